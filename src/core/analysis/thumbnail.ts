@@ -1,0 +1,56 @@
+import type { Project } from "../score/model";
+import { patternTicks } from "../playback/sections";
+import { loopGroups } from "../playback/voices";
+
+/** One note in a small picture: `at` and `width` as shares of the length, `row` of `rows` from the top. */
+export interface Mark {
+  at: number;
+  width: number;
+  row: number;
+  size: number;
+  /** Index of the track, which gives the colour. */
+  track: number;
+  kind: "drums" | "melody";
+}
+
+export interface Thumbnail {
+  rows: number;
+  bars: number;
+  marks: Mark[];
+}
+
+const MOST_MARKS = 400;
+
+/** A small picture of the real notes of a project's first pattern, as it is heard, repeats included. */
+export function thumbnail(project: Project): Thumbnail {
+  const pattern = project.patterns[0]!;
+  const total = patternTicks(project, pattern);
+  const marks: Mark[] = [];
+  let top = 0;
+  project.tracks.forEach((track, index) => {
+    const part = pattern.parts.find((p) => p.track === track.id);
+    if (!part) return;
+    const groups = loopGroups(project, pattern, track, part, true);
+    const pitches = [...new Set(groups.flatMap((g) => g.notes.map((n) => n.pitch)))];
+    pitches.sort((a, b) => (track.kind === "drums" ? a - b : b - a));
+    const rowOf = new Map(pitches.map((pitch, i) => [pitch, top + i]));
+    for (const group of groups) {
+      for (let offset = 0; offset < total && marks.length < MOST_MARKS; offset += group.period) {
+        for (const note of group.notes) {
+          const start = offset + note.start;
+          if (note.start >= group.period || start >= total || marks.length >= MOST_MARKS) break;
+          marks.push({
+            at: Math.max(0, start) / total,
+            width: Math.min(note.length, total - start) / total,
+            row: rowOf.get(note.pitch)!,
+            size: note.velocity / 127,
+            track: index,
+            kind: track.kind,
+          });
+        }
+      }
+    }
+    top += pitches.length;
+  });
+  return { rows: Math.max(1, top), bars: pattern.bars, marks };
+}

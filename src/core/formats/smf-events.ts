@@ -1,0 +1,179 @@
+import { ByteReader, FormatError } from "./bytes";
+
+/** What the reader takes notice of in a track chunk; `tick` in the file's own division. */
+export type SmfEvent =
+  | { tick: number; type: "on" | "off"; channel: number; pitch: number; velocity: number }
+  | { tick: number; type: "program"; channel: number; program: number }
+  | { tick: number; type: "control"; channel: number; control: number; value: number }
+  | { tick: number; type: "tempo"; usPerQuarter: number }
+  | { tick: number; type: "metre"; beats: number; unit: number }
+  | { tick: number; type: "key"; fifths: number; minor: boolean }
+  | { tick: number; type: "name"; text: string }
+  | { tick: number; type: "text"; text: string }
+  | { tick: number; type: "other"; what: string };
+
+export interface SmfFile {
+  format: number;
+  /** Ticks per quarter note, or null for SMPTE time. */
+  ticksPerQuarter: number | null;
+  /** Ticks per second with SMPTE time. */
+  ticksPerSecond: number | null;
+  tracks: { events: SmfEvent[]; end: number }[];
+}
+
+/**
+ * Splits a Standard MIDI File 1.0 into tracks of events: formats 0 and 1, running status, any
+ * division. Unknown chunks are passed over, as the standard asks. Throws a `FormatError`.
+ */
+export function parseSmf(bytes: Uint8Array): SmfFile {
+  if (bytes.length === 0) throw new FormatError("The file is empty");
+  const reader = new ByteReader(bytes);
+  if (bytes.length < 14 || reader.text(4) !== "MThd") {
+    throw new FormatError("Not a MIDI file: it does not begin with the header “MThd”");
+  }
+  const headerLength = reader.u32();
+  if (headerLength < 6) throw new FormatError(`The MIDI header is ${headerLength} bytes, not 6`);
+  const format = reader.u16();
+  const count = reader.u16();
+  const division = reader.u16();
+  reader.take(headerLength - 6);
+  if (format > 1) {
+    throw new FormatError(`MIDI files of format ${format} are not read; formats 0 and 1 are`);
+  }
+  const time = readDivision(division);
+  const tracks: SmfFile["tracks"] = [];
+  while (reader.left >= 8) {
+    const type = reader.text(4);
+    const length = reader.u32();
+    if (type === "MTrk" && length > reader.left) {
+      throw new FormatError(
+        `Track ${tracks.length + 1} says it is ${length} bytes long; only ${reader.left} follow`,
+      );
+    }
+    const chunk = reader.take(Math.min(length, reader.left));
+    if (type === "MTrk") tracks.push(readTrack(chunk, tracks.length + 1));
+  }
+  if (tracks.length < Math.max(1, count)) {
+    throw new FormatError(`The header promises ${count} tracks; the file holds ${tracks.length}`);
+  }
+  return { format, ...time, tracks };
+}
+
+function readDivision(division: number): Pick<SmfFile, "ticksPerQuarter" | "ticksPerSecond"> {
+  if (division === 0) throw new FormatError("The division in the MIDI header is 0");
+  if (division < 0x8000) return { ticksPerQuarter: division, ticksPerSecond: null };
+  const frames = 256 - (division >> 8);
+  const perFrame = division & 0xff;
+  if (![24, 25, 29, 30].includes(frames) || perFrame === 0) {
+    throw new FormatError(
+      `The MIDI header asks for ${frames} frames a second, which SMPTE has not`,
+    );
+  }
+  // 29 stands for 30 drop frame, which runs at 30000/1001 frames a second.
+  const rate = frames === 29 ? 30000 / 1001 : frames;
+  return { ticksPerQuarter: null, ticksPerSecond: rate * perFrame };
+}
+
+function readTrack(chunk: Uint8Array, number: number): { events: SmfEvent[]; end: number } {
+  const reader = new ByteReader(chunk);
+  const events: SmfEvent[] = [];
+  let tick = 0;
+  let running = 0;
+  while (reader.left > 0) {
+    tick += reader.vlq();
+    let status = reader.u8();
+    let first: number | null = null;
+    if (status < 0x80) {
+      if (running === 0) {
+        throw new FormatError(
+          `Track ${number} has data before any event, at its byte ${reader.at - 1}`,
+        );
+      }
+      first = status;
+      status = running;
+    }
+    if (status === 0xff) {
+      running = 0;
+      const type = reader.u8();
+      const data = reader.take(reader.vlq());
+      if (type === 0x2f) break;
+      events.push(metaEvent(tick, type, data));
+    } else if (status === 0xf0 || status === 0xf7) {
+      running = 0;
+      reader.take(reader.vlq());
+      events.push({ tick, type: "other", what: "system exclusive messages" });
+    } else if (status > 0xf0) {
+      throw new FormatError(`Track ${number} holds the byte ${status}, which no MIDI file may`);
+    } else {
+      running = status;
+      const data = first ?? reader.u8();
+      events.push(channelEvent(tick, status, data, reader, number));
+    }
+  }
+  return { events, end: tick };
+}
+
+function channelEvent(
+  tick: number,
+  status: number,
+  data: number,
+  reader: ByteReader,
+  track: number,
+): SmfEvent {
+  const channel = status & 0x0f;
+  const kind = status >> 4;
+  const second = kind === 0xc || kind === 0xd ? 0 : reader.u8();
+  if (data > 127 || second > 127) {
+    throw new FormatError(`Track ${track} holds a value above 127 near its byte ${reader.at}`);
+  }
+  switch (kind) {
+    case 0x8:
+      return { tick, type: "off", channel, pitch: data, velocity: second };
+    case 0x9:
+      // A note-on with velocity 0 is a note-off (MIDI 1.0).
+      return { tick, type: second ? "on" : "off", channel, pitch: data, velocity: second };
+    case 0xb:
+      return { tick, type: "control", channel, control: data, value: second };
+    case 0xc:
+      return { tick, type: "program", channel, program: data };
+    case 0xe:
+      return { tick, type: "other", what: "pitch bends" };
+    default:
+      return { tick, type: "other", what: "aftertouch messages" };
+  }
+}
+
+function metaEvent(tick: number, type: number, data: Uint8Array): SmfEvent {
+  switch (type) {
+    case 0x01:
+      return { tick, type: "text", text: decode(data) };
+    case 0x03:
+      return { tick, type: "name", text: decode(data) };
+    case 0x51:
+      if (data.length !== 3) break;
+      return { tick, type: "tempo", usPerQuarter: data[0]! * 65536 + data[1]! * 256 + data[2]! };
+    case 0x58:
+      if (data.length < 2) break;
+      return { tick, type: "metre", beats: data[0]!, unit: 2 ** data[1]! };
+    case 0x59:
+      if (data.length !== 2) break;
+      return { tick, type: "key", fifths: (data[0]! << 24) >> 24, minor: data[1] === 1 };
+    case 0x20:
+    case 0x21:
+      return { tick, type: "other", what: "port and channel prefixes" };
+    case 0x05:
+      return { tick, type: "other", what: "lyrics" };
+    case 0x06:
+      return { tick, type: "other", what: "markers" };
+  }
+  return { tick, type: "other", what: "other text and meta events" };
+}
+
+/** UTF-8 where it is valid, else Latin-1, which older files use. */
+function decode(data: Uint8Array): string {
+  try {
+    return new TextDecoder("utf-8", { fatal: true }).decode(data);
+  } catch {
+    return new TextDecoder("latin1").decode(data);
+  }
+}

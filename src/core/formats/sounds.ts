@@ -1,0 +1,23 @@
+/**
+ * Which of our sounds stands for a General MIDI 1 program (0–127), and the other way round. The
+ * families of eight are those of the General MIDI 1 sound set.
+ */
+export const SOUND_PROGRAMS: readonly { sound: string; program: number }[] = [
+  { sound: "reed-bass", program: 38 },
+  { sound: "glass-keys", program: 4 },
+  { sound: "rope-pluck", program: 25 },
+];
+
+/** General MIDI program written for a sound; 0 (piano) for one that is not in the table. */
+export function programOf(sound: string): number {
+  return SOUND_PROGRAMS.find((s) => s.sound === sound)?.program ?? 0;
+}
+
+/** Our nearest sound to a General MIDI program. */
+export function soundOf(program: number): string {
+  const family = Math.floor(program / 8);
+  if (family === 4) return "reed-bass";
+  // Guitars, ethnic plucked strings and chromatic percussion are struck or plucked and die away.
+  if (family === 3 || family === 13 || family === 1) return "rope-pluck";
+  return "glass-keys";
+}

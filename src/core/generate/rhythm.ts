@@ -1,0 +1,84 @@
+import { pickWeighted, type Random } from "../random";
+import { grid, gridTicks, type GridKind } from "../time/grid";
+import { PPQ } from "../time/ticks";
+
+/** A note value in the mix: `weight` is its share of the time, relative to the others. */
+export interface ValueWeight {
+  value: number;
+  kind: Exclude<GridKind, "off">;
+  weight: number;
+}
+
+/** A place in a rhythm where a note or a rest stands. */
+export interface Slot {
+  start: number;
+  length: number;
+}
+
+interface Group {
+  ticks: number;
+  notes: number;
+  weight: number;
+}
+
+/** Values as groups that are placed whole: triplets come in threes, so that they end on a beat again. */
+function groupsOf(values: readonly ValueWeight[]): Group[] {
+  return values
+    .filter((v) => v.weight > 0)
+    .map((v) => {
+      const one = gridTicks(grid(v.value, v.kind));
+      const notes = v.kind === "triplet" ? 3 : 1;
+      // Weight is a share of time, so short values must be drawn more often than long ones.
+      return { ticks: one * notes, notes, weight: v.weight / (one * notes) };
+    });
+}
+
+/** Used only where the chosen values cannot end exactly on the bar line. */
+const FILLER = PPQ / 8;
+
+/**
+ * Fills `length` ticks exactly with slots of the weighted values. Where they cannot (a half note
+ * in a bar of 7/8), the rest is filled with the largest of 1/8, 1/16 and 1/32 that fit.
+ */
+export function fillRhythm(length: number, values: readonly ValueWeight[], random: Random): Slot[] {
+  const groups = groupsOf(values);
+  const reachable = fillable(length, groups);
+  const slots: Slot[] = [];
+  let at = 0;
+  while (at < length) {
+    const left = length - at;
+    const fits = groups.filter((g) => g.ticks <= left && reachable(left - g.ticks));
+    const anyFit = fits.length > 0 ? fits : groups.filter((g) => g.ticks <= left);
+    // Values mostly stand where a listener expects them: on multiples of themselves.
+    const group = pickWeighted(anyFit, (g) => g.weight * (at % g.ticks === 0 ? 1 : 0.2), random);
+    if (!group) {
+      const filler = [4 * FILLER, 2 * FILLER, FILLER].find((f) => f <= left) ?? left;
+      slots.push({ start: at, length: filler });
+      at += filler;
+      continue;
+    }
+    const one = group.ticks / group.notes;
+    for (let i = 0; i < group.notes; i++) slots.push({ start: at + i * one, length: one });
+    at += group.ticks;
+  }
+  return slots;
+}
+
+/** Tells whether groups can fill a number of ticks exactly. */
+function fillable(length: number, groups: readonly Group[]): (ticks: number) => boolean {
+  const unit = groups.reduce((g, group) => gcd(g, group.ticks), length) || 1;
+  const size = Math.floor(length / unit);
+  const can = new Uint8Array(size + 1);
+  can[0] = 1;
+  for (let i = 1; i <= size; i++) {
+    for (const group of groups) {
+      const back = i - group.ticks / unit;
+      if (back >= 0 && can[back]) can[i] = 1;
+    }
+  }
+  return (ticks) => can[ticks / unit] === 1;
+}
+
+function gcd(a: number, b: number): number {
+  return b === 0 ? a : gcd(b, a % b);
+}

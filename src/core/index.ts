@@ -1,0 +1,94 @@
+export {
+  MAX_EARLY,
+  METRES,
+  PPQ,
+  barTicks,
+  beatTicks,
+  boundary,
+  msPerTick,
+  msToTicks,
+  ticksToMs,
+} from "./time/ticks";
+export type { Metre } from "./time/ticks";
+export {
+  DEFAULT_GRID,
+  GRID_KINDS,
+  GRID_VALUES,
+  SWING_RANGE,
+  cellAt,
+  driftOf,
+  grid,
+  gridLines,
+  gridName,
+  gridTicks,
+  lineAt,
+  nearestLine,
+  stepGrid,
+} from "./time/grid";
+export type { Grid, GridKind } from "./time/grid";
+export { formatLength, formatPosition, parseLength, parsePosition } from "./time/position";
+export { tempoTable } from "./time/tempo-table";
+export type { TempoRow } from "./time/tempo-table";
+export {
+  SCALES,
+  degreeLabel,
+  degreeOf,
+  degreePitch,
+  inKey,
+  isScale,
+  keyName,
+  parsePitch,
+  pitchClassName,
+  pitchHz,
+  pitchName,
+  scalePitches,
+  scaleSemitones,
+  snapPitch,
+} from "./pitch/scales";
+export type { Key } from "./pitch/scales";
+export { PERCUSSION, padName } from "./pitch/percussion";
+export {
+  createProject,
+  makeLane,
+  makeNote,
+  makePart,
+  makePattern,
+  makeTrack,
+} from "./score/create";
+export { LIMITS, rootId, sortNotes } from "./score/model";
+export type {
+  ChainStep,
+  Lane,
+  Note,
+  ParamValue,
+  Params,
+  Part,
+  Pattern,
+  Project,
+  SongEntry,
+  Track,
+} from "./score/model";
+export { ProjectError, parseProject } from "./score/parse";
+export { diffProjects, headOf } from "./score/diff";
+export type { Change, PatternHead, ProjectHead } from "./score/diff";
+export { mergeProjects } from "./score/merge";
+export * as edits from "./score/edits";
+export { patternOf, partOf, trackOf } from "./score/edits/parts";
+export type { Place } from "./score/edits/parts";
+export { TRANSFORMS } from "./transforms/registry";
+export type { Effect, Transform, TransformContext, TransformResult } from "./transforms/kit";
+export { applyChain, contextOf, heardPart } from "./transforms/chain";
+export { IDEA_DEFAULTS, generateIdeas } from "./generate/ideas";
+export type { Idea, IdeaOptions } from "./generate/ideas";
+export type { ValueWeight } from "./generate/rhythm";
+export { lowerBound, playbackEvents } from "./playback/events";
+export type { PlaybackEvent, PlaybackOptions } from "./playback/events";
+export { patternTicks, sectionsOf } from "./playback/sections";
+export { lanePeriod } from "./playback/voices";
+export { thumbnail } from "./analysis/thumbnail";
+export type { Thumbnail } from "./analysis/thumbnail";
+export { FormatError } from "./formats/bytes";
+export { readSmf } from "./formats/smf-read";
+export type { SmfReport } from "./formats/smf-read";
+export { writeSmf } from "./formats/smf-write";
+export { readProjectJson, writeProjectJson } from "./formats/json";

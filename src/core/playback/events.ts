@@ -1,0 +1,118 @@
+import { MAX_EARLY } from "../time/ticks";
+import type { Note, Project } from "../score/model";
+import { sectionsOf, totalTicks, type Section } from "./sections";
+import { loopGroups, soundingTracks, type LoopGroup } from "./voices";
+
+/** A note that sounds: times in ticks from the start of playback. */
+export interface PlaybackEvent {
+  start: number;
+  length: number;
+  track: string;
+  /** Id of the note in its part. */
+  note: string;
+  pitch: number;
+  velocity: number;
+  pan: number;
+  tune: number;
+  slide: boolean;
+}
+
+export interface PlaybackOptions {
+  /** Play this pattern only; else the song, else all patterns in order. */
+  pattern?: string;
+  /** Whether playback starts over at the end (default), or falls silent. */
+  loop?: boolean;
+  /** Also what is muted or not on solo. */
+  all?: boolean;
+}
+
+/**
+ * The one function that says what sounds when: every note with its onset in `[from, to)`, ticks
+ * from the start of playback, in order. Cutting a stretch of time into any windows gives the same
+ * events, each exactly once. An early note (negative start) sounds at the end of the round before;
+ * at the very beginning of playback it sounds at once, on tick 0.
+ */
+export function playbackEvents(
+  project: Project,
+  from: number,
+  to: number,
+  options: PlaybackOptions = {},
+): PlaybackEvent[] {
+  const sections = sectionsOf(project, options.pattern);
+  const total = totalTicks(sections);
+  const events: PlaybackEvent[] = [];
+  if (total === 0 || to <= from) return events;
+  const loop = options.loop ?? true;
+  const tracks = options.all ? project.tracks : soundingTracks(project);
+
+  // A section's first notes may be early, so those that begin just after the window count too.
+  const firstRound = Math.max(0, Math.floor(from / total));
+  const lastRound = loop ? Math.floor((to - 1 + MAX_EARLY) / total) : 0;
+  for (let round = firstRound; round <= lastRound; round++) {
+    for (const section of sections) {
+      const at = round * total + section.at;
+      if (at - MAX_EARLY >= to || at + section.length <= from) continue;
+      tracks.forEach((track) => {
+        const part = section.pattern.parts.find((p) => p.track === track.id);
+        if (!part) return;
+        for (const group of loopGroups(project, section.pattern, track, part, options.all)) {
+          collect(group, section, at, from, to, track.id, events);
+        }
+      });
+    }
+  }
+  const order = new Map(project.tracks.map((track, i) => [track.id, i]));
+  return events.sort(
+    (a, b) =>
+      a.start - b.start ||
+      order.get(a.track)! - order.get(b.track)! ||
+      a.pitch - b.pitch ||
+      (a.note < b.note ? -1 : a.note > b.note ? 1 : 0),
+  );
+}
+
+function collect(
+  group: LoopGroup,
+  section: Section,
+  at: number,
+  from: number,
+  to: number,
+  track: string,
+  events: PlaybackEvent[],
+): void {
+  const { notes, starts, period } = group;
+  const low = Math.max(from - at, -MAX_EARLY);
+  const high = Math.min(to - at, section.length);
+  const first = Math.max(0, Math.floor(low / period));
+  for (let repeat = first; repeat * period - MAX_EARLY < high; repeat++) {
+    const offset = repeat * period;
+    if (offset >= section.length) break;
+    for (let i = lowerBound(starts, low - offset); i < notes.length; i++) {
+      const start = starts[i]!;
+      if (start >= period || start + offset >= high) break;
+      // The very first early hits have no round before them; they are given below.
+      if (at + offset + start >= 0) events.push(eventOf(notes[i]!, at + offset + start, track));
+    }
+  }
+  if (at === 0 && from <= 0 && to > 0) {
+    for (let i = 0; i < notes.length && starts[i]! < 0; i++)
+      events.push(eventOf(notes[i]!, 0, track));
+  }
+}
+
+function eventOf(note: Note, start: number, track: string): PlaybackEvent {
+  const { length, pitch, velocity, pan, tune, slide } = note;
+  return { start, length, track, note: note.id, pitch, velocity, pan, tune, slide };
+}
+
+/** Index of the first value not below `target` in an ascending list. */
+export function lowerBound(values: readonly number[], target: number): number {
+  let low = 0;
+  let high = values.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (values[middle]! < target) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}

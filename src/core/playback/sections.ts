@@ -1,0 +1,41 @@
+import type { Pattern, Project } from "../score/model";
+import { barTicks } from "../time/ticks";
+
+/** One play of one pattern on the line of time, in ticks from the start of playback. */
+export interface Section {
+  pattern: Pattern;
+  at: number;
+  length: number;
+}
+
+/** Length of a pattern in ticks. */
+export function patternTicks(project: Project, pattern: Pattern): number {
+  return pattern.bars * barTicks(project.metre);
+}
+
+/**
+ * What is played in order: one pattern if asked for, else the song, else (no song) every pattern
+ * once. Throws a RangeError for a pattern the project does not have.
+ */
+export function sectionsOf(project: Project, patternId?: string): Section[] {
+  const order =
+    patternId !== undefined
+      ? [patternId]
+      : project.song.length > 0
+        ? project.song.flatMap((entry) => Array<string>(entry.times).fill(entry.pattern))
+        : project.patterns.map((pattern) => pattern.id);
+  let at = 0;
+  return order.map((id) => {
+    const pattern = project.patterns.find((p) => p.id === id);
+    if (!pattern) throw new RangeError(`“${id}” is no pattern of this project`);
+    const section = { pattern, at, length: patternTicks(project, pattern) };
+    at += section.length;
+    return section;
+  });
+}
+
+/** Total length of sections in ticks. */
+export function totalTicks(sections: readonly Section[]): number {
+  const last = sections[sections.length - 1];
+  return last ? last.at + last.length : 0;
+}

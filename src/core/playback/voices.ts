@@ -1,0 +1,78 @@
+import type { Note, Part, Pattern, Project, Track } from "../score/model";
+import { gridTicks } from "../time/grid";
+import { heardPart } from "../transforms/chain";
+
+/** Notes that loop together: a whole melodic part, or one pad of a kit with its own loop length. */
+export interface LoopGroup {
+  notes: readonly Note[];
+  starts: readonly number[];
+  /** Loop length in ticks. */
+  period: number;
+  pitch: number | null;
+}
+
+const groupsOfNotes = new WeakMap<readonly Note[], Map<number, LoopGroup>>();
+
+function byPitch(notes: readonly Note[]): Map<number, LoopGroup> {
+  let groups = groupsOfNotes.get(notes);
+  if (!groups) {
+    const lists = new Map<number, Note[]>();
+    for (const note of notes) {
+      const list = lists.get(note.pitch);
+      if (list) list.push(note);
+      else lists.set(note.pitch, [note]);
+    }
+    groups = new Map();
+    for (const [pitch, list] of lists) {
+      groups.set(pitch, { notes: list, starts: list.map((n) => n.start), period: 0, pitch });
+    }
+    groupsOfNotes.set(notes, groups);
+  }
+  return groups;
+}
+
+const wholes = new WeakMap<readonly Note[], LoopGroup>();
+
+function whole(notes: readonly Note[]): LoopGroup {
+  let group = wholes.get(notes);
+  if (!group) {
+    group = { notes, starts: notes.map((n) => n.start), period: 0, pitch: null };
+    wholes.set(notes, group);
+  }
+  return group;
+}
+
+/** Loop length of a pad in ticks: its lane's own steps, else the part's loop. */
+export function lanePeriod(track: Track, pitch: number, partLength: number): number {
+  const lane = track.lanes.find((l) => l.pitch === pitch);
+  return lane?.steps ? lane.steps * gridTicks(lane.grid) : partLength;
+}
+
+/**
+ * What of a part sounds, as groups that each loop on their own. Muted lanes are left out; where a
+ * lane of the kit is on solo, the others are. With `all`, mute and solo are ignored.
+ */
+export function loopGroups(
+  project: Project,
+  pattern: Pattern,
+  track: Track,
+  part: Part,
+  all = false,
+): LoopGroup[] {
+  const heard = heardPart(project, track, part, pattern.bars);
+  if (track.kind === "melody") return [{ ...whole(heard.notes), period: heard.length }];
+  const solo = !all && track.lanes.some((lane) => lane.solo);
+  const groups: LoopGroup[] = [];
+  for (const [pitch, group] of byPitch(heard.notes)) {
+    const lane = track.lanes.find((l) => l.pitch === pitch);
+    if (!all && (lane?.mute || (solo && !lane?.solo))) continue;
+    groups.push({ ...group, period: lanePeriod(track, pitch, heard.length) });
+  }
+  return groups;
+}
+
+/** Tracks that sound: not muted, and on solo where any is. */
+export function soundingTracks(project: Project): readonly Track[] {
+  const solo = project.tracks.some((track) => track.solo);
+  return project.tracks.filter((track) => !track.mute && (!solo || track.solo));
+}

@@ -1,0 +1,98 @@
+import { padName } from "../pitch/percussion";
+import type { Key } from "../pitch/scales";
+import { DEFAULT_GRID, grid, type Grid } from "../time/grid";
+import { barTicks, type Metre } from "../time/ticks";
+import type { Lane, Note, Part, Pattern, Project, Track } from "./model";
+
+/** Pads a new kit track has lanes for, General MIDI percussion keys, with the grid each starts on. */
+const NEW_LANES: readonly [pitch: number, grid: Grid][] = [
+  [36, grid(8)],
+  [38, grid(4)],
+  [37, grid(16)],
+  [39, grid(4)],
+  [42, grid(16)],
+  [46, grid(8)],
+  [45, grid(16)],
+  [50, grid(16)],
+  [70, grid(16)],
+  [49, grid(4)],
+];
+
+/** A note with everything it may leave out. */
+export function makeNote(note: Partial<Note> & { id: string; start: number }): Note {
+  return { length: 240, pitch: 60, velocity: 96, pan: 0, tune: 0, slide: false, ...note };
+}
+
+/** A lane for a pad; id and name follow from the pitch. */
+export function makeLane(pitch: number, laneGrid: Grid = DEFAULT_GRID): Lane {
+  return {
+    id: `lane-${pitch}`,
+    name: padName(pitch),
+    pitch,
+    grid: laneGrid,
+    steps: null,
+    mute: false,
+    solo: false,
+  };
+}
+
+/** A track with default level, pan and, for drums, the ten usual lanes. */
+export function makeTrack(
+  track: Partial<Track> & { id: string; kind: Track["kind"]; name: string; sound: string },
+): Track {
+  return {
+    level: 0,
+    pan: 0,
+    mute: false,
+    solo: false,
+    lanes: track.kind === "drums" ? NEW_LANES.map(([pitch, g]) => makeLane(pitch, g)) : [],
+    ...track,
+  };
+}
+
+/** An empty part of a track. */
+export function makePart(track: string, length: number, partGrid: Grid = DEFAULT_GRID): Part {
+  return { track, length, grid: partGrid, notes: [], chain: [] };
+}
+
+/** A pattern with one empty part per track, as long as the pattern. */
+export function makePattern(
+  id: string,
+  name: string,
+  bars: number,
+  tracks: readonly Track[],
+  metre: Metre,
+): Pattern {
+  const length = bars * barTicks(metre);
+  return { id, name, bars, parts: tracks.map((track) => makePart(track.id, length)) };
+}
+
+export interface NewProject {
+  name?: string;
+  tempo?: number;
+  metre?: Metre;
+  key?: Key;
+  bars?: number;
+  tracks?: readonly Track[];
+}
+
+/**
+ * A project to start from: a kit, a bass, one empty pattern. Pure: the same options give the
+ * same project. `bars` is the length of its first pattern.
+ */
+export function createProject(options: NewProject = {}): Project {
+  const metre = options.metre ?? { beats: 4, unit: 4 };
+  const tracks = options.tracks ?? [
+    makeTrack({ id: "drums", kind: "drums", name: "Harbour kit", sound: "harbour" }),
+    makeTrack({ id: "bass", kind: "melody", name: "Reed bass", sound: "reed-bass" }),
+  ];
+  return {
+    name: options.name ?? "Untitled",
+    tempo: options.tempo ?? 120,
+    metre,
+    key: options.key ?? { root: 0, scale: "minor" },
+    tracks,
+    patterns: [makePattern("a", "A", options.bars ?? 2, tracks, metre)],
+    song: [],
+  };
+}

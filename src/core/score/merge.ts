@@ -1,0 +1,121 @@
+import { makePart } from "./create";
+import { barTicks } from "../time/ticks";
+import {
+  sortNotes,
+  type ChainStep,
+  type Note,
+  type Part,
+  type Pattern,
+  type Project,
+  type Track,
+} from "./model";
+
+/**
+ * Three-way merge: what `mine` changed since `base`, laid over `theirs`. Works down to single notes
+ * and fields, so two tabs editing different things lose nothing; where both changed the same field,
+ * mine stands; where one changed what the other took away, the change stands.
+ * Undo is the same step: base = after, mine = before.
+ */
+export function mergeProjects(base: Project, mine: Project, theirs: Project): Project {
+  if (base === theirs || same(base, theirs)) return mine;
+  if (base === mine) return theirs;
+  const merged: Project = {
+    ...mergeFields(base, mine, theirs),
+    tracks: mergeList(base.tracks, mine.tracks, theirs.tracks, byId, mergeTrack),
+    patterns: mergeList(base.patterns, mine.patterns, theirs.patterns, byId, mergePattern),
+  };
+  // Each side may have taken away what the other left as the last pattern.
+  return complete(merged.patterns.length > 0 ? merged : mine);
+}
+
+/** Whether two pieces of score are equal in value; quick when they are the same object. */
+export function same(a: unknown, b: unknown): boolean {
+  if (a === b) return true;
+  if (typeof a !== "object" || typeof b !== "object" || a === null || b === null) return false;
+  if (Array.isArray(a) !== Array.isArray(b)) return false;
+  const keys = Object.keys(a);
+  return (
+    keys.length === Object.keys(b).length &&
+    keys.every((key) => same((a as never)[key], (b as never)[key]))
+  );
+}
+
+const byId = (item: { id: string }) => item.id;
+
+/** Field by field: mine where I changed it, else theirs. */
+function mergeFields<T extends object>(base: T, mine: T, theirs: T): T {
+  const merged = { ...theirs };
+  for (const key of Object.keys(mine) as (keyof T)[]) {
+    if (!same(mine[key], base[key])) merged[key] = mine[key];
+  }
+  return merged;
+}
+
+function mergeTrack(base: Track, mine: Track, theirs: Track): Track {
+  return {
+    ...mergeFields(base, mine, theirs),
+    lanes: mergeList(base.lanes, mine.lanes, theirs.lanes, byId, mergeFields),
+  };
+}
+
+function mergePattern(base: Pattern, mine: Pattern, theirs: Pattern): Pattern {
+  return {
+    ...mergeFields(base, mine, theirs),
+    parts: mergeList(base.parts, mine.parts, theirs.parts, (part) => part.track, mergePart),
+  };
+}
+
+function mergePart(base: Part, mine: Part, theirs: Part): Part {
+  return {
+    ...mergeFields(base, mine, theirs),
+    notes: sortNotes(mergeList(base.notes, mine.notes, theirs.notes, byId, mergeFields<Note>)),
+    chain: mergeList(base.chain, mine.chain, theirs.chain, byId, mergeFields<ChainStep>),
+  };
+}
+
+function mergeList<T extends object>(
+  base: readonly T[],
+  mine: readonly T[],
+  theirs: readonly T[],
+  idOf: (item: T) => string,
+  mergeItem: (base: T, mine: T, theirs: T) => T,
+): readonly T[] {
+  if (base === mine) return theirs;
+  if (base === theirs) return mine;
+  const [was, my, their] = [base, mine, theirs].map(
+    (list) => new Map(list.map((i) => [idOf(i), i])),
+  );
+  const pick = (id: string): T | null => {
+    const [b, m, t] = [was!.get(id), my!.get(id), their!.get(id)];
+    if (m && t) return m === t ? m : mergeItem(b ?? t, m, t);
+    if (m) return b && same(b, m) ? null : m;
+    if (t) return b && same(b, t) ? null : t;
+    return null;
+  };
+  // My order where they left the order alone, else theirs; what only one has goes to the end.
+  const theirsKeptOrder = base.every((item, i) => theirs[i] && idOf(theirs[i]) === idOf(item));
+  const [lead, follow] = theirsKeptOrder ? [mine, theirs] : [theirs, mine];
+  const order = new Set([...lead.map(idOf), ...follow.map(idOf)]);
+  return [...order].map(pick).filter((item) => item !== null);
+}
+
+/** Gives every pattern exactly one part per track again, and the song only patterns that exist. */
+function complete(project: Project): Project {
+  const tracks = new Set(project.tracks.map(byId));
+  const patterns = new Set(project.patterns.map(byId));
+  return {
+    ...project,
+    song: project.song.every((entry) => patterns.has(entry.pattern))
+      ? project.song
+      : project.song.filter((entry) => patterns.has(entry.pattern)),
+    patterns: project.patterns.map((pattern) => {
+      const have = new Set(pattern.parts.map((part) => part.track));
+      const fits = pattern.parts.every((p) => tracks.has(p.track)) && have.size === tracks.size;
+      if (fits) return pattern;
+      const length = pattern.bars * barTicks(project.metre);
+      const kept = pattern.parts.filter((part) => tracks.has(part.track));
+      const missing = project.tracks.filter((track) => !have.has(track.id));
+      return { ...pattern, parts: [...kept, ...missing.map((t) => makePart(t.id, length))] };
+    }),
+  };
+}

@@ -1,0 +1,127 @@
+import type { Key } from "../pitch/scales";
+import type { Grid } from "../time/grid";
+import type { Metre } from "../time/ticks";
+
+/**
+ * A hit or a note. Times in ticks from the start of its part; `start` may be negative by up to
+ * half a quarter (an early hit on the first step). `pan` −1 left … 1 right; `tune` in semitones,
+ * heard on drums; `slide` means it glides into the next note.
+ */
+export interface Note {
+  id: string;
+  start: number;
+  length: number;
+  pitch: number;
+  velocity: number;
+  pan: number;
+  tune: number;
+  slide: boolean;
+}
+
+export type ParamValue = number | string | boolean;
+export type Params = Record<string, ParamValue>;
+
+/**
+ * A transform not yet written into the notes. `scope` lists the notes it works on (what earlier
+ * steps made of them is included), or is null for the whole part.
+ */
+export interface ChainStep {
+  id: string;
+  transform: string;
+  on: boolean;
+  params: Params;
+  scope: string[] | null;
+}
+
+/** What one track plays in one pattern. It repeats when `length` (ticks) is below the pattern's. */
+export interface Part {
+  track: string;
+  length: number;
+  grid: Grid;
+  notes: readonly Note[];
+  chain: readonly ChainStep[];
+}
+
+/** One row of a drum track; `pitch` says which pad. `steps` is its own loop length in its own grid, or null. */
+export interface Lane {
+  id: string;
+  name: string;
+  pitch: number;
+  grid: Grid;
+  steps: number | null;
+  mute: boolean;
+  solo: boolean;
+}
+
+/** `level` in dB (−60 is silent, up to +6), `pan` −1…1. Melodic tracks have no lanes. */
+export interface Track {
+  id: string;
+  kind: "drums" | "melody";
+  name: string;
+  sound: string;
+  level: number;
+  pan: number;
+  mute: boolean;
+  solo: boolean;
+  lanes: readonly Lane[];
+}
+
+export interface Pattern {
+  id: string;
+  name: string;
+  bars: number;
+  parts: readonly Part[];
+}
+
+/** A stretch of the song: one pattern, played `times` times. */
+export interface SongEntry {
+  pattern: string;
+  times: number;
+}
+
+/** `tempo` in quarter notes per minute. The whole is immutable data: edits return a new one. */
+export interface Project {
+  name: string;
+  tempo: number;
+  metre: Metre;
+  key: Key;
+  tracks: readonly Track[];
+  patterns: readonly Pattern[];
+  song: readonly SongEntry[];
+}
+
+/** What bounds every project, from whatever source. */
+export const LIMITS = {
+  name: 80,
+  tempo: { min: 20, max: 400 },
+  bars: 1024,
+  tracks: 64,
+  lanes: 64,
+  patterns: 128,
+  song: 512,
+  notesPerPart: 100_000,
+  chain: 32,
+  ticks: 100_000_000,
+  level: { min: -60, max: 6 },
+  tune: { min: -48, max: 48 },
+  steps: 256,
+} as const;
+
+/** Order in which parts keep their notes: by start, then pitch, then id. */
+export function compareNotes(a: Note, b: Note): number {
+  return a.start - b.start || a.pitch - b.pitch || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
+}
+
+/** Sorted copy; the same array when it already is in order. */
+export function sortNotes(notes: readonly Note[]): readonly Note[] {
+  for (let i = 1; i < notes.length; i++) {
+    if (compareNotes(notes[i - 1]!, notes[i]!) > 0) return [...notes].sort(compareNotes);
+  }
+  return notes;
+}
+
+/** The id of the note that a transform's piece came from (`n4~2` came from `n4`). */
+export function rootId(id: string): string {
+  const at = id.indexOf("~");
+  return at < 0 ? id : id.slice(0, at);
+}

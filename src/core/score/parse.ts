@@ -1,0 +1,26 @@
+import { referenceProblems } from "./references";
+import type { Project } from "./model";
+import { problemsOf, projectSchema, type Problem } from "./schema";
+
+/** Input was not a valid project. `problems` lists every path with its reason; nothing was kept of it. */
+export class ProjectError extends Error {
+  readonly problems: readonly Problem[];
+  constructor(problems: readonly Problem[]) {
+    super(`Not a valid project: ${problems.map((p) => `${p.path} ${p.reason}`).join("; ")}`);
+    this.name = "ProjectError";
+    this.problems = problems;
+  }
+}
+
+/**
+ * Checks unknown JSON against the whole model: types, ranges, and that everything referred to
+ * exists. Returns it as a project, unchanged; throws a `ProjectError` that lists every problem.
+ */
+export function parseProject(value: unknown): Project {
+  const problems = problemsOf(projectSchema, value);
+  if (problems.length > 0) throw new ProjectError(problems);
+  const project = value as Project;
+  const broken = referenceProblems(project);
+  if (broken.length > 0) throw new ProjectError(broken);
+  return project;
+}

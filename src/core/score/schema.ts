@@ -1,0 +1,210 @@
+import * as yup from "yup";
+import { isScale } from "../pitch/scales";
+import { GRID_KINDS, GRID_VALUES, SWING_RANGE } from "../time/grid";
+import { MAX_EARLY } from "../time/ticks";
+import { LIMITS, type Note } from "./model";
+
+/** One thing wrong with unknown input: where it is and why it is refused. */
+export interface Problem {
+  path: string;
+  reason: string;
+}
+
+const whole = () => yup.number().strict().integer().required();
+const real = () =>
+  yup
+    .number()
+    .strict()
+    .required()
+    .test("finite", "${path} must be a finite number", (v) => Number.isFinite(v));
+const id = () => yup.string().strict().min(1).max(64).required();
+const name = () => yup.string().strict().trim().min(1).max(LIMITS.name).required();
+const flag = () => yup.boolean().strict().required();
+
+const closed = <T extends yup.ObjectShape>(shape: T) =>
+  yup.object(shape).strict().noUnknown("${path} has unknown fields: ${unknown}").required();
+
+export const gridSchema = closed({
+  value: whole().oneOf([...GRID_VALUES]),
+  kind: yup
+    .string()
+    .strict()
+    .oneOf([...GRID_KINDS])
+    .required(),
+  swing: real().min(SWING_RANGE.min).max(SWING_RANGE.max),
+});
+
+const metreSchema = closed({ beats: whole().min(1).max(32), unit: whole().oneOf([2, 4, 8, 16]) });
+
+const keySchema = closed({
+  root: whole().min(0).max(11),
+  scale: yup
+    .string()
+    .strict()
+    .required()
+    .test(
+      "scale",
+      "${path} must be the name of a known scale",
+      (v) => typeof v === "string" && isScale(v),
+    ),
+});
+
+/**
+ * What a note's fields must be. A part may hold many thousand notes, so they are checked by this
+ * plain loop inside the Yup schema instead of a Yup object each; the reports are the same.
+ */
+const NOTE_FIELDS: Record<keyof Note, (v: unknown) => string | null> = {
+  id: (v) =>
+    typeof v === "string" && v.length >= 1 && v.length <= 64
+      ? null
+      : "must be a text of 1 to 64 characters",
+  start: wholeIn(-MAX_EARLY, LIMITS.ticks),
+  length: wholeIn(1, LIMITS.ticks),
+  pitch: wholeIn(0, 127),
+  velocity: wholeIn(1, 127),
+  pan: realIn(-1, 1),
+  tune: realIn(LIMITS.tune.min, LIMITS.tune.max),
+  slide: (v) => (typeof v === "boolean" ? null : "must be true or false"),
+};
+const NOTE_KEYS = Object.keys(NOTE_FIELDS) as (keyof Note)[];
+
+function wholeIn(min: number, max: number) {
+  return (v: unknown) =>
+    Number.isInteger(v) && (v as number) >= min && (v as number) <= max
+      ? null
+      : `must be a whole number from ${min} to ${max}`;
+}
+function realIn(min: number, max: number) {
+  return (v: unknown) =>
+    typeof v === "number" && v >= min && v <= max ? null : `must be a number from ${min} to ${max}`;
+}
+
+/** Problems of a list of notes; stops after 100 so that a broken file gets a readable answer. */
+export function noteProblems(notes: unknown, path: string): Problem[] {
+  if (!Array.isArray(notes)) return [{ path, reason: "must be a list of notes" }];
+  if (notes.length > LIMITS.notesPerPart) {
+    return [{ path, reason: `holds ${notes.length} notes; at most ${LIMITS.notesPerPart} fit` }];
+  }
+  const problems: Problem[] = [];
+  const ids = new Set<unknown>();
+  for (let i = 0; i < notes.length && problems.length < 100; i++) {
+    const note = notes[i] as Record<string, unknown> | null;
+    if (typeof note !== "object" || note === null || Array.isArray(note)) {
+      problems.push({ path: `${path}[${i}]`, reason: "must be a note" });
+      continue;
+    }
+    for (const key of NOTE_KEYS) {
+      const reason = NOTE_FIELDS[key](note[key]);
+      if (reason) problems.push({ path: `${path}[${i}].${key}`, reason });
+    }
+    for (const key in note) {
+      if (!(key in NOTE_FIELDS)) {
+        problems.push({ path: `${path}[${i}].${key}`, reason: "is not a field of a note" });
+      }
+    }
+    if (ids.has(note.id)) {
+      problems.push({ path: `${path}[${i}].id`, reason: `“${String(note.id)}” is used twice` });
+    }
+    ids.add(note.id);
+  }
+  return problems;
+}
+
+const notesSchema = yup
+  .mixed()
+  .required()
+  .test("notes", "${path} is not a list of notes", (value, context) => {
+    const problems = noteProblems(value, context.path);
+    if (problems.length === 0) return true;
+    return new yup.ValidationError(
+      problems.map((p) => new yup.ValidationError(`${p.path} ${p.reason}`, undefined, p.path)),
+    );
+  });
+
+const chainStepSchema = closed({
+  id: id(),
+  transform: yup.string().strict().required(),
+  on: flag(),
+  params: yup.object().strict().required(),
+  scope: yup.array(id()).strict().nullable().defined().max(LIMITS.notesPerPart),
+});
+
+export const partSchema = closed({
+  track: id(),
+  length: whole().min(1).max(LIMITS.ticks),
+  grid: gridSchema,
+  notes: notesSchema,
+  chain: yup.array(chainStepSchema).strict().max(LIMITS.chain).defined(),
+});
+
+const laneSchema = closed({
+  id: id(),
+  name: name(),
+  pitch: whole().min(0).max(127),
+  grid: gridSchema,
+  steps: yup.number().strict().integer().min(1).max(LIMITS.steps).nullable().defined(),
+  mute: flag(),
+  solo: flag(),
+});
+
+export const trackSchema = closed({
+  id: id(),
+  kind: yup.string().strict().oneOf(["drums", "melody"]).required(),
+  name: name(),
+  sound: yup.string().strict().min(1).max(64).required(),
+  level: real().min(LIMITS.level.min).max(LIMITS.level.max),
+  pan: real().min(-1).max(1),
+  mute: flag(),
+  solo: flag(),
+  lanes: yup.array(laneSchema).strict().max(LIMITS.lanes).defined(),
+});
+
+export const patternHeadSchema = closed({
+  id: id(),
+  name: name(),
+  bars: whole().min(1).max(LIMITS.bars),
+});
+
+const patternSchema = closed({
+  ...patternHeadSchema.fields,
+  parts: yup.array(partSchema).strict().max(LIMITS.tracks).defined(),
+});
+
+const songSchema = yup
+  .array(closed({ pattern: id(), times: whole().min(1).max(999) }))
+  .strict()
+  .max(LIMITS.song)
+  .defined();
+
+export const projectHeadSchema = closed({
+  name: name(),
+  tempo: real().min(LIMITS.tempo.min).max(LIMITS.tempo.max),
+  metre: metreSchema,
+  key: keySchema,
+  song: songSchema,
+});
+
+export const projectSchema = closed({
+  ...projectHeadSchema.fields,
+  tracks: yup.array(trackSchema).strict().max(LIMITS.tracks).defined(),
+  patterns: yup.array(patternSchema).strict().min(1).max(LIMITS.patterns).defined(),
+});
+
+/** Runs a schema without any conversion and returns every problem, not only the first. */
+export function problemsOf(schema: yup.Schema, value: unknown): Problem[] {
+  try {
+    schema.validateSync(value, { strict: true, abortEarly: false });
+    return [];
+  } catch (error) {
+    if (!(error instanceof yup.ValidationError)) throw error;
+    return flatten(error);
+  }
+}
+
+function flatten(error: yup.ValidationError): Problem[] {
+  if (error.inner.length > 0) return error.inner.flatMap(flatten);
+  const path = error.path ?? "";
+  const message = error.message || "is not valid";
+  const reason = path && message.startsWith(path) ? message.slice(path.length).trim() : message;
+  return [{ path: path || "(whole)", reason }];
+}

@@ -1,0 +1,30 @@
+import { GRID_VALUES, grid, gridName, gridTicks, type GridKind } from "./grid";
+import { ticksToMs } from "./ticks";
+
+/** One note value at a tempo. `hz` is how many of them fit in a second: 1000 / ms. */
+export interface TempoRow {
+  name: string;
+  value: number;
+  kind: Exclude<GridKind, "off">;
+  ticks: number;
+  ms: number;
+  hz: number;
+}
+
+/**
+ * Note values 1/1 to 1/128, straight, triplet and dotted, in ms and Hz at a tempo.
+ * Rule: a quarter lasts 60 000 / BPM ms. Throws a RangeError for a tempo that is not above 0.
+ */
+export function tempoTable(bpm: number): TempoRow[] {
+  if (!(bpm > 0) || !Number.isFinite(bpm)) {
+    throw new RangeError(`Tempo must be a number above 0, not ${bpm}`);
+  }
+  const kinds = ["straight", "triplet", "dotted"] as const;
+  return GRID_VALUES.flatMap((value) =>
+    kinds.map((kind) => {
+      const ticks = gridTicks(grid(value, kind));
+      const ms = ticksToMs(ticks, bpm);
+      return { name: gridName(grid(value, kind)), value, kind, ticks, ms, hz: 1000 / ms };
+    }),
+  );
+}

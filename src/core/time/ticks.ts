@@ -1,0 +1,54 @@
+/** Ticks in one quarter note. All musical time in the score is whole ticks. */
+export const PPQ = 960;
+
+/** How far before the loop a note may start: half a quarter note, in ticks. */
+export const MAX_EARLY = PPQ / 2;
+
+/** A time signature: `beats` notes of value 1/`unit` in a bar, e.g. 7/8 is `{ beats: 7, unit: 8 }`. */
+export interface Metre {
+  beats: number;
+  unit: number;
+}
+
+/** Metres that the interface offers; any `beats` 1–32 over 2, 4, 8 or 16 is valid. */
+export const METRES: readonly Metre[] = [
+  { beats: 4, unit: 4 },
+  { beats: 3, unit: 4 },
+  { beats: 5, unit: 4 },
+  { beats: 6, unit: 8 },
+  { beats: 7, unit: 8 },
+  { beats: 12, unit: 8 },
+];
+
+/** Length of one beat of the metre (its unit) in ticks. */
+export function beatTicks(metre: Metre): number {
+  return (4 * PPQ) / metre.unit;
+}
+
+/** Length of one bar in ticks: `beats · 4 · PPQ / unit`. */
+export function barTicks(metre: Metre): number {
+  return metre.beats * beatTicks(metre);
+}
+
+/** Milliseconds of one tick. The beat that BPM counts is always the quarter note. */
+export function msPerTick(bpm: number): number {
+  return 60000 / bpm / PPQ;
+}
+
+/** Milliseconds → ticks at a tempo, not rounded. */
+export function msToTicks(ms: number, bpm: number): number {
+  return ms / msPerTick(bpm);
+}
+
+/** Ticks → milliseconds at a tempo. */
+export function ticksToMs(ticks: number, bpm: number): number {
+  return ticks * msPerTick(bpm);
+}
+
+/**
+ * Boundary `i` of `n` equal divisions over `length` ticks, rounded from the exact fraction,
+ * so that rounding never adds up (7 in a beat ends exactly on the beat).
+ */
+export function boundary(i: number, n: number, length: number): number {
+  return Math.round((i * length) / n);
+}

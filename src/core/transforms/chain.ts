@@ -1,0 +1,111 @@
+import {
+  sortNotes,
+  type ChainStep,
+  type Note,
+  type Part,
+  type Project,
+  type Track,
+} from "../score/model";
+import type { Grid } from "../time/grid";
+import { barTicks } from "../time/ticks";
+import type { Effect, TransformContext } from "./kit";
+import { TRANSFORMS } from "./registry";
+
+export interface ChainResult {
+  notes: readonly Note[];
+  /** Loop length in ticks after the chain; null when no step was given one. */
+  length: number | null;
+  /** What each step did, in order; null for a step that is switched off. */
+  effects: (Effect | null)[];
+}
+
+/**
+ * Applies the steps that are on, in order. Pure. Throws a RangeError for an unknown transform or
+ * wrong parameters, naming them.
+ */
+export function applyChain(
+  notes: readonly Note[],
+  chain: readonly ChainStep[],
+  context: Partial<TransformContext> = {},
+): ChainResult {
+  let current = notes;
+  let length = context.length ?? null;
+  const effects = chain.map((step) => {
+    if (!step.on) return null;
+    const transform = TRANSFORMS[step.transform];
+    if (!transform) throw new RangeError(`“${step.transform}” is no known transform`);
+    const result = transform.apply(current, step.params, {
+      ...context,
+      length,
+      selection: step.scope ? new Set(step.scope) : null,
+    });
+    current = result.notes;
+    if (result.length !== undefined) length = result.length;
+    return result.effect;
+  });
+  return { notes: current, length, effects };
+}
+
+/** What a transform should know of a part: key, tempo, grids, loop. */
+export function contextOf(project: Project, track: Track, part: Part): TransformContext {
+  const laneGrids: Record<number, Grid> = {};
+  for (const lane of track.lanes) laneGrids[lane.pitch] = lane.grid;
+  return {
+    tempo: project.tempo,
+    metre: project.metre,
+    key: project.key,
+    kind: track.kind,
+    grid: part.grid,
+    laneGrids,
+    length: part.length,
+    selection: null,
+    range: null,
+  };
+}
+
+export interface HeardPart {
+  notes: readonly Note[];
+  /** Loop length in ticks, never beyond the pattern's. */
+  length: number;
+  effects: readonly (Effect | null)[];
+}
+
+interface Remembered {
+  project: Pick<Project, "tempo" | "metre" | "key">;
+  track: Track;
+  bars: number;
+  heard: HeardPart;
+}
+const remembered = new WeakMap<Part, Remembered>();
+
+/**
+ * The notes of a part as they are heard and drawn: its own, with its chain applied, sorted.
+ * Remembered for as long as the part and what its chain depends on stay the same objects.
+ */
+export function heardPart(project: Project, track: Track, part: Part, bars: number): HeardPart {
+  const known = remembered.get(part);
+  if (
+    known &&
+    known.bars === bars &&
+    known.track === track &&
+    known.project.tempo === project.tempo &&
+    known.project.metre === project.metre &&
+    known.project.key === project.key
+  ) {
+    return known.heard;
+  }
+  const longest = bars * barTicks(project.metre);
+  let heard: HeardPart;
+  if (part.chain.length === 0) {
+    heard = { notes: sortNotes(part.notes), length: Math.min(part.length, longest), effects: [] };
+  } else {
+    const result = applyChain(sortNotes(part.notes), part.chain, contextOf(project, track, part));
+    heard = {
+      notes: sortNotes(result.notes),
+      length: Math.min(result.length ?? part.length, longest),
+      effects: result.effects,
+    };
+  }
+  remembered.set(part, { project, track, bars, heard });
+  return heard;
+}

@@ -1,0 +1,225 @@
+import * as yup from "yup";
+import { rootId, type Note, type Params } from "../score/model";
+import { problemsOf, type Problem } from "../score/schema";
+import { DEFAULT_GRID, type Grid } from "../time/grid";
+import { MAX_EARLY, type Metre } from "../time/ticks";
+import type { Key } from "../pitch/scales";
+
+/** What a transform may know of where the notes live. Everything has a default. */
+export interface TransformContext {
+  tempo: number;
+  metre: Metre;
+  key: Key;
+  kind: "drums" | "melody";
+  /** Grid of the part. */
+  grid: Grid;
+  /** Grids of single drum lanes by pitch, where they differ. */
+  laneGrids: Readonly<Record<number, Grid>>;
+  /** Loop length of the part in ticks; null when there is none to keep to. */
+  length: number | null;
+  /** Notes to work on, by id (pieces made of them included); null for all. */
+  selection: ReadonlySet<string> | null;
+  /** Selected stretch of time `[a, b)` in ticks; null to take it from the notes. */
+  range: readonly [number, number] | null;
+}
+
+const DEFAULT_CONTEXT: TransformContext = {
+  tempo: 120,
+  metre: { beats: 4, unit: 4 },
+  key: { root: 0, scale: "major" },
+  kind: "melody",
+  grid: DEFAULT_GRID,
+  laneGrids: {},
+  length: null,
+  selection: null,
+  range: null,
+};
+
+/** What a transform did: counts of notes, and one sentence with real numbers. */
+export interface Effect {
+  added: number;
+  removed: number;
+  /** Notes whose start or pitch changed. */
+  moved: number;
+  /** Notes of which anything else changed. */
+  changed: number;
+  sentence: string;
+}
+
+export interface TransformResult {
+  notes: readonly Note[];
+  effect: Effect;
+  /** New loop length in ticks, where the transform changes it too. */
+  length?: number;
+}
+
+export interface Transform {
+  label: string;
+  /** One line for the list of transforms. */
+  about: string;
+  /** Yup object of the parameters; its metadata (`unit`, `step`) builds the controls. */
+  schema: yup.ObjectSchema<yup.AnyObject>;
+  defaults: Params;
+  /**
+   * Pure: input untouched, same parameters and seed, same result; unselected notes come back as
+   * they were. Parameters left out take their defaults; wrong ones throw a RangeError naming them.
+   */
+  apply(
+    notes: readonly Note[],
+    params?: Params,
+    context?: Partial<TransformContext>,
+  ): TransformResult;
+  /** What is wrong with a set of parameters; empty when nothing is. */
+  problems(params: unknown): Problem[];
+}
+
+/** What one run hands back: for each selected note, in order, what takes its place. */
+interface Run {
+  /** Replacements in the order of the input; null takes the note away. */
+  replaced: readonly (Note | readonly Note[] | null)[];
+  sentence: (counts: Omit<Effect, "sentence">) => string;
+  length?: number;
+}
+
+interface Definition<P> {
+  label: string;
+  about: string;
+  schema: yup.ObjectSchema<yup.AnyObject>;
+  defaults: P;
+  run(selected: readonly Note[], params: P, context: TransformContext, all: readonly Note[]): Run;
+}
+
+/** Makes a transform of its definition: adds checking, selection, order and the counting of its effect. */
+export function defineTransform<P extends Params>(definition: Definition<P>): Transform {
+  const { label, about, schema, defaults } = definition;
+  const problems = (params: unknown) => problemsOf(schema, params);
+  return {
+    label,
+    about,
+    schema,
+    defaults,
+    problems,
+    apply(notes, params = {}, context = {}) {
+      const full = { ...defaults, ...params } as P;
+      const wrong = problems(full);
+      if (wrong.length > 0) {
+        throw new RangeError(`${label}: ${wrong.map((p) => `${p.path} ${p.reason}`).join("; ")}`);
+      }
+      const whole: TransformContext = { ...DEFAULT_CONTEXT, ...context };
+      const { selection } = whole;
+      const chosen = selection
+        ? (note: Note) => selection.has(note.id) || selection.has(rootId(note.id))
+        : () => true;
+      const selected = selection ? notes.filter(chosen) : notes;
+      const run = definition.run(selected, full, whole, notes);
+      return merge(notes, chosen, run);
+    },
+  };
+}
+
+function merge(notes: readonly Note[], chosen: (note: Note) => boolean, run: Run): TransformResult {
+  const counts = { added: 0, removed: 0, moved: 0, changed: 0 };
+  const result: Note[] = [];
+  let i = 0;
+  for (const before of notes) {
+    if (!chosen(before)) {
+      result.push(before);
+      continue;
+    }
+    const after = run.replaced[i++];
+    if (!after) counts.removed++;
+    else if (!isList(after)) {
+      count(before, after, counts);
+      result.push(after);
+    } else {
+      counts.added += after.length - 1;
+      for (const piece of after) result.push(piece);
+      if (after[0]) count(before, after[0], counts);
+    }
+  }
+  const merged: TransformResult = {
+    notes: result,
+    effect: { ...counts, sentence: run.sentence(counts) },
+  };
+  if (run.length !== undefined) merged.length = run.length;
+  return merged;
+}
+
+const isList = (value: Note | readonly Note[]): value is readonly Note[] => Array.isArray(value);
+
+function count(before: Note, after: Note, counts: { moved: number; changed: number }) {
+  if (before === after) return;
+  if (before.start !== after.start || before.pitch !== after.pitch) counts.moved++;
+  else if (
+    before.length !== after.length ||
+    before.velocity !== after.velocity ||
+    before.pan !== after.pan ||
+    before.tune !== after.tune ||
+    before.slide !== after.slide
+  ) {
+    counts.changed++;
+  }
+}
+
+/** Grid a note is measured against: its lane's own, else the part's. */
+export function gridOf(note: Note, context: TransformContext): Grid {
+  return context.laneGrids[note.pitch] ?? context.grid;
+}
+
+/** Span `[a, b)` worked on: the selected range, else from the first start to the last end. */
+export function spanOf(notes: readonly Note[], context: TransformContext): [number, number] {
+  if (context.range) return [context.range[0], context.range[1]];
+  let a = Infinity;
+  let b = -Infinity;
+  for (const note of notes) {
+    if (note.start < a) a = note.start;
+    if (note.start + note.length > b) b = note.start + note.length;
+  }
+  return a === Infinity ? [0, 0] : [a, b];
+}
+
+export const clampVelocity = (v: number) => Math.min(127, Math.max(1, Math.round(v)));
+// Adding 0 turns −0, which rounding can give, into 0.
+export const clampStart = (tick: number) => Math.max(-MAX_EARLY, Math.round(tick) + 0);
+export const clampLength = (ticks: number) => Math.max(1, Math.round(ticks));
+
+/** “1 hit”, “3 hits” or “3 notes”, by the kind of track. */
+export function counted(n: number, context: Pick<TransformContext, "kind">): string {
+  const word = context.kind === "drums" ? "hit" : "note";
+  return `${n} ${word}${n === 1 ? "" : "s"}`;
+}
+
+/** A number as a musician reads it: whole from 20 up, one place below. */
+export function figure(n: number): string {
+  return Math.abs(n) >= 20 || Number.isInteger(n) ? String(Math.round(n)) : n.toFixed(1);
+}
+
+/** Schema pieces for parameters. Metadata tells the interface how to show the control. */
+export const param = {
+  number: (label: string, min: number, max: number, meta: { unit?: string; step?: number } = {}) =>
+    yup
+      .number()
+      .strict()
+      .required()
+      .min(min, `must be at least ${min}`)
+      .max(max, `must be at most ${max}`)
+      .test("finite", "must be a finite number", (v) => Number.isFinite(v))
+      .label(label)
+      .meta({ min, max, step: 1, ...meta }),
+  whole: (label: string, min: number, max: number, meta: { unit?: string } = {}) =>
+    param.number(label, min, max, meta).integer("must be a whole number"),
+  choice: (label: string, options: readonly string[]) =>
+    yup
+      .string()
+      .strict()
+      .required()
+      .oneOf([...options], `must be one of ${options.join(", ")}`)
+      .label(label),
+  flag: (label: string) => yup.boolean().strict().required().label(label),
+  seed: () => param.whole("Seed", 0, 999_999),
+};
+
+/** A closed object of parameters: an unknown one is an error that names it. */
+export function params(shape: yup.ObjectShape): yup.ObjectSchema<yup.AnyObject> {
+  return yup.object(shape).strict().noUnknown("has unknown parameters: ${unknown}").required();
+}

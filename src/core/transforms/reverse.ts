@@ -1,0 +1,80 @@
+import { lineAt, nearestLine, driftOf, gridTicks, type Grid } from "../time/grid";
+import type { Note } from "../score/model";
+import {
+  clampStart,
+  counted,
+  defineTransform,
+  gridOf,
+  params,
+  spanOf,
+  type TransformContext,
+} from "./kit";
+
+/**
+ * Melody: `start' = a + b − (start + length)`. Drums: cell *i* of *n* goes to cell *n − 1 − i* of
+ * its lane's grid, drift kept with its sign turned. Twice gives the notes back.
+ */
+export const reverse = defineTransform({
+  label: "Reverse",
+  about: "Plays the selection from its end to its start",
+  schema: params({}),
+  defaults: {},
+  run(selected, _params, context) {
+    const move = context.kind === "drums" ? byCells(selected, context) : byTime(selected, context);
+    return {
+      replaced: selected.map((note) => ({ ...note, start: clampStart(move(note)) })),
+      sentence: (c) => `${counted(c.moved, context)} of ${selected.length} moved, last one first`,
+    };
+  },
+});
+
+function byTime(selected: readonly Note[], context: TransformContext) {
+  const [a, b] = spanOf(selected, context);
+  return (note: Note) => a + b - (note.start + note.length);
+}
+
+function byCells(selected: readonly Note[], context: TransformContext) {
+  const spans = new Map<Grid, [number, number]>();
+  let earliest = Infinity;
+  let latest = -Infinity;
+  for (const { start } of selected) {
+    earliest = Math.min(earliest, start);
+    latest = Math.max(latest, start);
+  }
+  return (note: Note) => {
+    const g = gridOf(note, context);
+    let span = spans.get(g);
+    if (!span) spans.set(g, (span = cellSpan(g, earliest, latest, context)));
+    const cell = nearestLine(g, note.start);
+    return lineAt(g, span[0] + span[1] - cell) - driftOf(g, note.start);
+  };
+}
+
+/** First and last cell of what is reversed: of the range, else those that hold the outermost hits. */
+function cellSpan(
+  g: Grid,
+  earliest: number,
+  latest: number,
+  context: TransformContext,
+): [number, number] {
+  let [first, last] = context.range
+    ? [nearestLine(g, context.range[0]), nearestLine(g, context.range[1]) - 1]
+    : [nearestLine(g, earliest), nearestLine(g, latest)];
+  // A hit exactly between two lines counts for the later one at the front and, mirrored, for the
+  // earlier one at the back; otherwise reversing twice would not come back.
+  if (!context.range && isHalfWay(g, latest, last)) last -= 1;
+  // Swung cells come in pairs of unequal length, so a mirror must hold whole pairs.
+  if (g.swing !== 50) {
+    first -= ((first % 2) + 2) % 2;
+    last += 1 - (((last % 2) + 2) % 2);
+  }
+  return [first, last];
+}
+
+function isHalfWay(g: Grid, tick: number, line: number): boolean {
+  return (
+    gridTicks(g) > 1 &&
+    lineAt(g, line) > tick &&
+    lineAt(g, line) - tick === tick - lineAt(g, line - 1)
+  );
+}

@@ -1,0 +1,86 @@
+import { boundary, ticksToMs } from "../time/ticks";
+import type { Note } from "../score/model";
+import { pitchHz, pitchName } from "../pitch/scales";
+import { clampVelocity, counted, defineTransform, figure, param, params } from "./kit";
+
+/** Below this rate repeats are heard one by one; above it they fuse into a tone (common practice). */
+const TONE_HZ = 20;
+
+/**
+ * Starts of `count` hits over `length` ticks from 0. With `ratio` 1 hit *i* is at
+ * `round(i · length / count)`; otherwise each gap is `ratio` times the one before it.
+ */
+export function rollOffsets(count: number, length: number, ratio: number): number[] {
+  if (ratio === 1) return Array.from({ length: count }, (_, i) => boundary(i, count, length));
+  const whole = (1 - ratio ** count) / (1 - ratio);
+  return Array.from({ length: count }, (_, i) =>
+    Math.round((length * (1 - ratio ** i)) / (1 - ratio) / whole),
+  );
+}
+
+/** The rate of repeats `ms` apart: in ms, and from 20 Hz up also in Hz with the nearest pitch. */
+export function rollRate(ms: number): string {
+  const hz = 1000 / ms;
+  if (hz < TONE_HZ) return `${figure(ms)} ms`;
+  const nearest = Math.round(69 + 12 * Math.log2(hz / 440));
+  const name = nearest >= 0 && nearest <= 127 ? `, near ${pitchName(nearest)}` : "";
+  return `${figure(ms)} ms (${figure(hz)} Hz${name}${name ? ` at ${figure(pitchHz(nearest))} Hz` : ""})`;
+}
+
+/** Cuts each hit into `count` hits that tile it exactly; velocity and tune may ramp across. */
+export const roll = defineTransform({
+  label: "Roll",
+  about: "Cuts each hit into several quick ones",
+  schema: params({
+    count: param.whole("Split into", 1, 64),
+    ratio: param.number("Speed-up", 0.25, 4, { step: 0.05 }),
+    velocityFrom: param.whole("Velocity at start", -126, 126),
+    velocityTo: param.whole("Velocity at end", -126, 126),
+    tuneFrom: param.number("Tune at start", -24, 24, { unit: "st" }),
+    tuneTo: param.number("Tune at end", -24, 24, { unit: "st" }),
+  }),
+  defaults: { count: 2, ratio: 1, velocityFrom: 0, velocityTo: 0, tuneFrom: 0, tuneTo: 0 },
+  run(selected, p, context) {
+    let shortest = Infinity;
+    let longest = 0;
+    const replaced = selected.map((note) => {
+      // A hit of few ticks cannot hold more hits than ticks.
+      const count = Math.min(p.count, note.length);
+      const offsets = [...rollOffsets(count, note.length, p.ratio), note.length];
+      const pieces: Note[] = [];
+      for (let i = 0; i < count; i++) {
+        const from = offsets[i]!;
+        const gap = offsets[i + 1]! - from;
+        if (gap < 1) continue;
+        const at = count === 1 ? 0 : i / (count - 1);
+        if (gap < shortest) shortest = gap;
+        if (gap > longest) longest = gap;
+        pieces.push({
+          ...note,
+          id: i === 0 ? note.id : `${note.id}~${i}`,
+          start: note.start + from,
+          length: gap,
+          velocity: clampVelocity(
+            note.velocity + p.velocityFrom + at * (p.velocityTo - p.velocityFrom),
+          ),
+          tune: clampTune(note.tune + p.tuneFrom + at * (p.tuneTo - p.tuneFrom)),
+          slide: note.slide && i === count - 1,
+        });
+      }
+      return pieces;
+    });
+    return {
+      replaced,
+      sentence: (c) => {
+        if (selected.length === 0) return "No hits to cut";
+        const [slow, fast] = [longest, shortest].map((t) => rollRate(ticksToMs(t, context.tempo)));
+        const rate =
+          longest - shortest <= 1 ? `every ${slow}` : `from every ${slow} to every ${fast}`;
+        const after = selected.length + c.added;
+        return `${counted(selected.length, context)} became ${after}, ${rate}`;
+      },
+    };
+  },
+});
+
+const clampTune = (tune: number) => Math.min(48, Math.max(-48, tune));

@@ -1,0 +1,26 @@
+import { keyName, snapPitch } from "../pitch/scales";
+import { counted, defineTransform, param, params } from "./kit";
+
+const DIRECTIONS = ["nearest", "up", "down"] as const;
+
+/** Each pitch goes to the nearest tone of the key, ties downward; or always up, or always down. */
+export const snapToScale = defineTransform({
+  label: "Snap to scale",
+  about: "Pulls notes outside the key into it",
+  schema: params({ direction: param.choice("Direction", DIRECTIONS) }),
+  defaults: { direction: "nearest" as string },
+  run(selected, { direction }, context) {
+    const drums = context.kind === "drums";
+    return {
+      replaced: selected.map((note) =>
+        drums
+          ? note
+          : { ...note, pitch: snapPitch(context.key, note.pitch, direction as "nearest") },
+      ),
+      sentence: (c) =>
+        drums
+          ? "Drum hits have no key, none changed"
+          : `${counted(c.moved, context)} of ${selected.length} pulled into ${keyName(context.key)}`,
+    };
+  },
+});

@@ -1,0 +1,63 @@
+import { degreeOf, degreePitch } from "../pitch/scales";
+import { counted, defineTransform, param, params } from "./kit";
+
+/**
+ * Moves pitches by semitones, octaves and degrees of the key; notes outside the key keep their
+ * distance to the degree below. On drums it changes the tune of each hit, not its pad. A note
+ * that would leave 0–127 stays in the nearest octave that holds it.
+ */
+export const transpose = defineTransform({
+  label: "Transpose",
+  about: "Moves the line up or down: semitones, degrees of the key, octaves",
+  schema: params({
+    semitones: param.whole("Semitones", -48, 48),
+    degrees: param.whole("Degrees", -28, 28),
+    octaves: param.whole("Octaves", -8, 8),
+  }),
+  defaults: { semitones: 0, degrees: 0, octaves: 0 },
+  run(selected, { semitones, degrees, octaves }, context) {
+    let folded = 0;
+    const by = semitones + 12 * octaves;
+    if (context.kind === "drums") {
+      const tune = (t: number) => Math.min(48, Math.max(-48, t + by));
+      return {
+        replaced: selected.map((note) => ({ ...note, tune: tune(note.tune) })),
+        sentence: (c) => `${counted(c.changed, context)} tuned by ${signed(by)} semitones`,
+      };
+    }
+    const replaced = selected.map((note) => {
+      const { degree, above } = degreeOf(context.key, note.pitch);
+      const moved = degrees ? degreePitch(context.key, degree + degrees) + above : note.pitch;
+      const pitch = fold(moved + by);
+      if (pitch !== moved + by) folded++;
+      return { ...note, pitch };
+    });
+    return {
+      replaced,
+      sentence: (c) =>
+        `${counted(c.moved, context)} moved by ${describe(semitones, degrees, octaves)}` +
+        (folded ? `, ${folded} held inside the range` : ""),
+    };
+  },
+});
+
+function fold(pitch: number): number {
+  let p = pitch;
+  while (p < 0) p += 12;
+  while (p > 127) p -= 12;
+  return p;
+}
+
+const signed = (n: number) => (n > 0 ? `+${n}` : String(n));
+
+function describe(semitones: number, degrees: number, octaves: number): string {
+  const parts = [
+    [octaves, "octave"],
+    [degrees, "degree"],
+    [semitones, "semitone"],
+  ] as const;
+  const words = parts
+    .filter(([n]) => n !== 0)
+    .map(([n, word]) => `${signed(n)} ${word}${Math.abs(n) === 1 ? "" : "s"}`);
+  return words.join(", ") || "nothing";
+}

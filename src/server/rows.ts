@@ -1,0 +1,153 @@
+import { and, asc, eq, notInArray } from "drizzle-orm";
+import { headOf, type Change, type Part, type Project, type ProjectHead, type Track } from "@/core";
+import type { Database } from "./database";
+import { parts, patterns, projects, tracks } from "./schema";
+
+/** A connection or a transaction of it. */
+export type Rows = Pick<Database, "select" | "insert" | "update" | "delete">;
+
+type ProjectRow = typeof projects.$inferSelect;
+
+export function headColumns(head: ProjectHead) {
+  return {
+    name: head.name,
+    tempo: head.tempo,
+    metreBeats: head.metre.beats,
+    metreUnit: head.metre.unit,
+    keyRoot: head.key.root,
+    keyScale: head.key.scale,
+    song: head.song,
+  };
+}
+
+function trackColumns(track: Track) {
+  const { id, kind, name, sound, level, pan, mute, solo, lanes } = track;
+  return { id, kind, name, sound, level, pan, mute, solo, lanes };
+}
+
+function partColumns(part: Part) {
+  return { trackId: part.track, length: part.length, grid: part.grid, notes: part.notes, chain: part.chain };
+}
+
+/** Puts a new project's rows in. */
+export function insertProject(rows: Rows, id: string, project: Project, now: number): void {
+  rows
+    .insert(projects)
+    .values({ id, ...headColumns(headOf(project)), revision: 1, createdAt: now, updatedAt: now })
+    .run();
+  applyRows(rows, id, {
+    tracks: [...project.tracks],
+    trackOrder: project.tracks.map((track) => track.id),
+    patterns: project.patterns.map(({ id: pattern, name, bars }) => ({ id: pattern, name, bars })),
+    patternOrder: project.patterns.map((pattern) => pattern.id),
+    parts: project.patterns.flatMap((p) => p.parts.map((part) => ({ pattern: p.id, part }))),
+  });
+}
+
+/** Writes the rows a change names, and no others. */
+export function applyRows(rows: Rows, projectId: string, change: Change): void {
+  if (change.head) {
+    rows.update(projects).set(headColumns(change.head)).where(eq(projects.id, projectId)).run();
+  }
+  for (const track of change.tracks ?? []) {
+    const columns = trackColumns(track);
+    rows
+      .insert(tracks)
+      .values({ projectId, position: change.trackOrder?.indexOf(track.id) ?? 0, ...columns })
+      .onConflictDoUpdate({ target: [tracks.projectId, tracks.id], set: columns })
+      .run();
+  }
+  for (const { id, name, bars } of change.patterns ?? []) {
+    rows
+      .insert(patterns)
+      .values({ projectId, id, name, bars, position: change.patternOrder?.indexOf(id) ?? 0 })
+      .onConflictDoUpdate({ target: [patterns.projectId, patterns.id], set: { name, bars } })
+      .run();
+  }
+  if (change.trackOrder) reorder(rows, tracks, projectId, change.trackOrder);
+  if (change.patternOrder) reorder(rows, patterns, projectId, change.patternOrder);
+  for (const { pattern, part } of change.parts ?? []) {
+    const columns = partColumns(part);
+    rows
+      .insert(parts)
+      .values({ projectId, patternId: pattern, ...columns })
+      .onConflictDoUpdate({ target: [parts.projectId, parts.patternId, parts.trackId], set: columns })
+      .run();
+  }
+}
+
+/** Gives the rows their places and takes away those the order does not name (their parts follow). */
+function reorder(
+  rows: Rows,
+  table: typeof tracks | typeof patterns,
+  projectId: string,
+  order: readonly string[],
+): void {
+  rows
+    .delete(table)
+    .where(and(eq(table.projectId, projectId), notInArray(table.id, [...order])))
+    .run();
+  order.forEach((id, position) => {
+    rows
+      .update(table)
+      .set({ position })
+      .where(and(eq(table.projectId, projectId), eq(table.id, id)))
+      .run();
+  });
+}
+
+/** Reads a whole project; null when there are no such rows. */
+export function readProject(rows: Rows, row: ProjectRow): Project {
+  const trackRows = rows
+    .select()
+    .from(tracks)
+    .where(eq(tracks.projectId, row.id))
+    .orderBy(asc(tracks.position))
+    .all();
+  const patternRows = rows
+    .select()
+    .from(patterns)
+    .where(eq(patterns.projectId, row.id))
+    .orderBy(asc(patterns.position))
+    .all();
+  const partRows = rows.select().from(parts).where(eq(parts.projectId, row.id)).all();
+  const place = new Map(trackRows.map((track, i) => [track.id, i]));
+  return {
+    name: row.name,
+    tempo: row.tempo,
+    metre: { beats: row.metreBeats, unit: row.metreUnit },
+    key: { root: row.keyRoot, scale: row.keyScale },
+    tracks: trackRows.map(({ projectId: _, position: __, ...track }) => track),
+    patterns: patternRows.map(({ id, name, bars }) => ({
+      id,
+      name,
+      bars,
+      parts: partRows
+        .filter((part) => part.patternId === id)
+        .sort((a, b) => place.get(a.trackId)! - place.get(b.trackId)!)
+        .map(({ trackId, length, grid, notes, chain }) => ({ track: trackId, length, grid, notes, chain })),
+    })),
+    song: row.song,
+  };
+}
+
+/** Ids a project has now: what a change must leave whole. */
+export function readIds(rows: Rows, projectId: string) {
+  const ids = <T extends typeof tracks | typeof patterns>(table: T) =>
+    rows
+      .select({ id: table.id })
+      .from(table)
+      .where(eq(table.projectId, projectId))
+      .all()
+      .map((row) => row.id as string);
+  return {
+    tracks: ids(tracks),
+    patterns: ids(patterns),
+    parts: rows
+      .select({ pattern: parts.patternId, track: parts.trackId })
+      .from(parts)
+      .where(eq(parts.projectId, projectId))
+      .all(),
+  };
+}
+

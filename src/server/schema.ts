@@ -1,0 +1,88 @@
+import { foreignKey, index, integer, primaryKey, real, sqliteTable, text } from "drizzle-orm/sqlite-core";
+import type { ChainStep, Grid, Lane, Note, SongEntry } from "@/core";
+
+/** A project's head. `revision` goes up by one with every saved change. */
+export const projects = sqliteTable(
+  "projects",
+  {
+    id: text().primaryKey(),
+    name: text().notNull(),
+    tempo: real().notNull(),
+    metreBeats: integer("metre_beats").notNull(),
+    metreUnit: integer("metre_unit").notNull(),
+    keyRoot: integer("key_root").notNull(),
+    keyScale: text("key_scale").notNull(),
+    song: text({ mode: "json" }).$type<readonly SongEntry[]>().notNull(),
+    revision: integer().notNull().default(1),
+    createdAt: integer("created_at").notNull(),
+    updatedAt: integer("updated_at").notNull(),
+    /** Set while the project lies deleted and can still be brought back. */
+    deletedAt: integer("deleted_at"),
+  },
+  (t) => [index("projects_updated").on(t.updatedAt)],
+);
+
+export const tracks = sqliteTable(
+  "tracks",
+  {
+    projectId: text("project_id")
+      .notNull()
+      .references(() => projects.id, { onDelete: "cascade" }),
+    id: text().notNull(),
+    position: integer().notNull(),
+    kind: text({ enum: ["drums", "melody"] }).notNull(),
+    name: text().notNull(),
+    sound: text().notNull(),
+    level: real().notNull(),
+    pan: real().notNull(),
+    mute: integer({ mode: "boolean" }).notNull(),
+    solo: integer({ mode: "boolean" }).notNull(),
+    lanes: text({ mode: "json" }).$type<readonly Lane[]>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.projectId, t.id] })],
+);
+
+export const patterns = sqliteTable(
+  "patterns",
+  {
+    projectId: text("project_id")
+      .notNull()
+      .references(() => projects.id, { onDelete: "cascade" }),
+    id: text().notNull(),
+    position: integer().notNull(),
+    name: text().notNull(),
+    bars: integer().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.projectId, t.id] })],
+);
+
+/** What one track plays in one pattern; its notes are saved as one value, apart from all others. */
+export const parts = sqliteTable(
+  "parts",
+  {
+    projectId: text("project_id").notNull(),
+    patternId: text("pattern_id").notNull(),
+    trackId: text("track_id").notNull(),
+    length: integer().notNull(),
+    grid: text({ mode: "json" }).$type<Grid>().notNull(),
+    notes: text({ mode: "json" }).$type<readonly Note[]>().notNull(),
+    chain: text({ mode: "json" }).$type<readonly ChainStep[]>().notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.projectId, t.patternId, t.trackId] }),
+    foreignKey({
+      columns: [t.projectId, t.patternId],
+      foreignColumns: [patterns.projectId, patterns.id],
+    }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.projectId, t.trackId],
+      foreignColumns: [tracks.projectId, tracks.id],
+    }).onDelete("cascade"),
+  ],
+);
+
+/** Facts about this database, such as that the demo projects have been put in. */
+export const facts = sqliteTable("facts", {
+  name: text().primaryKey(),
+  value: text().notNull(),
+});
