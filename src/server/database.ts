@@ -27,6 +27,7 @@ export function openDatabase(file: string): Database {
 
 function migrationsFolder(): string {
   const folder = path.join(process.cwd(), "drizzle");
-  if (!existsSync(folder)) throw new Error(`No migrations in ${folder}: start from the project folder`);
+  if (!existsSync(folder))
+    throw new Error(`No migrations in ${folder}: start from the project folder`);
   return folder;
 }

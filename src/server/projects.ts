@@ -1,6 +1,6 @@
 import { desc, eq, isNull } from "drizzle-orm";
 import { nanoid } from "nanoid";
-import { thumbnail, type Change, type Project, type Thumbnail } from "@/core";
+import { LIMITS, thumbnail, type Change, type Project, type Thumbnail } from "@/core";
 import { refuse } from "./change";
 import type { Database } from "./database";
 import { ApiError } from "./errors";
@@ -29,6 +29,8 @@ export interface ProjectCard {
 
 /** What can be done with the projects of one database. All throw an `ApiError` for unknown ids. */
 export class ProjectService {
+  private readonly cards = new Map<string, { revision: number; card: ProjectCard }>();
+
   constructor(
     private readonly database: Database,
     private readonly now: () => number = Date.now,
@@ -45,12 +47,17 @@ export class ProjectService {
     return rows.map((row) => this.card(row));
   }
 
+  /** The card of a row; its picture needs the notes, so it is kept until the revision changes. */
   private card(row: typeof projects.$inferSelect): ProjectCard {
+    const known = this.cards.get(row.id);
+    if (known?.revision === row.revision) return known.card;
     const project = readProject(this.database, row);
     const picture = thumbnail(project);
     const { id, updatedAt } = row;
     const { name, tempo, metre, key } = project;
-    return { id, name, tempo, metre, key, bars: picture.bars, updatedAt, thumbnail: picture };
+    const card = { id, name, tempo, metre, key, bars: picture.bars, updatedAt, thumbnail: picture };
+    this.cards.set(id, { revision: row.revision, card });
+    return card;
   }
 
   read(id: string): StoredProject {
@@ -105,11 +112,7 @@ export class ProjectService {
   /** Deletes a project so that `restore` can bring it back. */
   remove(id: string): void {
     this.row(this.database, id);
-    this.database
-      .update(projects)
-      .set({ deletedAt: this.now() })
-      .where(eq(projects.id, id))
-      .run();
+    this.database.update(projects).set({ deletedAt: this.now() }).where(eq(projects.id, id)).run();
   }
 
   restore(id: string): void {
@@ -139,6 +142,10 @@ export class ProjectService {
           reason: `pattern “${pattern}” would have no part for track “${track}”`,
         })),
     );
+    if (ids.tracks.length > LIMITS.tracks || ids.patterns.length > LIMITS.patterns) {
+      const reason = `would hold more than ${LIMITS.tracks} tracks or ${LIMITS.patterns} patterns`;
+      problems.push({ path: "change", reason });
+    }
     if (ids.patterns.length === 0) {
       problems.push({ path: "change.patternOrder", reason: "would leave no pattern" });
     }
@@ -156,6 +163,8 @@ function unknownProject(id: string): ApiError {
 }
 
 function isForeignKeyError(error: unknown): boolean {
-  const codes = [error, (error as { cause?: unknown }).cause].map((e) => (e as { code?: string })?.code);
+  const codes = [error, (error as { cause?: unknown }).cause].map(
+    (e) => (e as { code?: string })?.code,
+  );
   return codes.includes("SQLITE_CONSTRAINT_FOREIGNKEY");
 }

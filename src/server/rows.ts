@@ -26,7 +26,13 @@ function trackColumns(track: Track) {
 }
 
 function partColumns(part: Part) {
-  return { trackId: part.track, length: part.length, grid: part.grid, notes: part.notes, chain: part.chain };
+  return {
+    trackId: part.track,
+    length: part.length,
+    grid: part.grid,
+    notes: part.notes,
+    chain: part.chain,
+  };
 }
 
 /** Puts a new project's rows in. */
@@ -71,7 +77,10 @@ export function applyRows(rows: Rows, projectId: string, change: Change): void {
     rows
       .insert(parts)
       .values({ projectId, patternId: pattern, ...columns })
-      .onConflictDoUpdate({ target: [parts.projectId, parts.patternId, parts.trackId], set: columns })
+      .onConflictDoUpdate({
+        target: [parts.projectId, parts.patternId, parts.trackId],
+        set: columns,
+      })
       .run();
   }
 }
@@ -125,7 +134,13 @@ export function readProject(rows: Rows, row: ProjectRow): Project {
       parts: partRows
         .filter((part) => part.patternId === id)
         .sort((a, b) => place.get(a.trackId)! - place.get(b.trackId)!)
-        .map(({ trackId, length, grid, notes, chain }) => ({ track: trackId, length, grid, notes, chain })),
+        .map(({ trackId, length, grid, notes, chain }) => ({
+          track: trackId,
+          length,
+          grid,
+          notes,
+          chain,
+        })),
     })),
     song: row.song,
   };
@@ -150,4 +165,3 @@ export function readIds(rows: Rows, projectId: string) {
       .all(),
   };
 }
-

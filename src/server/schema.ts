@@ -1,4 +1,12 @@
-import { foreignKey, index, integer, primaryKey, real, sqliteTable, text } from "drizzle-orm/sqlite-core";
+import {
+  foreignKey,
+  index,
+  integer,
+  primaryKey,
+  real,
+  sqliteTable,
+  text,
+} from "drizzle-orm/sqlite-core";
 import type { ChainStep, Grid, Lane, Note, SongEntry } from "@/core";
 
 /** A project's head. `revision` goes up by one with every saved change. */

@@ -1,0 +1,27 @@
+import * as yup from "yup";
+import { LIMITS, createProject } from "@/core";
+import { problemsOf } from "@/core/score/schema";
+import { refuse } from "@/server/change";
+import { answer, readJson } from "@/server/http";
+import { service } from "@/server/store";
+
+export const dynamic = "force-dynamic";
+
+const newSchema = yup
+  .object({ name: yup.string().strict().trim().min(1).max(LIMITS.name).required() })
+  .strict()
+  .noUnknown("has unknown fields: ${unknown}")
+  .required();
+
+export function GET(request: Request) {
+  return answer(request, () => Response.json({ projects: service().list() }));
+}
+
+export function POST(request: Request) {
+  return answer(request, async () => {
+    const body = await readJson(request);
+    refuse(problemsOf(newSchema, body));
+    const { name } = body as { name: string };
+    return Response.json(service().create(createProject({ name })), { status: 201 });
+  });
+}

@@ -1,0 +1,33 @@
+import * as Tone from "tone";
+import { msPerTick, playbackEvents, type PlaybackOptions, type Project } from "@/core";
+import { Mixer } from "./mixer";
+
+/**
+ * Renders `[from, to)` ticks of a project through the same voices and mixer as live playing, as
+ * fast as it goes. `tail` seconds are added for what rings on. Tick `from` is at 0 seconds.
+ */
+export async function bounce(
+  project: Project,
+  from: number,
+  to: number,
+  options: PlaybackOptions & { sampleRate?: number; tail?: number } = {},
+): Promise<AudioBuffer> {
+  const { sampleRate = 44100, tail = 1, ...playback } = options;
+  const seconds = msPerTick(project.tempo) / 1000;
+  const frames = Math.ceil(((to - from) * seconds + tail) * sampleRate);
+  const context = new OfflineAudioContext(2, frames, sampleRate);
+  const mixer = new Mixer(new Tone.OfflineContext(context), context, false);
+  mixer.update(project);
+  for (const event of playbackEvents(project, from, to, { loop: false, ...playback })) {
+    const { pitch, velocity, pan, tune } = event;
+    mixer.trigger(event.track, {
+      time: (event.start - from) * seconds,
+      seconds: event.length * seconds,
+      pitch,
+      velocity,
+      pan,
+      tune,
+    });
+  }
+  return context.startRendering();
+}

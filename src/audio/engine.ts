@@ -1,0 +1,139 @@
+import * as Tone from "tone";
+import type { Project } from "@/core";
+import { Mixer } from "./mixer";
+import { SentNotes } from "./record";
+import { LOOK_AHEAD, Scheduler } from "./scheduler";
+
+/** How often the scheduler wakes, in ms. */
+const WAKE_MS = 25;
+/** Time between pressing play and the first note, so that it is handed over before it is due. */
+const START_DELAY = 0.06;
+
+/** Sound in the browser: owns the audio context, wakes the scheduler, hands notes to the mixer. */
+export class Engine {
+  readonly sent = new SentNotes();
+  private readonly scheduler = new Scheduler();
+  private context: AudioContext | null = null;
+  private mixer: Mixer | null = null;
+  private clock: Worker | null = null;
+
+  /** `project` is asked for anew in every window, so an edit is heard in the next one. */
+  constructor(private readonly project: () => Project) {}
+
+  /** Must first be called from a click or key: browsers start sound only then. */
+  private async open(): Promise<AudioContext> {
+    if (!this.context) {
+      this.context = new AudioContext({ latencyHint: "interactive" });
+      const tone = new Tone.Context(this.context);
+      Tone.setContext(tone);
+      this.mixer = new Mixer(tone, this.context, true);
+      this.clock = new Worker(new URL("../workers/clock.worker.ts", import.meta.url), {
+        type: "module",
+      });
+      this.clock.onmessage = () => this.wake();
+    }
+    this.mixer!.update(this.project());
+    if (this.context.state !== "running") await this.context.resume();
+    return this.context;
+  }
+
+  /** Plays a pattern from one of its ticks. Resolves when the clock runs. */
+  async play(pattern: string, fromTick = 0): Promise<void> {
+    const context = await this.open();
+    this.scheduler.start(this.project(), pattern, context.currentTime + START_DELAY, fromTick);
+    this.clock!.postMessage({ ms: WAKE_MS });
+    this.wake();
+  }
+
+  stop(): void {
+    this.clock?.postMessage({ ms: null });
+    this.scheduler.stop();
+    this.mixer?.silence();
+  }
+
+  switchPattern(pattern: string): void {
+    this.scheduler.switchPattern(this.project(), pattern);
+  }
+
+  get isPlaying(): boolean {
+    return this.scheduler.isPlaying;
+  }
+
+  /** Brings levels, pans and sounds up to date without waiting for the next window. */
+  refresh(): void {
+    this.mixer?.update(this.project());
+  }
+
+  private wake(): void {
+    const { context, mixer } = this;
+    if (!context || !mixer || !this.scheduler.isPlaying) return;
+    const project = this.project();
+    mixer.update(project);
+    for (const { event, time, seconds, tick, pattern } of this.scheduler.due(
+      project,
+      context.currentTime + LOOK_AHEAD,
+    )) {
+      const asked = context.currentTime;
+      const { pitch, velocity, pan, tune } = event;
+      mixer.trigger(event.track, {
+        time: Math.max(time, asked),
+        seconds,
+        pitch,
+        velocity,
+        pan,
+        tune,
+      });
+      this.sent.add({
+        asked,
+        due: time,
+        tick,
+        patternTick: event.start,
+        pattern,
+        track: event.track,
+        note: event.note,
+        pitch,
+        velocity,
+        late: time < asked,
+      });
+    }
+  }
+
+  /** Sounds one note now, for hearing what is drawn or chosen. */
+  async audition(
+    track: string,
+    pitch: number,
+    velocity = 100,
+    seconds = 0.3,
+    tune = 0,
+  ): Promise<void> {
+    const context = await this.open();
+    this.mixer!.trigger(track, {
+      time: context.currentTime + 0.005,
+      seconds,
+      pitch,
+      velocity,
+      pan: 0,
+      tune,
+    });
+  }
+
+  /** Where playback stands for the ear: pattern and tick since its turn began; null when stopped. */
+  position(): { pattern: string; tick: number } | null {
+    if (!this.context) return null;
+    return this.scheduler.position(this.context.currentTime - this.context.baseLatency);
+  }
+
+  /** Level of a track in dB, for meters. */
+  levelOf(track: string): number {
+    return this.mixer?.levelOf(track) ?? -Infinity;
+  }
+
+  dispose(): void {
+    this.stop();
+    this.clock?.terminate();
+    this.mixer?.dispose();
+    void this.context?.close();
+    this.context = null;
+    this.mixer = null;
+  }
+}

@@ -1,0 +1,66 @@
+/** One note for an instrument: times in seconds of the audio clock. */
+export interface Trigger {
+  time: number;
+  seconds: number;
+  /** MIDI pitch; for drums the pad. */
+  pitch: number;
+  /** 1–127. */
+  velocity: number;
+  /** −1…1. */
+  pan: number;
+  /** Semitones, for drums. */
+  tune: number;
+}
+
+/** Something that sounds into an audio node, live or offline. */
+export interface Instrument {
+  trigger(note: Trigger): void;
+  /** Lets go of everything, what is only asked for included, within a few ms. */
+  silence(): void;
+}
+
+/** Velocity → gain: a square law, near what instruments do over their range (common practice). */
+export function velocityGain(velocity: number): number {
+  return (velocity / 127) ** 2;
+}
+
+/** Sources that are asked for or sounding, so that stopping can reach them. */
+export class Sounding {
+  private readonly live = new Set<{ gain: GainNode; sources: AudioScheduledSourceNode[] }>();
+
+  add(gain: GainNode, sources: AudioScheduledSourceNode[]): void {
+    const voice = { gain, sources };
+    this.live.add(voice);
+    const last = sources[0]!;
+    last.onended = () => {
+      this.live.delete(voice);
+      for (const source of sources) source.disconnect();
+      gain.disconnect();
+    };
+  }
+
+  silence(context: BaseAudioContext): void {
+    const now = context.currentTime;
+    for (const { gain, sources } of this.live) {
+      gain.gain.cancelScheduledValues(now);
+      gain.gain.setTargetAtTime(0, now, 0.004);
+      for (const source of sources) source.stop(now + 0.03);
+    }
+  }
+}
+
+/** Connects a voice to an instrument's output, through a panner only where it is not in the middle. */
+export function panned(
+  context: BaseAudioContext,
+  from: AudioNode,
+  to: AudioNode,
+  pan: number,
+): void {
+  if (pan === 0) {
+    from.connect(to);
+    return;
+  }
+  const panner = context.createStereoPanner();
+  panner.pan.value = pan;
+  from.connect(panner).connect(to);
+}

@@ -1,0 +1,18 @@
+/** Renders one pad at a sample rate; pure, so the same rate gives the same samples. */
+export type Pad = (rate: number) => Float32Array<ArrayBuffer>;
+
+/** A drum kit: pads by General MIDI percussion key. */
+export interface Kit {
+  pads: Readonly<Record<number, Pad>>;
+  /** Pads of one list stop each other, as a closed hat stops the open one. */
+  chokes: readonly (readonly number[])[];
+}
+
+/** The pad that answers a key: its own, else the nearest the kit has, lower first. */
+export function padFor(kit: Kit, pitch: number): number {
+  if (kit.pads[pitch]) return pitch;
+  const slots = Object.keys(kit.pads).map(Number);
+  return slots.reduce((best, slot) =>
+    Math.abs(slot - pitch) < Math.abs(best - pitch) ? slot : best,
+  );
+}

@@ -1,0 +1,71 @@
+import { pitchHz } from "@/core";
+import { noise, render } from "../dsp";
+import { Sounding, panned, velocityGain, type Instrument } from "../instrument";
+
+/**
+ * A plucked string by the method of Karplus and Strong ("Digital Synthesis of Plucked-String and
+ * Drum Timbres", Computer Music Journal 7(2), 1983): noise in a delay line whose loop averages
+ * neighbours. A first-order all-pass tunes it between whole samples (Jaffe and Smith, same issue).
+ */
+export function pluckedString(rate: number, pitch: number): Float32Array<ArrayBuffer> {
+  const period = rate / pitchHz(pitch);
+  // The averaging delays by half a sample; the all-pass makes up the fraction that is left.
+  let whole = Math.floor(period - 0.5);
+  let fraction = period - 0.5 - whole;
+  if (fraction < 0.1) {
+    whole -= 1;
+    fraction += 1;
+  }
+  const c = (1 - fraction) / (1 + fraction);
+  const pick = noise(71 + pitch);
+  const line = Float32Array.from({ length: Math.max(2, whole) }, pick);
+  // A soft pick: the noise is smoothed once before it runs.
+  for (let i = 1; i < line.length; i++) line[i] = 0.55 * line[i]! + 0.45 * line[i - 1]!;
+  const ring = Math.min(2.4, 90 / pitchHz(pitch) + 0.7);
+  const loss = 0.001 ** (period / rate / (ring * 1.6));
+  let [at, before, allIn, allOut] = [0, 0, 0, 0];
+  return render(rate, ring, 0.8, () => {
+    const now = line[at]!;
+    const average = loss * 0.5 * (now + before);
+    before = now;
+    allOut = c * average + allIn - c * allOut;
+    allIn = average;
+    line[at] = allOut;
+    at = (at + 1) % line.length;
+    return now;
+  });
+}
+
+/** A plucked rope-thick string. Strings are made when first played and kept. */
+export function ropePluck(context: BaseAudioContext, output: AudioNode): Instrument {
+  const sounding = new Sounding();
+  const strings = new Map<number, AudioBuffer>();
+  const stringOf = (pitch: number) => {
+    let buffer = strings.get(pitch);
+    if (!buffer) {
+      const samples = pluckedString(context.sampleRate, pitch);
+      buffer = context.createBuffer(1, samples.length, context.sampleRate);
+      buffer.copyToChannel(samples, 0);
+      strings.set(pitch, buffer);
+    }
+    return buffer;
+  };
+  return {
+    trigger({ time, seconds, pitch, velocity, pan }) {
+      const source = context.createBufferSource();
+      source.buffer = stringOf(pitch);
+      const soft = context.createBiquadFilter();
+      soft.type = "lowpass";
+      soft.frequency.value = 1200 + 9000 * (velocity / 127) ** 2;
+      const gain = context.createGain();
+      gain.gain.setValueAtTime(0.62 * velocityGain(velocity), time);
+      gain.gain.setTargetAtTime(0, time + Math.max(0.05, seconds), 0.06);
+      source.connect(soft).connect(gain);
+      panned(context, gain, output, pan);
+      source.start(time);
+      source.stop(time + Math.max(0.05, seconds) + 0.5);
+      sounding.add(gain, [source]);
+    },
+    silence: () => sounding.silence(context),
+  };
+}

@@ -1,0 +1,47 @@
+/** One note as it was handed to the audio clock. Times in seconds of that clock. */
+export interface SentNote {
+  /** When it was handed over. */
+  asked: number;
+  /** When it sounds. */
+  due: number;
+  /** Tick from the start of playback, and in the pattern. */
+  tick: number;
+  patternTick: number;
+  pattern: string;
+  track: string;
+  note: string;
+  pitch: number;
+  velocity: number;
+  late: boolean;
+}
+
+/** The last notes sent, a ring of fixed size, and counts of all since it was cleared. */
+export class SentNotes {
+  private ring: SentNote[] = [];
+  private next = 0;
+  sent = 0;
+  late = 0;
+
+  constructor(private readonly size = 4096) {}
+
+  add(note: SentNote): void {
+    this.ring[this.next] = note;
+    this.next = (this.next + 1) % this.size;
+    this.sent++;
+    if (note.late) this.late++;
+  }
+
+  /** Oldest first. */
+  list(): SentNote[] {
+    return this.ring.length < this.size
+      ? [...this.ring]
+      : [...this.ring.slice(this.next), ...this.ring.slice(0, this.next)];
+  }
+
+  clear(): void {
+    this.ring = [];
+    this.next = 0;
+    this.sent = 0;
+    this.late = 0;
+  }
+}

@@ -1,0 +1,59 @@
+import type { Track } from "@/core";
+import { drums } from "./drums";
+import type { Instrument } from "./instrument";
+import { harbour } from "./kits/harbour";
+import { glassKeys } from "./melodic/glass-keys";
+import { reedBass } from "./melodic/reed-bass";
+import { ropePluck } from "./melodic/rope-pluck";
+
+/** A sound a track can have. `make` builds it in an audio context, live or offline. */
+export interface Sound {
+  id: string;
+  label: string;
+  kind: Track["kind"];
+  category: string;
+  about: string;
+  make(context: BaseAudioContext, output: AudioNode): Instrument;
+}
+
+/** All sounds. One line adds one. */
+export const SOUNDS: readonly Sound[] = [
+  {
+    id: "harbour",
+    label: "Harbour kit",
+    kind: "drums",
+    category: "Kit",
+    about: "Round kick, papery snare, short bright hats",
+    make: (context, output) => drums(context, output, harbour),
+  },
+  {
+    id: "reed-bass",
+    label: "Reed bass",
+    kind: "melody",
+    category: "Bass",
+    about: "Round and woody, closes as it speaks",
+    make: reedBass,
+  },
+  {
+    id: "glass-keys",
+    label: "Glass keys",
+    kind: "melody",
+    category: "Keys",
+    about: "Struck glass, brighter when played harder",
+    make: glassKeys,
+  },
+  {
+    id: "rope-pluck",
+    label: "Rope pluck",
+    kind: "melody",
+    category: "Pluck",
+    about: "A thick plucked string that dies away",
+    make: ropePluck,
+  },
+];
+
+/** The sound of a track; where its id is unknown, the first of its kind, so that it still plays. */
+export function soundOf(track: Pick<Track, "kind" | "sound">): Sound {
+  const own = SOUNDS.find((sound) => sound.id === track.sound && sound.kind === track.kind);
+  return own ?? SOUNDS.find((sound) => sound.kind === track.kind)!;
+}

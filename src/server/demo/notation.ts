@@ -1,0 +1,59 @@
+import { grid, gridTicks, lineAt, makeNote, type Grid, type Note } from "@/core";
+
+/**
+ * Hits of a lane written as a line: `.` is an empty cell, `1`–`9` a hit from soft to loud, spaces
+ * and bars are for the eye. `late` shifts all by ticks (before the line when negative).
+ */
+export function hits(pitch: number, line: string, on: Grid = grid(16), late = 0): Note[] {
+  const cells = line.replace(/[\s|]/g, "");
+  const notes: Note[] = [];
+  [...cells].forEach((cell, i) => {
+    if (cell === ".") return;
+    notes.push(
+      makeNote({
+        id: `d${pitch}-${i}`,
+        pitch,
+        start: lineAt(on, i) + late,
+        length: gridTicks(on),
+        velocity: Math.round((Number(cell) / 9) * 127),
+      }),
+    );
+  });
+  return notes;
+}
+
+/** Melodic notes as `[start, length, pitch, velocity]`, times in sixteenths. */
+export function line(
+  id: string,
+  notes: readonly (readonly [start: number, length: number, pitch: number, velocity: number])[],
+): Note[] {
+  return notes.map(([start, length, pitch, velocity], i) =>
+    makeNote({
+      id: `${id}${i}`,
+      start: Math.round(start * 240),
+      length: Math.round(length * 240),
+      pitch,
+      velocity,
+    }),
+  );
+}
+
+/** A chord held, its notes `spread` ticks apart from the lowest up. */
+export function chord(
+  id: string,
+  start: number,
+  length: number,
+  pitches: readonly number[],
+  velocity: number,
+  spread = 0,
+): Note[] {
+  return pitches.map((pitch, i) =>
+    makeNote({
+      id: `${id}-${i}`,
+      start: start * 240 + i * spread,
+      length: length * 240 - i * spread,
+      pitch,
+      velocity: velocity - i * 4,
+    }),
+  );
+}

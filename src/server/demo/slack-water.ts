@@ -1,0 +1,112 @@
+import { barTicks, grid, makeLane, makeTrack, type Note, type Project } from "@/core";
+import { chord, hits, line } from "./notation";
+
+const swung = grid(16, "straight", 57);
+const triplets = grid(16, "triplet");
+
+/** A slow swung beat in D dorian: late snare, triplet ghosts, and a rim that loops in five steps. */
+export function slackWater(): Project {
+  const metre = { beats: 4, unit: 4 };
+  const two = 2 * barTicks(metre);
+  const tracks = [
+    makeTrack({
+      id: "drums",
+      kind: "drums",
+      name: "Harbour kit",
+      sound: "harbour",
+      lanes: [
+        makeLane(36, grid(8)),
+        makeLane(38, grid(4)),
+        { ...makeLane(40, triplets), name: "Ghost" },
+        makeLane(42, swung),
+        makeLane(46, grid(8)),
+        { ...makeLane(37, grid(16)), steps: 5 },
+      ],
+    }),
+    makeTrack({ id: "bass", kind: "melody", name: "Reed bass", sound: "reed-bass", level: -1 }),
+    makeTrack({ id: "keys", kind: "melody", name: "Glass keys", sound: "glass-keys", level: -4 }),
+  ];
+
+  const kick = hits(36, "9..7.8.. 9..7..86".replaceAll(" ", ""), grid(8));
+  const snare = hits(38, ".8.9.8.8", grid(4), 14);
+  const ghosts = hits(
+    40,
+    "......4..... ....3..4.... ..........4. ....4...3...".replaceAll(" ", ""),
+    triplets,
+  );
+  const hat = hits(42, "8596 8595 8596 85.. 8596 8595 8696 8...", swung);
+  const tail: Note[] = [1, 2, 3].map((i) => ({
+    ...hat[0]!,
+    id: `roll${i}`,
+    start: 3360 + (i - 1) * 160,
+    length: 160,
+    velocity: 56 + i * 14,
+  }));
+  const open = hits(46, ".......6 ......6.", grid(8));
+  const rim = hits(37, ".5...", grid(16));
+
+  const bass = line("b", [
+    [0, 3, 38, 108],
+    [3, 1, 41, 84],
+    [6, 1.5, 43, 92],
+    [8, 3.5, 45, 104],
+    [13, 1, 41, 78],
+    [14, 2, 43, 88],
+    [16, 3, 38, 110],
+    [20, 1.5, 48, 86],
+    [22, 2, 47, 92],
+    [24, 2, 45, 100],
+    [27, 1, 43, 80],
+    [28, 3.5, 41, 96],
+  ]);
+  const keys = [
+    ...chord("k1", 0, 7, [53, 60, 64], 84, 14),
+    ...chord("k2", 8, 7, [55, 59, 64], 78, 18),
+    ...chord("k3", 16, 7, [53, 57, 64], 84, 14),
+    ...chord("k4", 24, 4, [55, 60, 62], 76, 18),
+    ...chord("k5", 28, 4, [55, 59, 62], 70, 18),
+  ];
+  const keysB = [
+    ...chord("k1", 0, 3, [57, 60, 64], 84, 10),
+    ...chord("k2", 6, 9, [55, 59, 64], 80, 10),
+    ...chord("k3", 16, 3, [57, 62, 65], 84, 10),
+    ...chord("k4", 22, 9, [55, 60, 64], 78, 10),
+  ];
+  const part = { length: two, grid: grid(16), chain: [] };
+  const drums = [...kick, ...snare, ...ghosts, ...hat, ...tail, ...open, ...rim];
+  return {
+    name: "Slack Water",
+    tempo: 84,
+    metre,
+    key: { root: 2, scale: "dorian" },
+    tracks,
+    patterns: [
+      {
+        id: "a",
+        name: "A",
+        bars: 2,
+        parts: [
+          { ...part, track: "drums", notes: drums },
+          { ...part, track: "bass", grid: grid(8), notes: bass },
+          { ...part, track: "keys", notes: keys },
+        ],
+      },
+      {
+        id: "b",
+        name: "B",
+        bars: 2,
+        parts: [
+          { ...part, track: "drums", notes: [...kick, ...hat, ...rim] },
+          {
+            ...part,
+            track: "bass",
+            grid: grid(8),
+            notes: bass.filter((n) => n.start % 960 !== 720),
+          },
+          { ...part, track: "keys", notes: keysB },
+        ],
+      },
+    ],
+    song: [],
+  };
+}
