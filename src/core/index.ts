@@ -69,7 +69,7 @@ export type {
   Track,
 } from "./score/model";
 export { ProjectError, parseProject } from "./score/parse";
-export { diffProjects, headOf } from "./score/diff";
+export { applyChange, diffProjects, headOf } from "./score/diff";
 export type { Change, PatternHead, ProjectHead } from "./score/diff";
 export { mergeProjects } from "./score/merge";
 export * as edits from "./score/edits";
@@ -84,7 +84,7 @@ export type { ValueWeight } from "./generate/rhythm";
 export { lowerBound, playbackEvents } from "./playback/events";
 export type { PlaybackEvent, PlaybackOptions } from "./playback/events";
 export { patternTicks, sectionsOf } from "./playback/sections";
-export { lanePeriod } from "./playback/voices";
+export { lanePeriod, soundingTracks } from "./playback/voices";
 export { thumbnail } from "./analysis/thumbnail";
 export type { Thumbnail } from "./analysis/thumbnail";
 export { FormatError } from "./formats/bytes";

@@ -57,3 +57,38 @@ function diffPatterns(from: Project, to: Project, change: Change): void {
     }
   }
 }
+
+/** Lays a change over a project: the other way round of `diffProjects`. */
+export function applyChange(project: Project, change: Change): Project {
+  const tracks = ordered(project.tracks, change.tracks ?? [], change.trackOrder);
+  const heads = new Map((change.patterns ?? []).map((head) => [head.id, head]));
+  const fresh = [...heads.values()].map((head): Pattern => {
+    const known = project.patterns.find((p) => p.id === head.id);
+    return { ...head, parts: known?.parts ?? [] };
+  });
+  const partsOf = new Map<string, Part[]>();
+  for (const { pattern, part } of change.parts ?? []) {
+    partsOf.set(pattern, [...(partsOf.get(pattern) ?? []), part]);
+  }
+  const names = new Set(tracks.map((track) => track.id));
+  const patterns = ordered(project.patterns, fresh, change.patternOrder).map((pattern) => {
+    const put = new Map((partsOf.get(pattern.id) ?? []).map((part) => [part.track, part]));
+    const orphaned = pattern.parts.some((part) => !names.has(part.track));
+    if (put.size === 0 && !orphaned) return pattern;
+    const all = new Map([...pattern.parts.map((part) => [part.track, part] as const), ...put]);
+    const parts = tracks.map((track) => all.get(track.id)).filter((part) => part !== undefined);
+    return { ...pattern, parts };
+  });
+  return { ...project, ...change.head, tracks, patterns };
+}
+
+function ordered<T extends { id: string }>(
+  before: readonly T[],
+  put: readonly T[],
+  order: readonly string[] | undefined,
+): readonly T[] {
+  if (put.length === 0 && !order) return before;
+  const items = new Map([...before, ...put].map((item) => [item.id, item]));
+  const ids = order ?? [...items.keys()];
+  return ids.map((id) => items.get(id)).filter((item) => item !== undefined);
+}

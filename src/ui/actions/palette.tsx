@@ -1,0 +1,71 @@
+"use client";
+import { Command } from "cmdk";
+import { useEffect, useState } from "react";
+import { useDesk } from "../session/context";
+import { ACTIONS } from "./actions";
+
+/** Everything that can be done, by name, with its key: opened with ctrl K or `?`. */
+export function Palette() {
+  const desk = useDesk();
+  const [open, setOpen] = useState(false);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const typing = event.target instanceof HTMLInputElement && event.target.type === "text";
+      const wanted =
+        (event.key === "k" && (event.ctrlKey || event.metaKey)) || (event.key === "?" && !typing);
+      if (!wanted) return;
+      event.preventDefault();
+      setOpen(true);
+    };
+    window.addEventListener("keydown", onKey);
+    const onOpen = () => setOpen(true);
+    window.addEventListener("hailstep-palette", onOpen);
+    return () => {
+      window.removeEventListener("keydown", onKey);
+      window.removeEventListener("hailstep-palette", onOpen);
+    };
+  }, []);
+  const groups = [...new Set(ACTIONS.map((action) => action.group))];
+  return (
+    <Command.Dialog
+      open={open}
+      onOpenChange={setOpen}
+      label="All actions"
+      data-palette
+      className="rounded-box fixed top-[12vh] left-1/2 z-50 flex max-h-[70vh] w-[34rem] max-w-[92vw] -translate-x-1/2 flex-col overflow-hidden border border-base-300 bg-base-100 shadow-2xl"
+      overlayClassName="fixed inset-0 z-40 bg-black/30"
+    >
+      <Command.Input
+        placeholder="What do you want to do?"
+        className="border-b border-base-300 bg-transparent px-4 py-3 text-[15px] outline-none"
+      />
+      <Command.List className="overflow-y-auto p-2">
+        <Command.Empty className="quiet p-4">Nothing is called that.</Command.Empty>
+        {groups.map((group) => (
+          <Command.Group
+            key={group}
+            heading={group}
+            className="[&_[cmdk-group-heading]]:text-[var(--sheet-quiet)] [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[11px]"
+          >
+            {ACTIONS.filter((action) => action.group === group).map((action) => (
+              <Command.Item
+                key={action.id}
+                value={`${action.label} ${action.id}`}
+                className="flex cursor-pointer items-center justify-between rounded-lg px-2 py-1.5 data-[selected=true]:bg-primary/15"
+                onSelect={() => {
+                  setOpen(false);
+                  action.run(desk);
+                }}
+              >
+                {action.label}
+                {action.shown && <kbd className="figure quiet text-[12px]">{action.shown}</kbd>}
+              </Command.Item>
+            ))}
+          </Command.Group>
+        ))}
+      </Command.List>
+    </Command.Dialog>
+  );
+}
+
+export const openPalette = () => window.dispatchEvent(new Event("hailstep-palette"));

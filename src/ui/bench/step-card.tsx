@@ -1,0 +1,119 @@
+"use client";
+import { ArrowDown, ArrowUp, X } from "lucide-react";
+import { useState } from "react";
+import type { SchemaDescription } from "yup";
+import { TRANSFORMS, edits, type ChainStep, type Effect } from "@/core";
+import { useDesk, useSession } from "../session/context";
+import { place } from "../session/store";
+import { ParamControl } from "./param-control";
+
+/** How many parameters a card shows before the rest is unfolded. */
+const MAIN = 3;
+
+interface Props {
+  step: ChainStep;
+  index: number;
+  count: number;
+  effect: Effect | null;
+}
+
+/** One transform of the chain: its switch, its values, and one sentence on what it did. */
+export function StepCard({ step, index, count, effect }: Props) {
+  const { store } = useDesk();
+  const [unfolded, setUnfolded] = useState(false);
+  const comparing = useSession((s) => s.comparing);
+  const transform = TRANSFORMS[step.transform]!;
+  const fields = Object.entries(
+    (transform.schema.describe() as { fields: Record<string, SchemaDescription> }).fields,
+  );
+  const shown = unfolded ? fields : fields.slice(0, MAIN);
+  const edit = (label: string, change: Parameters<typeof edits.changeStep>[3], group?: string) => {
+    const state = store.getState();
+    state.edit(label, (p) => edits.changeStep(p, place(state), step.id, change), group);
+  };
+  const move = (to: number) => {
+    const state = store.getState();
+    state.edit("Reorder", (p) => edits.moveStep(p, place(state), step.id, to));
+  };
+  const remove = () => {
+    const state = store.getState();
+    state.edit(`Remove ${transform.label}`, (p) => edits.removeStep(p, place(state), step.id));
+  };
+
+  return (
+    <li
+      className={`rounded-box border border-base-300 bg-base-100 px-3 py-2.5 text-[12px] ${step.on ? "" : "opacity-70"}`}
+      data-testid={`step-${step.transform}`}
+    >
+      <div className="mb-1.5 flex items-center gap-1">
+        <h3 className="flex-1 text-[13px] font-semibold">{transform.label}</h3>
+        <button
+          className="btn btn-ghost btn-xs px-1"
+          aria-label={`Move ${transform.label} up`}
+          disabled={index === 0}
+          onClick={() => move(index - 1)}
+        >
+          <ArrowUp size={13} />
+        </button>
+        <button
+          className="btn btn-ghost btn-xs px-1"
+          aria-label={`Move ${transform.label} down`}
+          disabled={index === count - 1}
+          onClick={() => move(index + 1)}
+        >
+          <ArrowDown size={13} />
+        </button>
+        <button
+          className="btn btn-ghost btn-xs px-1"
+          aria-label={`Remove ${transform.label}`}
+          onClick={remove}
+        >
+          <X size={13} />
+        </button>
+        <input
+          type="checkbox"
+          className="toggle toggle-primary toggle-sm ml-1"
+          aria-label={`${transform.label} on`}
+          checked={step.on}
+          onChange={(event) =>
+            edit(event.target.checked ? "Switch on" : "Switch off", { on: event.target.checked })
+          }
+        />
+      </div>
+      <div className="flex flex-col gap-1">
+        {shown.map(([name, about]) => (
+          <ParamControl
+            key={name}
+            name={name}
+            about={about}
+            value={step.params[name] ?? transform.defaults[name]!}
+            reset={transform.defaults[name]!}
+            onChange={(value) =>
+              edit(
+                transform.label,
+                { params: { ...step.params, [name]: value } },
+                `${step.id}-${name}`,
+              )
+            }
+          />
+        ))}
+        {fields.length > MAIN && (
+          <button
+            className="quiet self-start rounded px-1 text-[11px] underline underline-offset-2"
+            aria-expanded={unfolded}
+            onClick={() => setUnfolded(!unfolded)}
+          >
+            {unfolded ? "Fewer values" : `${fields.length - MAIN} more values`}
+          </button>
+        )}
+      </div>
+      <p className="figure quiet mt-1.5 text-[11px] leading-snug" data-testid="effect">
+        {comparing
+          ? "Left out while comparing"
+          : step.on
+            ? (effect?.sentence ?? "")
+            : "Switched off"}
+      </p>
+    </li>
+  );
+}

@@ -1,0 +1,170 @@
+"use client";
+import { nanoid } from "nanoid";
+import { useState } from "react";
+import {
+  TRANSFORMS,
+  edits,
+  heardPart,
+  padName,
+  partOf,
+  patternOf,
+  trackOf,
+  type Part,
+} from "@/core";
+import { useDesk, useSession } from "../session/context";
+import { place, type Session } from "../session/store";
+import { ownIds } from "../sheet/editing";
+import { StepCard } from "./step-card";
+
+type ScopeKind = "selection" | "lane" | "part";
+
+interface Scope {
+  kind: ScopeKind;
+  label: string;
+  /** Note ids, or null for the whole part. */
+  ids: string[] | null;
+}
+
+/** What a new transform can work on, the likeliest first. */
+function scopesOf(state: Session, part: Part): Scope[] {
+  const track = trackOf(state.project, state.track);
+  const drums = track.kind === "drums";
+  const word = (n: number) => `${n} ${drums ? "hit" : "note"}${n === 1 ? "" : "s"}`;
+  const scopes: Scope[] = [];
+  const selected = ownIds(state.selection);
+  const inPart = part.notes.filter((note) => selected.has(note.id));
+  if (inPart.length > 0) {
+    const ids = inPart.map((note) => note.id);
+    scopes.push({ kind: "selection", label: `Selection, ${word(ids.length)}`, ids });
+  }
+  if (drums) {
+    const { pitch } = state.caret;
+    const ids = part.notes.filter((note) => note.pitch === pitch).map((note) => note.id);
+    const name = track.lanes.find((l) => l.pitch === pitch)?.name ?? padName(pitch);
+    if (ids.length > 0) scopes.push({ kind: "lane", label: `${name}, ${word(ids.length)}`, ids });
+  }
+  scopes.push({
+    kind: "part",
+    label: `All of ${track.name}, ${word(part.notes.length)}`,
+    ids: null,
+  });
+  return scopes;
+}
+
+/** The chain of the part in hand, and what can be added to it. */
+export function TransformPanel() {
+  const { store } = useDesk();
+  const state = useSession((s) => s);
+  const [wanted, setWanted] = useState<ScopeKind | null>(null);
+  const [adding, setAdding] = useState(false);
+  if (!state.track) return <p className="quiet p-4">Add a track first, on the left.</p>;
+
+  const track = trackOf(state.project, state.track);
+  const part = partOf(state.project, place(state));
+  const scopes = scopesOf(state, part);
+  const scope = scopes.find((s) => s.kind === wanted) ?? scopes[0]!;
+  const { effects } = heardPart(
+    state.project,
+    track,
+    part,
+    patternOf(state.project, state.pattern).bars,
+  );
+
+  const add = (id: string) => {
+    const step = {
+      id: nanoid(8),
+      transform: id,
+      on: true,
+      params: { ...TRANSFORMS[id]!.defaults },
+      scope: scope.ids,
+    };
+    state.edit(`Add ${TRANSFORMS[id]!.label}`, (p) => edits.addStep(p, place(state), step));
+    setAdding(false);
+  };
+  const empty = part.chain.length === 0;
+  const choosing = adding || empty;
+  const write = () => {
+    const name =
+      part.chain.length === 1 ? TRANSFORMS[part.chain[0]!.transform]!.label : "the chain";
+    state.edit(`Write ${name} to notes`, (p) => edits.writeChain(p, place(state)));
+    store.setState({ selection: new Set(), said: "Written to notes" });
+  };
+  const compare = (comparing: boolean) => store.setState({ comparing });
+
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <div className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-y-auto p-3.5">
+        {!empty && (
+          <ol className="flex flex-col gap-2.5" aria-label={`Chain of ${track.name}`}>
+            {part.chain.map((step, i) => (
+              <StepCard
+                key={step.id}
+                step={step}
+                index={i}
+                count={part.chain.length}
+                effect={effects[i] ?? null}
+              />
+            ))}
+          </ol>
+        )}
+        {choosing ? (
+          <div className="flex flex-col gap-2">
+            <label className="flex items-center gap-2 text-[12px]">
+              <span className="quiet shrink-0">Works on</span>
+              <select
+                className="select select-xs min-w-0 flex-1"
+                value={scope.kind}
+                onChange={(event) => setWanted(event.target.value as ScopeKind)}
+              >
+                {scopes.map((s) => (
+                  <option key={s.kind} value={s.kind}>
+                    {s.label}
+                  </option>
+                ))}
+              </select>
+            </label>
+            <ul className="flex flex-col">
+              {Object.entries(TRANSFORMS).map(([id, transform]) => (
+                <li key={id}>
+                  <button
+                    className="w-full rounded-lg px-2 py-1.5 text-left hover:bg-base-200"
+                    onClick={() => add(id)}
+                  >
+                    <span className="text-[13px] font-semibold">{transform.label}</span>
+                    <span className="quiet block text-[12px] leading-snug">{transform.about}</span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </div>
+        ) : (
+          <button
+            className="quiet rounded-box border border-dashed border-base-300 py-2 text-[13px] hover:border-base-content hover:text-base-content"
+            onClick={() => setAdding(true)}
+          >
+            Add a transform
+          </button>
+        )}
+      </div>
+      {!empty && (
+        <div className="flex gap-2 border-t border-base-300 p-3.5">
+          <button
+            className="btn btn-sm flex-1 select-none"
+            title="Hold to hear and see the notes without the chain"
+            onPointerDown={() => compare(true)}
+            onPointerUp={() => compare(false)}
+            onPointerLeave={() => state.comparing && compare(false)}
+            onKeyDown={(event) => (event.key === " " || event.key === "Enter") && compare(true)}
+            onKeyUp={() => compare(false)}
+            onBlur={() => state.comparing && compare(false)}
+          >
+            Compare before
+          </button>
+          <button className="btn btn-primary btn-sm flex-1" onClick={write}>
+            Write to notes
+          </button>
+        </div>
+      )}
+    </div>
+  );
+}

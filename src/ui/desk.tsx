@@ -1,0 +1,35 @@
+"use client";
+import { Palette } from "./actions/palette";
+import { useKeys } from "./actions/use-keys";
+import { Bench } from "./bench/bench";
+import { Foot } from "./foot/foot";
+import { SessionProvider } from "./session/context";
+import type { StoredProject } from "./shared/api";
+import { Sheet } from "./sheet/sheet";
+import { Transport } from "./transport/transport";
+
+/** One open project: transport, sheet with its foot, and the bench. */
+export function Desk({ stored }: { stored: StoredProject }) {
+  return (
+    <SessionProvider stored={stored}>
+      <Table />
+    </SessionProvider>
+  );
+}
+
+function Table() {
+  useKeys();
+  return (
+    <div className="flex h-dvh min-w-[960px] flex-col overflow-hidden">
+      <Transport />
+      <main className="flex min-h-0 flex-1">
+        <div className="flex min-w-0 flex-1 flex-col">
+          <Sheet />
+          <Foot />
+        </div>
+        <Bench />
+      </main>
+      <Palette />
+    </div>
+  );
+}

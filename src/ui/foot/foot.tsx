@@ -1,0 +1,202 @@
+"use client";
+import type { ReactNode } from "react";
+import {
+  edits,
+  formatLength,
+  formatPosition,
+  padName,
+  parseLength,
+  parsePitch,
+  parsePosition,
+  partOf,
+  pitchName,
+  type Note,
+} from "@/core";
+import { useDesk, useSession } from "../session/context";
+import { place } from "../session/store";
+import { ownIds } from "../sheet/editing";
+import { HEADER_WIDTH } from "../sheet/layout";
+import { ValueField } from "../shared/value-field";
+import { VelocityProfile } from "./velocity-profile";
+
+/** Exact values of the selection, and the velocity profile of the lane in hand. */
+export function Foot() {
+  const drums = useSession((s) => s.project.tracks.find((t) => t.id === s.track)?.kind === "drums");
+  const lane = useSession((s) => {
+    const track = s.project.tracks.find((t) => t.id === s.track);
+    if (!track) return "";
+    if (track.kind === "melody") return track.name;
+    return track.lanes.find((l) => l.pitch === s.caret.pitch)?.name ?? padName(s.caret.pitch);
+  });
+  return (
+    <footer className="shrink-0 border-t border-base-300 bg-base-100" aria-label="Exact values">
+      <div className="flex">
+        <div
+          className="quiet shrink-0 pt-2 pl-4 text-[12px] leading-tight"
+          style={{ width: HEADER_WIDTH }}
+        >
+          Velocity
+          <div className="truncate font-medium text-base-content">{lane}</div>
+        </div>
+        <VelocityProfile />
+      </div>
+      <Values drums={drums} />
+    </footer>
+  );
+}
+
+function Values({ drums }: { drums: boolean }) {
+  const { store } = useDesk();
+  const selection = useSession((s) => s.selection);
+  const project = useSession((s) => s.project);
+  const pattern = useSession((s) => s.pattern);
+  const track = useSession((s) => s.track);
+  const touched = useSession((s) => s.touched);
+  const ids = ownIds(selection);
+  const at = { pattern, track };
+  const notes = track ? partOf(project, at).notes.filter((note) => ids.has(note.id)) : [];
+  const first = notes[0];
+  const word = drums ? "hit" : "note";
+
+  if (!first) {
+    return (
+      <div className="flex h-[52px] items-center gap-4 px-4 text-[12px]">
+        <span className="quiet">
+          {drums
+            ? "Click a step to put a hit, drag to paint, drag a hit up or down for velocity, shift-drag to select."
+            : "Click to draw a note, drag its end to lengthen, drag it to move, shift-drag to select."}
+        </span>
+        <span className="quiet ml-auto">
+          Next {word}: velocity <b className="figure">{touched.velocity}</b>
+          {touched.length !== null && (
+            <>
+              , length <b className="figure">{formatLength(touched.length)}</b>
+            </>
+          )}
+        </span>
+      </div>
+    );
+  }
+
+  /** Several notes: start, length and pitch change by as much as the first does; the rest as typed. */
+  const change = (label: string, edit: (note: Note) => Note) => {
+    const state = store.getState();
+    state.edit(label, (p) => edits.changeNotes(p, place(state), ids, edit), `foot-${label}`);
+  };
+  const { metre, key } = project;
+  return (
+    <div className="flex h-[52px] items-center gap-5 overflow-x-auto px-4">
+      <Labelled label={notes.length === 1 ? (drums ? "Hit" : "Note") : `${notes.length} ${word}s`}>
+        {drums ? (
+          <span className="figure px-1 font-medium">{padName(first.pitch)}</span>
+        ) : (
+          <ValueField
+            label="Pitch"
+            className="w-16"
+            value={first.pitch}
+            min={0}
+            max={127}
+            format={(p) => pitchName(p, key)}
+            parse={(text) => parsePitch(text)}
+            onChange={(pitch) => {
+              const by = pitch - first.pitch;
+              change("Pitch", (n) => ({ ...n, pitch: Math.min(127, Math.max(0, n.pitch + by)) }));
+            }}
+          />
+        )}
+      </Labelled>
+      <Labelled label="Start">
+        <ValueField
+          label="Start"
+          className="w-24"
+          value={first.start}
+          min={-480}
+          max={10_000_000}
+          format={(t) => formatPosition(t, metre)}
+          parse={(text) => parsePosition(text, metre)}
+          onChange={(start) => {
+            const by = start - first.start;
+            change("Start", (n) => ({ ...n, start: Math.max(-480, n.start + by) }));
+          }}
+        />
+      </Labelled>
+      <Labelled label="Length">
+        <ValueField
+          label="Length"
+          className="w-20"
+          value={first.length}
+          min={1}
+          max={10_000_000}
+          step={10}
+          format={formatLength}
+          parse={parseLength}
+          onChange={(length) => {
+            const by = length - first.length;
+            change("Length", (n) => ({ ...n, length: Math.max(1, n.length + by) }));
+          }}
+        />
+      </Labelled>
+      <Labelled label="Velocity">
+        <ValueField
+          label="Velocity"
+          className="w-14"
+          value={first.velocity}
+          min={1}
+          max={127}
+          reset={96}
+          onChange={(v) => {
+            const velocity = Math.round(v);
+            change("Velocity", (n) => ({ ...n, velocity }));
+            store.setState({ touched: { ...touched, velocity } });
+          }}
+        />
+      </Labelled>
+      <Labelled label="Pan">
+        <ValueField
+          label="Pan"
+          className="w-16"
+          value={Math.round(first.pan * 100)}
+          min={-100}
+          max={100}
+          reset={0}
+          format={panText}
+          parse={parsePan}
+          onChange={(pan) => change("Pan", (n) => ({ ...n, pan: pan / 100 }))}
+        />
+      </Labelled>
+      {drums && (
+        <Labelled label="Tune">
+          <ValueField
+            label="Tune"
+            className="w-20"
+            value={first.tune}
+            min={-48}
+            max={48}
+            reset={0}
+            format={(v) => `${v > 0 ? "+" : ""}${v} st`}
+            onChange={(tune) => change("Tune", (n) => ({ ...n, tune }))}
+          />
+        </Labelled>
+      )}
+    </div>
+  );
+}
+
+function Labelled({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <div className="flex shrink-0 flex-col">
+      <span className="quiet px-1 text-[11px] leading-tight">{label}</span>
+      <span className="text-[15px] font-medium">{children}</span>
+    </div>
+  );
+}
+
+export const panText = (v: number) => (v === 0 ? "middle" : v < 0 ? `L ${-v}` : `R ${v}`);
+
+/** `L 20`, `r20`, `-20`, `middle`. */
+export function parsePan(text: string): number | null {
+  const found = /^\s*([lr]?)\s*(-?\d+)\s*$/i.exec(text);
+  if (/^\s*(m|c|0)/i.test(text) && !found) return 0;
+  if (!found) return null;
+  return found[1]?.toLowerCase() === "l" ? -Number(found[2]) : Number(found[2]);
+}

@@ -1,0 +1,81 @@
+"use client";
+import { createContext, useContext, useEffect, useState, type ReactNode } from "react";
+import { toast } from "sonner";
+import { useStore } from "zustand";
+import { nanoid } from "nanoid";
+import { Engine } from "@/audio/engine";
+import type { StoredProject } from "../shared/api";
+import { exposeProbe } from "./probe";
+import { Saver } from "./saver";
+import { createSession, heardProject, settled, type Session, type SessionStore } from "./store";
+
+interface Desk {
+  store: SessionStore;
+  engine: Engine;
+}
+
+const DeskContext = createContext<Desk | null>(null);
+
+/** Holds one open project: its state, its sound and its saving. */
+export function SessionProvider({
+  stored,
+  children,
+}: {
+  stored: StoredProject;
+  children: ReactNode;
+}) {
+  const [desk] = useState<Desk>(() => {
+    const store = createSession(stored.id, stored.project);
+    return { store, engine: new Engine(() => heardProject(store.getState())) };
+  });
+
+  useEffect(() => {
+    const { store, engine } = desk;
+    const saver = new Saver(
+      stored,
+      {
+        project: () => store.getState().project,
+        replace: (project) => store.setState(settled(store.getState(), project)),
+        state: (save, saveMessage = "") => {
+          store.setState({ save, saveMessage });
+          if (save === "refused") toast.error(`Not saved, kept in this browser: ${saveMessage}`);
+        },
+      },
+      tabId(),
+    );
+    const stopWatching = store.subscribe((now, before) => {
+      if (now.project !== before.project) saver.changed();
+      if (heardProject(now) !== heardProject(before)) engine.refresh();
+      if (now.pattern !== before.pattern) engine.switchPattern(now.pattern);
+    });
+    void saver.pickUp();
+    exposeProbe(store, engine);
+    return () => {
+      stopWatching();
+      saver.close();
+      engine.dispose();
+      store.setState({ playing: false });
+    };
+  }, [desk, stored]);
+
+  return <DeskContext value={desk}>{children}</DeskContext>;
+}
+
+/** Stays the same over a reload of this tab, differs between tabs. */
+function tabId(): string {
+  const known = sessionStorage.getItem("hailstep-tab");
+  const id = known ?? nanoid(8);
+  sessionStorage.setItem("hailstep-tab", id);
+  return id;
+}
+
+export function useDesk(): Desk {
+  const desk = useContext(DeskContext);
+  if (!desk) throw new Error("No project is open here");
+  return desk;
+}
+
+/** A slice of the session's state; the component renders again only when the slice changes. */
+export function useSession<T>(select: (state: Session) => T): T {
+  return useStore(useDesk().store, select);
+}

@@ -1,0 +1,56 @@
+import { mergeProjects, type Project } from "@/core";
+
+/** One named edit. Edits that share a `group` (one drag) are one step. */
+export interface Entry {
+  label: string;
+  before: Project;
+  after: Project;
+  group: string | null;
+}
+
+export interface History {
+  past: readonly Entry[];
+  future: readonly Entry[];
+}
+
+export const EMPTY_HISTORY: History = { past: [], future: [] };
+
+/** Adds an edit; an edit of the same group as the last one widens that step. */
+export function record(history: History, entry: Entry): History {
+  const last = history.past[history.past.length - 1];
+  if (last && entry.group !== null && last.group === entry.group && last.after === entry.before) {
+    const widened = { ...last, after: entry.after };
+    return { past: [...history.past.slice(0, -1), widened], future: [] };
+  }
+  return { past: [...history.past, entry], future: [] };
+}
+
+/**
+ * Takes one step back (or forward). What changed since by other means, such as another tab, stays:
+ * only what the edit itself did is turned back.
+ */
+export function step(
+  history: History,
+  project: Project,
+  direction: "back" | "forward",
+): { history: History; project: Project; label: string } | null {
+  if (direction === "back") {
+    const entry = history.past[history.past.length - 1];
+    if (!entry) return null;
+    return {
+      label: entry.label,
+      project: mergeProjects(entry.after, entry.before, project),
+      history: { past: history.past.slice(0, -1), future: [entry, ...history.future] },
+    };
+  }
+  const entry = history.future[0];
+  if (!entry) return null;
+  return {
+    label: entry.label,
+    project: mergeProjects(entry.before, entry.after, project),
+    history: {
+      past: [...history.past, { ...entry, group: null }],
+      future: history.future.slice(1),
+    },
+  };
+}

@@ -1,0 +1,35 @@
+import type { Engine } from "@/audio/engine";
+import { bounce } from "@/audio/bounce";
+import type { SentNote } from "@/audio/record";
+import { playbackEvents, type Project } from "@/core";
+import type { SessionStore } from "./store";
+
+/** What can be read from outside: what the sound engine sent, and the state of the open project. */
+export interface Probe {
+  sent(): SentNote[];
+  counts(): { sent: number; late: number };
+  clear(): void;
+  project(): Project;
+  position(): { pattern: string; tick: number } | null;
+  bounce: typeof bounce;
+  playbackEvents: typeof playbackEvents;
+}
+
+declare global {
+  interface Window {
+    hailstep?: Probe;
+  }
+}
+
+/** Puts the probe on the window, read-only, for tests, benchmarks and the curious. */
+export function exposeProbe(store: SessionStore, engine: Engine): void {
+  window.hailstep = {
+    sent: () => engine.sent.list(),
+    counts: () => ({ sent: engine.sent.sent, late: engine.sent.late }),
+    clear: () => engine.sent.clear(),
+    project: () => store.getState().project,
+    position: () => engine.position(),
+    bounce,
+    playbackEvents,
+  };
+}

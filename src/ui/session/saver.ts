@@ -1,0 +1,169 @@
+import { applyChange, diffProjects, mergeProjects, type Project } from "@/core";
+import { RequestError, api, type StoredProject } from "../shared/api";
+import { dropUnsent, keepUnsent, openOutbox, unsentOf } from "./outbox";
+
+/** `waiting`: the server does not answer, edits are kept here. `refused`: it said no, they are kept too. */
+export type SaveState = "saved" | "saving" | "waiting" | "refused";
+
+interface Host {
+  project(): Project;
+  /** Puts a merged project in place of the current one, outside the history. */
+  replace(project: Project): void;
+  state(state: SaveState, message?: string): void;
+}
+
+const PAUSE_MS = 150;
+const RETRY_MS = [400, 800, 1600, 3000];
+
+/**
+ * Saves a project as it changes: only what differs from what the server has, with the revision it
+ * was made on. A stale revision is merged and sent again; no answer is tried again; and until the
+ * server has it, every edit also lies in the browser's own store.
+ */
+export class Saver {
+  private confirmed: { revision: number; project: Project };
+  private readonly id: string;
+  private readonly key: string;
+  private readonly channel: BroadcastChannel;
+  private pickedUp: string[] = [];
+  private keepTimer: ReturnType<typeof setTimeout> | null = null;
+  private sendTimer: ReturnType<typeof setTimeout> | null = null;
+  private sending = false;
+  private failures = 0;
+  private closed = false;
+
+  constructor(
+    stored: StoredProject,
+    private readonly host: Host,
+    tab: string,
+  ) {
+    this.id = stored.id;
+    this.key = `${stored.id}/${tab}`;
+    this.confirmed = stored;
+    this.channel = new BroadcastChannel(`hailstep/${stored.id}`);
+    this.channel.onmessage = ({ data }: MessageEvent<{ revision: number }>) => {
+      if (data.revision > this.confirmed.revision && !this.sending) void this.pull();
+    };
+    window.addEventListener("pagehide", this.keepNow);
+    window.addEventListener("online", this.sendSoon);
+  }
+
+  /** Finds edits that an earlier page left behind and lays them over the project. */
+  async pickUp(): Promise<void> {
+    await openOutbox();
+    const left = await unsentOf(this.id);
+    if (this.closed || left.length === 0) return;
+    let project = this.host.project();
+    for (const { base, change } of left) {
+      project = mergeProjects(applyChange(project, base), applyChange(project, change), project);
+    }
+    this.pickedUp = left.map((unsent) => unsent.key);
+    this.host.replace(project);
+    this.changed();
+  }
+
+  /** Call after every change of the project. */
+  changed(): void {
+    if (this.closed || this.host.project() === this.confirmed.project) return;
+    this.host.state(this.failures > 0 ? "waiting" : "saving");
+    // After the frame: keeping a large part takes some ms, which the click need not wait for.
+    this.keepTimer ??= setTimeout(this.keepNow, 30);
+    if (!this.sending && this.failures === 0) this.sendIn(PAUSE_MS);
+  }
+
+  private readonly keepNow = (): void => {
+    if (this.keepTimer) clearTimeout(this.keepTimer);
+    this.keepTimer = null;
+    const { project, revision } = this.confirmed;
+    const change = diffProjects(project, this.host.project());
+    const base = diffProjects(this.host.project(), project);
+    if (change && base) keepUnsent({ key: this.key, project: this.id, revision, base, change });
+  };
+
+  private readonly sendSoon = (): void => this.sendIn(0);
+
+  private sendIn(ms: number): void {
+    if (this.sendTimer) clearTimeout(this.sendTimer);
+    this.sendTimer = setTimeout(() => void this.send(), ms);
+  }
+
+  private async send(): Promise<void> {
+    if (this.sending || this.closed) return;
+    const project = this.host.project();
+    const change = diffProjects(this.confirmed.project, project);
+    if (!change) {
+      this.settle();
+      return;
+    }
+    this.sending = true;
+    try {
+      const { revision } = await api.change(this.id, this.confirmed.revision, change);
+      this.confirmed = { revision, project };
+      this.failures = 0;
+      this.channel.postMessage({ revision });
+      this.settle();
+    } catch (error) {
+      this.failed(error as RequestError);
+    } finally {
+      this.sending = false;
+    }
+    if (this.host.project() !== this.confirmed.project && this.failures === 0)
+      this.sendIn(PAUSE_MS);
+  }
+
+  /** Nothing is unsent any more, unless the project changed while it was being sent. */
+  private settle(): void {
+    if (this.host.project() !== this.confirmed.project) {
+      this.keepNow();
+      return;
+    }
+    if (this.keepTimer) clearTimeout(this.keepTimer);
+    this.keepTimer = null;
+    dropUnsent([this.key, ...this.pickedUp]);
+    this.pickedUp = [];
+    this.host.state("saved");
+  }
+
+  private failed(error: RequestError): void {
+    const { current } = error.body as { current?: StoredProject };
+    if (error.status === 409 && current) {
+      this.takeOver(current);
+      this.sendIn(0);
+    } else if (error.status === 0 || error.status >= 500) {
+      const pause = RETRY_MS[Math.min(this.failures, RETRY_MS.length - 1)]!;
+      this.failures++;
+      this.host.state("waiting");
+      this.sendIn(pause);
+    } else {
+      this.host.state("refused", error.message);
+    }
+  }
+
+  private takeOver(current: StoredProject): void {
+    const merged = mergeProjects(this.confirmed.project, this.host.project(), current.project);
+    this.confirmed = { revision: current.revision, project: current.project };
+    this.host.replace(merged);
+  }
+
+  /** Brings in what another tab saved. */
+  private async pull(): Promise<void> {
+    try {
+      const current = await api.read(this.id);
+      if (this.closed || this.sending || current.revision <= this.confirmed.revision) return;
+      this.takeOver(current);
+      if (this.host.project() === current.project) this.settle();
+      else this.changed();
+    } catch {
+      // The other tab's edits are safe on the server; the next save finds them there.
+    }
+  }
+
+  close(): void {
+    this.keepNow();
+    this.closed = true;
+    if (this.sendTimer) clearTimeout(this.sendTimer);
+    this.channel.close();
+    window.removeEventListener("pagehide", this.keepNow);
+    window.removeEventListener("online", this.sendSoon);
+  }
+}

@@ -1,0 +1,202 @@
+import { createStore } from "zustand/vanilla";
+import {
+  edits,
+  heardPart,
+  partOf,
+  patternOf,
+  trackOf,
+  type Note,
+  type Place,
+  type Project,
+} from "@/core";
+import { EMPTY_HISTORY, record, step, type History } from "./history";
+import type { SaveState } from "./saver";
+
+/** Where the keyboard stands on the sheet: a row (pitch or pad) and a tick of the pattern. */
+export interface Caret {
+  pitch: number;
+  tick: number;
+}
+
+/** Notes on trial in place of a part's own: heard and drawn, not written. */
+export interface Trial {
+  place: Place;
+  notes: readonly Note[];
+  label: string;
+}
+
+export type BenchTab = "transform" | "generate" | "sound" | "measure";
+
+export interface SessionState {
+  id: string;
+  project: Project;
+  history: History;
+  save: SaveState;
+  saveMessage: string;
+  /** Pattern and track in hand. */
+  pattern: string;
+  track: string;
+  /** Tracks shown large, besides the one in hand. */
+  open: ReadonlySet<string>;
+  caret: Caret;
+  /** Ids of selected notes of the part in hand. */
+  selection: ReadonlySet<string>;
+  /** What a new note takes over from the last touched one; length null until one was touched. */
+  touched: { length: number | null; velocity: number };
+  /** Pixels per tick, null to fit the pattern; first tick in view. */
+  zoom: number | null;
+  scroll: number;
+  trial: Trial | null;
+  /** Whether the part in hand is heard and drawn as it is without its chain. */
+  comparing: boolean;
+  playing: boolean;
+  bench: BenchTab;
+  /** Whether the pointer erases. */
+  erasing: boolean;
+  /** Said to screen readers when it changes. */
+  said: string;
+}
+
+export interface SessionActions {
+  /** Does a named edit as one undo step; edits with the same `group` become one step. */
+  edit(label: string, change: (project: Project) => Project, group?: string): void;
+  undo(): void;
+  redo(): void;
+  set(state: Partial<SessionState>): void;
+  /** Takes a track in hand and, with it, one of its rows. */
+  takeTrack(track: string, pitch?: number): void;
+  takePattern(pattern: string): void;
+}
+
+export type Session = SessionState & SessionActions;
+export type SessionStore = ReturnType<typeof createSession>;
+
+/** The state of one open project. */
+export function createSession(id: string, project: Project) {
+  const drums = project.tracks.find((t) => t.kind === "drums");
+  const first = drums ?? project.tracks[0];
+  return createStore<Session>()((set, get) => ({
+    id,
+    project,
+    history: EMPTY_HISTORY,
+    save: "saved",
+    saveMessage: "",
+    pattern: project.patterns[0]!.id,
+    track: first?.id ?? "",
+    open: new Set(project.tracks.slice(0, 2).map((t) => t.id)),
+    caret: { pitch: first?.lanes[0]?.pitch ?? 60, tick: 0 },
+    selection: new Set<string>(),
+    touched: { length: null, velocity: 96 },
+    zoom: null,
+    scroll: 0,
+    trial: null,
+    comparing: false,
+    playing: false,
+    bench: "transform",
+    erasing: false,
+    said: "",
+
+    edit(label, change, group) {
+      const before = get().project;
+      const after = change(before);
+      if (after === before) return;
+      const entry = { label, before, after, group: group ?? null };
+      set({ project: after, history: record(get().history, entry) });
+    },
+    undo: () => set(stepped(get(), "back")),
+    redo: () => set(stepped(get(), "forward")),
+    set: (state) => set(state),
+    takeTrack(track, pitch) {
+      const state = get();
+      const same = state.track === track;
+      const row =
+        pitch ?? (same ? state.caret.pitch : firstRow(state.project, state.pattern, track));
+      set({
+        track,
+        caret: { ...state.caret, pitch: row },
+        open: state.open.has(track) ? state.open : new Set([...state.open, track]),
+        selection: same ? state.selection : new Set(),
+        trial: same ? state.trial : null,
+        touched: same ? state.touched : { ...state.touched, length: null },
+      });
+    },
+    takePattern(pattern) {
+      if (pattern === get().pattern) return;
+      set({
+        pattern,
+        selection: new Set(),
+        trial: null,
+        scroll: 0,
+        caret: { ...get().caret, tick: 0 },
+      });
+    },
+  }));
+}
+
+function firstRow(project: Project, pattern: string, track: string): number {
+  const { kind, lanes } = trackOf(project, track);
+  if (kind === "drums") return lanes[0]?.pitch ?? 36;
+  return partOf(project, { pattern, track }).notes[0]?.pitch ?? 60;
+}
+
+function stepped(state: Session, direction: "back" | "forward"): Partial<Session> {
+  const done = step(state.history, state.project, direction);
+  if (!done) return {};
+  const word = direction === "back" ? "Undone" : "Done again";
+  return { ...settled(state, done.project), history: done.history, said: `${word}: ${done.label}` };
+}
+
+/** Keeps what is in hand pointing at things that exist in a project. */
+export function settled(state: Session, project: Project): Partial<Session> {
+  const pattern = project.patterns.some((p) => p.id === state.pattern)
+    ? state.pattern
+    : project.patterns[0]!.id;
+  const track = project.tracks.some((t) => t.id === state.track)
+    ? state.track
+    : (project.tracks[0]?.id ?? "");
+  const same = pattern === state.pattern && track === state.track;
+  return { project, pattern, track, trial: same ? state.trial : null };
+}
+
+/** The part in hand; null when the project has no tracks. */
+export const place = (state: Session): Place => ({ pattern: state.pattern, track: state.track });
+
+let last: {
+  state: Pick<Session, "project" | "trial" | "comparing" | "track" | "pattern">;
+  heard: Project;
+} | null = null;
+
+/** The project as it is heard and drawn: with notes on trial, or without the chain while comparing. */
+export function heardProject(state: Session): Project {
+  const { project, trial, comparing, track, pattern } = state;
+  if (!trial && !comparing) return project;
+  if (
+    last?.state.project === project &&
+    last.state.trial === trial &&
+    last.state.comparing === comparing &&
+    last.state.track === track &&
+    last.state.pattern === pattern
+  ) {
+    return last.heard;
+  }
+  let heard = project;
+  if (comparing) {
+    heard = edits.changePart(heard, place(state), (part) => ({ ...part, chain: [] }));
+  } else if (trial) {
+    heard = edits.changePart(heard, trial.place, (part) => ({
+      ...part,
+      notes: trial.notes,
+      chain: [],
+    }));
+  }
+  last = { state: { project, trial, comparing, track, pattern }, heard };
+  return heard;
+}
+
+/** The notes of the part in hand as heard, and what its chain did. */
+export function heardInHand(state: Session) {
+  const project = heardProject(state);
+  const track = trackOf(project, state.track);
+  const pattern = patternOf(project, state.pattern);
+  return heardPart(project, track, partOf(project, place(state)), pattern.bars);
+}

@@ -1,0 +1,59 @@
+import type { Change, Project } from "@/core";
+
+/** What the server said no to, or that it did not answer (`status` 0). */
+export class RequestError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly body: Record<string, unknown> = {},
+  ) {
+    super(message);
+    this.name = "RequestError";
+  }
+}
+
+export interface StoredProject {
+  id: string;
+  revision: number;
+  updatedAt: number;
+  project: Project;
+}
+
+async function call<T>(path: string, init: RequestInit = {}): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(path, { ...init, cache: "no-store" });
+  } catch {
+    throw new RequestError(0, "The server does not answer");
+  }
+  const body = (await response.json().catch(() => ({}))) as Record<string, unknown>;
+  if (!response.ok) {
+    const message =
+      typeof body.error === "string" ? body.error : `The server answered ${response.status}`;
+    throw new RequestError(response.status, message, body);
+  }
+  return body as T;
+}
+
+const json = (method: string, body: unknown): RequestInit => ({
+  method,
+  headers: { "content-type": "application/json" },
+  body: JSON.stringify(body),
+});
+
+/** The server's routes, typed. Every call throws a `RequestError`. */
+export const api = {
+  read: (id: string) => call<StoredProject>(`/api/projects/${id}`),
+  create: (name: string) => call<StoredProject>("/api/projects", json("POST", { name })),
+  change: (id: string, revision: number, change: Change) =>
+    call<{ revision: number }>(`/api/projects/${id}`, json("PATCH", { revision, change })),
+  duplicate: (id: string) =>
+    call<StoredProject>(`/api/projects/${id}/duplicate`, { method: "POST" }),
+  remove: (id: string) => call<unknown>(`/api/projects/${id}`, { method: "DELETE" }),
+  restore: (id: string) => call<unknown>(`/api/projects/${id}/restore`, { method: "POST" }),
+  import: (file: File) =>
+    call<StoredProject & { report: { notKept: string[] } | null }>(
+      `/api/import?name=${encodeURIComponent(file.name)}`,
+      { method: "POST", body: file },
+    ),
+};

@@ -1,0 +1,119 @@
+"use client";
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+
+export interface ValueFieldProps {
+  label: string;
+  value: number;
+  onChange(value: number): void;
+  min: number;
+  max: number;
+  /** One arrow key, or 4 px of dragging; ×10 with shift. */
+  step?: number;
+  /** What a double click returns to. */
+  reset?: number;
+  format?(value: number): string;
+  /** Null for text that means nothing here; the old value then stays. */
+  parse?(text: string): number | null;
+  className?: string;
+  disabled?: boolean;
+}
+
+const readNumber = (text: string) => {
+  const found = /-?\d+(?:[.,]\d+)?/.exec(text);
+  return found ? Number(found[0].replace(",", ".")) : null;
+};
+
+/** A number that can be typed, dragged up and down, stepped with the arrows, and reset by double click. */
+export function ValueField({
+  label,
+  value,
+  onChange,
+  min,
+  max,
+  step = 1,
+  reset,
+  format = String,
+  parse = readNumber,
+  className = "",
+  disabled = false,
+}: ValueFieldProps) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const drag = useRef<{ y: number; from: number; moved: boolean } | null>(null);
+
+  const give = (next: number) => {
+    const held = Math.min(max, Math.max(min, next));
+    // Steps like 0.05 must not gather the errors of binary fractions.
+    const rounded = Math.round(held * 1000) / 1000;
+    if (rounded !== value) onChange(rounded);
+  };
+  const finish = () => {
+    if (typed !== null) {
+      const read = parse(typed);
+      if (read !== null && Number.isFinite(read)) give(read);
+    }
+    setTyped(null);
+  };
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
+    if (event.key === "Enter") event.currentTarget.blur();
+    else if (event.key === "Escape") {
+      setTyped(null);
+      drag.current = null;
+      event.currentTarget.blur();
+    } else if (event.key === "ArrowUp" || event.key === "ArrowDown") {
+      event.preventDefault();
+      setTyped(null);
+      give(value + (event.key === "ArrowUp" ? 1 : -1) * step * (event.shiftKey ? 10 : 1));
+    } else if (!event.ctrlKey && !event.metaKey) event.stopPropagation();
+  };
+  const onPointerDown = (event: PointerEvent<HTMLInputElement>) => {
+    if (disabled || event.button !== 0 || document.activeElement === event.currentTarget) return;
+    event.preventDefault();
+    event.currentTarget.setPointerCapture(event.pointerId);
+    drag.current = { y: event.clientY, from: value, moved: false };
+  };
+  const onPointerMove = (event: PointerEvent<HTMLInputElement>) => {
+    const from = drag.current;
+    if (!from) return;
+    const steps = Math.round((from.y - event.clientY) / 4);
+    if (steps !== 0) from.moved = true;
+    if (from.moved) give(from.from + steps * step * (event.shiftKey ? 10 : 1));
+  };
+  const onPointerUp = (event: PointerEvent<HTMLInputElement>) => {
+    const from = drag.current;
+    drag.current = null;
+    if (from && !from.moved) {
+      event.currentTarget.focus();
+      event.currentTarget.select();
+    }
+  };
+
+  return (
+    <input
+      type="text"
+      role="spinbutton"
+      aria-label={label}
+      aria-valuenow={value}
+      aria-valuemin={min}
+      aria-valuemax={max}
+      aria-valuetext={format(value)}
+      title={`${label}: type, drag, arrow keys${reset === undefined ? "" : ", double click to reset"}`}
+      className={`figure cursor-ns-resize rounded bg-transparent px-1 hover:bg-base-300/50 focus:bg-base-100 ${className}`}
+      spellCheck={false}
+      autoComplete="off"
+      disabled={disabled}
+      value={typed ?? format(value)}
+      onChange={(event) => setTyped(event.target.value)}
+      onFocus={(event) => setTyped(event.target.value)}
+      onBlur={finish}
+      onKeyDown={onKeyDown}
+      onPointerDown={onPointerDown}
+      onPointerMove={onPointerMove}
+      onPointerUp={onPointerUp}
+      onDoubleClick={() => {
+        if (reset === undefined) return;
+        setTyped(null);
+        give(reset);
+      }}
+    />
+  );
+}

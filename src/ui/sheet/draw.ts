@@ -1,0 +1,467 @@
+import {
+  barTicks,
+  beatTicks,
+  gridLines,
+  gridTicks,
+  driftOf,
+  lowerBound,
+  nearestLine,
+  lineAt,
+  type Note,
+  type Project,
+} from "@/core";
+import { trackInk, type Inks } from "./inks";
+import type { Block, Row, SheetLayout } from "./layout";
+import { RULER_HEIGHT } from "./layout";
+import { PAD, stoneRadius, tickOf, xOf, type View } from "./view";
+
+export interface Scene {
+  project: Project;
+  layout: SheetLayout;
+  view: View;
+  inks: Inks;
+  selection: ReadonlySet<string>;
+  track: string;
+  /** Whether old places are shown where the chain or a trial changed them. */
+  before: readonly Note[] | null;
+}
+
+const TURN = 2 * Math.PI;
+
+/** Draws the whole visible sheet: ruler, beats, lines, dimples, stones. */
+export function drawSheet(ctx: CanvasRenderingContext2D, scene: Scene): void {
+  const { view, inks, layout } = scene;
+  ctx.fillStyle = inks.sheet;
+  ctx.fillRect(0, 0, view.width, view.height);
+  drawBeats(ctx, scene);
+  ctx.save();
+  ctx.beginPath();
+  ctx.rect(0, RULER_HEIGHT, view.width, view.height - RULER_HEIGHT);
+  ctx.clip();
+  ctx.translate(0, RULER_HEIGHT - view.top);
+  for (const block of layout.blocks) {
+    const above = block.y + block.height < view.top;
+    const below = block.y > view.top + view.height;
+    if (above || below) continue;
+    if (block.open) drawOpen(ctx, scene, block);
+    else drawSlim(ctx, scene, block);
+  }
+  ctx.restore();
+}
+
+/** Ticks in view, with room for stones that reach in from outside. */
+function visible(view: View): [number, number] {
+  return [tickOf(view, -PAD * 2), tickOf(view, view.width + PAD * 2)];
+}
+
+function drawBeats(ctx: CanvasRenderingContext2D, { view, inks, layout, project }: Scene): void {
+  const bar = barTicks(project.metre);
+  const beat = beatTicks(project.metre);
+  const [from, to] = visible(view);
+  const first = Math.max(0, Math.floor(from / beat));
+  const end = Math.min(to, layout.total);
+  const beatWidth = beat * view.zoom;
+  ctx.textBaseline = "middle";
+  for (let i = first; i * beat < end; i++) {
+    const tick = i * beat;
+    const x = xOf(view, tick);
+    const inBar = Math.round((tick % bar) / beat);
+    if (inBar % 2 === 0) {
+      ctx.fillStyle = inks.beat;
+      ctx.fillRect(x, RULER_HEIGHT, beatWidth, view.height);
+    }
+    const isBar = inBar === 0;
+    if (isBar) {
+      ctx.fillStyle = inks.line;
+      ctx.fillRect(Math.round(x) - 0.5, RULER_HEIGHT - 8, 1, view.height);
+    }
+    if (isBar || beatWidth > 42) {
+      ctx.font = `${isBar ? 600 : 400} 11px ${inks.mono}`;
+      ctx.fillStyle = isBar ? inks.text : inks.quiet;
+      ctx.fillText(`${Math.floor(tick / bar) + 1}.${inBar + 1}`, x + 3, RULER_HEIGHT / 2);
+    }
+  }
+  const endX = Math.round(xOf(view, layout.total));
+  if (endX < view.width) {
+    ctx.fillStyle = inks.line;
+    ctx.fillRect(endX - 0.5, RULER_HEIGHT - 8, 1, view.height);
+  }
+}
+
+function drawOpen(ctx: CanvasRenderingContext2D, scene: Scene, block: Block): void {
+  const { inks, view, layout } = scene;
+  const ink = trackInk(inks, block.index);
+  const melody = block.track.kind === "melody";
+  for (const row of block.rows) {
+    const y = row.y + row.height / 2;
+    if (melody) {
+      ctx.fillStyle = row.root ? ink : inks.line;
+      ctx.globalAlpha = row.root ? 0.55 : row.inKey ? 0.55 : 0.3;
+      const from = Math.max(0, xOf(view, 0));
+      const to = Math.min(view.width, xOf(view, layout.total));
+      if (row.inKey) ctx.fillRect(from, y - 0.5, to - from, row.root ? 1.5 : 1);
+      else dashes(ctx, from, to, y);
+      ctx.globalAlpha = 1;
+    } else drawDimples(ctx, scene, row);
+  }
+  if (melody && block.rows.length > 0) drawGridTicks(ctx, scene, block);
+  const byPitch = rowsByPitch(block);
+  if (scene.before && block.track.id === scene.track) drawBefore(ctx, scene, block, byPitch, ink);
+  drawNotes(ctx, scene, block, byPitch, ink);
+}
+
+function dashes(ctx: CanvasRenderingContext2D, from: number, to: number, y: number): void {
+  for (let x = from; x < to; x += 8) ctx.fillRect(x, y - 0.5, 3, 1);
+}
+
+const rowsByPitch = (block: Block) => new Map(block.rows.map((row) => [row.pitch, row]));
+
+/** Each lane's own steps, where they truly are: swing moves them, a shorter loop restarts them. */
+function drawDimples(
+  ctx: CanvasRenderingContext2D,
+  { view, inks, layout, project }: Scene,
+  row: Row,
+): void {
+  const y = row.y + row.height / 2;
+  const beat = beatTicks(project.metre);
+  const small = gridTicks(row.grid) * view.zoom >= 5 && row.grid.kind !== "off";
+  const [from, to] = visible(view);
+  const end = Math.min(to, layout.total);
+  const large = new Path2D();
+  const fine = new Path2D();
+  for (let loop = Math.max(0, Math.floor(from / row.period)); loop * row.period < end; loop++) {
+    const offset = loop * row.period;
+    const until = Math.min(row.period, end - offset);
+    const lines = small ? gridLines(row.grid, Math.max(0, from - offset), until) : [];
+    for (const line of lines) {
+      const tick = offset + line;
+      if (tick % beat === 0) continue;
+      const x = xOf(view, tick);
+      fine.moveTo(x + 1.4, y);
+      fine.arc(x, y, 1.4, 0, TURN);
+    }
+  }
+  for (let tick = Math.max(0, Math.ceil(from / beat)) * beat; tick < end; tick += beat) {
+    const x = xOf(view, tick);
+    large.moveTo(x + 2.7, y);
+    large.arc(x, y, 2.7, 0, TURN);
+  }
+  ctx.globalAlpha = row.quiet ? 0.4 : 1;
+  ctx.fillStyle = inks.dimple;
+  ctx.fill(fine);
+  ctx.fillStyle = inks.dimpleBeat;
+  ctx.fill(large);
+  ctx.globalAlpha = 1;
+}
+
+/** A melodic track shows its steps along its root lines and its lowest row. */
+function drawGridTicks(ctx: CanvasRenderingContext2D, scene: Scene, block: Block): void {
+  const roots = block.rows.filter((row) => row.root);
+  for (const row of roots.length > 0 ? roots : block.rows.slice(-1)) drawDimples(ctx, scene, row);
+}
+
+interface Brush {
+  solid: Path2D;
+  hollow: Path2D;
+  tails: Path2D;
+  drift: Path2D;
+}
+
+const brush = (): Brush => ({
+  solid: new Path2D(),
+  hollow: new Path2D(),
+  tails: new Path2D(),
+  drift: new Path2D(),
+});
+
+function drawNotes(
+  ctx: CanvasRenderingContext2D,
+  scene: Scene,
+  block: Block,
+  rows: ReadonlyMap<number, Row>,
+  ink: string,
+): void {
+  const [first, again] = [brush(), brush()];
+  const rings = new Path2D();
+  eachShown(scene, block, rows, (note, row, tick, repeat) => {
+    const chosen = !repeat && block.track.id === scene.track && scene.selection.has(note.id);
+    addStone(scene, block, repeat ? again : first, note, row, tick, chosen);
+    if (!chosen) return;
+    const x = xOf(scene.view, tick);
+    const y = row.y + row.height / 2;
+    const r = stoneRadius(note.velocity, row.height) + 2.5;
+    rings.moveTo(x + r, y);
+    rings.arc(x, y, r, 0, TURN);
+  });
+  ctx.fillStyle = ink;
+  ctx.strokeStyle = ink;
+  for (const [paths, alpha] of [
+    [again, 0.36],
+    [first, 1],
+  ] as const) {
+    ctx.globalAlpha = alpha * 0.42;
+    ctx.fill(paths.tails);
+    ctx.globalAlpha = alpha;
+    ctx.fill(paths.solid);
+    ctx.lineWidth = 1.5;
+    ctx.stroke(paths.hollow);
+    ctx.lineWidth = 1.2;
+    ctx.stroke(paths.drift);
+  }
+  ctx.globalAlpha = 1;
+  ctx.strokeStyle = scene.inks.text;
+  ctx.lineWidth = 1.6;
+  ctx.stroke(rings);
+}
+
+/** Every note in view, with the tick it is drawn at; repeats of a shorter loop included. */
+function eachShown(
+  scene: Scene,
+  block: Block,
+  rows: ReadonlyMap<number, Row>,
+  show: (note: Note, row: Row, tick: number, repeat: boolean) => void,
+): void {
+  const [from, to] = visible(scene.view);
+  const { total } = scene.layout;
+  const starts = startsOf(block.heard);
+  const periods = new Set([...rows.values()].map((row) => row.period));
+  // A long tail may reach into view from far before it.
+  const reach = block.track.kind === "melody" ? longest(block.heard) : 0;
+  for (const period of periods) {
+    for (
+      let loop = Math.max(0, Math.floor((from - reach) / period));
+      loop * period < Math.min(to, total);
+      loop++
+    ) {
+      const offset = loop * period;
+      const last = Math.min(to, total) - offset;
+      for (
+        let i = lowerBound(starts, from - reach - offset);
+        i < starts.length && starts[i]! < last;
+        i++
+      ) {
+        const note = block.heard[i]!;
+        if (note.start >= period) break;
+        const row = rows.get(note.pitch);
+        if (row?.period === period) show(note, row, offset + note.start, loop > 0);
+      }
+    }
+  }
+}
+
+const startLists = new WeakMap<readonly Note[], number[]>();
+function startsOf(notes: readonly Note[]): number[] {
+  let starts = startLists.get(notes);
+  if (!starts) startLists.set(notes, (starts = notes.map((note) => note.start)));
+  return starts;
+}
+
+const longests = new WeakMap<readonly Note[], number>();
+function longest(notes: readonly Note[]): number {
+  let most = longests.get(notes);
+  if (most === undefined) {
+    most = notes.reduce((m, note) => Math.max(m, note.length), 0);
+    longests.set(notes, most);
+  }
+  return most;
+}
+
+function addStone(
+  { view }: Scene,
+  block: Block,
+  paths: Brush,
+  note: Note,
+  row: Row,
+  tick: number,
+  chosen: boolean,
+): void {
+  const x = xOf(view, tick);
+  const y = row.y + row.height / 2;
+  const r = stoneRadius(note.velocity, row.height);
+  const drums = block.track.kind === "drums";
+  // A hit as long as its step needs no tail: the step says it.
+  const showTail = !drums || chosen || note.length > gridTicks(row.grid) * 1.5;
+  if (showTail) {
+    const thick = drums ? 2.5 : 6;
+    const end = Math.max(x, xOf(view, tick + note.length) - 1);
+    paths.tails.roundRect(x, y - thick / 2, end - x, thick, thick / 2);
+  }
+  const path = row.quiet ? paths.hollow : paths.solid;
+  path.moveTo(x + r, y);
+  if (row.inKey) path.arc(x, y, r, 0, TURN);
+  else diamond(path, x, y, r);
+  const drift = driftOf(row.grid, note.start);
+  if (drift !== 0 && row.grid.kind !== "off" && Math.abs(drift) * view.zoom > 1) {
+    const line = xOf(view, tick - drift);
+    const top = Math.max(row.y + 1, y - r - 5);
+    paths.drift.moveTo(line, top);
+    paths.drift.lineTo(x, Math.max(top + 3, y - r));
+  }
+}
+
+/** Out of the key is a shape of its own, not a colour alone. */
+function diamond(path: Path2D, x: number, y: number, r: number): void {
+  path.moveTo(x + r + 1, y);
+  path.lineTo(x, y + r + 1);
+  path.lineTo(x - r - 1, y);
+  path.lineTo(x, y - r - 1);
+  path.closePath();
+}
+
+/** Old places in dashed outline, of those notes only that are not where and what they were. */
+function drawBefore(
+  ctx: CanvasRenderingContext2D,
+  scene: Scene,
+  block: Block,
+  rows: ReadonlyMap<number, Row>,
+  ink: string,
+): void {
+  const now = new Map(block.heard.map((note) => [note.id, note]));
+  const [from, to] = visible(scene.view);
+  const outline = new Path2D();
+  for (const note of scene.before ?? []) {
+    const same = now.get(note.id);
+    const row = rows.get(note.pitch);
+    if (!row || note.start + note.length < from || note.start > to) continue;
+    if (
+      same?.start === note.start &&
+      same.pitch === note.pitch &&
+      same.velocity === note.velocity
+    ) {
+      continue;
+    }
+    const x = xOf(scene.view, note.start);
+    const y = row.y + row.height / 2;
+    const r = stoneRadius(note.velocity, row.height);
+    outline.moveTo(x + r, y);
+    outline.arc(x, y, r, 0, TURN);
+    if (block.track.kind === "melody") {
+      const end = xOf(scene.view, note.start + note.length) - 1;
+      outline.rect(x + r, y - 3, Math.max(0, end - x - r), 6);
+    }
+  }
+  ctx.strokeStyle = ink;
+  ctx.lineWidth = 1;
+  ctx.setLineDash([2.5, 2.5]);
+  ctx.stroke(outline);
+  ctx.setLineDash([]);
+}
+
+/** A slim track: all its pitches in a narrow band, still readable as rhythm and contour. */
+function drawSlim(ctx: CanvasRenderingContext2D, scene: Scene, block: Block): void {
+  const pitches = [...new Set(block.heard.map((note) => note.pitch))].sort((a, b) => b - a);
+  if (block.track.kind === "drums") pitches.reverse();
+  const room = block.height - 16;
+  const gap = pitches.length > 1 ? Math.min(9, room / (pitches.length - 1)) : 0;
+  const top = block.y + block.height / 2 - (gap * (pitches.length - 1)) / 2;
+  const rows = new Map<number, Row>();
+  pitches.forEach((pitch, i) => {
+    const lane = block.track.lanes.find((l) => l.pitch === pitch) ?? null;
+    const period = lane?.steps ? lane.steps * gridTicks(lane.grid) : block.period;
+    const y = top + i * gap;
+    rows.set(pitch, {
+      pitch,
+      name: "",
+      y: y - 2,
+      height: 4,
+      grid: block.part.grid,
+      period,
+      lane,
+      inKey: true,
+      root: false,
+      quiet: lane?.mute ?? false,
+    });
+  });
+  const ink = trackInk(scene.inks, block.index);
+  const [stones, tails] = [new Path2D(), new Path2D()];
+  const [stonesAgain, tailsAgain] = [new Path2D(), new Path2D()];
+  eachShown(scene, block, rows, (note, row, tick, repeat) => {
+    const x = xOf(scene.view, tick);
+    const y = row.y + 2;
+    const r = 1.2 + 2.6 * (note.velocity / 127);
+    const stone = repeat ? stonesAgain : stones;
+    stone.moveTo(x + r, y);
+    stone.arc(x, y, r, 0, TURN);
+    if (block.track.kind === "melody") {
+      const end = xOf(scene.view, tick + note.length) - 1;
+      (repeat ? tailsAgain : tails).rect(x, y - 1.25, Math.max(0, end - x), 2.5);
+    }
+  });
+  ctx.fillStyle = ink;
+  for (const [paths, alpha] of [
+    [[tailsAgain, stonesAgain], 0.36],
+    [[tails, stones], 0.9],
+  ] as const) {
+    ctx.globalAlpha = alpha * 0.5;
+    ctx.fill(paths[0]);
+    ctx.globalAlpha = alpha;
+    ctx.fill(paths[1]);
+  }
+  ctx.globalAlpha = 1;
+}
+
+export interface Overlay {
+  caret: { row: Row; tick: number } | null;
+  hover: { row: Row; tick: number } | null;
+  box: { x0: number; y0: number; x1: number; y1: number } | null;
+}
+
+/** What moves with the pointer and the keyboard: drawn on its own layer, so stones are not redrawn. */
+export function drawOverlay(
+  ctx: CanvasRenderingContext2D,
+  view: View,
+  inks: Inks,
+  { caret, hover, box }: Overlay,
+): void {
+  ctx.clearRect(0, 0, view.width, view.height);
+  ctx.save();
+  ctx.beginPath();
+  ctx.rect(0, RULER_HEIGHT, view.width, view.height - RULER_HEIGHT);
+  ctx.clip();
+  ctx.translate(0, RULER_HEIGHT - view.top);
+  ctx.lineWidth = 1.5;
+  if (hover) {
+    ctx.strokeStyle = inks.quiet;
+    ctx.beginPath();
+    ctx.arc(xOf(view, hover.tick), hover.row.y + hover.row.height / 2, 7, 0, TURN);
+    ctx.stroke();
+  }
+  if (caret) {
+    const x = xOf(view, caret.tick);
+    const half = Math.max(7, Math.min(13, caret.row.height / 2));
+    const y = caret.row.y + caret.row.height / 2;
+    ctx.strokeStyle = inks.chosen;
+    ctx.beginPath();
+    // Open corners: a caret, not one more stone.
+    for (const [sx, sy] of [
+      [-1, -1],
+      [1, -1],
+      [1, 1],
+      [-1, 1],
+    ] as const) {
+      const [cx, cy] = [x + sx * 12, y + sy * half];
+      ctx.moveTo(cx - sx * 5, cy);
+      ctx.lineTo(cx, cy);
+      ctx.lineTo(cx, cy - sy * 5);
+    }
+    ctx.stroke();
+  }
+  if (box) {
+    const [x, y] = [Math.min(box.x0, box.x1), Math.min(box.y0, box.y1)];
+    const [w, h] = [Math.abs(box.x1 - box.x0), Math.abs(box.y1 - box.y0)];
+    ctx.fillStyle = inks.chosen;
+    ctx.globalAlpha = 0.1;
+    ctx.fillRect(x, y, w, h);
+    ctx.globalAlpha = 1;
+    ctx.strokeStyle = inks.chosen;
+    ctx.strokeRect(x, y, w, h);
+  }
+  ctx.restore();
+}
+
+/** The line of a row nearest to a tick of the pattern, inside the row's own loop. */
+export function snapToRow(row: Row, tick: number): number {
+  const loop = Math.max(0, Math.floor(tick / row.period));
+  const inside = tick - loop * row.period;
+  return loop * row.period + Math.min(lineAt(row.grid, nearestLine(row.grid, inside)), row.period);
+}

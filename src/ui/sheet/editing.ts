@@ -1,0 +1,325 @@
+import { nanoid } from "nanoid";
+import {
+  TRANSFORMS,
+  barTicks,
+  beatTicks,
+  contextOf,
+  degreeOf,
+  degreePitch,
+  driftOf,
+  edits,
+  formatPosition,
+  gridTicks,
+  lineAt,
+  nearestLine,
+  partOf,
+  patternOf,
+  pitchName,
+  rootId,
+  trackOf,
+  type Grid,
+  type Note,
+  type Params,
+  type Project,
+} from "@/core";
+import { place, type Session, type SessionStore } from "../session/store";
+import { layOut, type Row } from "./layout";
+
+/** Length of a new note in a row: the last touched one's, else one step of the row. */
+function newLength(state: Session, row: Pick<Row, "grid">): number {
+  if (state.touched.length !== null) return state.touched.length;
+  return row.grid.kind === "off" ? 240 : gridTicks(row.grid);
+}
+
+export function newNote(state: Session, row: Row, start: number): Note {
+  return {
+    id: nanoid(8),
+    start,
+    length: newLength(state, row),
+    pitch: row.pitch,
+    velocity: state.touched.velocity,
+    pan: 0,
+    tune: 0,
+    slide: false,
+  };
+}
+
+/** Remembers a note as the last touched, for the velocity and length of the next new one. */
+export function touch(store: SessionStore, note: Note, row: Pick<Row, "grid">): void {
+  const usual = gridTicks(row.grid);
+  const length = note.length === usual ? null : note.length;
+  store.setState({ touched: { velocity: note.velocity, length } });
+}
+
+/** The line of a row's own loop nearest to a tick of the pattern: where a new note goes. */
+export function cellOf(row: Row, tick: number): number {
+  const inLoop = ((tick % row.period) + row.period) % row.period;
+  const line = Math.round(lineAt(row.grid, nearestLine(row.grid, inLoop)));
+  // The line at the end of the loop is its first one again.
+  return line >= row.period ? 0 : line;
+}
+
+/** The note that stands in the cell of a tick, if any. */
+export function noteInCell(notes: readonly Note[], row: Row, tick: number): Note | undefined {
+  const cell = cellOf(row, tick);
+  return notes.find((note) => note.pitch === row.pitch && cellOf(row, note.start) === cell);
+}
+
+/** Ids as the part itself has them, for notes as they are heard. */
+export function ownIds(ids: Iterable<string>): Set<string> {
+  return new Set([...ids].map(rootId));
+}
+
+export function rowInHand(state: Session): Row | null {
+  const { project, pattern, open, track, caret } = state;
+  if (!track) return null;
+  const layout = layOut(project, pattern, new Set([...open, track]));
+  const rows = layout.blocks.find((block) => block.track.id === track)?.rows ?? [];
+  return rows.find((row) => row.pitch === caret.pitch) ?? nearestRow(rows, caret.pitch);
+}
+
+function nearestRow(rows: readonly Row[], pitch: number): Row | null {
+  return rows.reduce<Row | null>(
+    (best, row) =>
+      !best || Math.abs(row.pitch - pitch) < Math.abs(best.pitch - pitch) ? row : best,
+    null,
+  );
+}
+
+/** Puts a note where the caret stands, or takes the one away that is there. */
+export function toggleAtCaret(store: SessionStore): Note | null {
+  const state = store.getState();
+  const row = rowInHand(state);
+  if (!row) return null;
+  const { notes } = partOf(state.project, place(state));
+  const there = noteInCell(notes, row, state.caret.tick);
+  if (there) {
+    state.edit("Take away", (p) => edits.removeNotes(p, place(state), new Set([there.id])));
+    store.setState({ selection: new Set(), said: `${describeCaret(store.getState())}` });
+    return null;
+  }
+  const note = newNote(state, row, cellOf(row, state.caret.tick));
+  state.edit(row.lane ? "Put a hit" : "Draw a note", (p) =>
+    edits.addNotes(p, place(state), [note]),
+  );
+  store.setState({ selection: new Set([note.id]) });
+  store.setState({ said: describeCaret(store.getState()) });
+  return note;
+}
+
+/** Moves the caret by lines of its row's grid and by rows, inside the pattern. */
+export function moveCaret(store: SessionStore, lines: number, rows: number): void {
+  const state = store.getState();
+  const row = rowInHand(state);
+  if (!row) return;
+  const layout = layOut(state.project, state.pattern, new Set([...state.open, state.track]));
+  const all = layout.blocks.find((block) => block.track.id === state.track)?.rows ?? [];
+  const at = all.findIndex((r) => r.pitch === row.pitch);
+  const next = all[Math.min(all.length - 1, Math.max(0, at + rows))] ?? row;
+  let tick = state.caret.tick;
+  if (lines !== 0) {
+    const g: Grid = row.grid.kind === "off" ? { ...row.grid, kind: "straight" } : row.grid;
+    tick = lineAt(g, nearestLine(g, tick) + lines);
+  } else if (next.grid !== row.grid) {
+    tick = lineAt(next.grid, nearestLine(next.grid, tick));
+  }
+  const end = layout.total - 1;
+  tick = Math.max(0, tick);
+  if (tick > end) tick = state.caret.tick;
+  store.setState({ caret: { pitch: next.pitch, tick } });
+  store.setState({ said: describeCaret(store.getState()) });
+}
+
+/** What the caret stands on, in words, for screen readers. */
+export function describeCaret(state: Session): string {
+  const row = rowInHand(state);
+  if (!row) return "No track";
+  const name = row.lane?.name ?? (row.name || pitchName(row.pitch, state.project.key));
+  const note = noteInCell(partOf(state.project, place(state)).notes, row, state.caret.tick);
+  const at = formatPosition(state.caret.tick, state.project.metre);
+  return `${name}, ${at}, ${note ? `velocity ${note.velocity}` : "empty"}`;
+}
+
+/** Ids to work on: the selection, else the note at the caret. */
+export function chosen(state: Session): Set<string> {
+  if (state.selection.size > 0) return ownIds(state.selection);
+  const row = rowInHand(state);
+  const note = row && noteInCell(partOf(state.project, place(state)).notes, row, state.caret.tick);
+  return new Set(note ? [note.id] : []);
+}
+
+export function removeChosen(store: SessionStore): void {
+  const state = store.getState();
+  const ids = chosen(state);
+  state.edit(ids.size === 1 ? "Take away" : `Take ${ids.size} away`, (p) =>
+    edits.removeNotes(p, place(state), ids),
+  );
+  store.setState({ selection: new Set() });
+}
+
+export function selectAll(store: SessionStore): void {
+  const state = store.getState();
+  const { notes } = partOf(state.project, place(state));
+  const lane = trackOf(state.project, state.track).kind === "drums" ? state.caret.pitch : null;
+  const inLane = notes.filter((note) => lane === null || note.pitch === lane);
+  // A second time takes the whole part.
+  const all = inLane.every((note) => state.selection.has(note.id)) ? notes : inLane;
+  store.setState({ selection: new Set(all.map((note) => note.id)) });
+}
+
+export function changeVelocity(store: SessionStore, by: number): void {
+  const state = store.getState();
+  const ids = chosen(state);
+  const change = (note: Note) => ({
+    ...note,
+    velocity: Math.min(127, Math.max(1, note.velocity + by)),
+  });
+  state.edit("Velocity", (p) => edits.changeNotes(p, place(state), ids, change), "key-velocity");
+  const first = partOf(store.getState().project, place(state)).notes.find((n) => ids.has(n.id));
+  const row = rowInHand(state);
+  if (first && row) touch(store, first, row);
+}
+
+/** Moves notes by lines of each one's own grid, keeping what lies beside the line. */
+export function movedByLines(note: Note, lines: number, grid: Grid): Note {
+  const line = nearestLine(grid, note.start);
+  const start = lineAt(grid, line + lines) + driftOf(grid, note.start);
+  return { ...note, start: Math.max(-480, Math.round(start)) };
+}
+
+/** Pitch moved by rows of the key (degrees); outside the key it keeps its distance to the degree. */
+export function movedByDegrees(project: Project, pitch: number, degrees: number): number {
+  const { degree, above } = degreeOf(project.key, pitch);
+  return Math.min(127, Math.max(0, degreePitch(project.key, degree + degrees) + above));
+}
+
+export function gridOfNote(state: Session, note: Note): Grid {
+  const track = trackOf(state.project, state.track);
+  const lane = track.lanes.find((l) => l.pitch === note.pitch);
+  return lane?.grid ?? partOf(state.project, place(state)).grid;
+}
+
+export function moveChosen(store: SessionStore, lines: number, degrees: number): void {
+  const state = store.getState();
+  const ids = chosen(state);
+  const drums = trackOf(state.project, state.track).kind === "drums";
+  const change = (note: Note) => {
+    const moved = movedByLines(note, lines, gridOfNote(state, note));
+    if (drums || degrees === 0) return moved;
+    return { ...moved, pitch: movedByDegrees(state.project, note.pitch, degrees) };
+  };
+  state.edit("Move", (p) => edits.changeNotes(p, place(state), ids, change), "key-move");
+}
+
+/** Moves by single ticks, for feel. */
+export function nudgeChosen(store: SessionStore, ticks: number): void {
+  const state = store.getState();
+  const ids = chosen(state);
+  const change = (note: Note) => ({ ...note, start: Math.max(-480, note.start + ticks) });
+  state.edit("Nudge", (p) => edits.changeNotes(p, place(state), ids, change), "key-nudge");
+}
+
+export function lengthenChosen(store: SessionStore, steps: number): void {
+  const state = store.getState();
+  const ids = chosen(state);
+  const change = (note: Note) => {
+    const cell = gridTicks(gridOfNote(state, note));
+    return { ...note, length: Math.max(1, note.length + steps * cell) };
+  };
+  state.edit("Length", (p) => edits.changeNotes(p, place(state), ids, change), "key-length");
+}
+
+/** Transposes by semitones (melody) or tunes (drums). */
+export function transposeChosen(store: SessionStore, semitones: number): void {
+  transformChosen(store, "transpose", { semitones }, "Transpose", "key-transpose");
+}
+
+/** Cuts each chosen hit into n. */
+export function rollChosen(store: SessionStore, count: number): void {
+  transformChosen(store, "roll", { count }, `Roll in ${count}`);
+}
+
+/** Applies a transform at once to the chosen notes and says what it did. */
+export function transformChosen(
+  store: SessionStore,
+  id: string,
+  params: Params,
+  label: string,
+  group?: string,
+): void {
+  const state = store.getState();
+  const ids = chosen(state);
+  if (ids.size === 0) {
+    store.setState({ said: "Nothing is chosen: put the caret on a hit, or select some" });
+    return;
+  }
+  const at = place(state);
+  const track = trackOf(state.project, state.track);
+  let said = "";
+  let selection: Set<string> = ids;
+  state.edit(
+    label,
+    (project) => {
+      const part = partOf(project, at);
+      const context = { ...contextOf(project, track, part), selection: ids };
+      const result = TRANSFORMS[id]!.apply(part.notes, params, context);
+      said = result.effect.sentence;
+      // Pieces become notes of their own, so that they can be cut again.
+      const notes = result.notes.map((n) => (n.id.includes("~") ? { ...n, id: nanoid(8) } : n));
+      const known = new Set(part.notes.map((n) => n.id));
+      selection = new Set(notes.filter((n) => ids.has(n.id) || !known.has(n.id)).map((n) => n.id));
+      return edits.setNotes(project, at, notes);
+    },
+    group,
+  );
+  store.setState({ selection, said });
+}
+
+/** Gives the lane (or the melodic part) in hand another grid. */
+export function changeGrid(store: SessionStore, change: (grid: Grid) => Grid): void {
+  const state = store.getState();
+  const row = rowInHand(state);
+  if (!row) return;
+  const { lane } = row;
+  const at = place(state);
+  state.edit("Grid", (p) =>
+    lane
+      ? edits.changeLane(p, state.track, lane.id, { grid: change(lane.grid) })
+      : edits.changePart(p, at, (part) => ({ ...part, grid: change(part.grid) })),
+  );
+}
+
+/** Walks to the next or previous note in the row order of time and takes it as the selection. */
+export function walk(store: SessionStore, direction: 1 | -1): void {
+  const state = store.getState();
+  const { notes } = partOf(state.project, place(state));
+  const drums = trackOf(state.project, state.track).kind === "drums";
+  const line = drums ? notes.filter((n) => n.pitch === state.caret.pitch) : notes;
+  if (line.length === 0) return;
+  const at = line.findIndex((n) => state.selection.has(n.id));
+  const index = at < 0 ? (direction > 0 ? 0 : line.length - 1) : at + direction;
+  const note = line[(index + line.length) % line.length]!;
+  store.setState({
+    selection: new Set([note.id]),
+    caret: { pitch: note.pitch, tick: Math.max(0, note.start) },
+  });
+  store.setState({ said: describeCaret(store.getState()) });
+}
+
+/** Bars and beats as ticks for menus. */
+export function loopChoices(project: Project, pattern: string): { label: string; ticks: number }[] {
+  const bar = barTicks(project.metre);
+  const { bars } = patternOf(project, pattern);
+  const wholes = Array.from({ length: Math.min(bars, 16) }, (_, i) => i + 1).map((n) => ({
+    label: n === 1 ? "1 bar" : `${n} bars`,
+    ticks: n * bar,
+  }));
+  const beats = [1, 2, 3].filter((n) => n < project.metre.beats);
+  return [
+    ...beats.map((n) => ({
+      label: n === 1 ? "1 beat" : `${n} beats`,
+      ticks: n * beatTicks(project.metre),
+    })),
+    ...wholes,
+  ];
+}

@@ -1,0 +1,310 @@
+"use client";
+import { ChevronDown, ChevronRight, Plus } from "lucide-react";
+import { nanoid } from "nanoid";
+import { useState } from "react";
+import { SOUNDS } from "@/audio/sounds";
+import { degreeLabel, edits, makeTrack, pitchClassName, type Lane, type Track } from "@/core";
+import { useDesk, useSession } from "../session/context";
+import { GridPicker } from "./grid-picker";
+import { loopChoices } from "./editing";
+import type { Block, Row, SheetLayout } from "./layout";
+
+/** Names, switches and grids of tracks and lanes, beside the rows they belong to. */
+export function Headers({ layout }: { layout: SheetLayout }) {
+  return (
+    <div className="relative" style={{ height: layout.height + 44 }}>
+      {layout.blocks.map((block) => (
+        <TrackHeader key={block.track.id} block={block} />
+      ))}
+      <AddTrack top={layout.height} />
+    </div>
+  );
+}
+
+function TrackHeader({ block }: { block: Block }) {
+  const { store } = useDesk();
+  const inHand = useSession((s) => s.track === block.track.id);
+  const { track, rows } = block;
+  const melody = track.kind === "melody";
+  const toggle = () => {
+    const open = new Set(store.getState().open);
+    if (!open.delete(track.id)) open.add(track.id);
+    store.setState({ open });
+  };
+  return (
+    <section
+      aria-label={track.name}
+      className="absolute inset-x-0"
+      style={{ top: block.y, height: block.height }}
+    >
+      <div
+        className="absolute inset-y-0 left-0"
+        style={{ width: inHand ? 6 : 3, background: `var(--track-${block.index % 8})` }}
+      />
+      <div className="flex h-[30px] items-center gap-1 pr-2 pl-3">
+        <button
+          className="btn btn-ghost btn-xs h-6 min-h-0 w-5 px-0"
+          onClick={toggle}
+          aria-expanded={block.open}
+          aria-label={`${block.open ? "Fold" : "Open"} ${track.name}`}
+        >
+          {block.open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
+        </button>
+        <button
+          className={`min-w-0 flex-1 truncate rounded px-1 text-left text-[13px] ${inHand ? "font-semibold" : "font-medium"}`}
+          onClick={() => store.getState().takeTrack(track.id)}
+          aria-pressed={inHand}
+          title={`Take ${track.name} in hand`}
+        >
+          {track.name}
+        </button>
+        <Switches track={track} />
+      </div>
+      {melody && block.open && (
+        <div className="flex flex-col items-start gap-0.5 pl-[34px]">
+          <PartGrid block={block} />
+          <LoopLength block={block} />
+        </div>
+      )}
+      {!block.open && (
+        <div className="pl-[34px]">
+          <LoopLength block={block} />
+        </div>
+      )}
+      {melody
+        ? rows.map((row) => (
+            <DegreeLabel key={row.pitch} row={row} top={block.y} index={block.index} />
+          ))
+        : rows.map((row) => <LaneHeader key={row.pitch} row={row} block={block} />)}
+    </section>
+  );
+}
+
+/** Mute and solo of a track or a lane: words, not colours alone. */
+function Switch({
+  on,
+  letter,
+  label,
+  onClick,
+}: {
+  on: boolean;
+  letter: string;
+  label: string;
+  onClick(): void;
+}) {
+  return (
+    <button
+      className={`h-5 w-5 rounded-full border text-[10px] leading-none font-semibold ${
+        on
+          ? "border-base-content bg-base-content text-base-100"
+          : "border-base-300 quiet hover:border-base-content"
+      }`}
+      aria-pressed={on}
+      aria-label={label}
+      title={label}
+      onClick={onClick}
+    >
+      {letter}
+    </button>
+  );
+}
+
+function Switches({ track }: { track: Track }) {
+  const { store } = useDesk();
+  const change = (label: string, part: Partial<Pick<Track, "mute" | "solo">>) =>
+    store.getState().edit(label, (p) => edits.changeTrack(p, track.id, part));
+  return (
+    <span className="flex gap-1">
+      <Switch
+        on={track.mute}
+        letter="M"
+        label={`Mute ${track.name}`}
+        onClick={() => change("Mute", { mute: !track.mute })}
+      />
+      <Switch
+        on={track.solo}
+        letter="S"
+        label={`Solo ${track.name}`}
+        onClick={() => change("Solo", { solo: !track.solo })}
+      />
+    </span>
+  );
+}
+
+function LaneHeader({ row, block }: { row: Row; block: Block }) {
+  const { store, engine } = useDesk();
+  const inHand = useSession((s) => s.track === block.track.id && s.caret.pitch === row.pitch);
+  const { lane } = row;
+  const take = () => {
+    store.getState().takeTrack(block.track.id, row.pitch);
+    if (!store.getState().playing) void engine.audition(block.track.id, row.pitch, 100);
+  };
+  return (
+    <div
+      className={`group absolute inset-x-0 flex items-center gap-1 pr-2 pl-[34px] ${
+        inHand ? "bg-primary/10" : ""
+      }`}
+      style={{ top: row.y - block.y, height: row.height }}
+    >
+      <button
+        className={`min-w-0 flex-1 truncate rounded px-1 text-left ${inHand ? "font-semibold" : ""} ${row.quiet ? "opacity-60" : ""}`}
+        onClick={take}
+        aria-pressed={inHand}
+        title={`Take ${row.name} in hand and hear it`}
+      >
+        {row.name}
+      </button>
+      {lane && (
+        <>
+          <LaneSwitches track={block.track.id} lane={lane} />
+          <GridPicker
+            label={`Grid of ${row.name}`}
+            grid={lane.grid}
+            steps={lane.steps}
+            onGrid={(grid) =>
+              store
+                .getState()
+                .edit("Grid", (p) => edits.changeLane(p, block.track.id, lane.id, { grid }))
+            }
+            onSteps={(steps) =>
+              store
+                .getState()
+                .edit("Loop length", (p) => edits.changeLane(p, block.track.id, lane.id, { steps }))
+            }
+          />
+        </>
+      )}
+    </div>
+  );
+}
+
+function LaneSwitches({ track, lane }: { track: string; lane: Lane }) {
+  const { store } = useDesk();
+  const change = (label: string, part: Partial<Pick<Lane, "mute" | "solo">>) =>
+    store.getState().edit(label, (p) => edits.changeLane(p, track, lane.id, part));
+  const idle = !lane.mute && !lane.solo;
+  return (
+    <span
+      className={`flex gap-1 ${idle ? "opacity-0 group-hover:opacity-100 group-focus-within:opacity-100" : ""}`}
+    >
+      <Switch
+        on={lane.mute}
+        letter="M"
+        label={`Mute ${lane.name}`}
+        onClick={() => change("Mute", { mute: !lane.mute })}
+      />
+      <Switch
+        on={lane.solo}
+        letter="S"
+        label={`Solo ${lane.name}`}
+        onClick={() => change("Solo", { solo: !lane.solo })}
+      />
+    </span>
+  );
+}
+
+function PartGrid({ block }: { block: Block }) {
+  const { store } = useDesk();
+  const pattern = useSession((s) => s.pattern);
+  return (
+    <GridPicker
+      label={`Grid of ${block.track.name}`}
+      grid={block.part.grid}
+      steps={null}
+      onGrid={(grid) =>
+        store
+          .getState()
+          .edit("Grid", (p) =>
+            edits.changePart(p, { pattern, track: block.track.id }, (part) => ({ ...part, grid })),
+          )
+      }
+    />
+  );
+}
+
+/** How long the part's own loop is; it repeats under the rest of the pattern. */
+function LoopLength({ block }: { block: Block }) {
+  const { store } = useDesk();
+  const project = useSession((s) => s.project);
+  const pattern = useSession((s) => s.pattern);
+  const choices = loopChoices(project, pattern);
+  const known = choices.some((choice) => choice.ticks === block.part.length);
+  return (
+    <select
+      className="quiet cursor-pointer rounded bg-transparent text-[11px] hover:bg-base-300/50"
+      aria-label={`Loop length of ${block.track.name}`}
+      value={block.part.length}
+      onChange={(event) => {
+        const ticks = Number(event.target.value);
+        const at = { pattern, track: block.track.id };
+        store.getState().edit("Loop length", (p) => edits.setPartLength(p, at, ticks));
+      }}
+    >
+      {!known && <option value={block.part.length}>{block.part.length} t loop</option>}
+      {choices.map((choice) => (
+        <option key={choice.ticks} value={choice.ticks}>
+          {choice.label} loop
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function DegreeLabel({ row, top, index }: { row: Row; top: number; index: number }) {
+  const key = useSession((s) => s.project.key);
+  return (
+    <span
+      className={`figure absolute right-2 flex items-center gap-1.5 text-[11px] ${row.root ? "font-bold" : "quiet"} ${row.inKey ? "" : "italic"}`}
+      style={{
+        top: row.y - top,
+        height: row.height,
+        color: row.root ? `var(--track-${index % 8})` : undefined,
+      }}
+    >
+      <span>{pitchClassName(key, row.pitch)}</span>
+      <span className="w-5 text-right text-[10px]">
+        {row.inKey ? degreeLabel(key, row.pitch) : "–"}
+      </span>
+    </span>
+  );
+}
+
+function AddTrack({ top }: { top: number }) {
+  const { store } = useDesk();
+  const [open, setOpen] = useState(false);
+  const add = (soundId: string) => {
+    const sound = SOUNDS.find((s) => s.id === soundId)!;
+    const id = nanoid(8);
+    const track = makeTrack({ id, kind: sound.kind, name: sound.label, sound: sound.id });
+    store.getState().edit("Add a track", (p) => edits.addTrack(p, track));
+    store.getState().takeTrack(id);
+    setOpen(false);
+  };
+  return (
+    <div className="absolute inset-x-0 px-3" style={{ top }}>
+      {open ? (
+        <select
+          className="select select-xs w-full"
+          aria-label="Sound of the new track"
+          autoFocus
+          defaultValue=""
+          onChange={(event) => add(event.target.value)}
+          onBlur={() => setOpen(false)}
+        >
+          <option value="" disabled>
+            Choose a sound
+          </option>
+          {SOUNDS.map((sound) => (
+            <option key={sound.id} value={sound.id}>
+              {sound.category}: {sound.label}
+            </option>
+          ))}
+        </select>
+      ) : (
+        <button className="btn btn-ghost btn-xs quiet gap-1" onClick={() => setOpen(true)}>
+          <Plus size={13} /> Add a track
+        </button>
+      )}
+    </div>
+  );
+}

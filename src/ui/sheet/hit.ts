@@ -1,0 +1,77 @@
+import { lowerBound, type Note } from "@/core";
+import type { Block, Row, SheetLayout } from "./layout";
+import { rowAt } from "./layout";
+import { stoneRadius, tickOf, xOf, type View } from "./view";
+
+/** What lies under the pointer on an open track. */
+export interface Hit {
+  block: Block;
+  row: Row;
+  /** Tick of the pattern under the pointer. */
+  tick: number;
+  /** The note there, and which part of it. */
+  note: Note | null;
+  zone: "stone" | "tail" | "end";
+}
+
+const REACH = 5;
+const END_ZONE = 7;
+
+/** Finds row and note under a point; `y` counts in the sheet's content. */
+export function hitTest(layout: SheetLayout, view: View, x: number, y: number): Hit | null {
+  const found = rowAt(layout, y);
+  if (!found) return null;
+  const { block, row } = found;
+  const tick = tickOf(view, x);
+  const loop = Math.max(0, Math.floor((tick + REACH / view.zoom) / row.period));
+  const inLoop = tick - loop * row.period;
+  const near = { block, row, tick };
+
+  let best: { note: Note; distance: number } | null = null;
+  let tail: { note: Note; end: boolean } | null = null;
+  const widest = 16 / view.zoom;
+  const from = block.track.kind === "melody" ? 0 : firstFrom(block.heard, inLoop - widest);
+  for (let i = from; i < block.heard.length; i++) {
+    const note = block.heard[i]!;
+    if (note.start > inLoop + widest || note.start >= row.period) break;
+    if (note.pitch !== row.pitch) continue;
+    const at = xOf(view, note.start + loop * row.period);
+    const distance = Math.abs(at - x);
+    const radius = Math.max(REACH, stoneRadius(note.velocity, row.height) + 1);
+    if (distance <= radius && (!best || distance < best.distance)) best = { note, distance };
+    else if (block.track.kind === "melody") {
+      const end = xOf(view, note.start + note.length + loop * row.period);
+      if (x > at && x <= end + 3) tail = { note, end: end - x < END_ZONE };
+    }
+  }
+  if (best) return { ...near, note: best.note, zone: "stone" };
+  if (tail) return { ...near, note: tail.note, zone: tail.end ? "end" : "tail" };
+  return { ...near, note: null, zone: "stone" };
+}
+
+const starts = new WeakMap<readonly Note[], number[]>();
+
+function firstFrom(notes: readonly Note[], tick: number): number {
+  let list = starts.get(notes);
+  if (!list) starts.set(notes, (list = notes.map((note) => note.start)));
+  return lowerBound(list, tick);
+}
+
+/** Ids of the notes of a block inside a box; `x` in view, `y` in content. Repeats do not count. */
+export function notesInBox(
+  block: Block,
+  view: View,
+  box: { x0: number; y0: number; x1: number; y1: number },
+): string[] {
+  const [left, right] = [Math.min(box.x0, box.x1), Math.max(box.x0, box.x1)];
+  const [top, bottom] = [Math.min(box.y0, box.y1), Math.max(box.y0, box.y1)];
+  const rows = new Map(block.rows.map((row) => [row.pitch, row]));
+  return block.heard
+    .filter((note) => {
+      const row = rows.get(note.pitch);
+      if (!row) return false;
+      const [x, y] = [xOf(view, note.start), row.y + row.height / 2];
+      return x >= left && x <= right && y >= top && y <= bottom;
+    })
+    .map((note) => note.id);
+}

@@ -1,0 +1,47 @@
+/** Colours of the theme in force, read from the page's style sheet so that there is one palette. */
+export interface Inks {
+  sheet: string;
+  beat: string;
+  line: string;
+  dimple: string;
+  dimpleBeat: string;
+  quiet: string;
+  text: string;
+  paper: string;
+  chosen: string;
+  squall: string;
+  tracks: string[];
+  sans: string;
+  mono: string;
+}
+
+const TRACK_HUES = 8;
+const known = new Map<string, Inks>();
+
+export function readInks(): Inks {
+  const theme = document.documentElement.dataset.theme ?? "";
+  let inks = known.get(theme);
+  if (!inks) {
+    const style = getComputedStyle(document.documentElement);
+    const read = (name: string) => style.getPropertyValue(name).trim();
+    inks = {
+      sheet: read("--sheet"),
+      beat: read("--sheet-beat"),
+      line: read("--sheet-line"),
+      dimple: read("--sheet-dimple"),
+      dimpleBeat: read("--sheet-dimple-beat"),
+      quiet: read("--sheet-quiet"),
+      text: read("--color-base-content"),
+      paper: read("--color-base-100"),
+      chosen: read("--color-primary"),
+      squall: read("--squall"),
+      tracks: Array.from({ length: TRACK_HUES }, (_, i) => read(`--track-${i}`)),
+      sans: read("--font-sans") || "sans-serif",
+      mono: read("--font-mono") || "monospace",
+    };
+    known.set(theme, inks);
+  }
+  return inks;
+}
+
+export const trackInk = (inks: Inks, index: number) => inks.tracks[index % TRACK_HUES]!;

@@ -1,0 +1,197 @@
+import {
+  inKey,
+  lanePeriod,
+  heardPart,
+  padName,
+  partOf,
+  patternOf,
+  patternTicks,
+  type Grid,
+  type Lane,
+  type Note,
+  type Part,
+  type Pattern,
+  type Project,
+  type Track,
+} from "@/core";
+
+/** One row of an open track: a drum lane, or a pitch. Heights and places in CSS pixels. */
+export interface Row {
+  pitch: number;
+  name: string;
+  y: number;
+  height: number;
+  grid: Grid;
+  /** Loop length of this row in ticks. */
+  period: number;
+  lane: Lane | null;
+  /** False for a pitch outside the key. */
+  inKey: boolean;
+  root: boolean;
+  quiet: boolean;
+}
+
+/** A track on the sheet: open with its rows, or slim. */
+export interface Block {
+  track: Track;
+  index: number;
+  part: Part;
+  heard: readonly Note[];
+  /** Loop length of the part as heard. */
+  period: number;
+  open: boolean;
+  y: number;
+  height: number;
+  rows: Row[];
+}
+
+export interface SheetLayout {
+  pattern: Pattern;
+  total: number;
+  blocks: Block[];
+  height: number;
+}
+
+export const HEADER_WIDTH = 184;
+export const RULER_HEIGHT = 28;
+const TRACK_HEAD = 30;
+const LANE = 31;
+const DEGREE = 17;
+const OUTSIDE = 13;
+const SLIM = 62;
+const GAP = 10;
+
+/** Places everything on the sheet from top to bottom. Pure: drawing and pointing both read it. */
+export function layOut(
+  project: Project,
+  patternId: string,
+  open: ReadonlySet<string>,
+): SheetLayout {
+  const pattern = patternOf(project, patternId);
+  const total = patternTicks(project, pattern);
+  let y = 4;
+  const blocks = project.tracks.map((track, index): Block => {
+    const part = partOf(project, { pattern: patternId, track: track.id });
+    const heard = heardPart(project, track, part, pattern.bars);
+    const isOpen = open.has(track.id);
+    const top = y + (track.kind === "drums" ? TRACK_HEAD : 8);
+    const rows = !isOpen
+      ? []
+      : track.kind === "drums"
+        ? laneRows(track, part, heard.notes, heard.length, top)
+        : degreeRows(project, part, heard.notes, heard.length, top);
+    const last = rows[rows.length - 1];
+    const height = last ? last.y + last.height - y + 6 : SLIM;
+    const block = {
+      track,
+      index,
+      part,
+      heard: heard.notes,
+      period: heard.length,
+      open: isOpen,
+      y,
+      height,
+      rows,
+    };
+    y += height + GAP;
+    return block;
+  });
+  return { pattern, total, blocks, height: y };
+}
+
+function laneRows(
+  track: Track,
+  part: Part,
+  notes: readonly Note[],
+  period: number,
+  top: number,
+): Row[] {
+  const solo = track.lanes.some((lane) => lane.solo);
+  const rows = track.lanes.map((lane, i): Row => {
+    return {
+      pitch: lane.pitch,
+      name: lane.name,
+      y: top + i * LANE,
+      height: LANE,
+      grid: lane.grid,
+      period: lanePeriod(track, lane.pitch, period),
+      lane,
+      inKey: true,
+      root: false,
+      quiet: lane.mute || (solo && !lane.solo),
+    };
+  });
+  // Hits on pads without a lane would sound unseen: they get rows of their own.
+  const known = new Set(track.lanes.map((lane) => lane.pitch));
+  const extra = [...new Set(notes.map((note) => note.pitch))].filter((pitch) => !known.has(pitch));
+  for (const pitch of extra) {
+    rows.push({
+      pitch,
+      name: padName(pitch),
+      y: top + rows.length * LANE,
+      height: LANE,
+      grid: part.grid,
+      period,
+      lane: null,
+      inKey: true,
+      root: false,
+      quiet: solo,
+    });
+  }
+  return rows;
+}
+
+/** Rows of the key's pitches over what is used, at least about an octave; others only where used. */
+function degreeRows(
+  project: Project,
+  part: Part,
+  notes: readonly Note[],
+  period: number,
+  top: number,
+): Row[] {
+  const used = new Set<number>();
+  for (const note of notes) used.add(note.pitch);
+  for (const note of part.notes) used.add(note.pitch);
+  const pitches = [...used];
+  let low = pitches.length ? Math.min(...pitches) : 48 + project.key.root - 12;
+  let high = pitches.length ? Math.max(...pitches) : low + 12;
+  while (high - low < 11) {
+    if (high < 127) high++;
+    if (high - low < 11 && low > 0) low--;
+  }
+  const rows: Row[] = [];
+  let y = top;
+  for (let pitch = Math.min(127, high + 1); pitch >= Math.max(0, low - 1); pitch--) {
+    const member = inKey(project.key, pitch);
+    if (!member && !used.has(pitch)) continue;
+    const height = member ? DEGREE : OUTSIDE;
+    rows.push({
+      pitch,
+      name: "",
+      y,
+      height,
+      grid: part.grid,
+      period,
+      lane: null,
+      inKey: member,
+      root: (((pitch - project.key.root) % 12) + 12) % 12 === 0,
+      quiet: false,
+    });
+    y += height;
+  }
+  return rows;
+}
+
+/** The row at a height of the sheet's content, with its block; null between them. */
+export function rowAt(layout: SheetLayout, y: number): { block: Block; row: Row } | null {
+  for (const block of layout.blocks) {
+    if (y < block.y || y >= block.y + block.height) continue;
+    const row = block.rows.find((r) => y >= r.y && y < r.y + r.height);
+    return row ? { block, row } : null;
+  }
+  return null;
+}
+
+export function blockAt(layout: SheetLayout, y: number): Block | null {
+  return layout.blocks.find((b) => y >= b.y && y < b.y + b.height) ?? null;
+}

@@ -1,0 +1,265 @@
+"use client";
+import {
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type PointerEvent,
+} from "react";
+import { partOf } from "@/core";
+import { useDesk, useSession } from "../session/context";
+import { heardProject, place } from "../session/store";
+import { useTheme } from "../shared/theme";
+import { prepareCanvas } from "./canvas";
+import { drawOverlay, drawSheet, snapToRow } from "./draw";
+import { Gestures, type Box, type Point } from "./gestures";
+import { Headers } from "./headers";
+import { hitTest } from "./hit";
+import { readInks } from "./inks";
+import { HEADER_WIDTH, RULER_HEIGHT, layOut, type Row } from "./layout";
+import { Playhead } from "./playhead";
+import { useSize, useTimeView } from "./use-view";
+import { MAX_ZOOM, MIN_ZOOM, maxScroll, tickOf, type View } from "./view";
+
+/** All tracks of the pattern on one time axis: drawn, played on, and edited here. */
+export function Sheet() {
+  const { store, engine } = useDesk();
+  const heard = useSession(heardProject);
+  const pattern = useSession((s) => s.pattern);
+  const open = useSession((s) => s.open);
+  const track = useSession((s) => s.track);
+  const theme = useTheme();
+
+  const area = useRef<HTMLDivElement>(null);
+  const scroller = useRef<HTMLDivElement>(null);
+  const notesLayer = useRef<HTMLCanvasElement>(null);
+  const overLayer = useRef<HTMLCanvasElement>(null);
+  const [top, setTop] = useState(0);
+  const size = useSize(area);
+
+  const layout = useMemo(() => layOut(heard, pattern, open), [heard, pattern, open]);
+  const time = useTimeView(size.width, layout.total);
+  const view: View = useMemo(
+    () => ({ ...time, height: size.height, top }),
+    // The parts of `time` stand for it: it is a new object each time.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [time.width, time.zoom, time.scroll, size.height, top],
+  );
+
+  const latest = useRef({ layout, view });
+  useLayoutEffect(() => {
+    latest.current = { layout, view };
+  }, [layout, view]);
+
+  const [box, setBox] = useState<Box | null>(null);
+  const [hover, setHover] = useState<{ row: Row; tick: number } | null>(null);
+  const gestures = useMemo(
+    () =>
+      new Gestures({
+        store,
+        layout: () => latest.current.layout,
+        view: () => latest.current.view,
+        hear: (pitch, velocity) => {
+          const state = store.getState();
+          if (!state.playing) void engine.audition(state.track, pitch, velocity);
+        },
+        showBox: setBox,
+      }),
+    [store, engine],
+  );
+
+  useDrawing(notesLayer, layout, view, theme);
+  useOverlay(overLayer, view, theme, layout, box, hover);
+  useWheel(area, scroller, layout.total);
+
+  const pointOf = useCallback((event: PointerEvent): Point => {
+    const frame = area.current!.getBoundingClientRect();
+    return {
+      x: event.clientX - frame.left,
+      y: event.clientY - frame.top - RULER_HEIGHT + latest.current.view.top,
+      shift: event.shiftKey,
+      alt: event.altKey,
+      toggle: event.ctrlKey || event.metaKey,
+      erase: event.buttons === 2 || event.button === 2,
+    };
+  }, []);
+
+  const onPointerDown = (event: PointerEvent) => {
+    const point = pointOf(event);
+    area.current!.focus({ preventScroll: true });
+    if (point.y < latest.current.view.top) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    setHover(null);
+    gestures.down(point);
+  };
+  const onPointerMove = (event: PointerEvent) => {
+    if (gestures.active) {
+      // A fast stroke crosses several steps between two frames: each is painted.
+      const all = event.nativeEvent.getCoalescedEvents?.() ?? [];
+      const frame = area.current!.getBoundingClientRect();
+      const point = pointOf(event);
+      for (const one of all) {
+        gestures.move({
+          ...point,
+          x: one.clientX - frame.left,
+          y: one.clientY - frame.top - RULER_HEIGHT + latest.current.view.top,
+        });
+      }
+      gestures.move(point);
+      return;
+    }
+    const point = pointOf(event);
+    const hit = hitTest(latest.current.layout, latest.current.view, point.x, point.y);
+    const tick = hit ? snapToRow(hit.row, hit.tick) : 0;
+    const inside = hit && tick >= 0 && tick < latest.current.layout.total;
+    setHover(inside && !hit.note ? { row: hit.row, tick } : null);
+    area.current!.style.cursor =
+      hit?.zone === "end" ? "ew-resize" : hit?.note ? "pointer" : "crosshair";
+  };
+
+  const stopped = layout.blocks.length === 0;
+  return (
+    <div className="relative flex min-h-0 flex-1 bg-[var(--sheet)]">
+      <div
+        ref={scroller}
+        className="shrink-0 overflow-y-auto overflow-x-hidden [scrollbar-width:none]"
+        style={{ width: HEADER_WIDTH, paddingTop: RULER_HEIGHT }}
+        onScroll={(event) => setTop(event.currentTarget.scrollTop)}
+      >
+        <Headers layout={layout} />
+      </div>
+      <div
+        ref={area}
+        data-testid="sheet"
+        className="relative min-w-0 flex-1 touch-none outline-none focus-visible:ring-2 focus-visible:ring-primary focus-visible:ring-inset"
+        tabIndex={0}
+        role="application"
+        aria-roledescription="step sheet"
+        aria-label="Sheet: arrow keys move the caret, enter puts a hit or a note"
+        onPointerDown={onPointerDown}
+        onPointerMove={onPointerMove}
+        onPointerUp={() => gestures.up()}
+        onPointerCancel={() => gestures.cancel()}
+        onPointerLeave={() => setHover(null)}
+        onContextMenu={(event) => event.preventDefault()}
+      >
+        <canvas ref={notesLayer} className="absolute inset-0 h-full w-full" />
+        <canvas ref={overLayer} className="absolute inset-0 h-full w-full" />
+        <Playhead view={view} total={layout.total} />
+        {stopped && (
+          <p className="quiet absolute inset-0 grid place-items-center text-center">
+            No tracks yet. Add a kit or a melodic track on the left.
+          </p>
+        )}
+      </div>
+      <TrackInHandNote track={track} />
+    </div>
+  );
+}
+
+/** Speaks where the caret stands and what was done. */
+function TrackInHandNote({ track }: { track: string }) {
+  const said = useSession((s) => s.said);
+  return (
+    <p className="sr-only" role="status" aria-live="polite" data-track={track}>
+      {said}
+    </p>
+  );
+}
+
+type CanvasRef = React.RefObject<HTMLCanvasElement | null>;
+type Layout = ReturnType<typeof layOut>;
+
+/** Draws the notes' layer once per frame, after anything it shows has changed. */
+function useDrawing(canvas: CanvasRef, layout: Layout, view: View, theme: string): void {
+  const heard = useSession(heardProject);
+  const selection = useSession((s) => s.selection);
+  const track = useSession((s) => s.track);
+  const before = useSession((s) => {
+    if (!s.track) return null;
+    const part = partOf(s.project, place(s));
+    const changed = s.trial !== null || (!s.comparing && part.chain.some((step) => step.on));
+    return changed ? part.notes : null;
+  });
+  useEffect(() => {
+    if (view.width === 0) return;
+    const frame = requestAnimationFrame(() => {
+      const ctx = canvas.current && prepareCanvas(canvas.current, view.width, view.height);
+      if (!ctx) return;
+      drawSheet(ctx, { project: heard, layout, view, inks: readInks(), selection, track, before });
+    });
+    return () => cancelAnimationFrame(frame);
+  }, [canvas, layout, view, theme, heard, selection, track, before]);
+}
+
+function useOverlay(
+  canvas: CanvasRef,
+  view: View,
+  theme: string,
+  layout: Layout,
+  box: Box | null,
+  hover: { row: Row; tick: number } | null,
+): void {
+  const caret = useSession((s) => s.caret);
+  const track = useSession((s) => s.track);
+  useEffect(() => {
+    if (view.width === 0) return;
+    const frame = requestAnimationFrame(() => {
+      const ctx = canvas.current && prepareCanvas(canvas.current, view.width, view.height);
+      if (!ctx) return;
+      const rows = layout.blocks.find((block) => block.track.id === track)?.rows ?? [];
+      const row = rows.find((r) => r.pitch === caret.pitch);
+      drawOverlay(ctx, view, readInks(), {
+        caret: row ? { row, tick: caret.tick } : null,
+        hover,
+        box,
+      });
+    });
+    return () => cancelAnimationFrame(frame);
+  }, [canvas, view, theme, layout, caret, track, box, hover]);
+}
+
+/** Wheel: down and up through the tracks, sideways (or with shift) through time, with ctrl to zoom. */
+function useWheel(
+  area: React.RefObject<HTMLDivElement | null>,
+  scroller: React.RefObject<HTMLDivElement | null>,
+  total: number,
+): void {
+  const { store } = useDesk();
+  const width = useSize(area).width;
+  const { zoom, scroll } = useTimeView(width, total);
+  const now = useRef({ zoom, scroll, width, total });
+  useLayoutEffect(() => {
+    now.current = { zoom, scroll, width, total };
+  }, [zoom, scroll, width, total]);
+  useEffect(() => {
+    const element = area.current;
+    if (!element) return;
+    const onWheel = (event: WheelEvent) => {
+      event.preventDefault();
+      const at = now.current;
+      if (event.ctrlKey || event.metaKey) {
+        const x = event.clientX - element.getBoundingClientRect().left;
+        const view = { ...at, height: 0, top: 0 };
+        const under = tickOf(view, x);
+        const next = Math.min(
+          MAX_ZOOM,
+          Math.max(MIN_ZOOM, at.zoom * Math.exp(-event.deltaY / 300)),
+        );
+        const left = under - (x - 14) / next;
+        const most = maxScroll(at.width, next, at.total);
+        store.setState({ zoom: next, scroll: Math.min(most, Math.max(0, left)) });
+        return;
+      }
+      const sideways = event.shiftKey ? event.deltaY : event.deltaX;
+      if (sideways !== 0) {
+        const most = maxScroll(at.width, at.zoom, at.total);
+        store.setState({ scroll: Math.min(most, Math.max(0, at.scroll + sideways / at.zoom)) });
+      } else scroller.current?.scrollBy({ top: event.deltaY });
+    };
+    element.addEventListener("wheel", onWheel, { passive: false });
+    return () => element.removeEventListener("wheel", onWheel);
+  }, [area, scroller, store]);
+}

@@ -1,0 +1,42 @@
+import { barTicks, type Metre } from "@/core";
+
+/** How time lies on the sheet: `x = PAD + (tick − scroll) · zoom`, in CSS pixels. */
+export interface View {
+  width: number;
+  height: number;
+  zoom: number;
+  scroll: number;
+  /** Pixels the content is scrolled down. */
+  top: number;
+}
+
+/** Room before tick 0, for early hits and half a stone. */
+export const PAD = 14;
+const LEAST_BAR = 190;
+
+/** Zoom that shows the whole pattern, or as many bars as stay readable. */
+export function fitZoom(width: number, total: number, metre: Metre): number {
+  const whole = (width - 2 * PAD) / total;
+  return Math.max(whole, LEAST_BAR / barTicks(metre));
+}
+
+export const MIN_ZOOM = 0.004;
+export const MAX_ZOOM = 0.8;
+
+export function xOf(view: View, tick: number): number {
+  return PAD + (tick - view.scroll) * view.zoom;
+}
+
+export function tickOf(view: View, x: number): number {
+  return view.scroll + (x - PAD) / view.zoom;
+}
+
+/** The farthest the sheet can be scrolled in time. */
+export function maxScroll(width: number, zoom: number, total: number): number {
+  return Math.max(0, total - (width - 2 * PAD) / zoom);
+}
+
+/** Radius of a stone: louder is larger. Stones of narrow rows may reach into the next row. */
+export function stoneRadius(velocity: number, rowHeight: number): number {
+  return 2.4 + (Math.max(rowHeight, 22) / 2 - 4.6) * (velocity / 127);
+}

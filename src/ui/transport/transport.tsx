@@ -1,0 +1,315 @@
+"use client";
+import { Download, Moon, Play, Redo2, Search, Square, Sun, Undo2 } from "lucide-react";
+import Link from "next/link";
+import { useEffect, useRef, useState } from "react";
+import { LIMITS, METRES, SCALES, edits, formatPosition, pitchClassName, type Metre } from "@/core";
+import { togglePlay } from "../actions/actions";
+import { openPalette } from "../actions/palette";
+import { useDesk, useSession } from "../session/context";
+import { toggleTheme, useTheme } from "../shared/theme";
+import { ValueField } from "../shared/value-field";
+import { exportFile } from "./export";
+import { Patterns } from "./patterns";
+
+const SAVE_WORDS = {
+  saved: "saved",
+  saving: "saving",
+  waiting: "waiting for the server",
+  refused: "not saved",
+} as const;
+
+/** The bar over the sheet: project, play, tempo, metre, key, position, history, patterns. */
+export function Transport() {
+  const desk = useDesk();
+  const { store } = desk;
+  const playing = useSession((s) => s.playing);
+  const past = useSession((s) => s.history.past[s.history.past.length - 1]?.label);
+  const future = useSession((s) => s.history.future[0]?.label);
+  const theme = useTheme();
+  return (
+    <header className="flex h-[54px] shrink-0 items-center gap-3 border-b border-base-300 bg-base-100 px-4">
+      <Link href="/" className="text-[16px] font-bold tracking-tight" title="To the library">
+        Hailstep
+      </Link>
+      <NameAndState />
+      <button
+        className={`btn btn-circle h-9 min-h-0 w-9 ${playing ? "btn-primary" : "btn-neutral"}`}
+        aria-label={playing ? "Stop" : "Play"}
+        title={`${playing ? "Stop" : "Play"} (space)`}
+        onClick={() => void togglePlay(desk)}
+      >
+        {playing ? (
+          <Square size={14} fill="currentColor" />
+        ) : (
+          <Play size={16} fill="currentColor" />
+        )}
+      </button>
+      <Settings />
+      <Position />
+      <div className="flex">
+        <button
+          className="btn btn-ghost btn-sm px-1.5"
+          aria-label={past ? `Undo ${past}` : "Undo"}
+          title={past ? `Undo: ${past} (ctrl Z)` : "Nothing to undo"}
+          disabled={!past}
+          onClick={() => store.getState().undo()}
+        >
+          <Undo2 size={16} />
+        </button>
+        <button
+          className="btn btn-ghost btn-sm px-1.5"
+          aria-label={future ? `Redo ${future}` : "Redo"}
+          title={future ? `Redo: ${future} (ctrl shift Z)` : "Nothing to redo"}
+          disabled={!future}
+          onClick={() => store.getState().redo()}
+        >
+          <Redo2 size={16} />
+        </button>
+      </div>
+      <Patterns />
+      <div className="flex items-center">
+        <ExportMenu />
+        <button
+          className="btn btn-ghost btn-sm px-1.5"
+          aria-label="All actions"
+          title="All actions and their keys (ctrl K)"
+          onClick={openPalette}
+        >
+          <Search size={16} />
+        </button>
+        <button
+          className="btn btn-ghost btn-sm px-1.5"
+          aria-label={theme === "slate" ? "Light theme" : "Dark theme"}
+          title={theme === "slate" ? "Light theme" : "Dark theme"}
+          onClick={toggleTheme}
+        >
+          {theme === "slate" ? <Sun size={16} /> : <Moon size={16} />}
+        </button>
+      </div>
+    </header>
+  );
+}
+
+function NameAndState() {
+  const { store } = useDesk();
+  const name = useSession((s) => s.project.name);
+  const save = useSession((s) => s.save);
+  const message = useSession((s) => s.saveMessage);
+  return (
+    <div className="flex w-[118px] min-w-0 flex-col leading-tight">
+      <input
+        key={name}
+        className="w-full truncate rounded bg-transparent text-[13px] font-semibold"
+        aria-label="Project name"
+        defaultValue={name}
+        maxLength={LIMITS.name}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") event.currentTarget.blur();
+          if (event.key === "Escape") {
+            event.currentTarget.value = name;
+            event.currentTarget.blur();
+          }
+        }}
+        onBlur={(event) => {
+          store.getState().edit("Rename", (p) => edits.renameProject(p, event.target.value));
+          event.target.value = store.getState().project.name;
+        }}
+      />
+      <span
+        className={`text-[11px] whitespace-nowrap ${save === "refused" ? "text-error" : "quiet"}`}
+        data-testid="save-state"
+        role="status"
+        title={message}
+      >
+        {SAVE_WORDS[save]}
+      </span>
+    </div>
+  );
+}
+
+const metreText = (metre: Metre) => `${metre.beats}/${metre.unit}`;
+
+function Settings() {
+  const { store } = useDesk();
+  const tempo = useSession((s) => s.project.tempo);
+  const metre = useSession((s) => s.project.metre);
+  const key = useSession((s) => s.project.key);
+  const { edit } = store.getState();
+  const metres = METRES.some((m) => metreText(m) === metreText(metre))
+    ? METRES
+    : [...METRES, metre];
+  const groups = [...new Set(SCALES.map((s) => s.group))];
+  const known = SCALES.some((s) => s.name === key.scale);
+  return (
+    <div className="flex items-start gap-3">
+      <Field label="Tempo">
+        <ValueField
+          label="Tempo"
+          className="-ml-1 w-[60px] font-medium"
+          value={tempo}
+          min={LIMITS.tempo.min}
+          max={LIMITS.tempo.max}
+          reset={120}
+          format={(v) => (Number.isInteger(v * 10) ? v.toFixed(1) : v.toFixed(2))}
+          onChange={(bpm) => edit("Tempo", (p) => edits.setTempo(p, bpm), "tempo")}
+        />
+      </Field>
+      <Field label="Metre">
+        <select
+          className="figure -ml-0.5 cursor-pointer appearance-none bg-transparent font-medium"
+          aria-label="Metre"
+          value={metreText(metre)}
+          onChange={(event) => {
+            const [beats, unit] = event.target.value.split("/").map(Number);
+            edit("Metre", (p) => edits.setMetre(p, { beats: beats!, unit: unit! }));
+          }}
+        >
+          {metres.map((m) => (
+            <option key={metreText(m)}>{metreText(m)}</option>
+          ))}
+        </select>
+      </Field>
+      <Field label="Key">
+        <span className="figure flex gap-1 font-medium">
+          <select
+            className="cursor-pointer appearance-none bg-transparent"
+            aria-label="Root of the key"
+            value={key.root}
+            onChange={(event) =>
+              edit("Key", (p) => edits.setKey(p, { ...p.key, root: Number(event.target.value) }))
+            }
+          >
+            {Array.from({ length: 12 }, (_, root) => (
+              <option key={root} value={root}>
+                {pitchClassName({ ...key, root }, root)}
+              </option>
+            ))}
+          </select>
+          <select
+            className="max-w-[124px] cursor-pointer appearance-none truncate bg-transparent"
+            aria-label="Scale of the key"
+            value={key.scale}
+            onChange={(event) =>
+              edit("Key", (p) => edits.setKey(p, { ...p.key, scale: event.target.value }))
+            }
+          >
+            {!known && <option>{key.scale}</option>}
+            {groups.map((group) => (
+              <optgroup key={group} label={group}>
+                {SCALES.filter((s) => s.group === group).map((s) => (
+                  <option key={s.name}>{s.name}</option>
+                ))}
+              </optgroup>
+            ))}
+          </select>
+        </span>
+      </Field>
+    </div>
+  );
+}
+
+function Field({ label, children }: { label: string; children: React.ReactNode }) {
+  return (
+    <div className="flex flex-col leading-tight">
+      <span className="quiet text-[11px]">{label}</span>
+      <span className="text-[14px]">{children}</span>
+    </div>
+  );
+}
+
+/** Where the loop stands, or the caret when stopped. Written straight to the page, once a frame. */
+function Position() {
+  const { store, engine } = useDesk();
+  const playing = useSession((s) => s.playing);
+  const caret = useSession((s) => s.caret.tick);
+  const metre = useSession((s) => s.project.metre);
+  const text = useRef<HTMLSpanElement>(null);
+  useEffect(() => {
+    if (!playing) return;
+    let frame = 0;
+    const follow = () => {
+      frame = requestAnimationFrame(follow);
+      const at = engine.position();
+      const { project } = store.getState();
+      const pattern = project.patterns.find((p) => p.id === at?.pattern);
+      if (!text.current || !at || !pattern) return;
+      const total = pattern.bars * ((project.metre.beats * 3840) / project.metre.unit);
+      const sixteenth = Math.floor((at.tick % total) / 240) * 240;
+      text.current.textContent = formatPosition(sixteenth, project.metre);
+    };
+    follow();
+    return () => cancelAnimationFrame(frame);
+  }, [playing, engine, store]);
+  return (
+    <Field label={playing ? "Position" : "Caret"}>
+      <span ref={text} className="figure inline-block w-[74px] font-medium" data-testid="position">
+        {formatPosition(Math.max(0, caret), metre)}
+      </span>
+    </Field>
+  );
+}
+
+function ExportMenu() {
+  const { store } = useDesk();
+  const [open, setOpen] = useState(false);
+  const root = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (!open) return;
+    const close = (event: Event) => {
+      if (
+        event instanceof KeyboardEvent
+          ? event.key === "Escape"
+          : !root.current?.contains(event.target as Node)
+      ) {
+        setOpen(false);
+      }
+    };
+    document.addEventListener("pointerdown", close, true);
+    document.addEventListener("keydown", close, true);
+    return () => {
+      document.removeEventListener("pointerdown", close, true);
+      document.removeEventListener("keydown", close, true);
+    };
+  }, [open]);
+  const take = (what: "pattern" | "all" | "json") => {
+    setOpen(false);
+    exportFile(store.getState(), what);
+  };
+  return (
+    <div ref={root} className="relative">
+      <button
+        className="btn btn-ghost btn-sm px-1.5"
+        aria-label="Take away"
+        title="Take away as MIDI or as a project file"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+      >
+        <Download size={16} />
+      </button>
+      {open && (
+        <div
+          role="menu"
+          aria-label="Take away"
+          className="rounded-box absolute right-0 z-30 mt-1 flex w-56 flex-col border border-base-300 bg-base-100 p-1.5 shadow-lg"
+        >
+          {(
+            [
+              ["pattern", "This pattern as MIDI"],
+              ["all", "All patterns as MIDI"],
+              ["json", "The project as a file"],
+            ] as const
+          ).map(([what, label]) => (
+            <button
+              key={what}
+              role="menuitem"
+              className="rounded-lg px-2 py-1.5 text-left hover:bg-base-200"
+              onClick={() => take(what)}
+            >
+              {label}
+            </button>
+          ))}
+        </div>
+      )}
+    </div>
+  );
+}
