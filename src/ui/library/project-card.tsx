@@ -37,7 +37,7 @@ export function ProjectCard({ card, onRename, onDuplicate, onDelete }: Props) {
       <Link href={`/p/${card.id}`} className="block" aria-label={`Open ${card.name}`}>
         <Picture thumbnail={card.thumbnail} />
       </Link>
-      <div className="flex items-start gap-2 px-4 pt-2.5 pb-3">
+      <div className="flex items-center gap-2 px-4 pt-2">
         <div className="min-w-0 flex-1">
           {renaming ? (
             <input
@@ -56,13 +56,6 @@ export function ProjectCard({ card, onRename, onDuplicate, onDelete }: Props) {
           ) : (
             <h2 className="truncate text-[15px] font-semibold">{card.name}</h2>
           )}
-          <p className="figure quiet mt-1 text-[12px]">
-            {card.tempo} BPM · {card.metre.beats}/{card.metre.unit} · {keyName(card.key)} ·{" "}
-            {card.thumbnail.bars === 1 ? "1 bar" : `${card.thumbnail.bars} bars`}
-          </p>
-          <p className="quiet mt-0.5 text-[12px]">
-            Changed {mounted ? formatDistanceToNow(card.updatedAt, { addSuffix: true }) : "…"}
-          </p>
         </div>
         <div className="flex shrink-0">
           <button
@@ -93,6 +86,15 @@ export function ProjectCard({ card, onRename, onDuplicate, onDelete }: Props) {
             <Trash2 size={15} />
           </button>
         </div>
+      </div>
+      <div className="px-4 pb-3">
+        <p className="figure quiet mt-1 text-[12px]">
+          {card.tempo} BPM · {card.metre.beats}/{card.metre.unit} · {keyName(card.key)} ·{" "}
+          {card.thumbnail.bars === 1 ? "1 bar" : `${card.thumbnail.bars} bars`}
+        </p>
+        <p className="quiet mt-0.5 text-[12px]">
+          Changed {mounted ? formatDistanceToNow(card.updatedAt, { addSuffix: true }) : "…"}
+        </p>
       </div>
     </li>
   );

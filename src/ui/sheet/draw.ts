@@ -13,6 +13,7 @@ import {
 import { trackInk, type Inks } from "./inks";
 import type { Block, Row, SheetLayout } from "./layout";
 import { RULER_HEIGHT } from "./layout";
+import { stoneOf } from "./stones";
 import { PAD, stoneRadius, tickOf, xOf, type View } from "./view";
 
 export interface Scene {
@@ -27,6 +28,8 @@ export interface Scene {
 }
 
 const TURN = 2 * Math.PI;
+/** Farthest a drift tick leans, in pixels. */
+const LEAN = 7;
 
 /** Draws the whole visible sheet: ruler, beats, lines, dimples, stones. */
 export function drawSheet(ctx: CanvasRenderingContext2D, scene: Scene): void {
@@ -189,7 +192,7 @@ function drawNotes(
     if (!chosen) return;
     const x = xOf(scene.view, tick);
     const y = row.y + row.height / 2;
-    const r = stoneRadius(note.velocity, row.height) + 2.5;
+    const r = stoneOf(block.heard, note, row, scene.view).radius + 2.5;
     rings.moveTo(x + r, y);
     rings.arc(x, y, r, 0, TURN);
   });
@@ -203,6 +206,11 @@ function drawNotes(
     ctx.fill(paths.tails);
     ctx.globalAlpha = alpha;
     ctx.fill(paths.solid);
+    // Stones of a fast roll overlap: a rim of paper keeps them apart.
+    ctx.strokeStyle = scene.inks.sheet;
+    ctx.lineWidth = 1;
+    ctx.stroke(paths.solid);
+    ctx.strokeStyle = ink;
     ctx.lineWidth = 1.5;
     ctx.stroke(paths.hollow);
     ctx.lineWidth = 1.2;
@@ -277,7 +285,7 @@ function addStone(
 ): void {
   const x = xOf(view, tick);
   const y = row.y + row.height / 2;
-  const r = stoneRadius(note.velocity, row.height);
+  const { radius: r, crowded } = stoneOf(block.heard, note, row, view);
   const drums = block.track.kind === "drums";
   // A hit as long as its step needs no tail: the step says it.
   const showTail = !drums || chosen || note.length > gridTicks(row.grid) * 1.5;
@@ -290,12 +298,12 @@ function addStone(
   path.moveTo(x + r, y);
   if (row.inKey) path.arc(x, y, r, 0, TURN);
   else diamond(path, x, y, r);
-  const drift = driftOf(row.grid, note.start);
-  if (drift !== 0 && row.grid.kind !== "off" && Math.abs(drift) * view.zoom > 1) {
-    const line = xOf(view, tick - drift);
-    const top = Math.max(row.y + 1, y - r - 5);
-    paths.drift.moveTo(line, top);
-    paths.drift.lineTo(x, Math.max(top + 3, y - r));
+  const drift = driftOf(row.grid, note.start) * view.zoom;
+  if (row.grid.kind !== "off" && !crowded && Math.abs(drift) >= 0.6) {
+    // It leans toward the line it belongs to, by how far that is, up to a limit.
+    const lean = Math.max(-LEAN, Math.min(LEAN, -drift));
+    paths.drift.moveTo(x, y - r + 1);
+    paths.drift.lineTo(x + lean, Math.max(row.y - 2, y - r - 6));
   }
 }
 

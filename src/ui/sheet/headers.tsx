@@ -61,13 +61,13 @@ function TrackHeader({ block }: { block: Block }) {
         <Switches track={track} />
       </div>
       {melody && block.open && (
-        <div className="flex flex-col items-start gap-0.5 pl-[34px]">
+        <div className="flex flex-col items-start gap-0.5 pl-8">
           <PartGrid block={block} />
           <LoopLength block={block} />
         </div>
       )}
       {!block.open && (
-        <div className="pl-[34px]">
+        <div className="pl-8">
           <LoopLength block={block} />
         </div>
       )}
@@ -141,7 +141,7 @@ function LaneHeader({ row, block }: { row: Row; block: Block }) {
   };
   return (
     <div
-      className={`group absolute inset-x-0 flex items-center gap-1 pr-2 pl-[34px] ${
+      className={`group absolute inset-x-0 flex items-center gap-1 pr-2 pl-7 ${
         inHand ? "bg-primary/10" : ""
       }`}
       style={{ top: row.y - block.y, height: row.height }}
@@ -185,7 +185,7 @@ function LaneSwitches({ track, lane }: { track: string; lane: Lane }) {
   const idle = !lane.mute && !lane.solo;
   return (
     <span
-      className={`flex gap-1 ${idle ? "opacity-0 group-hover:opacity-100 group-focus-within:opacity-100" : ""}`}
+      className={`flex gap-1 ${idle ? "pointer-events-none absolute right-[70px] rounded-full bg-[var(--sheet)] opacity-0 group-focus-within:opacity-100 group-hover:pointer-events-auto group-hover:opacity-100" : ""}`}
     >
       <Switch
         on={lane.mute}
@@ -231,7 +231,7 @@ function LoopLength({ block }: { block: Block }) {
   const known = choices.some((choice) => choice.ticks === block.part.length);
   return (
     <select
-      className="quiet cursor-pointer rounded bg-transparent text-[11px] hover:bg-base-300/50"
+      className="quiet cursor-pointer appearance-none rounded bg-transparent px-1 text-[11px] hover:bg-base-300/50"
       aria-label={`Loop length of ${block.track.name}`}
       value={block.part.length}
       onChange={(event) => {

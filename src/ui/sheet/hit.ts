@@ -1,7 +1,8 @@
 import { lowerBound, type Note } from "@/core";
 import type { Block, Row, SheetLayout } from "./layout";
 import { rowAt } from "./layout";
-import { stoneRadius, tickOf, xOf, type View } from "./view";
+import { stoneOf } from "./stones";
+import { tickOf, xOf, type View } from "./view";
 
 /** What lies under the pointer on an open track. */
 export interface Hit {
@@ -37,7 +38,7 @@ export function hitTest(layout: SheetLayout, view: View, x: number, y: number): 
     if (note.pitch !== row.pitch) continue;
     const at = xOf(view, note.start + loop * row.period);
     const distance = Math.abs(at - x);
-    const radius = Math.max(REACH, stoneRadius(note.velocity, row.height) + 1);
+    const radius = Math.max(REACH, stoneOf(block.heard, note, row, view).radius + 1);
     if (distance <= radius && (!best || distance < best.distance)) best = { note, distance };
     else if (block.track.kind === "melody") {
       const end = xOf(view, note.start + note.length + loop * row.period);

@@ -52,7 +52,7 @@ export interface SheetLayout {
   height: number;
 }
 
-export const HEADER_WIDTH = 184;
+export const HEADER_WIDTH = 192;
 export const RULER_HEIGHT = 28;
 const TRACK_HEAD = 30;
 const LANE = 31;
@@ -74,7 +74,7 @@ export function layOut(
     const part = partOf(project, { pattern: patternId, track: track.id });
     const heard = heardPart(project, track, part, pattern.bars);
     const isOpen = open.has(track.id);
-    const top = y + (track.kind === "drums" ? TRACK_HEAD : 8);
+    const top = y + TRACK_HEAD;
     const rows = !isOpen
       ? []
       : track.kind === "drums"

@@ -38,5 +38,5 @@ export function maxScroll(width: number, zoom: number, total: number): number {
 
 /** Radius of a stone: louder is larger. Stones of narrow rows may reach into the next row. */
 export function stoneRadius(velocity: number, rowHeight: number): number {
-  return 2.4 + (Math.max(rowHeight, 22) / 2 - 4.6) * (velocity / 127);
+  return 2.2 + (Math.max(rowHeight, 22) / 2 - 6.2) * (velocity / 127);
 }
