@@ -3,10 +3,22 @@ import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 /** A stream of numbers in `[0, 1)`: the same seed gives the same stream on every machine. */
 export type Random = () => number;
 
-/** Seeded random numbers (xoroshiro128+). `seed` is any integer. */
+/** Numbers drawn and thrown away at the start, while the generator's state is still mostly zeros. */
+const WARM_UP = 8;
+
+/** Seeded random numbers (xoroshiro128+). `seed` is any integer; neighbouring seeds are unrelated. */
 export function seeded(seed: number): Random {
-  const generator = xoroshiro128plus(seed | 0);
+  const generator = xoroshiro128plus(scramble(seed | 0));
+  for (let i = 0; i < WARM_UP; i++) generator.next();
   return () => (generator.next() >>> 0) / 4294967296;
+}
+
+/** The finalizer of MurmurHash3: spreads small integers over all 32 bits. */
+function scramble(seed: number): number {
+  let h = seed ^ 0x9e3779b9;
+  h = Math.imul(h ^ (h >>> 16), 0x85ebca6b);
+  h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35);
+  return h ^ (h >>> 16);
 }
 
 /**

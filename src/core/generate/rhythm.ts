@@ -18,7 +18,8 @@ export interface Slot {
 interface Group {
   ticks: number;
   notes: number;
-  weight: number;
+  /** Wanted share of the time, against the other groups'. */
+  share: number;
 }
 
 /** Values as groups that are placed whole: triplets come in threes, so that they end on a beat again. */
@@ -28,8 +29,7 @@ function groupsOf(values: readonly ValueWeight[]): Group[] {
     .map((v) => {
       const one = gridTicks(grid(v.value, v.kind));
       const notes = v.kind === "triplet" ? 3 : 1;
-      // Weight is a share of time, so short values must be drawn more often than long ones.
-      return { ticks: one * notes, notes, weight: v.weight / (one * notes) };
+      return { ticks: one * notes, notes, share: v.weight };
     });
 }
 
@@ -44,13 +44,21 @@ export function fillRhythm(length: number, values: readonly ValueWeight[], rando
   const groups = groupsOf(values);
   const reachable = fillable(length, groups);
   const slots: Slot[] = [];
+  const whole = groups.reduce((sum, group) => sum + group.share, 0);
+  const used = new Map<Group, number>();
   let at = 0;
   while (at < length) {
     const left = length - at;
     const fits = groups.filter((g) => g.ticks <= left && reachable(left - g.ticks));
     const anyFit = fits.length > 0 ? fits : groups.filter((g) => g.ticks <= left);
-    // Values mostly stand where a listener expects them: on multiples of themselves.
-    const group = pickWeighted(anyFit, (g) => g.weight * (at % g.ticks === 0 ? 1 : 0.2), random);
+    const weight = (g: Group) => {
+      // Values mostly stand where a listener expects them: on multiples of themselves. That would
+      // favour short ones, so a value that has had less than its share so far gets a push.
+      const placed = at % g.ticks === 0 ? 1 : 0.3;
+      const missing = at === 0 ? 0 : g.share / whole - (used.get(g) ?? 0) / at;
+      return (g.share / g.ticks) * placed * Math.exp(3 * missing);
+    };
+    const group = pickWeighted(anyFit, weight, random);
     if (!group) {
       const filler = [4 * FILLER, 2 * FILLER, FILLER].find((f) => f <= left) ?? left;
       slots.push({ start: at, length: filler });
@@ -60,6 +68,7 @@ export function fillRhythm(length: number, values: readonly ValueWeight[], rando
     const one = group.ticks / group.notes;
     for (let i = 0; i < group.notes; i++) slots.push({ start: at + i * one, length: one });
     at += group.ticks;
+    used.set(group, (used.get(group) ?? 0) + group.ticks);
   }
   return slots;
 }

@@ -173,12 +173,18 @@ export function pitchName(pitch: number, key?: Key, middleC: 3 | 4 = 4): string 
   return `${pretty(name)}${octave}`;
 }
 
+const LETTERS: Readonly<Record<string, number>> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
+
 /** Reads a pitch: a MIDI number or a name such as `F#3`, `Bb2`, `C♯4`. Null when it is none in 0–127. */
 export function parsePitch(text: string, middleC: 3 | 4 = 4): number | null {
   const plain = text.trim().replaceAll("♯", "#").replaceAll("♭", "b");
-  const pitch = /^\d+$/.test(plain)
-    ? Number(plain)
-    : (Note.midi(plain.charAt(0).toUpperCase() + plain.slice(1)) ?? NaN) + 12 * (4 - middleC);
+  const name = /^([A-Ga-g])(#{0,2}|b{0,2})(-?\d+)$/.exec(plain);
+  let pitch = /^\d+$/.test(plain) ? Number(plain) : NaN;
+  if (name) {
+    const [, letter, accidental, octave] = name as unknown as [string, string, string, string];
+    const shift = accidental.startsWith("b") ? -accidental.length : accidental.length;
+    pitch = LETTERS[letter.toUpperCase()]! + shift + 12 * (Number(octave) + 5 - middleC);
+  }
   return Number.isInteger(pitch) && pitch >= 0 && pitch <= 127 ? pitch : null;
 }
 
