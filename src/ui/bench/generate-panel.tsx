@@ -16,7 +16,6 @@ import {
   type ValueWeight,
 } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { place } from "../session/store";
 import { ValueField } from "../shared/value-field";
 import { ScorePicture } from "./score-picture";
 

@@ -1,7 +1,12 @@
 "use client";
+import dynamic from "next/dynamic";
 import { toast } from "sonner";
-import { GRID_VALUES, tempoTable, type TempoRow } from "@/core";
+import { GRID_VALUES, partOf, padName, tempoTable, timingOf, type TempoRow } from "@/core";
 import { useSession } from "../session/context";
+import { heardInHand, place } from "../session/store";
+
+// The chart library is large: it is fetched from the server when this panel is first opened.
+const TimingChart = dynamic(() => import("./timing-chart"), { ssr: false });
 
 const KINDS = ["straight", "triplet", "dotted"] as const;
 
@@ -19,6 +24,7 @@ export function MeasurePanel() {
   };
   return (
     <div className="overflow-y-auto p-3.5 text-[12px]">
+      <TimingOfLane />
       <p className="quiet mb-2">
         Note values at <b className="figure text-base-content">{tempo}</b> BPM, in ms over Hz. Click
         one to copy its ms.
@@ -60,5 +66,38 @@ export function MeasurePanel() {
         </tbody>
       </table>
     </div>
+  );
+}
+
+/** How the lane (or line) in hand stands to its grid. */
+function TimingOfLane() {
+  const project = useSession((s) => s.project);
+  const trackId = useSession((s) => s.track);
+  const pitch = useSession((s) => s.caret.pitch);
+  const part = useSession((s) => (s.track ? partOf(s.project, place(s)) : null));
+  const heard = useSession((s) => (s.track ? heardInHand(s) : null));
+  const index = project.tracks.findIndex((t) => t.id === trackId);
+  const track = project.tracks[index];
+  if (!track || !part || !heard) return null;
+  const lane = track.lanes.find((l) => l.pitch === pitch);
+  const drums = track.kind === "drums";
+  const notes = drums ? heard.notes.filter((note) => note.pitch === pitch) : heard.notes;
+  const timing = timingOf(notes, lane?.grid ?? part.grid, project.tempo);
+  const name = drums ? (lane?.name ?? padName(pitch)) : track.name;
+  const lean = Math.abs(timing.mean) < 0.05 ? "even" : timing.mean > 0 ? "late" : "early";
+  const average =
+    lean === "even"
+      ? "on the grid on average"
+      : `${Math.abs(timing.mean).toFixed(1)} ms ${lean} on average`;
+  return (
+    <section className="mb-4" aria-label="Timing">
+      <h3 className="mb-1 text-[13px] font-semibold">Timing of {name}</h3>
+      <p className="quiet">
+        {notes.length === 0
+          ? "Nothing to measure yet: put some hits on this lane."
+          : `${timing.off} of ${notes.length} off the grid, ${average}, spread ${timing.spread.toFixed(1)} ms.`}
+      </p>
+      {notes.length > 0 && <TimingChart timing={timing} ink={index} />}
+    </section>
   );
 }

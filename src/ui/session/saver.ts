@@ -1,5 +1,5 @@
 import { applyChange, diffProjects, mergeProjects, type Project } from "@/core";
-import { RequestError, api, type StoredProject } from "../shared/api";
+import { api, type RequestError, type StoredProject } from "../shared/api";
 import { dropUnsent, keepUnsent, openOutbox, unsentOf } from "./outbox";
 
 /** `waiting`: the server does not answer, edits are kept here. `refused`: it said no, they are kept too. */

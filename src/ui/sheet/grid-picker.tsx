@@ -1,6 +1,7 @@
 "use client";
-import { useEffect, useId, useRef, useState } from "react";
+import { useCallback, useId, useRef, useState } from "react";
 import { GRID_KINDS, GRID_VALUES, SWING_RANGE, gridName, type Grid, type GridKind } from "@/core";
+import { useDismiss } from "../shared/use-dismiss";
 import { ValueField } from "../shared/value-field";
 
 interface Props {
@@ -15,29 +16,12 @@ interface Props {
 
 /** The grid of a lane or part: value, kind, swing, and for lanes an own loop length. */
 export function GridPicker({ label, grid, steps, onGrid, onSteps }: Props) {
-  const [open, setOpen] = useState(false);
+  const [frame, setFrame] = useState<DOMRect | null>(null);
+  const open = frame !== null;
   const root = useRef<HTMLDivElement>(null);
   const id = useId();
-  useEffect(() => {
-    if (!open) return;
-    const close = (event: Event) => {
-      if (
-        event instanceof KeyboardEvent
-          ? event.key === "Escape"
-          : !root.current?.contains(event.target as Node)
-      ) {
-        setOpen(false);
-      }
-    };
-    document.addEventListener("pointerdown", close, true);
-    document.addEventListener("keydown", close, true);
-    return () => {
-      document.removeEventListener("pointerdown", close, true);
-      document.removeEventListener("keydown", close, true);
-    };
-  }, [open]);
-  // Anchored to the screen, since the column it sits in scrolls and clips.
-  const frame = open ? root.current?.getBoundingClientRect() : null;
+  const close = useCallback(() => setFrame(null), []);
+  useDismiss(root, open, close);
 
   return (
     <div ref={root}>
@@ -46,21 +30,19 @@ export function GridPicker({ label, grid, steps, onGrid, onSteps }: Props) {
         aria-label={label}
         aria-expanded={open}
         aria-controls={id}
-        onClick={() => setOpen(!open)}
+        // Anchored to the screen, since the column it sits in scrolls and clips.
+        onClick={(event) => setFrame(open ? null : event.currentTarget.getBoundingClientRect())}
       >
         {steps ? `${steps} × ` : ""}
         {gridName(grid)}
       </button>
-      {open && (
+      {frame && (
         <div
           id={id}
           role="dialog"
           aria-label={label}
           className="rounded-box fixed z-30 w-60 border border-base-300 bg-base-100 p-3 shadow-lg"
-          style={{
-            left: (frame?.left ?? 0) - 20,
-            top: Math.min((frame?.bottom ?? 0) + 4, innerHeight - 250),
-          }}
+          style={{ left: frame.left - 20, top: Math.min(frame.bottom + 4, innerHeight - 250) }}
         >
           <div className="mb-2 grid grid-cols-4 gap-1" role="radiogroup" aria-label="Value">
             {GRID_VALUES.map((value) => (

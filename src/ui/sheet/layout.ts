@@ -1,4 +1,7 @@
+import { soundOf } from "@/audio/sounds";
 import {
+  degreeOf,
+  degreePitch,
   inKey,
   lanePeriod,
   heardPart,
@@ -79,7 +82,7 @@ export function layOut(
       ? []
       : track.kind === "drums"
         ? laneRows(track, part, heard.notes, heard.length, top)
-        : degreeRows(project, part, heard.notes, heard.length, top);
+        : degreeRows(project, track, part, heard.notes, heard.length, top);
     const last = rows[rows.length - 1];
     const height = last ? last.y + last.height - y + 6 : SLIM;
     const block = {
@@ -141,9 +144,18 @@ function laneRows(
   return rows;
 }
 
-/** Rows of the key's pitches over what is used, at least about an octave; others only where used. */
+/** The root of the key at or below a pitch. */
+function rootBelow(root: number, pitch: number): number {
+  return pitch - ((((pitch - root) % 12) + 12) % 12);
+}
+
+/**
+ * Rows of the key's pitches in whole octaves from root to root around what is used, and one more at
+ * either end; others only where used. Whole octaves, so that rows stay put while notes are drawn.
+ */
 function degreeRows(
   project: Project,
+  track: Track,
   part: Part,
   notes: readonly Note[],
   period: number,
@@ -152,16 +164,20 @@ function degreeRows(
   const used = new Set<number>();
   for (const note of notes) used.add(note.pitch);
   for (const note of part.notes) used.add(note.pitch);
-  const pitches = [...used];
-  let low = pitches.length ? Math.min(...pitches) : 48 + project.key.root - 12;
-  let high = pitches.length ? Math.max(...pitches) : low + 12;
-  while (high - low < 11) {
-    if (high < 127) high++;
-    if (high - low < 11 && low > 0) low--;
+  const { key } = project;
+  const empty = rootBelow(key.root, soundOf(track).category === "Bass" ? 42 : 64);
+  let [lowest, highest] = used.size > 0 ? [127, 0] : [empty, empty];
+  for (const pitch of used) {
+    lowest = Math.min(lowest, pitch);
+    highest = Math.max(highest, pitch);
   }
+  const low = rootBelow(key.root, lowest);
+  const high = Math.max(low + 12, rootBelow(key.root, highest + 11));
+  const first = Math.min(127, degreePitch(key, degreeOf(key, high).degree + 1));
+  const last = Math.max(0, degreePitch(key, degreeOf(key, low).degree - 1));
   const rows: Row[] = [];
   let y = top;
-  for (let pitch = Math.min(127, high + 1); pitch >= Math.max(0, low - 1); pitch--) {
+  for (let pitch = first; pitch >= last; pitch--) {
     const member = inKey(project.key, pitch);
     if (!member && !used.has(pitch)) continue;
     const height = member ? DEGREE : OUTSIDE;

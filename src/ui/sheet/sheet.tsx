@@ -55,20 +55,19 @@ export function Sheet() {
 
   const [box, setBox] = useState<Box | null>(null);
   const [hover, setHover] = useState<{ row: Row; tick: number } | null>(null);
-  const gestures = useMemo(
-    () =>
-      new Gestures({
-        store,
-        layout: () => latest.current.layout,
-        view: () => latest.current.view,
-        hear: (pitch, velocity) => {
-          const state = store.getState();
-          if (!state.playing) void engine.audition(state.track, pitch, velocity);
-        },
-        showBox: setBox,
-      }),
-    [store, engine],
-  );
+  const gestures = useRef<Gestures | null>(null);
+  useEffect(() => {
+    gestures.current = new Gestures({
+      store,
+      layout: () => latest.current.layout,
+      view: () => latest.current.view,
+      hear: (pitch, velocity) => {
+        const state = store.getState();
+        if (!state.playing) void engine.audition(state.track, pitch, velocity);
+      },
+      showBox: setBox,
+    });
+  }, [store, engine]);
 
   useDrawing(notesLayer, layout, view, theme);
   useOverlay(overLayer, view, theme, layout, box, hover);
@@ -92,22 +91,23 @@ export function Sheet() {
     if (point.y < latest.current.view.top) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     setHover(null);
-    gestures.down(point);
+    gestures.current?.down(point);
   };
   const onPointerMove = (event: PointerEvent) => {
-    if (gestures.active) {
+    const active = gestures.current;
+    if (active?.active) {
       // A fast stroke crosses several steps between two frames: each is painted.
       const all = event.nativeEvent.getCoalescedEvents?.() ?? [];
       const frame = area.current!.getBoundingClientRect();
       const point = pointOf(event);
       for (const one of all) {
-        gestures.move({
+        active.move({
           ...point,
           x: one.clientX - frame.left,
           y: one.clientY - frame.top - RULER_HEIGHT + latest.current.view.top,
         });
       }
-      gestures.move(point);
+      active.move(point);
       return;
     }
     const point = pointOf(event);
@@ -140,8 +140,8 @@ export function Sheet() {
         aria-label="Sheet: arrow keys move the caret, enter puts a hit or a note"
         onPointerDown={onPointerDown}
         onPointerMove={onPointerMove}
-        onPointerUp={() => gestures.up()}
-        onPointerCancel={() => gestures.cancel()}
+        onPointerUp={() => gestures.current?.up()}
+        onPointerCancel={() => gestures.current?.cancel()}
         onPointerLeave={() => setHover(null)}
         onContextMenu={(event) => event.preventDefault()}
       >

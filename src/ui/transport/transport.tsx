@@ -1,12 +1,13 @@
 "use client";
 import { Download, Moon, Play, Redo2, Search, Square, Sun, Undo2 } from "lucide-react";
 import Link from "next/link";
-import { useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { LIMITS, METRES, SCALES, edits, formatPosition, pitchClassName, type Metre } from "@/core";
 import { togglePlay } from "../actions/actions";
 import { openPalette } from "../actions/palette";
 import { useDesk, useSession } from "../session/context";
 import { toggleTheme, useTheme } from "../shared/theme";
+import { useDismiss } from "../shared/use-dismiss";
 import { ValueField } from "../shared/value-field";
 import { exportFile } from "./export";
 import { Patterns } from "./patterns";
@@ -253,24 +254,8 @@ function ExportMenu() {
   const { store } = useDesk();
   const [open, setOpen] = useState(false);
   const root = useRef<HTMLDivElement>(null);
-  useEffect(() => {
-    if (!open) return;
-    const close = (event: Event) => {
-      if (
-        event instanceof KeyboardEvent
-          ? event.key === "Escape"
-          : !root.current?.contains(event.target as Node)
-      ) {
-        setOpen(false);
-      }
-    };
-    document.addEventListener("pointerdown", close, true);
-    document.addEventListener("keydown", close, true);
-    return () => {
-      document.removeEventListener("pointerdown", close, true);
-      document.removeEventListener("keydown", close, true);
-    };
-  }, [open]);
+  const close = useCallback(() => setOpen(false), []);
+  useDismiss(root, open, close);
   const take = (what: "pattern" | "all" | "json") => {
     setOpen(false);
     exportFile(store.getState(), what);

@@ -1,0 +1,47 @@
+import { describe, expect, it } from "vitest";
+import { n } from "../notes.test-helper";
+import { createProject } from "../score/create";
+import * as edits from "../score/edits";
+import { grid } from "../time/grid";
+import { thumbnail } from "./thumbnail";
+import { timingOf } from "./timing";
+
+describe("timing", () => {
+  it("measures drift, its mean and its spread", () => {
+    // At 125 BPM a tick is exactly half a millisecond.
+    const timing = timingOf([n(0), n(250), n(478), n(730)], grid(16), 125);
+    expect(timing.drifts.map((d) => d.ticks)).toEqual([0, 10, -2, 10]);
+    expect(timing.drifts.map((d) => d.ms)).toEqual([0, 5, -1, 5]);
+    expect(timing.mean).toBeCloseTo(2.25, 10);
+    expect(timing.spread).toBeCloseTo(Math.sqrt((2.25 ** 2 + 2.75 ** 2 * 2 + 3.25 ** 2) / 4), 10);
+    expect(timing.off).toBe(3);
+  });
+
+  it("is even for nothing", () => {
+    expect(timingOf([], grid(16), 120)).toEqual({ drifts: [], mean: 0, spread: 0, off: 0 });
+  });
+});
+
+describe("thumbnail", () => {
+  it("shows the real notes, repeats included, inside its frame", () => {
+    let project = createProject({ bars: 2 });
+    const drums = { pattern: "a", track: "drums" };
+    project = edits.setNotes(project, drums, [
+      n(0, { pitch: 36, velocity: 127 }),
+      n(960, { pitch: 38 }),
+    ]);
+    project = edits.setPartLength(project, drums, 3840);
+    const { rows, bars, marks } = thumbnail(project);
+    expect(bars).toBe(2);
+    expect(rows).toBe(2);
+    expect(marks.map((m) => m.at).sort()).toEqual([0, 0.125, 0.5, 0.625]);
+    expect(marks[0]).toMatchObject({ row: 0, size: 1, track: 0, kind: "drums" });
+    for (const mark of marks) expect(mark.at + mark.width).toBeLessThanOrEqual(1);
+  });
+
+  it("stays small for a large project", () => {
+    const many = Array.from({ length: 5000 }, (_, i) => ({ ...n(i), id: `n${i}` }));
+    const project = edits.setNotes(createProject(), { pattern: "a", track: "bass" }, many);
+    expect(thumbnail(project).marks.length).toBeLessThanOrEqual(400);
+  });
+});

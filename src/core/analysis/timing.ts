@@ -1,0 +1,32 @@
+import type { Note } from "../score/model";
+import { driftOf, type Grid } from "../time/grid";
+import { ticksToMs } from "../time/ticks";
+
+/** How a note stands to its grid: late is positive. */
+export interface Drift {
+  id: string;
+  start: number;
+  ticks: number;
+  ms: number;
+}
+
+export interface Timing {
+  drifts: Drift[];
+  /** Mean and standard deviation of the drift in ms; 0 when there are no notes. */
+  mean: number;
+  spread: number;
+  /** How many do not stand exactly on a line. */
+  off: number;
+}
+
+/** How far each note lies from the nearest line of its grid, and how even that is. */
+export function timingOf(notes: readonly Note[], grid: Grid, bpm: number): Timing {
+  const drifts = notes.map(({ id, start }) => {
+    const ticks = driftOf(grid, start);
+    return { id, start, ticks, ms: ticksToMs(ticks, bpm) };
+  });
+  const count = Math.max(1, drifts.length);
+  const mean = drifts.reduce((sum, d) => sum + d.ms, 0) / count;
+  const spread = Math.sqrt(drifts.reduce((sum, d) => sum + (d.ms - mean) ** 2, 0) / count);
+  return { drifts, mean, spread, off: drifts.filter((d) => d.ticks !== 0).length };
+}
