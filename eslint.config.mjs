@@ -16,6 +16,8 @@ const config = [
       "no-console": ["error", { allow: ["warn", "error"] }],
     },
   },
+  // Playwright calls the function it hands to fixtures `use`, which is no React hook.
+  { files: ["e2e/**"], rules: { "react-hooks/rules-of-hooks": "off" } },
   { files: ["scripts/**", "bench/**"], rules: { "no-console": "off" } },
 ];
 

@@ -20,6 +20,18 @@ export class Engine {
   /** `project` is asked for anew in every window, so an edit is heard in the next one. */
   constructor(private readonly project: () => Project) {}
 
+  /**
+   * Fetches the clock's script ahead of time, so that playing needs no server later. Call once the
+   * page is there.
+   */
+  prepare(): void {
+    if (this.clock) return;
+    this.clock = new Worker(new URL("../workers/clock.worker.ts", import.meta.url), {
+      type: "module",
+    });
+    this.clock.onmessage = () => this.wake();
+  }
+
   /** Must first be called from a click or key: browsers start sound only then. */
   private async open(): Promise<AudioContext> {
     if (!this.context) {
@@ -27,10 +39,7 @@ export class Engine {
       const tone = new Tone.Context(this.context);
       Tone.setContext(tone);
       this.mixer = new Mixer(tone, this.context, true);
-      this.clock = new Worker(new URL("../workers/clock.worker.ts", import.meta.url), {
-        type: "module",
-      });
-      this.clock.onmessage = () => this.wake();
+      this.prepare();
     }
     this.mixer!.update(this.project());
     if (this.context.state !== "running") await this.context.resume();
@@ -131,6 +140,7 @@ export class Engine {
   dispose(): void {
     this.stop();
     this.clock?.terminate();
+    this.clock = null;
     this.mixer?.dispose();
     void this.context?.close();
     this.context = null;

@@ -5,17 +5,20 @@ import { demoProjects } from "./demo";
 import { ProjectService } from "./projects";
 import { facts } from "./schema";
 
-const holder = globalThis as { hailstepService?: ProjectService };
+// The bundler gives routes, pages and the start-up hook modules of their own; the open database is
+// shared between them, while each has its own service (and with it its own error classes).
+const shared = globalThis as { hailstepDatabase?: Database };
+let projects: ProjectService | null = null;
 
 /** The service of this server's database; opened, migrated and, when new, given the demo projects. */
 export function service(): ProjectService {
-  if (!holder.hailstepService) {
+  if (!projects) {
     const file = path.join(process.env.HAILSTEP_DATA ?? "data", "hailstep.db");
-    const database = openDatabase(file);
-    holder.hailstepService = new ProjectService(database);
-    seed(database, holder.hailstepService);
+    shared.hailstepDatabase ??= openDatabase(file);
+    projects = new ProjectService(shared.hailstepDatabase);
+    seed(shared.hailstepDatabase, projects);
   }
-  return holder.hailstepService;
+  return projects;
 }
 
 /** Puts the demo projects in, once in the life of a database: deleting them is final. */

@@ -48,6 +48,7 @@ export function SessionProvider({
       if (heardProject(now) !== heardProject(before)) engine.refresh();
       if (now.pattern !== before.pattern) engine.switchPattern(now.pattern);
     });
+    engine.prepare();
     void saver.pickUp();
     exposeProbe(store, engine);
     return () => {

@@ -94,7 +94,7 @@ function Switch({
 }) {
   return (
     <button
-      className={`h-5 w-5 rounded-full border text-[10px] leading-none font-semibold ${
+      className={`h-6 w-6 rounded-full border text-[10px] leading-none font-semibold ${
         on
           ? "border-base-content bg-base-content text-base-100"
           : "border-base-300 quiet hover:border-base-content"

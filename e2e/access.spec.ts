@@ -1,0 +1,72 @@
+import AxeBuilder from "@axe-core/playwright";
+import type { Page } from "@playwright/test";
+import { expect, openCopy, test } from "./fixtures";
+
+async function check(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"])
+    .analyze();
+  const serious = violations.filter((v) => v.impact === "serious" || v.impact === "critical");
+  expect(
+    serious.map(
+      (v) =>
+        `${v.id}: ${v.nodes
+          .map((n) => n.html)
+          .slice(0, 3)
+          .join(" | ")}`,
+    ),
+  ).toEqual([]);
+}
+
+for (const theme of ["overcast", "slate"] as const) {
+  test.describe(`in the ${theme} theme`, () => {
+    test.beforeEach(async ({ page }) => {
+      await page.addInitScript((t) => localStorage.setItem("hailstep-theme", t), theme);
+    });
+
+    test("the library has no serious barrier", async ({ page }) => {
+      await page.goto("/");
+      await expect(page.locator("html")).toHaveAttribute("data-theme", theme);
+      await expect(page.getByRole("heading", { name: "Slack Water", exact: true })).toBeVisible();
+      await check(page);
+    });
+
+    test("the sheet has no serious barrier, on any page of the bench", async ({ page }) => {
+      await openCopy(page, "Slack Water");
+      await check(page);
+      await page.getByRole("button", { name: /^Roll/ }).click();
+      await page.getByTestId("sheet").focus();
+      await page.keyboard.press("n");
+      await check(page);
+      await page.getByRole("button", { name: "Reed bass", exact: true }).click();
+      for (const tab of ["Generate", "Sound", "Measure"]) {
+        await page.getByRole("tab", { name: tab }).click();
+        if (tab === "Generate")
+          await page.getByRole("button", { name: "Generate", exact: true }).click();
+        if (tab === "Measure") await expect(page.locator(".apexcharts-svg")).toBeVisible();
+        await check(page);
+      }
+      await page.getByRole("button", { name: "Grid of Kick" }).click();
+      await check(page);
+      await page.keyboard.press("Escape");
+      await page.keyboard.press("Control+k");
+      await expect(page.getByPlaceholder("What do you want to do?")).toBeVisible();
+      await check(page);
+    });
+  });
+}
+
+test("everything fits at 1280 by 800, and at 1024 nothing is lost", async ({ page }) => {
+  await openCopy(page, "Slack Water");
+  const overflow = () =>
+    page.evaluate(
+      () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+    );
+  expect(await overflow()).toBe(0);
+  await page.setViewportSize({ width: 1024, height: 768 });
+  expect(await overflow()).toBe(0);
+  for (const name of ["Play", "Take away", "All actions"]) {
+    const box = await page.getByRole("button", { name, exact: true }).boundingBox();
+    expect(box!.x + box!.width).toBeLessThanOrEqual(1024);
+  }
+});

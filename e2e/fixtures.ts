@@ -1,0 +1,136 @@
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { expect, test as base, type Page } from "@playwright/test";
+import type { Project } from "@/core";
+import { RULER_HEIGHT, layOut } from "@/ui/sheet/layout";
+import { fitZoom, xOf } from "@/ui/sheet/view";
+import { startServer, type RunningServer } from "../scripts/server.mjs";
+
+/** A server on a fresh folder of data; `restart` kills it as a crash would and starts it again. */
+export interface TestServer {
+  url: string;
+  kill(): Promise<void>;
+  start(): Promise<void>;
+}
+
+export const test = base.extend<{ problems: string[] }, { server: TestServer }>({
+  server: [
+    async ({}, use, info) => {
+      const data = mkdtempSync(path.join(tmpdir(), "hailstep-e2e-"));
+      const port = 4760 + info.workerIndex;
+      let running: RunningServer = await startServer({ port, data });
+      await use({
+        url: running.url,
+        kill: () => running.kill(),
+        start: async () => {
+          running = await startServer({ port, data });
+        },
+      });
+      await running.stop();
+      rmSync(data, { recursive: true, force: true });
+    },
+    { scope: "worker", timeout: 60_000 },
+  ],
+  baseURL: async ({ server }, use) => use(server.url),
+  /** Errors of the page. A test that provokes some empties the list; otherwise any fails it. */
+  problems: [
+    async ({ page }, use) => {
+      const problems: string[] = [];
+      page.on("pageerror", (error) => problems.push(error.message));
+      page.on("console", (message) => {
+        if (message.type() === "error") problems.push(message.text());
+      });
+      await use(problems);
+      expect(problems, "errors in the console").toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+export { expect };
+
+/** Opens a fresh copy of a demo project, so that tests do not meet each other's edits. */
+export async function openCopy(page: Page, name: string): Promise<string> {
+  const { projects } = (await (await page.request.get("/api/projects")).json()) as {
+    projects: { id: string; name: string }[];
+  };
+  const { id } = projects.find((p) => p.name === name)!;
+  const copy = (await (await page.request.post(`/api/projects/${id}/duplicate`)).json()) as {
+    id: string;
+  };
+  await page.goto(`/p/${copy.id}`);
+  await ready(page);
+  return copy.id;
+}
+
+/** A new project with a kit and a bass and nothing in them. */
+export async function openNew(page: Page, name = "Test"): Promise<string> {
+  const made = await page.request.post("/api/projects", { data: { name } });
+  const { id } = (await made.json()) as { id: string };
+  await page.goto(`/p/${id}`);
+  await ready(page);
+  return id;
+}
+
+export async function ready(page: Page): Promise<void> {
+  await page.waitForFunction(() => window.hailstep !== undefined);
+  await expect(page.getByTestId("save-state")).toHaveText("saved");
+}
+
+export const projectOf = (page: Page): Promise<Project> =>
+  page.evaluate(() => window.hailstep!.project());
+
+/** Where a row and tick of the first or given pattern lie on the page; the tracks given are open. */
+export async function placeOf(
+  page: Page,
+  track: string,
+  pitch: number,
+  tick: number,
+  pattern?: string,
+): Promise<{ x: number; y: number }> {
+  const project = await projectOf(page);
+  const open = new Set(
+    await page
+      .getByRole("button", { name: /^Fold / })
+      .evaluateAll((buttons) => buttons.map((b) => b.getAttribute("aria-label")!.slice(5))),
+  );
+  const ids = project.tracks.filter((t) => open.has(t.name)).map((t) => t.id);
+  const layout = layOut(project, pattern ?? project.patterns[0]!.id, new Set(ids));
+  const row = layout.blocks.find((b) => b.track.id === track)!.rows.find((r) => r.pitch === pitch)!;
+  const box = (await page.getByTestId("sheet").boundingBox())!;
+  const zoom = fitZoom(Math.floor(box.width), layout.total, project.metre);
+  const x = xOf({ width: box.width, height: box.height, zoom, scroll: 0, top: 0 }, tick);
+  return { x: box.x + x, y: box.y + RULER_HEIGHT + row.y + row.height / 2 };
+}
+
+export async function clickAt(
+  page: Page,
+  track: string,
+  pitch: number,
+  tick: number,
+  pattern?: string,
+) {
+  const { x, y } = await placeOf(page, track, pitch, tick, pattern);
+  await page.mouse.click(x, y);
+}
+
+/** Waits until the server has everything. */
+export const saved = (page: Page) => expect(page.getByTestId("save-state")).toHaveText("saved");
+
+/** Notes of one part as the server has them. */
+export async function storedNotes(page: Page, id: string, track: string, pattern = 0) {
+  const { project } = (await (await page.request.get(`/api/projects/${id}`)).json()) as {
+    project: Project;
+  };
+  return project.patterns[pattern]!.parts.find((part) => part.track === track)!.notes;
+}
+
+export const play = (page: Page) => page.getByRole("button", { name: "Play", exact: true }).click();
+export const stop = (page: Page) => page.getByRole("button", { name: "Stop", exact: true }).click();
+
+/** What the sound engine has sent so far. */
+export const sentNotes = (page: Page) => page.evaluate(() => window.hailstep!.sent());
+
+/** Waits until the engine has sent at least so many notes since the record was cleared. */
+export const waitSent = (page: Page, count: number) =>
+  page.waitForFunction((n) => window.hailstep!.counts().sent >= n, count);

@@ -1,0 +1,129 @@
+import { readFileSync } from "node:fs";
+import type { Page } from "@playwright/test";
+import { createProject, edits, makeNote, writeProjectJson, writeSmf } from "@/core";
+import { expect, projectOf, ready, test } from "./fixtures";
+
+const card = (page: Page, name: string) =>
+  page.getByRole("listitem").filter({ has: page.getByRole("heading", { name, exact: true }) });
+
+const tune = (name: string) =>
+  edits.setNotes(createProject({ name, tempo: 97 }), { pattern: "a", track: "bass" }, [
+    makeNote({ id: "x", start: 480, pitch: 43 }),
+  ]);
+
+/** Drops a file on the page as a file manager does. */
+async function drop(page: Page, name: string, bytes: Uint8Array): Promise<void> {
+  const transfer = await page.evaluateHandle(
+    ({ name, bytes }) => {
+      const data = new DataTransfer();
+      data.items.add(new File([new Uint8Array(bytes)], name));
+      return data;
+    },
+    { name, bytes: [...bytes] },
+  );
+  await page.locator("main").dispatchEvent("dragover", { dataTransfer: transfer });
+  await page.locator("main").dispatchEvent("drop", { dataTransfer: transfer });
+}
+
+test("shows the demo projects with tempo, metre, key and a picture of their notes", async ({
+  page,
+}) => {
+  await page.goto("/");
+  await expect(card(page, "Gull Parade")).toContainText("132 BPM · 7/8 · A mixolydian · 4 bars");
+  await expect(card(page, "Breakwater")).toContainText("F harmonic minor");
+  expect(await card(page, "Slack Water").locator("svg circle").count()).toBeGreaterThan(50);
+});
+
+test("new, rename, duplicate, delete and bring back", async ({ page }) => {
+  await page.goto("/");
+  await page.getByRole("button", { name: "New project" }).click();
+  await page.waitForURL("**/p/**");
+  await ready(page);
+  const fresh = await projectOf(page);
+  expect(fresh.tracks.map((track) => track.kind)).toEqual(["drums", "melody"]);
+  const name = page.getByRole("textbox", { name: "Project name" });
+  await name.fill("Mooring");
+  await name.press("Enter");
+  await expect(page.getByTestId("save-state")).toHaveText("saved");
+  await page.getByRole("link", { name: "Hailstep" }).click();
+
+  await page.getByRole("button", { name: "Rename Mooring" }).click();
+  const field = page.getByRole("textbox", { name: "New name of Mooring" });
+  await field.fill(`<b>Tide & "Tow"</b>`);
+  await field.press("Enter");
+  await expect(card(page, `<b>Tide & "Tow"</b>`)).toBeVisible();
+  await page.getByRole("button", { name: `Duplicate <b>Tide & "Tow"</b>` }).click();
+  await expect(card(page, `<b>Tide & "Tow"</b> copy`)).toBeVisible();
+
+  await page.getByRole("button", { name: `Delete <b>Tide & "Tow"</b> copy` }).click();
+  await expect(card(page, `<b>Tide & "Tow"</b> copy`)).toHaveCount(0);
+  await page.getByRole("button", { name: "Bring back" }).click();
+  await expect(card(page, `<b>Tide & "Tow"</b> copy`)).toBeVisible();
+  await page.reload();
+  await expect(card(page, `<b>Tide & "Tow"</b> copy`)).toBeVisible();
+});
+
+test("brings in MIDI and project files, by button and by dropping", async ({ page }) => {
+  await page.goto("/");
+  await page.getByLabel("File to bring in").setInputFiles({
+    name: "Bollard.mid",
+    mimeType: "audio/midi",
+    buffer: Buffer.from(writeSmf(tune("Bollard"))),
+  });
+  await expect(card(page, "Bollard")).toContainText("97 BPM");
+  await drop(page, "whatever.json", new TextEncoder().encode(writeProjectJson(tune("Capstan"))));
+  await expect(card(page, "Capstan")).toBeVisible();
+  await card(page, "Capstan").getByRole("link").click();
+  await page.waitForURL("**/p/**");
+  await ready(page);
+  expect((await projectOf(page)).patterns[0]!.parts[1]!.notes[0]).toMatchObject({
+    start: 480,
+    pitch: 43,
+  });
+
+  // What the sheet exports as a project comes back the same.
+  await page.getByRole("button", { name: "Take away" }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("menuitem", { name: "The project as a file" }).click(),
+  ]);
+  const text = readFileSync((await download.path())!, "utf8");
+  expect(JSON.parse(text).project).toEqual(await projectOf(page));
+});
+
+test("says what is wrong with a bad file and changes nothing", async ({ page, problems }) => {
+  await page.goto("/");
+  await expect(card(page, "Breakwater")).toBeVisible();
+  const count = await page
+    .getByRole("listitem")
+    .filter({ has: page.getByRole("heading") })
+    .count();
+  const bad: [string, Uint8Array, RegExp][] = [
+    ["empty.mid", new Uint8Array(), /empty\.mid: The file is empty/],
+    [
+      "song.mid",
+      new TextEncoder().encode("not a song"),
+      /neither a MIDI file nor a Hailstep project/,
+    ],
+    ["half.mid", writeSmf(tune("Half")).slice(0, 60), /half\.mid: /],
+    ["odd.json", new TextEncoder().encode('{"format":"something"}'), /format/],
+    [
+      "wrong.json",
+      new TextEncoder().encode(writeProjectJson(tune("W")).replace('"pitch": 43', '"pitch": 430')),
+      /pitch must be a whole number from 0 to 127/,
+    ],
+  ];
+  for (const [name, bytes, message] of bad) {
+    await drop(page, name, bytes);
+    await expect(page.getByText(message).first()).toBeVisible();
+  }
+  await page.reload();
+  await expect(card(page, "Breakwater")).toBeVisible();
+  expect(
+    await page
+      .getByRole("listitem")
+      .filter({ has: page.getByRole("heading") })
+      .count(),
+  ).toBe(count);
+  problems.splice(0, problems.length, ...problems.filter((p) => !/status of 4(00|22)/.test(p)));
+});
