@@ -54,7 +54,7 @@ test("edits made without a server survive a reload", async ({
   expect(server.url).toBeTruthy();
 });
 
-test("an edit right before a reload is not lost", async ({ page }) => {
+test("an edit right before a reload is not lost", async ({ page, problems }) => {
   await openNew(page);
   for (let i = 0; i < 4; i++) {
     await clickAt(page, "drums", 42, i * 960);
@@ -64,6 +64,8 @@ test("an edit right before a reload is not lost", async ({ page }) => {
   expect(starts((await projectOf(page)).patterns[0]!.parts[0]!.notes)).toEqual([
     0, 960, 1920, 2880,
   ]);
+  // The request of the page that went away may have got through: then the next one is stale, and merged.
+  problems.splice(0, problems.length, ...problems.filter((p) => !p.includes("409")));
 });
 
 test("two tabs on one project lose nothing of each other's", async ({

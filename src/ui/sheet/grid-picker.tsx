@@ -26,7 +26,7 @@ export function GridPicker({ label, grid, steps, onGrid, onSteps }: Props) {
   return (
     <div ref={root}>
       <button
-        className="figure quiet rounded px-1 text-[11px] whitespace-nowrap hover:bg-base-300/60"
+        className="figure quiet min-h-6 rounded px-1 text-[11px] whitespace-nowrap hover:bg-base-300/60"
         aria-label={label}
         aria-expanded={open}
         aria-controls={id}

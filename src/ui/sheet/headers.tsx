@@ -231,7 +231,7 @@ function LoopLength({ block }: { block: Block }) {
   const known = choices.some((choice) => choice.ticks === block.part.length);
   return (
     <select
-      className="quiet cursor-pointer appearance-none rounded bg-transparent px-1 text-[11px] hover:bg-base-300/50"
+      className="quiet h-6 cursor-pointer appearance-none rounded bg-transparent px-1 text-[11px] hover:bg-base-300/50"
       aria-label={`Loop length of ${block.track.name}`}
       value={block.part.length}
       onChange={(event) => {

@@ -1,0 +1,23 @@
+// npm run bench: ratios measured side by side in one run. Nothing here decides a test.
+import { checkNode, ensureBuilt, ensureChromium, ensureInstalled, run, runTool } from "./setup.mjs";
+
+checkNode();
+ensureInstalled();
+console.log("Ratios, each measured side by side in this run\n");
+let ok = runTool("vitest/vitest.mjs", [
+  "run",
+  "--config",
+  "bench/vitest.config.ts",
+  "--reporter=dot",
+  "--disable-console-intercept",
+]);
+const chromium = ensureChromium();
+if (!chromium) {
+  console.error(
+    "Chromium was not found: the browser's part is left out. Install it or set CHROMIUM.",
+  );
+  ok = false;
+} else if (ensureBuilt()) {
+  ok = run(process.execPath, ["bench/browser.mjs"], { CHROMIUM: chromium }) && ok;
+} else ok = false;
+process.exit(ok ? 0 : 1);
