@@ -63,23 +63,24 @@ test("transforms", () => {
     const run = (list: readonly Note[]) => () => transform.apply(list, PARAMS[id] ?? {});
     report(
       `${id}: 100 000 notes against copying them`,
-      sideBySide(run(notes), copy(notes), 9),
+      sideBySide(run(notes), copy(notes), 7),
       "below 10",
     );
     report(
       `${id}: 200 000 notes against copying them`,
-      sideBySide(run(twice), copy(twice), 7),
+      sideBySide(run(twice), copy(twice), 5),
       "no worse",
     );
   }
 });
 
 test("Standard MIDI File", () => {
-  const bytes = writeSmf(projectOf(20_000));
+  // midi-file's time to write grows with the square of the notes, so more would only flatter us.
+  const bytes = writeSmf(projectOf(2_000));
   const ours = () => writeSmf(readSmf(bytes).project);
   const theirs = () => writeMidi(parseMidi(bytes));
   report(
-    "readSmf + writeSmf against midi-file parse + write, 20 000 notes",
+    "readSmf + writeSmf against midi-file parse + write, 2 000 notes",
     sideBySide(ours, theirs),
     "below 3",
   );

@@ -43,26 +43,35 @@ export const roll = defineTransform({
   run(selected, p, context) {
     let shortest = Infinity;
     let longest = 0;
+    // Most hits of a part are equally long: their cuts are worked out once.
+    const cuts = new Map<number, number[]>();
     const replaced = selected.map((note) => {
-      // A hit of few ticks cannot hold more hits than ticks.
-      const count = Math.min(p.count, note.length);
-      const offsets = [...rollOffsets(count, note.length, p.ratio), note.length];
+      let offsets = cuts.get(note.length);
+      if (!offsets) {
+        // A hit of few ticks cannot hold more hits than ticks.
+        const most = Math.min(p.count, note.length);
+        const all = [...rollOffsets(most, note.length, p.ratio), note.length];
+        offsets = all.filter((from, i) => i === most || all[i + 1]! - from >= 1);
+        cuts.set(note.length, offsets);
+        for (let i = 1; i < offsets.length; i++) {
+          const gap = offsets[i]! - offsets[i - 1]!;
+          if (gap < shortest) shortest = gap;
+          if (gap > longest) longest = gap;
+        }
+      }
+      const count = offsets.length - 1;
       const pieces: Note[] = [];
       for (let i = 0; i < count; i++) {
-        const from = offsets[i]!;
-        const gap = offsets[i + 1]! - from;
-        if (gap < 1) continue;
         const at = count === 1 ? 0 : i / (count - 1);
-        if (gap < shortest) shortest = gap;
-        if (gap > longest) longest = gap;
         pieces.push({
-          ...note,
           id: i === 0 ? note.id : `${note.id}~${i}`,
-          start: note.start + from,
-          length: gap,
+          start: note.start + offsets[i]!,
+          length: offsets[i + 1]! - offsets[i]!,
+          pitch: note.pitch,
           velocity: clampVelocity(
             note.velocity + p.velocityFrom + at * (p.velocityTo - p.velocityFrom),
           ),
+          pan: note.pan,
           tune: clampTune(note.tune + p.tuneFrom + at * (p.tuneTo - p.tuneFrom)),
           slide: note.slide && i === count - 1,
         });

@@ -95,7 +95,9 @@ function TimingOfLane() {
       <p className="quiet">
         {notes.length === 0
           ? "Nothing to measure yet: put some hits on this lane."
-          : `${timing.off} of ${notes.length} off the grid, ${average}, spread ${timing.spread.toFixed(1)} ms.`}
+          : timing.off === 0
+            ? `All ${notes.length} stand on the grid.`
+            : `${timing.off} of ${notes.length} off the grid, ${average}, spread ${timing.spread.toFixed(1)} ms.`}
       </p>
       {notes.length > 0 && <TimingChart timing={timing} ink={index} />}
     </section>

@@ -9,6 +9,8 @@ import { useTheme } from "../shared/theme";
 export default function TimingChart({ timing, ink }: { timing: Timing; ink: number }) {
   const theme = useTheme();
   const inks = readInks();
+  const last = Math.max(0, ...timing.drifts.map((d) => d.start / 960));
+  const quarters = Math.max(4, Math.ceil((last + 0.01) / 4) * 4);
   const most = Math.max(5, ...timing.drifts.map((d) => Math.abs(d.ms)));
   const options: ApexOptions = {
     chart: {
@@ -26,6 +28,8 @@ export default function TimingChart({ timing, ink }: { timing: Timing; ink: numb
     grid: { borderColor: inks.line, padding: { left: 4, right: 4 } },
     xaxis: {
       type: "numeric",
+      min: 0,
+      max: quarters,
       tickAmount: 4,
       labels: { formatter: (v) => String(Math.round(Number(v))), style: { colors: inks.quiet } },
       tooltip: { enabled: false },

@@ -154,7 +154,7 @@ function Values({ drums }: { drums: boolean }) {
       <Labelled label="Pan">
         <ValueField
           label="Pan"
-          className="w-16"
+          className="w-[76px]"
           value={Math.round(first.pan * 100)}
           min={-100}
           max={100}

@@ -26,7 +26,7 @@ export class Saver {
   private readonly key: string;
   private readonly channel: BroadcastChannel;
   private pickedUp: string[] = [];
-  private keepTimer: ReturnType<typeof setTimeout> | null = null;
+  private keepTimer: number | null = null;
   private sendTimer: ReturnType<typeof setTimeout> | null = null;
   private sending = false;
   private failures = 0;
@@ -66,13 +66,14 @@ export class Saver {
   changed(): void {
     if (this.closed || this.host.project() === this.confirmed.project) return;
     this.host.state(this.failures > 0 ? "waiting" : "saving");
-    // After the frame: keeping a large part takes some ms, which the click need not wait for.
-    this.keepTimer ??= setTimeout(this.keepNow, 30);
+    // When the page has a moment: keeping a large part takes some ms, which no click should wait
+    // for. A page that goes away keeps at once.
+    this.keepTimer ??= requestIdleCallback(() => this.keepNow(), { timeout: 250 });
     if (!this.sending && this.failures === 0) this.sendIn(PAUSE_MS);
   }
 
   private readonly keepNow = (): void => {
-    if (this.keepTimer) clearTimeout(this.keepTimer);
+    if (this.keepTimer !== null) cancelIdleCallback(this.keepTimer);
     this.keepTimer = null;
     const { project, revision } = this.confirmed;
     const change = diffProjects(project, this.host.project());
@@ -117,7 +118,7 @@ export class Saver {
       this.keepNow();
       return;
     }
-    if (this.keepTimer) clearTimeout(this.keepTimer);
+    if (this.keepTimer !== null) cancelIdleCallback(this.keepTimer);
     this.keepTimer = null;
     dropUnsent([this.key, ...this.pickedUp]);
     this.pickedUp = [];

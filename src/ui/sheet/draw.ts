@@ -10,6 +10,7 @@ import {
   type Note,
   type Project,
 } from "@/core";
+import { touches, type Band } from "./bands";
 import { trackInk, type Inks } from "./inks";
 import type { Block, Row, SheetLayout } from "./layout";
 import { RULER_HEIGHT } from "./layout";
@@ -31,9 +32,24 @@ const TURN = 2 * Math.PI;
 /** Farthest a drift tick leans, in pixels. */
 const LEAN = 7;
 
-/** Draws the whole visible sheet: ruler, beats, lines, dimples, stones. */
-export function drawSheet(ctx: CanvasRenderingContext2D, scene: Scene): void {
+/** Draws the visible sheet: ruler, beats, lines, dimples, stones; with bands, only what lies in them. */
+export function drawSheet(
+  ctx: CanvasRenderingContext2D,
+  scene: Scene,
+  bands: readonly Band[] | null = null,
+): void {
   const { view, inks, layout } = scene;
+  if (bands?.length === 0) return;
+  ctx.save();
+  if (bands) {
+    ctx.beginPath();
+    for (const { top, bottom } of bands) {
+      // Nothing of the ruler, and whole pixels, so that the edges of a band do not show.
+      const from = Math.max(RULER_HEIGHT, Math.floor(top - view.top + RULER_HEIGHT));
+      ctx.rect(0, from, view.width, Math.ceil(bottom - view.top + RULER_HEIGHT) - from);
+    }
+    ctx.clip();
+  }
   ctx.fillStyle = inks.sheet;
   ctx.fillRect(0, 0, view.width, view.height);
   drawBeats(ctx, scene);
@@ -45,10 +61,11 @@ export function drawSheet(ctx: CanvasRenderingContext2D, scene: Scene): void {
   for (const block of layout.blocks) {
     const above = block.y + block.height < view.top;
     const below = block.y > view.top + view.height;
-    if (above || below) continue;
-    if (block.open) drawOpen(ctx, scene, block);
+    if (above || below || !touches(bands, block.y, block.y + block.height)) continue;
+    if (block.open) drawOpen(ctx, scene, block, bands);
     else drawSlim(ctx, scene, block);
   }
+  ctx.restore();
   ctx.restore();
 }
 
@@ -91,11 +108,19 @@ function drawBeats(ctx: CanvasRenderingContext2D, { view, inks, layout, project 
   }
 }
 
-function drawOpen(ctx: CanvasRenderingContext2D, scene: Scene, block: Block): void {
+function drawOpen(
+  ctx: CanvasRenderingContext2D,
+  scene: Scene,
+  block: Block,
+  bands: readonly Band[] | null,
+): void {
   const { inks, view, layout } = scene;
   const ink = trackInk(inks, block.index);
   const melody = block.track.kind === "melody";
-  for (const row of block.rows) {
+  const visibleRows = block.rows.filter((row) => touches(bands, row.y, row.y + row.height));
+  // Stones of narrow melodic rows reach into their neighbours, so those are drawn all together.
+  const rows = melody ? block.rows : visibleRows;
+  for (const row of rows) {
     const y = row.y + row.height / 2;
     if (melody) {
       ctx.fillStyle = row.root ? ink : inks.line;
@@ -108,7 +133,7 @@ function drawOpen(ctx: CanvasRenderingContext2D, scene: Scene, block: Block): vo
     } else drawDimples(ctx, scene, row);
   }
   if (melody && block.rows.length > 0) drawGridTicks(ctx, scene, block);
-  const byPitch = rowsByPitch(block);
+  const byPitch = new Map(rows.map((row) => [row.pitch, row]));
   if (scene.before && block.track.id === scene.track) drawBefore(ctx, scene, block, byPitch, ink);
   drawNotes(ctx, scene, block, byPitch, ink);
 }
@@ -116,8 +141,6 @@ function drawOpen(ctx: CanvasRenderingContext2D, scene: Scene, block: Block): vo
 function dashes(ctx: CanvasRenderingContext2D, from: number, to: number, y: number): void {
   for (let x = from; x < to; x += 8) ctx.fillRect(x, y - 0.5, 3, 1);
 }
-
-const rowsByPitch = (block: Block) => new Map(block.rows.map((row) => [row.pitch, row]));
 
 /** Each lane's own steps, where they truly are: swing moves them, a shorter loop restarts them. */
 function drawDimples(

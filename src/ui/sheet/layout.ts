@@ -171,10 +171,16 @@ function degreeRows(
     lowest = Math.min(lowest, pitch);
     highest = Math.max(highest, pitch);
   }
-  const low = rootBelow(key.root, lowest);
-  const high = Math.max(low + 12, rootBelow(key.root, highest + 11));
-  const first = Math.min(127, degreePitch(key, degreeOf(key, high).degree + 1));
-  const last = Math.max(0, degreePitch(key, degreeOf(key, low).degree - 1));
+  const beside = (root: number, degrees: number) =>
+    degreePitch(key, degreeOf(key, root).degree + degrees);
+  let low = rootBelow(key.root, lowest);
+  let high = rootBelow(key.root, highest + 11);
+  // The one more row at either end may be all that is needed.
+  if (lowest >= beside(low + 12, -1)) low += 12;
+  if (highest <= beside(high - 12, 1)) high -= 12;
+  high = Math.max(low + 12, high);
+  const first = Math.min(127, beside(high, 1));
+  const last = Math.max(0, beside(low, -1));
   const rows: Row[] = [];
   let y = top;
   for (let pitch = first; pitch >= last; pitch--) {

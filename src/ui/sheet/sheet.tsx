@@ -12,8 +12,9 @@ import { partOf } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { heardProject, place } from "../session/store";
 import { useTheme } from "../shared/theme";
-import { prepareCanvas } from "./canvas";
-import { drawOverlay, drawSheet, snapToRow } from "./draw";
+import { changedBands } from "./bands";
+import { isOtherSize, prepareCanvas } from "./canvas";
+import { drawOverlay, drawSheet, snapToRow, type Scene } from "./draw";
 import { Gestures, type Box, type Point } from "./gestures";
 import { Headers } from "./headers";
 import { hitTest } from "./hit";
@@ -183,12 +184,17 @@ function useDrawing(canvas: CanvasRef, layout: Layout, view: View, theme: string
     const changed = s.trial !== null || (!s.comparing && part.chain.some((step) => step.on));
     return changed ? part.notes : null;
   });
+  const drawn = useRef<Scene | null>(null);
   useEffect(() => {
     if (view.width === 0) return;
     const frame = requestAnimationFrame(() => {
-      const ctx = canvas.current && prepareCanvas(canvas.current, view.width, view.height);
+      const element = canvas.current;
+      const fresh = element !== null && isOtherSize(element, view.width, view.height);
+      const ctx = element && prepareCanvas(element, view.width, view.height);
       if (!ctx) return;
-      drawSheet(ctx, { project: heard, layout, view, inks: readInks(), selection, track, before });
+      const scene = { project: heard, layout, view, inks: readInks(), selection, track, before };
+      drawSheet(ctx, scene, fresh ? null : changedBands(drawn.current, scene));
+      drawn.current = scene;
     });
     return () => cancelAnimationFrame(frame);
   }, [canvas, layout, view, theme, heard, selection, track, before]);

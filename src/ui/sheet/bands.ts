@@ -1,0 +1,86 @@
+import type { Note } from "@/core";
+import type { Scene } from "./draw";
+import type { Block, Row } from "./layout";
+
+/** A stretch of the sheet's content from top to bottom, in pixels. */
+export interface Band {
+  top: number;
+  bottom: number;
+}
+
+const LEAST_ROOM = 1;
+
+/**
+ * Where two scenes differ, so that an edit of one lane draws that lane again and no other. Null
+ * when everything must be drawn: another view, another layout, another theme.
+ */
+export function changedBands(before: Scene | null, now: Scene): Band[] | null {
+  if (!before || before.view !== now.view || before.inks !== now.inks) return null;
+  if (before.project.metre !== now.project.metre || before.layout.total !== now.layout.total)
+    return null;
+  const [was, is] = [before.layout.blocks, now.layout.blocks];
+  if (was.length !== is.length) return null;
+  const bands: Band[] = [];
+  for (let i = 0; i < is.length; i++) {
+    const [a, b] = [was[i]!, is[i]!];
+    if (a.track.id !== b.track.id || a.y !== b.y || a.height !== b.height || a.open !== b.open)
+      return null;
+    const inHand = b.track.id === now.track;
+    const takenInHand = before.track !== now.track && (inHand || b.track.id === before.track);
+    const outlines = inHand && (before.before !== now.before || now.before !== null);
+    const lanes = b.open && b.track.kind === "drums" && !takenInHand && !outlines;
+    const rows = lanes ? changedRows(a, b, inHand ? before.selection : null, now.selection) : null;
+    if (rows) bands.push(...rows.map((row) => bandOf(row)));
+    else if (
+      takenInHand ||
+      outlines ||
+      differs(a, b) ||
+      (inHand && before.selection !== now.selection)
+    ) {
+      bands.push({ top: b.y - LEAST_ROOM, bottom: b.y + b.height + LEAST_ROOM });
+    }
+  }
+  return bands;
+}
+
+const bandOf = (row: Row): Band => ({
+  top: row.y - LEAST_ROOM,
+  bottom: row.y + row.height + LEAST_ROOM,
+});
+
+const differs = (a: Block, b: Block) =>
+  a.heard !== b.heard || a.part !== b.part || a.track !== b.track || a.period !== b.period;
+
+/** Lanes whose hits, marks or grid changed; null when the lanes themselves are others. */
+function changedRows(
+  a: Block,
+  b: Block,
+  selectedBefore: ReadonlySet<string> | null,
+  selected: ReadonlySet<string>,
+): Row[] | null {
+  if (a.rows.length !== b.rows.length || a.period !== b.period) return null;
+  const pitches = new Set<number>();
+  if (a.heard !== b.heard) {
+    const old = new Set(a.heard);
+    const fresh = new Set(b.heard);
+    for (const note of a.heard) if (!fresh.has(note)) pitches.add(note.pitch);
+    for (const note of b.heard) if (!old.has(note)) pitches.add(note.pitch);
+  }
+  if (selectedBefore && selectedBefore !== selected) {
+    const mark = (note: Note) => {
+      if (selectedBefore.has(note.id) !== selected.has(note.id)) pitches.add(note.pitch);
+    };
+    b.heard.forEach(mark);
+  }
+  for (let i = 0; i < b.rows.length; i++) {
+    const [x, y] = [a.rows[i]!, b.rows[i]!];
+    if (x.pitch !== y.pitch || x.y !== y.y || x.height !== y.height) return null;
+    if (x.grid !== y.grid || x.period !== y.period || x.quiet !== y.quiet) pitches.add(y.pitch);
+  }
+  return b.rows.filter((row) => pitches.has(row.pitch));
+}
+
+/** Whether a stretch of content touches any band; with no bands everything is drawn. */
+export function touches(bands: readonly Band[] | null, top: number, bottom: number): boolean {
+  return !bands || bands.some((band) => band.bottom > top && band.top < bottom);
+}
