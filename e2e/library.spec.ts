@@ -127,3 +127,29 @@ test("says what is wrong with a bad file and changes nothing", async ({ page, pr
   ).toBe(count);
   problems.splice(0, problems.length, ...problems.filter((p) => !/status of 4(00|22)/.test(p)));
 });
+
+test("a project can lose all its tracks, and get them back", async ({ page }) => {
+  await page.goto("/");
+  await page.getByRole("button", { name: "New project" }).click();
+  await page.waitForURL("**/p/**");
+  await ready(page);
+  await page.getByRole("tab", { name: "Sound" }).click();
+  await page.getByRole("button", { name: "Remove this track" }).click();
+  await page.getByRole("button", { name: "Remove this track" }).click();
+  await expect(page.getByText("No tracks yet")).toBeVisible();
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Delete");
+  await page.getByRole("button", { name: "Add a track" }).click();
+  await page
+    .getByRole("combobox", { name: "Sound of the new track" })
+    .selectOption({ label: "Keys: Glass keys" });
+  await expect
+    .poll(async () => (await projectOf(page)).tracks.map((t) => t.sound))
+    .toEqual(["glass-keys"]);
+  for (let i = 0; i < 3; i++) await page.keyboard.press("Control+z");
+  await expect.poll(async () => (await projectOf(page)).tracks.length).toBe(2);
+  await expect(page.getByTestId("save-state")).toHaveText("saved");
+  await page.reload();
+  await ready(page);
+  expect((await projectOf(page)).tracks).toHaveLength(2);
+});

@@ -19,9 +19,9 @@ export interface Instrument {
   silence(): void;
 }
 
-/** Velocity → gain: a square law, near what instruments do over their range (common practice). */
+/** Velocity → gain: between an even and a square law, as most instruments answer (common practice). */
 export function velocityGain(velocity: number): number {
-  return (velocity / 127) ** 2;
+  return (velocity / 127) ** 1.7;
 }
 
 /** Sources that are asked for or sounding, so that stopping can reach them. */

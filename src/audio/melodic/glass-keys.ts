@@ -7,7 +7,7 @@ export function glassKeys(context: BaseAudioContext, output: AudioNode): Instrum
   return {
     trigger({ time, seconds, pitch, velocity, pan }) {
       const hz = pitchHz(pitch);
-      const loud = 0.3 * velocityGain(velocity);
+      const loud = 0.46 * velocityGain(velocity);
       const end = time + Math.max(0.05, seconds);
       const ring = 0.5 + 1.6 * Math.max(0, (96 - pitch) / 96);
 

@@ -58,7 +58,7 @@ export function ropePluck(context: BaseAudioContext, output: AudioNode): Instrum
       soft.type = "lowpass";
       soft.frequency.value = 1200 + 9000 * (velocity / 127) ** 2;
       const gain = context.createGain();
-      gain.gain.setValueAtTime(0.62 * velocityGain(velocity), time);
+      gain.gain.setValueAtTime(1.15 * velocityGain(velocity), time);
       gain.gain.setTargetAtTime(0, time + Math.max(0.05, seconds), 0.06);
       source.connect(soft).connect(gain);
       panned(context, gain, output, pan);

@@ -24,8 +24,8 @@ export function breakwater(): Project {
       ],
     }),
     makeTrack({ id: "bass", kind: "melody", name: "Reed bass", sound: "reed-bass" }),
-    makeTrack({ id: "pluck", kind: "melody", name: "Rope pluck", sound: "rope-pluck", level: -5 }),
-    makeTrack({ id: "keys", kind: "melody", name: "Glass keys", sound: "glass-keys", level: -8 }),
+    makeTrack({ id: "pluck", kind: "melody", name: "Rope pluck", sound: "rope-pluck", level: -2 }),
+    makeTrack({ id: "keys", kind: "melody", name: "Glass keys", sound: "glass-keys", level: -4 }),
   ];
   const drums = [
     ...hits(36, "9....... ..7..8.. 9..6.... ..8....."),

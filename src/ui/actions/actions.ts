@@ -22,6 +22,9 @@ export interface Action {
   run(desk: Desk): void;
 }
 
+/** Groups of actions that work on the track in hand. */
+const NEEDS_TRACK = new Set(["Caret", "Select", "Edit", "Transform", "Grid", "Track"]);
+
 const action = (
   group: string,
   id: string,
@@ -29,7 +32,17 @@ const action = (
   keys: string[],
   shown: string,
   run: (desk: Desk) => void,
-): Action => ({ id, label, group, keys, shown, run });
+): Action => ({
+  id,
+  label,
+  group,
+  keys,
+  shown,
+  // A project may have no track yet; then there is nothing for these to work on.
+  run: (desk) => {
+    if (!NEEDS_TRACK.has(group) || desk.store.getState().track) run(desk);
+  },
+});
 
 export async function togglePlay({ store, engine }: Desk): Promise<void> {
   if (engine.isPlaying) {
@@ -99,8 +112,8 @@ function octave(desk: Desk, by: number): void {
 
 export const ACTIONS: readonly Action[] = [
   action("Play", "play", "Play or stop", ["Space"], "space", (d) => void togglePlay(d)),
-  action("Edit", "undo", "Undo", ["$mod+z"], "ctrl Z", (d) => d.store.getState().undo()),
-  action("Edit", "redo", "Redo", ["$mod+Shift+Z", "$mod+y"], "ctrl shift Z", (d) =>
+  action("History", "undo", "Undo", ["$mod+z"], "ctrl Z", (d) => d.store.getState().undo()),
+  action("History", "redo", "Redo", ["$mod+Shift+Z", "$mod+y"], "ctrl shift Z", (d) =>
     d.store.getState().redo(),
   ),
   action("Caret", "left", "Caret to the step before", ["ArrowLeft"], "←", (d) =>
@@ -119,7 +132,7 @@ export const ACTIONS: readonly Action[] = [
   action("Select", "all", "Select the lane, then the part", ["$mod+a"], "ctrl A", (d) =>
     sheet.selectAll(d.store),
   ),
-  action("Select", "none", "Select nothing, leave a trial", ["Escape"], "esc", leave),
+  action("View", "none", "Select nothing, leave a trial", ["Escape"], "esc", leave),
   action("Edit", "remove", "Take the selection away", ["Delete", "Backspace"], "del", (d) =>
     sheet.removeChosen(d.store),
   ),

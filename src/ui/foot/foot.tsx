@@ -28,6 +28,8 @@ export function Foot() {
     if (track.kind === "melody") return track.name;
     return track.lanes.find((l) => l.pitch === s.caret.pitch)?.name ?? padName(s.caret.pitch);
   });
+  const any = useSession((s) => s.track !== "");
+  if (!any) return null;
   return (
     <footer className="shrink-0 border-t border-base-300 bg-base-100" aria-label="Exact values">
       <div className="flex">

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { createProject, edits, grid, makeNote, partOf, type Project } from "@/core";
+import { ACTIONS } from "../actions/actions";
 import { createSession, place } from "../session/store";
 import {
   cellOf,
@@ -243,5 +244,27 @@ describe("the keyboard", () => {
     for (let i = 0; i < 80; i++) moveCaret(store, -1, 0);
     expect(store.getState().caret.tick).toBe(0);
     expect(place(store.getState())).toEqual(DRUMS);
+  });
+});
+
+describe("a project without tracks", () => {
+  it("can be opened, and every action leaves it whole", () => {
+    const { store } = setUp(createProject({ tracks: [] }));
+    const engine = { isPlaying: false, play: () => Promise.resolve(), stop: () => undefined };
+    for (const { id, run } of ACTIONS) {
+      if (id === "theme") continue;
+      expect(() => run({ store, engine: engine as never }), id).not.toThrow();
+    }
+    expect(store.getState().project.tracks).toEqual([]);
+  });
+});
+
+describe("the actions", () => {
+  it("have names and keys of their own", () => {
+    for (const field of ["id", "label"] as const) {
+      expect(new Set(ACTIONS.map((action) => action[field])).size).toBe(ACTIONS.length);
+    }
+    const keys = ACTIONS.flatMap((action) => action.keys);
+    expect(new Set(keys).size).toBe(keys.length);
   });
 });
