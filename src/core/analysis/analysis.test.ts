@@ -3,6 +3,8 @@ import { n } from "../notes.test-helper";
 import { createProject } from "../score/create";
 import * as edits from "../score/edits";
 import { grid } from "../time/grid";
+import { bell, seeded } from "../random";
+import { fitGrid } from "./fit-grid";
 import { thumbnail } from "./thumbnail";
 import { timingOf } from "./timing";
 
@@ -19,6 +21,37 @@ describe("timing", () => {
 
   it("is even for nothing", () => {
     expect(timingOf([], grid(16), 120)).toEqual({ drifts: [], mean: 0, spread: 0, off: 0 });
+  });
+});
+
+describe("fitGrid", () => {
+  const cases: [string, number[]][] = [
+    ["1/4", [0, 960, 1920, 2880]],
+    ["1/8", [0, 480, 960, 1440, 2400]],
+    ["1/16", [0, 240, 720, 960, 1680, 2160]],
+    ["1/32", [0, 120, 240, 600, 960, 1080]],
+    ["1/8T", [0, 320, 640, 960, 1280, 1920, 2240]],
+    ["1/16T", [0, 160, 320, 480, 800, 960, 1120]],
+  ];
+  const random = seeded(11);
+
+  for (const [name, starts] of cases) {
+    it(`knows ${name}, exact and played with up to 10 ms of noise at 120 BPM`, () => {
+      expect(fitGrid(starts.map((start) => n(start)))).toMatchObject({ name, fit: 1, misfits: [] });
+      // Twice over and more, as a part of several bars would have it.
+      const played = [0, 3840, 7680].flatMap((bar) =>
+        starts.map((start) => n(bar + start + Math.round(bell(random) * 19))),
+      );
+      const fit = fitGrid(played)!;
+      expect(fit.name).toBe(name);
+      expect(fit.fit).toBeGreaterThan(0.5);
+    });
+  }
+
+  it("names hits that fit no line, and nothing for nothing", () => {
+    const hits = [0, 960, 1920, 2880, 3840, 4800, 5760, 6720, 7680 + 400].map((start) => n(start));
+    expect(fitGrid(hits)).toMatchObject({ name: "1/4", misfits: ["n8080-60"] });
+    expect(fitGrid([])).toBeNull();
   });
 });
 

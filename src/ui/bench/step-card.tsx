@@ -99,7 +99,7 @@ export function StepCard({ step, index, count, effect }: Props) {
         ))}
         {fields.length > MAIN && (
           <button
-            className="quiet self-start rounded px-1 text-[11px] underline underline-offset-2"
+            className="quiet min-h-6 self-start rounded px-1 text-[11px] underline underline-offset-2"
             aria-expanded={unfolded}
             onClick={() => setUnfolded(!unfolded)}
           >

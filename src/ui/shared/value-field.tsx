@@ -97,7 +97,7 @@ export function ValueField({
       aria-valuemax={max}
       aria-valuetext={format(value)}
       title={`${label}: type, drag, arrow keys${reset === undefined ? "" : ", double click to reset"}`}
-      className={`figure cursor-ns-resize rounded bg-transparent px-1 hover:bg-base-300/50 focus:bg-base-100 ${className}`}
+      className={`figure min-h-6 cursor-ns-resize rounded bg-transparent px-1 hover:bg-base-300/50 focus:bg-base-100 ${className}`}
       spellCheck={false}
       autoComplete="off"
       disabled={disabled}
