@@ -32,6 +32,7 @@ for (const theme of ["overcast", "slate"] as const) {
     });
 
     test("the sheet has no serious barrier, on any page of the bench", async ({ page }) => {
+      test.setTimeout(180_000);
       await openCopy(page, "Slack Water");
       await check(page);
       await page.getByRole("button", { name: /^Roll/ }).click();

@@ -75,7 +75,7 @@ export function gridLines(g: Grid, from: number, to: number): number[] {
 export function gridName(g: Grid): string {
   if (g.kind === "off") return "off";
   const mark = g.kind === "triplet" ? "T" : g.kind === "dotted" ? "." : "";
-  return `1/${g.value}${mark}${g.swing === 50 ? "" : ` ${g.swing} %`}`;
+  return `1/${g.value}${mark}${g.swing === 50 ? "" : ` ${g.swing}%`}`;
 }
 
 /** The next finer (`+1`) or coarser (`-1`) grid of the same kind; stays at the ends. */

@@ -69,7 +69,7 @@ describe("grid", () => {
     expect(gridName(grid(16, "triplet"))).toBe("1/16T");
     expect(gridName(grid(8, "dotted"))).toBe("1/8.");
     expect(gridName(grid(8, "off"))).toBe("off");
-    expect(gridName(grid(16, "straight", 57))).toBe("1/16 57 %");
+    expect(gridName(grid(16, "straight", 57))).toBe("1/16 57%");
   });
 
   it("sends a tick half way between two lines to the later one", () => {

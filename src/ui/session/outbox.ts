@@ -20,8 +20,8 @@ interface Schema extends DBSchema {
 let opened: Promise<IDBPDatabase<Schema>> | null = null;
 let database: IDBPDatabase<Schema> | null = null;
 
-/** Opens the browser's own store. Must have resolved before `keepUnsent` is of use. */
-export function openOutbox(): Promise<unknown> {
+/** Opens the browser's own store. */
+function openOutbox(): Promise<unknown> {
   opened ??= openDB<Schema>("hailstep", 1, {
     upgrade(db) {
       db.createObjectStore("unsent", { keyPath: "key" }).createIndex("project", "project");

@@ -1,9 +1,9 @@
 import { applyChange, diffProjects, mergeProjects, type Project } from "@/core";
 import { api, type RequestError, type StoredProject } from "../shared/api";
-import { dropUnsent, keepUnsent, openOutbox, unsentOf } from "./outbox";
+import { dropUnsent, keepUnsent, unsentOf } from "./outbox";
 
-/** `waiting`: the server does not answer, edits are kept here. `refused`: it said no, they are kept too. */
-export type SaveState = "saved" | "saving" | "waiting" | "refused";
+/** `opening`: looking for edits an earlier page left. `waiting`: the server does not answer, edits are kept here. `refused`: it said no, they are kept too. */
+export type SaveState = "opening" | "saved" | "saving" | "waiting" | "refused";
 
 interface Host {
   project(): Project;
@@ -50,9 +50,16 @@ export class Saver {
 
   /** Finds edits that an earlier page left behind and lays them over the project. */
   async pickUp(): Promise<void> {
-    await openOutbox();
-    const left = await unsentOf(this.id);
-    if (this.closed || left.length === 0) return;
+    const left = await unsentOf(this.id).catch((error: unknown) => {
+      // A browser that keeps nothing (some private windows) can still save to the server.
+      console.warn("Edits cannot be kept in this browser", error);
+      return [];
+    });
+    if (this.closed) return;
+    if (left.length === 0) {
+      if (this.host.project() === this.confirmed.project) this.host.state("saved");
+      return;
+    }
     let project = this.host.project();
     for (const { base, change } of left) {
       project = mergeProjects(applyChange(project, base), applyChange(project, change), project);

@@ -79,7 +79,7 @@ export function createSession(id: string, project: Project) {
     id,
     project,
     history: EMPTY_HISTORY,
-    save: "saved",
+    save: "opening",
     saveMessage: "",
     pattern: project.patterns[0]!.id,
     track: first?.id ?? "",

@@ -1,6 +1,6 @@
 import type { Note } from "@/core";
-import type { Scene } from "./draw";
 import type { Block, Row } from "./layout";
+import type { Scene } from "./scene";
 
 /** A stretch of the sheet's content from top to bottom, in pixels. */
 export interface Band {

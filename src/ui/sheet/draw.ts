@@ -8,25 +8,14 @@ import {
   nearestLine,
   lineAt,
   type Note,
-  type Project,
 } from "@/core";
 import { touches, type Band } from "./bands";
 import { trackInk, type Inks } from "./inks";
-import type { Block, Row, SheetLayout } from "./layout";
+import type { Block, Row } from "./layout";
 import { RULER_HEIGHT } from "./layout";
+import type { Scene } from "./scene";
 import { stoneOf } from "./stones";
 import { PAD, stoneRadius, tickOf, xOf, type View } from "./view";
-
-export interface Scene {
-  project: Project;
-  layout: SheetLayout;
-  view: View;
-  inks: Inks;
-  selection: ReadonlySet<string>;
-  track: string;
-  /** Whether old places are shown where the chain or a trial changed them. */
-  before: readonly Note[] | null;
-}
 
 const TURN = 2 * Math.PI;
 /** Farthest a drift tick leans, in pixels. */

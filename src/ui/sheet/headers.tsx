@@ -141,7 +141,7 @@ function LaneHeader({ row, block }: { row: Row; block: Block }) {
   };
   return (
     <div
-      className={`group absolute inset-x-0 flex items-center gap-1 pr-2 pl-7 ${
+      className={`absolute inset-x-0 flex items-center gap-1 pr-2 pl-6 ${
         inHand ? "bg-primary/10" : ""
       }`}
       style={{ top: row.y - block.y, height: row.height }}
@@ -156,7 +156,9 @@ function LaneHeader({ row, block }: { row: Row; block: Block }) {
       </button>
       {lane && (
         <>
-          <LaneSwitches track={block.track.id} lane={lane} />
+          {(inHand || lane.mute || lane.solo) && (
+            <LaneSwitches track={block.track.id} lane={lane} />
+          )}
           <GridPicker
             label={`Grid of ${row.name}`}
             grid={lane.grid}
@@ -182,11 +184,8 @@ function LaneSwitches({ track, lane }: { track: string; lane: Lane }) {
   const { store } = useDesk();
   const change = (label: string, part: Partial<Pick<Lane, "mute" | "solo">>) =>
     store.getState().edit(label, (p) => edits.changeLane(p, track, lane.id, part));
-  const idle = !lane.mute && !lane.solo;
   return (
-    <span
-      className={`flex gap-1 ${idle ? "pointer-events-none absolute right-[70px] rounded-full bg-[var(--sheet)] opacity-0 group-focus-within:opacity-100 group-hover:pointer-events-auto group-hover:opacity-100" : ""}`}
-    >
+    <span className="flex gap-1">
       <Switch
         on={lane.mute}
         letter="M"

@@ -14,13 +14,14 @@ import { heardProject, place } from "../session/store";
 import { useTheme } from "../shared/theme";
 import { changedBands } from "./bands";
 import { isOtherSize, prepareCanvas } from "./canvas";
-import { drawOverlay, drawSheet, snapToRow, type Scene } from "./draw";
+import { drawOverlay, drawSheet, snapToRow } from "./draw";
 import { Gestures, type Box, type Point } from "./gestures";
 import { Headers } from "./headers";
 import { hitTest } from "./hit";
 import { readInks } from "./inks";
 import { HEADER_WIDTH, RULER_HEIGHT, layOut, type Row } from "./layout";
 import { Playhead } from "./playhead";
+import type { Scene } from "./scene";
 import { useSize, useTimeView } from "./use-view";
 import { MAX_ZOOM, MIN_ZOOM, maxScroll, tickOf, type View } from "./view";
 

@@ -13,6 +13,7 @@ import { exportFile } from "./export";
 import { Patterns } from "./patterns";
 
 const SAVE_WORDS = {
+  opening: "opening",
   saved: "saved",
   saving: "saving",
   waiting: "waiting for the server",

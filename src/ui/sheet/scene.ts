@@ -1,0 +1,16 @@
+import type { Note, Project } from "@/core";
+import type { Inks } from "./inks";
+import type { SheetLayout } from "./layout";
+import type { View } from "./view";
+
+/** Everything a picture of the sheet depends on. */
+export interface Scene {
+  project: Project;
+  layout: SheetLayout;
+  view: View;
+  inks: Inks;
+  selection: ReadonlySet<string>;
+  track: string;
+  /** Whether old places are shown where the chain or a trial changed them. */
+  before: readonly Note[] | null;
+}
