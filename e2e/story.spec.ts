@@ -329,3 +329,99 @@ test("a chain shows its effect, can be switched, reordered and compared, and is 
   await page.getByRole("button", { name: "Remove Roll" }).click();
   expect(await order()).toEqual([]);
 });
+
+test("velocities are drawn in the profile; time is zoomed and scrolled by wheel and key", async ({
+  page,
+}) => {
+  await openCopy(page, "Slack Water");
+  await page.getByRole("button", { name: "Closed hat", exact: true }).click();
+  const hats = async () =>
+    (await projectOf(page)).patterns[0]!.parts[0]!.notes.filter((n) => n.pitch === 42);
+  const count = (await hats()).length;
+  const profile = (await page.getByTestId("velocity-profile").boundingBox())!;
+  // A falling line from the left edge to the right: loud first, soft last, in one step.
+  await page.mouse.move(profile.x + 5, profile.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(profile.x + profile.width - 5, profile.y + profile.height - 6, {
+    steps: 20,
+  });
+  await page.mouse.up();
+  const drawn = (await hats()).map((n) => n.velocity);
+  expect(drawn).toHaveLength(count);
+  for (let i = 1; i < drawn.length; i++) expect(drawn[i]!).toBeLessThanOrEqual(drawn[i - 1]!);
+  expect(drawn[0]!).toBeGreaterThan(110);
+  expect(drawn.at(-1)!).toBeLessThan(25);
+  await page.keyboard.press("Control+z");
+  expect((await hats()).map((n) => n.velocity)).not.toEqual(drawn);
+
+  // Zoomed in and scrolled, the same place on the page is another time; fitted, it is as before.
+  const kick = await placeOf(page, "drums", 36, 480);
+  const kicks = async () =>
+    (await projectOf(page)).patterns[0]!.parts[0]!.notes.filter((n) => n.pitch === 36).map(
+      (n) => n.start,
+    );
+  const before = await kicks();
+  await page.mouse.move(kick.x, kick.y);
+  await page.keyboard.down("Control");
+  await page.mouse.wheel(0, -300);
+  await page.keyboard.up("Control");
+  await page.keyboard.down("Shift");
+  await page.mouse.wheel(0, 400);
+  await page.keyboard.up("Shift");
+  await page.mouse.click(kick.x, kick.y);
+  const added = (await kicks()).filter((start) => !before.includes(start));
+  expect(added).toHaveLength(1);
+  expect(added[0]!).toBeGreaterThan(480);
+  await page.keyboard.press("Control+z");
+  await page.keyboard.press("0");
+  await page.mouse.click(kick.x, kick.y);
+  expect((await kicks()).filter((start) => !before.includes(start))).toEqual([480]);
+});
+
+test("patterns are duplicated, varied, lengthened and removed; notes compared while the loop plays", async ({
+  page,
+}) => {
+  await openCopy(page, "Slack Water");
+  await page.getByRole("button", { name: "Duplicate the pattern" }).click();
+  await expect(page.getByRole("button", { name: "Pattern C" })).toHaveAttribute(
+    "aria-pressed",
+    "true",
+  );
+  const patterns = async () => (await projectOf(page)).patterns;
+  expect((await patterns())[2]!.parts).toEqual((await patterns())[0]!.parts);
+  const bars = page.getByRole("spinbutton", { name: "Length of the pattern in bars" });
+  await bars.fill("4");
+  await bars.press("Enter");
+  // The two-bar parts now repeat under four bars.
+  expect((await patterns())[2]).toMatchObject({ name: "C", bars: 4 });
+  expect((await patterns())[2]!.parts.map((part) => part.length)).toEqual([7680, 7680, 7680]);
+
+  // A stretch of the bass is heard; while comparing, the notes as they are.
+  await page.getByRole("button", { name: "Reed bass", exact: true }).click();
+  await page.getByRole("button", { name: /^Transpose/ }).click();
+  const octaves = page.getByTestId("step-transpose").getByRole("spinbutton", { name: "Octaves" });
+  await octaves.fill("2");
+  await octaves.press("Enter");
+  await play(page);
+  await page.waitForFunction(
+    () => window.hailstep!.sent().filter((n) => n.track === "bass").length > 2,
+  );
+  const own = new Set((await patterns())[2]!.parts[1]!.notes.map((n) => n.pitch));
+  const bass = async () =>
+    (await sentNotes(page)).filter((n) => n.track === "bass").map((n) => n.pitch);
+  for (const pitch of await bass()) expect(own.has(pitch - 24)).toBe(true);
+  await page.getByRole("button", { name: "Compare before" }).hover();
+  await page.mouse.down();
+  await page.waitForTimeout(300);
+  await page.evaluate(() => window.hailstep!.clear());
+  await page.waitForFunction(
+    () => window.hailstep!.sent().filter((n) => n.track === "bass").length > 1,
+  );
+  for (const pitch of await bass()) expect(own.has(pitch)).toBe(true);
+  await page.mouse.up();
+  await stop(page);
+
+  await page.getByRole("button", { name: "Remove the pattern" }).click();
+  expect((await patterns()).map((p) => p.name)).toEqual(["A", "B"]);
+  await saved(page);
+});

@@ -147,7 +147,7 @@ function LaneHeader({ row, block }: { row: Row; block: Block }) {
       style={{ top: row.y - block.y, height: row.height }}
     >
       <button
-        className={`min-w-0 flex-1 truncate rounded px-1 text-left ${inHand ? "font-semibold" : ""} ${row.quiet ? "opacity-60" : ""}`}
+        className={`min-w-0 flex-1 truncate rounded px-1 text-left text-[13px] ${inHand ? "font-semibold" : ""} ${row.quiet ? "opacity-60" : ""}`}
         onClick={take}
         aria-pressed={inHand}
         title={`Take ${row.name} in hand and hear it`}

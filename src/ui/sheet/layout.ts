@@ -55,7 +55,7 @@ export interface SheetLayout {
   height: number;
 }
 
-export const HEADER_WIDTH = 212;
+export const HEADER_WIDTH = 222;
 export const RULER_HEIGHT = 28;
 const TRACK_HEAD = 30;
 const LANE = 31;

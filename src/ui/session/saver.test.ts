@@ -1,0 +1,183 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import {
+  applyChange,
+  createProject,
+  edits,
+  makeNote,
+  partOf,
+  type Change,
+  type Project,
+} from "@/core";
+import { Saver, type SaveState } from "./saver";
+
+const BASS = { pattern: "a", track: "bass" };
+const note = (start: number) => makeNote({ id: `n${start}`, start });
+const starts = (project: Project) => partOf(project, BASS).notes.map((n) => n.start);
+
+/** A server in miniature: one project, its revision, and a way to fail. */
+class FakeServer {
+  project = createProject();
+  revision = 1;
+  down = false;
+  refuse = false;
+  requests: Change[] = [];
+
+  answer = (url: string | URL | Request, init: RequestInit = {}): Promise<Response> => {
+    if (this.down) return Promise.reject(new TypeError("fetch failed"));
+    if (init.method !== "PATCH") return Promise.resolve(Response.json(this.stored()));
+    if (this.refuse) return Promise.resolve(Response.json({ error: "no" }, { status: 422 }));
+    const { revision, change } = JSON.parse(String(init.body)) as {
+      revision: number;
+      change: Change;
+    };
+    this.requests.push(change);
+    if (revision !== this.revision) {
+      return Promise.resolve(
+        Response.json({ error: "stale", current: this.stored() }, { status: 409 }),
+      );
+    }
+    this.project = applyChange(this.project, change);
+    this.revision++;
+    return Promise.resolve(Response.json({ revision: this.revision }));
+  };
+
+  stored() {
+    return { id: "p", revision: this.revision, updatedAt: 0, project: this.project };
+  }
+}
+
+function openTab(server: FakeServer) {
+  const tab = { project: server.project, states: [] as SaveState[], message: "" };
+  const saver = new Saver(
+    server.stored(),
+    {
+      project: () => tab.project,
+      replace: (project) => (tab.project = project),
+      state: (state, message = "") => {
+        tab.states.push(state);
+        tab.message = message;
+      },
+    },
+    Math.random().toString(36),
+  );
+  const edit = (change: (project: Project) => Project) => {
+    tab.project = change(tab.project);
+    saver.changed();
+  };
+  return { tab, saver, edit, state: () => tab.states.at(-1) };
+}
+
+const put = (start: number) => (project: Project) => edits.addNotes(project, BASS, [note(start)]);
+
+let server: FakeServer;
+const open: Saver[] = [];
+const tab = () => {
+  const opened = openTab(server);
+  open.push(opened.saver);
+  return opened;
+};
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  server = new FakeServer();
+  vi.stubGlobal("window", new EventTarget());
+  vi.stubGlobal("fetch", server.answer);
+  vi.stubGlobal("requestIdleCallback", (work: () => void) => setTimeout(work, 30));
+  vi.stubGlobal("cancelIdleCallback", clearTimeout);
+  // Tabs of this test do not hear of each other, so that revisions do go stale.
+  vi.stubGlobal(
+    "BroadcastChannel",
+    class {
+      postMessage() {}
+      close() {}
+    },
+  );
+});
+afterEach(() => {
+  for (const saver of open.splice(0)) saver.close();
+  vi.useRealTimers();
+  vi.unstubAllGlobals();
+});
+
+describe("the saver", () => {
+  it("sends quick edits together, only the part they touched, and says when all is saved", async () => {
+    const { edit, state } = tab();
+    edit(put(0));
+    expect(state()).toBe("saving");
+    edit(put(240));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(server.requests).toHaveLength(1);
+    expect(Object.keys(server.requests[0]!)).toEqual(["parts"]);
+    expect(starts(server.project)).toEqual([0, 240]);
+    expect(state()).toBe("saved");
+  });
+
+  it("sends nothing for an edit that was undone before it went out", async () => {
+    const { edit, tab: now, state } = tab();
+    const before = now.project;
+    edit(put(0));
+    edit(() => before);
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(server.requests).toEqual([]);
+    expect(state()).toBe("saved");
+  });
+
+  it("waits for a server that is down, tries again, and loses nothing meanwhile", async () => {
+    const { edit, state } = tab();
+    server.down = true;
+    edit(put(0));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(state()).toBe("waiting");
+    edit(put(960));
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(state()).toBe("waiting");
+    server.down = false;
+    await vi.advanceTimersByTimeAsync(4000);
+    expect(starts(server.project)).toEqual([0, 960]);
+    expect(state()).toBe("saved");
+  });
+
+  it("merges what another tab saved, note by note, and sends again", async () => {
+    const [one, other] = [tab(), tab()];
+    one.edit(put(0));
+    await vi.advanceTimersByTimeAsync(1000);
+    other.edit(put(480));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(starts(server.project)).toEqual([0, 480]);
+    expect(starts(other.tab.project)).toEqual([0, 480]);
+    expect(other.state()).toBe("saved");
+    // And back: the first tab is stale now.
+    one.edit((project) => edits.removeNotes(project, BASS, new Set(["n0"])));
+    one.edit((project) => edits.setTempo(project, 99));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(starts(server.project)).toEqual([480]);
+    expect(server.project.tempo).toBe(99);
+  });
+
+  it("sends an edit that was made while another was on its way", async () => {
+    const { edit, state } = tab();
+    edit(put(0));
+    const slow = server.answer;
+    vi.stubGlobal("fetch", async (url: string, init: RequestInit) => {
+      await new Promise((resolve) => setTimeout(resolve, 500));
+      return slow(url, init);
+    });
+    await vi.advanceTimersByTimeAsync(300);
+    edit(put(720));
+    await vi.advanceTimersByTimeAsync(3000);
+    expect(starts(server.project)).toEqual([0, 720]);
+    expect(server.requests).toHaveLength(2);
+    expect(state()).toBe("saved");
+  });
+
+  it("says so when the server refuses a change, and keeps the edit", async () => {
+    const { edit, state, tab: now } = tab();
+    server.refuse = true;
+    edit(put(0));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(state()).toBe("refused");
+    expect(now.message).toBe("no");
+    expect(starts(now.project)).toEqual([0]);
+    expect(starts(server.project)).toEqual([]);
+  });
+});
