@@ -16,6 +16,7 @@ import {
   type ValueWeight,
 } from "@/core";
 import { useDesk, useSession } from "../session/context";
+import { SliderField } from "../shared/slider-field";
 import { ValueField } from "../shared/value-field";
 import { ScorePicture } from "./score-picture";
 
@@ -159,26 +160,28 @@ export function GeneratePanel() {
             />
           </span>
         </div>
-        <Slider
+        <SliderField
           label="Density"
           value={now.density}
+          min={0}
           max={100}
-          unit=" %"
+          format={(v) => `${v} %`}
           onChange={(v) => set({ density: v })}
         />
-        <Slider
+        <SliderField
           label="Repetition"
           value={now.repetition}
+          min={0}
           max={100}
-          unit=" %"
+          format={(v) => `${v} %`}
           onChange={(v) => set({ repetition: v })}
         />
-        <Slider
+        <SliderField
           label="Largest leap"
           value={now.leap}
           min={1}
           max={24}
-          unit=" st"
+          format={(v) => `${v} st`}
           onChange={(v) => set({ leap: v })}
         />
         <fieldset className="rounded-box border border-base-300 px-3 py-2">
@@ -299,45 +302,5 @@ function PitchField(props: {
       parse={(text) => parsePitch(text)}
       {...props}
     />
-  );
-}
-
-function Slider({
-  label,
-  value,
-  min = 0,
-  max,
-  unit,
-  onChange,
-}: {
-  label: string;
-  value: number;
-  min?: number;
-  max: number;
-  unit: string;
-  onChange(value: number): void;
-}) {
-  return (
-    <div className="flex items-center gap-2">
-      <span className="quiet w-[76px] shrink-0">{label}</span>
-      <input
-        type="range"
-        className="range range-xs min-w-0 flex-1 [--range-fill:0]"
-        aria-label={label}
-        min={min}
-        max={max}
-        value={value}
-        onChange={(event) => onChange(Number(event.target.value))}
-      />
-      <ValueField
-        label={label}
-        className="w-16 text-right"
-        value={value}
-        min={min}
-        max={max}
-        format={(v) => `${v}${unit}`}
-        onChange={onChange}
-      />
-    </div>
   );
 }

@@ -2,6 +2,7 @@
 import { Dices } from "lucide-react";
 import type { SchemaDescription } from "yup";
 import type { ParamValue } from "@/core";
+import { SliderField } from "../shared/slider-field";
 import { ValueField } from "../shared/value-field";
 
 interface Props {
@@ -62,25 +63,22 @@ export function ParamControl({ name, about, value, reset, onChange }: Props) {
   }
   const { min, max, step, unit } = about.meta as unknown as NumberMeta;
   const number = Number(value);
-  const field = (
-    <ValueField
-      label={label}
-      className="w-20 text-right font-medium"
-      value={number}
-      min={min}
-      max={max}
-      step={step}
-      reset={Number(reset)}
-      format={(v) => shown(v, unit)}
-      onChange={onChange}
-    />
-  );
+  const field = {
+    label,
+    value: number,
+    min,
+    max,
+    step,
+    reset: Number(reset),
+    format: (v: number) => shown(v, unit),
+    onChange,
+  };
   if (name === "seed") {
     return (
       <div className="flex items-center justify-between gap-2">
         <span className="quiet">{label}</span>
         <span className="flex items-center gap-1">
-          {field}
+          <ValueField {...field} className="w-20 text-right font-medium" />
           <button
             className="btn btn-ghost btn-xs px-1"
             aria-label="New seed"
@@ -93,22 +91,7 @@ export function ParamControl({ name, about, value, reset, onChange }: Props) {
       </div>
     );
   }
-  return (
-    <div className="flex items-center gap-2">
-      <span className="quiet w-[88px] shrink-0 leading-tight">{label}</span>
-      <input
-        type="range"
-        className="range range-xs min-w-0 flex-1 [--range-fill:0]"
-        aria-label={label}
-        min={min}
-        max={max}
-        step={step}
-        value={number}
-        onChange={(event) => onChange(Number(event.target.value))}
-      />
-      {field}
-    </div>
-  );
+  return <SliderField {...field} />;
 }
 
 function optionText(name: string, option: string): string {

@@ -4,7 +4,7 @@ import { SOUNDS, soundOf } from "@/audio/sounds";
 import { LIMITS, edits, type Track } from "@/core";
 import { panText, parsePan } from "../foot/foot";
 import { useDesk, useSession } from "../session/context";
-import { ValueField } from "../shared/value-field";
+import { SliderField } from "../shared/slider-field";
 
 /** Sound, level and pan of the track in hand. Changing the sound never touches the notes. */
 export function SoundPanel() {
@@ -49,57 +49,28 @@ export function SoundPanel() {
       <button className="btn btn-sm gap-2 self-start" onClick={hear}>
         <Volume2 size={15} /> Hear it
       </button>
-      <div className="flex items-center gap-2">
-        <span className="quiet w-12">Level</span>
-        <input
-          type="range"
-          className="range range-xs min-w-0 flex-1 [--range-fill:0]"
-          aria-label="Level"
-          min={LIMITS.level.min}
-          max={LIMITS.level.max}
-          step={0.5}
-          value={track.level}
-          onChange={(event) =>
-            change("Level", { level: Number(event.target.value) }, `level-${track.id}`)
-          }
-        />
-        <ValueField
-          label="Level"
-          className="w-20 text-right"
-          value={track.level}
-          min={LIMITS.level.min}
-          max={LIMITS.level.max}
-          step={0.5}
-          reset={0}
-          format={(v) => (v <= LIMITS.level.min ? "silent" : `${v.toFixed(1)} dB`)}
-          onChange={(level) => change("Level", { level }, `level-${track.id}`)}
-        />
-      </div>
-      <div className="flex items-center gap-2">
-        <span className="quiet w-12">Pan</span>
-        <input
-          type="range"
-          className="range range-xs min-w-0 flex-1 [--range-fill:0]"
-          aria-label="Pan"
-          min={-100}
-          max={100}
-          value={Math.round(track.pan * 100)}
-          onChange={(event) =>
-            change("Pan", { pan: Number(event.target.value) / 100 }, `pan-${track.id}`)
-          }
-        />
-        <ValueField
-          label="Pan"
-          className="w-20 text-right"
-          value={Math.round(track.pan * 100)}
-          min={-100}
-          max={100}
-          reset={0}
-          format={panText}
-          parse={parsePan}
-          onChange={(pan) => change("Pan", { pan: pan / 100 }, `pan-${track.id}`)}
-        />
-      </div>
+      <SliderField
+        label="Level"
+        labelWidth="w-12"
+        value={track.level}
+        min={LIMITS.level.min}
+        max={LIMITS.level.max}
+        step={0.5}
+        reset={0}
+        format={(v) => (v <= LIMITS.level.min ? "silent" : `${v.toFixed(1)} dB`)}
+        onChange={(level) => change("Level", { level }, `level-${track.id}`)}
+      />
+      <SliderField
+        label="Pan"
+        labelWidth="w-12"
+        value={Math.round(track.pan * 100)}
+        min={-100}
+        max={100}
+        reset={0}
+        format={panText}
+        parse={parsePan}
+        onChange={(pan) => change("Pan", { pan: pan / 100 }, `pan-${track.id}`)}
+      />
       <button className="btn btn-sm btn-ghost self-start text-error" onClick={remove}>
         Remove this track
       </button>
