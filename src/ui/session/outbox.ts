@@ -30,10 +30,7 @@ function openOutbox(): Promise<unknown> {
   return opened;
 }
 
-/**
- * Keeps edits. The write is handed over and committed before this returns to the event loop, so it
- * also stands when the page goes away right after.
- */
+/** Keeps edits: handed over at once, written by the browser in its own time. */
 export function keepUnsent(unsent: Unsent): void {
   if (!database) return;
   const transaction = database.transaction("unsent", "readwrite");
@@ -42,9 +39,36 @@ export function keepUnsent(unsent: Unsent): void {
   transaction.done.catch((error: unknown) => console.warn("Edits could not be kept here", error));
 }
 
+const LAST_WORDS = "hailstep-unsent/";
+
+/**
+ * Keeps edits of a page that goes away. The browser may drop a database write of a page that is
+ * gone before it is done, so they are also put where writing is done when the call returns. What is
+ * too large for that place still has the database.
+ */
+export function keepLast(unsent: Unsent): void {
+  try {
+    localStorage.setItem(LAST_WORDS + unsent.key, JSON.stringify(unsent));
+  } catch {
+    // Full, or not allowed here.
+  }
+  keepUnsent(unsent);
+}
+
+/** Moves what pages said last into the database, where it is older than nothing else of its key. */
+async function collectLast(project: string): Promise<void> {
+  for (const key of Object.keys(localStorage)) {
+    if (!key.startsWith(`${LAST_WORDS}${project}/`)) continue;
+    const text = localStorage.getItem(key);
+    if (text) await database!.put("unsent", JSON.parse(text) as Unsent);
+    localStorage.removeItem(key);
+  }
+}
+
 /** All edits of a project that never reached the server, from this tab and from closed ones. */
 export async function unsentOf(project: string): Promise<Unsent[]> {
   await openOutbox();
+  await collectLast(project);
   return database!.getAllFromIndex("unsent", "project", project);
 }
 

@@ -1,6 +1,6 @@
 import { applyChange, diffProjects, mergeProjects, type Project } from "@/core";
 import { api, type RequestError, type StoredProject } from "../shared/api";
-import { dropUnsent, keepUnsent, unsentOf } from "./outbox";
+import { dropUnsent, keepLast, keepUnsent, unsentOf } from "./outbox";
 
 /** `opening`: looking for edits an earlier page left. `waiting`: the server does not answer, edits are kept here. `refused`: it said no, they are kept too. */
 export type SaveState = "opening" | "saved" | "saving" | "waiting" | "refused";
@@ -44,7 +44,7 @@ export class Saver {
     this.channel.onmessage = ({ data }: MessageEvent<{ revision: number }>) => {
       if (data.revision > this.confirmed.revision && !this.sending) void this.pull();
     };
-    window.addEventListener("pagehide", this.keepNow);
+    window.addEventListener("pagehide", this.keepLast);
     window.addEventListener("online", this.sendSoon);
   }
 
@@ -79,13 +79,15 @@ export class Saver {
     if (!this.sending && this.failures === 0) this.sendIn(PAUSE_MS);
   }
 
-  private readonly keepNow = (): void => {
+  private readonly keepLast = (): void => this.keepNow(keepLast);
+
+  private readonly keepNow = (keep = keepUnsent): void => {
     if (this.keepTimer !== null) cancelIdleCallback(this.keepTimer);
     this.keepTimer = null;
     const { project, revision } = this.confirmed;
     const change = diffProjects(project, this.host.project());
     const base = diffProjects(this.host.project(), project);
-    if (change && base) keepUnsent({ key: this.key, project: this.id, revision, base, change });
+    if (change && base) keep({ key: this.key, project: this.id, revision, base, change });
   };
 
   private readonly sendSoon = (): void => this.sendIn(0);
@@ -171,7 +173,7 @@ export class Saver {
     this.closed = true;
     if (this.sendTimer) clearTimeout(this.sendTimer);
     this.channel.close();
-    window.removeEventListener("pagehide", this.keepNow);
+    window.removeEventListener("pagehide", this.keepLast);
     window.removeEventListener("online", this.sendSoon);
   }
 }
