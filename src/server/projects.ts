@@ -66,6 +66,11 @@ export class ProjectService {
     return { id, revision: row.revision, updatedAt: row.updatedAt, project };
   }
 
+  /** The project if its revision is another than the one given, else null without reading it whole. */
+  readIfOther(id: string, revision: number): StoredProject | null {
+    return this.row(this.database, id).revision === revision ? null : this.read(id);
+  }
+
   create(project: Project): StoredProject {
     const id = nanoid(12);
     const now = this.now();

@@ -134,6 +134,14 @@ describe("the project service", () => {
     expect(database.select().from(parts).all()).toHaveLength(2);
   });
 
+  it("hands a project out again only when its revision is another", () => {
+    const { id, project } = service.create(createProject());
+    expect(service.readIfOther(id, 1)).toBeNull();
+    service.change(id, 1, change(project, edits.addNotes(project, BASS, [note(0)])));
+    expect(service.readIfOther(id, 1)).toMatchObject({ revision: 2 });
+    expect(status(() => service.readIfOther("x", 1))).toBe(404);
+  });
+
   it("duplicates, deletes and brings back", () => {
     const { id } = service.create(createProject({ name: "Ebb" }));
     const copy = service.duplicate(id);

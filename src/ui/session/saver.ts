@@ -55,6 +55,7 @@ export class Saver {
       console.warn("Edits cannot be kept in this browser", error);
       return [];
     });
+    await this.catchUp();
     if (this.closed) return;
     if (left.length === 0) {
       if (this.host.project() === this.confirmed.project) this.host.state("saved");
@@ -67,6 +68,19 @@ export class Saver {
     this.pickedUp = left.map((unsent) => unsent.key);
     this.host.replace(project);
     this.changed();
+  }
+
+  /**
+   * The page may have been made just before the last edit of the page before it was saved: then the
+   * project is newer by now.
+   */
+  private async catchUp(): Promise<void> {
+    try {
+      const current = await api.readIfOther(this.id, this.confirmed.revision);
+      if (current && !this.closed && !this.sending) this.takeOver(current);
+    } catch {
+      // Without an answer the next save will find out.
+    }
   }
 
   /** Call after every change of the project. */

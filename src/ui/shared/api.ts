@@ -44,6 +44,13 @@ const json = (method: string, body: unknown): RequestInit => ({
 /** The server's routes, typed. Every call throws a `RequestError`. */
 export const api = {
   read: (id: string) => call<StoredProject>(`/api/projects/${id}`),
+  /** The project if it is at another revision than this one, else null. */
+  readIfOther: async (id: string, revision: number): Promise<StoredProject | null> => {
+    const found = await call<StoredProject | { unchanged: true }>(
+      `/api/projects/${id}?other=${revision}`,
+    );
+    return "unchanged" in found ? null : found;
+  },
   create: (name: string) => call<StoredProject>("/api/projects", json("POST", { name })),
   change: (id: string, revision: number, change: Change) =>
     call<{ revision: number }>(`/api/projects/${id}`, json("PATCH", { revision, change })),
