@@ -12,7 +12,7 @@ export interface View {
 
 /** Room before tick 0, for early hits and half a stone. */
 export const PAD = 14;
-const LEAST_BAR = 190;
+const LEAST_BAR = 150;
 
 /** Zoom that shows the whole pattern, or as many bars as stay readable. */
 export function fitZoom(width: number, total: number, metre: Metre): number {
