@@ -14,6 +14,7 @@ import { trackInk, type Inks } from "./inks";
 import type { Block, Row } from "./layout";
 import { RULER_HEIGHT } from "./layout";
 import type { Scene } from "./scene";
+import { startsOf } from "./starts";
 import { stoneOf } from "./stones";
 import { PAD, stoneRadius, tickOf, xOf, type View } from "./view";
 
@@ -267,13 +268,6 @@ function eachShown(
       }
     }
   }
-}
-
-const startLists = new WeakMap<readonly Note[], number[]>();
-function startsOf(notes: readonly Note[]): number[] {
-  let starts = startLists.get(notes);
-  if (!starts) startLists.set(notes, (starts = notes.map((note) => note.start)));
-  return starts;
 }
 
 const longests = new WeakMap<readonly Note[], number>();

@@ -1,6 +1,7 @@
 import { lowerBound, type Note } from "@/core";
 import type { Block, Row, SheetLayout } from "./layout";
 import { rowAt } from "./layout";
+import { startsOf } from "./starts";
 import { stoneOf } from "./stones";
 import { tickOf, xOf, type View } from "./view";
 
@@ -31,7 +32,8 @@ export function hitTest(layout: SheetLayout, view: View, x: number, y: number): 
   let best: { note: Note; distance: number } | null = null;
   let tail: { note: Note; end: boolean } | null = null;
   const widest = 16 / view.zoom;
-  const from = block.track.kind === "melody" ? 0 : firstFrom(block.heard, inLoop - widest);
+  const from =
+    block.track.kind === "melody" ? 0 : lowerBound(startsOf(block.heard), inLoop - widest);
   for (let i = from; i < block.heard.length; i++) {
     const note = block.heard[i]!;
     if (note.start > inLoop + widest || note.start >= row.period) break;
@@ -48,14 +50,6 @@ export function hitTest(layout: SheetLayout, view: View, x: number, y: number): 
   if (best) return { ...near, note: best.note, zone: "stone" };
   if (tail) return { ...near, note: tail.note, zone: tail.end ? "end" : "tail" };
   return { ...near, note: null, zone: "stone" };
-}
-
-const starts = new WeakMap<readonly Note[], number[]>();
-
-function firstFrom(notes: readonly Note[], tick: number): number {
-  let list = starts.get(notes);
-  if (!list) starts.set(notes, (list = notes.map((note) => note.start)));
-  return lowerBound(list, tick);
 }
 
 /** Ids of the notes of a block inside a box; `x` in view, `y` in content. Repeats do not count. */

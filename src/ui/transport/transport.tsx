@@ -2,7 +2,16 @@
 import { Download, Moon, Play, Redo2, Search, Square, Sun, Undo2 } from "lucide-react";
 import Link from "next/link";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { LIMITS, METRES, SCALES, edits, formatPosition, pitchClassName, type Metre } from "@/core";
+import {
+  LIMITS,
+  METRES,
+  SCALES,
+  edits,
+  formatPosition,
+  patternTicks,
+  pitchClassName,
+  type Metre,
+} from "@/core";
 import { togglePlay } from "../actions/actions";
 import { openPalette } from "../actions/palette";
 import { useDesk, useSession } from "../session/context";
@@ -235,7 +244,7 @@ function Position() {
       const { project } = store.getState();
       const pattern = project.patterns.find((p) => p.id === at?.pattern);
       if (!text.current || !at || !pattern) return;
-      const total = pattern.bars * ((project.metre.beats * 3840) / project.metre.unit);
+      const total = patternTicks(project, pattern);
       const sixteenth = Math.floor((at.tick % total) / 240) * 240;
       text.current.textContent = formatPosition(sixteenth, project.metre);
     };
