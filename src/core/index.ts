@@ -68,6 +68,17 @@ export type {
   SongEntry,
   Track,
 } from "./score/model";
+export {
+  KIT_RANGES,
+  PAD_FILTERS,
+  PAD_RANGES,
+  PLAIN_KIT,
+  padShapeOf,
+  plainPad,
+} from "./score/kit-shape";
+export type { KitShape, PadField, PadFilter, PadShape, SampleRef } from "./score/kit-shape";
+export { makeClip, pasteClip } from "./score/clip";
+export type { Clip } from "./score/clip";
 export { ProjectError, parseProject } from "./score/parse";
 export { applyChange, diffProjects, headOf } from "./score/diff";
 export type { Change, PatternHead, ProjectHead } from "./score/diff";
@@ -76,7 +87,15 @@ export * as edits from "./score/edits";
 export { patternOf, partOf, trackOf } from "./score/edits/parts";
 export type { Place } from "./score/edits/parts";
 export { TRANSFORMS } from "./transforms/registry";
-export type { Effect, Transform, TransformContext, TransformResult } from "./transforms/kit";
+export type {
+  Effect,
+  ParamMeta,
+  Transform,
+  TransformContext,
+  TransformResult,
+} from "./transforms/kit";
+export { evenSpread } from "./transforms/fill";
+export { rollRate } from "./transforms/roll";
 export { applyChain, contextOf, heardPart } from "./transforms/chain";
 export { IDEA_DEFAULTS, generateIdeas } from "./generate/ideas";
 export type { Idea, IdeaOptions } from "./generate/ideas";

@@ -1,5 +1,6 @@
 import { makePart } from "./create";
 import { barTicks } from "../time/ticks";
+import { PLAIN_KIT, type KitShape } from "./kit-shape";
 import {
   sortNotes,
   type ChainStep,
@@ -52,10 +53,26 @@ function mergeFields<T extends object>(base: T, mine: T, theirs: T): T {
 }
 
 function mergeTrack(base: Track, mine: Track, theirs: Track): Track {
-  return {
+  const merged = {
     ...mergeFields(base, mine, theirs),
     lanes: mergeList(base.lanes, mine.lanes, theirs.lanes, byId, mergeFields),
   };
+  const kit = mergeKit(base.kit, mine.kit, theirs.kit);
+  delete merged.kit;
+  return kit ? { ...merged, kit } : merged;
+}
+
+/** Pad by pad and field by field; a kit that is left out is a plain one. */
+function mergeKit(
+  base: KitShape = PLAIN_KIT,
+  mine: KitShape = PLAIN_KIT,
+  theirs: KitShape = PLAIN_KIT,
+): KitShape | undefined {
+  const merged = {
+    ...mergeFields(base, mine, theirs),
+    pads: mergeList(base.pads, mine.pads, theirs.pads, (pad) => String(pad.pitch), mergeFields),
+  };
+  return same(merged, PLAIN_KIT) ? undefined : merged;
 }
 
 function mergePattern(base: Pattern, mine: Pattern, theirs: Pattern): Pattern {

@@ -1,4 +1,5 @@
 import type { Key } from "../pitch/scales";
+import type { KitShape } from "./kit-shape";
 import type { Grid } from "../time/grid";
 import type { Metre } from "../time/ticks";
 
@@ -31,6 +32,8 @@ export interface ChainStep {
   on: boolean;
   params: Params;
   scope: string[] | null;
+  /** Works on the hits of this pad alone, those put on later too; left out for no such limit. */
+  lane?: number;
 }
 
 /** What one track plays in one pattern. It repeats when `length` (ticks) is below the pattern's. */
@@ -64,6 +67,8 @@ export interface Track {
   mute: boolean;
   solo: boolean;
   lanes: readonly Lane[];
+  /** How the kit and its pads are shaped; left out while nothing is. Drums only. */
+  kit?: KitShape;
 }
 
 export interface Pattern {

@@ -9,7 +9,15 @@ export function referenceProblems(project: Project): Problem[] {
 
   const tracks = uniqueIds(project.tracks, "tracks", add);
   const patterns = uniqueIds(project.patterns, "patterns", add);
-  project.tracks.forEach((track, i) => uniqueIds(track.lanes, `tracks[${i}].lanes`, add));
+  project.tracks.forEach((track, i) => {
+    uniqueIds(track.lanes, `tracks[${i}].lanes`, add);
+    const pads = new Set<number>();
+    track.kit?.pads.forEach(({ pitch }, j) => {
+      if (pads.has(pitch)) add(`tracks[${i}].kit.pads[${j}].pitch`, `pad ${pitch} is shaped twice`);
+      pads.add(pitch);
+    });
+    if (track.kit && track.kind !== "drums") add(`tracks[${i}].kit`, "belongs to drum tracks only");
+  });
 
   project.patterns.forEach((pattern, i) => {
     const seen = new Set<string>();

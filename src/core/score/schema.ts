@@ -2,6 +2,7 @@ import * as yup from "yup";
 import { isScale } from "../pitch/scales";
 import { GRID_KINDS, GRID_VALUES, SWING_RANGE } from "../time/grid";
 import { MAX_EARLY } from "../time/ticks";
+import { KIT_RANGES, PAD_FILTERS, PAD_RANGES, type PadField } from "./kit-shape";
 import { LIMITS, type Note } from "./model";
 
 /** One thing wrong with unknown input: where it is and why it is refused. */
@@ -127,6 +128,7 @@ const chainStepSchema = closed({
   on: flag(),
   params: yup.object().strict().required(),
   scope: yup.array(id()).strict().nullable().defined().max(LIMITS.notesPerPart),
+  lane: yup.number().strict().integer().min(0).max(127).optional(),
 });
 
 export const partSchema = closed({
@@ -147,6 +149,40 @@ const laneSchema = closed({
   solo: flag(),
 });
 
+const inRange = ({ min, max }: { min: number; max: number }) => real().min(min).max(max);
+
+/** What the server names a sample: the first half of the SHA-256 of its bytes. */
+export const SAMPLE_ID = /^[0-9a-f]{32}$/;
+
+const padSchema = closed({
+  pitch: whole().min(0).max(127),
+  sample: yup
+    .object({
+      id: yup.string().strict().matches(SAMPLE_ID, "${path} must be the id of a sample").required(),
+      name: name(),
+    })
+    .strict()
+    .noUnknown("${path} has unknown fields: ${unknown}")
+    .nullable()
+    .defined(),
+  ...(Object.fromEntries(
+    Object.entries(PAD_RANGES).map(([field, range]) => [field, inRange(range)]),
+  ) as Record<PadField, ReturnType<typeof real>>),
+  choke: whole().min(PAD_RANGES.choke.min).max(PAD_RANGES.choke.max),
+  filter: yup
+    .string()
+    .strict()
+    .oneOf([...PAD_FILTERS])
+    .required(),
+});
+
+const kitSchema = closed({
+  level: inRange(KIT_RANGES.level),
+  pitch: inRange(KIT_RANGES.pitch),
+  time: inRange(KIT_RANGES.time),
+  pads: yup.array(padSchema).strict().max(128).defined(),
+});
+
 export const trackSchema = closed({
   id: id(),
   kind: yup.string().strict().oneOf(["drums", "melody"]).required(),
@@ -157,6 +193,7 @@ export const trackSchema = closed({
   mute: flag(),
   solo: flag(),
   lanes: yup.array(laneSchema).strict().max(LIMITS.lanes).defined(),
+  kit: kitSchema.optional().default(undefined),
 });
 
 export const patternHeadSchema = closed({

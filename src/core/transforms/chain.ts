@@ -3,10 +3,11 @@ import {
   type ChainStep,
   type Note,
   type Part,
+  type Pattern,
   type Project,
   type Track,
 } from "../score/model";
-import type { Grid } from "../time/grid";
+import { gridTicks, type Grid } from "../time/grid";
 import { barTicks } from "../time/ticks";
 import type { Effect, TransformContext } from "./kit";
 import { TRANSFORMS } from "./registry";
@@ -38,6 +39,7 @@ export function applyChain(
       ...context,
       length,
       selection: step.scope ? new Set(step.scope) : null,
+      lane: step.lane ?? null,
     });
     current = result.notes;
     if (result.length !== undefined) length = result.length;
@@ -49,7 +51,12 @@ export function applyChain(
 /** What a transform should know of a part: key, tempo, grids, loop. */
 export function contextOf(project: Project, track: Track, part: Part): TransformContext {
   const laneGrids: Record<number, Grid> = {};
-  for (const lane of track.lanes) laneGrids[lane.pitch] = lane.grid;
+  const lanePeriods: Record<number, number> = {};
+  for (const { pitch, grid, steps } of track.lanes) {
+    laneGrids[pitch] = grid;
+    if (steps) lanePeriods[pitch] = steps * gridTicks(grid);
+  }
+  const pattern = project.patterns.find((p) => p.parts.includes(part));
   return {
     tempo: project.tempo,
     metre: project.metre,
@@ -60,7 +67,25 @@ export function contextOf(project: Project, track: Track, part: Part): Transform
     length: part.length,
     selection: null,
     range: null,
+    lane: null,
+    lanePeriods,
+    patternLength: pattern ? pattern.bars * barTicks(project.metre) : null,
+    timingOf: (id) => otherPart(pattern, id)?.notes.map((note) => note.start) ?? null,
   };
+}
+
+/** The part another track has in the same pattern. */
+const otherPart = (pattern: Pattern | undefined, track: string) =>
+  pattern?.parts.find((p) => p.track === track);
+
+/** Parts that a chain takes its timing from: when their notes change, so does what it gives. */
+function partsLeanedOn(project: Project, part: Part): readonly (readonly Note[] | undefined)[] {
+  const names = part.chain.flatMap(({ on, params }) =>
+    on && typeof params.from === "string" && params.from !== "" ? [params.from] : [],
+  );
+  if (names.length === 0) return [];
+  const pattern = project.patterns.find((p) => p.parts.includes(part));
+  return names.map((name) => otherPart(pattern, name)?.notes);
 }
 
 export interface HeardPart {
@@ -74,6 +99,7 @@ interface Remembered {
   project: Pick<Project, "tempo" | "metre" | "key">;
   track: Track;
   bars: number;
+  leanedOn: readonly (readonly Note[] | undefined)[];
   heard: HeardPart;
 }
 const remembered = new WeakMap<Part, Remembered>();
@@ -84,13 +110,15 @@ const remembered = new WeakMap<Part, Remembered>();
  */
 export function heardPart(project: Project, track: Track, part: Part, bars: number): HeardPart {
   const known = remembered.get(part);
+  const leanedOn = partsLeanedOn(project, part);
   if (
     known &&
     known.bars === bars &&
     known.track === track &&
     known.project.tempo === project.tempo &&
     known.project.metre === project.metre &&
-    known.project.key === project.key
+    known.project.key === project.key &&
+    known.leanedOn.every((notes, i) => notes === leanedOn[i])
   ) {
     return known.heard;
   }
@@ -106,6 +134,6 @@ export function heardPart(project: Project, track: Track, part: Part, bars: numb
       effects: result.effects,
     };
   }
-  remembered.set(part, { project, track, bars, heard });
+  remembered.set(part, { project, track, bars, leanedOn, heard });
   return heard;
 }

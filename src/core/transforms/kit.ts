@@ -1,8 +1,8 @@
 import * as yup from "yup";
 import { rootId, type Note, type Params } from "../score/model";
 import { problemsOf, type Problem } from "../score/schema";
-import { DEFAULT_GRID, type Grid } from "../time/grid";
-import { MAX_EARLY, type Metre } from "../time/ticks";
+import { DEFAULT_GRID, lineAt, nearestLine, type Grid } from "../time/grid";
+import { MAX_EARLY, beatTicks, type Metre } from "../time/ticks";
 import type { Key } from "../pitch/scales";
 
 /** What a transform may know of where the notes live. Everything has a default. */
@@ -21,6 +21,14 @@ export interface TransformContext {
   selection: ReadonlySet<string> | null;
   /** Selected stretch of time `[a, b)` in ticks; null to take it from the notes. */
   range: readonly [number, number] | null;
+  /** Work on this pad alone, whatever hits it has; null for all. */
+  lane: number | null;
+  /** Loop lengths in ticks of drum lanes by pitch, where they have their own. */
+  lanePeriods: Readonly<Record<number, number>>;
+  /** Length of the whole pattern in ticks; null when there is none. */
+  patternLength: number | null;
+  /** Starts of another track's part, ascending, or null: the timing a part can be pulled to. */
+  timingOf(track: string): readonly number[] | null;
 }
 
 const DEFAULT_CONTEXT: TransformContext = {
@@ -33,6 +41,10 @@ const DEFAULT_CONTEXT: TransformContext = {
   length: null,
   selection: null,
   range: null,
+  lane: null,
+  lanePeriods: {},
+  patternLength: null,
+  timingOf: () => null,
 };
 
 /** What a transform did: counts of notes, and one sentence with real numbers. */
@@ -77,6 +89,8 @@ export interface Transform {
 interface Run {
   /** Replacements in the order of the input; null takes the note away. */
   replaced: readonly (Note | readonly Note[] | null)[];
+  /** Notes that come from none of the input. */
+  extra?: readonly Note[];
   sentence: (counts: Omit<Effect, "sentence">) => string;
   length?: number;
 }
@@ -106,11 +120,11 @@ export function defineTransform<P extends Params>(definition: Definition<P>): Tr
         throw new RangeError(`${label}: ${wrong.map((p) => `${p.path} ${p.reason}`).join("; ")}`);
       }
       const whole: TransformContext = { ...DEFAULT_CONTEXT, ...context };
-      const { selection } = whole;
-      const chosen = selection
-        ? (note: Note) => selection.has(note.id) || selection.has(rootId(note.id))
-        : () => true;
-      const selected = selection ? notes.filter(chosen) : notes;
+      const { selection, lane } = whole;
+      const chosen = (note: Note) =>
+        (lane === null || note.pitch === lane) &&
+        (!selection || selection.has(note.id) || selection.has(rootId(note.id)));
+      const selected = selection || lane !== null ? notes.filter(chosen) : notes;
       const run = definition.run(selected, full, whole, notes);
       return merge(notes, chosen, run);
     },
@@ -137,6 +151,8 @@ function merge(notes: readonly Note[], chosen: (note: Note) => boolean, run: Run
       if (after[0]) count(before, after[0], counts);
     }
   }
+  for (const note of run.extra ?? []) result.push(note);
+  counts.added += run.extra?.length ?? 0;
   const merged: TransformResult = {
     notes: result,
     effect: { ...counts, sentence: run.sentence(counts) },
@@ -162,8 +178,49 @@ function count(before: Note, after: Note, counts: { moved: number; changed: numb
 }
 
 /** Grid a note is measured against: its lane's own, else the part's. */
-export function gridOf(note: Note, context: TransformContext): Grid {
+export function gridOf(note: Pick<Note, "pitch">, context: TransformContext): Grid {
   return context.laneGrids[note.pitch] ?? context.grid;
+}
+
+/** Loop length of the lane or part a note lies in; null when there is none. */
+export function loopOf(pitch: number, context: TransformContext): number | null {
+  return context.lanePeriods[pitch] ?? context.length;
+}
+
+/**
+ * The beat of the bar (from 1) whose line a note belongs to, drift aside; null between beats.
+ * `on` is the grid it is measured against.
+ */
+export function beatOf(note: Note, context: TransformContext): number | null {
+  const g = gridOf(note, context);
+  // Off a grid, or on one that has no lines on some beats, the nearest sixteenth decides.
+  const lined = g.kind === "straight" || g.kind === "triplet" ? g : DEFAULT_GRID;
+  const line = lineAt(lined, nearestLine(lined, note.start));
+  const beat = beatTicks(context.metre);
+  if (line % beat !== 0) return null;
+  const beats = context.metre.beats;
+  return ((((line / beat) % beats) + beats) % beats) + 1;
+}
+
+/**
+ * Gives pieces of notes ids that no other note has: `n4` cut in three becomes `n4`, `n4~1`, `n4~2`,
+ * and cut again goes on counting, so that ids stay short.
+ */
+export function pieceIds(all: readonly Note[]): (id: string) => string {
+  const last = new Map<string, number>();
+  for (const { id } of all) {
+    const at = id.indexOf("~");
+    if (at < 0) continue;
+    const root = id.slice(0, at);
+    const count = Number(id.slice(at + 1));
+    if (count > (last.get(root) ?? 0)) last.set(root, count);
+  }
+  return (id) => {
+    const root = rootId(id);
+    const count = (last.get(root) ?? 0) + 1;
+    last.set(root, count);
+    return `${root}~${count}`;
+  };
 }
 
 /** Span `[a, b)` worked on: the selected range, else from the first start to the last end. */
@@ -194,9 +251,19 @@ export function figure(n: number): string {
   return Math.abs(n) >= 20 || Number.isInteger(n) ? String(Math.round(n)) : n.toFixed(1);
 }
 
+/** Metadata of a parameter: how the interface shows its control, and when. */
+export interface ParamMeta {
+  unit?: string;
+  step?: number;
+  /** Shown only while another parameter has one of these values. */
+  when?: { param: string; is: readonly string[] };
+  /** A control of its own: the beats of a bar, or a track of the project. */
+  role?: "beats" | "track";
+}
+
 /** Schema pieces for parameters. Metadata tells the interface how to show the control. */
 export const param = {
-  number: (label: string, min: number, max: number, meta: { unit?: string; step?: number } = {}) =>
+  number: (label: string, min: number, max: number, meta: ParamMeta = {}) =>
     yup
       .number()
       .strict()
@@ -206,16 +273,35 @@ export const param = {
       .test("finite", "must be a finite number", (v) => Number.isFinite(v))
       .label(label)
       .meta({ min, max, step: 1, ...meta }),
-  whole: (label: string, min: number, max: number, meta: { unit?: string } = {}) =>
+  whole: (label: string, min: number, max: number, meta: ParamMeta = {}) =>
     param.number(label, min, max, meta).integer("must be a whole number"),
-  choice: (label: string, options: readonly string[]) =>
+  choice: (label: string, options: readonly string[], meta: ParamMeta = {}) =>
     yup
       .string()
       .strict()
       .required()
       .oneOf([...options], `must be one of ${options.join(", ")}`)
-      .label(label),
+      .label(label)
+      .meta(meta),
   flag: (label: string) => yup.boolean().strict().required().label(label),
+  /** Beats of a bar, counted from 1: `"2 4"`. */
+  beats: (label: string, meta: ParamMeta = {}) =>
+    yup
+      .string()
+      .strict()
+      .defined()
+      .matches(/^(\d{1,2}( \d{1,2})*)?$/, "must be numbers of beats with a space between")
+      .label(label)
+      .meta({ ...meta, role: "beats" }),
+  /** Id of a track, or nothing. */
+  track: (label: string, meta: ParamMeta = {}) =>
+    yup
+      .string()
+      .strict()
+      .defined()
+      .max(64, "must be the id of a track")
+      .label(label)
+      .meta({ ...meta, role: "track" }),
   seed: () => param.whole("Seed", 0, 999_999),
 };
 

@@ -1,44 +1,47 @@
-import { GRID_KINDS, gridTicks, lineAt, nearestLine, type Grid, type GridKind } from "../time/grid";
+import { gridTicks, lineAt, nearestLine } from "../time/grid";
 import { ticksToMs } from "../time/ticks";
 import type { Note } from "../score/model";
+import { chosenGrid, gridParams, swingParam } from "./grid-choice";
 import {
   clampLength,
   clampStart,
   counted,
   defineTransform,
   figure,
-  gridOf,
   param,
   params,
   type TransformContext,
 } from "./kit";
 
-const VALUES = ["own", "1", "2", "4", "8", "16", "32", "64", "128"] as const;
 const REACHES = ["all", "within", "beyond"] as const;
 const ENDS = ["keep length", "keep end", "quantize ends"] as const;
 
 /**
  * Pulls starts to the nearest line of the (swung) grid: `start' = start + strength · (line −
  * start)`; half way goes to the later line. `reach` limits it to notes within, or only beyond,
- * `window` percent of half a cell.
+ * `window` percent of half a cell. With `from`, the lines are the onsets of that track's part.
  */
 export const quantize = defineTransform({
   label: "Quantize",
   about: "Pulls starts toward the lines of a grid",
   schema: params({
-    value: param.choice("Grid", VALUES),
-    kind: param.choice("Kind", GRID_KINDS.slice(0, 3)),
-    swing: param.number("Swing", 50, 75, { unit: "%", step: 0.5 }),
     strength: param.number("Strength", 0, 100, { unit: "%" }),
+    ...gridParams,
+    swing: swingParam,
+    from: param.track("Timing of"),
     reach: param.choice("Which notes", REACHES),
-    window: param.number("Window", 0, 100, { unit: "%" }),
+    window: param.number("Window", 0, 100, {
+      unit: "%",
+      when: { param: "reach", is: ["within", "beyond"] },
+    }),
     ends: param.choice("Ends", ENDS),
   }),
   defaults: {
+    strength: 100,
     value: "own" as string,
     kind: "straight" as string,
     swing: 50,
-    strength: 100,
+    from: "",
     reach: "all" as string,
     window: 50,
     ends: "keep length" as string,
@@ -47,7 +50,7 @@ export const quantize = defineTransform({
     let total = 0;
     let moved = 0;
     const replaced = selected.map((note) => {
-      const g = gridFor(note, p, context);
+      const g = linesFor(note, p, context);
       const start = clampStart(note.start + pull(g, note.start, p));
       if (start !== note.start) {
         moved++;
@@ -58,6 +61,7 @@ export const quantize = defineTransform({
     return {
       replaced,
       sentence: () => {
+        if (p.from && !context.timingOf(p.from)?.length) return "That track has no onsets here";
         if (!moved) return "All notes already stood there, none moved";
         const mean = figure(ticksToMs(total / moved, context.tempo));
         return `${counted(moved, context)} of ${selected.length} moved, ${mean} ms each on average`;
@@ -70,27 +74,66 @@ interface Settings {
   value: string;
   kind: string;
   swing: number;
+  from: string;
   strength: number;
   reach: string;
   window: number;
   ends: string;
 }
 
-function gridFor(note: Note, p: Settings, context: TransformContext): Grid {
-  if (p.value === "own") return gridOf(note, context);
-  return { value: Number(p.value), kind: p.kind as GridKind, swing: p.swing };
+/** What notes are pulled to: the nearest line, and the distance from there to the next. */
+interface Lines {
+  nearest(tick: number): number;
+  cell(tick: number): number;
+}
+
+function linesFor(note: Note, p: Settings, context: TransformContext): Lines {
+  if (p.from) return onsetLines(context.timingOf(p.from) ?? [], context.length);
+  const g = chosenGrid(note, p, context);
+  return { nearest: (tick) => lineAt(g, nearestLine(g, tick)), cell: () => gridTicks(g) };
+}
+
+const onsetsKnown = new WeakMap<readonly number[], Lines>();
+
+/** Onsets of another part as lines; the loop's first one counts again after its end. */
+function onsetLines(onsets: readonly number[], length: number | null): Lines {
+  let lines = onsetsKnown.get(onsets);
+  if (lines) return lines;
+  const sorted = [...new Set(onsets)].sort((a, b) => a - b);
+  if (length && sorted.length > 0) sorted.push(sorted[0]! + length);
+  const index = (tick: number) => {
+    let [low, high] = [0, sorted.length - 1];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      // Half way goes to the later line.
+      if (tick - sorted[middle]! >= sorted[middle + 1]! - tick) low = middle + 1;
+      else high = middle;
+    }
+    return low;
+  };
+  lines = {
+    nearest: (tick) => sorted[index(tick)] ?? tick,
+    cell: (tick) => {
+      const i = index(tick);
+      const before = sorted[i]! - (sorted[i - 1] ?? -Infinity);
+      const after = (sorted[i + 1] ?? Infinity) - sorted[i]!;
+      return Math.min(before, after);
+    },
+  };
+  onsetsKnown.set(onsets, lines);
+  return lines;
 }
 
 /** How far a tick is pulled, not rounded. */
-function pull(g: Grid, tick: number, p: Settings): number {
-  const distance = lineAt(g, nearestLine(g, tick)) - tick;
-  const limit = (p.window / 100) * (gridTicks(g) / 2);
+function pull(lines: Lines, tick: number, p: Settings): number {
+  const distance = lines.nearest(tick) - tick;
+  const limit = (p.window / 100) * (lines.cell(tick) / 2);
   if (p.reach === "within" && Math.abs(distance) > limit) return 0;
   if (p.reach === "beyond" && Math.abs(distance) <= limit) return 0;
   return (distance * p.strength) / 100;
 }
 
-function newLength(note: Note, start: number, g: Grid, p: Settings): number {
+function newLength(note: Note, start: number, g: Lines, p: Settings): number {
   const end = note.start + note.length;
   if (p.ends === "keep end") return clampLength(end - start);
   if (p.ends === "quantize ends") return clampLength(end + pull(g, end, p) - start);

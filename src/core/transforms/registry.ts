@@ -1,19 +1,35 @@
+import { alternatePan } from "./alternate-pan";
+import { fill } from "./fill";
 import { humanize } from "./humanize";
 import type { Transform } from "./kit";
 import { quantize } from "./quantize";
+import { repeat } from "./repeat";
 import { reverse } from "./reverse";
 import { roll } from "./roll";
+import { rotate } from "./rotate";
 import { snapToScale } from "./snap-to-scale";
+import { split } from "./split";
 import { stretch } from "./stretch";
+import { swing } from "./swing";
+import { thin } from "./thin";
 import { transpose } from "./transpose";
+import { velocity } from "./velocity";
 
 /** All transforms by id, in the order the interface offers them. One line adds one. */
 export const TRANSFORMS: Readonly<Record<string, Transform>> = {
   roll,
-  reverse,
-  stretch,
+  fill,
+  rotate,
+  velocity,
+  swing,
   humanize,
   quantize,
+  thin,
+  "alternate-pan": alternatePan,
+  reverse,
+  repeat,
+  split,
+  stretch,
   transpose,
   "snap-to-scale": snapToScale,
 };

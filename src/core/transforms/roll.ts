@@ -1,7 +1,7 @@
 import { boundary, ticksToMs } from "../time/ticks";
 import type { Note } from "../score/model";
 import { pitchHz, pitchName } from "../pitch/scales";
-import { clampVelocity, counted, defineTransform, figure, param, params } from "./kit";
+import { clampVelocity, counted, defineTransform, figure, param, params, pieceIds } from "./kit";
 
 /** Below this rate repeats are heard one by one; above it they fuse into a tone (common practice). */
 const TONE_HZ = 20;
@@ -40,7 +40,8 @@ export const roll = defineTransform({
     tuneTo: param.number("Tune at end", -24, 24, { unit: "st" }),
   }),
   defaults: { count: 2, ratio: 1, velocityFrom: 0, velocityTo: 0, tuneFrom: 0, tuneTo: 0 },
-  run(selected, p, context) {
+  run(selected, p, context, all) {
+    const pieceId = pieceIds(all);
     let shortest = Infinity;
     let longest = 0;
     // Most hits of a part are equally long: their cuts are worked out once.
@@ -64,7 +65,7 @@ export const roll = defineTransform({
       for (let i = 0; i < count; i++) {
         const at = count === 1 ? 0 : i / (count - 1);
         pieces.push({
-          id: i === 0 ? note.id : `${note.id}~${i}`,
+          id: i === 0 ? note.id : pieceId(note.id),
           start: note.start + offsets[i]!,
           length: offsets[i + 1]! - offsets[i]!,
           pitch: note.pitch,

@@ -33,6 +33,24 @@ const SAMPLES: Record<string, Params[]> = {
   quantize: [{}, { value: "8", kind: "triplet", strength: 60, ends: "quantize ends" }],
   transpose: [{ semitones: 47 }, { degrees: -20, octaves: 8 }],
   "snap-to-scale": [{}, { direction: "up" }, { direction: "down" }],
+  swing: [{ amount: 66.67 }, { amount: 71, value: "8" }],
+  rotate: [{ steps: 3 }, { steps: -7, value: "16", kind: "triplet" }],
+  velocity: [
+    { way: "set", value: 127 },
+    { way: "add", add: -126 },
+    { way: "scale", scale: 300 },
+    { way: "ramp", from: 1, to: 127 },
+    { way: "level", amount: 100 },
+    { way: "accent", beats: "2 4", add: 60 },
+  ],
+  thin: [{ chance: 60 }, { chance: 100, keep: "nothing" }],
+  "alternate-pan": [{}, { width: 100, first: "right" }],
+  fill: [
+    { value: "16" },
+    { way: "spread evenly", hits: 5, over: 13, rotation: 2, there: "replace them", value: "8" },
+  ],
+  split: [{ value: "16" }, { way: "into equal pieces", count: 7 }],
+  repeat: [{ times: 3 }, { until: "the pattern is full", unit: "whole beats" }],
 };
 
 describe("every transform", () => {
@@ -83,6 +101,7 @@ describe("every transform", () => {
               if (!selection.has(note.id)) expect(after).toContain(note);
             }
             expect(after.length).toBe(notes.length + effect.added - effect.removed);
+            expect(new Set(after.map((note) => note.id)).size).toBe(after.length);
           }),
           { numRuns: 40 },
         );

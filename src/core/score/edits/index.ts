@@ -1,3 +1,5 @@
 export * from "./chain";
+export * from "./kit";
+export * from "./order";
 export * from "./parts";
 export * from "./project";

@@ -1,0 +1,44 @@
+import { PLAIN_KIT, padShapeOf, plainPad, type KitShape, type PadShape } from "../kit-shape";
+import { same } from "../merge";
+import type { Project, Track } from "../model";
+
+function changeKitOf(
+  project: Project,
+  track: string,
+  change: (kit: KitShape) => KitShape,
+): Project {
+  const reshape = (t: Track): Track => {
+    const { kit, ...rest } = t;
+    const after = change(kit ?? PLAIN_KIT);
+    // A kit with nothing changed is left out, so that plain projects stay plain.
+    return same(after, PLAIN_KIT) ? rest : { ...rest, kit: after };
+  };
+  return {
+    ...project,
+    tracks: project.tracks.map((t) => (t.id === track && t.kind === "drums" ? reshape(t) : t)),
+  };
+}
+
+/** Changes level, pitch or time of a whole kit. */
+export function changeKit(
+  project: Project,
+  track: string,
+  change: Partial<Omit<KitShape, "pads">>,
+): Project {
+  return changeKitOf(project, track, (kit) => ({ ...kit, ...change }));
+}
+
+/** Changes how one pad of a kit is shaped; a pad back at its plain shape is forgotten. */
+export function changePad(
+  project: Project,
+  track: string,
+  pitch: number,
+  change: Partial<Omit<PadShape, "pitch">>,
+): Project {
+  return changeKitOf(project, track, (kit) => {
+    const after = { ...padShapeOf(kit, pitch), ...change };
+    const others = kit.pads.filter((pad) => pad.pitch !== pitch);
+    const pads = same(after, plainPad(pitch)) ? others : [...others, after];
+    return { ...kit, pads: pads.sort((a, b) => a.pitch - b.pitch) };
+  });
+}

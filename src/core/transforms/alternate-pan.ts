@@ -1,0 +1,32 @@
+import { counted, defineTransform, param, params } from "./kit";
+
+const SIDES = ["left", "right"] as const;
+
+/** Pans onsets to one side and the other in turn; notes that begin together go together. */
+export const alternatePan = defineTransform({
+  label: "Alternate pan",
+  about: "Left, right, left, right",
+  schema: params({
+    width: param.whole("Width", 0, 100, { unit: "%" }),
+    first: param.choice("First", SIDES),
+  }),
+  defaults: { width: 60, first: "left" as string },
+  run(selected, p, context) {
+    const onsets = [...new Set(selected.map((note) => note.start))].sort((a, b) => a - b);
+    const turn = new Map(onsets.map((start, i) => [start, i % 2]));
+    const lead = p.first === "left" ? -1 : 1;
+    const pan = (start: number) => {
+      const side = turn.get(start) === 0 ? lead : -lead;
+      return p.width === 0 ? 0 : (side * p.width) / 100;
+    };
+    const replaced = selected.map((note) => ({ ...note, pan: pan(note.start) }));
+    const left = replaced.filter((note) => note.pan < 0).length;
+    return {
+      replaced,
+      sentence: () =>
+        p.width === 0
+          ? `${counted(selected.length, context)} in the middle`
+          : `${counted(left, context)} to the left, ${selected.length - left} to the right, ${p.width} % out`,
+    };
+  },
+});

@@ -1,0 +1,147 @@
+import type { Note } from "../score/model";
+import { gridTicks, lineAt, nearestLine } from "../time/grid";
+import { chosenGrid, gridParams, type GridChoice } from "./grid-choice";
+import {
+  clampStart,
+  counted,
+  defineTransform,
+  loopOf,
+  param,
+  params,
+  type TransformContext,
+} from "./kit";
+
+const WAYS = ["every n-th", "spread evenly"] as const;
+const THERE = ["keep them", "replace them"] as const;
+const only = (is: string) => ({ when: { param: "way", is: [is] } });
+
+/**
+ * `hits` spread as evenly as whole steps allow over `steps`: step *i* hits where
+ * `floor(i · hits / steps)` rises, turned `rotation` steps later. All whole numbers, `hits ≤ steps`.
+ */
+export function evenSpread(hits: number, steps: number, rotation = 0): boolean[] {
+  return Array.from({ length: steps }, (_, step) => {
+    const i = (((step - rotation) % steps) + steps) % steps;
+    return Math.floor((i * hits) / steps) > Math.floor(((i - 1) * hits) / steps);
+  });
+}
+
+/**
+ * Puts hits on every n-th cell, or k spread evenly over n cells, in each lane it works on: the one
+ * asked for, else those that have hits, else one (the kick of a kit, middle C of a melody).
+ */
+export const fill = defineTransform({
+  label: "Fill",
+  about: "Puts hits on every n-th step, or k of n spread evenly",
+  schema: params({
+    way: param.choice("Way", WAYS),
+    every: param.whole("Every", 1, 64, { unit: "steps", ...only("every n-th") }),
+    hits: param.whole("Hits", 1, 64, only("spread evenly")),
+    over: param.whole("Over", 1, 128, { unit: "steps", ...only("spread evenly") }),
+    rotation: param.whole("Turned by", -64, 64, { unit: "steps" }),
+    velocity: param.whole("Velocity", 1, 127),
+    there: param.choice("Hits that are there", THERE),
+    ...gridParams,
+  }),
+  defaults: {
+    way: "every n-th" as string,
+    every: 2,
+    hits: 5,
+    over: 16,
+    rotation: 0,
+    velocity: 96,
+    there: "keep them" as string,
+    value: "own" as string,
+    kind: "straight" as string,
+  },
+  run(selected, p, context, all) {
+    const ids = new Set(all.map((note) => note.id));
+    const extra: Note[] = [];
+    const touched = new Set<Note>();
+    let cells = 0;
+    for (const pitch of lanesOf(selected, context)) {
+      const lane = laneCells(pitch, p, context);
+      const held = new Map<number, Note>();
+      for (const note of selected) {
+        if (note.pitch === pitch) held.set(nearestLine(lane.grid, note.start), note);
+      }
+      if (p.there === "replace them") {
+        for (const note of selected) {
+          const line = nearestLine(lane.grid, note.start);
+          const inside = line >= lane.first && line < lane.first + lane.count;
+          if (note.pitch === pitch && inside) touched.add(note);
+        }
+      }
+      cells += lane.count;
+      for (const cell of cellsHit(lane.count, p)) {
+        const line = lane.first + cell;
+        if (p.there === "keep them" && held.has(line)) continue;
+        let id = `fill-${pitch}-${line}`;
+        while (ids.has(id)) id += "+";
+        ids.add(id);
+        const start = lineAt(lane.grid, line);
+        extra.push({
+          id,
+          start: clampStart(start),
+          length: Math.max(1, gridTicks(lane.grid)),
+          pitch,
+          velocity: p.velocity,
+          pan: 0,
+          tune: 0,
+          slide: false,
+        });
+      }
+    }
+    return {
+      replaced: selected.map((note) => (touched.has(note) ? null : note)),
+      extra,
+      sentence: (c) => {
+        const gone = c.removed > 0 ? `, ${c.removed} replaced` : "";
+        const way =
+          p.way === "spread evenly"
+            ? `${Math.min(p.hits, p.over)} of every ${p.over} steps`
+            : p.every === 1
+              ? "on every step"
+              : `on one step in ${p.every}`;
+        return `${counted(c.added, context)} put on ${cells} steps, ${way}${gone}`;
+      },
+    };
+  },
+});
+
+interface Settings extends GridChoice {
+  way: string;
+  every: number;
+  hits: number;
+  over: number;
+  rotation: number;
+}
+
+function lanesOf(selected: readonly Note[], context: TransformContext): number[] {
+  if (context.lane !== null) return [context.lane];
+  const found = [...new Set(selected.map((note) => note.pitch))];
+  if (found.length > 0) return found;
+  return [context.kind === "drums" ? 36 : 60];
+}
+
+/** The cells of a lane that are filled: those of the range, else of its loop, else of one bar. */
+function laneCells(pitch: number, p: Settings, context: TransformContext) {
+  const own = chosenGrid({ pitch }, p, context);
+  // Without a grid there are no steps to fill: sixteenths then.
+  const grid = own.kind === "off" ? { ...own, value: 16, kind: "straight" as const } : own;
+  const bar = (context.metre.beats * 3840) / context.metre.unit;
+  const [a, b] = context.range ?? [0, loopOf(pitch, context) ?? bar];
+  const first = nearestLine(grid, a);
+  let count = 0;
+  while (lineAt(grid, first + count) < b) count++;
+  return { grid, first, count };
+}
+
+function cellsHit(count: number, p: Settings): number[] {
+  const cells = Array.from({ length: count }, (_, i) => i);
+  if (p.way !== "spread evenly") {
+    return cells.filter((i) => (((i - p.rotation) % p.every) + p.every) % p.every === 0);
+  }
+  const pattern = evenSpread(Math.min(p.hits, p.over), p.over, p.rotation);
+  return cells.filter((i) => pattern[i % p.over]);
+}

@@ -1,0 +1,71 @@
+import type { Note } from "../score/model";
+import { barTicks, beatTicks } from "../time/ticks";
+import { counted, defineTransform, param, params, pieceIds, spanOf } from "./kit";
+
+const UNITS = ["as long as the notes", "whole beats", "whole bars"] as const;
+const UNTIL = ["a number of times", "the pattern is full"] as const;
+
+/** Never more copies than this, however short the unit. */
+const MOST = 1024;
+
+/**
+ * Puts copies end to end: `times` in all, or until the pattern is full. The unit is the selected
+ * range, else from the first start to the last end, widened to whole beats or bars if asked.
+ */
+export const repeat = defineTransform({
+  label: "Repeat",
+  about: "Puts copies end to end, a number of times or until the pattern is full",
+  schema: params({
+    until: param.choice("Until", UNTIL),
+    times: param.whole("Times in all", 1, 64, {
+      when: { param: "until", is: ["a number of times"] },
+    }),
+    unit: param.choice("Each copy", UNITS),
+    loop: param.flag("Loop length too"),
+  }),
+  defaults: {
+    until: "a number of times" as string,
+    times: 2,
+    unit: "whole bars" as string,
+    loop: true,
+  },
+  run(selected, p, context, all) {
+    const [a, b] = unitOf(spanOf(selected, context), p.unit, context);
+    const width = b - a;
+    const full = context.patternLength ?? context.length ?? b;
+    const wanted = p.until === "the pattern is full" ? Math.ceil((full - a) / width) : p.times;
+    const times = selected.length === 0 || width <= 0 ? 1 : Math.min(MOST, Math.max(1, wanted));
+    const end = p.until === "the pattern is full" ? full : Infinity;
+    const pieceId = pieceIds(all);
+    const extra: Note[] = [];
+    for (let copy = 1; copy < times; copy++) {
+      for (const note of selected) {
+        const start = note.start + copy * width;
+        if (start < end) extra.push({ ...note, id: pieceId(note.id), start });
+      }
+    }
+    const last = Math.min(end, a + times * width);
+    const longer = p.loop && context.length !== null && last > context.length && times > 1;
+    const run = {
+      replaced: selected,
+      extra,
+      sentence: () =>
+        selected.length === 0
+          ? "Nothing to repeat"
+          : `${counted(selected.length, context)} ${times} times over, ${extra.length} added`,
+    };
+    return longer ? { ...run, length: last } : run;
+  },
+});
+
+function unitOf(
+  [a, b]: readonly [number, number],
+  unit: string,
+  context: { metre: { beats: number; unit: number }; range: readonly [number, number] | null },
+): [number, number] {
+  if (context.range || unit === "as long as the notes") return [a, b];
+  const step = unit === "whole bars" ? barTicks(context.metre) : beatTicks(context.metre);
+  // An early first hit belongs to the unit it leads into.
+  const from = Math.max(0, Math.floor(a / step) * step);
+  return [from, Math.max(from + step, Math.ceil(b / step) * step)];
+}

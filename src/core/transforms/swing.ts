@@ -1,0 +1,36 @@
+import { gridTicks, lineAt, nearestLine } from "../time/grid";
+import { ticksToMs } from "../time/ticks";
+import { chosenGrid, gridParams } from "./grid-choice";
+import { clampStart, counted, defineTransform, figure, param, params } from "./kit";
+
+/**
+ * Moves the second of each pair of cells to `amount` percent of the pair and leaves the first
+ * where it is; drift is kept. 50 moves nothing, 66.67 is the triplet grid.
+ */
+export const swing = defineTransform({
+  label: "Swing",
+  about: "Moves every second step later",
+  schema: params({
+    amount: param.number("Swing", 50, 75, { unit: "%", step: 0.5 }),
+    ...gridParams,
+  }),
+  defaults: { amount: 58, value: "own" as string, kind: "straight" as string },
+  run(selected, p, context) {
+    let widest = 0;
+    const replaced = selected.map((note) => {
+      const straight = { ...chosenGrid(note, p, context), swing: 50 };
+      const line = nearestLine(straight, note.start);
+      if (gridTicks(straight) === 1 || line % 2 === 0) return note;
+      const by = lineAt({ ...straight, swing: p.amount }, line) - lineAt(straight, line);
+      widest = Math.max(widest, by);
+      return by === 0 ? note : { ...note, start: clampStart(note.start + by) };
+    });
+    return {
+      replaced,
+      sentence: (c) =>
+        c.moved === 0
+          ? "None stands on an off-step, or the swing is straight: none moved"
+          : `${counted(c.moved, context)} of ${selected.length} later, up to ${figure(ticksToMs(widest, context.tempo))} ms`,
+    };
+  },
+});
