@@ -11,7 +11,7 @@ module.exports = {
   forbidden: [
     only("core", []),
     only("audio", ["core", "workers"]),
-    only("workers", ["core"]),
+    only("workers", ["audio", "core"]),
     only("ui", ["audio", "input", "workers", "core"]),
     only("server", ["core"]),
     {

@@ -9,8 +9,6 @@ import {
   type Project,
 } from "@/core";
 import { biquad, noise, render } from "./dsp";
-import { padFor } from "./kits/kit";
-import { harbour } from "./kits/harbour";
 import { limit, limiterCurve } from "./limiter";
 import { pluckedString } from "./melodic/rope-pluck";
 import { SentNotes } from "./record";
@@ -142,36 +140,6 @@ describe("the record of sent notes", () => {
     expect([record.sent, record.late]).toEqual([5, 1]);
     record.clear();
     expect(record.list()).toEqual([]);
-  });
-});
-
-describe("the kit", () => {
-  const slots = Object.keys(harbour.pads).map(Number);
-
-  it("has at least ten pads, on General MIDI percussion keys, and answers any key", () => {
-    expect(slots.length).toBeGreaterThanOrEqual(10);
-    for (const slot of slots) expect(slot >= 35 && slot <= 81).toBe(true);
-    for (let pitch = 0; pitch <= 127; pitch++) expect(slots).toContain(padFor(harbour, pitch));
-    expect(padFor(harbour, 36)).toBe(36);
-  });
-
-  it("begins every sound at once, never clips, ends in silence, and is the same each time", () => {
-    for (const slot of slots) {
-      const samples = harbour.pads[slot]!(44100);
-      const peak = samples.reduce((most, s) => Math.max(most, Math.abs(s)), 0);
-      expect(peak).toBeLessThanOrEqual(1);
-      expect(peak).toBeGreaterThan(0.3);
-      // A tenth of the peak is reached within a millisecond.
-      const onset = samples.findIndex((s) => Math.abs(s) > peak / 10);
-      expect(onset / 44100, `pad ${slot}`).toBeLessThan(0.001);
-      expect(Math.abs(samples.at(-1)!)).toBeLessThan(0.001);
-      expect(samples.every(Number.isFinite)).toBe(true);
-    }
-    expect(harbour.pads[38]!(44100)).toEqual(harbour.pads[38]!(44100));
-  });
-
-  it("chokes only pads it has", () => {
-    for (const group of harbour.chokes) for (const pad of group) expect(slots).toContain(pad);
   });
 });
 

@@ -1,6 +1,7 @@
 import * as Tone from "tone";
 import { msPerTick, playbackEvents, type PlaybackOptions, type Project } from "@/core";
 import { Mixer } from "./mixer";
+import { renderHere } from "./pads/renderers";
 
 /**
  * Renders `[from, to)` ticks of a project through the same voices and mixer as live playing, as
@@ -16,8 +17,9 @@ export async function bounce(
   const seconds = msPerTick(project.tempo) / 1000;
   const frames = Math.ceil(((to - from) * seconds + tail) * sampleRate);
   const context = new OfflineAudioContext(2, frames, sampleRate);
-  const mixer = new Mixer(new Tone.OfflineContext(context), context, false);
+  const mixer = new Mixer(new Tone.OfflineContext(context), context, false, renderHere);
   mixer.update(project);
+  await mixer.ready();
   for (const event of playbackEvents(project, from, to, { loop: false, ...playback })) {
     const { pitch, velocity, pan, tune } = event;
     mixer.trigger(event.track, {

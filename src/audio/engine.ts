@@ -1,6 +1,7 @@
 import * as Tone from "tone";
 import type { Project } from "@/core";
 import { Mixer } from "./mixer";
+import { WorkerRenderer } from "./pads/renderers";
 import { SentNotes } from "./record";
 import { LOOK_AHEAD, Scheduler } from "./scheduler";
 
@@ -16,6 +17,7 @@ export class Engine {
   private context: AudioContext | null = null;
   private mixer: Mixer | null = null;
   private clock: Worker | null = null;
+  private readonly pads = new WorkerRenderer();
 
   /** `project` is asked for anew in every window, so an edit is heard in the next one. */
   constructor(private readonly project: () => Project) {}
@@ -30,6 +32,7 @@ export class Engine {
       type: "module",
     });
     this.clock.onmessage = () => this.wake();
+    this.pads.open();
   }
 
   /** Must first be called from a click or key: browsers start sound only then. */
@@ -38,11 +41,12 @@ export class Engine {
       this.context = new AudioContext({ latencyHint: "interactive" });
       const tone = new Tone.Context(this.context);
       Tone.setContext(tone);
-      this.mixer = new Mixer(tone, this.context, true);
+      this.mixer = new Mixer(tone, this.context, true, this.pads.render);
       this.prepare();
     }
     this.mixer!.update(this.project());
     if (this.context.state !== "running") await this.context.resume();
+    await this.mixer!.ready();
     return this.context;
   }
 
@@ -137,8 +141,14 @@ export class Engine {
     return this.mixer?.levelOf(track) ?? -Infinity;
   }
 
+  /** Level of the whole mix in dB, for its meter. */
+  masterLevel(): number {
+    return this.mixer?.masterLevel() ?? -Infinity;
+  }
+
   dispose(): void {
     this.stop();
+    this.pads.close();
     this.clock?.terminate();
     this.clock = null;
     this.mixer?.dispose();

@@ -1,3 +1,5 @@
+import type { Track } from "@/core";
+
 /** One note for an instrument: times in seconds of the audio clock. */
 export interface Trigger {
   time: number;
@@ -15,6 +17,10 @@ export interface Trigger {
 /** Something that sounds into an audio node, live or offline. */
 export interface Instrument {
   trigger(note: Trigger): void;
+  /** Takes over what the track says of its sound; notes already asked for stay as they were. */
+  update?(track: Track): void;
+  /** Resolves when everything asked of it is rendered. */
+  ready?(): Promise<void>;
   /** Lets go of everything, what is only asked for included, within a few ms. */
   silence(): void;
 }

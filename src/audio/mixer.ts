@@ -2,18 +2,21 @@ import * as Tone from "tone";
 import type { Project, Track } from "@/core";
 import type { Instrument, Trigger } from "./instrument";
 import { LIMITER_DRIVE, limiterCurve } from "./limiter";
+import type { PadRenderer } from "./pads/render";
 import { soundOf } from "./sounds";
 
 interface Strip {
   channel: Tone.Channel;
   input: GainNode;
   meter: Tone.Meter | null;
-  sound: string;
+  track: Track;
   instrument: Instrument;
 }
 
 /** Head room: several tracks at full level stay near the limiter's straight part. */
 const MASTER_DB = -5;
+/** How slowly meters fall, 0–1. */
+const SMOOTH = 0.7;
 
 /**
  * One channel per track (level, pan), summed, limited, sent to the context's output. Works the
@@ -23,11 +26,13 @@ export class Mixer {
   private readonly strips = new Map<string, Strip>();
   private readonly master: Tone.Volume;
   private readonly nodes: Tone.ToneAudioNode[];
+  private readonly meter: Tone.Meter | null = null;
 
   constructor(
     private readonly tone: Tone.BaseContext,
     private readonly native: BaseAudioContext,
     private readonly metering: boolean,
+    private readonly render: PadRenderer,
   ) {
     this.master = new Tone.Volume({ context: tone, volume: MASTER_DB });
     const drive = new Tone.Gain({ context: tone, gain: LIMITER_DRIVE });
@@ -36,6 +41,11 @@ export class Mixer {
     this.nodes = [this.master, drive, shaper];
     this.master.chain(drive, shaper);
     Tone.connect(shaper, native.destination);
+    if (metering) {
+      this.meter = new Tone.Meter({ context: tone, smoothing: SMOOTH });
+      shaper.connect(this.meter);
+      this.nodes.push(this.meter);
+    }
   }
 
   /** Makes the strips fit the project's tracks: new ones, other sounds, levels, pans. */
@@ -50,12 +60,16 @@ export class Mixer {
   }
 
   private updateStrip(track: Track): void {
-    const strip = this.strips.get(track.id) ?? this.addStrip(track);
-    if (strip.sound !== track.sound) {
+    const known = this.strips.get(track.id);
+    const strip = known ?? this.addStrip(track);
+    if (known?.track === track) return;
+    // A kit changes its sounds itself, without a gap; a melodic sound is another instrument.
+    if (strip.track.sound !== track.sound && track.kind === "melody") {
       strip.instrument.silence();
-      strip.instrument = soundOf(track).make(this.native, strip.input);
-      strip.sound = track.sound;
+      strip.instrument = soundOf(track).make(this.native, strip.input, this.render);
     }
+    strip.instrument.update?.(track);
+    strip.track = track;
     // −60 is the bottom of the scale and means silence.
     const level = track.level <= -60 ? -Infinity : track.level;
     if (strip.channel.volume.value !== level) strip.channel.volume.value = level;
@@ -69,11 +83,11 @@ export class Mixer {
     Tone.connect(input, channel);
     let meter: Tone.Meter | null = null;
     if (this.metering) {
-      meter = new Tone.Meter({ context: this.tone, smoothing: 0.7 });
+      meter = new Tone.Meter({ context: this.tone, smoothing: SMOOTH });
       channel.connect(meter);
     }
-    const instrument = soundOf(track).make(this.native, input);
-    const strip = { channel, input, meter, sound: track.sound, instrument };
+    const instrument = soundOf(track).make(this.native, input, this.render);
+    const strip = { channel, input, meter, track, instrument };
     this.strips.set(track.id, strip);
     return strip;
   }
@@ -86,6 +100,17 @@ export class Mixer {
   levelOf(track: string): number {
     const value = this.strips.get(track)?.meter?.getValue();
     return typeof value === "number" ? value : -Infinity;
+  }
+
+  /** Level of everything together, after the limiter, in dB. */
+  masterLevel(): number {
+    const value = this.meter?.getValue();
+    return typeof value === "number" ? value : -Infinity;
+  }
+
+  /** Resolves when all sounds asked for are there. */
+  async ready(): Promise<void> {
+    await Promise.all([...this.strips.values()].map((strip) => strip.instrument.ready?.()));
   }
 
   silence(track?: string): void {

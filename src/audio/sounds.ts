@@ -1,10 +1,11 @@
 import type { Track } from "@/core";
 import { drums } from "./drums";
 import type { Instrument } from "./instrument";
-import { harbour } from "./kits/harbour";
+import { KITS } from "./kits/registry";
 import { glassKeys } from "./melodic/glass-keys";
 import { reedBass } from "./melodic/reed-bass";
 import { ropePluck } from "./melodic/rope-pluck";
+import type { PadRenderer } from "./pads/render";
 
 /** A sound a track can have. `make` builds it in an audio context, live or offline. */
 export interface Sound {
@@ -13,19 +14,19 @@ export interface Sound {
   kind: Track["kind"];
   category: string;
   about: string;
-  make(context: BaseAudioContext, output: AudioNode): Instrument;
+  make(context: BaseAudioContext, output: AudioNode, render: PadRenderer): Instrument;
 }
 
 /** All sounds. One line adds one. */
 export const SOUNDS: readonly Sound[] = [
-  {
-    id: "harbour",
-    label: "Harbour kit",
+  ...KITS.map(({ id, label, about }): Sound => ({
+    id,
+    label,
+    about,
     kind: "drums",
     category: "Kit",
-    about: "Round kick, papery snare, short bright hats",
-    make: (context, output) => drums(context, output, harbour),
-  },
+    make: drums,
+  })),
   {
     id: "reed-bass",
     label: "Reed bass",

@@ -114,4 +114,7 @@ export { FormatError } from "./formats/bytes";
 export { readSmf } from "./formats/smf-read";
 export type { SmfReport } from "./formats/smf-read";
 export { writeSmf } from "./formats/smf-write";
-export { readProjectJson, writeProjectJson } from "./formats/json";
+export { readProjectFile, readProjectJson, writeProjectJson } from "./formats/json";
+export type { SampleFile } from "./formats/json";
+export { AUDIO_TYPES, audioKind } from "./formats/audio-file";
+export type { AudioKind } from "./formats/audio-file";

@@ -2,8 +2,13 @@ import { FormatError, ProjectError } from "@/core";
 import { ApiError } from "./errors";
 import { refusal } from "./guard";
 
-/** Largest request body, in bytes: a change, or a file to import. */
-export const MAX_BODY = 16 * 1024 * 1024;
+const MB = 1024 * 1024;
+/** Largest body of a change, in bytes. */
+export const MAX_BODY = 16 * MB;
+/** Largest sample. */
+export const MAX_SAMPLE = 20 * MB;
+/** Largest file to import: a project may bring several samples along, as text. */
+export const MAX_IMPORT = 160 * MB;
 
 /** Runs a route handler: refuses foreign requests, and turns errors into JSON with their status. */
 export async function answer(
@@ -29,19 +34,22 @@ function problem(status: number, error: string, details: Record<string, unknown>
   return Response.json({ error, ...details }, { status });
 }
 
-/** Reads a body of at most `MAX_BODY` bytes; more is refused with 413 before it is all read. */
-export async function readBytes(request: Request): Promise<Uint8Array> {
+/** Reads a body of at most `most` bytes; more is refused with 413 before it is all read. */
+export async function readBytes(
+  request: Request,
+  most = MAX_BODY,
+): Promise<Uint8Array<ArrayBuffer>> {
   const announced = Number(request.headers.get("content-length") ?? 0);
   const tooLarge = () =>
-    new ApiError(413, `The file is larger than ${MAX_BODY / 1024 / 1024} MB, which is the most`);
-  if (announced > MAX_BODY) throw tooLarge();
+    new ApiError(413, `The file is larger than ${most / MB} MB, which is the most`);
+  if (announced > most) throw tooLarge();
   const chunks: Uint8Array[] = [];
   let size = 0;
   const reader = request.body?.getReader();
   for (let chunk = await reader?.read(); chunk && !chunk.done; chunk = await reader?.read()) {
     const bytes = chunk.value as Uint8Array;
     size += bytes.length;
-    if (size > MAX_BODY) {
+    if (size > most) {
       await reader?.cancel();
       throw tooLarge();
     }

@@ -1,10 +1,19 @@
 import { desc, eq, isNull } from "drizzle-orm";
 import { nanoid } from "nanoid";
-import { LIMITS, thumbnail, type Change, type Project, type Thumbnail } from "@/core";
+import {
+  LIMITS,
+  thumbnail,
+  type Change,
+  type Project,
+  type SampleFile,
+  type Thumbnail,
+} from "@/core";
 import { refuse } from "./change";
 import type { Database } from "./database";
 import { ApiError } from "./errors";
+import { MAX_SAMPLE } from "./http";
 import { applyRows, insertProject, readIds, readProject, type Rows } from "./rows";
+import { SampleService, samplesOf } from "./samples";
 import { projects } from "./schema";
 
 /** A project as the server hands it out. */
@@ -30,11 +39,14 @@ export interface ProjectCard {
 /** What can be done with the projects of one database. All throw an `ApiError` for unknown ids. */
 export class ProjectService {
   private readonly cards = new Map<string, { revision: number; card: ProjectCard }>();
+  readonly samples: SampleService;
 
   constructor(
     private readonly database: Database,
     private readonly now: () => number = Date.now,
-  ) {}
+  ) {
+    this.samples = new SampleService(database, now);
+  }
 
   /** All projects that are not deleted, the last changed first. */
   list(): ProjectCard[] {
@@ -71,11 +83,38 @@ export class ProjectService {
     return this.row(this.database, id).revision === revision ? null : this.read(id);
   }
 
+  /** Puts a new project in. Samples it uses must be here already. */
   create(project: Project): StoredProject {
+    this.samples.require(project.tracks);
     const id = nanoid(12);
     const now = this.now();
     this.database.transaction((rows) => insertProject(rows, id, project, now));
     return { id, revision: 1, updatedAt: now, project };
+  }
+
+  /**
+   * Takes a project in from a file with the samples it brought. A sample that is no sound, or not
+   * what its id says, or in use and missing, refuses the whole file.
+   */
+  import(project: Project, files: readonly SampleFile[]): StoredProject {
+    return this.database.transaction(() => {
+      const used = new Set(samplesOf(project.tracks).map((sample) => sample.id));
+      for (const file of files) {
+        if (!used.has(file.id)) continue;
+        const bytes = Buffer.from(file.data, "base64");
+        if (bytes.length > MAX_SAMPLE) {
+          throw new ApiError(
+            413,
+            `The sample “${file.name}” is larger than 20 MB, which is the most`,
+          );
+        }
+        const kept = this.samples.add(bytes, file.name);
+        if (kept.id !== file.id) {
+          throw new ApiError(422, `Not valid: the sample “${file.name}” is not what its id says`);
+        }
+      }
+      return this.create(project);
+    });
   }
 
   duplicate(id: string): StoredProject {
@@ -99,6 +138,7 @@ export class ProjectService {
             { current: { ...this.read(id) } },
           );
         }
+        this.samples.require(change.tracks ?? []);
         try {
           applyRows(rows, id, change);
         } catch (error) {

@@ -21,8 +21,8 @@ export function headColumns(head: ProjectHead) {
 }
 
 function trackColumns(track: Track) {
-  const { id, kind, name, sound, level, pan, mute, solo, lanes } = track;
-  return { id, kind, name, sound, level, pan, mute, solo, lanes };
+  const { id, kind, name, sound, level, pan, mute, solo, lanes, kit = null } = track;
+  return { id, kind, name, sound, level, pan, mute, solo, lanes, kit };
 }
 
 function partColumns(part: Part) {
@@ -126,7 +126,9 @@ export function readProject(rows: Rows, row: ProjectRow): Project {
     tempo: row.tempo,
     metre: { beats: row.metreBeats, unit: row.metreUnit },
     key: { root: row.keyRoot, scale: row.keyScale },
-    tracks: trackRows.map(({ projectId: _, position: __, ...track }) => track),
+    tracks: trackRows.map(({ projectId: _, position: __, kit, ...track }) =>
+      kit ? { ...track, kit } : track,
+    ),
     patterns: patternRows.map(({ id, name, bars }) => ({
       id,
       name,

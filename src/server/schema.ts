@@ -1,4 +1,5 @@
 import {
+  blob,
   foreignKey,
   index,
   integer,
@@ -6,8 +7,9 @@ import {
   real,
   sqliteTable,
   text,
+  unique,
 } from "drizzle-orm/sqlite-core";
-import type { ChainStep, Grid, Lane, Note, SongEntry } from "@/core";
+import type { ChainStep, Grid, KitShape, Lane, Note, Params, SongEntry } from "@/core";
 
 /** A project's head. `revision` goes up by one with every saved change. */
 export const projects = sqliteTable(
@@ -46,6 +48,8 @@ export const tracks = sqliteTable(
     mute: integer({ mode: "boolean" }).notNull(),
     solo: integer({ mode: "boolean" }).notNull(),
     lanes: text({ mode: "json" }).$type<readonly Lane[]>().notNull(),
+    /** How the kit is shaped; null while it is plain. */
+    kit: text({ mode: "json" }).$type<KitShape>(),
   },
   (t) => [primaryKey({ columns: [t.projectId, t.id] })],
 );
@@ -94,3 +98,25 @@ export const facts = sqliteTable("facts", {
   name: text().primaryKey(),
   value: text().notNull(),
 });
+
+/** Sounds of the user's own, each once, under the hash of its bytes. */
+export const samples = sqliteTable("samples", {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  type: text().notNull(),
+  bytes: blob({ mode: "buffer" }).notNull(),
+  createdAt: integer("created_at").notNull(),
+});
+
+/** Values of transforms that the user keeps under a name. */
+export const presets = sqliteTable(
+  "presets",
+  {
+    id: text().primaryKey(),
+    transform: text().notNull(),
+    name: text().notNull(),
+    params: text({ mode: "json" }).$type<Params>().notNull(),
+    createdAt: integer("created_at").notNull(),
+  },
+  (t) => [unique("preset_names").on(t.transform, t.name)],
+);

@@ -4,11 +4,13 @@ import { openDatabase, type Database } from "./database";
 import { demoProjects } from "./demo";
 import { ProjectService } from "./projects";
 import { facts } from "./schema";
+import { UserService } from "./user";
 
 // The bundler gives routes, pages and the start-up hook modules of their own; the open database is
 // shared between them, while each has its own service (and with it its own error classes).
 const shared = globalThis as { hailstepDatabase?: Database };
 let projects: ProjectService | null = null;
+let userOfThis: UserService | null = null;
 
 /** The service of this server's database; opened, migrated and, when new, given the demo projects. */
 export function service(): ProjectService {
@@ -19,6 +21,12 @@ export function service(): ProjectService {
     seed(shared.hailstepDatabase, projects);
   }
   return projects;
+}
+
+/** What belongs to the user of this server. */
+export function user(): UserService {
+  service();
+  return (userOfThis ??= new UserService(shared.hailstepDatabase!));
 }
 
 /** Puts the demo projects in, once in the life of a database: deleting them is final. */

@@ -1,11 +1,13 @@
 /** Renders one pad at a sample rate; pure, so the same rate gives the same samples. */
 export type Pad = (rate: number) => Float32Array<ArrayBuffer>;
 
-/** A drum kit: pads by General MIDI percussion key. */
+/** A drum kit: pads by General MIDI percussion key. All kits fill the same slots. */
 export interface Kit {
+  id: string;
+  label: string;
+  /** What it sounds like, in a few words. */
+  about: string;
   pads: Readonly<Record<number, Pad>>;
-  /** Pads of one list stop each other, as a closed hat stops the open one. */
-  chokes: readonly (readonly number[])[];
 }
 
 /** The pad that answers a key: its own, else the nearest the kit has, lower first. */

@@ -345,7 +345,7 @@ describe("humanize", () => {
         (notes, seed, choose) => {
           const crowded = notes.map((note) => ({
             ...note,
-            start: (note.start % 500) - 100,
+            start: (Math.abs(note.start) % 500) - 100,
             pitch: 36 + (note.pitch % 2),
           }));
           const selection = new Set(

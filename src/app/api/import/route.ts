@@ -1,4 +1,4 @@
-import { answer, readBytes } from "@/server/http";
+import { MAX_IMPORT, answer, readBytes } from "@/server/http";
 import { importFile } from "@/server/import";
 import { service } from "@/server/store";
 
@@ -6,7 +6,8 @@ import { service } from "@/server/store";
 export function POST(request: Request) {
   return answer(request, async () => {
     const name = new URL(request.url).searchParams.get("name") ?? "";
-    const { project, report } = importFile(await readBytes(request), name);
-    return Response.json({ ...service().create(project), report }, { status: 201 });
+    const bytes = await readBytes(request, MAX_IMPORT);
+    const { project, report, samples } = importFile(bytes, name);
+    return Response.json({ ...service().import(project, samples), report }, { status: 201 });
   });
 }

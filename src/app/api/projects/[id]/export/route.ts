@@ -12,7 +12,10 @@ export function GET(request: Request, { params }: { params: Promise<{ id: string
     const format = query.get("format");
     const { project } = service().read((await params).id);
     if (format === "json") {
-      return file(writeProjectJson(project), project.name, "json", "application/json");
+      const samples = service()
+        .samples.of(project)
+        .map(({ id, name, bytes }) => ({ id, name, data: bytes.toString("base64") }));
+      return file(writeProjectJson(project, samples), project.name, "json", "application/json");
     }
     if (format === "mid") {
       const pattern = query.get("pattern") ?? undefined;

@@ -1,0 +1,9 @@
+import { answer } from "@/server/http";
+import { user } from "@/server/store";
+
+export const dynamic = "force-dynamic";
+
+/** Grids used lately, pinned grids and presets of this user. */
+export function GET(request: Request) {
+  return answer(request, () => Response.json({ grids: user().grids(), presets: user().presets() }));
+}

@@ -1,0 +1,14 @@
+import { boathouse } from "./boathouse";
+import { foghorn } from "./foghorn";
+import { harbour } from "./harbour";
+import type { Kit } from "./kit";
+import { signal } from "./signal";
+import { tinRoof } from "./tin-roof";
+
+/** All kits, in the order a key steps through them. One line adds one. */
+export const KITS: readonly Kit[] = [harbour, boathouse, foghorn, tinRoof, signal];
+
+/** A kit by its id; an unknown one plays as the first. */
+export function kitOf(id: string): Kit {
+  return KITS.find((kit) => kit.id === id) ?? KITS[0]!;
+}

@@ -1,0 +1,189 @@
+import { biquad, decay, metal, noise, render, sweep } from "../dsp";
+import type { Pad } from "./kit";
+
+const TAU = 2 * Math.PI;
+
+/** A sine that falls from one pitch to another through soft saturation, with a click. */
+export const kick =
+  (from: number, to: number, fall: number, ring: number, peak: number): Pad =>
+  (rate) => {
+    const body = sweep(from, to, fall);
+    const click = noise(3);
+    return render(rate, ring * 5, peak, (t) => {
+      const drive = Math.tanh(2.2 * body(t) * decay(t, ring));
+      return drive + 0.5 * click() * decay(t, 0.0018);
+    });
+  };
+
+/** A skin of two tones and the rattle of wires. */
+export const snare =
+  (tone: number, ring: number, wires: number, dark: number, peak: number): Pad =>
+  (rate) => {
+    const rattle = noise(11);
+    const high = biquad("highpass", rate, dark, 0.7);
+    const body = sweep(tone * 1.6, tone, 0.012);
+    return render(rate, 0.45, peak, (t) => {
+      const skin =
+        0.9 * body(t) * decay(t, ring) +
+        0.35 * Math.sin(TAU * tone * 1.83 * t) * decay(t, ring * 0.6);
+      return skin + 0.8 * high(rattle()) * decay(t, wires);
+    });
+  };
+
+/** Square waves without a common pitch and air, cut from below. */
+export const cymbal =
+  (base: number, ring: number, cut: number, hiss: number, seconds: number, peak: number): Pad =>
+  (rate) => {
+    const ringing = metal(base);
+    const air = noise(23);
+    const high = biquad("highpass", rate, cut, 0.9);
+    const band = biquad("bandpass", rate, cut * 1.35, 0.8);
+    return render(rate, seconds, peak, (t) => {
+      const strike = 1 + 1.4 * decay(t, 0.004);
+      return strike * decay(t, ring) * (high(0.7 * ringing(t) + hiss * air()) + 0.5 * band(air()));
+    });
+  };
+
+/** A falling tone with a short thud of skin. */
+export const tom =
+  (hz: number, peak: number, ring = 0.17): Pad =>
+  (rate) => {
+    const body = sweep(hz * 1.7, hz, 0.03);
+    const skin = noise(31);
+    const low = biquad("lowpass", rate, hz * 9, 0.7);
+    return render(
+      rate,
+      ring * 4.7,
+      peak,
+      (t) => body(t) * decay(t, ring) + 0.6 * low(skin()) * decay(t, 0.02),
+    );
+  };
+
+/** Two short wooden tones. */
+export const knock =
+  (hz: number, second: number, ring: number, peak: number): Pad =>
+  (rate) => {
+    const tick = noise(41);
+    return render(rate, 0.2, peak, (t) => {
+      const wood = Math.sin(TAU * hz * t) + 0.6 * Math.sin(TAU * hz * second * t);
+      return wood * decay(t, ring) + 0.7 * tick() * decay(t, 0.0012);
+    });
+  };
+
+/** Three bursts of filtered noise and a tail. */
+export const clap =
+  (tone: number, tail: number, peak: number): Pad =>
+  (rate) => {
+    const hands = noise(53);
+    const band = biquad("bandpass", rate, tone, 1.1);
+    return render(rate, 0.1 + tail * 4.3, peak, (t) => {
+      const bursts = [0, 0.011, 0.021].reduce(
+        (sum, at) => sum + (t >= at ? decay(t - at, 0.0035) : 0),
+        0,
+      );
+      return band(hands()) * (bursts + (t > 0.03 ? 0.8 * decay(t - 0.03, tail) : 0));
+    });
+  };
+
+/** Grains that swell for an instant, with bells or without. */
+export const shaken =
+  (cut: number, ring: number, jingle: number, peak: number): Pad =>
+  (rate) => {
+    const grains = noise(61);
+    const high = biquad("highpass", rate, cut, 1.2);
+    const bells = metal(2310);
+    return render(rate, 0.3, peak, (t) => {
+      const wave = Math.min(1, 0.35 + t / 0.006) * decay(t, ring);
+      return wave * high(grains() + jingle * bells(t));
+    });
+  };
+
+/** Two square tones through a band. */
+export const bell =
+  (low: number, high: number, ring: number, peak: number): Pad =>
+  (rate) => {
+    const band = biquad("bandpass", rate, 1.6 * low, 1.4);
+    return render(rate, ring * 4, peak, (t) => {
+      const tones = Math.sign(Math.sin(TAU * low * t)) + Math.sign(Math.sin(TAU * high * t));
+      return band(tones) * (0.7 * decay(t, 0.03) + 0.3 * decay(t, ring));
+    });
+  };
+
+/** A tone bent by another (frequency modulation) that dies away: `depth` makes it from sine to metal. */
+export const struck =
+  (hz: number, ratio: number, depth: number, ring: number, peak: number, fall = 1): Pad =>
+  (rate) => {
+    const body = sweep(hz * fall, hz, 0.02);
+    return render(rate, ring * 5, peak, (t) => {
+      const bend = depth * decay(t, ring * 0.5) * Math.sin(TAU * hz * ratio * t);
+      const tone = depth === 0 ? body(t) : Math.sin(TAU * hz * t + bend);
+      return tone * decay(t, ring);
+    });
+  };
+
+/** Noise through a band that may fall, with an edge of its own: bursts, sprays and steam. */
+export const burst =
+  (from: number, width: number, ring: number, peak: number, gate = Infinity): Pad =>
+  (rate) => {
+    const air = noise(71);
+    const band = biquad("bandpass", rate, from, width);
+    return render(rate, Math.min(gate + 0.02, ring * 5), peak, (t) => {
+      const strike = 1 + 2 * decay(t, 0.003);
+      return t > gate ? 0 : strike * band(air()) * decay(t, ring);
+    });
+  };
+
+/** Two pads at once, at a balance. */
+export const both =
+  (one: Pad, other: Pad, share: number, peak: number): Pad =>
+  (rate) => {
+    const [a, b] = [one(rate), other(rate)];
+    const length = Math.max(a.length, b.length);
+    return render(rate, length / rate, peak, (_, i) => {
+      return (a[i] ?? 0) * (1 - share) + (b[i] ?? 0) * share;
+    });
+  };
+
+/** A pad heard in a wooden room: a dense tail of echoes that grows darker. */
+export const roomy =
+  (pad: Pad, seconds: number, wet: number, peak: number): Pad =>
+  (rate) => {
+    const dry = pad(rate);
+    const total = dry.length / rate + seconds;
+    const low = biquad("lowpass", rate, 2600, 0.6);
+    // Comb echoes at lengths without a common measure (Schroeder's reverberator, from memory).
+    const combs = [0.0297, 0.0371, 0.0411, 0.0437].map((s) => ({
+      line: new Float32Array(Math.round(s * rate)),
+      back: 10 ** ((-3 * s) / seconds),
+    }));
+    return render(rate, total, peak, (_, i) => {
+      const x = dry[i] ?? 0;
+      let sum = 0;
+      for (const { line, back } of combs) {
+        const at = i % line.length;
+        const echo = line[at]!;
+        line[at] = x + echo * back;
+        sum += echo;
+      }
+      return x + (wet * low(sum)) / combs.length;
+    });
+  };
+
+/** A pad with its samples held and its levels counted coarsely, as if through cheap tin. */
+export const crushed =
+  (pad: Pad, hold: number, levels: number, peak: number): Pad =>
+  (rate) => {
+    const clean = pad(rate);
+    const step = Math.max(1, Math.round((hold * rate) / 44_100));
+    return render(rate, clean.length / rate, peak, (_, i) => {
+      return Math.round(clean[i - (i % step)]! * levels) / levels;
+    });
+  };
+
+/** A pad through hard saturation. */
+export const driven =
+  (pad: Pad, gain: number, peak: number): Pad =>
+  (rate) => {
+    const clean = pad(rate);
+    return render(rate, clean.length / rate, peak, (_, i) => Math.tanh(gain * clean[i]!));
+  };

@@ -1,0 +1,55 @@
+import type { KitShape, PadShape } from "@/core";
+import { kitOf } from "../kits/registry";
+import { padFor } from "../kits/kit";
+import { shapeSound } from "./shape";
+
+/** One pad to be rendered: which, at what rate, in what shape. Level, pan and choke do not matter here. */
+export interface PadJob {
+  kit: string;
+  pad: PadShape;
+  whole: Pick<KitShape, "pitch" | "time">;
+  rate: number;
+}
+
+/** Turns jobs into sound, one array per channel. */
+export type PadRenderer = (job: PadJob) => Promise<Float32Array<ArrayBuffer>[]>;
+
+/** Two jobs of equal keys give equal sound. */
+export function jobKey({ kit, pad, whole, rate }: PadJob): string {
+  const { pitch, start, tune, stretch, drive, filter, cutoff, resonance, decay, sample } = pad;
+  const filtered = filter === "off" ? [] : [filter, cutoff, resonance];
+  const source = sample?.id ?? `${kit}:${pitch}`;
+  return [
+    source,
+    rate,
+    start,
+    tune,
+    stretch,
+    drive,
+    decay,
+    whole.pitch,
+    whole.time,
+    ...filtered,
+  ].join(" ");
+}
+
+const plain = new Map<string, Float32Array<ArrayBuffer>>();
+
+/** A pad as its kit has it; rendered once per rate. */
+function plainSound(kitId: string, pitch: number, rate: number): Float32Array<ArrayBuffer> {
+  const kit = kitOf(kitId);
+  const slot = padFor(kit, pitch);
+  const key = `${kit.id}:${slot}:${rate}`;
+  let sound = plain.get(key);
+  if (!sound) plain.set(key, (sound = kit.pads[slot]!(rate)));
+  return sound;
+}
+
+/** Renders a job here and now; `sample` is the decoded sound of the pad's own sample, at the job's rate. */
+export function renderPad(
+  job: PadJob,
+  sample: readonly Float32Array[] | null,
+): Float32Array<ArrayBuffer>[] {
+  const source = sample ?? [plainSound(job.kit, job.pad.pitch, job.rate)];
+  return shapeSound(source, job.rate, job.pad, job.whole);
+}

@@ -1,0 +1,73 @@
+import { createHash } from "node:crypto";
+import { eq, inArray } from "drizzle-orm";
+import { AUDIO_TYPES, LIMITS, audioKind, type Project, type SampleRef, type Track } from "@/core";
+import type { Database } from "./database";
+import { ApiError } from "./errors";
+import { samples } from "./schema";
+
+export interface StoredSample extends SampleRef {
+  type: string;
+  bytes: Buffer;
+}
+
+/** The samples a set of tracks uses, each once. */
+export function samplesOf(tracks: readonly Track[]): SampleRef[] {
+  const found = new Map<string, SampleRef>();
+  for (const track of tracks) {
+    for (const { sample } of track.kit?.pads ?? []) if (sample) found.set(sample.id, sample);
+  }
+  return [...found.values()];
+}
+
+/** The user's own sounds, kept under the hash of their bytes, so that the same one is kept once. */
+export class SampleService {
+  constructor(
+    private readonly database: Database,
+    private readonly now: () => number = Date.now,
+  ) {}
+
+  /** Keeps a file; throws a `FormatError` where it is no audio file, or a broken one. */
+  add(bytes: Uint8Array, fileName: string): SampleRef {
+    const type = AUDIO_TYPES[audioKind(bytes)];
+    const id = createHash("sha256").update(bytes).digest("hex").slice(0, 32);
+    const name = fileName.trim().slice(0, LIMITS.name) || "Sample";
+    this.database
+      .insert(samples)
+      .values({ id, name, type, bytes: Buffer.from(bytes), createdAt: this.now() })
+      .onConflictDoNothing()
+      .run();
+    return { id, name };
+  }
+
+  read(id: string): StoredSample {
+    const row = this.database.select().from(samples).where(eq(samples.id, id)).get();
+    if (!row) throw new ApiError(404, `There is no sample “${id.slice(0, 40)}”`);
+    return { id: row.id, name: row.name, type: row.type, bytes: row.bytes };
+  }
+
+  /** Throws an ApiError 422 that names samples which are not here. */
+  require(tracks: readonly Track[]): void {
+    const wanted = samplesOf(tracks);
+    if (wanted.length === 0) return;
+    const ids = wanted.map((sample) => sample.id);
+    const have = new Set(
+      this.database
+        .select({ id: samples.id })
+        .from(samples)
+        .where(inArray(samples.id, ids))
+        .all()
+        .map((row) => row.id),
+    );
+    const missing = wanted.filter((sample) => !have.has(sample.id));
+    if (missing.length === 0) return;
+    const names = missing.map((sample) => `“${sample.name}”`).join(", ");
+    throw new ApiError(422, `Not valid: the samples ${names} are not here`, {
+      problems: missing.map(({ id }) => ({ path: "kit.pads", reason: `sample ${id} is not here` })),
+    });
+  }
+
+  /** The files a project uses, to go along in its own file. */
+  of(project: Project): StoredSample[] {
+    return samplesOf(project.tracks).map(({ id }) => this.read(id));
+  }
+}
