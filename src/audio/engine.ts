@@ -10,6 +10,9 @@ const WAKE_MS = 25;
 /** Time between pressing play and the first note, so that it is handed over before it is due. */
 const START_DELAY = 0.06;
 
+/** How long an auditioned sound, or what rings after stopping, may go on. */
+const RING_MS = 2500;
+
 /** Sound in the browser: owns the audio context, wakes the scheduler, hands notes to the mixer. */
 export class Engine {
   readonly sent = new SentNotes();
@@ -18,6 +21,7 @@ export class Engine {
   private mixer: Mixer | null = null;
   private clock: Worker | null = null;
   private readonly pads = new WorkerRenderer();
+  private lastSound = -Infinity;
 
   /** `project` is asked for anew in every window, so an edit is heard in the next one. */
   constructor(private readonly project: () => Project) {}
@@ -59,6 +63,7 @@ export class Engine {
   }
 
   stop(): void {
+    this.lastSound = performance.now();
     this.clock?.postMessage({ ms: null });
     this.scheduler.stop();
     this.mixer?.silence();
@@ -120,6 +125,7 @@ export class Engine {
     tune = 0,
   ): Promise<void> {
     const context = await this.open();
+    this.lastSound = performance.now();
     this.mixer!.trigger(track, {
       time: context.currentTime + 0.005,
       seconds,
@@ -134,6 +140,11 @@ export class Engine {
   position(): { pattern: string; tick: number } | null {
     if (!this.context) return null;
     return this.scheduler.position(this.context.currentTime - this.context.baseLatency);
+  }
+
+  /** Whether anything may be heard now: the loop plays, or something was just auditioned. */
+  get isSounding(): boolean {
+    return this.isPlaying || performance.now() - this.lastSound < RING_MS;
   }
 
   /** Level of a track in dB, for meters. */

@@ -7,7 +7,8 @@ import * as edits from "./edits";
 import { padShapeOf, plainPad } from "./kit-shape";
 import { mergeProjects } from "./merge";
 import type { Note, Project } from "./model";
-import { ProjectError, parseProject } from "./parse";
+import type { ProjectError} from "./parse";
+import { parseProject } from "./parse";
 
 const DRUMS = { pattern: "a", track: "drums" };
 const HASH = "0123456789abcdef0123456789abcdef";

@@ -1,9 +1,12 @@
 import { nanoid } from "nanoid";
 import type { Engine } from "@/audio/engine";
-import { edits, stepGrid, trackOf, type GridKind } from "@/core";
-import type { SessionStore } from "../session/store";
+import { edits, patternTicks, stepGrid, trackOf, type GridKind } from "@/core";
+import type { Session, SessionStore } from "../session/store";
 import { toggleTheme } from "../shared/theme";
+import * as clipboard from "../sheet/clipboard";
 import * as sheet from "../sheet/editing";
+import * as lane from "../sheet/lane-edits";
+import { LINED_UP, lineUp, togglePin, userGrids, type LinedUp } from "../user/user-store";
 
 export interface Desk {
   store: SessionStore;
@@ -75,11 +78,11 @@ function toggleInHand({ store }: Desk, what: "mute" | "solo"): void {
   const state = store.getState();
   if (!state.track) return;
   const track = trackOf(state.project, state.track);
-  const lane = track.lanes.find((l) => l.pitch === state.caret.pitch);
+  const own = track.lanes.find((l) => l.pitch === state.caret.pitch);
   const label = what === "mute" ? "Mute" : "Solo";
   state.edit(label, (p) =>
-    lane
-      ? edits.changeLane(p, track.id, lane.id, { [what]: !lane[what] })
+    own
+      ? edits.changeLane(p, track.id, own.id, { [what]: !own[what] })
       : edits.changeTrack(p, track.id, { [what]: !track[what] }),
   );
 }
@@ -110,11 +113,51 @@ function octave(desk: Desk, by: number): void {
   sheet.transposeChosen(desk.store, by);
 }
 
+function pasteAtPlayhead({ store, engine }: Desk): void {
+  const at = engine.position();
+  const state = store.getState();
+  const pattern = state.project.patterns.find((p) => p.id === state.pattern)!;
+  const total = patternTicks(state.project, pattern);
+  if (at?.pattern === state.pattern) clipboard.paste(store, at.tick % total);
+  else clipboard.paste(store);
+}
+
+/** The grids one key away for the row in hand. */
+export function linedUp(state: Session): LinedUp[] {
+  const used = state.project.tracks.flatMap((track) => track.lanes.map((l) => l.grid));
+  return lineUp(userGrids(), used);
+}
+
+function takeLinedUp({ store }: Desk, index: number): void {
+  const found = linedUp(store.getState())[index];
+  if (found) sheet.changeGrid(store, () => found.grid);
+}
+
+function pinGrid({ store }: Desk): void {
+  const row = sheet.rowInHand(store.getState());
+  if (row) togglePin(row.grid);
+}
+
+/** Puts the keyboard into a field of the page by its name. */
+function focusField(label: string): void {
+  const field = document.querySelector<HTMLInputElement>(`input[aria-label="${label}"]`);
+  field?.focus();
+  field?.select();
+}
+
 export const ACTIONS: readonly Action[] = [
   action("Play", "play", "Play or stop", ["Space"], "space", (d) => void togglePlay(d)),
   action("History", "undo", "Undo", ["$mod+z"], "ctrl Z", (d) => d.store.getState().undo()),
   action("History", "redo", "Redo", ["$mod+Shift+Z", "$mod+y"], "ctrl shift Z", (d) =>
     d.store.getState().redo(),
+  ),
+  action("View", "history", "What was done", ["Shift+H"], "shift H", ({ store }) =>
+    store.setState({ historyOpen: !store.getState().historyOpen }),
+  ),
+  ...(["velocity", "tune", "pan"] as const).map((profile) =>
+    action("View", `profile-${profile}`, `Profile: ${profile}`, [], "", ({ store }) =>
+      store.setState({ profile }),
+    ),
   ),
   action("Caret", "left", "Caret to the step before", ["ArrowLeft"], "←", (d) =>
     sheet.moveCaret(d.store, -1, 0),
@@ -131,6 +174,26 @@ export const ACTIONS: readonly Action[] = [
   action("Select", "previous", "Note before", ["b"], "B", (d) => sheet.walk(d.store, -1)),
   action("Select", "all", "Select the lane, then the part", ["$mod+a"], "ctrl A", (d) =>
     sheet.selectAll(d.store),
+  ),
+  action("Select", "column", "Select the step in all lanes", ["c"], "C", (d) =>
+    lane.selectStretch(d.store, "column"),
+  ),
+  action("Select", "bar", "Select the bar", ["Shift+B"], "shift B", (d) =>
+    lane.selectStretch(d.store, "bar"),
+  ),
+  action("Select", "lane", "Select the lane as a whole", ["Shift+C"], "shift C", (d) =>
+    lane.selectStretch(d.store, "lane"),
+  ),
+  action("Select", "off-grid", "Next hit off its grid", ["o"], "O", (d) =>
+    lane.walkOffGrid(d.store, 1),
+  ),
+  action(
+    "Select",
+    "off-grid-before",
+    "Hit before that is off its grid",
+    ["Shift+O"],
+    "shift O",
+    (d) => lane.walkOffGrid(d.store, -1),
   ),
   action("View", "none", "Select nothing, leave a trial", ["Escape"], "esc", leave),
   action("Edit", "remove", "Take the selection away", ["Delete", "Backspace"], "del", (d) =>
@@ -152,11 +215,70 @@ export const ACTIONS: readonly Action[] = [
     sheet.moveChosen(d.store, 0, -1),
   ),
   action("Edit", "nudge-early", "Nudge a tick early", ["Alt+ArrowLeft"], "alt ←", (d) =>
-    sheet.nudgeChosen(d.store, -1),
+    sheet.nudgeChosen(d.store, { ticks: -1 }),
   ),
   action("Edit", "nudge-late", "Nudge a tick late", ["Alt+ArrowRight"], "alt →", (d) =>
-    sheet.nudgeChosen(d.store, 1),
+    sheet.nudgeChosen(d.store, { ticks: 1 }),
   ),
+  ...([1, 5] as const).flatMap((ms) =>
+    ([-1, 1] as const).map((way) => {
+      const [arrow, sign, word] = way < 0 ? ["Left", "←", "early"] : ["Right", "→", "late"];
+      const mod = ms === 1 ? "Shift" : "$mod";
+      return action(
+        "Edit",
+        `nudge-${word}-${ms}`,
+        `Nudge ${ms} ms ${word}`,
+        [`Alt+${mod}+Arrow${arrow}`],
+        `alt ${ms === 1 ? "shift" : "ctrl"} ${sign}`,
+        (d) => sheet.nudgeChosen(d.store, { ms: ms * way }),
+      );
+    }),
+  ),
+  action("Edit", "line-before", "To the line before", ["$mod+ArrowLeft"], "ctrl ←", (d) =>
+    sheet.moveToLine(d.store, -1),
+  ),
+  action("Edit", "line-after", "To the line after", ["$mod+ArrowRight"], "ctrl →", (d) =>
+    sheet.moveToLine(d.store, 1),
+  ),
+  action(
+    "Edit",
+    "turn-early",
+    "Shift round the loop, earlier",
+    ["$mod+Shift+ArrowLeft"],
+    "ctrl shift ←",
+    (d) => lane.rotateLane(d.store, -1),
+  ),
+  action(
+    "Edit",
+    "turn-late",
+    "Shift round the loop, later",
+    ["$mod+Shift+ArrowRight"],
+    "ctrl shift →",
+    (d) => lane.rotateLane(d.store, 1),
+  ),
+  action("Edit", "copy", "Copy", ["$mod+c"], "ctrl C", (d) => clipboard.copy(d.store)),
+  action("Edit", "cut", "Cut", ["$mod+x"], "ctrl X", (d) => clipboard.cut(d.store)),
+  action("Edit", "paste", "Paste at the caret", ["$mod+v"], "ctrl V", (d) =>
+    clipboard.paste(d.store),
+  ),
+  action(
+    "Edit",
+    "paste-playhead",
+    "Paste at the playhead",
+    ["$mod+Shift+V"],
+    "ctrl shift V",
+    pasteAtPlayhead,
+  ),
+  action("Edit", "duplicate", "Duplicate after itself", ["$mod+d"], "ctrl D", (d) =>
+    clipboard.duplicate(d.store),
+  ),
+  action("Edit", "double-loop", "Double the loop", ["Shift+L"], "shift L", (d) =>
+    lane.doubleLoop(d.store),
+  ),
+  action("Edit", "copy-bar-on", "Copy the bar onto the next", ["Shift+N"], "shift N", (d) =>
+    lane.copyBarOn(d.store),
+  ),
+  action("Edit", "ghost", "Ghost hit at the caret", ["g"], "G", (d) => lane.ghostAtCaret(d.store)),
   action("Edit", "louder", "Louder", ["Alt+ArrowUp"], "alt ↑", (d) =>
     sheet.changeVelocity(d.store, 4),
   ),
@@ -193,6 +315,47 @@ export const ACTIONS: readonly Action[] = [
   action("Transform", "quantize", "Quantize the selection", ["q"], "Q", (d) =>
     sheet.transformChosen(d.store, "quantize", {}, "Quantize"),
   ),
+  action("Transform", "roll-n", "Roll in any number", ["Shift+R"], "shift R", () =>
+    focusField("Cut into"),
+  ),
+  action("Transform", "fill", "Fill the lane, with a card to turn", ["f"], "F", (d) =>
+    lane.addFillCard(d.store),
+  ),
+  ...[2, 4, 8].map((n) =>
+    action("Transform", `fill-${n}`, `Fill every ${n}${n === 2 ? "nd" : "th"} step`, [], "", (d) =>
+      lane.transformLane(d.store, "fill", { every: n }, `Fill every ${n}`),
+    ),
+  ),
+  action("Transform", "ramp", "Velocity ramp from first to last", ["v"], "V", (d) =>
+    lane.rampBetween(d.store),
+  ),
+  action("Transform", "level", "Level velocities by half", ["Shift+V"], "shift V", (d) =>
+    lane.transformLane(d.store, "velocity", { way: "level" }, "Level"),
+  ),
+  action("Transform", "accent", "Accent the first beats", ["Shift+A"], "shift A", (d) =>
+    lane.transformLane(d.store, "velocity", { way: "accent", beats: "1" }, "Accent"),
+  ),
+  action("Transform", "accent-back", "Accent beats 2 and 4", [], "", (d) =>
+    lane.transformLane(d.store, "velocity", { way: "accent", beats: "2 4" }, "Accent"),
+  ),
+  action("Transform", "pan", "Alternate pan", ["x"], "X", (d) =>
+    lane.transformLane(d.store, "alternate-pan", {}, "Alternate pan"),
+  ),
+  action("Transform", "thin", "Thin by chance, beats kept", ["Shift+T"], "shift T", (d) =>
+    lane.transformLane(d.store, "thin", { seed: Math.floor(Math.random() * 10000) }, "Thin"),
+  ),
+  ...Array.from({ length: LINED_UP }, (_, i) =>
+    action(
+      "Grid",
+      `lined-up-${i + 1}`,
+      `Grid ${i + 1} of those used lately`,
+      [`Shift+Digit${i + 1}`],
+      `shift ${i + 1}`,
+      (d) => takeLinedUp(d, i),
+    ),
+  ),
+  action("Grid", "pin", "Pin this grid, or take the pin out", ["Shift+P"], "shift P", pinGrid),
+  action("Grid", "grid-off", "Grid off or on", ["Shift+G"], "shift G", toggleKind("off")),
   action("Grid", "coarser", "Coarser grid", ["["], "[", (d) => stepGridOf(d, -1)),
   action("Grid", "finer", "Finer grid", ["]"], "]", (d) => stepGridOf(d, 1)),
   action("Grid", "triplet", "Triplet grid on or off", ["t"], "T", toggleKind("triplet")),
@@ -202,6 +365,30 @@ export const ACTIONS: readonly Action[] = [
   ),
   action("Track", "solo", "Solo the lane or track in hand", ["s"], "S", (d) =>
     toggleInHand(d, "solo"),
+  ),
+  action("Track", "lane-up", "Lane up", ["$mod+Shift+ArrowUp"], "ctrl shift ↑", (d) =>
+    lane.moveLaneInHand(d.store, -1),
+  ),
+  action("Track", "lane-down", "Lane down", ["$mod+Shift+ArrowDown"], "ctrl shift ↓", (d) =>
+    lane.moveLaneInHand(d.store, 1),
+  ),
+  action("Track", "track-up", "Track up", ["Alt+Shift+ArrowUp"], "alt shift ↑", (d) =>
+    lane.moveTrackInHand(d.store, -1),
+  ),
+  action("Track", "track-down", "Track down", ["Alt+Shift+ArrowDown"], "alt shift ↓", (d) =>
+    lane.moveTrackInHand(d.store, 1),
+  ),
+  action("Track", "rename-lane", "Rename the lane", ["F2"], "F2", () =>
+    // The lane's own menu begins with its name.
+    document.querySelector<HTMLElement>("[data-in-hand] [aria-expanded]")?.click(),
+  ),
+  action("Track", "pad", "Shape the pad in hand", ["p"], "P", ({ store }) => {
+    store.setState({ bench: "sound" });
+    setTimeout(() => focusField("Pitch of the pad"), 60);
+  }),
+  action("Track", "next-kit", "Next kit", ["Shift+K"], "shift K", (d) => lane.stepKit(d.store, 1)),
+  action("Track", "previous-kit", "Kit before", ["Shift+J"], "shift J", (d) =>
+    lane.stepKit(d.store, -1),
   ),
   action("Pattern", "next-pattern", "Next pattern", ["."], ".", (d) => stepPattern(d, 1)),
   action("Pattern", "previous-pattern", "Pattern before", [","], ",", (d) => stepPattern(d, -1)),

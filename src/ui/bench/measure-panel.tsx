@@ -1,9 +1,11 @@
 "use client";
 import dynamic from "next/dynamic";
 import { toast } from "sonner";
-import { GRID_VALUES, fitGrid, partOf, padName, tempoTable, timingOf, type TempoRow } from "@/core";
+import { GRID_VALUES, partOf, padName, tempoTable, timingOf, type TempoRow } from "@/core";
 import { useSession } from "../session/context";
 import { heardInHand, place } from "../session/store";
+import { GridFitting } from "./grid-fitting";
+import { OffGridList } from "./off-grid-list";
 
 // The chart library is large: it is fetched from the server when this panel is first opened.
 const TimingChart = dynamic(() => import("./timing-chart"), { ssr: false });
@@ -83,7 +85,6 @@ function TimingOfLane() {
   const drums = track.kind === "drums";
   const notes = drums ? heard.notes.filter((note) => note.pitch === pitch) : heard.notes;
   const timing = timingOf(notes, lane?.grid ?? part.grid, project.tempo);
-  const fit = notes.length > 2 ? fitGrid(notes) : null;
   const name = drums ? (lane?.name ?? padName(pitch)) : track.name;
   const lean = Math.abs(timing.mean) < 0.05 ? "even" : timing.mean > 0 ? "late" : "early";
   const average =
@@ -100,12 +101,9 @@ function TimingOfLane() {
             ? `All ${notes.length} stand on the grid.`
             : `${timing.off} of ${notes.length} off the grid, ${average}, spread ${timing.spread.toFixed(1)} ms.`}
       </p>
-      {fit && fit.fit > 0.4 && (
-        <p className="quiet mt-1">
-          These fit <b className="figure text-base-content">{fit.name}</b> best.
-        </p>
-      )}
+      <GridFitting />
       {notes.length > 0 && <TimingChart timing={timing} ink={index} />}
+      <OffGridList />
     </section>
   );
 }

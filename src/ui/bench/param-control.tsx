@@ -1,7 +1,8 @@
 "use client";
 import { Dices } from "lucide-react";
 import type { SchemaDescription } from "yup";
-import type { ParamValue } from "@/core";
+import type { ParamMeta, ParamValue } from "@/core";
+import { useSession } from "../session/context";
 import { SliderField } from "../shared/slider-field";
 import { ValueField } from "../shared/value-field";
 
@@ -12,6 +13,71 @@ interface Props {
   value: ParamValue;
   reset: ParamValue;
   onChange(value: ParamValue): void;
+}
+
+interface ChoiceProps {
+  label: string;
+  value: string;
+  onChange(value: string): void;
+}
+
+/** Beats of the bar to be chosen: `"2 4"`. */
+function BeatChoice({ label, value, onChange }: ChoiceProps) {
+  const beats = useSession((s) => s.project.metre.beats);
+  const chosen = new Set(value.split(" ").filter(Boolean).map(Number));
+  const toggle = (beat: number) => {
+    const next = new Set(chosen);
+    if (!next.delete(beat)) next.add(beat);
+    onChange([...next].sort((a, b) => a - b).join(" "));
+  };
+  return (
+    <div className="flex items-center justify-between gap-2" role="group" aria-label={label}>
+      <span className="quiet">{label}</span>
+      <span className="flex flex-wrap gap-1">
+        {Array.from({ length: beats }, (_, i) => i + 1).map((beat) => (
+          <button
+            key={beat}
+            className={`figure h-6 w-6 rounded-full border text-[11px] ${
+              chosen.has(beat)
+                ? "border-primary bg-primary text-primary-content"
+                : "border-base-300"
+            }`}
+            aria-pressed={chosen.has(beat)}
+            aria-label={`Beat ${beat}`}
+            onClick={() => toggle(beat)}
+          >
+            {beat}
+          </button>
+        ))}
+      </span>
+    </div>
+  );
+}
+
+/** Another track of the project, or none. */
+function TrackChoice({ label, value, onChange }: ChoiceProps) {
+  const tracks = useSession((s) => s.project.tracks);
+  const own = useSession((s) => s.track);
+  const others = tracks.filter((track) => track.id !== own);
+  const gone = value !== "" && !others.some((track) => track.id === value);
+  return (
+    <label className="flex items-center justify-between gap-2">
+      <span className="quiet">{label}</span>
+      <select
+        className="select select-xs w-36"
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      >
+        <option value="">the grid</option>
+        {gone && <option value={value}>a track that is gone</option>}
+        {others.map((track) => (
+          <option key={track.id} value={track.id}>
+            {track.name}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
 }
 
 interface NumberMeta {
@@ -42,6 +108,13 @@ export function ParamControl({ name, about, value, reset, onChange }: Props) {
         />
       </label>
     );
+  }
+  const { role } = (about.meta ?? {}) as ParamMeta;
+  if (role === "beats") {
+    return <BeatChoice label={label} value={String(value)} onChange={onChange} />;
+  }
+  if (role === "track") {
+    return <TrackChoice label={label} value={String(value)} onChange={onChange} />;
   }
   if (about.type === "string") {
     return (

@@ -1,10 +1,12 @@
 "use client";
-import { Volume2 } from "lucide-react";
+import { ChevronLeft, ChevronRight, Volume2 } from "lucide-react";
 import { SOUNDS, soundOf } from "@/audio/sounds";
-import { LIMITS, edits, type Track } from "@/core";
+import { KIT_RANGES, LIMITS, PLAIN_KIT, edits, type Track } from "@/core";
 import { panText, parsePan } from "../foot/foot";
 import { useDesk, useSession } from "../session/context";
 import { SliderField } from "../shared/slider-field";
+import { stepKit } from "../sheet/lane-edits";
+import { PadEditor } from "./pad-editor";
 
 /** Sound, level and pan of the track in hand. Changing the sound never touches the notes. */
 export function SoundPanel() {
@@ -26,31 +28,25 @@ export function SoundPanel() {
     else store.setState({ track: "" });
   };
   return (
-    <div className="flex flex-col gap-4 overflow-y-auto p-3.5 text-[12px]">
+    <div className="flex flex-col gap-3 overflow-y-auto p-3.5 text-[12px]">
       <TrackName key={track.id} track={track} onName={(name) => change("Rename", { name })} />
-      <div role="radiogroup" aria-label="Sound" className="flex flex-col gap-1.5">
-        {SOUNDS.filter((sound) => sound.kind === track.kind).map((sound) => {
-          const on = soundOf(track).id === sound.id;
-          return (
-            <button
-              key={sound.id}
-              role="radio"
-              aria-checked={on}
-              className={`rounded-box border px-3 py-2 text-left ${on ? "border-primary bg-primary/10" : "border-base-300 hover:border-base-content"}`}
-              onClick={() => choose(sound.id)}
-            >
-              <span className="quiet float-right">{sound.category}</span>
-              <span className="text-[13px] font-semibold">{sound.label}</span>
-              <span className="quiet block">{sound.about}</span>
-            </button>
-          );
-        })}
-      </div>
-      <button className="btn btn-sm gap-2 self-start" onClick={hear}>
-        <Volume2 size={15} /> Hear it
-      </button>
+      {track.kind === "drums" ? (
+        <>
+          <KitChoice track={track} onKit={choose} />
+          <PadEditor track={track} kit={soundOf(track).id} />
+          <WholeKit track={track} />
+        </>
+      ) : (
+        <SoundChoice track={track} onSound={choose} />
+      )}
+      {track.kind === "melody" && (
+        <button className="btn btn-sm gap-2 self-start" onClick={hear}>
+          <Volume2 size={15} /> Hear it
+        </button>
+      )}
       <SliderField
-        label="Level"
+        label="Level of the track"
+        shown="Level"
         labelWidth="w-12"
         value={track.level}
         min={LIMITS.level.min}
@@ -61,7 +57,8 @@ export function SoundPanel() {
         onChange={(level) => change("Level", { level }, `level-${track.id}`)}
       />
       <SliderField
-        label="Pan"
+        label="Pan of the track"
+        shown="Pan"
         labelWidth="w-12"
         value={Math.round(track.pan * 100)}
         min={-100}
@@ -75,6 +72,112 @@ export function SoundPanel() {
         Remove this track
       </button>
     </div>
+  );
+}
+
+interface ChoiceProps {
+  track: Track;
+}
+
+function SoundChoice({ track, onSound }: ChoiceProps & { onSound(id: string): void }) {
+  return (
+    <div role="radiogroup" aria-label="Sound" className="flex flex-col gap-1.5">
+      {SOUNDS.filter((sound) => sound.kind === track.kind).map((sound) => {
+        const on = soundOf(track).id === sound.id;
+        return (
+          <button
+            key={sound.id}
+            role="radio"
+            aria-checked={on}
+            className={`rounded-box border px-3 py-2 text-left ${on ? "border-primary bg-primary/10" : "border-base-300 hover:border-base-content"}`}
+            onClick={() => onSound(sound.id)}
+          >
+            <span className="quiet float-right">{sound.category}</span>
+            <span className="text-[13px] font-semibold">{sound.label}</span>
+            <span className="quiet block">{sound.about}</span>
+          </button>
+        );
+      })}
+    </div>
+  );
+}
+
+/** Which kit plays the hits; stepped through with a key, also while it plays. */
+function KitChoice({ track, onKit }: ChoiceProps & { onKit(id: string): void }) {
+  const { store } = useDesk();
+  const kits = SOUNDS.filter((sound) => sound.kind === "drums");
+  const kit = soundOf(track);
+  return (
+    <div className="flex flex-col gap-1">
+      <div className="flex gap-1">
+        <button
+          className="btn btn-sm px-2"
+          aria-label="Kit before"
+          title="Kit before (shift J)"
+          onClick={() => stepKit(store, -1)}
+        >
+          <ChevronLeft size={15} />
+        </button>
+        <select
+          className="select select-sm min-w-0 flex-1 font-semibold"
+          aria-label="Kit"
+          value={kit.id}
+          onChange={(event) => onKit(event.target.value)}
+        >
+          {kits.map((sound) => (
+            <option key={sound.id} value={sound.id}>
+              {sound.label}
+            </option>
+          ))}
+        </select>
+        <button
+          className="btn btn-sm px-2"
+          aria-label="Next kit"
+          title="Next kit (shift K)"
+          onClick={() => stepKit(store, 1)}
+        >
+          <ChevronRight size={15} />
+        </button>
+      </div>
+      <p className="quiet leading-snug">{kit.about}</p>
+    </div>
+  );
+}
+
+/** What is done to all pads at once. */
+function WholeKit({ track }: ChoiceProps) {
+  const { store } = useDesk();
+  const kit = track.kit ?? PLAIN_KIT;
+  const change = (field: keyof typeof KIT_RANGES, value: number) =>
+    store
+      .getState()
+      .edit(
+        `Kit ${KIT_RANGES[field].label.toLowerCase()}`,
+        (p) => edits.changeKit(p, track.id, { [field]: value }),
+        `kit-${track.id}-${field}`,
+      );
+  return (
+    <section aria-label="Whole kit" className="flex flex-col gap-1.5 px-2.5">
+      <h3 className="text-[13px] font-semibold">Whole kit</h3>
+      {(Object.keys(KIT_RANGES) as (keyof typeof KIT_RANGES)[]).map((field) => {
+        const { label, min, max, step, unit } = KIT_RANGES[field];
+        return (
+          <SliderField
+            key={field}
+            label={`${label} of the kit`}
+            shown={label}
+            labelWidth="w-[76px]"
+            value={kit[field]}
+            min={min}
+            max={max}
+            step={step}
+            reset={PLAIN_KIT[field]}
+            format={(v) => (unit === "×" ? `× ${v}` : `${v > 0 ? "+" : ""}${v} ${unit}`)}
+            onChange={(value) => change(field, value)}
+          />
+        );
+      })}
+    </section>
   );
 }
 

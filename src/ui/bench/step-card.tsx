@@ -1,11 +1,14 @@
 "use client";
-import { ArrowDown, ArrowUp, X } from "lucide-react";
+import { useSortable } from "@dnd-kit/sortable";
+import { CSS } from "@dnd-kit/utilities";
+import { ArrowDown, ArrowUp, GripVertical, X } from "lucide-react";
 import { useState } from "react";
 import type { SchemaDescription } from "yup";
-import { TRANSFORMS, edits, type ChainStep, type Effect } from "@/core";
+import { TRANSFORMS, edits, type ChainStep, type Effect, type ParamMeta } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { place } from "../session/store";
 import { ParamControl } from "./param-control";
+import { Presets } from "./presets";
 
 /** How many parameters a card shows before the rest is unfolded. */
 const MAIN = 3;
@@ -15,18 +18,28 @@ interface Props {
   index: number;
   count: number;
   effect: Effect | null;
+  /** What it works on, in words. */
+  scope: string;
 }
 
 /** One transform of the chain: its switch, its values, and one sentence on what it did. */
-export function StepCard({ step, index, count, effect }: Props) {
+export function StepCard({ step, index, count, effect, scope }: Props) {
   const { store } = useDesk();
   const [unfolded, setUnfolded] = useState(false);
   const comparing = useSession((s) => s.comparing);
   const transform = TRANSFORMS[step.transform]!;
+  const params = { ...transform.defaults, ...step.params };
   const fields = Object.entries(
     (transform.schema.describe() as { fields: Record<string, SchemaDescription> }).fields,
-  );
-  const shown = unfolded ? fields : fields.slice(0, MAIN);
+  ).filter(([, about]) => {
+    const { when } = (about.meta ?? {}) as ParamMeta;
+    return !when || when.is.includes(String(params[when.param]));
+  });
+  // One value more behind a fold would take as much room as the fold.
+  const shown = unfolded || fields.length <= MAIN + 1 ? fields : fields.slice(0, MAIN);
+  const { setNodeRef, setActivatorNodeRef, listeners, isDragging, ...drag } = useSortable({
+    id: step.id,
+  });
   const edit = (label: string, change: Parameters<typeof edits.changeStep>[3], group?: string) => {
     const state = store.getState();
     state.edit(label, (p) => edits.changeStep(p, place(state), step.id, change), group);
@@ -42,11 +55,29 @@ export function StepCard({ step, index, count, effect }: Props) {
 
   return (
     <li
-      className={`rounded-box border border-base-300 bg-base-100 px-3 py-2.5 text-[12px] ${step.on ? "" : "opacity-70"}`}
+      ref={setNodeRef}
+      style={{
+        transform: CSS.Translate.toString(drag.transform),
+        transition: drag.transition,
+      }}
+      className={`rounded-box border bg-base-100 px-3 py-2.5 text-[12px] ${step.on ? "" : "opacity-70"} ${
+        isDragging ? "relative z-10 border-primary shadow-lg" : "border-base-300"
+      }`}
       data-testid={`step-${step.transform}`}
     >
       <div className="mb-1.5 flex items-center gap-1">
-        <h3 className="flex-1 text-[13px] font-semibold">{transform.label}</h3>
+        <button
+          ref={setActivatorNodeRef}
+          className="btn btn-ghost btn-xs -ml-2 cursor-grab touch-none px-0.5"
+          aria-label={`Drag ${transform.label}`}
+          title="Drag to reorder"
+          {...listeners}
+        >
+          <GripVertical size={13} />
+        </button>
+        <h3 className="min-w-0 flex-1 truncate text-[13px] font-semibold">
+          {transform.label} <span className="quiet text-[11px] font-normal">{scope}</span>
+        </h3>
         <button
           className="btn btn-ghost btn-xs px-1"
           aria-label={`Move ${transform.label} up`}
@@ -86,18 +117,14 @@ export function StepCard({ step, index, count, effect }: Props) {
             key={name}
             name={name}
             about={about}
-            value={step.params[name] ?? transform.defaults[name]!}
+            value={params[name]!}
             reset={transform.defaults[name]!}
             onChange={(value) =>
-              edit(
-                transform.label,
-                { params: { ...step.params, [name]: value } },
-                `${step.id}-${name}`,
-              )
+              edit(transform.label, { params: { ...params, [name]: value } }, `${step.id}-${name}`)
             }
           />
         ))}
-        {fields.length > MAIN && (
+        {fields.length > MAIN + 1 && (
           <button
             className="quiet min-h-6 self-start rounded px-1 text-[11px] underline underline-offset-2"
             aria-expanded={unfolded}
@@ -107,6 +134,13 @@ export function StepCard({ step, index, count, effect }: Props) {
           </button>
         )}
       </div>
+      <Presets
+        transform={step.transform}
+        params={params}
+        onTake={(taken, name) =>
+          edit(`${transform.label}: ${name}`, { params: { ...transform.defaults, ...taken } })
+        }
+      />
       <p className="figure quiet mt-1.5 text-[11px] leading-snug" data-testid="effect">
         {comparing
           ? "Left out while comparing"

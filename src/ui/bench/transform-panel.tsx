@@ -1,4 +1,13 @@
 "use client";
+import {
+  DndContext,
+  PointerSensor,
+  closestCenter,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from "@dnd-kit/core";
+import { SortableContext, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { nanoid } from "nanoid";
 import { useState } from "react";
 import {
@@ -9,6 +18,7 @@ import {
   partOf,
   patternOf,
   trackOf,
+  type ChainStep,
   type Part,
 } from "@/core";
 import { useDesk, useSession } from "../session/context";
@@ -21,8 +31,10 @@ type ScopeKind = "selection" | "lane" | "part";
 interface Scope {
   kind: ScopeKind;
   label: string;
-  /** Note ids, or null for the whole part. */
+  /** Note ids, or null for all of the lane or part. */
   ids: string[] | null;
+  /** The lane it stays with, hits put on later included. */
+  lane?: number;
 }
 
 /** What a new transform can work on, the likeliest first. */
@@ -39,9 +51,10 @@ function scopesOf(state: Session, part: Part): Scope[] {
   }
   if (drums) {
     const { pitch } = state.caret;
-    const ids = part.notes.filter((note) => note.pitch === pitch).map((note) => note.id);
+    const count = part.notes.filter((note) => note.pitch === pitch).length;
     const name = track.lanes.find((l) => l.pitch === pitch)?.name ?? padName(pitch);
-    if (ids.length > 0) scopes.push({ kind: "lane", label: `${name}, ${word(ids.length)}`, ids });
+    const label = `Lane ${name}, ${word(count)}`;
+    scopes.push({ kind: "lane", label, ids: null, lane: pitch });
   }
   scopes.push({
     kind: "part",
@@ -57,6 +70,7 @@ export function TransformPanel() {
   const state = useSession((s) => s);
   const [wanted, setWanted] = useState<ScopeKind | null>(null);
   const [adding, setAdding] = useState(false);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   if (!state.track) return <p className="quiet p-4">Add a track first, on the left.</p>;
 
   const track = trackOf(state.project, state.track);
@@ -77,6 +91,7 @@ export function TransformPanel() {
       on: true,
       params: { ...TRANSFORMS[id]!.defaults },
       scope: scope.ids,
+      ...(scope.lane !== undefined && { lane: scope.lane }),
     };
     state.edit(`Add ${TRANSFORMS[id]!.label}`, (p) => edits.addStep(p, place(state), step));
     setAdding(false);
@@ -90,22 +105,48 @@ export function TransformPanel() {
     store.setState({ selection: new Set(), said: "Written to notes" });
   };
   const compare = (comparing: boolean) => store.setState({ comparing });
+  const scopeName = (step: ChainStep) => {
+    if (step.lane !== undefined) {
+      return track.lanes.find((l) => l.pitch === step.lane)?.name ?? padName(step.lane);
+    }
+    if (!step.scope) return "all";
+    const { length } = step.scope;
+    return `${length} ${track.kind === "drums" ? "hit" : "note"}${length === 1 ? "" : "s"}`;
+  };
+  const drop = ({ active, over }: DragEndEvent) => {
+    const to = part.chain.findIndex((step) => step.id === over?.id);
+    if (to < 0 || active.id === over?.id) return;
+    state.edit("Reorder", (p) => edits.moveStep(p, place(state), String(active.id), to));
+  };
 
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-y-auto p-3.5">
         {!empty && (
-          <ol className="flex flex-col gap-2.5" aria-label={`Chain of ${track.name}`}>
-            {part.chain.map((step, i) => (
-              <StepCard
-                key={step.id}
-                step={step}
-                index={i}
-                count={part.chain.length}
-                effect={effects[i] ?? null}
-              />
-            ))}
-          </ol>
+          <DndContext
+            id="chain"
+            sensors={sensors}
+            collisionDetection={closestCenter}
+            onDragEnd={drop}
+          >
+            <SortableContext
+              items={part.chain.map((step) => step.id)}
+              strategy={verticalListSortingStrategy}
+            >
+              <ol className="flex flex-col gap-2.5" aria-label={`Chain of ${track.name}`}>
+                {part.chain.map((step, i) => (
+                  <StepCard
+                    key={step.id}
+                    step={step}
+                    index={i}
+                    count={part.chain.length}
+                    effect={effects[i] ?? null}
+                    scope={scopeName(step)}
+                  />
+                ))}
+              </ol>
+            </SortableContext>
+          </DndContext>
         )}
         {choosing ? (
           <div className="flex flex-col gap-2">
@@ -123,7 +164,7 @@ export function TransformPanel() {
                 ))}
               </select>
             </label>
-            <ul className="flex flex-col">
+            <ul className="flex flex-col" aria-label="Transforms">
               {Object.entries(TRANSFORMS).map(([id, transform]) => (
                 <li key={id}>
                   <button

@@ -1,6 +1,7 @@
 "use client";
 import type { ReactNode } from "react";
 import {
+  driftOf,
   edits,
   formatLength,
   formatPosition,
@@ -10,14 +11,18 @@ import {
   parsePosition,
   partOf,
   pitchName,
+  rollRate,
+  ticksToMs,
   type Note,
 } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { place } from "../session/store";
-import { ownIds } from "../sheet/editing";
+import { place, type ProfileKind } from "../session/store";
+import { gridOfNote, ownIds } from "../sheet/editing";
 import { HEADER_WIDTH } from "../sheet/layout";
 import { ValueField } from "../shared/value-field";
-import { VelocityProfile } from "./velocity-profile";
+import { CutField } from "./cut-field";
+import { LaneStrip } from "./lane-strip";
+import { PROFILES, ProfileView } from "./profile";
 
 /** Exact values of the selection, and the velocity profile of the lane in hand. */
 export function Foot() {
@@ -37,13 +42,36 @@ export function Foot() {
           className="quiet shrink-0 pt-2 pl-4 text-[12px] leading-tight"
           style={{ width: HEADER_WIDTH }}
         >
-          Velocity
+          <ProfileChoice drums={drums} />
           <div className="truncate font-medium text-base-content">{lane}</div>
         </div>
-        <VelocityProfile />
+        <ProfileView />
       </div>
+      <LaneStrip />
       <Values drums={drums} />
     </footer>
+  );
+}
+
+function ProfileChoice({ drums }: { drums: boolean }) {
+  const { store } = useDesk();
+  const kind = useSession((s) => s.profile);
+  return (
+    <select
+      className="-ml-1 h-6 cursor-pointer appearance-none rounded bg-transparent px-1 hover:bg-base-300/50"
+      aria-label="What the profile shows"
+      title="What the profile shows and sets: click for tune or pan"
+      value={!drums && kind === "tune" ? "velocity" : kind}
+      onChange={(event) => store.setState({ profile: event.target.value as ProfileKind })}
+    >
+      {Object.entries(PROFILES)
+        .filter(([, profile]) => drums || !profile.drums)
+        .map(([id, profile]) => (
+          <option key={id} value={id}>
+            {profile.label} ▾
+          </option>
+        ))}
+    </select>
   );
 }
 
@@ -65,7 +93,7 @@ function Values({ drums }: { drums: boolean }) {
       <div className="flex h-[52px] items-center gap-4 px-4 text-[12px]">
         <span className="quiet">
           {drums
-            ? "Click a step to put a hit, drag to paint, drag a hit up or down for velocity, shift-drag to select."
+            ? "Click a step to put a hit (with alt a ghost), drag to paint; drag or wheel a hit for velocity; shift-drag to select."
             : "Click to draw a note, drag its end to lengthen, drag it to move, shift-drag to select."}
         </span>
         <span className="quiet ml-auto">
@@ -87,7 +115,7 @@ function Values({ drums }: { drums: boolean }) {
   };
   const { metre, key } = project;
   return (
-    <div className="flex h-[52px] items-center gap-5 overflow-x-auto px-4">
+    <div className="flex h-[52px] items-center gap-3.5 overflow-x-auto px-4">
       <Labelled label={notes.length === 1 ? (drums ? "Hit" : "Note") : `${notes.length} ${word}s`}>
         {drums ? (
           <span className="figure px-1 font-medium">{padName(first.pitch)}</span>
@@ -180,8 +208,29 @@ function Values({ drums }: { drums: boolean }) {
           />
         </Labelled>
       )}
+      <Labelled label="Drift">
+        <span className="figure px-1 text-[12px] whitespace-nowrap" data-testid="drift">
+          {shortDrift(driftOf(gridOfNote(store.getState(), first), first.start), project.tempo)}
+        </span>
+      </Labelled>
+      <Labelled label="Lasts">
+        <span className="figure px-1 text-[12px] whitespace-nowrap" data-testid="rate">
+          {rollRate(ticksToMs(first.length, project.tempo))}
+        </span>
+      </Labelled>
+      {drums && (
+        <Labelled label="Cut into">
+          <CutField />
+        </Labelled>
+      )}
     </div>
   );
+}
+
+/** `+14 t, 10.4 ms` */
+function shortDrift(ticks: number, tempo: number): string {
+  if (ticks === 0) return "none";
+  return `${ticks > 0 ? "+" : "−"}${Math.abs(ticks)} t, ${ticksToMs(Math.abs(ticks), tempo).toFixed(1)} ms`;
 }
 
 function Labelled({ label, children }: { label: string; children: ReactNode }) {

@@ -5,6 +5,7 @@ import { useStore } from "zustand";
 import { nanoid } from "nanoid";
 import { Engine } from "@/audio/engine";
 import type { StoredProject } from "../shared/api";
+import { loadUser } from "../user/user-store";
 import { exposeProbe } from "./probe";
 import { Saver } from "./saver";
 import { createSession, heardProject, settled, type Session, type SessionStore } from "./store";
@@ -49,6 +50,7 @@ export function SessionProvider({
       if (now.pattern !== before.pattern) engine.switchPattern(now.pattern);
     });
     engine.prepare();
+    void loadUser();
     void saver.pickUp();
     exposeProbe(store, engine);
     return () => {

@@ -25,6 +25,17 @@ export interface Trial {
   label: string;
 }
 
+/** A stretch of time that was selected as a whole: a column, a bar. It holds while `of` is the selection. */
+export interface Stretch {
+  kind: "lane" | "column" | "bar";
+  from: number;
+  to: number;
+  of: ReadonlySet<string>;
+}
+
+/** What the profile under the sheet shows and sets. */
+export type ProfileKind = "velocity" | "tune" | "pan";
+
 export type BenchTab = "transform" | "generate" | "sound" | "measure";
 
 export interface SessionState {
@@ -41,6 +52,10 @@ export interface SessionState {
   caret: Caret;
   /** Ids of selected notes of the part in hand. */
   selection: ReadonlySet<string>;
+  stretch: Stretch | null;
+  profile: ProfileKind;
+  /** Whether the list of what was done is open. */
+  historyOpen: boolean;
   /** What a new note takes over from the last touched one; length null until one was touched. */
   touched: { length: number | null; velocity: number };
   /** Pixels per tick, null to fit the pattern; first tick in view. */
@@ -62,6 +77,8 @@ export interface SessionActions {
   edit(label: string, change: (project: Project) => Project, group?: string): void;
   undo(): void;
   redo(): void;
+  /** Goes to where so many edits of the history are done: 0 is the state when the project was opened. */
+  jump(done: number): void;
   set(state: Partial<SessionState>): void;
   /** Takes a track in hand and, with it, one of its rows. */
   takeTrack(track: string, pitch?: number): void;
@@ -86,6 +103,9 @@ export function createSession(id: string, project: Project) {
     open: new Set(project.tracks.slice(0, 2).map((t) => t.id)),
     caret: { pitch: first?.lanes[0]?.pitch ?? 60, tick: 0 },
     selection: new Set<string>(),
+    stretch: null,
+    profile: "velocity",
+    historyOpen: false,
     touched: { length: null, velocity: 96 },
     zoom: null,
     scroll: 0,
@@ -105,6 +125,14 @@ export function createSession(id: string, project: Project) {
     },
     undo: () => set(stepped(get(), "back")),
     redo: () => set(stepped(get(), "forward")),
+    jump(done) {
+      const direction = done < get().history.past.length ? "back" : "forward";
+      while (get().history.past.length !== done) {
+        const next = stepped(get(), direction);
+        if (!next.history) return;
+        set(next);
+      }
+    },
     set: (state) => set(state),
     takeTrack(track, pitch) {
       const state = get();
@@ -157,6 +185,10 @@ export function settled(state: Session, project: Project): Partial<Session> {
   const same = pattern === state.pattern && track === state.track;
   return { project, pattern, track, trial: same ? state.trial : null };
 }
+
+/** The selected stretch, where there is one and the selection is still its own. */
+export const stretchInHand = (state: Session): Stretch | null =>
+  state.stretch?.of === state.selection ? state.stretch : null;
 
 /** The part in hand; null when the project has no tracks. */
 export const place = (state: Session): Place => ({ pattern: state.pattern, track: state.track });

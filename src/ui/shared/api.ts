@@ -1,4 +1,4 @@
-import type { Change, Project } from "@/core";
+import type { Change, Grid, Params, Project, SampleRef } from "@/core";
 
 /** What the server said no to, or that it did not answer (`status` 0). */
 export class RequestError extends Error {
@@ -17,6 +17,20 @@ export interface StoredProject {
   revision: number;
   updatedAt: number;
   project: Project;
+}
+
+/** Grids used lately, newest first, and pinned ones. */
+export interface UserGrids {
+  recent: Grid[];
+  pinned: Grid[];
+}
+
+/** Values of a transform, kept under a name. */
+export interface Preset {
+  id: string;
+  transform: string;
+  name: string;
+  params: Params;
 }
 
 async function call<T>(path: string, init: RequestInit = {}): Promise<T> {
@@ -58,6 +72,16 @@ export const api = {
     call<StoredProject>(`/api/projects/${id}/duplicate`, { method: "POST" }),
   remove: (id: string) => call<unknown>(`/api/projects/${id}`, { method: "DELETE" }),
   restore: (id: string) => call<unknown>(`/api/projects/${id}/restore`, { method: "POST" }),
+  user: () => call<{ grids: UserGrids; presets: Preset[] }>("/api/user"),
+  setGrids: (grids: UserGrids) => call<UserGrids>("/api/user/grids", json("PUT", grids)),
+  addPreset: (preset: Omit<Preset, "id">) =>
+    call<Preset>("/api/user/presets", json("POST", preset)),
+  removePreset: (id: string) => call<unknown>(`/api/user/presets/${id}`, { method: "DELETE" }),
+  addSample: (name: string, bytes: ArrayBuffer) =>
+    call<SampleRef>(`/api/samples?name=${encodeURIComponent(name)}`, {
+      method: "POST",
+      body: bytes,
+    }),
   import: (file: File) =>
     call<StoredProject & { report: { notKept: string[] } | null }>(
       `/api/import?name=${encodeURIComponent(file.name)}`,

@@ -418,6 +418,8 @@ export interface Overlay {
   caret: { row: Row; tick: number } | null;
   hover: { row: Row; tick: number } | null;
   box: { x0: number; y0: number; x1: number; y1: number } | null;
+  /** A selected stretch of time, and the heights it covers. */
+  stretch: { from: number; to: number; top: number; bottom: number } | null;
 }
 
 /** What moves with the pointer and the keyboard: drawn on its own layer, so stones are not redrawn. */
@@ -425,7 +427,7 @@ export function drawOverlay(
   ctx: CanvasRenderingContext2D,
   view: View,
   inks: Inks,
-  { caret, hover, box }: Overlay,
+  { caret, hover, box, stretch }: Overlay,
 ): void {
   ctx.clearRect(0, 0, view.width, view.height);
   ctx.save();
@@ -433,6 +435,15 @@ export function drawOverlay(
   ctx.rect(0, RULER_HEIGHT, view.width, view.height - RULER_HEIGHT);
   ctx.clip();
   ctx.translate(0, RULER_HEIGHT - view.top);
+  if (stretch) {
+    const [x0, x1] = [xOf(view, stretch.from) - 6, xOf(view, stretch.to) - 6];
+    ctx.fillStyle = inks.chosen;
+    ctx.globalAlpha = 0.09;
+    ctx.fillRect(x0, stretch.top, x1 - x0, stretch.bottom - stretch.top);
+    ctx.globalAlpha = 0.8;
+    for (const x of [x0, x1]) ctx.fillRect(x, stretch.top, 1, stretch.bottom - stretch.top);
+    ctx.globalAlpha = 1;
+  }
   ctx.lineWidth = 1.5;
   if (hover) {
     ctx.strokeStyle = inks.quiet;

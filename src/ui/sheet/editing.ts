@@ -11,18 +11,21 @@ import {
   formatPosition,
   gridTicks,
   lineAt,
+  msToTicks,
   nearestLine,
   partOf,
   patternOf,
   pitchName,
   rootId,
+  ticksToMs,
   trackOf,
   type Grid,
   type Note,
   type Params,
   type Project,
 } from "@/core";
-import { place, type Session, type SessionStore } from "../session/store";
+import { place, stretchInHand, type Session, type SessionStore } from "../session/store";
+import { gridUsed } from "../user/user-store";
 import { layOut, type Row } from "./layout";
 
 /** Length of a new note in a row: the last touched one's, else one step of the row. */
@@ -211,12 +214,40 @@ export function moveChosen(store: SessionStore, lines: number, degrees: number):
   state.edit("Move", (p) => edits.changeNotes(p, place(state), ids, change), "key-move");
 }
 
-/** Moves by single ticks, for feel. */
-export function nudgeChosen(store: SessionStore, ticks: number): void {
+/** Moves by small amounts, for feel, and says where the first one stands now. */
+export function nudgeChosen(store: SessionStore, by: { ticks: number } | { ms: number }): void {
   const state = store.getState();
   const ids = chosen(state);
+  const { tempo } = state.project;
+  const ticks = "ticks" in by ? by.ticks : Math.round(msToTicks(by.ms, tempo)) || Math.sign(by.ms);
   const change = (note: Note) => ({ ...note, start: Math.max(-480, note.start + ticks) });
   state.edit("Nudge", (p) => edits.changeNotes(p, place(state), ids, change), "key-nudge");
+  const first = partOf(store.getState().project, place(state)).notes.find((n) => ids.has(n.id));
+  if (!first) return;
+  store.setState({ said: driftText(driftOf(gridOfNote(state, first), first.start), tempo) });
+}
+
+/** How far a note stands from its line: `12 ticks late, 6.3 ms`. */
+export function driftText(ticks: number, tempo: number): string {
+  if (ticks === 0) return "on the line";
+  const size = Math.abs(ticks);
+  const ms = ticksToMs(size, tempo).toFixed(1);
+  return `${size} tick${size === 1 ? "" : "s"} ${ticks < 0 ? "early" : "late"}, ${ms} ms`;
+}
+
+/** Moves to the line before or after, whatever the drift was. */
+export function moveToLine(store: SessionStore, lines: 1 | -1): void {
+  const state = store.getState();
+  const ids = chosen(state);
+  const change = (note: Note) => {
+    const grid = gridOfNote(state, note);
+    const line = nearestLine(grid, note.start);
+    const drift = note.start - lineAt(grid, line);
+    // From beside a line, the first step goes to that line where it lies the right way.
+    const to = drift !== 0 && Math.sign(drift) !== lines ? line : line + lines;
+    return { ...note, start: Math.max(-480, lineAt(grid, to)) };
+  };
+  state.edit("Move to a line", (p) => edits.changeNotes(p, place(state), ids, change), "key-line");
 }
 
 export function lengthenChosen(store: SessionStore, steps: number): void {
@@ -255,13 +286,15 @@ export function transformChosen(
   }
   const at = place(state);
   const track = trackOf(state.project, state.track);
+  const stretch = stretchInHand(state);
+  const range = stretch ? ([stretch.from, stretch.to] as const) : null;
   let said = "";
   let selection: Set<string> = ids;
   state.edit(
     label,
     (project) => {
       const part = partOf(project, at);
-      const context = { ...contextOf(project, track, part), selection: ids };
+      const context = { ...contextOf(project, track, part), selection: ids, range };
       const result = TRANSFORMS[id]!.apply(part.notes, params, context);
       said = result.effect.sentence;
       // Pieces become notes of their own, so that they can be cut again.
@@ -282,6 +315,7 @@ export function changeGrid(store: SessionStore, change: (grid: Grid) => Grid): v
   if (!row) return;
   const { lane } = row;
   const at = place(state);
+  gridUsed(row.grid, change(row.grid));
   state.edit("Grid", (p) =>
     lane
       ? edits.changeLane(p, state.track, lane.id, { grid: change(lane.grid) })

@@ -21,6 +21,7 @@ import {
   touch,
 } from "./editing";
 import { hitTest, notesInBox, type Hit } from "./hit";
+import { GHOST } from "./lane-edits";
 import { blockAt, type Row, type SheetLayout } from "./layout";
 import type { View } from "./view";
 
@@ -51,7 +52,7 @@ export interface Box {
 }
 
 type Mode =
-  | { kind: "paint"; row: Row }
+  | { kind: "paint"; ghost: boolean }
   | { kind: "erase" }
   | { kind: "press"; note: Note; row: Row }
   | { kind: "velocity" }
@@ -116,7 +117,7 @@ export class Gestures {
       return null;
     }
     if (hit.block.track.kind === "drums") {
-      if (!note) return { kind: "paint", row };
+      if (!note) return { kind: "paint", ghost: point.alt };
       this.keepOrSelect(note);
       return { kind: "press", note, row };
     }
@@ -144,7 +145,7 @@ export class Gestures {
     const dy = point.y - this.from.y;
     switch (this.mode?.kind) {
       case "paint":
-        this.paint(point);
+        this.paint(point, this.mode.ghost);
         break;
       case "erase":
         this.erase(point);
@@ -189,8 +190,34 @@ export class Gestures {
       return;
     }
     if (mode.kind === "erase" || mode.kind === "box") return;
+    // A ghost is the exception: it must not make the next hits soft too.
+    if (mode.kind === "paint" && mode.ghost) return;
     const note = this.firstSelected();
     if (note) touch(store, note, { grid: gridOfNote(store.getState(), note) });
+  }
+
+  /** Velocity of the hit under a point, louder or softer by some steps; false where none is. */
+  wheel(point: Point, steps: number): boolean {
+    const { store } = this.host;
+    const hit = hitTest(this.host.layout(), this.host.view(), point.x, point.y);
+    if (!hit?.note || hit.zone !== "stone") return false;
+    store.getState().takeTrack(hit.block.track.id, hit.row.pitch);
+    const { note } = hit;
+    if (!store.getState().selection.has(note.id)) store.setState({ selection: new Set([note.id]) });
+    const state = store.getState();
+    const change = (n: Note) => ({
+      ...n,
+      velocity: Math.min(127, Math.max(1, n.velocity + steps)),
+    });
+    const ids = ownIds(state.selection);
+    state.edit(
+      "Velocity",
+      (p) => edits.changeNotes(p, place(state), ids, change),
+      `wheel-${note.id}`,
+    );
+    const now = this.firstSelected();
+    if (now) touch(store, now, { grid: gridOfNote(store.getState(), now) });
+    return true;
   }
 
   cancel(): void {
@@ -220,7 +247,7 @@ export class Gestures {
     this.produced = store.getState().project;
   }
 
-  private paint(point: Point): void {
+  private paint(point: Point, ghost: boolean): void {
     const { store } = this.host;
     const hit = hitTest(this.host.layout(), this.host.view(), point.x, point.y);
     const state = store.getState();
@@ -228,7 +255,8 @@ export class Gestures {
     if (hit.tick >= this.host.layout().total) return;
     const { notes } = partOf(state.project, place(state));
     if (noteInCell(notes, hit.row, hit.tick)) return;
-    const note = newNote(state, hit.row, cellOf(hit.row, hit.tick));
+    const plain = newNote(state, hit.row, cellOf(hit.row, hit.tick));
+    const note = ghost ? { ...plain, velocity: GHOST } : plain;
     state.edit("Paint hits", (p) => edits.addNotes(p, place(state), [note]), this.group);
     this.produced = store.getState().project;
     store.setState({ selection: new Set([note.id]) });

@@ -1,23 +1,49 @@
 "use client";
+import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
 import { ChevronDown, ChevronRight, Plus } from "lucide-react";
 import { nanoid } from "nanoid";
-import { useState } from "react";
+import { useState, type MouseEvent } from "react";
 import { SOUNDS } from "@/audio/sounds";
 import { degreeLabel, edits, makeTrack, pitchClassName, type Lane, type Track } from "@/core";
 import { useDesk, useSession } from "../session/context";
+import { droppedFile, putSample } from "../bench/sample";
+import { Meter } from "../shared/meter";
+import { gridUsed } from "../user/user-store";
 import { GridPicker } from "./grid-picker";
+import { Handle, type Dragged } from "./handle";
+import { LaneMenu, TrackMenu } from "./menus";
 import { loopChoices } from "./editing";
 import type { Block, Row, SheetLayout } from "./layout";
 
 /** Names, switches and grids of tracks and lanes, beside the rows they belong to. */
 export function Headers({ layout }: { layout: SheetLayout }) {
+  const { store } = useDesk();
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const drop = ({ active, delta }: DragEndEvent) => {
+    const dragged = active.data.current as Dragged | undefined;
+    if (!dragged) return;
+    const state = store.getState();
+    if (dragged.lane) {
+      const { track, lane, index, height } = dragged;
+      const to = index + Math.round(delta.y / height);
+      state.edit("Move lane", (p) => edits.moveLane(p, track, lane, Math.max(0, to)));
+      return;
+    }
+    // A track goes where its head comes to lie among the others.
+    const own = layout.blocks.find((b) => b.track.id === dragged.track)!;
+    const y = own.y + delta.y;
+    const to = layout.blocks.filter((b) => b !== own && b.y + b.height / 2 < y).length;
+    state.edit("Move track", (p) => edits.moveTrack(p, dragged.track, to));
+  };
   return (
-    <div className="relative" style={{ height: layout.height + 44 }}>
-      {layout.blocks.map((block) => (
-        <TrackHeader key={block.track.id} block={block} />
-      ))}
-      <AddTrack top={layout.height} />
-    </div>
+    <DndContext id="headers" sensors={sensors} onDragEnd={drop}>
+      <div className="relative" style={{ height: layout.height + 44 }}>
+        {layout.blocks.map((block) => (
+          <TrackHeader key={block.track.id} block={block} />
+        ))}
+        <AddTrack top={layout.height} />
+      </div>
+    </DndContext>
   );
 }
 
@@ -41,7 +67,17 @@ function TrackHeader({ block }: { block: Block }) {
         className="absolute inset-y-0 left-0"
         style={{ width: inHand ? 6 : 3, background: `var(--track-${block.index % 8})` }}
       />
-      <div className="flex h-[30px] items-center gap-1 pr-2 pl-3">
+      <Meter
+        track={track.id}
+        className="pointer-events-none absolute top-[27px] left-8 h-[3px] w-[182px]"
+      />
+      <div className="flex h-[30px] items-center gap-0.5 pr-2 pl-1.5">
+        <Handle
+          dragged={{ track: track.id, lane: null, index: block.index, height: block.height }}
+          label={`${track.name}: drag to move, click for more`}
+        >
+          {(close) => <TrackMenu track={track} close={close} />}
+        </Handle>
         <button
           className="btn btn-ghost btn-xs h-6 min-h-0 w-5 px-0"
           onClick={toggle}
@@ -135,22 +171,55 @@ function LaneHeader({ row, block }: { row: Row; block: Block }) {
   const { store, engine } = useDesk();
   const inHand = useSession((s) => s.track === block.track.id && s.caret.pitch === row.pitch);
   const { lane } = row;
-  const take = () => {
+  const [over, setOver] = useState(false);
+  const take = (event: MouseEvent<HTMLButtonElement>) => {
     store.getState().takeTrack(block.track.id, row.pitch);
-    if (!store.getState().playing) void engine.audition(block.track.id, row.pitch, 100);
+    // Higher is louder; by the keyboard there is no height.
+    const frame = event.currentTarget.getBoundingClientRect();
+    const height = 1 - (event.clientY - frame.top) / frame.height;
+    const velocity =
+      event.detail === 0 ? 100 : Math.round(20 + 107 * Math.min(1, Math.max(0, height)));
+    if (!store.getState().playing) void engine.audition(block.track.id, row.pitch, velocity);
   };
   return (
     <div
-      className={`absolute inset-x-0 flex items-center gap-1 pr-2 pl-6 ${
-        inHand ? "bg-primary/10" : ""
+      className={`absolute inset-x-0 flex items-center gap-1 pr-2 pl-1.5 ${
+        over ? "bg-primary/25" : inHand ? "bg-primary/10" : ""
       }`}
       style={{ top: row.y - block.y, height: row.height }}
+      data-in-hand={inHand || undefined}
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(event) => {
+        event.preventDefault();
+        setOver(false);
+        const file = droppedFile(event.dataTransfer);
+        if (file) void putSample(store, block.track.id, row.pitch, file);
+      }}
     >
+      {lane ? (
+        <Handle
+          dragged={{
+            track: block.track.id,
+            lane: lane.id,
+            index: block.rows.indexOf(row),
+            height: row.height,
+          }}
+          label={`${lane.name}: drag to move, click for more`}
+        >
+          {(close) => <LaneMenu track={block.track} lane={lane} close={close} />}
+        </Handle>
+      ) : (
+        <span className="w-6" />
+      )}
       <button
         className={`min-w-0 flex-1 truncate rounded px-1 text-left text-[13px] ${inHand ? "font-semibold" : ""} ${row.quiet ? "opacity-60" : ""}`}
         onClick={take}
         aria-pressed={inHand}
-        title={`Take ${row.name} in hand and hear it`}
+        title={`Take ${row.name} in hand and hear it: higher is louder`}
       >
         {row.name}
       </button>
@@ -163,11 +232,12 @@ function LaneHeader({ row, block }: { row: Row; block: Block }) {
             label={`Grid of ${row.name}`}
             grid={lane.grid}
             steps={lane.steps}
-            onGrid={(grid) =>
+            onGrid={(grid) => {
+              gridUsed(lane.grid, grid);
               store
                 .getState()
-                .edit("Grid", (p) => edits.changeLane(p, block.track.id, lane.id, { grid }))
-            }
+                .edit("Grid", (p) => edits.changeLane(p, block.track.id, lane.id, { grid }));
+            }}
             onSteps={(steps) =>
               store
                 .getState()
@@ -210,13 +280,14 @@ function PartGrid({ block }: { block: Block }) {
       label={`Grid of ${block.track.name}`}
       grid={block.part.grid}
       steps={null}
-      onGrid={(grid) =>
+      onGrid={(grid) => {
+        gridUsed(block.part.grid, grid);
         store
           .getState()
           .edit("Grid", (p) =>
             edits.changePart(p, { pattern, track: block.track.id }, (part) => ({ ...part, grid })),
-          )
-      }
+          );
+      }}
     />
   );
 }

@@ -227,7 +227,7 @@ describe("the keyboard", () => {
       [560, 80],
       [640, 80],
     ]);
-    nudgeChosen(store, -1);
+    nudgeChosen(store, { ticks: -1 });
     expect(notes().map((n) => n.start)).toEqual([479, 559, 639]);
     walk(store, 1);
     rollChosen(store, 2);

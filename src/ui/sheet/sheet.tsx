@@ -10,7 +10,7 @@ import {
 } from "react";
 import { partOf } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { heardProject, place } from "../session/store";
+import { heardProject, place, stretchInHand, type Stretch } from "../session/store";
 import { useTheme } from "../shared/theme";
 import { changedBands } from "./bands";
 import { isOtherSize, prepareCanvas } from "./canvas";
@@ -22,8 +22,11 @@ import { readInks } from "./inks";
 import { HEADER_WIDTH, RULER_HEIGHT, layOut, type Row } from "./layout";
 import { Playhead } from "./playhead";
 import type { Scene } from "./scene";
+import { usePinch } from "./use-pinch";
 import { useSize, useTimeView } from "./use-view";
 import { MAX_ZOOM, MIN_ZOOM, maxScroll, tickOf, type View } from "./view";
+
+const NO_KEYS = { shift: false, alt: false, toggle: false, erase: false };
 
 /** All tracks of the pattern on one time axis: drawn, played on, and edited here. */
 export function Sheet() {
@@ -73,7 +76,11 @@ export function Sheet() {
 
   useDrawing(notesLayer, layout, view, theme);
   useOverlay(overLayer, view, theme, layout, box, hover);
-  useWheel(area, scroller, layout.total);
+  useWheel(area, scroller, layout.total, (x, y, steps) => {
+    const point = { x, y: y - RULER_HEIGHT + latest.current.view.top };
+    return Boolean(gestures.current?.wheel({ ...NO_KEYS, ...point }, steps));
+  });
+  const pinch = usePinch();
 
   const pointOf = useCallback((event: PointerEvent): Point => {
     const frame = area.current!.getBoundingClientRect();
@@ -89,6 +96,10 @@ export function Sheet() {
 
   const onPointerDown = (event: PointerEvent) => {
     const point = pointOf(event);
+    if (pinch.down(event, latest.current.view)) {
+      gestures.current?.cancel();
+      return;
+    }
     area.current!.focus({ preventScroll: true });
     if (point.y < latest.current.view.top) return;
     event.currentTarget.setPointerCapture(event.pointerId);
@@ -96,6 +107,7 @@ export function Sheet() {
     gestures.current?.down(point);
   };
   const onPointerMove = (event: PointerEvent) => {
+    if (pinch.move(event, area.current!, layout.total)) return;
     const active = gestures.current;
     if (active?.active) {
       // A fast stroke crosses several steps between two frames: each is painted.
@@ -142,8 +154,14 @@ export function Sheet() {
         aria-label="Sheet: arrow keys move the caret, enter puts a hit or a note"
         onPointerDown={onPointerDown}
         onPointerMove={onPointerMove}
-        onPointerUp={() => gestures.current?.up()}
-        onPointerCancel={() => gestures.current?.cancel()}
+        onPointerUp={(event) => {
+          pinch.up(event);
+          gestures.current?.up();
+        }}
+        onPointerCancel={(event) => {
+          pinch.up(event);
+          gestures.current?.cancel();
+        }}
         onPointerLeave={() => setHover(null)}
         onContextMenu={(event) => event.preventDefault()}
       >
@@ -211,6 +229,7 @@ function useOverlay(
 ): void {
   const caret = useSession((s) => s.caret);
   const track = useSession((s) => s.track);
+  const stretch = useSession(stretchInHand);
   useEffect(() => {
     if (view.width === 0) return;
     const frame = requestAnimationFrame(() => {
@@ -222,18 +241,33 @@ function useOverlay(
         caret: row ? { row, tick: caret.tick } : null,
         hover,
         box,
+        stretch: stretch && covered(stretch, stretch.kind === "lane" && row ? [row] : rows),
       });
     });
     return () => cancelAnimationFrame(frame);
-  }, [canvas, view, theme, layout, caret, track, box, hover]);
+  }, [canvas, view, theme, layout, caret, track, box, hover, stretch]);
 }
 
-/** Wheel: down and up through the tracks, sideways (or with shift) through time, with ctrl to zoom. */
+/** A stretch of time over some rows, for drawing. */
+function covered({ from, to }: Stretch, rows: readonly Row[]) {
+  const [first, last] = [rows[0], rows[rows.length - 1]];
+  return first && last ? { from, to, top: first.y, bottom: last.y + last.height } : null;
+}
+
+/**
+ * Wheel: over a hit its velocity; elsewhere up and down through the tracks, sideways (or with shift)
+ * through time, with ctrl (or a pinch on a trackpad) to zoom.
+ */
 function useWheel(
   area: React.RefObject<HTMLDivElement | null>,
   scroller: React.RefObject<HTMLDivElement | null>,
   total: number,
+  overHit: (x: number, y: number, steps: number) => boolean,
 ): void {
+  const onHit = useRef(overHit);
+  useLayoutEffect(() => {
+    onHit.current = overHit;
+  });
   const { store } = useDesk();
   const width = useSize(area).width;
   const { zoom, scroll } = useTimeView(width, total);
@@ -258,6 +292,12 @@ function useWheel(
         const left = under - (x - 14) / next;
         const most = maxScroll(at.width, next, at.total);
         store.setState({ zoom: next, scroll: Math.min(most, Math.max(0, left)) });
+        return;
+      }
+      const frame = element.getBoundingClientRect();
+      const steps = -Math.sign(event.deltaY) * Math.max(1, Math.round(Math.abs(event.deltaY) / 40));
+      const plain = !event.shiftKey && event.deltaY !== 0;
+      if (plain && onHit.current(event.clientX - frame.left, event.clientY - frame.top, steps)) {
         return;
       }
       const sideways = event.shiftKey ? event.deltaY : event.deltaX;

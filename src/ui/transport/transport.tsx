@@ -17,8 +17,10 @@ import { openPalette } from "../actions/palette";
 import { useDesk, useSession } from "../session/context";
 import { toggleTheme, useTheme } from "../shared/theme";
 import { useDismiss } from "../shared/use-dismiss";
+import { Meter } from "../shared/meter";
 import { ValueField } from "../shared/value-field";
 import { exportFile } from "./export";
+import { HistoryList } from "./history-list";
 import { Patterns } from "./patterns";
 
 const SAVE_WORDS = {
@@ -55,6 +57,7 @@ export function Transport() {
           <Play size={16} fill="currentColor" />
         )}
       </button>
+      <Meter track={null} className="h-1.5 w-10" />
       <Settings />
       <Position />
       <div className="flex">
@@ -76,6 +79,7 @@ export function Transport() {
         >
           <Redo2 size={16} />
         </button>
+        <HistoryList />
       </div>
       <Patterns />
       <div className="flex items-center">

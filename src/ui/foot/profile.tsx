@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, type PointerEvent } from "react";
 import { nanoid } from "nanoid";
 import { barTicks, edits, partOf, type Note } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { heardInHand, place } from "../session/store";
+import { heardInHand, place, type ProfileKind } from "../session/store";
 import { useTheme } from "../shared/theme";
 import { prepareCanvas } from "../sheet/canvas";
 import { ownIds } from "../sheet/editing";
@@ -16,12 +16,58 @@ const FLOOR = HEIGHT - 4;
 const CEILING = 7;
 const REACH = 9;
 
-const yOf = (velocity: number) => FLOOR - (velocity / 127) * (FLOOR - CEILING);
-const velocityAt = (y: number) =>
-  Math.min(127, Math.max(1, Math.round(((FLOOR - y) / (FLOOR - CEILING)) * 127)));
+/** Something of each note that can be seen and drawn as a line. One entry adds one. */
+interface Profile {
+  label: string;
+  min: number;
+  max: number;
+  /** Where stems stand: the bottom, or a middle that values go up and down from. */
+  base: number;
+  read(note: Note): number;
+  write(note: Note, value: number): Note;
+  /** Drums only. */
+  drums?: boolean;
+}
 
-/** Velocities of the lane (or melodic track) in hand, on the sheet's own time axis. Drag to set. */
-export function VelocityProfile() {
+export const PROFILES: Readonly<Record<ProfileKind, Profile>> = {
+  velocity: {
+    label: "Velocity",
+    min: 0,
+    max: 127,
+    base: 0,
+    read: (note) => note.velocity,
+    write: (note, value) => ({ ...note, velocity: Math.max(1, Math.round(value)) }),
+  },
+  tune: {
+    label: "Tune",
+    min: -12,
+    max: 12,
+    base: 0,
+    read: (note) => note.tune,
+    write: (note, value) => ({ ...note, tune: Math.round(value) + 0 }),
+    drums: true,
+  },
+  pan: {
+    label: "Pan",
+    min: -1,
+    max: 1,
+    base: 0,
+    read: (note) => note.pan,
+    // Near the middle is the middle.
+    write: (note, value) => ({
+      ...note,
+      pan: Math.abs(value) < 0.06 ? 0 : Math.round(value * 50) / 50,
+    }),
+  },
+};
+
+const yOf = ({ min, max }: Profile, value: number) =>
+  FLOOR - ((Math.min(max, Math.max(min, value)) - min) / (max - min)) * (FLOOR - CEILING);
+const valueAt = ({ min, max }: Profile, y: number) =>
+  Math.min(max, Math.max(min, min + ((FLOOR - y) / (FLOOR - CEILING)) * (max - min)));
+
+/** Velocity, tune or pan of the lane (or melodic track) in hand, on the sheet's time axis. Draw to set. */
+export function ProfileView() {
   const { store } = useDesk();
   const project = useSession((s) => s.project);
   const pattern = useSession((s) => s.pattern);
@@ -29,6 +75,7 @@ export function VelocityProfile() {
   const pitch = useSession((s) => s.caret.pitch);
   const selection = useSession((s) => s.selection);
   const heard = useSession(heardInHand);
+  const kind = useSession((s) => s.profile);
   const theme = useTheme();
   const area = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -36,6 +83,7 @@ export function VelocityProfile() {
 
   const index = project.tracks.findIndex((t) => t.id === track);
   const drums = project.tracks[index]?.kind === "drums";
+  const profile = PROFILES[!drums && kind === "tune" ? "velocity" : kind];
   const bars = project.patterns.find((p) => p.id === pattern)?.bars ?? 1;
   const view = useTimeView(width, bars * barTicks(project.metre));
   const notes = useMemo(
@@ -52,7 +100,8 @@ export function VelocityProfile() {
       const inks = readInks();
       ctx.clearRect(0, 0, width, HEIGHT);
       ctx.fillStyle = inks.line;
-      ctx.fillRect(0, FLOOR, width, 1);
+      const base = yOf(profile, profile.base);
+      ctx.fillRect(0, base, width, 1);
       const ink = trackInk(inks, Math.max(0, index));
       const at = { width, zoom, scroll, height: HEIGHT, top: 0 };
       const stems = new Path2D();
@@ -61,8 +110,8 @@ export function VelocityProfile() {
       for (const note of notes) {
         const x = xOf(at, note.start);
         if (x < -8 || x > width + 8) continue;
-        const y = yOf(note.velocity);
-        stems.rect(x - 0.75, y, 1.5, FLOOR - y);
+        const y = yOf(profile, profile.read(note));
+        stems.rect(x - 0.75, Math.min(y, base), 1.5, Math.abs(base - y));
         heads.moveTo(x + 3.5, y);
         heads.arc(x, y, 3.5, 0, 7);
         if (!selection.has(note.id)) continue;
@@ -79,7 +128,7 @@ export function VelocityProfile() {
       ctx.stroke(rings);
     });
     return () => cancelAnimationFrame(frame);
-  }, [width, zoom, scroll, notes, selection, index, theme]);
+  }, [width, zoom, scroll, notes, selection, index, theme, profile]);
 
   const stroke = useRef<{ x: number; y: number; group: string } | null>(null);
   const pointOf = (event: PointerEvent) => {
@@ -98,12 +147,12 @@ export function VelocityProfile() {
       if (x < left - reach || x > right + reach) continue;
       const share = right === left ? 1 : (x - from.x) / (to.x - from.x);
       const y = from.y + Math.min(1, Math.max(0, share)) * (to.y - from.y);
-      for (const id of ownIds([note.id])) values.set(id, velocityAt(y));
+      for (const id of ownIds([note.id])) values.set(id, valueAt(profile, y));
     }
     if (values.size === 0) return;
-    const change = (note: Note) => ({ ...note, velocity: values.get(note.id) ?? note.velocity });
+    const change = (note: Note) => profile.write(note, values.get(note.id)!);
     state.edit(
-      "Velocity",
+      profile.label,
       (p) => edits.changeNotes(p, place(state), new Set(values.keys()), change),
       group,
     );

@@ -1,0 +1,179 @@
+"use client";
+import { useRef, useState } from "react";
+import {
+  PAD_FILTERS,
+  PAD_RANGES,
+  PLAIN_KIT,
+  edits,
+  padName,
+  padShapeOf,
+  plainPad,
+  type PadField,
+  type PadFilter,
+  type PadShape,
+  type Track,
+} from "@/core";
+import { panText, parsePan } from "../foot/foot";
+import { useDesk, useSession } from "../session/context";
+import { SliderField } from "../shared/slider-field";
+import { SAMPLE_TYPES, droppedFile, putSample } from "./sample";
+import { Waveform, useSource } from "./waveform";
+
+/** Values in the order of the screen; those of the filter stand with its type. */
+const FIRST: readonly PadField[] = ["start", "tune", "stretch", "decay", "drive"];
+const FILTER: readonly PadField[] = ["cutoff", "resonance"];
+const LAST: readonly PadField[] = ["level", "pan", "choke"];
+
+/** How the pad of the lane in hand sounds: its source, and everything done to it. */
+export function PadEditor({ track, kit }: { track: Track; kit: string }) {
+  const { store, engine } = useDesk();
+  const pitch = useSession((s) => s.caret.pitch);
+  const picker = useRef<HTMLInputElement>(null);
+  const [over, setOver] = useState(false);
+  const whole = track.kit ?? PLAIN_KIT;
+  const pad = padShapeOf(track.kit, pitch);
+  const source = useSource(kit, pad);
+  const name = track.lanes.find((lane) => lane.pitch === pitch)?.name ?? padName(pitch);
+
+  const shape = (label: string, change: Partial<PadShape>, group?: string) =>
+    store.getState().edit(label, (p) => edits.changePad(p, track.id, pitch, change), group);
+  const hear = (velocity: number) => void engine.audition(track.id, pitch, velocity, 0.5);
+  const take = (file: File | null | undefined) => {
+    if (file) void putSample(store, track.id, pitch, file);
+  };
+  const plain = plainPad(pitch);
+  const longest = source ? Math.ceil((source.channels[0]!.length / source.rate) * 1000) : 1000;
+
+  const field = (key: PadField) => {
+    const range = PAD_RANGES[key];
+    const pan = key === "pan";
+    const label = key === "tune" ? "Pitch of the pad" : range.label;
+    const max = key === "start" ? Math.max(10, longest - 5) : key === "decay" ? 4000 : range.max;
+    return (
+      <SliderField
+        key={key}
+        label={label}
+        shown={range.label}
+        labelWidth="w-[76px]"
+        log={key === "cutoff"}
+        value={pan ? Math.round(pad.pan * 100) : pad[key]}
+        min={pan ? -100 : range.min}
+        max={pan ? 100 : Math.max(max, pad[key])}
+        step={pan ? 1 : range.step}
+        reset={pan ? 0 : plain[key]}
+        format={pan ? panText : (v) => shown(key, v)}
+        {...(pan && { parse: parsePan })}
+        {...(key === "cutoff" && { parse: parseHz })}
+        onChange={(v) =>
+          shape(range.label, { [key]: pan ? v / 100 : v }, `pad-${track.id}-${pitch}-${key}`)
+        }
+      />
+    );
+  };
+
+  return (
+    <section
+      aria-label={`Pad ${name}`}
+      className={`flex flex-col gap-1.5 rounded-box border p-2.5 ${over ? "border-primary" : "border-base-300"}`}
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(event) => {
+        event.preventDefault();
+        setOver(false);
+        take(droppedFile(event.dataTransfer));
+      }}
+    >
+      <div className="flex items-baseline gap-2">
+        <h3 className="min-w-0 flex-1 truncate text-[13px] font-semibold">Pad: {name}</h3>
+        <button
+          className="quiet min-h-6 underline underline-offset-2 disabled:opacity-50"
+          disabled={JSON.stringify(pad) === JSON.stringify(plain)}
+          onClick={() => shape("Plain pad", plain)}
+        >
+          As the kit has it
+        </button>
+      </div>
+      <Waveform
+        source={source}
+        pad={pad}
+        whole={whole}
+        onHear={hear}
+        onShape={(change) =>
+          shape(
+            "start" in change ? "Start" : "Decay",
+            change,
+            `wave-${track.id}-${pitch}-${Object.keys(change)[0]}`,
+          )
+        }
+      />
+      <div className="flex items-center gap-2">
+        <span
+          className="min-w-0 flex-1 truncate"
+          title={pad.sample?.name}
+          data-testid="sample-name"
+        >
+          {pad.sample ? (
+            pad.sample.name
+          ) : (
+            <span className="quiet">Drop a WAV, FLAC, MP3 or OGG</span>
+          )}
+        </span>
+        {pad.sample && (
+          <button className="btn btn-xs" onClick={() => shape("Kit’s own sound", { sample: null })}>
+            Kit’s own
+          </button>
+        )}
+        <button className="btn btn-xs" onClick={() => picker.current?.click()}>
+          Choose a file
+        </button>
+        <input
+          ref={picker}
+          type="file"
+          accept={SAMPLE_TYPES}
+          className="hidden"
+          aria-label="Sample file for the pad"
+          onChange={(event) => {
+            take(event.target.files?.[0]);
+            event.target.value = "";
+          }}
+        />
+      </div>
+      {FIRST.map(field)}
+      <label className="flex items-center gap-2">
+        <span className="quiet w-[76px] shrink-0">Filter</span>
+        <select
+          className="select select-xs flex-1"
+          value={pad.filter}
+          onChange={(event) => shape("Filter", { filter: event.target.value as PadFilter })}
+        >
+          {PAD_FILTERS.map((kind) => (
+            <option key={kind} value={kind}>
+              {kind}
+            </option>
+          ))}
+        </select>
+      </label>
+      {pad.filter !== "off" && FILTER.map(field)}
+      {LAST.map(field)}
+    </section>
+  );
+}
+
+function shown(key: PadField, value: number): string {
+  if (key === "decay" && value === 0) return "as it is";
+  if (key === "choke") return value === 0 ? "none" : `group ${value}`;
+  if (key === "level") return `${value.toFixed(1)} dB`;
+  if (key === "cutoff") return value >= 1000 ? `${(value / 1000).toFixed(2)} kHz` : `${value} Hz`;
+  const { unit } = PAD_RANGES[key];
+  if (key === "tune") return `${value > 0 ? "+" : ""}${value} st`;
+  return unit === "×" ? `× ${value}` : `${value} ${unit}`;
+}
+
+/** `900`, `1.2k`, `1.2 kHz`. */
+function parseHz(text: string): number | null {
+  const found = /(\d+(?:[.,]\d+)?)\s*(k?)/i.exec(text);
+  return found ? Number(found[1]!.replace(",", ".")) * (found[2] ? 1000 : 1) : null;
+}

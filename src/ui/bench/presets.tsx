@@ -1,0 +1,85 @@
+"use client";
+import { Bookmark, X } from "lucide-react";
+import { useState } from "react";
+import { toast } from "sonner";
+import { LIMITS, type Params } from "@/core";
+import { removePreset, savePreset, useUser } from "../user/user-store";
+
+interface Props {
+  transform: string;
+  params: Params;
+  onTake(params: Params, name: string): void;
+}
+
+/** The user's own settings of one transform: take one, keep these under a name, delete. */
+export function Presets({ transform, params, onTake }: Props) {
+  const all = useUser((s) => s.presets);
+  const [open, setOpen] = useState(false);
+  const [name, setName] = useState("");
+  const mine = all.filter((preset) => preset.transform === transform);
+  const attempt = async (work: () => Promise<void>) => {
+    try {
+      await work();
+    } catch (error) {
+      toast.error((error as Error).message);
+    }
+  };
+  const save = () =>
+    attempt(async () => {
+      const kept = name.trim();
+      if (!kept) return;
+      await savePreset(transform, kept, params);
+      setName("");
+      toast.success(`Kept as “${kept}”`);
+    });
+  return (
+    <div className="mt-1">
+      <button
+        className="quiet flex min-h-6 items-center gap-1 rounded px-1 text-[11px]"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+      >
+        <Bookmark size={11} /> Presets{mine.length > 0 ? `, ${mine.length}` : ""}
+      </button>
+      {open && (
+        <div className="mt-1 flex flex-col gap-1">
+          <ul className="flex flex-wrap gap-1" aria-label="Presets">
+            {mine.map((preset) => (
+              <li key={preset.id} className="flex items-center rounded-full border border-base-300">
+                <button className="h-6 pl-2.5" onClick={() => onTake(preset.params, preset.name)}>
+                  {preset.name}
+                </button>
+                <button
+                  className="grid h-6 w-6 place-items-center"
+                  aria-label={`Delete preset ${preset.name}`}
+                  onClick={() => void attempt(() => removePreset(preset.id))}
+                >
+                  <X size={11} />
+                </button>
+              </li>
+            ))}
+          </ul>
+          <form
+            className="flex gap-1"
+            onSubmit={(event) => {
+              event.preventDefault();
+              void save();
+            }}
+          >
+            <input
+              className="input input-xs min-w-0 flex-1"
+              placeholder="Name for these values"
+              aria-label="Name for these values"
+              maxLength={LIMITS.name}
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+            />
+            <button className="btn btn-xs" disabled={name.trim() === ""}>
+              Save
+            </button>
+          </form>
+        </div>
+      )}
+    </div>
+  );
+}

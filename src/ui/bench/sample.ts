@@ -1,0 +1,50 @@
+import { toast } from "sonner";
+import { SampleError, decodeSample } from "@/audio/pads/samples";
+import { FormatError, audioKind, edits, padName } from "@/core";
+import { api, RequestError } from "../shared/api";
+import type { SessionStore } from "../session/store";
+
+/** Largest sample in bytes; the server holds to the same. */
+const MOST = 20 * 1024 * 1024;
+/** Rate at which a dropped file is tried; playing decodes it at the rate of the machine. */
+const RATE = 44_100;
+
+export const SAMPLE_TYPES = ".wav,.flac,.mp3,.ogg,audio/*";
+
+/**
+ * Puts a file on a pad: read, tried, kept on the server, and only then used. What is wrong is said,
+ * and the pad stays as it was.
+ */
+export async function putSample(
+  store: SessionStore,
+  track: string,
+  pitch: number,
+  file: File,
+): Promise<void> {
+  try {
+    if (file.size > MOST) {
+      const mb = (file.size / 1024 / 1024).toFixed(0);
+      throw new SampleError(`It is ${mb} MB large; at most 20 MB fit`);
+    }
+    const bytes = await file.arrayBuffer();
+    audioKind(new Uint8Array(bytes));
+    await decodeSample(bytes, RATE);
+    const sample = await api.addSample(file.name, bytes);
+    store
+      .getState()
+      .edit(`Sample ${sample.name}`, (p) =>
+        edits.changePad(p, track, pitch, { sample, start: 0, decay: 0 }),
+      );
+    toast.success(`“${sample.name}” is on ${padName(pitch)}`);
+  } catch (error) {
+    const known =
+      error instanceof SampleError || error instanceof FormatError || error instanceof RequestError;
+    if (!known) throw error;
+    toast.error(`“${file.name}” was not taken. ${error.message}. The pad stays as it was.`);
+  }
+}
+
+/** The first file of a drop, if it brings any. */
+export function droppedFile(transfer: DataTransfer): File | null {
+  return transfer.files[0] ?? null;
+}

@@ -1,0 +1,31 @@
+"use client";
+import { useState } from "react";
+import { useDesk } from "../session/context";
+import { rollChosen } from "../sheet/editing";
+
+const MOST = 64;
+
+/** How many hits each selected hit is cut into: type a number, enter cuts. */
+export function CutField() {
+  const { store } = useDesk();
+  const [text, setText] = useState("3");
+  const count = Number(text);
+  const valid = Number.isInteger(count) && count >= 2 && count <= MOST;
+  return (
+    <input
+      className={`figure h-6 w-10 rounded bg-base-200 px-1 text-center ${valid ? "" : "text-error"}`}
+      aria-label="Cut into"
+      aria-invalid={!valid}
+      title={`Cut each selected hit into 2 to ${MOST}: type and press enter (shift R comes here)`}
+      inputMode="numeric"
+      value={text}
+      onChange={(event) => setText(event.target.value)}
+      onKeyDown={(event) => {
+        if (event.key === "Enter" && valid) rollChosen(store, count);
+        else if (event.key === "Escape") event.currentTarget.blur();
+        else if (event.key !== "Tab") return event.stopPropagation();
+        if (event.key === "Enter") event.preventDefault();
+      }}
+    />
+  );
+}

@@ -1,0 +1,119 @@
+"use client";
+import { ArrowLeft, ArrowRight, Pin } from "lucide-react";
+import { useMemo } from "react";
+import { gridName, type Grid } from "@/core";
+import { useDesk, useSession } from "../session/context";
+import { changeGrid } from "../sheet/editing";
+import { addFillCard, copyBarOn, doubleLoop, rotateLane } from "../sheet/lane-edits";
+import { HEADER_WIDTH } from "../sheet/layout";
+import { lineUp, togglePin, useUser } from "../user/user-store";
+
+/** Grids used lately, one click or key away, and what is done to a lane as a whole. */
+export function LaneStrip() {
+  const { store } = useDesk();
+  const tracks = useSession((s) => s.project.tracks);
+  const grid = useSession((s): Grid | null => {
+    const track = s.project.tracks.find((t) => t.id === s.track);
+    const lane = track?.lanes.find((l) => l.pitch === s.caret.pitch);
+    const pattern = s.project.patterns.find((p) => p.id === s.pattern);
+    return lane?.grid ?? pattern?.parts.find((part) => part.track === s.track)?.grid ?? null;
+  });
+  const grids = useUser((s) => s.grids);
+  const drums = useSession((s) => s.project.tracks.find((t) => t.id === s.track)?.kind === "drums");
+  const list = useMemo(
+    () =>
+      lineUp(
+        grids,
+        tracks.flatMap((track) => track.lanes.map((lane) => lane.grid)),
+      ),
+    [grids, tracks],
+  );
+  const now = grid ? gridName(grid) : "";
+  const pinned = grids.pinned.some((g) => gridName(g) === now);
+  const tools: { label: string; title: string; run(): void }[] = [
+    {
+      label: "Fill",
+      title: "Fill the lane, with a card to turn (F)",
+      run: () => addFillCard(store),
+    },
+    { label: "Double", title: "Double the loop (shift L)", run: () => doubleLoop(store) },
+    { label: "Bar on", title: "Copy the bar onto the next (shift N)", run: () => copyBarOn(store) },
+  ];
+  return (
+    <div className="flex h-[30px] items-center border-t border-base-300 text-[12px]">
+      <span
+        className="quiet flex shrink-0 items-center justify-between pr-2 pl-4"
+        style={{ width: HEADER_WIDTH }}
+      >
+        Grids used lately
+        <button
+          className={`btn btn-ghost btn-xs h-6 min-h-0 w-6 px-0 ${pinned ? "text-primary" : ""}`}
+          aria-label={pinned ? `Take the pin out of ${now}` : `Pin ${now}`}
+          aria-pressed={pinned}
+          title={`${pinned ? "Take the pin out of" : "Pin"} ${now} (shift P)`}
+          disabled={!grid || grid.kind === "off"}
+          onClick={() => grid && togglePin(grid)}
+        >
+          <Pin size={13} fill={pinned ? "currentColor" : "none"} />
+        </button>
+      </span>
+      <div
+        className="flex min-w-0 flex-1 gap-1.5 overflow-hidden px-2"
+        role="group"
+        aria-label="Grids used lately"
+      >
+        {list.map(({ grid: g, pinned: held }, i) => {
+          const name = gridName(g);
+          return (
+            <button
+              key={name}
+              className={`figure flex h-6 shrink-0 items-center gap-1 rounded-full border px-2 text-[11px] ${
+                name === now
+                  ? "border-primary bg-primary/10 font-semibold"
+                  : "border-base-300 hover:border-base-content"
+              }`}
+              aria-pressed={name === now}
+              aria-label={`Use ${name}${held ? ", pinned" : ""}`}
+              title={`${name} (shift ${i + 1})`}
+              onClick={() => changeGrid(store, () => g)}
+            >
+              {held && <Pin size={10} fill="currentColor" />}
+              {name}
+              <kbd className="quiet text-[10px]">⇧{i + 1}</kbd>
+            </button>
+          );
+        })}
+      </div>
+      <div className="flex shrink-0 items-center gap-1 pr-3">
+        <button
+          className="btn btn-ghost btn-xs h-6 min-h-0 px-1"
+          aria-label="Shift round the loop, earlier"
+          title="Shift round the loop, a step earlier (ctrl shift ←)"
+          onClick={() => rotateLane(store, -1)}
+        >
+          <ArrowLeft size={13} />
+        </button>
+        <span className="quiet">Shift</span>
+        <button
+          className="btn btn-ghost btn-xs h-6 min-h-0 px-1"
+          aria-label="Shift round the loop, later"
+          title="Shift round the loop, a step later (ctrl shift →)"
+          onClick={() => rotateLane(store, 1)}
+        >
+          <ArrowRight size={13} />
+        </button>
+        {drums &&
+          tools.map(({ label, title, run }) => (
+            <button
+              key={label}
+              className="btn btn-ghost btn-xs h-6 min-h-0 px-1.5"
+              title={title}
+              onClick={run}
+            >
+              {label}
+            </button>
+          ))}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,50 @@
+import { useState, type PointerEvent } from "react";
+import { useDesk } from "../session/context";
+import type { SessionStore } from "../session/store";
+import { MAX_ZOOM, MIN_ZOOM, PAD, maxScroll, tickOf, type View } from "./view";
+
+/** Two fingers on the sheet zoom and scroll time: the ticks under them stay under them. */
+class Pinch {
+  private readonly fingers = new Map<number, number>();
+  private held: { ids: [number, number]; ticks: [number, number] } | null = null;
+
+  constructor(private readonly store: SessionStore) {}
+
+  /** True when this is the second finger: what the first one began is to be left. */
+  down(event: PointerEvent, view: View): boolean {
+    if (event.pointerType !== "touch") return false;
+    const { left } = event.currentTarget.getBoundingClientRect();
+    this.fingers.set(event.pointerId, event.clientX - left);
+    if (this.fingers.size !== 2) return false;
+    const [a, b] = [...this.fingers.keys()] as [number, number];
+    const tick = (id: number) => tickOf(view, this.fingers.get(id)!);
+    this.held = { ids: [a, b], ticks: [tick(a), tick(b)] };
+    return true;
+  }
+
+  /** True while two fingers are down. */
+  move(event: PointerEvent, area: HTMLElement, total: number): boolean {
+    if (!this.fingers.has(event.pointerId)) return false;
+    const frame = area.getBoundingClientRect();
+    this.fingers.set(event.pointerId, event.clientX - frame.left);
+    if (!this.held) return false;
+    const [x0, x1] = this.held.ids.map((id) => this.fingers.get(id) ?? 0) as [number, number];
+    const [t0, t1] = this.held.ticks;
+    if (Math.abs(t1 - t0) < 1) return true;
+    const zoom = Math.min(MAX_ZOOM, Math.max(MIN_ZOOM, Math.abs((x1 - x0) / (t1 - t0))));
+    const most = maxScroll(frame.width, zoom, total);
+    this.store.setState({ zoom, scroll: Math.min(most, Math.max(0, t0 - (x0 - PAD) / zoom)) });
+    return true;
+  }
+
+  up(event: PointerEvent): void {
+    this.fingers.delete(event.pointerId);
+    if (this.fingers.size < 2) this.held = null;
+  }
+}
+
+export function usePinch(): Pinch {
+  const { store } = useDesk();
+  const [pinch] = useState(() => new Pinch(store));
+  return pinch;
+}

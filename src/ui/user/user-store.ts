@@ -1,0 +1,107 @@
+import { createStore } from "zustand/vanilla";
+import { useStore } from "zustand";
+import { gridName, type Grid, type Params } from "@/core";
+import { api, type Preset, type UserGrids } from "../shared/api";
+
+/** How many grids are remembered, and how many of them are lined up under keys. */
+const REMEMBERED = 12;
+export const LINED_UP = 6;
+/** A grid counts as used when it stays this long, so that stepping past others does not. */
+const SETTLE_MS = 700;
+
+interface UserState {
+  grids: UserGrids;
+  presets: readonly Preset[];
+  loaded: boolean;
+}
+
+/** What belongs to the user and not to a project. One for the page. */
+const store = createStore<UserState>()(() => ({
+  grids: { recent: [], pinned: [] },
+  presets: [],
+  loaded: false,
+}));
+
+const same = (a: Grid, b: Grid) => gridName(a) === gridName(b);
+const without = (list: readonly Grid[], g: Grid) => list.filter((other) => !same(other, g));
+
+/** Fetches the user's grids and presets, once. */
+export async function loadUser(): Promise<void> {
+  if (store.getState().loaded) return;
+  try {
+    const { grids, presets } = await api.user();
+    // Grids used while it was on its way come first.
+    const { recent } = store.getState().grids;
+    const merged = [...recent, ...grids.recent.filter((g) => !recent.some((r) => same(r, g)))];
+    store.setState({ grids: { ...grids, recent: merged }, presets, loaded: true });
+  } catch {
+    // Without the server there are no presets to show; the next change tries again.
+  }
+}
+
+function keep(grids: UserGrids): void {
+  store.setState({ grids });
+  void api.setGrids(grids).catch(() => undefined);
+}
+
+let settling: ReturnType<typeof setTimeout> | null = null;
+
+function remember(g: Grid): void {
+  if (g.kind === "off") return;
+  const { grids } = store.getState();
+  if (grids.recent[0] && same(grids.recent[0], g)) return;
+  keep({ ...grids, recent: [g, ...without(grids.recent, g)].slice(0, REMEMBERED) });
+}
+
+/** Remembers the grid that was left and, once it stays, the one taken instead. */
+export function gridUsed(before: Grid, now: Grid): void {
+  if (settling) clearTimeout(settling);
+  else remember(before);
+  settling = setTimeout(() => {
+    settling = null;
+    remember(now);
+  }, SETTLE_MS);
+}
+
+/** Pins a grid, or takes the pin out. */
+export function togglePin(g: Grid): void {
+  if (g.kind === "off") return;
+  const { grids } = store.getState();
+  const pinned = grids.pinned.some((p) => same(p, g))
+    ? without(grids.pinned, g)
+    : [...grids.pinned, g].slice(-LINED_UP);
+  keep({ ...grids, pinned });
+}
+
+export interface LinedUp {
+  grid: Grid;
+  pinned: boolean;
+}
+
+/** The grids that lie one key away: pinned ones first, then those used lately, then the project's. */
+export function lineUp(grids: UserGrids, used: readonly Grid[]): LinedUp[] {
+  const list: LinedUp[] = grids.pinned.map((g) => ({ grid: g, pinned: true }));
+  for (const g of [...grids.recent, ...used]) {
+    if (g.kind !== "off" && !list.some((other) => same(other.grid, g))) {
+      list.push({ grid: g, pinned: false });
+    }
+  }
+  return list.slice(0, LINED_UP);
+}
+
+export async function savePreset(transform: string, name: string, params: Params): Promise<void> {
+  const preset = await api.addPreset({ transform, name, params });
+  const others = store.getState().presets.filter((p) => p.id !== preset.id);
+  store.setState({ presets: [...others, preset].sort((a, b) => (a.name < b.name ? -1 : 1)) });
+}
+
+export async function removePreset(id: string): Promise<void> {
+  await api.removePreset(id);
+  store.setState({ presets: store.getState().presets.filter((p) => p.id !== id) });
+}
+
+export const userGrids = () => store.getState().grids;
+
+export function useUser<T>(select: (state: UserState) => T): T {
+  return useStore(store, select);
+}
