@@ -111,7 +111,15 @@ test("bad input gets a clear answer and changes nothing", async ({ request }) =>
       400,
       /only \d+ follow|ends too early|promises/,
     ],
-    [request.post("/api/import", { data: Buffer.alloc(17 * 1024 * 1024) }), 413, /16 MB/],
+    [request.patch(`/api/projects/${id}`, { data: Buffer.alloc(17 * 1024 * 1024) }), 413, /16 MB/],
+    [request.post("/api/samples", { data: Buffer.from("text") }), 400, /no WAV, FLAC, MP3 or OGG/],
+    [request.get("/api/samples/none"), 404, /none/],
+    [request.put("/api/user/grids", { data: { recent: 1, pinned: [] } }), 422, /recent/],
+    [
+      request.post("/api/user/presets", { data: { transform: "x", name: "x", params: {} } }),
+      422,
+      /“x” is no known transform/,
+    ],
   ];
   for (const [answer, status, message] of answers) {
     const response = await answer;

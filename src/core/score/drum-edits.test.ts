@@ -7,7 +7,7 @@ import * as edits from "./edits";
 import { padShapeOf, plainPad } from "./kit-shape";
 import { mergeProjects } from "./merge";
 import type { Note, Project } from "./model";
-import type { ProjectError} from "./parse";
+import type { ProjectError } from "./parse";
 import { parseProject } from "./parse";
 
 const DRUMS = { pattern: "a", track: "drums" };

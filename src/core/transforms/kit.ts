@@ -81,7 +81,7 @@ export interface Transform {
     params?: Params,
     context?: Partial<TransformContext>,
   ): TransformResult;
-  /** What is wrong with a set of parameters; empty when nothing is. */
+  /** What is wrong with a set of parameters, those left out taking their defaults; empty when nothing is. */
   problems(params: unknown): Problem[];
 }
 
@@ -106,7 +106,8 @@ interface Definition<P> {
 /** Makes a transform of its definition: adds checking, selection, order and the counting of its effect. */
 export function defineTransform<P extends Params>(definition: Definition<P>): Transform {
   const { label, about, schema, defaults } = definition;
-  const problems = (params: unknown) => problemsOf(schema, params);
+  const problems = (params: unknown) =>
+    problemsOf(schema, isObject(params) ? { ...defaults, ...params } : params);
   return {
     label,
     about,
@@ -115,7 +116,7 @@ export function defineTransform<P extends Params>(definition: Definition<P>): Tr
     problems,
     apply(notes, params = {}, context = {}) {
       const full = { ...defaults, ...params } as P;
-      const wrong = problems(full);
+      const wrong = problemsOf(schema, full);
       if (wrong.length > 0) {
         throw new RangeError(`${label}: ${wrong.map((p) => `${p.path} ${p.reason}`).join("; ")}`);
       }
@@ -160,6 +161,9 @@ function merge(notes: readonly Note[], chosen: (note: Note) => boolean, run: Run
   if (run.length !== undefined) merged.length = run.length;
   return merged;
 }
+
+const isObject = (value: unknown): value is Params =>
+  typeof value === "object" && value !== null && !Array.isArray(value);
 
 const isList = (value: Note | readonly Note[]): value is readonly Note[] => Array.isArray(value);
 

@@ -44,10 +44,11 @@ export function SoundPanel() {
           <Volume2 size={15} /> Hear it
         </button>
       )}
+      <h3 className="px-2.5 text-[13px] font-semibold">Track</h3>
       <SliderField
         label="Level of the track"
         shown="Level"
-        labelWidth="w-12"
+        labelWidth="w-[86px] pl-2.5"
         value={track.level}
         min={LIMITS.level.min}
         max={LIMITS.level.max}
@@ -59,7 +60,7 @@ export function SoundPanel() {
       <SliderField
         label="Pan of the track"
         shown="Pan"
-        labelWidth="w-12"
+        labelWidth="w-[86px] pl-2.5"
         value={Math.round(track.pan * 100)}
         min={-100}
         max={100}

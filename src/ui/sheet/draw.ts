@@ -305,11 +305,13 @@ function addStone(
   if (row.inKey) path.arc(x, y, r, 0, TURN);
   else diamond(path, x, y, r);
   const drift = driftOf(row.grid, note.start) * view.zoom;
-  if (row.grid.kind !== "off" && !crowded && Math.abs(drift) >= 0.6) {
-    // It leans toward the line it belongs to, by how far that is, up to a limit.
-    const lean = Math.max(-LEAN, Math.min(LEAN, -drift));
+  if (row.grid.kind !== "off" && Math.abs(drift) >= 0.6) {
+    // It leans toward the line it belongs to, by how far that is, up to a limit. Between the close
+    // hits of a roll there is room for a short mark only.
+    const [most, tall] = crowded ? [2, 4] : [LEAN, 6];
+    const lean = Math.max(-most, Math.min(most, -drift));
     paths.drift.moveTo(x, y - r + 1);
-    paths.drift.lineTo(x + lean, Math.max(row.y - 2, y - r - 6));
+    paths.drift.lineTo(x + lean, Math.max(row.y - 2, y - r - tall));
   }
 }
 

@@ -79,7 +79,7 @@ function TrackHeader({ block }: { block: Block }) {
           {(close) => <TrackMenu track={track} close={close} />}
         </Handle>
         <button
-          className="btn btn-ghost btn-xs h-6 min-h-0 w-5 px-0"
+          className="btn btn-ghost btn-xs h-6 min-h-0 w-6 px-0"
           onClick={toggle}
           aria-expanded={block.open}
           aria-label={`${block.open ? "Fold" : "Open"} ${track.name}`}
