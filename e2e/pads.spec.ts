@@ -101,7 +101,7 @@ test("from a hit to its pad in one key; a pad is shaped and heard so", async ({ 
   const sounding = (list: number[]) => list.findLastIndex((peak) => peak > 0.01);
   expect(sounding(before[0]!)).toBeGreaterThan(10);
   expect(sounding(short[0]!)).toBeLessThanOrEqual(3);
-  await set("Pan", "L 100");
+  await set("Pan of the pad", "L 100");
   const left = await peaks(page, 20);
   expect(Math.max(...left[1]!)).toBeLessThan(0.001);
   expect(Math.max(...left[0]!)).toBeGreaterThan(0.1);

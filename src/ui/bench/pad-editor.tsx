@@ -24,6 +24,14 @@ const FIRST: readonly PadField[] = ["start", "tune", "stretch", "decay", "drive"
 const FILTER: readonly PadField[] = ["cutoff", "resonance"];
 const LAST: readonly PadField[] = ["level", "pan", "choke"];
 
+/** Full names of what other panels have too. */
+const OF_PAD: Partial<Record<PadField, string>> = {
+  tune: "Pitch of the pad",
+  level: "Level of the pad",
+  pan: "Pan of the pad",
+  start: "Start of the sound",
+};
+
 /** How the pad of the lane in hand sounds: its source, and everything done to it. */
 export function PadEditor({ track, kit }: { track: Track; kit: string }) {
   const { store, engine } = useDesk();
@@ -47,7 +55,7 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
   const field = (key: PadField) => {
     const range = PAD_RANGES[key];
     const pan = key === "pan";
-    const label = key === "tune" ? "Pitch of the pad" : range.label;
+    const label = OF_PAD[key] ?? range.label;
     const max = key === "start" ? Math.max(10, longest - 5) : key === "decay" ? 4000 : range.max;
     return (
       <SliderField

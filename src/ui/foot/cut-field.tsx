@@ -21,8 +21,11 @@ export function CutField() {
       value={text}
       onChange={(event) => setText(event.target.value)}
       onKeyDown={(event) => {
-        if (event.key === "Enter" && valid) rollChosen(store, count);
-        else if (event.key === "Escape") event.currentTarget.blur();
+        if (event.key === "Enter" && valid) {
+          rollChosen(store, count);
+          // The keys belong to the sheet again, so that undo takes back the cut and not the number.
+          event.currentTarget.blur();
+        } else if (event.key === "Escape") event.currentTarget.blur();
         else if (event.key !== "Tab") return event.stopPropagation();
         if (event.key === "Enter") event.preventDefault();
       }}

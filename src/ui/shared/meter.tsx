@@ -33,7 +33,11 @@ export function Meter({ track, className = "" }: { track: string | null; classNa
       data-testid={track === null ? "meter" : `meter-${track}`}
       aria-hidden
     >
-      <div ref={bar} className="h-full origin-left scale-x-0 bg-base-content/70" />
+      <div
+        ref={bar}
+        className="h-full origin-left bg-base-content/70"
+        style={{ transform: "scaleX(0)" }}
+      />
     </div>
   );
 }
