@@ -19,7 +19,7 @@ const note = (id, start, pitch, length) => ({
 const median = (values) => [...values].sort((a, b) => a - b)[values.length >> 1];
 
 /** A project whose drum part holds the notes `make` gives for each pad of the first ten lanes. */
-async function projectWith(page, name, bars, make) {
+async function projectWith(page, name, bars, make, chain = [], bpm = null) {
   const made = await page.request.post("/api/projects", { data: { name } });
   const { id, project } = await made.json();
   const { name: _, tempo, metre, key, song } = project;
@@ -27,10 +27,13 @@ async function projectWith(page, name, bars, make) {
   const length = bars * 3840;
   const parts = pattern.parts.map((part) => ({
     pattern: pattern.id,
-    part: { ...part, length, notes: part.track === "drums" ? make() : [] },
+    part:
+      part.track === "drums"
+        ? { ...part, length, notes: make(), chain }
+        : { ...part, length, notes: [] },
   }));
   const change = {
-    head: { name, tempo, metre, key, song },
+    head: { name, tempo: bpm ?? tempo, metre, key, song },
     patterns: [{ id: "a", name: "A", bars }],
     parts,
   };
@@ -70,6 +73,61 @@ async function clickTimes(page, id, clicks) {
   }
   return page.evaluate(() => window.times);
 }
+
+/** Frames longer than 1/30 s while `work` goes on, as a share of all. */
+async function longFrames(page, work) {
+  await page.evaluate(() => {
+    window.frames_ = [];
+    let last = performance.now();
+    const next = () => {
+      const now = performance.now();
+      window.frames_.push(now - last);
+      last = now;
+      window.frameLoop = requestAnimationFrame(next);
+    };
+    window.frameLoop = requestAnimationFrame(next);
+  });
+  await work();
+  const frames = await page.evaluate(() => {
+    cancelAnimationFrame(window.frameLoop);
+    return window.frames_.slice(2);
+  });
+  return {
+    share: frames.filter((ms) => ms > 1000 / 30).length / frames.length,
+    all: frames.length,
+  };
+}
+
+/** ms from pressing a key to the end of the frame that shows what it did, for each of some presses. */
+async function keyTimes(page, press, count) {
+  await page.evaluate(() => {
+    window.times = [];
+    window.onKey ??= (event) => {
+      const start = event.timeStamp;
+      requestAnimationFrame(() => {
+        const { port1, port2 } = new MessageChannel();
+        port1.onmessage = () => window.times.push(performance.now() - start);
+        port2.postMessage(null);
+      });
+    };
+    window.addEventListener("keydown", window.onKey, true);
+  });
+  for (let i = 0; i < count; i++) {
+    await press(i);
+    await page.waitForTimeout(150);
+  }
+  return page.evaluate(() => window.times);
+}
+
+const step = (id, transform, params) => ({ id, transform, on: true, params, scope: null });
+/** Five transforms that all have work to do. */
+const FIVE = [
+  step("a", "swing", { amount: 58 }),
+  step("b", "humanize", { velocity: 12, timing: 6, seed: 4 }),
+  step("c", "velocity", { way: "accent", beats: "1 3", add: 14 }),
+  step("d", "alternate-pan", { width: 50 }),
+  step("e", "quantize", { strength: 30 }),
+];
 
 const data = mkdtempSync(path.join(tmpdir(), "hailstep-bench-"));
 const server = await startServer({ port: 4759, data });
@@ -129,6 +187,85 @@ try {
     "notes late, 16 lanes of 1/32, page blocked 100 ms in every 300".padEnd(66),
     String(late).padStart(7),
     ` (wanted 0; of ${sent} sent)`,
+  );
+  await page.close();
+
+  // Dragging across 64 steps of a lane, against a page that does nothing.
+  const drag = await context.newPage();
+  const wide = await projectWith(drag, "Drag", 4, () => []);
+  await drag.goto(`/p/${wide}`);
+  await drag.waitForFunction(() => window.hailstep !== undefined);
+  await drag.waitForTimeout(600);
+  const sheet = await drag.getByTestId("sheet").boundingBox();
+  const hat = await drag.getByRole("button", { name: "Closed hat", exact: true }).boundingBox();
+  const y = hat.y + hat.height / 2;
+  const idle = await longFrames(drag, () => drag.waitForTimeout(3000));
+  const busy = await longFrames(drag, async () => {
+    for (let round = 0; round < 3; round++) {
+      const button = round % 2 === 0 ? "left" : "right";
+      await drag.mouse.move(sheet.x + 15, y);
+      await drag.mouse.down({ button });
+      await drag.mouse.move(sheet.x + sheet.width - 18, y, { steps: 128 });
+      await drag.mouse.up({ button });
+    }
+  });
+  const percent = ({ share }) => `${(100 * share).toFixed(1)} %`;
+  console.log(
+    "frames over 1/30 s while dragging across 64 steps, against idle".padEnd(66),
+    percent(busy).padStart(7),
+    ` (idle ${percent(idle)}; of ${busy.all} and ${idle.all} frames)`,
+  );
+  await drag.close();
+
+  // A slider of a chain of five over 5 000 notes, against drawing them all again.
+  const chained = await context.newPage();
+  const five = await projectWith(chained, "Five", 4, many, FIVE);
+  await chained.goto(`/p/${five}`);
+  await chained.waitForFunction(() => window.hailstep !== undefined);
+  await chained.waitForTimeout(800);
+  const slider = chained.getByTestId("step-swing").getByRole("slider", { name: "Swing" });
+  const [moved, painted] = [[], []];
+  for (let round = 0; round < 3; round++) {
+    await slider.focus();
+    moved.push(
+      ...(await keyTimes(
+        chained,
+        (i) => chained.keyboard.press(i % 2 ? "ArrowLeft" : "ArrowRight"),
+        12,
+      )),
+    );
+    await chained.getByTestId("sheet").focus();
+    painted.push(
+      ...(await keyTimes(chained, (i) => chained.keyboard.press(i % 2 ? "-" : "+"), 12)),
+    );
+  }
+  console.log(
+    "chain of five on 5 004 notes: slider to painted, against painting".padEnd(66),
+    (median(moved) / median(painted)).toFixed(2).padStart(7),
+    ` (wanted below 3; ${median(moved).toFixed(1)} ms against ${median(painted).toFixed(1)} ms)`,
+  );
+  await chained.close();
+
+  const fast = await context.newPage();
+  const rolls = () =>
+    PITCHES.flatMap((pitch) =>
+      Array.from({ length: 128 }, (_, i) => note(`${pitch}-${i}`, i * 60, pitch, 50)),
+    );
+  const rolling = await projectWith(fast, "Rolls", 2, rolls, FIVE, 180);
+  await fast.goto(`/p/${rolling}`);
+  await fast.waitForFunction(() => window.hailstep !== undefined);
+  await fast.getByRole("button", { name: "Play", exact: true }).click();
+  await fast.waitForFunction(() => window.hailstep.counts().sent > 16);
+  const began = await fast.evaluate(() => [performance.now(), window.hailstep.sent().at(-1).asked]);
+  await fast.waitForTimeout(30_000);
+  const heard = await fast.evaluate(() => window.hailstep.counts());
+  const ended = await fast.evaluate(() => [performance.now(), window.hailstep.sent().at(-1).asked]);
+  // An audio thread with more to do than it can falls behind the clock on the wall.
+  const pace = (1000 * (ended[1] - began[1])) / (ended[0] - began[0]);
+  console.log(
+    "notes late, 16 lanes of 1/64 at 180 BPM with a chain of five, 30 s".padEnd(66),
+    String(heard.late).padStart(7),
+    ` (wanted 0; of ${heard.sent} sent; audio ran at ${pace.toFixed(3)} of the wall clock)`,
   );
 } finally {
   await browser.close();

@@ -1,5 +1,5 @@
 import { PLAIN_KIT, padShapeOf, type PadShape, type Track } from "@/core";
-import { Sounding, panned, velocityGain, type Instrument, type Trigger } from "./instrument";
+import { Sounding, velocityGain, type Instrument, type Trigger } from "./instrument";
 import { padFor } from "./kits/kit";
 import { kitOf } from "./kits/registry";
 import { jobKey, type PadJob, type PadRenderer } from "./pads/render";
@@ -11,7 +11,22 @@ interface PadVoice {
   wanted: string;
   next: PadJob | null;
   busy: Promise<void> | null;
+  /** Hits that may still sound, oldest first. */
+  live: Hit[];
 }
+
+interface Hit {
+  gain: GainNode;
+  source: AudioBufferSourceNode;
+}
+
+/**
+ * Hits of one pad that sound at once. In a roll the older ones lie under the newer: they are let go,
+ * or the ringing of fast rolls would take more of the machine than it has.
+ */
+const MOST_HITS = 8;
+/** Time constant in seconds with which the oldest hit is let go. */
+const LET_GO = 0.012;
 
 /** Time constant of a choke in seconds: after 20 ms the sound is 58 dB down. */
 const CHOKE = 0.003;
@@ -32,7 +47,8 @@ export function drums(
   level.connect(output);
   const voices = new Map<number, PadVoice>();
   const sounding = new Sounding();
-  const lastOf = new Map<number, { gain: GainNode; source: AudioBufferSourceNode }>();
+  const lastOf = new Map<number, Hit>();
+  const buses = new Map<number, AudioNode>();
   let kit = kitOf("");
   let ownPads = new Set<number>();
 
@@ -48,6 +64,25 @@ export function drums(
     voice.busy = null;
   };
 
+  /** Hits of one place in the stereo picture share one panner. */
+  const busFor = (pan: number): AudioNode => {
+    const place = Math.round(Math.min(1, Math.max(-1, pan)) * 64) / 64;
+    if (place === 0) return level;
+    let bus = buses.get(place);
+    if (!bus) {
+      const panner = context.createStereoPanner();
+      panner.pan.value = place;
+      panner.connect(level);
+      buses.set(place, (bus = panner));
+    }
+    return bus;
+  };
+
+  const end = ({ gain, source }: Hit, time: number, tau: number) => {
+    gain.gain.setTargetAtTime(0, time, tau);
+    source.stop(time + 10 * tau);
+  };
+
   const update = (track: Track) => {
     const shape = track.kit ?? PLAIN_KIT;
     kit = kitOf(track.sound);
@@ -61,7 +96,7 @@ export function drums(
       if (!voice)
         voices.set(
           pitch,
-          (voice = { shape: pad, buffer: null, wanted: "", next: null, busy: null }),
+          (voice = { shape: pad, buffer: null, wanted: "", next: null, busy: null, live: [] }),
         );
       voice.shape = pad;
       if (voice.wanted === wanted) continue;
@@ -88,12 +123,13 @@ export function drums(
       gain.gain.value = velocityGain(note.velocity) * gainOf(shape.level);
       if (shape.choke > 0) {
         const last = lastOf.get(shape.choke);
-        last?.gain.gain.setTargetAtTime(0, note.time, CHOKE);
-        last?.source.stop(note.time + 10 * CHOKE);
+        if (last) end(last, note.time, CHOKE);
         lastOf.set(shape.choke, { gain, source });
       }
+      voice.live.push({ gain, source });
+      if (voice.live.length > MOST_HITS) end(voice.live.shift()!, note.time, LET_GO);
       source.connect(gain);
-      panned(context, gain, level, Math.min(1, Math.max(-1, note.pan + shape.pan)));
+      gain.connect(busFor(note.pan + shape.pan));
       source.start(note.time);
       sounding.add(gain, [source]);
     },

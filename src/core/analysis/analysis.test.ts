@@ -2,7 +2,8 @@ import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
 import { createProject } from "../score/create";
 import * as edits from "../score/edits";
-import { grid } from "../time/grid";
+import { grid, gridTicks } from "../time/grid";
+import { msToTicks } from "../time/ticks";
 import { bell, seeded } from "../random";
 import { fitGrid } from "./fit-grid";
 import { thumbnail } from "./thumbnail";
@@ -47,6 +48,36 @@ describe("fitGrid", () => {
       expect(fit.fit).toBeGreaterThan(0.5);
     });
   }
+
+  it("tells straight, triplet and dotted apart with up to ± 20 ms of noise at 120 BPM", () => {
+    for (const [value, kind] of [
+      [8, "straight"],
+      [16, "straight"],
+      [8, "triplet"],
+      [16, "triplet"],
+      [8, "dotted"],
+      [128, "straight"],
+    ] as const) {
+      const made = grid(value, kind);
+      const cell = gridTicks(made);
+      for (const ms of [0, 5, 10, 20]) {
+        // Noise wider than the steps themselves leaves nothing to find.
+        if (msToTicks(ms, 120) > cell / 4) continue;
+        let right = 0;
+        for (let trial = 0; trial < 40; trial++) {
+          const chance = seeded(trial + value);
+          const notes = [];
+          for (let i = 0; i * cell < 7680; i++) {
+            if (chance() > 2 / 3) continue;
+            const off = (chance() * 2 - 1) * msToTicks(ms, 120);
+            notes.push(n(Math.round(i * cell + off), { id: `${i}` }));
+          }
+          if (gridTicks(fitGrid(notes)!.grid) === cell) right++;
+        }
+        expect(right, `1/${value} ${kind} ±${ms} ms`).toBeGreaterThanOrEqual(38);
+      }
+    }
+  });
 
   it("names hits that fit no line, and nothing for nothing", () => {
     const hits = [0, 960, 1920, 2880, 3840, 4800, 5760, 6720, 7680 + 400].map((start) => n(start));

@@ -1,5 +1,5 @@
 import type { Note } from "../score/model";
-import { driftOf, grid, gridName, gridTicks, type Grid } from "../time/grid";
+import { GRID_VALUES, driftOf, grid, gridName, gridTicks, type Grid } from "../time/grid";
 
 export interface GridFit {
   grid: Grid;
@@ -12,7 +12,7 @@ export interface GridFit {
 
 /** What hits are tried against, coarsest first; of equal ones the plainer kind. */
 const CANDIDATES: readonly Grid[] = (["straight", "triplet", "dotted"] as const)
-  .flatMap((kind) => [4, 8, 16, 32, 64].map((value) => grid(value, kind)))
+  .flatMap((kind) => GRID_VALUES.map((value) => grid(value, kind)))
   .sort((a, b) => gridTicks(b) - gridTicks(a));
 
 /** Fits closer than this are one and the same: a tick of rounding must not decide. */

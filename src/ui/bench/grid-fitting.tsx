@@ -1,43 +1,44 @@
 "use client";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { barTicks, fitGrid, gridName, padName, partOf, trackOf, type Note } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { place, type Session } from "../session/store";
+import { place } from "../session/store";
 import { changeGrid, ownIds } from "../sheet/editing";
 
 const SCOPES = ["lane", "bar", "part", "selection"] as const;
 type Scope = (typeof SCOPES)[number];
+/** Half a sixteenth in ticks. */
+const EARLY = 120;
 /** Below this a grid is no better than chance would have it. */
 const CLEAR = 0.35;
-
-function notesIn(state: Session, scope: Scope): readonly Note[] {
-  const { notes } = partOf(state.project, place(state));
-  const drums = trackOf(state.project, state.track).kind === "drums";
-  const inLane = (note: Note) => !drums || note.pitch === state.caret.pitch;
-  if (scope === "part") return notes;
-  if (scope === "lane") return notes.filter(inLane);
-  if (scope === "selection") {
-    const ids = ownIds(state.selection);
-    return notes.filter((note) => ids.has(note.id));
-  }
-  const bar = barTicks(state.project.metre);
-  const at = Math.floor(state.caret.tick / bar) * bar;
-  return notes.filter(
-    (note) => inLane(note) && note.start >= at - 120 && note.start < at + bar - 120,
-  );
-}
 
 /** Which grid the hits fit best, how well, which fit none, and an offer to set it. */
 export function GridFitting() {
   const { store } = useDesk();
-  const state = useSession((s) => s);
+  const part = useSession((s) => partOf(s.project, place(s)));
+  const track = useSession((s) => trackOf(s.project, s.track));
+  const pitch = useSession((s) => s.caret.pitch);
+  const selection = useSession((s) => s.selection);
+  const bar = useSession((s) => barTicks(s.project.metre));
+  const barAt = useSession((s) => Math.floor(s.caret.tick / bar) * bar);
   const [scope, setScope] = useState<Scope>("lane");
-  const notes = notesIn(state, scope);
-  const fit = notes.length > 2 ? fitGrid(notes) : null;
-  const track = trackOf(state.project, state.track);
-  const lane = track.lanes.find((l) => l.pitch === state.caret.pitch);
-  const name = lane?.name ?? (track.kind === "drums" ? padName(state.caret.pitch) : track.name);
-  const own = lane?.grid ?? partOf(state.project, place(state)).grid;
+  const drums = track.kind === "drums";
+  const notes = useMemo(() => {
+    const inLane = (note: Note) => !drums || note.pitch === pitch;
+    if (scope === "part") return part.notes;
+    if (scope === "lane") return part.notes.filter(inLane);
+    if (scope === "selection") {
+      const ids = ownIds(selection);
+      return part.notes.filter((note) => ids.has(note.id));
+    }
+    // A hit a little early belongs to the bar it leads into.
+    const [from, to] = [barAt - EARLY, barAt + bar - EARLY];
+    return part.notes.filter((note) => inLane(note) && note.start >= from && note.start < to);
+  }, [part.notes, drums, pitch, scope, selection, bar, barAt]);
+  const fit = useMemo(() => (notes.length > 2 ? fitGrid(notes) : null), [notes]);
+  const lane = track.lanes.find((l) => l.pitch === pitch);
+  const name = lane?.name ?? (drums ? padName(pitch) : track.name);
+  const own = lane?.grid ?? part.grid;
   const clear = fit !== null && fit.fit >= CLEAR;
   const take = () => {
     const ids = new Set(fit!.misfits);
