@@ -32,6 +32,32 @@ async function open(theme, name) {
   return page;
 }
 
+/** A falling tone with some noise, as a WAV: something of one's own to put on a pad. */
+function wave() {
+  const rate = 22_050;
+  const frames = Math.round(0.7 * rate);
+  const bytes = Buffer.alloc(44 + 2 * frames);
+  bytes.write("RIFF", 0);
+  bytes.writeUInt32LE(36 + 2 * frames, 4);
+  bytes.write("WAVEfmt ", 8);
+  bytes.writeUInt32LE(16, 16);
+  bytes.writeUInt16LE(1, 20);
+  bytes.writeUInt16LE(1, 22);
+  bytes.writeUInt32LE(rate, 24);
+  bytes.writeUInt32LE(2 * rate, 28);
+  bytes.writeUInt16LE(2, 32);
+  bytes.writeUInt16LE(16, 34);
+  bytes.write("data", 36);
+  bytes.writeUInt32LE(2 * frames, 40);
+  for (let i = 0; i < frames; i++) {
+    const t = i / rate;
+    const level = Math.min(1, t / 0.03) * Math.exp(-4.5 * t) * (0.7 + 0.3 * Math.sin(60 * t));
+    const tone = Math.sin(2 * Math.PI * (240 * t - 60 * t * t)) + 0.4 * Math.sin(i * i * 0.31);
+    bytes.writeInt16LE(Math.round(20_000 * level * tone), 44 + 2 * i);
+  }
+  return bytes;
+}
+
 async function take(page, file) {
   await page.waitForTimeout(400);
   await page.screenshot({ path: path.join(folder, file) });
@@ -56,6 +82,43 @@ try {
   await dark.getByRole("button", { name: "Play", exact: true }).click();
   await dark.waitForFunction(() => window.hailstep.position()?.tick > 4000);
   await take(dark, "sheet-dark.png");
+
+  const chain = await open("overcast", "Breakwater");
+  await chain.getByRole("button", { name: "Closed hat", exact: true }).click();
+  await chain.getByRole("button", { name: "Add a transform" }).click();
+  await chain.getByRole("button", { name: /^Thin/ }).click();
+  for (let i = 0; i < 3; i++) await chain.keyboard.press("+");
+  for (let i = 0; i < 46; i++) await chain.keyboard.press("ArrowRight");
+  await take(chain, "rolls-and-chain.png");
+
+  const pad = await open("slate", "Slack Water");
+  await pad.getByRole("button", { name: "Rim", exact: true }).click();
+  await pad.keyboard.press("p");
+  await pad
+    .getByLabel("Sample file for the pad")
+    .setInputFiles({ name: "winch.wav", mimeType: "audio/wav", buffer: wave() });
+  await pad.getByText("is on Rim").waitFor();
+  const set = async (name, value) => {
+    const field = pad.getByRole("spinbutton", { name, exact: true });
+    await field.fill(value);
+    await field.press("Enter");
+  };
+  await set("Start of the sound", "60");
+  await set("Decay", "380");
+  await pad.getByRole("combobox", { name: "Filter" }).selectOption("lowpass");
+  await set("Cutoff", "3.2k");
+  await set("Drive", "25");
+  await pad.waitForTimeout(4500);
+  await take(pad, "pad.png");
+
+  const history = await open("overcast", "Gull Parade");
+  await history.getByRole("button", { name: "Closed hat", exact: true }).click();
+  for (const key of ["x", "Shift+V", "Control+Shift+ArrowRight", "Shift+T", "Shift+N", "Shift+B"]) {
+    await history.keyboard.press(key);
+  }
+  await history.keyboard.press("Control+d");
+  for (const key of ["Control+z", "Control+z", "Shift+H"]) await history.keyboard.press(key);
+  await take(history, "history.png");
 
   const preview = await open("overcast", "Slack Water");
   await preview.getByRole("button", { name: "Reed bass", exact: true }).click();

@@ -1,9 +1,23 @@
-import { barTicks, grid, makeLane, makeTrack, type Project } from "@/core";
+import {
+  TRANSFORMS,
+  barTicks,
+  grid,
+  makeLane,
+  makeTrack,
+  plainPad,
+  type ChainStep,
+  type Note,
+  type Params,
+  type Project,
+} from "@/core";
 import { hits, line } from "./notation";
 
 const triplets = grid(16, "triplet");
 
-/** Half-time at 140: hats in 1/16 triplets over a straight kick, a one-bar beat under four bars of line. */
+/**
+ * Half-time at 140: hats in 1/16 triplets with rolls over a straight kick, an early first hit, a late
+ * backbeat, and a two-bar beat under four bars of line.
+ */
 export function breakwater(): Project {
   const metre = { beats: 4, unit: 4 };
   const bar = barTicks(metre);
@@ -11,27 +25,57 @@ export function breakwater(): Project {
     makeTrack({
       id: "drums",
       kind: "drums",
-      name: "Harbour kit",
-      sound: "harbour",
+      name: "Foghorn kit",
+      sound: "foghorn",
+      level: -2,
       lanes: [
         makeLane(36, grid(16)),
         makeLane(38, grid(4)),
+        { ...makeLane(40, triplets), name: "Ghost" },
         makeLane(39, grid(4)),
         makeLane(42, triplets),
         makeLane(46, grid(8)),
         { ...makeLane(70, grid(16)), steps: 6 },
         makeLane(45, grid(16)),
       ],
+      kit: {
+        level: 0,
+        pitch: 0,
+        time: 1,
+        pads: [
+          { ...plainPad(36), drive: 18, decay: 420 },
+          { ...plainPad(40), filter: "lowpass", cutoff: 4200, level: -3 },
+          { ...plainPad(46), decay: 260, pan: 0.2 },
+        ],
+      },
     }),
     makeTrack({ id: "bass", kind: "melody", name: "Reed bass", sound: "reed-bass" }),
     makeTrack({ id: "pluck", kind: "melody", name: "Rope pluck", sound: "rope-pluck", level: -2 }),
     makeTrack({ id: "keys", kind: "melody", name: "Glass keys", sound: "glass-keys", level: -4 }),
   ];
+  const hats = hits(42, "8.56.5 8.56.5 856565 8.5... 8.56.5 856565 8.56.5 8..8..", triplets);
+  // Two rolls of the hat: one that speeds up and rises, one that swells.
+  const rolled = (notes: readonly Note[], start: number, params: Params) =>
+    TRANSFORMS.roll!.apply(
+      notes.map((note) => (note.start === start ? { ...note, length: 480 } : note)),
+      params,
+      {
+        kind: "drums",
+        selection: new Set(notes.filter((n) => n.start === start).map((n) => n.id)),
+      },
+    ).notes;
+  const rising = { count: 6, ratio: 0.8, velocityFrom: -40, tuneTo: 7 };
+  const swelling = { count: 4, velocityFrom: -60 };
+  const hatLine = rolled(rolled(hats, 6720, rising), 7200, swelling);
   const drums = [
-    ...hits(36, "9....... ..7..8.. 9..6.... ..8....."),
-    ...hits(38, "..9. ..9.", grid(4)),
-    ...hits(39, "..5. ..5.", grid(4)),
-    ...hits(42, "8.56.5 8.56.5 856565 8.5... 8.56.5 856565 8.56.5 123456", triplets),
+    // The first kick comes a little early, the backbeat a little late.
+    ...hits(36, "9....... ..7..8.. 9..6.... ..8.....").map((note) =>
+      note.start === 0 ? { ...note, start: -10 } : note,
+    ),
+    ...hits(38, "..9. ..9.", grid(4), 14),
+    ...hits(40, "......3..... ...2....3... ......3..... ...2..2.3..3", triplets),
+    ...hits(39, "..5. ..5.", grid(4), 14),
+    ...hatLine,
     ...hits(46, "....... 5 ........", grid(8)),
     ...hits(70, "..4..5"),
   ];
@@ -81,6 +125,25 @@ export function breakwater(): Project {
       pitches.map((pitch, i) => [at!, 15, pitch, 80 - 6 * i] as const),
     ),
   );
+  // Not yet written into the notes: the hats breathe a little, the shaker goes from side to side.
+  const feel: ChainStep[] = [
+    {
+      id: "breath",
+      transform: "humanize",
+      on: true,
+      params: { ...TRANSFORMS.humanize!.defaults, velocity: 8, timing: 3, seed: 12 },
+      scope: null,
+      lane: 42,
+    },
+    {
+      id: "sway",
+      transform: "alternate-pan",
+      on: true,
+      params: { ...TRANSFORMS["alternate-pan"]!.defaults, width: 50 },
+      scope: null,
+      lane: 70,
+    },
+  ];
   const part = { grid: grid(16), chain: [] };
   return {
     name: "Breakwater",
@@ -94,7 +157,7 @@ export function breakwater(): Project {
         name: "A",
         bars: 4,
         parts: [
-          { ...part, track: "drums", length: 2 * bar, notes: drums },
+          { ...part, track: "drums", length: 2 * bar, notes: drums, chain: feel },
           { ...part, track: "bass", length: 4 * bar, notes: bass },
           { ...part, track: "pluck", length: 4 * bar, grid: grid(4, "triplet"), notes: pluck },
           { ...part, track: "keys", length: 4 * bar, notes: keys },

@@ -9,8 +9,9 @@ export function gullParade(): Project {
     makeTrack({
       id: "drums",
       kind: "drums",
-      name: "Harbour kit",
-      sound: "harbour",
+      name: "Boathouse kit",
+      sound: "boathouse",
+      level: -2,
       lanes: [36, 38, 39, 42, 54, 45, 50].map((pitch) =>
         makeLane(pitch, grid(pitch === 42 ? 16 : 8)),
       ),

@@ -6,6 +6,7 @@ import { toggleTheme } from "../shared/theme";
 import * as clipboard from "../sheet/clipboard";
 import * as sheet from "../sheet/editing";
 import * as lane from "../sheet/lane-edits";
+import { MAX_ZOOM, MIN_ZOOM, fitZoom, maxScroll } from "../sheet/view";
 import { LINED_UP, lineUp, togglePin, userGrids, type LinedUp } from "../user/user-store";
 
 export interface Desk {
@@ -90,11 +91,19 @@ function toggleInHand({ store }: Desk, what: "mute" | "solo"): void {
 const toggleKind = (kind: GridKind) => (desk: Desk) =>
   sheet.changeGrid(desk.store, (g) => ({ ...g, kind: g.kind === kind ? "straight" : kind }));
 
+/** Zooms in time; the caret stays where it is on the screen. */
 function zoom({ store }: Desk, factor: number): void {
-  const state = store.getState();
-  // Without a zoom of its own the sheet fits; the first step starts from about two bars in view.
-  const from = state.zoom ?? 0.1;
-  store.setState({ zoom: Math.min(0.8, Math.max(0.004, from * factor)) });
+  const { zoom: chosen, scroll, caret, project, pattern } = store.getState();
+  const width = document.querySelector('[data-testid="sheet"]')?.clientWidth ?? 900;
+  const total = patternTicks(
+    project,
+    project.patterns.find((p) => p.id === pattern)!,
+  );
+  const from = chosen ?? fitZoom(width, total, project.metre);
+  const next = Math.min(MAX_ZOOM, Math.max(MIN_ZOOM, from * factor));
+  const left = caret.tick - ((caret.tick - scroll) * from) / next;
+  const most = maxScroll(width, next, total);
+  store.setState({ zoom: next, scroll: Math.min(most, Math.max(0, left)) });
 }
 
 function hearCaret({ store, engine }: Desk): void {

@@ -24,7 +24,7 @@ import { Playhead } from "./playhead";
 import type { Scene } from "./scene";
 import { usePinch } from "./use-pinch";
 import { useSize, useTimeView } from "./use-view";
-import { MAX_ZOOM, MIN_ZOOM, maxScroll, tickOf, type View } from "./view";
+import { MAX_ZOOM, MIN_ZOOM, maxScroll, tickOf, xOf, type View } from "./view";
 
 const NO_KEYS = { shift: false, alt: false, toggle: false, erase: false };
 
@@ -76,6 +76,7 @@ export function Sheet() {
 
   useDrawing(notesLayer, layout, view, theme);
   useOverlay(overLayer, view, theme, layout, box, hover);
+  useCaretInView(scroller, latest);
   useWheel(area, scroller, layout.total, (x, y, steps) => {
     const point = { x, y: y - RULER_HEIGHT + latest.current.view.top };
     return Boolean(gestures.current?.wheel({ ...NO_KEYS, ...point }, steps));
@@ -246,6 +247,31 @@ function useOverlay(
     });
     return () => cancelAnimationFrame(frame);
   }, [canvas, view, theme, layout, caret, track, box, hover, stretch]);
+}
+
+/** Brings the caret back into view when a key took it out of it. */
+function useCaretInView(
+  scroller: React.RefObject<HTMLDivElement | null>,
+  latest: React.RefObject<{ layout: Layout; view: View }>,
+): void {
+  const { store } = useDesk();
+  const caret = useSession((s) => s.caret);
+  useEffect(() => {
+    const { layout, view } = latest.current;
+    if (view.width === 0) return;
+    const x = xOf(view, caret.tick);
+    if (x < 0 || x > view.width) {
+      const most = maxScroll(view.width, view.zoom, layout.total);
+      const left = caret.tick - view.width / 3 / view.zoom;
+      store.setState({ scroll: Math.min(most, Math.max(0, left)) });
+    }
+    const { track } = store.getState();
+    const rows = layout.blocks.find((block) => block.track.id === track)?.rows ?? [];
+    const row = rows.find((r) => r.pitch === caret.pitch);
+    const visible = view.height - RULER_HEIGHT;
+    if (!row || (row.y >= view.top && row.y + row.height <= view.top + visible)) return;
+    scroller.current?.scrollTo({ top: Math.max(0, row.y - visible / 3) });
+  }, [caret, store, scroller, latest]);
 }
 
 /** A stretch of time over some rows, for drawing. */
