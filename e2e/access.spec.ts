@@ -32,7 +32,7 @@ for (const theme of ["overcast", "slate"] as const) {
     });
 
     test("the sheet has no serious barrier, on any page of the bench", async ({ page }) => {
-      test.setTimeout(180_000);
+      test.setTimeout(300_000);
       await openCopy(page, "Slack Water");
       await check(page);
       await page.getByRole("button", { name: /^Roll/ }).click();
@@ -47,6 +47,17 @@ for (const theme of ["overcast", "slate"] as const) {
         if (tab === "Measure") await expect(page.locator(".apexcharts-svg")).toBeVisible();
         await check(page);
       }
+      await page.getByRole("button", { name: "Kick: drag to move" }).click();
+      await check(page);
+      await page.keyboard.press("Escape");
+      await page.getByRole("button", { name: "Kick", exact: true }).click();
+      await page.keyboard.press("p");
+      await page.getByRole("combobox", { name: "Filter" }).selectOption("lowpass");
+      await check(page);
+      await page.keyboard.press("Escape");
+      await page.getByRole("button", { name: "What was done" }).click();
+      await check(page);
+      await page.keyboard.press("Escape");
       await page.getByRole("button", { name: "Grid of Kick" }).click();
       await check(page);
       await page.keyboard.press("Escape");

@@ -108,7 +108,7 @@ try {
   await pad.getByRole("combobox", { name: "Filter" }).selectOption("lowpass");
   await set("Cutoff", "3.2k");
   await set("Drive", "25");
-  await pad.waitForTimeout(4500);
+  await pad.getByText("is on Rim").waitFor({ state: "detached", timeout: 15_000 });
   await take(pad, "pad.png");
 
   const history = await open("overcast", "Gull Parade");

@@ -225,6 +225,7 @@ describe("a kit that is swapped", () => {
   /** As much of an audio context as the instrument needs. */
   function fakeContext() {
     const played: { length: number; at: number }[] = [];
+    const ended: number[] = [];
     const param = () => ({ value: 0, setTargetAtTime: vi.fn() });
     const node = () => ({
       gain: param(),
@@ -243,16 +244,16 @@ describe("a kit that is swapped", () => {
           buffer: { length: 0 },
           playbackRate: param(),
           start: (at: number) => played.push({ length: source.buffer.length, at }),
-          stop() {},
+          stop: (at: number) => ended.push(at),
         };
         return source;
       },
     };
-    return { context: context as unknown as BaseAudioContext, played };
+    return { context: context as unknown as BaseAudioContext, played, ended };
   }
 
   it("plays the old sound until the new one is there, and renders only the newest wish", async () => {
-    const { context, played } = fakeContext();
+    const { context, played, ended } = fakeContext();
     const asked: PadJob[] = [];
     const render = async (job: PadJob) => {
       asked.push(job);
@@ -280,6 +281,12 @@ describe("a kit that is swapped", () => {
       kit.update!({ ...project.tracks[0]!, sound: "foghorn" });
     }
     await kit.ready!();
+    expect(ended).toEqual([]);
+    for (let i = 0; i < 20; i++) kit.trigger({ ...hit, time: 10 + i / 50 });
+    // Of a long roll the oldest hits are let go, each as a newer one comes.
+    expect(ended.length).toBeGreaterThanOrEqual(12);
+    expect(ended[0]!).toBeGreaterThan(10);
+
     const tunes = asked.slice(before).map((job) => job.pad.tune);
     expect(tunes.length).toBeLessThanOrEqual(2);
     expect(tunes.at(-1)).toBe(12);

@@ -168,11 +168,12 @@ export function TransformPanel() {
               {Object.entries(TRANSFORMS).map(([id, transform]) => (
                 <li key={id}>
                   <button
-                    className="w-full rounded-lg px-2 py-1.5 text-left hover:bg-base-200"
+                    className="w-full rounded-lg px-2 py-1 text-left leading-tight hover:bg-base-200"
+                    title={transform.about}
                     onClick={() => add(id)}
                   >
                     <span className="text-[13px] font-semibold">{transform.label}</span>
-                    <span className="quiet block text-[12px] leading-snug">{transform.about}</span>
+                    <span className="quiet block truncate text-[12px]">{transform.about}</span>
                   </button>
                 </li>
               ))}

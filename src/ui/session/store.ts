@@ -171,7 +171,12 @@ function stepped(state: Session, direction: "back" | "forward"): Partial<Session
   const done = step(state.history, state.project, direction);
   if (!done) return {};
   const word = direction === "back" ? "Undone" : "Done again";
-  return { ...settled(state, done.project), history: done.history, said: `${word}: ${done.label}` };
+  return {
+    ...settled(state, done.project),
+    history: done.history,
+    stretch: null,
+    said: `${word}: ${done.label}`,
+  };
 }
 
 /** Keeps what is in hand pointing at things that exist in a project. */

@@ -73,7 +73,10 @@ export function paste(store: SessionStore, tick?: number): void {
   }
   const at =
     tick === undefined ? anchor(state, held) : lineAt(row.grid, nearestLine(row.grid, tick));
-  put(store, held, at, "Paste");
+  // What is shown past the loop's end is its repeat: pasting there changes the loop itself.
+  const { length } = partOf(state.project, place(state));
+  const period = held.kind === "notes" || held.kind === "lane" ? row.period : length;
+  put(store, held, at % period, "Paste");
 }
 
 /** Where a clip goes when pasted at the caret: bars to its bar, lanes to the beginning. */

@@ -34,7 +34,7 @@ export function Handle({ dragged, label, children }: Props) {
     <div ref={root} className="shrink-0">
       <button
         ref={setNodeRef}
-        className={`grid h-6 w-6 cursor-grab touch-none place-items-center rounded ${
+        className={`grid h-[24px] w-[24px] cursor-grab touch-none place-items-center rounded ${
           isDragging
             ? "relative z-20 bg-primary text-primary-content"
             : "quiet hover:bg-base-300/60"

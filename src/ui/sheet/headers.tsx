@@ -79,7 +79,7 @@ function TrackHeader({ block }: { block: Block }) {
           {(close) => <TrackMenu track={track} close={close} />}
         </Handle>
         <button
-          className="btn btn-ghost btn-xs h-6 min-h-0 w-6 px-0"
+          className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
           onClick={toggle}
           aria-expanded={block.open}
           aria-label={`${block.open ? "Fold" : "Open"} ${track.name}`}
@@ -213,7 +213,7 @@ function LaneHeader({ row, block }: { row: Row; block: Block }) {
           {(close) => <LaneMenu track={block.track} lane={lane} close={close} />}
         </Handle>
       ) : (
-        <span className="w-6" />
+        <span className="w-[24px]" />
       )}
       <button
         className={`min-w-0 flex-1 truncate rounded px-1 text-left text-[13px] ${inHand ? "font-semibold" : ""} ${row.quiet ? "opacity-60" : ""}`}
