@@ -495,3 +495,49 @@ test("the history is opened, jumped in, and named", async ({ page }) => {
   await page.keyboard.press("Escape");
   await expect(list).toHaveCount(0);
 });
+
+test("time is zoomed from one beat to all bars by key, and by two fingers without painting", async ({
+  page,
+}) => {
+  await openNew(page);
+  const first = await placeOf(page, "drums", 36, 0);
+  const sheet = (await page.getByTestId("sheet").boundingBox())!;
+  await focusSheet(page);
+  // One beat in view: half of the sheet's width is half a beat.
+  await page.keyboard.press("9");
+  await page.mouse.click(sheet.x + sheet.width / 2, first.y);
+  expect(await starts(page, 36)).toEqual([480]);
+  await page.keyboard.press("Control+z");
+
+  // Sixteen bars: the first press of 0 fits what is readable, the second all of them.
+  await setValue(page, "Length of the pattern in bars", 16);
+  await focusSheet(page);
+  await page.keyboard.press("0");
+  await page.keyboard.press("0");
+  await page.mouse.click(sheet.x + sheet.width / 2, first.y);
+  const [middle] = await starts(page, 36);
+  expect(Math.abs(middle! - 8 * 3840)).toBeLessThanOrEqual(480);
+  await page.keyboard.press("Control+z");
+  await page.keyboard.press("End");
+  await expect(page.locator("p[role=status]")).toHaveText("Kick, 16.4.3, empty");
+  await page.keyboard.press("Home");
+  await page.keyboard.press("0");
+
+  // Two fingers that part to twice their distance: what lay under each stays under it.
+  const before = (await projectOf(page)).patterns[0]!.parts;
+  const touch = await page.context().newCDPSession(page);
+  const fingers = (type: "touchStart" | "touchMove" | "touchEnd", ...xs: number[]) =>
+    touch.send("Input.dispatchTouchEvent", {
+      type,
+      touchPoints: xs.map((x, id) => ({ x: sheet.x + x, y: first.y, id })),
+    });
+  await fingers("touchStart", 200);
+  await fingers("touchStart", 200, 300);
+  for (let i = 1; i <= 5; i++) await fingers("touchMove", 200 - 10 * i, 300 + 10 * i);
+  await fingers("touchEnd");
+  expect((await projectOf(page)).patterns[0]!.parts).toEqual(before);
+  await page.mouse.click(sheet.x + 150, first.y);
+  const [under] = await starts(page, 36);
+  // 200 px were tick (200 − 14) / (150 / 3840) = 4762, next to the step at 4800.
+  expect(under).toBe(4800);
+});

@@ -1,12 +1,12 @@
 import { nanoid } from "nanoid";
 import type { Engine } from "@/audio/engine";
-import { edits, patternTicks, stepGrid, trackOf, type GridKind } from "@/core";
+import { beatTicks, edits, patternTicks, stepGrid, trackOf, type GridKind } from "@/core";
 import type { Session, SessionStore } from "../session/store";
 import { toggleTheme } from "../shared/theme";
 import * as clipboard from "../sheet/clipboard";
 import * as sheet from "../sheet/editing";
 import * as lane from "../sheet/lane-edits";
-import { MAX_ZOOM, MIN_ZOOM, fitZoom, maxScroll } from "../sheet/view";
+import { MAX_ZOOM, MIN_ZOOM, PAD, fitZoom, maxScroll } from "../sheet/view";
 import { LINED_UP, lineUp, togglePin, userGrids, type LinedUp } from "../user/user-store";
 
 export interface Desk {
@@ -91,19 +91,50 @@ function toggleInHand({ store }: Desk, what: "mute" | "solo"): void {
 const toggleKind = (kind: GridKind) => (desk: Desk) =>
   sheet.changeGrid(desk.store, (g) => ({ ...g, kind: g.kind === kind ? "straight" : kind }));
 
-/** Zooms in time; the caret stays where it is on the screen. */
-function zoom({ store }: Desk, factor: number): void {
-  const { zoom: chosen, scroll, caret, project, pattern } = store.getState();
+/** What is seen of time: its width in pixels, ticks in all, pixels per tick. */
+function timeInView({ store }: Desk) {
+  const { zoom: chosen, project, pattern } = store.getState();
   const width = document.querySelector('[data-testid="sheet"]')?.clientWidth ?? 900;
   const total = patternTicks(
     project,
     project.patterns.find((p) => p.id === pattern)!,
   );
-  const from = chosen ?? fitZoom(width, total, project.metre);
+  return { width, total, zoom: chosen ?? fitZoom(width, total, project.metre) };
+}
+
+function show(desk: Desk, zoom: number, left: number): void {
+  const { width, total } = timeInView(desk);
+  const held = Math.min(MAX_ZOOM, Math.max(MIN_ZOOM, zoom));
+  const most = maxScroll(width, held, total);
+  desk.store.setState({ zoom: held, scroll: Math.min(most, Math.max(0, left)) });
+}
+
+/** Zooms in time; the caret stays where it is on the screen. */
+function zoom(desk: Desk, factor: number): void {
+  const { caret, scroll } = desk.store.getState();
+  const from = timeInView(desk).zoom;
   const next = Math.min(MAX_ZOOM, Math.max(MIN_ZOOM, from * factor));
-  const left = caret.tick - ((caret.tick - scroll) * from) / next;
-  const most = maxScroll(width, next, total);
-  store.setState({ zoom: next, scroll: Math.min(most, Math.max(0, left)) });
+  show(desk, next, caret.tick - ((caret.tick - scroll) * from) / next);
+}
+
+/** As many bars as stay readable; when that is so already, all of them. */
+function fit(desk: Desk): void {
+  const { width, total } = timeInView(desk);
+  if (desk.store.getState().zoom === null) show(desk, (width - 2 * PAD) / total, 0);
+  else desk.store.setState({ zoom: null, scroll: 0 });
+}
+
+/** The beat of the caret, as wide as the sheet. */
+function oneBeat(desk: Desk): void {
+  const { caret, project } = desk.store.getState();
+  const beat = beatTicks(project.metre);
+  const { width } = timeInView(desk);
+  show(desk, (width - 2 * PAD) / beat, Math.floor(caret.tick / beat) * beat);
+}
+
+function scrollBy(desk: Desk, views: number): void {
+  const { width, zoom: now } = timeInView(desk);
+  show(desk, now, desk.store.getState().scroll + (views * width) / now);
 }
 
 function hearCaret({ store, engine }: Desk): void {
@@ -406,8 +437,19 @@ export const ACTIONS: readonly Action[] = [
   ),
   action("View", "zoom-in", "Zoom in", ["+", "="], "+", (d) => zoom(d, 1.4)),
   action("View", "zoom-out", "Zoom out", ["-"], "−", (d) => zoom(d, 1 / 1.4)),
-  action("View", "fit", "Fit the pattern", ["0"], "0", ({ store }) =>
-    store.setState({ zoom: null, scroll: 0 }),
+  action("View", "fit", "Fit the pattern; again for all bars", ["0"], "0", fit),
+  action("View", "beat", "One beat in view", ["9"], "9", oneBeat),
+  action("View", "scroll-back", "Half a view back", ["Shift+PageUp"], "shift page up", (d) =>
+    scrollBy(d, -0.5),
+  ),
+  action("View", "scroll-on", "Half a view on", ["Shift+PageDown"], "shift page down", (d) =>
+    scrollBy(d, 0.5),
+  ),
+  action("Caret", "home", "Caret to the beginning", ["Home"], "home", (d) =>
+    sheet.caretTo(d.store, "start"),
+  ),
+  action("Caret", "end", "Caret to the last step", ["End"], "end", (d) =>
+    sheet.caretTo(d.store, "end"),
   ),
   action("View", "theme", "Light or dark", [], "", () => toggleTheme()),
   ...(["transform", "generate", "sound", "measure"] as const).map((bench, i) =>

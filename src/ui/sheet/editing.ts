@@ -15,6 +15,7 @@ import {
   nearestLine,
   partOf,
   patternOf,
+  patternTicks,
   pitchName,
   rootId,
   ticksToMs,
@@ -130,6 +131,19 @@ export function moveCaret(store: SessionStore, lines: number, rows: number): voi
   tick = Math.max(0, tick);
   if (tick > end) tick = state.caret.tick;
   store.setState({ caret: { pitch: next.pitch, tick } });
+  store.setState({ said: describeCaret(store.getState()) });
+}
+
+/** Puts the caret on the first or last step of the pattern, in its own row. */
+export function caretTo(store: SessionStore, where: "start" | "end"): void {
+  const state = store.getState();
+  const row = rowInHand(state);
+  if (!row) return;
+  const total = patternTicks(state.project, patternOf(state.project, state.pattern));
+  const grid: Grid = row.grid.kind === "off" ? { ...row.grid, kind: "straight" } : row.grid;
+  const last = nearestLine(grid, total);
+  const end = lineAt(grid, lineAt(grid, last) < total ? last : last - 1);
+  store.setState({ caret: { pitch: row.pitch, tick: where === "start" ? 0 : end } });
   store.setState({ said: describeCaret(store.getState()) });
 }
 

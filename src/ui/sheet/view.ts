@@ -21,7 +21,8 @@ export function fitZoom(width: number, total: number, metre: Metre): number {
 }
 
 export const MIN_ZOOM = 0.004;
-export const MAX_ZOOM = 0.8;
+/** A quarter is then wider than the sheet of a small screen. */
+export const MAX_ZOOM = 2;
 
 export function xOf(view: View, tick: number): number {
   return PAD + (tick - view.scroll) * view.zoom;
