@@ -461,7 +461,8 @@ test("a chain on a lane: reordered by drag, a preset, a new seed, compared, writ
 
   await page.getByRole("button", { name: "Write to notes" }).click();
   expect(await chain()).toEqual([]);
-  expect(await notesOf(page, 42)).not.toHaveLength(count);
+  const written = await notesOf(page, 42);
+  expect(written.filter((note) => note.id.includes("~"))).toHaveLength(written.length / 2);
   expect(await starts(page, 36)).toEqual(kicks);
   await page.keyboard.press("Control+z");
   expect(await notesOf(page, 42)).toHaveLength(count);

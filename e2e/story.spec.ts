@@ -425,3 +425,40 @@ test("patterns are duplicated, varied, lengthened and removed; notes compared wh
   expect((await patterns()).map((p) => p.name)).toEqual(["A", "B"]);
   await saved(page);
 });
+
+test("a change of key takes hold at once and asks what becomes of the notes", async ({ page }) => {
+  await openCopy(page, "Slack Water");
+  const bass = async () => (await projectOf(page)).patterns[0]!.parts[1]!.notes.map((n) => n.pitch);
+  const drums = (await projectOf(page)).patterns[0]!.parts[0]!.notes;
+  const before = await bass();
+  const root = page.getByRole("combobox", { name: "Root of the key" });
+  const scale = page.getByRole("combobox", { name: "Scale of the key" });
+
+  // D dorian to E phrygian by degree: every first degree is now an E, every third a G.
+  await root.selectOption("4");
+  await scale.selectOption("phrygian");
+  const ask = page.getByRole("dialog", { name: "Notes in the new key" });
+  await expect(ask).toContainText("From D dorian to E phrygian");
+  await ask.getByRole("button", { name: /^Move them by degree/ }).click();
+  await expect(ask).toHaveCount(0);
+  const moved = await bass();
+  before.forEach((pitch, i) => {
+    if (pitch % 12 === 2) expect(moved[i]! % 12).toBe(4);
+    if (pitch % 12 === 5) expect(moved[i]! % 12).toBe(7);
+  });
+  expect((await projectOf(page)).patterns[0]!.parts[0]!.notes).toEqual(drums);
+  // Key and notes are one step.
+  await page.keyboard.press("Control+z");
+  expect(await bass()).toEqual(before);
+  expect((await projectOf(page)).key).toEqual({ root: 2, scale: "dorian" });
+
+  await scale.selectOption("major pentatonic");
+  await ask.getByRole("button", { name: /^Snap them/ }).click();
+  for (const pitch of await bass()) expect([2, 4, 6, 9, 11]).toContain(pitch % 12);
+  await page.keyboard.press("Control+z");
+
+  await root.selectOption("7");
+  await ask.getByRole("button", { name: /^Keep the notes/ }).click();
+  expect(await bass()).toEqual(before);
+  expect((await projectOf(page)).key.root).toBe(7);
+});

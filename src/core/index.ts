@@ -27,7 +27,7 @@ export {
 } from "./time/grid";
 export type { Grid, GridKind } from "./time/grid";
 export { formatLength, formatPosition, parseLength, parsePosition } from "./time/position";
-export { tempoTable } from "./time/tempo-table";
+export { nearestNoteValue, tempoTable } from "./time/tempo-table";
 export type { TempoRow } from "./time/tempo-table";
 export {
   SCALES,

@@ -28,3 +28,14 @@ export function tempoTable(bpm: number): TempoRow[] {
     }),
   );
 }
+
+/**
+ * The note value nearest to a time in ms (0.1 ms to a minute), by ratio, and how far it is off: `error`
+ * in percent of the value, positive where `ms` is longer. Null for what is no such time.
+ */
+export function nearestNoteValue(ms: number, bpm: number): { row: TempoRow; error: number } | null {
+  if (!Number.isFinite(ms) || ms < 0.1 || ms > 60_000) return null;
+  const apart = (row: TempoRow) => Math.abs(Math.log(row.ms / ms));
+  const row = tempoTable(bpm).reduce((best, other) => (apart(other) < apart(best) ? other : best));
+  return { row, error: (ms / row.ms - 1) * 100 };
+}

@@ -13,7 +13,7 @@ import {
   stepGrid,
 } from "./grid";
 import { formatLength, formatPosition, parseLength, parsePosition } from "./position";
-import { tempoTable } from "./tempo-table";
+import { nearestNoteValue, tempoTable } from "./tempo-table";
 import { PPQ, barTicks, boundary, msPerTick, msToTicks, ticksToMs } from "./ticks";
 
 const anyGrid = fc
@@ -163,6 +163,19 @@ describe("tempo table", () => {
         expect(row.hz * row.ms).toBeCloseTo(1000, 8);
       }
     }
+  });
+
+  it("is read backwards: ms to the nearest value, with its error", () => {
+    // At 120 BPM a quarter lasts 500 ms, a dotted eighth 375, an eighth triplet 166.7.
+    expect(nearestNoteValue(500, 120)!.row.name).toBe("1/4");
+    expect(nearestNoteValue(500, 120)!.error).toBeCloseTo(0, 9);
+    expect(nearestNoteValue(380, 120)!.row.name).toBe("1/8.");
+    expect(nearestNoteValue(380, 120)!.error).toBeCloseTo(1.333, 2);
+    expect(nearestNoteValue(165, 120)!.row.name).toBe("1/8T");
+    expect(nearestNoteValue(165, 120)!.error).toBeCloseTo(-1, 2);
+    for (const row of tempoTable(97)) expect(nearestNoteValue(row.ms, 97)!.row.name).toBe(row.name);
+    for (const wrong of [0, -5, NaN, Infinity, 1e9])
+      expect(nearestNoteValue(wrong, 120)).toBeNull();
   });
 
   it("refuses a tempo that is none", () => {

@@ -244,6 +244,14 @@ export const clampVelocity = (v: number) => Math.min(127, Math.max(1, Math.round
 export const clampStart = (tick: number) => Math.max(-MAX_EARLY, Math.round(tick) + 0);
 export const clampLength = (ticks: number) => Math.max(1, Math.round(ticks));
 
+/** A pitch that would leave 0–127 in the nearest octave that holds it. */
+export function foldPitch(pitch: number): number {
+  let p = pitch;
+  while (p < 0) p += 12;
+  while (p > 127) p -= 12;
+  return p;
+}
+
 /** “1 hit”, “3 hits” or “3 notes”, by the kind of track. */
 export function counted(n: number, context: Pick<TransformContext, "kind">): string {
   const word = context.kind === "drums" ? "hit" : "note";

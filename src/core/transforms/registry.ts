@@ -1,7 +1,11 @@
 import { alternatePan } from "./alternate-pan";
+import { arpeggiate } from "./arpeggiate";
 import { fill } from "./fill";
 import { humanize } from "./humanize";
+import { invert } from "./invert";
 import type { Transform } from "./kit";
+import { legato } from "./legato";
+import { length } from "./length";
 import { quantize } from "./quantize";
 import { repeat } from "./repeat";
 import { reverse } from "./reverse";
@@ -10,6 +14,7 @@ import { rotate } from "./rotate";
 import { snapToScale } from "./snap-to-scale";
 import { split } from "./split";
 import { stretch } from "./stretch";
+import { strum } from "./strum";
 import { swing } from "./swing";
 import { thin } from "./thin";
 import { transpose } from "./transpose";
@@ -27,6 +32,11 @@ export const TRANSFORMS: Readonly<Record<string, Transform>> = {
   thin,
   "alternate-pan": alternatePan,
   reverse,
+  invert,
+  legato,
+  length,
+  strum,
+  arpeggiate,
   repeat,
   split,
   stretch,

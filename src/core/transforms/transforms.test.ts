@@ -50,6 +50,22 @@ const SAMPLES: Record<string, Params[]> = {
     { way: "spread evenly", hits: 5, over: 13, rotation: 2, there: "replace them", value: "8" },
   ],
   split: [{ value: "16" }, { way: "into equal pieces", count: 7 }],
+  invert: [{}, { inKey: false }, { axis: "a pitch", pitch: 3 }],
+  legato: [{}, { gap: 40 }],
+  length: [
+    { way: "set", value: "8", kind: "triplet" },
+    { way: "scale", scale: 333 },
+    { way: "trim", trim: 900 },
+  ],
+  strum: [
+    { direction: "alternate", spread: 300, curve: 60, tilt: -40 },
+    { unit: "note value", value: "8", direction: "down" },
+  ],
+  arpeggiate: [
+    { mode: "up-down", octaves: 3 },
+    { mode: "random", unit: "ms", ms: 130, change: 20, seed: 9 },
+    { mode: "chord", value: "4" },
+  ],
   repeat: [{ times: 3 }, { until: "the pattern is full", unit: "whole beats" }],
 };
 

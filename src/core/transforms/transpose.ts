@@ -1,5 +1,5 @@
 import { degreeOf, degreePitch } from "../pitch/scales";
-import { counted, defineTransform, param, params } from "./kit";
+import { counted, defineTransform, foldPitch, param, params } from "./kit";
 
 /**
  * Moves pitches by semitones, octaves and degrees of the key; notes outside the key keep their
@@ -28,7 +28,7 @@ export const transpose = defineTransform({
     const replaced = selected.map((note) => {
       const { degree, above } = degreeOf(context.key, note.pitch);
       const moved = degrees ? degreePitch(context.key, degree + degrees) + above : note.pitch;
-      const pitch = fold(moved + by);
+      const pitch = foldPitch(moved + by);
       if (pitch !== moved + by) folded++;
       return { ...note, pitch };
     });
@@ -40,13 +40,6 @@ export const transpose = defineTransform({
     };
   },
 });
-
-function fold(pitch: number): number {
-  let p = pitch;
-  while (p < 0) p += 12;
-  while (p > 127) p -= 12;
-  return p;
-}
 
 const signed = (n: number) => (n > 0 ? `+${n}` : String(n));
 

@@ -93,8 +93,7 @@ const toggleKind = (kind: GridKind) => (desk: Desk) =>
 
 /** What is seen of time: its width in pixels, ticks in all, pixels per tick. */
 function timeInView({ store }: Desk) {
-  const { zoom: chosen, project, pattern } = store.getState();
-  const width = document.querySelector('[data-testid="sheet"]')?.clientWidth ?? 900;
+  const { zoom: chosen, project, pattern, sheetWidth: width } = store.getState();
   const total = patternTicks(
     project,
     project.patterns.find((p) => p.id === pattern)!,

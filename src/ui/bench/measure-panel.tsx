@@ -1,7 +1,16 @@
 "use client";
 import dynamic from "next/dynamic";
+import { useState } from "react";
 import { toast } from "sonner";
-import { GRID_VALUES, partOf, padName, tempoTable, timingOf, type TempoRow } from "@/core";
+import {
+  GRID_VALUES,
+  nearestNoteValue,
+  partOf,
+  padName,
+  tempoTable,
+  timingOf,
+  type TempoRow,
+} from "@/core";
 import { useSession } from "../session/context";
 import { heardInHand, place } from "../session/store";
 import { GridFitting } from "./grid-fitting";
@@ -31,6 +40,7 @@ export function MeasurePanel() {
         Note values at <b className="figure text-base-content">{tempo}</b> BPM, in ms over Hz. Click
         one to copy its ms.
       </p>
+      <FromMs tempo={tempo} />
       <table className="w-full border-collapse">
         <thead>
           <tr className="quiet text-left">
@@ -68,6 +78,39 @@ export function MeasurePanel() {
         </tbody>
       </table>
     </div>
+  );
+}
+
+/** The table read backwards: a time in ms, and the note value it is nearest to. */
+function FromMs({ tempo }: { tempo: number }) {
+  const [text, setText] = useState("");
+  const found = text === "" ? null : nearestNoteValue(Number(text.replace(",", ".")), tempo);
+  const off = found ? Math.abs(found.error) : 0;
+  return (
+    <label className="mb-2 flex items-center gap-2">
+      <input
+        className="input input-xs figure w-20"
+        inputMode="decimal"
+        placeholder="ms"
+        aria-label="Time in ms"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      <span className="quiet" data-testid="nearest-value">
+        {text === "" ? (
+          "Type a time to find its note value."
+        ) : !found ? (
+          "A time from 0.1 to 60 000 ms is needed."
+        ) : (
+          <>
+            nearest to <b className="figure text-base-content">{found.row.name}</b>,{" "}
+            {off < 0.05
+              ? "exactly"
+              : `${off.toFixed(1)} % ${found.error > 0 ? "longer" : "shorter"}`}
+          </>
+        )}
+      </span>
+    </label>
   );
 }
 

@@ -61,6 +61,8 @@ export interface SessionState {
   /** Pixels per tick, null to fit the pattern; first tick in view. */
   zoom: number | null;
   scroll: number;
+  /** Width of the sheet in pixels, as it was measured last. */
+  sheetWidth: number;
   trial: Trial | null;
   /** Whether the part in hand is heard and drawn as it is without its chain. */
   comparing: boolean;
@@ -109,6 +111,7 @@ export function createSession(id: string, project: Project) {
     touched: { length: null, velocity: 96 },
     zoom: null,
     scroll: 0,
+    sheetWidth: 900,
     trial: null,
     comparing: false,
     playing: false,

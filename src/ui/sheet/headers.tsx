@@ -183,7 +183,7 @@ function LaneHeader({ row, block }: { row: Row; block: Block }) {
   };
   return (
     <div
-      className={`absolute inset-x-0 flex items-center gap-1 pr-2 pl-1.5 ${
+      className={`absolute inset-x-0 flex items-center gap-0.5 pr-2 pl-1.5 ${
         over ? "bg-primary/25" : inHand ? "bg-primary/10" : ""
       }`}
       style={{ top: row.y - block.y, height: row.height }}

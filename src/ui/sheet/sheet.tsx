@@ -44,6 +44,10 @@ export function Sheet() {
   const [top, setTop] = useState(0);
   const size = useSize(area);
 
+  useEffect(() => {
+    if (size.width > 0) store.setState({ sheetWidth: size.width });
+  }, [store, size.width]);
+
   const layout = useMemo(() => layOut(heard, pattern, open), [heard, pattern, open]);
   const time = useTimeView(size.width, layout.total);
   const view: View = useMemo(

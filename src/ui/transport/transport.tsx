@@ -2,16 +2,7 @@
 import { Download, Moon, Play, Redo2, Search, Square, Sun, Undo2 } from "lucide-react";
 import Link from "next/link";
 import { useCallback, useEffect, useRef, useState } from "react";
-import {
-  LIMITS,
-  METRES,
-  SCALES,
-  edits,
-  formatPosition,
-  patternTicks,
-  pitchClassName,
-  type Metre,
-} from "@/core";
+import { LIMITS, METRES, edits, formatPosition, patternTicks, type Metre } from "@/core";
 import { togglePlay } from "../actions/actions";
 import { openPalette } from "../actions/palette";
 import { useDesk, useSession } from "../session/context";
@@ -21,6 +12,7 @@ import { Meter } from "../shared/meter";
 import { ValueField } from "../shared/value-field";
 import { exportFile } from "./export";
 import { HistoryList } from "./history-list";
+import { KeyField } from "./key-field";
 import { Patterns } from "./patterns";
 
 const SAVE_WORDS = {
@@ -148,13 +140,10 @@ function Settings() {
   const { store } = useDesk();
   const tempo = useSession((s) => s.project.tempo);
   const metre = useSession((s) => s.project.metre);
-  const key = useSession((s) => s.project.key);
   const { edit } = store.getState();
   const metres = METRES.some((m) => metreText(m) === metreText(metre))
     ? METRES
     : [...METRES, metre];
-  const groups = [...new Set(SCALES.map((s) => s.group))];
-  const known = SCALES.some((s) => s.name === key.scale);
   return (
     <div className="flex items-start gap-3">
       <Field label="Tempo">
@@ -185,39 +174,7 @@ function Settings() {
         </select>
       </Field>
       <Field label="Key">
-        <span className="figure flex gap-1 font-medium">
-          <select
-            className="cursor-pointer appearance-none bg-transparent"
-            aria-label="Root of the key"
-            value={key.root}
-            onChange={(event) =>
-              edit("Key", (p) => edits.setKey(p, { ...p.key, root: Number(event.target.value) }))
-            }
-          >
-            {Array.from({ length: 12 }, (_, root) => (
-              <option key={root} value={root}>
-                {pitchClassName({ ...key, root }, root)}
-              </option>
-            ))}
-          </select>
-          <select
-            className="max-w-[124px] cursor-pointer appearance-none truncate bg-transparent"
-            aria-label="Scale of the key"
-            value={key.scale}
-            onChange={(event) =>
-              edit("Key", (p) => edits.setKey(p, { ...p.key, scale: event.target.value }))
-            }
-          >
-            {!known && <option>{key.scale}</option>}
-            {groups.map((group) => (
-              <optgroup key={group} label={group}>
-                {SCALES.filter((s) => s.group === group).map((s) => (
-                  <option key={s.name}>{s.name}</option>
-                ))}
-              </optgroup>
-            ))}
-          </select>
-        </span>
+        <KeyField />
       </Field>
     </div>
   );

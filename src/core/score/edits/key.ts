@@ -1,0 +1,46 @@
+import { degreeOf, scaleSemitones, snapPitch, type Key } from "../../pitch/scales";
+import { foldPitch } from "../../transforms/kit";
+import { sortNotes, type Project } from "../model";
+
+/** What becomes of the notes when the key changes. */
+export type KeyChange = "keep" | "degrees" | "snap";
+
+/**
+ * A pitch of one key on the same degree of another, moved by the nearest way between the roots. Between
+ * scales of unlike size the degree nearest in semitones is taken; a note outside its key keeps its
+ * distance to the degree below.
+ */
+export function rekeyPitch(from: Key, to: Key, pitch: number): number {
+  const [was, is] = [scaleSemitones(from.scale), scaleSemitones(to.scale)];
+  const { degree, above } = degreeOf(from, pitch);
+  const octave = Math.floor(degree / was.length);
+  const step = degree - octave * was.length;
+  const nearest = (semitone: number) =>
+    is.reduce((best, s) => (Math.abs(s - semitone) < Math.abs(best - semitone) ? s : best), 0);
+  const semitone = was.length === is.length ? is[step]! : nearest(was[step]!);
+  // The roots lie at most a tritone apart: up as far as a fourth, down as far as a tritone.
+  const move = ((((to.root - from.root + 6) % 12) + 12) % 12) - 6;
+  return foldPitch(from.root + move + 12 * octave + semitone + above);
+}
+
+/** Carries the notes of all melodic tracks from one key to another; drums are left alone. */
+export function rekeyNotes(project: Project, from: Key, to: Key, how: KeyChange): Project {
+  if (how === "keep") return project;
+  const melodic = new Set(project.tracks.filter((t) => t.kind === "melody").map((t) => t.id));
+  const carry = (pitch: number) =>
+    how === "snap" ? snapPitch(to, pitch) : rekeyPitch(from, to, pitch);
+  return {
+    ...project,
+    patterns: project.patterns.map((pattern) => ({
+      ...pattern,
+      parts: pattern.parts.map((part) =>
+        melodic.has(part.track) && part.notes.length > 0
+          ? {
+              ...part,
+              notes: sortNotes(part.notes.map((note) => ({ ...note, pitch: carry(note.pitch) }))),
+            }
+          : part,
+      ),
+    })),
+  };
+}

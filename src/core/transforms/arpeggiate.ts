@@ -1,0 +1,127 @@
+import { seeded, type Random } from "../random";
+import type { Note } from "../score/model";
+import { GRID_KINDS, grid, gridTicks, type GridKind } from "../time/grid";
+import { msToTicks, ticksToMs } from "../time/ticks";
+import {
+  clampLength,
+  clampStart,
+  counted,
+  defineTransform,
+  figure,
+  param,
+  params,
+  pieceIds,
+} from "./kit";
+import { byPitch, onsetGroups } from "./onsets";
+
+const MODES = ["up", "down", "up-down", "as entered", "random", "chord"] as const;
+const UNITS = ["note value", "ms"] as const;
+const VALUES = ["1", "2", "4", "8", "16", "32", "64", "128"] as const;
+/** Never more steps to a chord than this, however fast the rate. */
+const MOST = 4096;
+
+/**
+ * Chords held become notes one after another at the rate, in the order of the mode, over octaves, each
+ * as long as gate × rate; it begins anew with each chord. `change` makes each gap that much longer (or
+ * shorter) than the one before.
+ */
+export const arpeggiate = defineTransform({
+  label: "Arpeggiate",
+  about: "Plays the notes of held chords one after another",
+  schema: params({
+    mode: param.choice("Order", MODES),
+    unit: param.choice("Rate in", UNITS),
+    value: param.choice("Rate", VALUES, { when: { param: "unit", is: ["note value"] } }),
+    kind: param.choice("Kind", GRID_KINDS.slice(0, 3), {
+      when: { param: "unit", is: ["note value"] },
+    }),
+    ms: param.number("Every", 5, 2000, { unit: "ms", when: { param: "unit", is: ["ms"] } }),
+    octaves: param.whole("Octaves", 1, 5),
+    gate: param.number("Gate", 1, 400, { unit: "%" }),
+    change: param.number("Slow down", -50, 50, { unit: "%" }),
+    seed: param.whole("Seed", 0, 999_999, { when: { param: "mode", is: ["random"] } }),
+  }),
+  defaults: {
+    mode: "up" as string,
+    unit: "note value" as string,
+    value: "16" as string,
+    kind: "straight" as string,
+    ms: 100,
+    octaves: 1,
+    gate: 80,
+    change: 0,
+    seed: 1,
+  },
+  run(selected, p, context, all) {
+    const rate =
+      p.unit === "ms"
+        ? Math.max(1, msToTicks(p.ms, context.tempo))
+        : gridTicks(grid(Number(p.value), p.kind as GridKind));
+    const random = seeded(p.seed);
+    const pieceId = pieceIds(all);
+    const groups = onsetGroups(selected);
+    const pieces = new Map<string, Note[]>();
+    let made = 0;
+    groups.forEach((group, i) => {
+      const from = group[0]!.start;
+      const held = group.reduce((end, note) => Math.max(end, note.start + note.length), from + 1);
+      const to = Math.min(held, groups[i + 1]?.[0]!.start ?? Infinity);
+      // On drums an octave up would be another pad.
+      const order = orderOf(group, p.mode, context.kind === "drums" ? 1 : p.octaves);
+      let step = 0;
+      let gap = rate;
+      for (let at = from; at < to && step < MOST; step++) {
+        for (const { note, pitch } of soundingAt(order, step, p.mode, random)) {
+          const list = pieces.get(note.id) ?? [];
+          pieces.set(note.id, list);
+          list.push({
+            ...note,
+            id: list.length === 0 ? note.id : pieceId(note.id),
+            pitch,
+            start: clampStart(at),
+            length: clampLength(gap * (p.gate / 100)),
+          });
+          made++;
+        }
+        // From the exact place, so that rounding never adds up.
+        at += gap;
+        gap = Math.max(1, gap * (1 + p.change / 100));
+      }
+    });
+    return {
+      replaced: selected.map((note) => pieces.get(note.id) ?? null),
+      sentence: () => {
+        if (groups.length === 0) return "No chords to arpeggiate";
+        const every = figure(ticksToMs(rate, context.tempo));
+        return `${groups.length} chord${groups.length === 1 ? "" : "s"} became ${counted(made, context)}, one every ${every} ms`;
+      },
+    };
+  },
+});
+
+interface Voice {
+  note: Note;
+  pitch: number;
+}
+
+/** The notes of a chord over its octaves in the order of a mode; voices out of range are left out. */
+function orderOf(group: readonly Note[], mode: string, octaves: number): Voice[] {
+  const chord = mode === "as entered" ? group : byPitch(group);
+  const voices: Voice[] = [];
+  for (let octave = 0; octave < octaves; octave++) {
+    for (const note of chord) {
+      const pitch = note.pitch + 12 * octave;
+      if (pitch <= 127) voices.push({ note, pitch });
+    }
+  }
+  if (mode === "down") return voices.reverse();
+  // Up and down again, the ends once.
+  if (mode === "up-down") return [...voices, ...voices.slice(1, -1).reverse()];
+  return voices;
+}
+
+function soundingAt(order: readonly Voice[], step: number, mode: string, random: Random): Voice[] {
+  if (mode === "chord") return [...order];
+  if (mode === "random") return [order[Math.floor(random() * order.length)]!];
+  return [order[step % order.length]!];
+}

@@ -1,0 +1,191 @@
+import * as fc from "fast-check";
+import { Scale } from "tonal";
+import { describe, expect, it } from "vitest";
+import { anyNotes, n } from "../notes.test-helper";
+import { inKey } from "../pitch/scales";
+import type { Note, Params } from "../score/model";
+import type { TransformContext } from "./kit";
+import { TRANSFORMS } from "./registry";
+import { strumCurve } from "./strum";
+
+const KEYS = ["major", "dorian", "harmonic minor", "minor pentatonic", "major blues"];
+const apply = (
+  id: string,
+  notes: readonly Note[],
+  params: Params = {},
+  context: Partial<TransformContext> = {},
+) => TRANSFORMS[id]!.apply(notes, params, { tempo: 125, ...context });
+const pitches = (notes: readonly Note[]) => notes.map((note) => note.pitch);
+/** At 125 BPM a tick is exactly half a ms. */
+const chord = (start: number, list: number[], length = 960) =>
+  list.map((pitch) => n(start, { pitch, length }));
+
+describe("invert", () => {
+  it("mirrors between the highest and the lowest note, or about a pitch", () => {
+    const line = [60, 64, 67, 65].map((pitch, i) => n(i * 240, { pitch }));
+    expect(pitches(apply("invert", line, { inKey: false }).notes)).toEqual([67, 63, 60, 62]);
+    const about = { inKey: false, axis: "a pitch", pitch: 60 };
+    expect(pitches(apply("invert", line, about).notes)).toEqual([60, 56, 53, 55]);
+    const c = { key: { root: 0, scale: "major" } };
+    // C E G F on degrees 0 2 4 3 becomes 4 2 0 1: G E C D.
+    expect(pitches(apply("invert", line, {}, c).notes)).toEqual([67, 64, 60, 62]);
+  });
+
+  it("comes back after twice, by semitones for any notes, in the key for the notes of it", () => {
+    fc.assert(
+      fc.property(anyNotes, (notes) => {
+        const once = apply("invert", notes, { inKey: false }).notes;
+        expect(apply("invert", once, { inKey: false }).notes).toEqual(notes);
+      }),
+    );
+    const key = fc.record({
+      root: fc.integer({ min: 0, max: 11 }),
+      scale: fc.constantFrom(...KEYS),
+    });
+    fc.assert(
+      fc.property(anyNotes, key, (notes, k) => {
+        const inside = notes.filter((note) => inKey(k, note.pitch));
+        const once = apply("invert", inside, {}, { key: k }).notes;
+        for (const note of once) expect(inKey(k, note.pitch)).toBe(true);
+        expect(apply("invert", once, {}, { key: k }).notes).toEqual(inside);
+      }),
+    );
+  });
+
+  it("agrees with tonal on the degrees of the modes", () => {
+    for (const scale of KEYS) {
+      const degree = Scale.degrees(`C4 ${scale}`);
+      const count = Scale.get(scale).notes.length || Scale.get(`C ${scale}`).notes.length;
+      const midi = (d: number) => {
+        const [, letter, sharps, octave] = /^([A-G])([#b]*)(-?\d+)$/.exec(degree(d))!;
+        const base = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 }[letter!]!;
+        const bend = [...sharps!].reduce((sum, mark) => sum + (mark === "#" ? 1 : -1), 0);
+        return 12 * (Number(octave) + 1) + base + bend;
+      };
+      // Degrees count from 1 upward there.
+      const line = Array.from({ length: count + 1 }, (_, i) => n(i * 240, { pitch: midi(i + 1) }));
+      const after = apply("invert", line, {}, { key: { root: 0, scale } }).notes;
+      expect(pitches(after)).toEqual(pitches(line).reverse());
+    }
+  });
+});
+
+describe("legato", () => {
+  it("leaves no gap and no overlap between onsets, and ends where the line ended", () => {
+    fc.assert(
+      fc.property(anyNotes, (notes) => {
+        const apart = notes.map((note, i) => ({
+          ...note,
+          start: i * 100 + (Math.abs(note.start) % 30),
+        }));
+        const after = [...apply("legato", apart).notes].sort((a, b) => a.start - b.start);
+        for (let i = 1; i < after.length; i++) {
+          expect(after[i - 1]!.start + after[i - 1]!.length).toBe(after[i]!.start);
+        }
+        const end = (list: readonly Note[]) =>
+          list.reduce((most, note) => Math.max(most, note.start + note.length), -Infinity);
+        if (apart.length > 0)
+          expect(end(after)).toBeGreaterThanOrEqual(Math.min(end(apart), end(after)));
+      }),
+    );
+    const line = [...chord(0, [60, 64], 100), n(960, { length: 2000 }), n(1920, { length: 50 })];
+    expect(apply("legato", line).notes.map((note) => note.length)).toEqual([960, 960, 960, 1040]);
+    // 20 ms are 40 ticks here.
+    expect(apply("legato", line, { gap: 20 }).notes.map((note) => note.length)).toEqual([
+      920, 920, 920, 1040,
+    ]);
+  });
+});
+
+describe("length", () => {
+  it("sets, scales and trims, never below a tick", () => {
+    const line = [n(0, { length: 480 }), n(960, { length: 1 })];
+    const lengths = (params: Params) => apply("length", line, params).notes.map((x) => x.length);
+    expect(lengths({ way: "set", value: "8", kind: "triplet" })).toEqual([320, 320]);
+    expect(lengths({ way: "scale", scale: 50 })).toEqual([240, 1]);
+    expect(lengths({ way: "trim", trim: 100 })).toEqual([280, 1]);
+    expect(lengths({ way: "trim", trim: -100 })).toEqual([680, 201]);
+  });
+});
+
+describe("strum", () => {
+  const held = chord(0, [67, 60, 64], 960);
+  it("begins exactly at both ends of the spread, and leaves the ends of notes alone", () => {
+    const up = apply("strum", held, { spread: 100 }).notes;
+    // 100 ms are 200 ticks: low, middle, high.
+    expect(up.map((note) => [note.pitch, note.start])).toEqual([
+      [67, 200],
+      [60, 0],
+      [64, 100],
+    ]);
+    for (const note of up) expect(note.start + note.length).toBe(960);
+    const down = apply("strum", held, { spread: 100, direction: "down" }).notes;
+    expect(down.map((note) => note.start)).toEqual([0, 200, 100]);
+    const value = apply("strum", held, { unit: "note value", value: "8", curve: 40 }).notes;
+    expect([value[1]!.start, value[0]!.start]).toEqual([0, 480]);
+    fc.assert(
+      fc.property(fc.integer({ min: -100, max: 100 }), (bend) => {
+        expect([strumCurve(0, bend), strumCurve(1, bend)]).toEqual([0, 1]);
+      }),
+    );
+  });
+  it("alternates, tilts velocities, and leaves single notes alone", () => {
+    const two = [...held, n(1920, { pitch: 50 }), ...chord(3840, [60, 64])];
+    const after = apply("strum", two, { direction: "alternate", spread: 50, tilt: 20 }).notes;
+    expect(after.map((note) => note.start)).toEqual([100, 0, 50, 1920, 3940, 3840]);
+    expect(after.map((note) => note.velocity)).toEqual([116, 96, 106, 96, 116, 96]);
+    const line = [n(0), n(480)];
+    expect(apply("strum", line).effect.sentence).toMatch(/nothing to strum/);
+  });
+});
+
+describe("arpeggiate", () => {
+  const held = [n(0, { pitch: 64 }), n(0, { pitch: 60 }), n(0, { pitch: 67 })].map((note) => ({
+    ...note,
+    length: 8 * 240,
+  }));
+  const order = (params: Params) =>
+    [...apply("arpeggiate", held, params).notes]
+      .sort((a, b) => a.start - b.start)
+      .map((x) => x.pitch);
+  // Worked out by hand for a chord entered E C G, eight sixteenths long.
+  const EXAMPLES: [string, Params, number[]][] = [
+    ["up", { mode: "up" }, [60, 64, 67, 60, 64, 67, 60, 64]],
+    ["down", { mode: "down" }, [67, 64, 60, 67, 64, 60, 67, 64]],
+    ["up and down, the ends once", { mode: "up-down" }, [60, 64, 67, 64, 60, 64, 67, 64]],
+    ["as entered", { mode: "as entered" }, [64, 60, 67, 64, 60, 67, 64, 60]],
+    ["up over two octaves", { mode: "up", octaves: 2 }, [60, 64, 67, 72, 76, 79, 60, 64]],
+    ["down over two octaves", { mode: "down", octaves: 2 }, [79, 76, 72, 67, 64, 60, 79, 76]],
+  ];
+  for (const [name, params, expected] of EXAMPLES) {
+    it(`goes ${name}`, () => expect(order(params)).toEqual(expected));
+  }
+
+  it("repeats the whole chord, and draws at random only its notes, the same for the same seed", () => {
+    expect(order({ mode: "chord", value: "8" })).toHaveLength(4 * 3);
+    const random = order({ mode: "random", seed: 4 });
+    for (const pitch of random) expect([60, 64, 67]).toContain(pitch);
+    expect(order({ mode: "random", seed: 4 })).toEqual(random);
+    expect(order({ mode: "random", seed: 5 })).not.toEqual(random);
+  });
+
+  it("is as long as gate times rate, in note values, triplets or ms, and can slow down", () => {
+    const of = (params: Params) =>
+      [...apply("arpeggiate", held, params).notes].sort((a, b) => a.start - b.start);
+    expect(of({ gate: 50 }).map((x) => [x.start, x.length])[1]).toEqual([240, 120]);
+    expect(of({ kind: "triplet" }).map((x) => x.start)[1]).toBe(160);
+    expect(of({ unit: "ms", ms: 50 }).map((x) => x.start)[1]).toBe(100);
+    expect(of({ change: 50 }).map((x) => x.start)).toEqual([0, 240, 600, 1140]);
+  });
+
+  it("begins anew with each chord, and ends with it", () => {
+    const two = [...chord(0, [60, 64], 960), ...chord(480, [65, 69], 480)];
+    const after = [...apply("arpeggiate", two).notes].sort((a, b) => a.start - b.start);
+    expect(after.map((x) => [x.start, x.pitch])).toEqual([
+      [0, 60],
+      [240, 64],
+      [480, 65],
+      [720, 69],
+    ]);
+  });
+});

@@ -1,0 +1,80 @@
+import { GRID_KINDS, grid, gridTicks, type GridKind } from "../time/grid";
+import { msToTicks, ticksToMs } from "../time/ticks";
+import {
+  clampLength,
+  clampStart,
+  clampVelocity,
+  counted,
+  defineTransform,
+  figure,
+  param,
+  params,
+} from "./kit";
+import { byPitch, onsetGroups } from "./onsets";
+
+const DIRECTIONS = ["up", "down", "alternate"] as const;
+const UNITS = ["ms", "note value"] as const;
+const VALUES = ["4", "8", "16", "32", "64", "128"] as const;
+
+/** Bends 0…1: 0 is a straight line, above it hurries at the end, below at the beginning. Ends stay. */
+export const strumCurve = (x: number, bend: number) => x ** (2 ** (-bend / 50));
+
+/**
+ * Spreads the notes of each onset: the i-th of k begins at `start + spread · curve(i / (k − 1))`, from
+ * the lowest up, from the highest down, or in turns; ends stay where they are.
+ */
+export const strum = defineTransform({
+  label: "Strum",
+  about: "Spreads chords, up, down or in turns",
+  schema: params({
+    direction: param.choice("Direction", DIRECTIONS),
+    unit: param.choice("Spread in", UNITS),
+    spread: param.number("Spread", 0, 1000, { unit: "ms", when: { param: "unit", is: ["ms"] } }),
+    value: param.choice("Spread over", VALUES, { when: { param: "unit", is: ["note value"] } }),
+    kind: param.choice("Kind", GRID_KINDS.slice(0, 3), {
+      when: { param: "unit", is: ["note value"] },
+    }),
+    curve: param.number("Curve", -100, 100, { unit: "%" }),
+    tilt: param.whole("Velocity tilt", -126, 126),
+  }),
+  defaults: {
+    direction: "up" as string,
+    unit: "ms" as string,
+    spread: 40,
+    value: "16" as string,
+    kind: "straight" as string,
+    curve: 0,
+    tilt: 0,
+  },
+  run(selected, p, context) {
+    const ticks =
+      p.unit === "ms"
+        ? msToTicks(p.spread, context.tempo)
+        : gridTicks(grid(Number(p.value), p.kind as GridKind));
+    const after = new Map<string, { start: number; length: number; velocity: number }>();
+    let [chords, turn] = [0, 0];
+    for (const group of onsetGroups(selected)) {
+      if (group.length < 2) continue;
+      chords++;
+      const down = p.direction === "down" || (p.direction === "alternate" && turn++ % 2 === 1);
+      const order = down ? byPitch(group).reverse() : byPitch(group);
+      order.forEach((note, i) => {
+        const share = i / (order.length - 1);
+        const start = clampStart(group[0]!.start + ticks * strumCurve(share, p.curve));
+        after.set(note.id, {
+          start,
+          length: clampLength(note.start + note.length - start),
+          velocity: clampVelocity(note.velocity + p.tilt * share),
+        });
+      });
+    }
+    return {
+      replaced: selected.map((note) => ({ ...note, ...after.get(note.id) })),
+      sentence: () => {
+        if (chords === 0) return "No notes begin together: nothing to strum";
+        const ms = figure(ticksToMs(ticks, context.tempo));
+        return `${chords} chord${chords === 1 ? "" : "s"} of ${counted(after.size, context)} spread over ${ms} ms`;
+      },
+    };
+  },
+});
