@@ -5,6 +5,7 @@ import { createProject, makeTrack } from "../score/create";
 import * as edits from "../score/edits";
 import type { Lane, Note, Project } from "../score/model";
 import { grid } from "../time/grid";
+import { MAX_EARLY } from "../time/ticks";
 import { playbackEvents } from "./events";
 
 const DRUMS = { pattern: "a", track: "drums" };
@@ -109,7 +110,8 @@ describe("playbackEvents", () => {
           let project = createProject({ bars: 2 });
           const onPads = hits.map((note) => ({
             ...note,
-            start: (note.start % 4000) - 100,
+            // Earlier than MAX_EARLY is outside the model.
+            start: Math.max(-MAX_EARLY, (note.start % 4000) - 100),
             pitch: [36, 38, 42][note.pitch % 3]!,
           }));
           project = edits.setNotes(project, DRUMS, onPads);
