@@ -131,6 +131,8 @@ describe("the record of sent notes", () => {
     note: "n",
     pitch: 60,
     velocity: 1,
+    ticks: 1,
+    glide: null,
     late,
   });
   it("keeps the last ones, oldest first, and counts all", () => {

@@ -2,6 +2,7 @@ import * as Tone from "tone";
 import { msPerTick, playbackEvents, type PlaybackOptions, type Project } from "@/core";
 import { Mixer } from "./mixer";
 import { renderHere } from "./pads/renderers";
+import { triggerOf } from "./trigger";
 
 /**
  * Renders `[from, to)` ticks of a project through the same voices and mixer as live playing, as
@@ -21,15 +22,7 @@ export async function bounce(
   mixer.update(project);
   await mixer.ready();
   for (const event of playbackEvents(project, from, to, { loop: false, ...playback })) {
-    const { pitch, velocity, pan, tune } = event;
-    mixer.trigger(event.track, {
-      time: (event.start - from) * seconds,
-      seconds: event.length * seconds,
-      pitch,
-      velocity,
-      pan,
-      tune,
-    });
+    mixer.trigger(event.track, triggerOf(event, (event.start - from) * seconds, seconds));
   }
   return context.startRendering();
 }

@@ -1,9 +1,10 @@
 import * as Tone from "tone";
-import type { Project } from "@/core";
+import { msPerTick, type Project } from "@/core";
 import { Mixer } from "./mixer";
 import { WorkerRenderer } from "./pads/renderers";
 import { SentNotes } from "./record";
 import { LOOK_AHEAD, Scheduler } from "./scheduler";
+import { triggerOf } from "./trigger";
 
 /** How often the scheduler wakes, in ms. */
 const WAKE_MS = 25;
@@ -86,21 +87,15 @@ export class Engine {
     const { context, mixer } = this;
     if (!context || !mixer || !this.scheduler.isPlaying) return;
     const project = this.project();
+    const tickSeconds = msPerTick(project.tempo) / 1000;
     mixer.update(project);
-    for (const { event, time, seconds, tick, pattern } of this.scheduler.due(
+    for (const { event, time, tick, pattern } of this.scheduler.due(
       project,
       context.currentTime + LOOK_AHEAD,
     )) {
       const asked = context.currentTime;
-      const { pitch, velocity, pan, tune } = event;
-      mixer.trigger(event.track, {
-        time: Math.max(time, asked),
-        seconds,
-        pitch,
-        velocity,
-        pan,
-        tune,
-      });
+      const { pitch, velocity, glide } = event;
+      mixer.trigger(event.track, triggerOf(event, Math.max(time, asked), tickSeconds));
       this.sent.add({
         asked,
         due: time,
@@ -111,6 +106,8 @@ export class Engine {
         note: event.note,
         pitch,
         velocity,
+        ticks: event.length,
+        glide: glide?.pitch ?? null,
         late: time < asked,
       });
     }

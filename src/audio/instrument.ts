@@ -1,4 +1,4 @@
-import type { Track } from "@/core";
+import { pitchHz, type Track } from "@/core";
 
 /** One note for an instrument: times in seconds of the audio clock. */
 export interface Trigger {
@@ -12,6 +12,8 @@ export interface Trigger {
   pan: number;
   /** Semitones, for drums. */
   tune: number;
+  /** Slides into this pitch, which begins so many seconds after this note. Melodic sounds that can. */
+  glide?: { pitch: number; seconds: number };
 }
 
 /** Something that sounds into an audio node, live or offline. */
@@ -28,6 +30,29 @@ export interface Instrument {
 /** Velocity → gain: between an even and a square law, as most instruments answer (common practice). */
 export function velocityGain(velocity: number): number {
   return (velocity / 127) ** 1.7;
+}
+
+/** A slide takes this long at most, and half the note at most. */
+const GLIDE = 0.13;
+/** A note that slides holds on over a gap of this many seconds at most. */
+const HOLD_ON = 1.5;
+
+/**
+ * Sets the pitch of an oscillator (`base` semitones off), sliding at the end of the note where it is
+ * marked to: it arrives when the next one begins.
+ */
+export function slidPitch(frequency: AudioParam, note: Trigger, base = 0): void {
+  const { time, pitch, glide } = note;
+  frequency.setValueAtTime(pitchHz(pitch + base), time);
+  if (!glide) return;
+  const takes = Math.min(GLIDE, glide.seconds / 2);
+  frequency.setValueAtTime(pitchHz(pitch + base), time + glide.seconds - takes);
+  frequency.exponentialRampToValueAtTime(pitchHz(glide.pitch + base), time + glide.seconds);
+}
+
+/** When a note ends, in seconds after its start: one that slides reaches the next. */
+export function heldSeconds({ seconds, glide }: Trigger): number {
+  return glide && glide.seconds - seconds < HOLD_ON ? Math.max(seconds, glide.seconds) : seconds;
 }
 
 /** Sources that are asked for or sounding, so that stopping can reach them. */

@@ -12,6 +12,10 @@ export interface SentNote {
   note: string;
   pitch: number;
   velocity: number;
+  /** Length in ticks. */
+  ticks: number;
+  /** Pitch it slides into, or null. */
+  glide: number | null;
   late: boolean;
 }
 

@@ -19,8 +19,6 @@ interface Turn {
 export interface Due {
   event: PlaybackEvent;
   time: number;
-  /** Length in seconds at the tempo in force. */
-  seconds: number;
   /** Tick since playback began. */
   tick: number;
   pattern: string;
@@ -94,7 +92,6 @@ export class Scheduler {
     // A pattern that was deleted while playing gives way to the first.
     const known = project.patterns.some((p) => p.id === turn.pattern);
     const pattern = known ? turn.pattern : project.patterns[0]!.id;
-    const seconds = msPerTick(project.tempo) / 1000;
     for (const event of playbackEvents(project, this.horizon - turn.from, to - turn.from, {
       pattern,
     })) {
@@ -104,7 +101,6 @@ export class Scheduler {
         tick,
         pattern,
         time: this.timeOf(tick),
-        seconds: event.length * seconds,
       });
     }
   }

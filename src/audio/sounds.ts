@@ -5,6 +5,7 @@ import { KITS } from "./kits/registry";
 import { glassKeys } from "./melodic/glass-keys";
 import { reedBass } from "./melodic/reed-bass";
 import { ropePluck } from "./melodic/rope-pluck";
+import { wireLead } from "./melodic/wire-lead";
 import type { PadRenderer } from "./pads/render";
 
 /** A sound a track can have. `make` builds it in an audio context, live or offline. */
@@ -50,6 +51,14 @@ export const SOUNDS: readonly Sound[] = [
     category: "Pluck",
     about: "A thick plucked string that dies away",
     make: ropePluck,
+  },
+  {
+    id: "wire-lead",
+    label: "Wire lead",
+    kind: "melody",
+    category: "Lead",
+    about: "Thin and singing, slides from note to note",
+    make: wireLead,
   },
 ];
 

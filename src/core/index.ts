@@ -46,6 +46,17 @@ export {
   snapPitch,
 } from "./pitch/scales";
 export type { Key } from "./pitch/scales";
+export {
+  chordClasses,
+  chordOnDegree,
+  chordPitches,
+  chordText,
+  detectChord,
+  inversionsOf,
+  parseChord,
+  readChord,
+} from "./pitch/chords";
+export type { Chord, Voicing } from "./pitch/chords";
 export { PERCUSSION, padName } from "./pitch/percussion";
 export {
   createProject,
@@ -55,9 +66,11 @@ export {
   makePattern,
   makeTrack,
 } from "./score/create";
-export { LIMITS, rootId, sortNotes } from "./score/model";
+export { LIMITS, SPREADS, rootId, sortNotes } from "./score/model";
 export type {
   ChainStep,
+  ChordMark,
+  Generated,
   Lane,
   Note,
   ParamValue,
@@ -66,6 +79,7 @@ export type {
   Pattern,
   Project,
   SongEntry,
+  Spread,
   Track,
 } from "./score/model";
 export {
@@ -80,7 +94,7 @@ export type { KitShape, PadField, PadFilter, PadShape, SampleRef } from "./score
 export { makeClip, pasteClip } from "./score/clip";
 export type { Clip } from "./score/clip";
 export { ProjectError, parseProject } from "./score/parse";
-export { applyChange, diffProjects, headOf } from "./score/diff";
+export { applyChange, diffProjects, headOf, patternHead } from "./score/diff";
 export type { Change, PatternHead, ProjectHead } from "./score/diff";
 export { mergeProjects } from "./score/merge";
 export * as edits from "./score/edits";

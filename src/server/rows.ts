@@ -1,5 +1,14 @@
 import { and, asc, eq, notInArray } from "drizzle-orm";
-import { headOf, type Change, type Part, type Project, type ProjectHead, type Track } from "@/core";
+import {
+  headOf,
+  patternHead,
+  type Change,
+  type Part,
+  type PatternHead,
+  type Project,
+  type ProjectHead,
+  type Track,
+} from "@/core";
 import type { Database } from "./database";
 import { parts, patterns, projects, tracks } from "./schema";
 
@@ -32,7 +41,12 @@ function partColumns(part: Part) {
     grid: part.grid,
     notes: part.notes,
     chain: part.chain,
+    generated: part.generated ?? null,
   };
+}
+
+function patternColumns({ id, name, bars, chords }: PatternHead) {
+  return { id, name, bars, chords: chords ?? null };
 }
 
 /** Puts a new project's rows in. */
@@ -44,7 +58,7 @@ export function insertProject(rows: Rows, id: string, project: Project, now: num
   applyRows(rows, id, {
     tracks: [...project.tracks],
     trackOrder: project.tracks.map((track) => track.id),
-    patterns: project.patterns.map(({ id: pattern, name, bars }) => ({ id: pattern, name, bars })),
+    patterns: project.patterns.map(patternHead),
     patternOrder: project.patterns.map((pattern) => pattern.id),
     parts: project.patterns.flatMap((p) => p.parts.map((part) => ({ pattern: p.id, part }))),
   });
@@ -63,11 +77,12 @@ export function applyRows(rows: Rows, projectId: string, change: Change): void {
       .onConflictDoUpdate({ target: [tracks.projectId, tracks.id], set: columns })
       .run();
   }
-  for (const { id, name, bars } of change.patterns ?? []) {
+  for (const head of change.patterns ?? []) {
+    const columns = patternColumns(head);
     rows
       .insert(patterns)
-      .values({ projectId, id, name, bars, position: change.patternOrder?.indexOf(id) ?? 0 })
-      .onConflictDoUpdate({ target: [patterns.projectId, patterns.id], set: { name, bars } })
+      .values({ projectId, position: change.patternOrder?.indexOf(head.id) ?? 0, ...columns })
+      .onConflictDoUpdate({ target: [patterns.projectId, patterns.id], set: columns })
       .run();
   }
   if (change.trackOrder) reorder(rows, tracks, projectId, change.trackOrder);
@@ -129,19 +144,21 @@ export function readProject(rows: Rows, row: ProjectRow): Project {
     tracks: trackRows.map(({ projectId: _, position: __, kit, ...track }) =>
       kit ? { ...track, kit } : track,
     ),
-    patterns: patternRows.map(({ id, name, bars }) => ({
+    patterns: patternRows.map(({ id, name, bars, chords }) => ({
       id,
       name,
       bars,
+      ...(chords && { chords }),
       parts: partRows
         .filter((part) => part.patternId === id)
         .sort((a, b) => place.get(a.trackId)! - place.get(b.trackId)!)
-        .map(({ trackId, length, grid, notes, chain }) => ({
+        .map(({ trackId, length, grid, notes, chain, generated }) => ({
           track: trackId,
           length,
           grid,
           notes,
           chain,
+          ...(generated && { generated }),
         })),
     })),
     song: row.song,

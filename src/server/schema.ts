@@ -9,7 +9,7 @@ import {
   text,
   unique,
 } from "drizzle-orm/sqlite-core";
-import type { ChainStep, Grid, KitShape, Lane, Note, Params, SongEntry } from "@/core";
+import type { ChainStep, ChordMark, Generated, Grid, KitShape, Lane, Note, Params, SongEntry } from "@/core";
 
 /** A project's head. `revision` goes up by one with every saved change. */
 export const projects = sqliteTable(
@@ -64,6 +64,8 @@ export const patterns = sqliteTable(
     position: integer().notNull(),
     name: text().notNull(),
     bars: integer().notNull(),
+    /** The chord line; null while there is none. */
+    chords: text({ mode: "json" }).$type<readonly ChordMark[]>(),
   },
   (t) => [primaryKey({ columns: [t.projectId, t.id] })],
 );
@@ -79,6 +81,8 @@ export const parts = sqliteTable(
     grid: text({ mode: "json" }).$type<Grid>().notNull(),
     notes: text({ mode: "json" }).$type<readonly Note[]>().notNull(),
     chain: text({ mode: "json" }).$type<readonly ChainStep[]>().notNull(),
+    /** What the notes were generated with; null where they were not. */
+    generated: text({ mode: "json" }).$type<Generated>(),
   },
   (t) => [
     primaryKey({ columns: [t.projectId, t.patternId, t.trackId] }),

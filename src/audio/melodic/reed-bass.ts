@@ -1,11 +1,20 @@
 import { pitchHz } from "@/core";
-import { Sounding, panned, velocityGain, type Instrument } from "../instrument";
+import {
+  Sounding,
+  heldSeconds,
+  panned,
+  slidPitch,
+  velocityGain,
+  type Instrument,
+} from "../instrument";
 
-/** A round bass: saw and an octave-low square through a filter that closes as it speaks. */
+/** A round bass: saw and an octave-low square through a filter that closes as it speaks. Slides. */
 export function reedBass(context: BaseAudioContext, output: AudioNode): Instrument {
   const sounding = new Sounding();
   return {
-    trigger({ time, seconds, pitch, velocity, pan }) {
+    trigger(note) {
+      const { time, pitch, velocity, pan } = note;
+      const seconds = heldSeconds(note);
       const hz = pitchHz(pitch);
       const loud = 0.42 * velocityGain(velocity);
       const end = time + Math.max(0.04, seconds);
@@ -22,14 +31,14 @@ export function reedBass(context: BaseAudioContext, output: AudioNode): Instrume
       gain.gain.setTargetAtTime(0, end, 0.025);
       const sources = (
         [
-          ["sawtooth", hz, 0.6],
-          ["square", hz / 2, 0.35],
-          ["sine", hz, 0.8],
+          ["sawtooth", 0, 0.6],
+          ["square", -12, 0.35],
+          ["sine", 0, 0.8],
         ] as const
-      ).map(([type, frequency, level]) => {
+      ).map(([type, base, level]) => {
         const source = context.createOscillator();
         source.type = type;
-        source.frequency.value = frequency;
+        slidPitch(source.frequency, note, base);
         const mix = context.createGain();
         mix.gain.value = level;
         source.connect(mix).connect(filter);

@@ -131,11 +131,23 @@ function trackChunk(
   out.vlq(0);
   out.u8(0xb0 | channel, 10, 64 + Math.round(track.pan * (track.pan < 0 ? 64 : 63)));
 
-  const messages = noteMessages(events);
+  // A note may have a channel of its own; one pitch can sound once on each.
+  const byChannel = new Map<number, PlaybackEvent[]>();
+  for (const event of events) {
+    const own = event.channel === undefined ? channel : event.channel - 1;
+    const list = byChannel.get(own);
+    if (list) list.push(event);
+    else byChannel.set(own, [event]);
+  }
+  const messages = sorted(
+    [...byChannel].flatMap(([own, list]) =>
+      noteMessages(list).map((message) => ({ ...message, channel: own })),
+    ),
+  );
   let last = 0;
-  for (const { tick, status, pitch, velocity } of messages) {
+  for (const { tick, status, pitch, velocity, channel: own } of messages) {
     out.vlq(tick - last);
-    out.u8(status | channel, pitch, velocity);
+    out.u8(status | own, pitch, velocity);
     last = tick;
   }
   meta(out, Math.max(0, end - last), 0x2f, new Uint8Array());
@@ -150,8 +162,8 @@ interface NoteMessage {
 }
 
 /**
- * Note-ons and note-offs in order. A note still sounding when the same pitch begins again ends
- * there: MIDI cannot hold one pitch twice on a channel. At one tick, offs come before ons.
+ * Note-ons and note-offs of one channel. A note still sounding when the same pitch begins again ends
+ * there: MIDI cannot hold one pitch twice on a channel.
  */
 function noteMessages(events: readonly PlaybackEvent[]): NoteMessage[] {
   const messages: NoteMessage[] = [];
@@ -172,6 +184,11 @@ function noteMessages(events: readonly PlaybackEvent[]): NoteMessage[] {
     messages.push(on, off);
     sounding[pitch] = { on, off };
   }
+  return messages;
+}
+
+/** In order of time; at one tick, offs come before ons. */
+function sorted<M extends NoteMessage>(messages: readonly M[]): M[] {
   return messages
     .map((message, i) => ({ message, i }))
     .sort((a, b) => {

@@ -6,6 +6,7 @@ export const SOUND_PROGRAMS: readonly { sound: string; program: number }[] = [
   { sound: "reed-bass", program: 38 },
   { sound: "glass-keys", program: 4 },
   { sound: "rope-pluck", program: 25 },
+  { sound: "wire-lead", program: 81 },
 ];
 
 /** General MIDI program written for a sound; 0 (piano) for one that is not in the table. */
@@ -17,6 +18,7 @@ export function programOf(sound: string): number {
 export function soundOf(program: number): string {
   const family = Math.floor(program / 8);
   if (family === 4) return "reed-bass";
+  if (family === 10) return "wire-lead";
   // Guitars, ethnic plucked strings and chromatic percussion are struck or plucked and die away.
   if (family === 3 || family === 13 || family === 1) return "rope-pluck";
   return "glass-keys";

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { SCALES, inKey, type Key } from "../pitch/scales";
 import { barTicks } from "../time/ticks";
 import { IDEA_DEFAULTS, generateIdeas, type IdeaOptions } from "./ideas";
-import { chordTones } from "./melody";
+import { chordTones } from "./tones";
 import { fillRhythm, type ValueWeight } from "./rhythm";
 import { seeded } from "../random";
 

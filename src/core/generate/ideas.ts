@@ -1,60 +1,14 @@
-import * as yup from "yup";
-import { scalePitches, isScale, type Key } from "../pitch/scales";
+import { scalePitches } from "../pitch/scales";
 import { bell, seeded, type Random } from "../random";
-import type { Note } from "../score/model";
-import { problemsOf } from "../score/schema";
-import { GRID_VALUES } from "../time/grid";
-import { PPQ, barTicks, type Metre } from "../time/ticks";
-import { chordTones, nextIndex, restingIndex, startIndex, within, type Walk } from "./melody";
-import { fillRhythm, type Slot, type ValueWeight } from "./rhythm";
+import { sortNotes, type Note } from "../score/model";
+import { PPQ, barTicks } from "../time/ticks";
+import { Walk, nextIndex, reachBack, restingIndex, startIndex, within } from "./melody";
+import { checkOptions, type IdeaOptions } from "./options";
+import { exactly, givenPlaces, keptPlaces, newPlaces, type Place } from "./places";
+import { classesAt, toneClasses } from "./tones";
+import { addVoices } from "./voices";
 
-/** What to generate. Everything has a default. */
-export interface IdeaOptions {
-  key: Key;
-  metre: Metre;
-  /** Length in bars, 1–64. */
-  bars: number;
-  /** Register: lowest and highest MIDI pitch. */
-  low: number;
-  high: number;
-  /** Share of the rhythm's places that hold a note, 0–100 %; the rest are rests. */
-  density: number;
-  /** Note values and their shares of the time. */
-  values: readonly ValueWeight[];
-  /** Largest leap in semitones, 1–24. */
-  leap: number;
-  /** How often the first bar returns, varied, 0–100 %. */
-  repetition: number;
-  /** Velocity from … to. */
-  softest: number;
-  loudest: number;
-  /** How many ideas, 1–64. */
-  count: number;
-  seed: number;
-  /** Keep this rhythm and ask only for pitches; null for new rhythms. */
-  rhythm: readonly Pick<Note, "start" | "length" | "velocity">[] | null;
-}
-
-export const IDEA_DEFAULTS: IdeaOptions = {
-  key: { root: 0, scale: "minor" },
-  metre: { beats: 4, unit: 4 },
-  bars: 2,
-  low: 36,
-  high: 60,
-  density: 80,
-  values: [
-    { value: 4, kind: "straight", weight: 1 },
-    { value: 8, kind: "straight", weight: 3 },
-    { value: 16, kind: "straight", weight: 1 },
-  ],
-  leap: 12,
-  repetition: 60,
-  softest: 70,
-  loudest: 112,
-  count: 6,
-  seed: 1,
-  rhythm: null,
-};
+export { IDEA_DEFAULTS, type IdeaOptions } from "./options";
 
 /** One generated line. The same options and seed give the same notes everywhere. */
 export interface Idea {
@@ -62,64 +16,23 @@ export interface Idea {
   notes: Note[];
 }
 
-const inRange = (min: number, max: number) =>
-  yup
-    .number()
-    .strict()
-    .required()
-    .min(min, `must be at least ${min}`)
-    .max(max, `must be at most ${max}`);
-const wholeIn = (min: number, max: number) => inRange(min, max).integer("must be a whole number");
-
-const optionsSchema = yup.object({
-  bars: wholeIn(1, 64),
-  low: wholeIn(0, 127),
-  high: wholeIn(0, 127),
-  density: inRange(0, 100),
-  leap: wholeIn(1, 24),
-  repetition: inRange(0, 100),
-  softest: wholeIn(1, 127),
-  loudest: wholeIn(1, 127),
-  count: wholeIn(1, 64),
-  seed: wholeIn(0, 2 ** 31 - 1),
-  values: yup
-    .array(
-      yup.object({
-        value: wholeIn(1, 128).oneOf([...GRID_VALUES]),
-        kind: yup.string().required().oneOf(["straight", "triplet", "dotted"]),
-        weight: inRange(0, 1000),
-      }),
-    )
-    .required()
-    .test("some", "must give at least one note value a weight above 0", (list) =>
-      (list ?? []).some((v) => Number(v?.weight) > 0),
-    ),
-});
-
 /**
  * A batch of lines in a key, none alike: each fills its bars exactly with the wanted note values,
- * stays in scale and register, favours steps over leaps, answers large leaps by a step back, lets
- * its first bar return varied and ends on a tone of the key's chord.
- * Throws a RangeError that names every option out of range.
+ * stays in scale (or chord) and register, favours steps over leaps, answers large leaps by a step
+ * back, lets its motif return varied and ends where it is asked to. What is locked stays exactly: a
+ * rhythm, pitches, or bars. Throws a RangeError that names every option out of range.
  */
 export function generateIdeas(options: Partial<IdeaOptions> = {}): Idea[] {
-  const full: IdeaOptions = { ...IDEA_DEFAULTS, ...options };
-  const problems = problemsOf(optionsSchema, full).map((p) => `${p.path} ${p.reason}`);
-  if (!isScale(full.key.scale)) problems.push(`key.scale “${full.key.scale}” is no known scale`);
-  if (full.low > full.high) problems.push("low must not be above high");
-  if (full.softest > full.loudest) problems.push("softest must not be above loudest");
-  if (problems.length === 0 && scalePitches(full.key, full.low, full.high).length === 0) {
-    problems.push(`no note of the scale lies between ${full.low} and ${full.high}`);
-  }
-  if (problems.length > 0) throw new RangeError(`Ideas: ${problems.join("; ")}`);
-
+  const full = checkOptions(options);
   const ideas: Idea[] = [];
   const known = new Set<string>();
+  // More like a line means: like it, and not the same.
+  if (full.like) known.add(shapeOf(full.like.notes));
   let seed = full.seed;
   // A narrow register can hold fewer different lines than asked for; then there are fewer.
   for (let tries = 0; ideas.length < full.count && tries < full.count * 20; tries++) {
     const idea = { seed, notes: makeIdea(full, seed) };
-    const shape = idea.notes.map((n) => `${n.start},${n.length},${n.pitch}`).join(" ");
+    const shape = shapeOf(idea.notes);
     if (!known.has(shape)) ideas.push(idea);
     known.add(shape);
     seed = (seed + 1) % 2 ** 31;
@@ -127,62 +40,94 @@ export function generateIdeas(options: Partial<IdeaOptions> = {}): Idea[] {
   return ideas;
 }
 
-interface Place extends Slot {
-  bar: number;
-  velocity: number | null;
-}
+export const shapeOf = (notes: readonly Note[]) =>
+  notes.map((n) => `${n.start},${n.length},${n.pitch}`).join(" ");
 
 function makeIdea(o: IdeaOptions, seed: number): Note[] {
   const random = seeded(seed);
   const bar = barTicks(o.metre);
-  const places = o.rhythm ? givenPlaces(o.rhythm, bar, o.bars) : newPlaces(o, bar, random);
-  const walk: Walk = {
-    pitches: scalePitches(o.key, o.low, o.high),
-    tones: chordTones(o.key),
-    leap: o.leap,
-  };
-  const indexes = pitchLine(places, walk, o, bar, random);
-  return places.map((place, i) => ({
-    id: `g${seed}-${i + 1}`,
-    start: place.start,
-    length: place.length,
-    pitch: walk.pitches[indexes[i]!]!,
-    velocity: place.velocity ?? velocityAt(place.start % bar, bar, o, random),
-    pan: 0,
-    tune: 0,
-    slide: false,
-  }));
+  const places = placesOf(o, bar, random);
+  const pitches = pitchesOf(o, places, bar, random);
+  const whole = o.bars * bar;
+  const line = places.map((place, i): Note => {
+    const id = `g${seed}-${i + 1}`;
+    if (place.fixed) return { ...place.fixed, id };
+    return {
+      id,
+      start: place.start,
+      length: place.length,
+      pitch: pitches[i]!,
+      velocity: place.velocity ?? velocityAt(place.start, whole, bar, o, random),
+      pan: 0,
+      tune: 0,
+      slide: false,
+    };
+  });
+  return [...sortNotes(o.voices > 1 ? addVoices(line, places, o) : line)];
 }
 
-function givenPlaces(
-  rhythm: NonNullable<IdeaOptions["rhythm"]>,
-  bar: number,
-  bars: number,
-): Place[] {
-  return rhythm
-    .filter((n) => n.start >= 0 && n.start < bars * bar)
-    .map(({ start, length, velocity }) => ({
-      start,
-      length,
-      velocity,
-      bar: Math.floor(start / bar),
-    }));
-}
-
-/** Rhythm of all bars: the first bar's returns with the chance asked for, else a new one. */
-function newPlaces(o: IdeaOptions, bar: number, random: Random): Place[] {
-  const sounding = (slots: Slot[]) => slots.filter(() => random() * 100 < o.density);
-  let motif = sounding(fillRhythm(bar, o.values, random));
-  if (motif.length === 0) motif = fillRhythm(bar, o.values, random).slice(0, 1);
-  const places: Place[] = [];
-  for (let b = 0; b < o.bars; b++) {
-    const returns = b > 0 && random() * 100 < o.repetition;
-    const slots = b === 0 || returns ? motif : sounding(fillRhythm(bar, o.values, random));
-    for (const s of slots) {
-      places.push({ start: b * bar + s.start, length: s.length, bar: b, velocity: null });
-    }
+function placesOf(o: IdeaOptions, bar: number, random: Random): Place[] {
+  if (o.like) return variedPlaces(o, o.like, bar, random);
+  if (o.rhythm) {
+    const given = givenPlaces(o.rhythm, bar, o.bars).filter((p) => !o.keepBars.includes(p.bar));
+    const kept = o.keepBars.flatMap((b) => keptPlaces(o.kept, b, bar));
+    return [...given, ...kept].sort((a, b) => a.start - b.start);
   }
-  return places;
+  const places = newPlaces(o, bar, random);
+  if (!o.pitches) return places;
+  const fixed = places.filter((place) => place.fixed).length;
+  return exactly(places, o.pitches.length + fixed, random);
+}
+
+/** The places of a line that is varied: a bar gets a new rhythm now and then. */
+function variedPlaces(
+  o: IdeaOptions,
+  like: NonNullable<IdeaOptions["like"]>,
+  bar: number,
+  random: Random,
+): Place[] {
+  const old = topLine(like.notes);
+  return Array.from({ length: o.bars }, (_, b) => {
+    if (o.keepBars.includes(b)) return keptPlaces(o.kept, b, bar);
+    const again = !o.rhythm && !o.pitches && random() * 100 < o.like!.amount / 2;
+    if (again) {
+      const one = newPlaces({ ...o, bars: 1, keepBars: [] }, bar, random);
+      return one.map((place) => ({ ...place, start: place.start + b * bar, bar: b }));
+    }
+    return givenPlaces(old, bar, o.bars).filter((place) => place.bar === b);
+  }).flat();
+}
+
+/** Of notes that begin together only the highest: the line of a line in several voices. */
+function topLine(notes: readonly Note[]): Note[] {
+  const top = new Map<number, Note>();
+  for (const note of notes) {
+    const other = top.get(note.start);
+    if (!other || note.pitch > other.pitch) top.set(note.start, note);
+  }
+  return [...top.values()].sort((a, b) => a.start - b.start);
+}
+
+function pitchesOf(o: IdeaOptions, places: readonly Place[], bar: number, random: Random) {
+  if (o.pitches) {
+    let next = 0;
+    return places.map((place) => (place.fixed ? place.fixed.pitch : o.pitches![next++]!));
+  }
+  const scale = scalePitches(o.key, o.low, o.high);
+  const chordal = o.pool === "chords" && o.chords.length > 0;
+  const all = Array.from({ length: o.high - o.low + 1 }, (_, i) => o.low + i);
+  const pitches = chordal
+    ? all.filter((p) => o.chords.some((chord) => chord.classes.includes(p % 12)))
+    : scale;
+  // A register that holds no tone of any chord falls back on the scale.
+  const walk = new Walk({
+    pitches: pitches.length > 0 ? pitches : scale,
+    leap: o.leap,
+    classesAt: (tick) => classesAt(o, tick),
+    chordal: chordal && pitches.length > 0,
+  });
+  const old = o.like ? new Map(topLine(o.like.notes).map((n) => [n.start, n.pitch])) : null;
+  return pitchLine(places, walk, o, bar, old, random);
 }
 
 function pitchLine(
@@ -190,33 +135,67 @@ function pitchLine(
   walk: Walk,
   o: IdeaOptions,
   bar: number,
+  old: ReadonlyMap<number, number> | null,
   random: Random,
 ): number[] {
   const line: number[] = [];
   const motif = new Map<number, number>();
+  const first = places[0];
+  const last = places[places.length - 1];
+  const starts = first && toneClasses(o, o.startOn, first.start);
+  const ends = last && toneClasses(o, o.endOn, last.start);
+  const reach = reachBack(walk, places, ends ?? null);
   let bars = -1;
   let shift: number | null = null;
   places.forEach((place, i) => {
     if (place.bar !== bars) {
       bars = place.bar;
-      const returns = bars > 0 && random() * 100 < o.repetition;
+      const source = o.form === "question and answer" ? bars > 1 && bars % 2 === 0 : bars > 0;
+      const returns = o.form !== "free" && source && random() * 100 < o.repetition;
       shift = returns ? Math.round(bell(random) * 3) : null;
+    }
+    if (place.fixed) {
+      line.push(nearestIndex(walk.pitches, place.fixed.pitch));
+      return;
     }
     const at = i > 0 ? line[i - 1]! : null;
     const before = i > 1 ? line[i - 2]! : null;
     const inBar = place.start % bar;
-    const strong = inBar % PPQ === 0;
+    const may = (index: number) => !reach[i] || reach[i]!.has(index);
     const copied = shift === null ? undefined : motif.get(inBar);
+    const was = old?.get(place.start);
     let index: number;
-    if (at === null) index = startIndex(walk, random);
-    else if (copied !== undefined && random() < 0.85 && within(walk, at, copied + shift!)) {
+    if (was !== undefined && random() * 100 >= o.like!.amount) {
+      index = nearestIndex(walk.pitches, was);
+      if (at !== null && !within(walk, at, index)) {
+        index = nextIndex(walk, at, before, place.start, random, may);
+      }
+    } else if (at === null) index = startIndex(walk, place.start, starts ?? null, random, may);
+    else if (
+      copied !== undefined &&
+      random() < 0.85 &&
+      within(walk, at, copied + shift!) &&
+      walk.allowed(copied + shift!, place.start) &&
+      may(copied + shift!)
+    ) {
       index = copied + shift!;
-    } else index = nextIndex(walk, at, before, strong, random);
-    if (endsPhrase(places, i)) index = restingIndex(walk, index, at);
+    } else index = nextIndex(walk, at, before, place.start, random, may);
+    if (i === places.length - 1) index = restingIndex(walk, index, at, place.start, ends ?? null);
+    else if (endsPhrase(places, i)) {
+      const rest = restingIndex(walk, index, at, place.start, walk.classesAt(place.start));
+      if (may(rest)) index = rest;
+    }
     line.push(index);
     if (place.bar === 0) motif.set(inBar, index);
   });
-  return line;
+  return line.map((index) => walk.pitches[index]!);
+}
+
+function nearestIndex(pitches: readonly number[], pitch: number): number {
+  return pitches.reduce(
+    (best, p, i) => (Math.abs(p - pitch) < Math.abs(pitches[best]! - pitch) ? i : best),
+    0,
+  );
 }
 
 /** Phrases are two bars; the last note of each, and of the whole, comes to rest. */
@@ -225,8 +204,24 @@ function endsPhrase(places: readonly Place[], i: number): boolean {
   return !next || (next.bar !== places[i]!.bar && next.bar % 2 === 0);
 }
 
-function velocityAt(inBar: number, bar: number, o: IdeaOptions, random: Random): number {
-  const strength = inBar === 0 ? 1 : inBar === bar / 2 ? 0.8 : inBar % PPQ === 0 ? 0.65 : 0.35;
-  const at = Math.min(1, Math.max(0, strength + bell(random) * 0.35));
+function velocityAt(
+  start: number,
+  whole: number,
+  bar: number,
+  o: IdeaOptions,
+  random: Random,
+): number {
+  const inBar = start % bar;
+  const accent = inBar === 0 ? 1 : inBar === bar / 2 ? 0.8 : inBar % PPQ === 0 ? 0.65 : 0.35;
+  const share = start / whole;
+  const course = {
+    accents: accent,
+    even: 0.5,
+    rise: share,
+    fall: 1 - share,
+    arch: Math.sin(Math.PI * share),
+  }[o.shape];
+  const play = o.shape === "accents" ? 0.35 : 0.12;
+  const at = Math.min(1, Math.max(0, course + bell(random) * play));
   return Math.round(o.softest + at * (o.loudest - o.softest));
 }

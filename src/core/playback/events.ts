@@ -1,5 +1,5 @@
 import { MAX_EARLY } from "../time/ticks";
-import type { Note, Project } from "../score/model";
+import type { Project } from "../score/model";
 import { sectionsOf, totalTicks, type Section } from "./sections";
 import { loopGroups, soundingTracks, type LoopGroup } from "./voices";
 
@@ -15,6 +15,10 @@ export interface PlaybackEvent {
   pan: number;
   tune: number;
   slide: boolean;
+  /** For a note that slides: the pitch it slides into, and the ticks until that begins. */
+  glide?: { pitch: number; after: number };
+  /** MIDI channel 1–16, where the note has its own. */
+  channel?: number;
 }
 
 export interface PlaybackOptions {
@@ -91,18 +95,54 @@ function collect(
       const start = starts[i]!;
       if (start >= period || start + offset >= high) break;
       // The very first early hits have no round before them; they are given below.
-      if (at + offset + start >= 0) events.push(eventOf(notes[i]!, at + offset + start, track));
+      if (at + offset + start >= 0) events.push(eventOf(group, i, at + offset + start, track));
     }
   }
   if (at === 0 && from <= 0 && to > 0) {
     for (let i = 0; i < notes.length && starts[i]! < 0; i++)
-      events.push(eventOf(notes[i]!, 0, track));
+      events.push(eventOf(group, i, 0, track));
   }
 }
 
-function eventOf(note: Note, start: number, track: string): PlaybackEvent {
+function eventOf(group: LoopGroup, index: number, start: number, track: string): PlaybackEvent {
+  const note = group.notes[index]!;
   const { length, pitch, velocity, pan, tune, slide } = note;
-  return { start, length, track, note: note.id, pitch, velocity, pan, tune, slide };
+  const event: PlaybackEvent = {
+    start,
+    length,
+    track,
+    note: note.id,
+    pitch,
+    velocity,
+    pan,
+    tune,
+    slide,
+  };
+  const glide = slide && group.pitch === null ? nextOnset(group, index) : null;
+  if (glide) event.glide = glide;
+  if (note.channel) event.channel = note.channel;
+  return event;
+}
+
+/**
+ * What the next onset after a note is, round the loop if need be: of the notes that begin there, the
+ * one nearest in pitch. Null where nothing else begins.
+ */
+function nextOnset({ notes, starts, period }: LoopGroup, index: number) {
+  const [own, from] = [notes[index]!, starts[index]!];
+  let at = index + 1;
+  while (at < notes.length && starts[at] === from) at++;
+  const round = at >= notes.length || starts[at]! >= period ? period : 0;
+  if (round > 0) at = 0;
+  const onset = starts[at]!;
+  const after = onset + round - from;
+  if (after <= 0) return null;
+  let pitch: number = notes[at]!.pitch;
+  for (; at < notes.length && starts[at] === onset; at++) {
+    const next = notes[at]!.pitch;
+    if (Math.abs(next - own.pitch) < Math.abs(pitch - own.pitch)) pitch = next;
+  }
+  return { pitch, after };
 }
 
 /** Index of the first value not below `target` in an ascending list. */

@@ -16,6 +16,11 @@ export interface Change {
   parts?: { pattern: string; part: Part }[];
 }
 
+/** A pattern without its parts. */
+export function patternHead({ parts: _, ...head }: Pattern): PatternHead {
+  return head;
+}
+
 export function headOf(project: Project): ProjectHead {
   const { name, tempo, metre, key, song } = project;
   return { name, tempo, metre, key, song };
@@ -47,10 +52,9 @@ function diffPatterns(from: Project, to: Project, change: Change): void {
   for (const pattern of to.patterns) {
     const before = known.get(pattern.id);
     if (before === pattern) continue;
-    const { id, name, bars } = pattern;
-    if (!before || before.name !== name || before.bars !== bars) {
-      (change.patterns ??= []).push({ id, name, bars });
-    }
+    const { id, name, bars, chords } = pattern;
+    const head = before?.name === name && before.bars === bars && before.chords === chords;
+    if (!head) (change.patterns ??= []).push(patternHead(pattern));
     const parts = new Map(before?.parts.map((part) => [part.track, part]));
     for (const part of pattern.parts) {
       if (parts.get(part.track) !== part) (change.parts ??= []).push({ pattern: id, part });

@@ -3,7 +3,9 @@ import { barTicks } from "../time/ticks";
 import { PLAIN_KIT, type KitShape } from "./kit-shape";
 import {
   sortNotes,
+  sortChords,
   type ChainStep,
+  type ChordMark,
   type Note,
   type Part,
   type Pattern,
@@ -49,6 +51,8 @@ function mergeFields<T extends object>(base: T, mine: T, theirs: T): T {
   for (const key of Object.keys(mine) as (keyof T)[]) {
     if (!same(mine[key], base[key])) merged[key] = mine[key];
   }
+  // A field that may be left out, which I took away.
+  for (const key of Object.keys(base) as (keyof T)[]) if (!(key in mine)) delete merged[key];
   return merged;
 }
 
@@ -76,10 +80,14 @@ function mergeKit(
 }
 
 function mergePattern(base: Pattern, mine: Pattern, theirs: Pattern): Pattern {
-  return {
+  const merged = {
     ...mergeFields(base, mine, theirs),
     parts: mergeList(base.parts, mine.parts, theirs.parts, (part) => part.track, mergePart),
   };
+  const [was, my, their] = [base, mine, theirs].map((p) => p.chords ?? []);
+  const chords = mergeList(was!, my!, their!, byId, mergeFields<ChordMark>);
+  delete merged.chords;
+  return chords.length > 0 ? { ...merged, chords: sortChords(chords) } : merged;
 }
 
 function mergePart(base: Part, mine: Part, theirs: Part): Part {

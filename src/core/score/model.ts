@@ -17,6 +17,33 @@ export interface Note {
   pan: number;
   tune: number;
   slide: boolean;
+  /** MIDI channel 1–16 of its own; left out for the track's. */
+  channel?: number;
+  /** A rhythm tapped, its pitch not chosen yet: `pitch` is what it sounds at meanwhile. */
+  unpitched?: true;
+}
+
+/**
+ * A chord of a pattern's chord line. It holds from `start` (ticks of the pattern) to the next one;
+ * an empty name is a rest. `inversion` counts the tones moved up an octave.
+ */
+export interface ChordMark {
+  id: string;
+  start: number;
+  name: string;
+  inversion: number;
+  spread: Spread;
+}
+
+/** How far the tones of a chord lie apart. */
+export const SPREADS = ["close", "open", "wide"] as const;
+export type Spread = (typeof SPREADS)[number];
+
+/** What a part's notes were generated with, so that it can be changed later. */
+export interface Generated {
+  kind: "line" | "drums";
+  seed: number;
+  settings: Readonly<Record<string, unknown>>;
 }
 
 export type ParamValue = number | string | boolean;
@@ -43,6 +70,8 @@ export interface Part {
   grid: Grid;
   notes: readonly Note[];
   chain: readonly ChainStep[];
+  /** Left out where the notes were not generated. */
+  generated?: Generated;
 }
 
 /** One row of a drum track; `pitch` says which pad. `steps` is its own loop length in its own grid, or null. */
@@ -75,6 +104,8 @@ export interface Pattern {
   id: string;
   name: string;
   bars: number;
+  /** The chord line, in order of time; left out while there is none. */
+  chords?: readonly ChordMark[];
   parts: readonly Part[];
 }
 
@@ -106,6 +137,7 @@ export const LIMITS = {
   song: 512,
   notesPerPart: 100_000,
   chain: 32,
+  chords: 512,
   ticks: 100_000_000,
   level: { min: -60, max: 6 },
   tune: { min: -48, max: 48 },
@@ -123,6 +155,12 @@ export function sortNotes(notes: readonly Note[]): readonly Note[] {
     if (compareNotes(notes[i - 1]!, notes[i]!) > 0) return [...notes].sort(compareNotes);
   }
   return notes;
+}
+
+/** Chords in order of time, one at most at each start: of two, the later in the list. */
+export function sortChords(chords: readonly ChordMark[]): readonly ChordMark[] {
+  const byStart = new Map(chords.map((chord) => [chord.start, chord]));
+  return [...byStart.values()].sort((a, b) => a.start - b.start);
 }
 
 /** The id of the note that a transform's piece came from (`n4~2` came from `n4`). */

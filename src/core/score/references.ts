@@ -21,6 +21,7 @@ export function referenceProblems(project: Project): Problem[] {
 
   project.patterns.forEach((pattern, i) => {
     const seen = new Set<string>();
+    uniqueIds(pattern.chords ?? [], `patterns[${i}].chords`, add);
     pattern.parts.forEach((part, j) => {
       const path = `patterns[${i}].parts[${j}]`;
       if (!tracks.has(part.track))

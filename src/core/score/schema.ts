@@ -1,9 +1,10 @@
 import * as yup from "yup";
+import { parseChord } from "../pitch/chords";
 import { isScale } from "../pitch/scales";
 import { GRID_KINDS, GRID_VALUES, SWING_RANGE } from "../time/grid";
 import { MAX_EARLY } from "../time/ticks";
 import { KIT_RANGES, PAD_FILTERS, PAD_RANGES, type PadField } from "./kit-shape";
-import { LIMITS, type Note } from "./model";
+import { LIMITS, SPREADS, type Note } from "./model";
 
 /** One thing wrong with unknown input: where it is and why it is refused. */
 export interface Problem {
@@ -54,7 +55,7 @@ const keySchema = closed({
  * What a note's fields must be. A part may hold many thousand notes, so they are checked by this
  * plain loop inside the Yup schema instead of a Yup object each; the reports are the same.
  */
-const NOTE_FIELDS: Record<keyof Note, (v: unknown) => string | null> = {
+const NOTE_FIELDS: Record<keyof Note, (v: unknown, note: object) => string | null> = {
   id: (v) =>
     typeof v === "string" && v.length >= 1 && v.length <= 64
       ? null
@@ -66,6 +67,9 @@ const NOTE_FIELDS: Record<keyof Note, (v: unknown) => string | null> = {
   pan: realIn(-1, 1),
   tune: realIn(LIMITS.tune.min, LIMITS.tune.max),
   slide: (v) => (typeof v === "boolean" ? null : "must be true or false"),
+  channel: (v, note) => ("channel" in note ? wholeIn(1, 16)(v) : null),
+  unpitched: (v, note) =>
+    !("unpitched" in note) || v === true ? null : "must be true or be left out",
 };
 const NOTE_KEYS = Object.keys(NOTE_FIELDS) as (keyof Note)[];
 
@@ -95,7 +99,7 @@ export function noteProblems(notes: unknown, path: string): Problem[] {
       continue;
     }
     for (const key of NOTE_KEYS) {
-      const reason = NOTE_FIELDS[key](note[key]);
+      const reason = NOTE_FIELDS[key](note[key], note);
       if (reason) problems.push({ path: `${path}[${i}].${key}`, reason });
     }
     for (const key in note) {
@@ -131,12 +135,53 @@ const chainStepSchema = closed({
   lane: yup.number().strict().integer().min(0).max(127).optional(),
 });
 
+/** Settings of a generator as text at most this long. */
+const MOST_SETTINGS = 20_000;
+
+const generatedSchema = closed({
+  kind: yup.string().strict().oneOf(["line", "drums"]).required(),
+  seed: whole()
+    .min(0)
+    .max(2 ** 31 - 1),
+  settings: yup
+    .object()
+    .strict()
+    .required()
+    .test(
+      "size",
+      "${path} is too long",
+      (value) => (JSON.stringify(value) ?? "").length <= MOST_SETTINGS,
+    ),
+});
+
+const chordSchema = closed({
+  id: id(),
+  start: whole().min(0).max(LIMITS.ticks),
+  name: yup
+    .string()
+    .strict()
+    .defined()
+    .max(24)
+    .test(
+      "chord",
+      ({ path, value }) => `${path} “${String(value)}” is no chord`,
+      (v) => typeof v === "string" && (v === "" || parseChord(v) !== null),
+    ),
+  inversion: whole().min(0).max(6),
+  spread: yup
+    .string()
+    .strict()
+    .oneOf([...SPREADS])
+    .required(),
+});
+
 export const partSchema = closed({
   track: id(),
   length: whole().min(1).max(LIMITS.ticks),
   grid: gridSchema,
   notes: notesSchema,
   chain: yup.array(chainStepSchema).strict().max(LIMITS.chain).defined(),
+  generated: generatedSchema.optional().default(undefined),
 });
 
 const laneSchema = closed({
@@ -200,6 +245,7 @@ export const patternHeadSchema = closed({
   id: id(),
   name: name(),
   bars: whole().min(1).max(LIMITS.bars),
+  chords: yup.array(chordSchema).strict().max(LIMITS.chords).optional().default(undefined),
 });
 
 const patternSchema = closed({

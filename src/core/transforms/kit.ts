@@ -1,5 +1,6 @@
 import * as yup from "yup";
 import { rootId, type Note, type Params } from "../score/model";
+import { pitched } from "../score/edits/parts";
 import { problemsOf, type Problem } from "../score/schema";
 import { DEFAULT_GRID, lineAt, nearestLine, type Grid } from "../time/grid";
 import { MAX_EARLY, beatTicks, type Metre } from "../time/ticks";
@@ -145,7 +146,7 @@ function merge(notes: readonly Note[], chosen: (note: Note) => boolean, run: Run
     if (!after) counts.removed++;
     else if (!isList(after)) {
       count(before, after, counts);
-      result.push(after);
+      result.push(after === before ? after : pitched(before, after));
     } else {
       counts.added += after.length - 1;
       for (const piece of after) result.push(piece);

@@ -1,4 +1,5 @@
 export * from "./chain";
+export * from "./chords";
 export * from "./key";
 export * from "./kit";
 export * from "./order";

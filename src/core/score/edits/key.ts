@@ -1,6 +1,7 @@
-import { degreeOf, scaleSemitones, snapPitch, type Key } from "../../pitch/scales";
+import { chordOnDegree, parseChord } from "../../pitch/chords";
+import { degreeOf, keySpelling, scaleSemitones, snapPitch, type Key } from "../../pitch/scales";
 import { foldPitch } from "../../transforms/kit";
-import { sortNotes, type Project } from "../model";
+import { sortNotes, type ChordMark, type Project } from "../model";
 
 /** What becomes of the notes when the key changes. */
 export type KeyChange = "keep" | "degrees" | "snap";
@@ -23,7 +24,35 @@ export function rekeyPitch(from: Key, to: Key, pitch: number): number {
   return foldPitch(from.root + move + 12 * octave + semitone + above);
 }
 
-/** Carries the notes of all melodic tracks from one key to another; drums are left alone. */
+/**
+ * A chord's name carried to another key: the chord of thirds on a degree becomes the one on the same
+ * degree, any other the same kind of chord on the moved root.
+ */
+export function rekeyChord(from: Key, to: Key, name: string): string {
+  const chord = parseChord(name);
+  if (!chord) return name;
+  const names = keySpelling(to);
+  const moved = (pitchClass: number) => names[rekeyPitch(from, to, 60 + pitchClass) % 12]!;
+  const bass = chord.bass === null ? "" : `/${moved(chord.bass)}`;
+  const [own, kind] = [
+    chord.name.replace(/\/.*$/, ""),
+    chord.name.match(/^[A-G][#b]?([^/]*)/)![1]!,
+  ];
+  for (let degree = 1; degree <= 7; degree++) {
+    for (const size of [3, 4] as const) {
+      const was = chordOnDegree(from, degree, size);
+      const is = was && parseChord(was)?.name === own && chordOnDegree(to, degree, size);
+      if (is) return `${is}${bass}`;
+    }
+  }
+  const same = `${moved(chord.root)}${kind}${bass}`;
+  return parseChord(same) ? same : name;
+}
+
+/**
+ * Carries the notes of all melodic tracks from one key to another; drums are left alone. By degree the
+ * chord line goes along.
+ */
 export function rekeyNotes(project: Project, from: Key, to: Key, how: KeyChange): Project {
   if (how === "keep") return project;
   const melodic = new Set(project.tracks.filter((t) => t.kind === "melody").map((t) => t.id));
@@ -33,6 +62,13 @@ export function rekeyNotes(project: Project, from: Key, to: Key, how: KeyChange)
     ...project,
     patterns: project.patterns.map((pattern) => ({
       ...pattern,
+      ...(how === "degrees" &&
+        pattern.chords && {
+          chords: pattern.chords.map((mark): ChordMark => ({
+            ...mark,
+            name: rekeyChord(from, to, mark.name),
+          })),
+        }),
       parts: pattern.parts.map((part) =>
         melodic.has(part.track) && part.notes.length > 0
           ? {

@@ -78,12 +78,19 @@ export function changeNotes(
     let touched = false;
     const notes = part.notes.map((note) => {
       if (!ids.has(note.id)) return note;
-      const after = change(note);
+      const after = pitched(note, change(note));
       touched ||= after !== note;
       return after;
     });
     return touched ? { ...part, notes: sortNotes(notes) } : part;
   });
+}
+
+/** A tapped note whose pitch was chosen is a note like any other. */
+export function pitched(before: Note, after: Note): Note {
+  if (!after.unpitched || after.pitch === before.pitch) return after;
+  const { unpitched: _, ...rest } = after;
+  return rest;
 }
 
 /** Puts other notes in the place of all notes of a part. */

@@ -1,7 +1,15 @@
 import type { Key } from "../../pitch/scales";
 import { barTicks, type Metre } from "../../time/ticks";
 import { makePart } from "../create";
-import { LIMITS, type Lane, type Part, type Pattern, type Project, type Track } from "../model";
+import {
+  LIMITS,
+  type ChordMark,
+  type Lane,
+  type Part,
+  type Pattern,
+  type Project,
+  type Track,
+} from "../model";
 import { changePart, changePattern, patternOf, type Place } from "./parts";
 
 const held = (n: number, { min, max }: { min: number; max: number }) =>
@@ -31,10 +39,19 @@ export function setMetre(project: Project, metre: Metre): Project {
     const length = part.length % was === 0 ? (part.length / was) * is : part.length;
     return { ...part, length: Math.min(length, pattern.bars * is) };
   };
+  // A chord stays in its bar.
+  const inBar = (mark: ChordMark) => {
+    const bar = Math.floor(mark.start / was);
+    return { ...mark, start: bar * is + Math.min(mark.start - bar * was, is - 1) };
+  };
   return {
     ...project,
     metre,
-    patterns: project.patterns.map((p) => ({ ...p, parts: p.parts.map(resize(p)) })),
+    patterns: project.patterns.map((p) => ({
+      ...p,
+      ...(p.chords && { chords: p.chords.map(inBar) }),
+      parts: p.parts.map(resize(p)),
+    })),
   };
 }
 
@@ -138,7 +155,13 @@ export function addPattern(project: Project, id: string, from: string, copy: boo
   const parts = copy
     ? source.parts
     : source.parts.map((part) => ({ ...makePart(part.track, length), grid: part.grid }));
-  const pattern: Pattern = { id, name: nextPatternName(project), bars: source.bars, parts };
+  const pattern: Pattern = {
+    ...(copy && source.chords && { chords: source.chords }),
+    id,
+    name: nextPatternName(project),
+    bars: source.bars,
+    parts,
+  };
   return { ...project, patterns: [...project.patterns, pattern] };
 }
 

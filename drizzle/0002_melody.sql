@@ -1,0 +1,2 @@
+ALTER TABLE `parts` ADD `generated` text;--> statement-breakpoint
+ALTER TABLE `patterns` ADD `chords` text;

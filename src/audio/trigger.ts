@@ -1,0 +1,16 @@
+import type { PlaybackEvent } from "@/core";
+import type { Trigger } from "./instrument";
+
+/** A playback event as an instrument takes it, at a time of the audio clock, at a tempo. */
+export function triggerOf(event: PlaybackEvent, time: number, tickSeconds: number): Trigger {
+  const { pitch, velocity, pan, tune, glide } = event;
+  return {
+    time,
+    seconds: event.length * tickSeconds,
+    pitch,
+    velocity,
+    pan,
+    tune,
+    ...(glide && { glide: { pitch: glide.pitch, seconds: glide.after * tickSeconds } }),
+  };
+}

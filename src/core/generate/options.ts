@@ -1,0 +1,170 @@
+import * as yup from "yup";
+import { isScale, scalePitches, type Key } from "../pitch/scales";
+import type { Note } from "../score/model";
+import { problemsOf } from "../score/schema";
+import { GRID_VALUES } from "../time/grid";
+import type { Metre } from "../time/ticks";
+import type { ValueWeight } from "./rhythm";
+
+/** A chord that holds for `[from, to)` ticks of the line: its pitch classes, the root first. */
+export interface ChordStretch {
+  from: number;
+  to: number;
+  classes: readonly number[];
+}
+
+export const POOLS = ["scale", "chords"] as const;
+export const FORMS = ["motif", "question and answer", "free"] as const;
+export const TONES = ["chord tone", "root", "third", "fifth", "any"] as const;
+export const VELOCITY_SHAPES = ["accents", "even", "rise", "fall", "arch"] as const;
+export type Tone = (typeof TONES)[number];
+
+/** What to generate. Everything has a default. */
+export interface IdeaOptions {
+  key: Key;
+  metre: Metre;
+  /** Length in bars, 1–64. */
+  bars: number;
+  /** Register: lowest and highest MIDI pitch. */
+  low: number;
+  high: number;
+  /** Pitches come from the scale, or only from the chord that holds (where there is one). */
+  pool: (typeof POOLS)[number];
+  /** The chord line; strong beats lean to its tones. Empty for the key's own chord all through. */
+  chords: readonly ChordStretch[];
+  /** Share of the rhythm's places that hold a note, 0–100 %. */
+  density: number;
+  /** Of the places without a note, how many are silent, 0–100 %; through the others the note before holds on. */
+  rests: number;
+  /** Note values and their shares of the time. */
+  values: readonly ValueWeight[];
+  /** Largest leap in semitones, 1–24. */
+  leap: number;
+  /** How often the motif (or the question) returns, 0–100 %. */
+  repetition: number;
+  /** `motif`: the first bar returns varied; `question and answer`: bars in pairs; `free`: nothing returns. */
+  form: (typeof FORMS)[number];
+  /** What the first and last note are of the chord there. */
+  startOn: Tone;
+  endOn: Tone;
+  /** Velocity from … to, and its course. */
+  softest: number;
+  loudest: number;
+  shape: (typeof VELOCITY_SHAPES)[number];
+  /** Notes at a time, 1–4: further voices lie below the line on tones of the chord. */
+  voices: number;
+  /** How many ideas, 1–64. */
+  count: number;
+  seed: number;
+  /** Keep this rhythm and ask only for pitches; null for new rhythms. */
+  rhythm: readonly Pick<Note, "start" | "length" | "velocity">[] | null;
+  /** Keep these pitches in this order and ask only for a rhythm; null for new pitches. */
+  pitches: readonly number[] | null;
+  /** Bars (from 0) that stay as they are in `kept`. */
+  keepBars: readonly number[];
+  kept: readonly Note[];
+  /** Vary this line by so much (1–100 %) instead of making one from nothing. */
+  like: { notes: readonly Note[]; amount: number } | null;
+}
+
+export const IDEA_DEFAULTS: IdeaOptions = {
+  key: { root: 0, scale: "minor" },
+  metre: { beats: 4, unit: 4 },
+  bars: 2,
+  low: 36,
+  high: 60,
+  pool: "scale",
+  chords: [],
+  density: 80,
+  rests: 100,
+  values: [
+    { value: 4, kind: "straight", weight: 1 },
+    { value: 8, kind: "straight", weight: 3 },
+    { value: 16, kind: "straight", weight: 1 },
+  ],
+  leap: 12,
+  repetition: 60,
+  form: "motif",
+  startOn: "chord tone",
+  endOn: "chord tone",
+  softest: 70,
+  loudest: 112,
+  shape: "accents",
+  voices: 1,
+  count: 12,
+  seed: 1,
+  rhythm: null,
+  pitches: null,
+  keepBars: [],
+  kept: [],
+  like: null,
+};
+
+const inRange = (min: number, max: number) =>
+  yup
+    .number()
+    .strict()
+    .required()
+    .min(min, `must be at least ${min}`)
+    .max(max, `must be at most ${max}`);
+const wholeIn = (min: number, max: number) => inRange(min, max).integer("must be a whole number");
+const oneOf = (choices: readonly string[]) =>
+  yup
+    .string()
+    .strict()
+    .required()
+    .oneOf([...choices], `must be one of ${choices.join(", ")}`);
+
+const optionsSchema = yup.object({
+  bars: wholeIn(1, 64),
+  low: wholeIn(0, 127),
+  high: wholeIn(0, 127),
+  pool: oneOf(POOLS),
+  density: inRange(0, 100),
+  rests: inRange(0, 100),
+  leap: wholeIn(1, 24),
+  repetition: inRange(0, 100),
+  form: oneOf(FORMS),
+  startOn: oneOf(TONES),
+  endOn: oneOf(TONES),
+  softest: wholeIn(1, 127),
+  loudest: wholeIn(1, 127),
+  shape: oneOf(VELOCITY_SHAPES),
+  voices: wholeIn(1, 4),
+  count: wholeIn(1, 64),
+  seed: wholeIn(0, 2 ** 31 - 1),
+  values: yup
+    .array(
+      yup.object({
+        value: wholeIn(1, 128).oneOf([...GRID_VALUES]),
+        kind: yup.string().required().oneOf(["straight", "triplet", "dotted"]),
+        weight: inRange(0, 1000),
+      }),
+    )
+    .required()
+    .test("some", "must give at least one note value a weight above 0", (list) =>
+      (list ?? []).some((v) => Number(v?.weight) > 0),
+    ),
+});
+
+/** Lays options over the defaults and checks them; a RangeError names every one out of range. */
+export function checkOptions(options: Partial<IdeaOptions>): IdeaOptions {
+  const o: IdeaOptions = { ...IDEA_DEFAULTS, ...options };
+  const problems = problemsOf(optionsSchema, o).map((p) => `${p.path} ${p.reason}`);
+  if (!isScale(o.key.scale)) problems.push(`key.scale “${o.key.scale}” is no known scale`);
+  if (o.low > o.high) problems.push("low must not be above high");
+  if (o.softest > o.loudest) problems.push("softest must not be above loudest");
+  if (problems.length === 0 && scalePitches(o.key, o.low, o.high).length === 0) {
+    problems.push(`no note of the scale lies between ${o.low} and ${o.high}`);
+  }
+  if (o.rhythm && o.pitches) {
+    problems.push("rhythm and pitches are both kept, so nothing is left to generate");
+  }
+  if (o.rhythm?.length === 0) problems.push("rhythm is to be kept but holds no note");
+  if (o.pitches?.length === 0) problems.push("pitches are to be kept but there are none");
+  if (o.like && !(o.like.amount >= 1 && o.like.amount <= 100)) {
+    problems.push("like.amount must be from 1 to 100");
+  }
+  if (problems.length > 0) throw new RangeError(`Ideas: ${problems.join("; ")}`);
+  return o;
+}

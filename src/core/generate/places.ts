@@ -1,0 +1,125 @@
+import type { Random } from "../random";
+import type { Note } from "../score/model";
+import type { IdeaOptions } from "./options";
+import { fillRhythm, type Slot } from "./rhythm";
+
+/** Where a note of a line begins and how long it is. */
+export interface Place extends Slot {
+  bar: number;
+  /** Given from outside, else null. */
+  velocity: number | null;
+  /** The note that stays as it is here. */
+  fixed?: Note;
+}
+
+/** A rhythm given from outside, as far as it lies in the bars. */
+export function givenPlaces(
+  rhythm: NonNullable<IdeaOptions["rhythm"]>,
+  bar: number,
+  bars: number,
+): Place[] {
+  return rhythm
+    .filter((n) => n.start >= 0 && n.start < bars * bar)
+    .map(({ start, length, velocity }) => ({
+      start,
+      length,
+      velocity,
+      bar: Math.floor(start / bar),
+    }))
+    .sort((a, b) => a.start - b.start);
+}
+
+/** One bar: its slots, of which as many hold a note as the density says. */
+function barOf(o: IdeaOptions, bar: number, random: Random): Slot[] {
+  const slots = fillRhythm(bar, o.values, random);
+  const sounding = slots.filter(() => random() * 100 < o.density);
+  return o.rests >= 100 ? sounding : held(slots, sounding, o.rests, random);
+}
+
+/** Lets notes hold on through the places without one, but for the share that stays silent. */
+function held(
+  slots: readonly Slot[],
+  sounding: readonly Slot[],
+  rests: number,
+  random: Random,
+): Slot[] {
+  const notes: Slot[] = [];
+  const starts = new Set(sounding.map((slot) => slot.start));
+  let resting = true;
+  for (const slot of slots) {
+    const last = notes[notes.length - 1];
+    if (starts.has(slot.start)) {
+      notes.push({ ...slot });
+      resting = false;
+    } else if (last && !resting && random() * 100 >= rests) last.length += slot.length;
+    else resting = true;
+  }
+  return notes;
+}
+
+/**
+ * Rhythm of all bars. As a motif, the first bar's returns with the chance asked for; as question and
+ * answer, bars go in pairs, and the first pair returns. Bars that are kept stay as they are.
+ */
+export function newPlaces(o: IdeaOptions, bar: number, random: Random): Place[] {
+  let first = barOf(o, bar, random);
+  if (first.length === 0) first = fillRhythm(bar, o.values, random).slice(0, 1);
+  const rhythms: Slot[][] = [first];
+  for (let b = 1; b < o.bars; b++) {
+    const source = o.form === "question and answer" ? (b === 1 ? 0 : b % 2) : 0;
+    const returns = o.form !== "free" && random() * 100 < o.repetition;
+    rhythms.push(returns ? rhythms[source]! : barOf(o, bar, random));
+  }
+  return rhythms.flatMap((slots, b): Place[] => {
+    if (o.keepBars.includes(b)) return keptPlaces(o.kept, b, bar);
+    return slots.map(({ start, length }) => ({
+      start: b * bar + start,
+      length,
+      bar: b,
+      velocity: null,
+    }));
+  });
+}
+
+/** Places of a bar whose notes stay; of several that begin together, the highest leads. */
+export function keptPlaces(kept: readonly Note[], b: number, bar: number): Place[] {
+  return kept
+    .filter((note) => Math.floor(note.start / bar) === b)
+    .sort((x, y) => x.start - y.start || y.pitch - x.pitch)
+    .map((fixed) => ({
+      start: fixed.start,
+      length: fixed.length,
+      bar: b,
+      velocity: fixed.velocity,
+      fixed,
+    }));
+}
+
+/**
+ * Exactly so many places: of too many some are left out by chance, of too few the longest are
+ * halved. Kept ones count and stay.
+ */
+export function exactly(places: readonly Place[], count: number, random: Random): Place[] {
+  const result = [...places];
+  while (result.length > count) {
+    const loose = result.flatMap((place, i) => (place.fixed ? [] : [i]));
+    if (loose.length === 0) break;
+    result.splice(loose[Math.floor(random() * loose.length)]!, 1);
+  }
+  while (result.length < count) {
+    const longest = result.reduce(
+      (best, place, i) => (!place.fixed && place.length > (result[best]?.length ?? 0) ? i : best),
+      result.findIndex((place) => !place.fixed),
+    );
+    const place = result[longest];
+    if (!place || place.length < 2) break;
+    const half = Math.floor(place.length / 2);
+    result.splice(
+      longest,
+      1,
+      { ...place, length: half },
+      { ...place, start: place.start + half, length: place.length - half },
+    );
+  }
+  return result;
+}
