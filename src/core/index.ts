@@ -108,11 +108,19 @@ export type {
   TransformContext,
   TransformResult,
 } from "./transforms/kit";
+export { PRESETS } from "./transforms/presets";
+export { formatSteps, parseSteps } from "./transforms/step-pattern";
+export type { PatternStep } from "./transforms/step-pattern";
+export { isShown } from "./transforms/kit";
 export { evenSpread } from "./transforms/fill";
 export { rollRate } from "./transforms/roll";
 export { applyChain, contextOf, heardPart } from "./transforms/chain";
 export { IDEA_DEFAULTS, generateIdeas } from "./generate/ideas";
 export type { Idea, IdeaOptions } from "./generate/ideas";
+export { FORMS, POOLS, TONES, VELOCITY_SHAPES } from "./generate/options";
+export type { ChordStretch } from "./generate/options";
+export { DRUM_IDEA_DEFAULTS, generateDrumIdeas } from "./generate/drum-ideas";
+export type { DrumIdeaOptions, DrumLane } from "./generate/drum-ideas";
 export type { ValueWeight } from "./generate/rhythm";
 export { lowerBound, playbackEvents } from "./playback/events";
 export type { PlaybackEvent, PlaybackOptions } from "./playback/events";

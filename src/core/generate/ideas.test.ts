@@ -1,9 +1,11 @@
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { SCALES, inKey, type Key } from "../pitch/scales";
+import { grid } from "../time/grid";
 import { barTicks } from "../time/ticks";
 import { IDEA_DEFAULTS, generateIdeas, type IdeaOptions } from "./ideas";
 import { chordTones } from "./tones";
+import { generateDrumIdeas } from "./drum-ideas";
 import { fillRhythm, type ValueWeight } from "./rhythm";
 import { seeded } from "../random";
 
@@ -180,6 +182,206 @@ describe("ideas", () => {
       count: 12,
     });
     expect(narrow).toHaveLength(1);
+  });
+});
+
+describe("what is asked of a line", () => {
+  const D = { root: 2, scale: "dorian" };
+  const bar = 3840;
+  const chords = [
+    { from: 0, to: bar, classes: [2, 5, 9] },
+    { from: bar, to: 2 * bar, classes: [7, 11, 2] },
+  ];
+
+  it("takes pitches from the chord that holds, strong beats from it where the scale is the pool", () => {
+    for (let seed = 0; seed < 5000; seed++) {
+      for (const note of one({ key: D, pool: "chords", chords, seed, low: 45, high: 69 })) {
+        const { classes } = chords[note.start < bar ? 0 : 1]!;
+        if (!classes.includes(note.pitch % 12)) throw new Error(`seed ${seed}: ${note.pitch}`);
+      }
+    }
+    let [strong, tones] = [0, 0];
+    for (let seed = 0; seed < 500; seed++) {
+      for (const note of one({ key: D, chords, seed, low: 45, high: 69, repetition: 0 })) {
+        if (note.start % 960 !== 0) continue;
+        strong++;
+        if (chords[note.start < bar ? 0 : 1]!.classes.includes(note.pitch % 12)) tones++;
+      }
+    }
+    // Chord tones are 3 of the 7 notes; on strong beats they are to be well above that share.
+    expect(tones / strong).toBeGreaterThan(0.55);
+  });
+
+  it("begins and ends on the tone asked for, however small the leaps", () => {
+    const wanted = { root: 2, third: 5, fifth: 9 } as const;
+    for (const startOn of ["root", "third", "fifth"] as const) {
+      for (const endOn of ["root", "third", "fifth"] as const) {
+        for (let seed = 0; seed < 600; seed++) {
+          const notes = one({ key: D, startOn, endOn, seed, leap: 3, low: 45, high: 69 });
+          expect(notes[0]!.pitch % 12).toBe(wanted[startOn]);
+          expect(notes.at(-1)!.pitch % 12).toBe(wanted[endOn]);
+        }
+      }
+    }
+  });
+
+  it("brings bars back: a motif's rhythm always at 100 %, question and answer in pairs, free never", () => {
+    const rhythm = (notes: readonly { start: number }[], b: number) =>
+      notes
+        .filter((x) => Math.floor(x.start / bar) === b)
+        .map((x) => x.start - b * bar)
+        .join(" ");
+    let same = 0;
+    for (let seed = 0; seed < 400; seed++) {
+      const base = { seed, bars: 4, repetition: 100, density: 70 };
+      const motif = one({ ...base, form: "motif" });
+      for (const b of [1, 2, 3]) expect(rhythm(motif, b)).toBe(rhythm(motif, 0));
+      const pairs = one({ ...base, form: "question and answer" });
+      expect(rhythm(pairs, 2)).toBe(rhythm(pairs, 0));
+      expect(rhythm(pairs, 3)).toBe(rhythm(pairs, 1));
+      const free = one({ ...base, form: "free" });
+      if (rhythm(free, 1) === rhythm(free, 0)) same++;
+    }
+    expect(same / 400).toBeLessThan(0.1);
+  });
+
+  it("locks rhythm, pitches and bars exactly, for 5 000 seeds", () => {
+    const mine = one({ key: D, seed: 99, bars: 4 });
+    const pitches = mine.map((x) => x.pitch);
+    const third = mine.filter((x) => Math.floor(x.start / bar) === 2);
+    for (let seed = 0; seed < 5000; seed++) {
+      const free = { key: D, seed, bars: 4 };
+      const given = one({ ...free, rhythm: mine });
+      const ok =
+        given.every((x, i) => x.start === mine[i]!.start && x.length === mine[i]!.length) &&
+        given.length === mine.length &&
+        one({ ...free, pitches })
+          .map((x) => x.pitch)
+          .join() === pitches.join() &&
+        JSON.stringify(
+          one({ ...free, keepBars: [2], kept: mine })
+            .filter((x) => Math.floor(x.start / bar) === 2)
+            .map(({ id: _, ...x }) => x),
+        ) === JSON.stringify(third.map(({ id: _, ...x }) => x));
+      if (!ok) throw new Error(`seed ${seed}`);
+    }
+  });
+
+  it("varies a line: the more, the less of it stays; never the line itself", () => {
+    const mine = one({ key: D, seed: 7, bars: 4 });
+    const kept = (amount: number) => {
+      let [all, stay] = [0, 0];
+      for (const { notes } of generateIdeas({
+        key: D,
+        bars: 4,
+        count: 40,
+        like: { notes: mine, amount },
+      })) {
+        expect(notes.map((x) => [x.start, x.pitch])).not.toEqual(
+          mine.map((x) => [x.start, x.pitch]),
+        );
+        for (const x of mine) {
+          all++;
+          if (notes.some((y) => y.start === x.start && y.pitch === x.pitch)) stay++;
+        }
+      }
+      return stay / all;
+    };
+    const [little, much] = [kept(15), kept(80)];
+    expect(little).toBeGreaterThan(0.7);
+    expect(much).toBeLessThan(little - 0.2);
+  });
+
+  it("holds notes on through rests, adds voices below, shapes velocity", () => {
+    const sum = (rests: number) =>
+      one({ key: D, seed: 3, density: 40, rests, bars: 8 }).reduce((t, x) => t + x.length, 0);
+    expect(sum(0)).toBeGreaterThan(sum(100) * 1.4);
+    for (let seed = 0; seed < 1000; seed++) {
+      const notes = one({ key: D, seed, voices: 3, low: 48, high: 76 });
+      const starts = new Map<number, number[]>();
+      for (const x of notes) starts.set(x.start, [...(starts.get(x.start) ?? []), x.pitch]);
+      for (const pitches of starts.values()) {
+        expect(pitches.length).toBeLessThanOrEqual(3);
+        for (const p of pitches) expect(p >= 48 && p <= 76 && inKey(D, p)).toBe(true);
+        for (let i = 1; i < pitches.length; i++)
+          expect(pitches[i]! - pitches[i - 1]!).toBeGreaterThanOrEqual(3);
+      }
+    }
+    const half = (shape: IdeaOptions["shape"]) => {
+      const notes = one({ key: D, seed: 5, bars: 8, shape });
+      const mean = (list: typeof notes) => list.reduce((t, x) => t + x.velocity, 0) / list.length;
+      const middle = Math.floor(notes.length / 2);
+      return mean(notes.slice(middle)) - mean(notes.slice(0, middle));
+    };
+    expect(half("rise")).toBeGreaterThan(12);
+    expect(half("fall")).toBeLessThan(-12);
+    expect(Math.abs(half("even"))).toBeLessThan(5);
+  });
+
+  it("says what cannot be", () => {
+    const mine = one({ seed: 1 });
+    expect(() => one({ rhythm: mine, pitches: [60] })).toThrow(/nothing is left to generate/);
+    expect(() => one({ rhythm: [] })).toThrow(/rhythm is to be kept but holds no note/);
+    expect(() => one({ voices: 5 })).toThrow(/voices must be at most 4/);
+    expect(() => one({ form: "rondo" as never })).toThrow(/form must be one of/);
+    // A register of a third, and density 0, are small but possible.
+    expect(one({ low: 60, high: 63 }).length).toBeGreaterThan(0);
+    expect(one({ density: 0 }).length).toBeGreaterThan(0);
+  });
+});
+
+describe("drum ideas", () => {
+  const lanes = [36, 38, 42].map((pitch) => ({ pitch, grid: grid(16), period: null }));
+  it("stay on their lanes, grids and bars, come near the density, and are none alike", () => {
+    for (const density of [0, 12.5, 50, 100]) {
+      const batch = generateDrumIdeas({ lanes, density, bars: 2, count: 12, seed: 3 });
+      if (density > 0 && density < 100) {
+        const shapes = batch.map(({ notes }) => notes.map((x) => `${x.start} ${x.pitch}`).join());
+        expect(new Set(shapes).size).toBe(12);
+      }
+      for (const { notes } of batch) {
+        for (const x of notes) {
+          expect([36, 38, 42]).toContain(x.pitch);
+          expect(x.start % 240).toBe(0);
+          expect(x.start).toBeLessThan(7680);
+          expect(x.velocity).toBeGreaterThanOrEqual(50);
+        }
+        expect(notes.length / 96).toBeCloseTo(density / 100, 1);
+      }
+    }
+    const again = generateDrumIdeas({ lanes, seed: 3 });
+    expect(generateDrumIdeas({ lanes, seed: 3 })).toEqual(again);
+  });
+
+  it("put hits beside the beat the more they are syncopated, evenly the more they are spread", () => {
+    const hat = [lanes[2]!];
+    const beside = (syncopation: number) => {
+      const all = generateDrumIdeas({ lanes: hat, syncopation, spread: 0, bars: 4, count: 60 });
+      const notes = all.flatMap((idea) => idea.notes);
+      return notes.filter((x) => x.start % 960 !== 0).length / notes.length;
+    };
+    expect(beside(90)).toBeGreaterThan(beside(0) + 0.25);
+    const uneven = (spread: number) => {
+      let sum = 0;
+      const options = { lanes: hat, spread, syncopation: 50, density: 25, count: 60 };
+      for (const { notes } of generateDrumIdeas(options)) {
+        const gaps = notes.map(
+          (x, i) => ((notes[i + 1]?.start ?? notes[0]!.start + 3840) - x.start) / 960,
+        );
+        sum += gaps.reduce((t, g) => t + (g - 1) ** 2, 0);
+      }
+      return sum;
+    };
+    expect(uneven(100)).toBeLessThan(uneven(0) / 2);
+  });
+
+  it("keep to a lane's own loop and say what is missing", () => {
+    const five = { pitch: 37, grid: grid(16), period: 1200 };
+    for (const { notes } of generateDrumIdeas({ lanes: [five], bars: 4, density: 60 })) {
+      expect(notes.every((x) => x.start < 1200)).toBe(true);
+    }
+    expect(() => generateDrumIdeas({ lanes: [] })).toThrow(/at least one lane/);
+    expect(() => generateDrumIdeas({ lanes, density: 120 })).toThrow(/density/);
   });
 });
 

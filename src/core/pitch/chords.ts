@@ -121,8 +121,11 @@ export function readChord(text: string, key: Key): string | null {
   if (!roman.empty) {
     const scale = scaleSemitones(key.scale);
     const own = roman.alt === 0 && scale.length === 7 ? scale[roman.step] : undefined;
-    const above = own ?? Interval.semitones(roman.interval) ?? 0;
-    const root = keySpelling(key)[(key.root + above) % 12];
+    const names = keySpelling(key);
+    const root =
+      own === undefined
+        ? Note.simplify(Note.transpose(names[key.root]!, roman.interval))
+        : names[(key.root + own) % 12];
     const minor = !roman.major && !/^(m|dim|o)/.test(roman.chordType) ? "m" : "";
     return parseChord(`${root}${minor}${roman.chordType}`)?.name ?? null;
   }
@@ -167,7 +170,9 @@ export function chordPitches(chord: Chord, voicing: Voicing = {}): number[] {
     // What doubles the bass an octave higher adds nothing.
     tones.unshift(below === tones[0] ? below - 12 : below);
   }
-  return [...new Set(tones)].filter((pitch) => pitch >= 0 && pitch <= 127);
+  // What would leave the range stays in the nearest octave that holds it.
+  const held = tones.map((p) => (p > 127 ? p - 12 * Math.ceil((p - 127) / 12) : p));
+  return [...new Set(held)].filter((pitch) => pitch >= 0).sort((a, b) => a - b);
 }
 
 /** The first inversion, second, …: how many a chord has besides its root position. */

@@ -5,14 +5,17 @@ import { msToTicks, ticksToMs } from "../time/ticks";
 import {
   clampLength,
   clampStart,
+  clampVelocity,
   counted,
   defineTransform,
   figure,
+  foldPitch,
   param,
   params,
   pieceIds,
 } from "./kit";
 import { byPitch, onsetGroups } from "./onsets";
+import { parseSteps, type PatternStep } from "./step-pattern";
 
 const MODES = ["up", "down", "up-down", "as entered", "random", "chord"] as const;
 const UNITS = ["note value", "ms"] as const;
@@ -22,7 +25,8 @@ const MOST = 4096;
 
 /**
  * Chords held become notes one after another at the rate, in the order of the mode, over octaves, each
- * as long as gate × rate; it begins anew with each chord. `change` makes each gap that much longer (or
+ * as long as gate × rate; it begins anew with each chord. `steps` gives each step a share of the
+ * velocity and octaves, lets it rest, or ties it to the one before; the order goes on with each note. `change` makes each gap that much longer (or
  * shorter) than the one before.
  */
 export const arpeggiate = defineTransform({
@@ -39,6 +43,7 @@ export const arpeggiate = defineTransform({
     octaves: param.whole("Octaves", 1, 5),
     gate: param.number("Gate", 1, 400, { unit: "%" }),
     change: param.number("Slow down", -50, 50, { unit: "%" }),
+    steps: param.steps("Steps"),
     seed: param.whole("Seed", 0, 999_999, { when: { param: "mode", is: ["random"] } }),
   }),
   defaults: {
@@ -50,6 +55,7 @@ export const arpeggiate = defineTransform({
     octaves: 1,
     gate: 80,
     change: 0,
+    steps: "",
     seed: 1,
   },
   run(selected, p, context, all) {
@@ -59,6 +65,7 @@ export const arpeggiate = defineTransform({
         : gridTicks(grid(Number(p.value), p.kind as GridKind));
     const random = seeded(p.seed);
     const pieceId = pieceIds(all);
+    const steps = parseSteps(p.steps);
     const groups = onsetGroups(selected);
     const pieces = new Map<string, Note[]>();
     let made = 0;
@@ -68,20 +75,36 @@ export const arpeggiate = defineTransform({
       const to = Math.min(held, groups[i + 1]?.[0]!.start ?? Infinity);
       // On drums an octave up would be another pad.
       const order = orderOf(group, p.mode, context.kind === "drums" ? 1 : p.octaves);
-      let step = 0;
+      let [step, played] = [0, 0];
       let gap = rate;
+      let last: { piece: Note; until: number }[] = [];
       for (let at = from; at < to && step < MOST; step++) {
-        for (const { note, pitch } of soundingAt(order, step, p.mode, random)) {
-          const list = pieces.get(note.id) ?? [];
-          pieces.set(note.id, list);
-          list.push({
-            ...note,
-            id: list.length === 0 ? note.id : pieceId(note.id),
-            pitch,
-            start: clampStart(at),
-            length: clampLength(gap * (p.gate / 100)),
-          });
-          made++;
+        const own = steps[step % steps.length] ?? PLAIN_STEP;
+        if (own.kind === "tie") {
+          // Held through this step too, as far as the gate lets it.
+          for (const one of last) {
+            one.until += gap;
+            const until = one.until - gap * (1 - Math.min(1, p.gate / 100));
+            one.piece.length = clampLength(until - one.piece.start);
+          }
+        } else if (own.kind === "rest") last = [];
+        else {
+          last = [];
+          for (const { note, pitch } of soundingAt(order, played++, p.mode, random)) {
+            const list = pieces.get(note.id) ?? [];
+            pieces.set(note.id, list);
+            const piece = {
+              ...note,
+              id: list.length === 0 ? note.id : pieceId(note.id),
+              pitch: context.kind === "drums" ? pitch : foldPitch(pitch + 12 * own.octave),
+              start: clampStart(at),
+              length: clampLength(gap * (p.gate / 100)),
+              velocity: clampVelocity((note.velocity * own.velocity) / 100),
+            };
+            list.push(piece);
+            last.push({ piece, until: at + gap });
+            made++;
+          }
         }
         // From the exact place, so that rounding never adds up.
         at += gap;
@@ -98,6 +121,8 @@ export const arpeggiate = defineTransform({
     };
   },
 });
+
+const PLAIN_STEP: PatternStep = { kind: "note", velocity: 100, octave: 0 };
 
 interface Voice {
   note: Note;

@@ -3,15 +3,16 @@ import { GRID_KINDS, type Grid, type GridKind } from "../time/grid";
 import { gridOf, param, type TransformContext } from "./kit";
 
 const VALUES = ["own", "1", "2", "4", "8", "16", "32", "64", "128"] as const;
-const named = { param: "value", is: VALUES.slice(1) };
+/** A grid was chosen, and not each note's own. */
+export const NAMED = { param: "value", is: VALUES.slice(1) };
 
 /** Parameters that choose a grid: each note's own, or one value and kind for all. */
 export const gridParams = {
   value: param.choice("Grid", VALUES),
-  kind: param.choice("Kind", GRID_KINDS.slice(0, 3), { when: named }),
+  kind: param.choice("Kind", GRID_KINDS.slice(0, 3), { when: NAMED }),
 };
 
-export const swingParam = param.number("Swing", 50, 75, { unit: "%", step: 0.5, when: named });
+export const swingParam = param.number("Swing", 50, 75, { unit: "%", step: 0.5, when: NAMED });
 
 export interface GridChoice {
   value: string;

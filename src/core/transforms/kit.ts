@@ -5,6 +5,7 @@ import { problemsOf, type Problem } from "../score/schema";
 import { DEFAULT_GRID, lineAt, nearestLine, type Grid } from "../time/grid";
 import { MAX_EARLY, beatTicks, type Metre } from "../time/ticks";
 import type { Key } from "../pitch/scales";
+import { STEPS } from "./step-pattern";
 
 /** What a transform may know of where the notes live. Everything has a default. */
 export interface TransformContext {
@@ -264,14 +265,25 @@ export function figure(n: number): string {
   return Math.abs(n) >= 20 || Number.isInteger(n) ? String(Math.round(n)) : n.toFixed(1);
 }
 
+interface Condition {
+  param: string;
+  is: readonly string[];
+}
+
+/** Whether a parameter with this metadata has a meaning next to the values of the others. */
+export function isShown({ when = [] }: ParamMeta, params: Params): boolean {
+  const conditions = "param" in when ? [when] : when;
+  return conditions.every(({ param, is }) => is.includes(String(params[param])));
+}
+
 /** Metadata of a parameter: how the interface shows its control, and when. */
 export interface ParamMeta {
   unit?: string;
   step?: number;
-  /** Shown only while another parameter has one of these values. */
-  when?: { param: string; is: readonly string[] };
+  /** Shown only while other parameters have one of these values each. */
+  when?: Condition | readonly Condition[];
   /** A control of its own: the beats of a bar, or a track of the project. */
-  role?: "beats" | "track";
+  role?: "beats" | "track" | "rhythm" | "steps";
 }
 
 /** Schema pieces for parameters. Metadata tells the interface how to show the control. */
@@ -306,6 +318,29 @@ export const param = {
       .matches(/^(\d{1,2}( \d{1,2})*)?$/, "must be numbers of beats with a space between")
       .label(label)
       .meta({ ...meta, role: "beats" }),
+  /** Lengths in steps, one after another: `"3 3 2"`. */
+  rhythm: (label: string, meta: ParamMeta = {}) =>
+    yup
+      .string()
+      .strict()
+      .required()
+      .max(64)
+      .matches(
+        /^[1-9]\d?( [1-9]\d?)*$/,
+        "must be whole numbers of steps from 1 to 99, with a space between",
+      )
+      .label(label)
+      .meta({ ...meta, role: "rhythm" }),
+  /** Steps played over and over, see `parseSteps`; nothing for every step alike. */
+  steps: (label: string, meta: ParamMeta = {}) =>
+    yup
+      .string()
+      .strict()
+      .defined()
+      .max(256)
+      .matches(STEPS, "must be steps such as “100 60+1 r t”, at most 32")
+      .label(label)
+      .meta({ ...meta, role: "steps" }),
   /** Id of a track, or nothing. */
   track: (label: string, meta: ParamMeta = {}) =>
     yup

@@ -65,14 +65,13 @@ export const roll = defineTransform({
       for (let i = 0; i < count; i++) {
         const at = count === 1 ? 0 : i / (count - 1);
         pieces.push({
+          ...note,
           id: i === 0 ? note.id : pieceId(note.id),
           start: note.start + offsets[i]!,
           length: offsets[i + 1]! - offsets[i]!,
-          pitch: note.pitch,
           velocity: clampVelocity(
             note.velocity + p.velocityFrom + at * (p.velocityTo - p.velocityFrom),
           ),
-          pan: note.pan,
           tune: clampTune(note.tune + p.tuneFrom + at * (p.tuneTo - p.tuneFrom)),
           slide: note.slide && i === count - 1,
         });

@@ -1,52 +1,68 @@
 import type { Note } from "../score/model";
 import { gridLines, gridTicks } from "../time/grid";
-import { boundary } from "../time/ticks";
-import { chosenGrid, gridParams } from "./grid-choice";
-import { counted, defineTransform, param, params, pieceIds } from "./kit";
+import { NAMED, chosenGrid, gridParams } from "./grid-choice";
+import {
+  clampVelocity,
+  counted,
+  defineTransform,
+  param,
+  params,
+  pieceIds,
+  type TransformContext,
+} from "./kit";
+import { rollOffsets } from "./roll";
 
-const WAYS = ["at grid lines", "into equal pieces"] as const;
+const WAYS = ["at grid lines", "into equal pieces", "in a rhythm"] as const;
+const way = (...is: string[]) => ({ param: "way", is });
+const only = (...is: string[]) => ({ when: way(...is) });
 
-/** Cuts notes at the lines of a grid, or into n; the pieces tile each note exactly. */
+/**
+ * Cuts notes at the lines of a grid, into n (each piece `ratio` times as long as the one before), or in
+ * a rhythm of steps (`3 3 2`), over and over; the pieces tile each note exactly. Velocity may ramp
+ * across the pieces of a note.
+ */
 export const split = defineTransform({
   label: "Split",
-  about: "Cuts notes at the lines of a grid, or into equal pieces",
+  about: "Cuts notes at grid lines, into pieces, or in a rhythm",
   schema: params({
     way: param.choice("Way", WAYS),
-    count: param.whole("Pieces", 1, 64, { when: { param: "way", is: ["into equal pieces"] } }),
-    ...gridParams,
+    count: param.whole("Pieces", 1, 64, only(WAYS[1])),
+    ratio: param.number("Speed-up", 0.25, 4, { step: 0.05, ...only(WAYS[1]) }),
+    rhythm: param.rhythm("Steps", only(WAYS[2])),
+    value: gridParams.value.meta(only(WAYS[0], WAYS[2])),
+    kind: gridParams.kind.meta({ when: [way(WAYS[0], WAYS[2]), NAMED] }),
+    velocityFrom: param.whole("Velocity at start", -126, 126),
+    velocityTo: param.whole("Velocity at end", -126, 126),
   }),
   defaults: {
-    way: "at grid lines" as string,
+    way: WAYS[0] as string,
     count: 2,
+    ratio: 1,
+    rhythm: "3 3 2",
     value: "own" as string,
     kind: "straight" as string,
+    velocityFrom: 0,
+    velocityTo: 0,
   },
   run(selected, p, context, all) {
     const pieceId = pieceIds(all);
     const replaced = selected.map((note): Note | Note[] => {
-      const end = note.start + note.length;
-      let cuts: number[];
-      if (p.way === "at grid lines") {
-        const g = chosenGrid(note, p, context);
-        // Without a grid every tick would be a line.
-        cuts = gridTicks(g) === 1 ? [] : gridLines(g, note.start + 1, end);
-      } else {
-        const most = Math.min(p.count, note.length);
-        cuts = Array.from(
-          { length: most - 1 },
-          (_, i) => note.start + boundary(i + 1, most, note.length),
-        );
-      }
-      if (cuts.length === 0) return note;
-      const edges = [note.start, ...cuts, end];
-      return edges.slice(0, -1).map((start, i) => ({
-        ...note,
-        id: i === 0 ? note.id : pieceId(note.id),
-        start,
-        length: edges[i + 1]! - start,
-      }));
+      const edges = [note.start, ...cutsOf(note, p, context), note.start + note.length];
+      if (edges.length === 2 && p.velocityFrom === 0) return note;
+      return edges.slice(0, -1).map((start, i) => {
+        const share = edges.length > 2 ? i / (edges.length - 2) : 0;
+        return {
+          ...note,
+          id: i === 0 ? note.id : pieceId(note.id),
+          start,
+          length: edges[i + 1]! - start,
+          velocity: clampVelocity(
+            note.velocity + p.velocityFrom + share * (p.velocityTo - p.velocityFrom),
+          ),
+        };
+      });
     });
-    const cut = replaced.filter((piece) => Array.isArray(piece)).length;
+    const cut = replaced.filter((piece) => Array.isArray(piece) && piece.length > 1).length;
     return {
       replaced,
       sentence: (c) =>
@@ -56,3 +72,36 @@ export const split = defineTransform({
     };
   },
 });
+
+interface SplitParams {
+  way: string;
+  count: number;
+  ratio: number;
+  rhythm: string;
+  value: string;
+  kind: string;
+}
+
+/** Ticks inside a note at which it is cut, ascending. */
+function cutsOf(note: Note, p: SplitParams, context: TransformContext): number[] {
+  const end = note.start + note.length;
+  if (p.way === WAYS[1]) {
+    const most = Math.min(p.count, note.length);
+    const offsets = rollOffsets(most, note.length, p.ratio).slice(1);
+    return [...new Set(offsets)]
+      .map((o) => note.start + o)
+      .filter((t) => t > note.start && t < end);
+  }
+  const g = chosenGrid(note, p, context);
+  const step = gridTicks(g);
+  // Without a grid every tick would be a line.
+  if (step === 1) return [];
+  if (p.way === WAYS[0]) return gridLines(g, note.start + 1, end);
+  const rhythm = p.rhythm.split(" ").map(Number);
+  const cuts: number[] = [];
+  for (let i = 0, at = note.start; ; i++) {
+    at += rhythm[i % rhythm.length]! * step;
+    if (at >= end) return cuts;
+    cuts.push(at);
+  }
+}

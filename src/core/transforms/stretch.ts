@@ -1,4 +1,4 @@
-import { ticksToMs } from "../time/ticks";
+import { PPQ, ticksToMs } from "../time/ticks";
 import {
   clampLength,
   clampStart,
@@ -10,25 +10,33 @@ import {
   spanOf,
 } from "./kit";
 
+const WAYS = ["by a factor", "to a length"] as const;
+
 /**
  * `start' = a + (start − a) · f`, `length' = max(1, length · f)`. Double tempo is f = ½, half
- * tempo f = 2. Below 0 the notes are reversed in their span first, then stretched by |f|.
+ * tempo f = 2; or f is what makes the span so many beats long. Below 0 the notes are reversed in their span first, then stretched by |f|.
  */
 export const stretch = defineTransform({
   label: "Stretch",
   about: "Makes the notes faster or slower: ½ doubles their tempo, 2 halves it",
   schema: params({
+    way: param.choice("Stretch", WAYS),
     factor: param
-      .number("Factor", -8, 8, { step: 0.05, unit: "×" })
+      .number("Factor", -8, 8, { step: 0.05, unit: "×", when: { param: "way", is: [WAYS[0]] } })
       .test("nonzero", "must not be 0", (v) => v !== 0),
+    beats: param.number("Length in beats", 0.0625, 256, {
+      step: 0.25,
+      when: { param: "way", is: [WAYS[1]] },
+    }),
     loop: param.flag("Loop length too"),
   }),
-  defaults: { factor: 0.5, loop: false },
-  run(selected, { factor, loop }, context) {
+  defaults: { way: WAYS[0] as string, factor: 0.5, beats: 4, loop: false },
+  run(selected, { way, factor, beats, loop }, context) {
     const [a, b] = spanOf(selected, context);
-    const f = Math.abs(factor);
+    const asked = way === WAYS[0] ? factor : (beats * PPQ) / Math.max(1, b - a);
+    const f = Math.abs(asked);
     const replaced = selected.map((note) => {
-      const from = factor < 0 ? a + b - (note.start + note.length) : note.start;
+      const from = asked < 0 ? a + b - (note.start + note.length) : note.start;
       return {
         ...note,
         start: clampStart(a + (from - a) * f),

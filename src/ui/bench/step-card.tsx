@@ -4,7 +4,7 @@ import { CSS } from "@dnd-kit/utilities";
 import { ArrowDown, ArrowUp, GripVertical, X } from "lucide-react";
 import { useState } from "react";
 import type { SchemaDescription } from "yup";
-import { TRANSFORMS, edits, type ChainStep, type Effect, type ParamMeta } from "@/core";
+import { TRANSFORMS, edits, isShown, type ChainStep, type Effect, type ParamMeta } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { place } from "../session/store";
 import { ParamControl } from "./param-control";
@@ -31,10 +31,7 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
   const params = { ...transform.defaults, ...step.params };
   const fields = Object.entries(
     (transform.schema.describe() as { fields: Record<string, SchemaDescription> }).fields,
-  ).filter(([, about]) => {
-    const { when } = (about.meta ?? {}) as ParamMeta;
-    return !when || when.is.includes(String(params[when.param]));
-  });
+  ).filter(([, about]) => isShown((about.meta ?? {}) as ParamMeta, params));
   // One value more behind a fold would take as much room as the fold.
   const shown = unfolded || fields.length <= MAIN + 1 ? fields : fields.slice(0, MAIN);
   const { setNodeRef, setActivatorNodeRef, listeners, isDragging, ...drag } = useSortable({

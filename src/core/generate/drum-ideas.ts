@@ -1,0 +1,189 @@
+import * as yup from "yup";
+import { bell, pickWeighted, seeded, type Random } from "../random";
+import { sortNotes, type Note } from "../score/model";
+import { problemsOf } from "../score/schema";
+import { gridTicks, lineAt, type Grid } from "../time/grid";
+import { barTicks, beatTicks, type Metre } from "../time/ticks";
+import { evenSpread } from "../transforms/fill";
+import { shapeOf, type Idea } from "./ideas";
+
+/** A lane to make hits for. */
+export interface DrumLane {
+  pitch: number;
+  grid: Grid;
+  /** Loop length of the lane in ticks, where it has its own; null for the bars asked for. */
+  period: number | null;
+}
+
+export interface DrumIdeaOptions {
+  lanes: readonly DrumLane[];
+  metre: Metre;
+  bars: number;
+  /** Share of the cells that hold a hit, 0–100 %. */
+  density: number;
+  /** 0 on the strong beats, 100 beside them. */
+  syncopation: number;
+  /** 0 where chance puts them, 100 as evenly as they can lie. */
+  spread: number;
+  /** How often the first bar returns, 0–100 %. */
+  repetition: number;
+  softest: number;
+  loudest: number;
+  count: number;
+  seed: number;
+}
+
+export const DRUM_IDEA_DEFAULTS: DrumIdeaOptions = {
+  lanes: [],
+  metre: { beats: 4, unit: 4 },
+  bars: 1,
+  density: 35,
+  syncopation: 30,
+  spread: 30,
+  repetition: 70,
+  softest: 50,
+  loudest: 118,
+  count: 12,
+  seed: 1,
+};
+
+const inRange = (min: number, max: number) => yup.number().strict().required().min(min).max(max);
+const schema = yup.object({
+  lanes: yup.array().min(1, "must name at least one lane").required(),
+  bars: inRange(1, 64).integer(),
+  density: inRange(0, 100),
+  syncopation: inRange(0, 100),
+  spread: inRange(0, 100),
+  repetition: inRange(0, 100),
+  softest: inRange(1, 127).integer(),
+  loudest: inRange(1, 127).integer(),
+  count: inRange(1, 64).integer(),
+  seed: inRange(0, 2 ** 31 - 1).integer(),
+});
+
+/** Never more cells of a lane than this, however fine its grid. */
+const MOST_CELLS = 8192;
+
+/**
+ * A batch of ideas for drum lanes, none alike: as many hits as the density says, on strong beats or
+ * beside them, evenly spread or by chance. Kicks lean to beats 1 and 3, snares and claps to 2 and 4
+ * (common practice). Throws a RangeError that names what is out of range.
+ */
+export function generateDrumIdeas(options: Partial<DrumIdeaOptions> = {}): Idea[] {
+  const o = { ...DRUM_IDEA_DEFAULTS, ...options };
+  const problems = problemsOf(schema, o).map((p) => `${p.path} ${p.reason}`);
+  if (o.softest > o.loudest) problems.push("softest must not be above loudest");
+  if (problems.length > 0) throw new RangeError(`Ideas: ${problems.join("; ")}`);
+  const ideas: Idea[] = [];
+  const known = new Set<string>();
+  for (let i = 0; ideas.length < o.count && i < o.count * 20; i++) {
+    const seed = (o.seed + i) % 2 ** 31;
+    const random = seeded(seed);
+    const notes = [...sortNotes(o.lanes.flatMap((lane) => laneHits(lane, o, seed, random)))];
+    const shape = shapeOf(notes);
+    if (!known.has(shape)) ideas.push({ seed, notes });
+    known.add(shape);
+  }
+  return ideas;
+}
+
+interface Cell {
+  index: number;
+  start: number;
+}
+
+function laneHits(lane: DrumLane, o: DrumIdeaOptions, seed: number, random: Random): Note[] {
+  const bar = barTicks(o.metre);
+  const whole = lane.period ?? o.bars * bar;
+  const grid: Grid = lane.grid.kind === "off" ? { ...lane.grid, kind: "straight" } : lane.grid;
+  const cells: Cell[] = [];
+  for (let i = 0; lineAt(grid, i) < whole && i < MOST_CELLS; i++) {
+    cells.push({ index: i, start: lineAt(grid, i) });
+  }
+  const bars = new Map<number, Cell[]>();
+  for (const cell of cells) {
+    const at = Math.floor(cell.start / bar);
+    bars.set(at, [...(bars.get(at) ?? []), cell]);
+  }
+  let motif: Set<number> | null = null;
+  const notes: Note[] = [];
+  for (const [at, own] of bars) {
+    const returns = motif !== null && random() * 100 < o.repetition;
+    // What returns is told by its place in the bar.
+    const chosen: Set<number> = returns
+      ? motif!
+      : new Set([...barHits(own, lane.pitch, o, bar, random)].map((start) => start - at * bar));
+    motif ??= chosen;
+    for (const cell of own) {
+      const inBar = cell.start - at * bar;
+      if (!chosen.has(inBar)) continue;
+      const loud = Math.min(
+        1,
+        Math.max(0, strength(inBar, o.metre) * 0.8 + 0.15 + bell(random) * 0.2),
+      );
+      notes.push({
+        id: `g${seed}-${lane.pitch}-${cell.index}`,
+        start: cell.start,
+        length: gridTicks(grid),
+        pitch: lane.pitch,
+        velocity: Math.round(o.softest + loud * (o.loudest - o.softest)),
+        pan: 0,
+        tune: 0,
+        slide: false,
+      });
+    }
+  }
+  return notes;
+}
+
+/** Starts of the hits of one bar. */
+function barHits(
+  cells: readonly Cell[],
+  pitch: number,
+  o: DrumIdeaOptions,
+  bar: number,
+  random: Random,
+): Set<number> {
+  const n = cells.length;
+  const exact = (o.density / 100) * n;
+  const k = Math.min(n, Math.floor(exact) + (random() < exact % 1 ? 1 : 0));
+  const turned = Math.floor(random() * n);
+  const even = evenSpread(k, n, turned);
+  const s = o.syncopation / 100;
+  const weight = (cell: Cell) => {
+    const inBar = cell.start % bar;
+    const strong = strength(inBar, o.metre);
+    const home = homeOf(pitch, Math.floor(inBar / beatTicks(o.metre)), inBar, o.metre);
+    const straight = strong ** 2 * home;
+    const beside = (1 - strong) ** 2 + 0.05;
+    return (1 - s) * straight + s * beside + 0.001;
+  };
+  const chosen = new Set<number>();
+  const free = [...cells];
+  while (chosen.size < k) {
+    const evenly = random() * 100 < o.spread;
+    const pool = free.filter((cell) => evenly === even[cells.indexOf(cell)]);
+    const cell = pickWeighted(pool.length > 0 ? pool : free, weight, random)!;
+    chosen.add(cell.start);
+    free.splice(free.indexOf(cell), 1);
+  }
+  return chosen;
+}
+
+/** How strong a place of the bar is, 0…1: its first beat, the other beats, half beats, the rest. */
+function strength(inBar: number, metre: Metre): number {
+  const beat = beatTicks(metre);
+  if (inBar === 0) return 1;
+  if (inBar % beat === 0) return 0.85;
+  if ((inBar * 2) % beat === 0) return 0.5;
+  return 0.25;
+}
+
+/** How much a pad is at home on a beat (from 0). */
+function homeOf(pitch: number, beat: number, inBar: number, metre: Metre): number {
+  const onBeat = inBar % beatTicks(metre) === 0;
+  const even = beat % 2 === 0;
+  if (pitch === 35 || pitch === 36) return onBeat && even ? 2.5 : 1;
+  if (pitch === 38 || pitch === 39 || pitch === 40) return onBeat ? (even ? 0.15 : 5) : 0.6;
+  return 1;
+}

@@ -1,0 +1,81 @@
+import { contextOf } from "../../transforms/chain";
+import type { Effect } from "../../transforms/kit";
+import { TRANSFORMS } from "../../transforms/registry";
+import { barTicks } from "../../time/ticks";
+import { sortNotes, type Params, type Project } from "../model";
+import { changePart, partOf, patternOf, trackOf, type Place } from "./parts";
+
+/** What of a part a transform works on. */
+export interface TransformScope {
+  /** Ids of notes; null for all. */
+  selection: ReadonlySet<string> | null;
+  /** One pad; null for all. */
+  lane: number | null;
+  /** Stretch of time `[from, to)` in ticks, or null to take it from the notes. */
+  range: readonly [number, number] | null;
+}
+
+export const WHOLE_PART: TransformScope = { selection: null, lane: null, range: null };
+
+export interface Transformed {
+  project: Project;
+  effect: Effect;
+  /** Ids of notes that came from none of the input: pieces and copies, named by `idOf`. */
+  fresh: string[];
+}
+
+/**
+ * Applies a transform to a part's own notes at once. Pieces become notes of their own, so that they can
+ * be worked on again. Throws a RangeError for wrong parameters or an unknown transform.
+ */
+export function transformPart(
+  project: Project,
+  place: Place,
+  id: string,
+  params: Params,
+  scope: TransformScope,
+  idOf: () => string,
+): Transformed {
+  const transform = TRANSFORMS[id];
+  if (!transform) throw new RangeError(`“${id}” is no known transform`);
+  const part = partOf(project, place);
+  const context = { ...contextOf(project, trackOf(project, place.track), part), ...scope };
+  const result = transform.apply(part.notes, params, context);
+  const known = new Set(part.notes.map((note) => note.id));
+  const fresh: string[] = [];
+  const notes = result.notes.map((note) => {
+    if (known.has(note.id)) return note;
+    const named = { ...note, id: idOf() };
+    fresh.push(named.id);
+    return named;
+  });
+  const longest = patternOf(project, place.pattern).bars * barTicks(project.metre);
+  const length = Math.min(longest, result.length ?? part.length);
+  const changed = changePart(project, place, () => ({ ...part, notes: sortNotes(notes), length }));
+  return { project: changed, effect: result.effect, fresh };
+}
+
+/**
+ * Applies a transform to several whole parts, as one edit: of the tracks named, in the patterns named.
+ * Gives one sentence for all.
+ */
+export function transformParts(
+  project: Project,
+  places: readonly Place[],
+  id: string,
+  params: Params,
+  idOf: () => string,
+): { project: Project; sentence: string } {
+  let after = project;
+  let [notes, parts] = [0, 0];
+  for (const place of places) {
+    if (partOf(after, place).notes.length === 0) continue;
+    const done = transformPart(after, place, id, params, WHOLE_PART, idOf);
+    const { added, removed, moved, changed } = done.effect;
+    notes += added + removed + moved + changed;
+    parts++;
+    after = done.project;
+  }
+  const sentence = `${notes} note${notes === 1 ? "" : "s"} changed in ${parts} part${parts === 1 ? "" : "s"}`;
+  return { project: after, sentence };
+}
