@@ -146,10 +146,10 @@ describe("the record of sent notes", () => {
 });
 
 describe("sounds", () => {
-  it("are a kit, a bass, keys and a pluck, and any track gets one of its kind", () => {
+  it("are kits, a bass, keys, a pluck and a lead, and any track gets one of its kind", () => {
     expect(SOUNDS.filter((sound) => sound.kind === "drums").length).toBeGreaterThanOrEqual(1);
     expect(new Set(SOUNDS.filter((s) => s.kind === "melody").map((s) => s.category))).toEqual(
-      new Set(["Bass", "Keys", "Pluck"]),
+      new Set(["Bass", "Keys", "Pluck", "Lead"]),
     );
     expect(soundOf({ kind: "melody", sound: "gone" }).kind).toBe("melody");
     expect(soundOf({ kind: "drums", sound: "reed-bass" }).kind).toBe("drums");

@@ -9,7 +9,17 @@ import {
   text,
   unique,
 } from "drizzle-orm/sqlite-core";
-import type { ChainStep, ChordMark, Generated, Grid, KitShape, Lane, Note, Params, SongEntry } from "@/core";
+import type {
+  ChainStep,
+  ChordMark,
+  Generated,
+  Grid,
+  KitShape,
+  Lane,
+  Note,
+  Params,
+  SongEntry,
+} from "@/core";
 
 /** A project's head. `revision` goes up by one with every saved change. */
 export const projects = sqliteTable(

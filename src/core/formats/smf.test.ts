@@ -342,6 +342,20 @@ describe("writing", () => {
     ]);
   });
 
+  it("writes a note's own channel into its messages (SMF 1.0: status byte, low four bits)", () => {
+    const project = edits.setNotes(createProject({ bars: 1 }), { pattern: "a", track: "bass" }, [
+      n(0, { channel: 7, length: 480 }),
+      n(0, { channel: 9, length: 240, pitch: 64 }),
+      n(480, { length: 240 }),
+    ]);
+    const notes = parseMidi(writeSmf(project)).tracks[1]!.filter((e) => e.type === "noteOn");
+    expect(notes.map((e) => [e.channel, e.noteNumber])).toEqual([
+      [6, 60],
+      [8, 64],
+      [0, 60],
+    ]);
+  });
+
   it("keeps drums on channel 10 and gives melodic tracks channels of their own", () => {
     const tracks = Array.from({ length: 12 }, (_, i) =>
       makeTrack({ id: `m${i}`, kind: "melody", name: `M${i}`, sound: "glass-keys" }),

@@ -143,6 +143,29 @@ describe("playbackEvents", () => {
     );
   });
 
+  it("says what a slide goes into: the nearest pitch of the next onset, round the loop", () => {
+    const slide = { slide: true, length: 200 };
+    const notes = [
+      n(0, { pitch: 40, ...slide }),
+      n(960, { pitch: 52 }),
+      n(960, { pitch: 43 }),
+      n(2880, { pitch: 45, ...slide }),
+    ];
+    const glides = (project: Project, to = 3840) =>
+      playbackEvents(project, 0, to).map((event) => event.glide ?? null);
+    expect(glides(withNotes(BASS, notes))).toEqual([
+      { pitch: 43, after: 960 },
+      null,
+      null,
+      { pitch: 40, after: 960 },
+    ]);
+    // A line of one note slides into itself a loop later; on drums nothing slides.
+    expect(glides(withNotes(BASS, [n(0, slide)]))).toEqual([{ pitch: 60, after: 3840 }]);
+    expect(glides(withNotes(DRUMS, [n(0, { pitch: 36, ...slide })]))).toEqual([null]);
+    const own = withNotes(BASS, [n(0, { channel: 7 }), n(5)]);
+    expect(playbackEvents(own, 0, 10).map((event) => event.channel)).toEqual([7, undefined]);
+  });
+
   it("is silent for a project without tracks", () => {
     expect(playbackEvents(createProject({ tracks: [] }), 0, 4000)).toEqual([]);
     const one = makeTrack({ id: "x", kind: "melody", name: "X", sound: "reed-bass" });

@@ -25,7 +25,7 @@ const straightGrids = fc
 const SAMPLES: Record<string, Params[]> = {
   roll: [{ count: 3 }, { count: 8, ratio: 0.7, velocityTo: -200 + 80, tuneTo: 12 }],
   reverse: [{}],
-  stretch: [{ factor: 0.5 }, { factor: -2 }, { factor: 3.3 }],
+  stretch: [{ factor: 0.5 }, { factor: -2 }, { factor: 3.3 }, { way: "to a length", beats: 3 }],
   humanize: [
     { velocity: 40, timing: 60, length: 100, seed: 5 },
     { timing: 30, bias: 100 },
@@ -49,7 +49,11 @@ const SAMPLES: Record<string, Params[]> = {
     { value: "16" },
     { way: "spread evenly", hits: 5, over: 13, rotation: 2, there: "replace them", value: "8" },
   ],
-  split: [{ value: "16" }, { way: "into equal pieces", count: 7 }],
+  split: [
+    { value: "16" },
+    { way: "into equal pieces", count: 7, ratio: 1.4, velocityTo: -90 },
+    { way: "in a rhythm", rhythm: "3 1 2", value: "16" },
+  ],
   invert: [{}, { inKey: false }, { axis: "a pitch", pitch: 3 }],
   legato: [{}, { gap: 40 }],
   length: [
@@ -62,6 +66,7 @@ const SAMPLES: Record<string, Params[]> = {
     { unit: "note value", value: "8", direction: "down" },
   ],
   arpeggiate: [
+    { steps: "120 r 60+2 t 40-3", value: "32" },
     { mode: "up-down", octaves: 3 },
     { mode: "random", unit: "ms", ms: 130, change: 20, seed: 9 },
     { mode: "chord", value: "4" },
