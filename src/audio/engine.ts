@@ -1,5 +1,6 @@
 import * as Tone from "tone";
 import { msPerTick, type Project } from "@/core";
+import { clickAt } from "./click";
 import { Mixer } from "./mixer";
 import { WorkerRenderer } from "./pads/renderers";
 import { SentNotes } from "./record";
@@ -23,6 +24,10 @@ export class Engine {
   private clock: Worker | null = null;
   private readonly pads = new WorkerRenderer();
   private lastSound = -Infinity;
+  /** Whether beats are heard. */
+  click = false;
+  /** Beats clicked since the page was opened. */
+  clicked = 0;
 
   /** `project` is asked for anew in every window, so an edit is heard in the next one. */
   constructor(private readonly project: () => Project) {}
@@ -89,6 +94,7 @@ export class Engine {
     const project = this.project();
     const tickSeconds = msPerTick(project.tempo) / 1000;
     mixer.update(project);
+    const from = this.scheduler.handedOver;
     for (const { event, time, tick, pattern } of this.scheduler.due(
       project,
       context.currentTime + LOOK_AHEAD,
@@ -110,6 +116,11 @@ export class Engine {
         glide: glide?.pitch ?? null,
         late: time < asked,
       });
+    }
+    if (!this.click) return;
+    for (const beat of this.scheduler.beats(project, from, this.scheduler.handedOver)) {
+      clickAt(context, Math.max(beat.time, context.currentTime), beat.strong);
+      this.clicked++;
     }
   }
 

@@ -1,4 +1,11 @@
-import { barTicks, msPerTick, playbackEvents, type PlaybackEvent, type Project } from "@/core";
+import {
+  barTicks,
+  beatTicks,
+  msPerTick,
+  playbackEvents,
+  type PlaybackEvent,
+  type Project,
+} from "@/core";
 
 /** How far ahead notes are handed to the audio clock, in seconds: longer than any stall we allow for. */
 export const LOOK_AHEAD = 0.22;
@@ -103,6 +110,28 @@ export class Scheduler {
         time: this.timeOf(tick),
       });
     }
+  }
+
+  /** Ticks up to which everything has been handed over. */
+  get handedOver(): number {
+    return this.horizon;
+  }
+
+  /** Beats with their lines in `[from, to)` ticks since playback began, for the click. */
+  beats(project: Project, from: number, to: number): { time: number; strong: boolean }[] {
+    const beat = beatTicks(project.metre);
+    const bar = barTicks(project.metre);
+    const found: { time: number; strong: boolean }[] = [];
+    for (let at = from; at < to;) {
+      const turn = this.turnAt(at)!;
+      const until = Math.min(to, this.turns.find((t) => t.from > at)?.from ?? Infinity);
+      const first = turn.from + Math.ceil((at - turn.from) / beat) * beat;
+      for (let tick = first; tick < until; tick += beat) {
+        found.push({ time: this.timeOf(tick), strong: (tick - turn.from) % bar === 0 });
+      }
+      at = until;
+    }
+    return found;
   }
 
   private turnAt(tick: number): Turn | undefined {

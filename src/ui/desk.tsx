@@ -2,6 +2,7 @@
 import { Palette } from "./actions/palette";
 import { useKeys } from "./actions/use-keys";
 import { Bench } from "./bench/bench";
+import { ChordLine } from "./chords/chord-line";
 import { Foot } from "./foot/foot";
 import { SessionProvider } from "./session/context";
 import type { StoredProject } from "./shared/api";
@@ -24,6 +25,7 @@ function Table() {
       <Transport />
       <main className="flex min-h-0 flex-1">
         <div className="flex min-w-0 flex-1 flex-col">
+          <ChordLine />
           <Sheet />
           <Foot />
         </div>

@@ -6,6 +6,7 @@ import { toggleTheme } from "../shared/theme";
 import * as clipboard from "../sheet/clipboard";
 import * as sheet from "../sheet/editing";
 import * as lane from "../sheet/lane-edits";
+import { transformNow } from "../sheet/transforming";
 import { MAX_ZOOM, MIN_ZOOM, PAD, fitZoom, maxScroll } from "../sheet/view";
 import { LINED_UP, lineUp, togglePin, userGrids, type LinedUp } from "../user/user-store";
 
@@ -148,8 +149,9 @@ function leave({ store }: Desk): void {
   else store.setState({ selection: new Set(), erasing: false });
 }
 
-function octave(desk: Desk, by: number): void {
-  sheet.transposeChosen(desk.store, by);
+/** Transposes by semitones (melody) or tunes (drums). */
+function semitones(desk: Desk, by: number): void {
+  transformNow(desk.store, "transpose", { semitones: by }, "Transpose", "chosen", "key-transpose");
 }
 
 function pasteAtPlayhead({ store, engine }: Desk): void {
@@ -326,33 +328,32 @@ export const ACTIONS: readonly Action[] = [
   ),
   action("Edit", "longer", "A step longer", ["l"], "L", (d) => sheet.lengthenChosen(d.store, 1)),
   action("Edit", "shorter", "A step shorter", ["k"], "K", (d) => sheet.lengthenChosen(d.store, -1)),
-  action("Edit", "semitone-up", "A semitone up", ["$mod+ArrowUp"], "ctrl ↑", (d) => octave(d, 1)),
-  action("Edit", "semitone-down", "A semitone down", ["$mod+ArrowDown"], "ctrl ↓", (d) =>
-    octave(d, -1),
+  action("Edit", "semitone-up", "A semitone up", ["$mod+ArrowUp"], "ctrl ↑", (d) =>
+    semitones(d, 1),
   ),
-  action("Edit", "octave-up", "An octave up", ["PageUp"], "page up", (d) => octave(d, 12)),
-  action("Edit", "octave-down", "An octave down", ["PageDown"], "page down", (d) => octave(d, -12)),
+  action("Edit", "semitone-down", "A semitone down", ["$mod+ArrowDown"], "ctrl ↓", (d) =>
+    semitones(d, -1),
+  ),
+  action("Edit", "octave-up", "An octave up", ["PageUp"], "page up", (d) => semitones(d, 12)),
+  action("Edit", "octave-down", "An octave down", ["PageDown"], "page down", (d) =>
+    semitones(d, -12),
+  ),
   action("Transform", "snap", "Snap the selection to the scale", ["a"], "A", (d) =>
-    sheet.transformChosen(d.store, "snap-to-scale", {}, "Snap to scale"),
+    transformNow(d.store, "snap-to-scale", {}, "Snap to scale"),
   ),
   action("Transform", "humanize", "Humanize the selection", ["h"], "H", (d) =>
-    sheet.transformChosen(
-      d.store,
-      "humanize",
-      { seed: Math.floor(Math.random() * 10000) },
-      "Humanize",
-    ),
+    transformNow(d.store, "humanize", { seed: Math.floor(Math.random() * 10000) }, "Humanize"),
   ),
   ...[2, 3, 4, 5, 6, 7, 8].map((n) =>
     action("Transform", `roll-${n}`, `Roll in ${n}`, [`${n}`], `${n}`, (d) =>
-      sheet.rollChosen(d.store, n),
+      transformNow(d.store, "roll", { count: n }, `Roll in ${n}`),
     ),
   ),
   action("Transform", "reverse", "Reverse the selection", ["r"], "R", (d) =>
-    sheet.transformChosen(d.store, "reverse", {}, "Reverse"),
+    transformNow(d.store, "reverse", {}, "Reverse"),
   ),
   action("Transform", "quantize", "Quantize the selection", ["q"], "Q", (d) =>
-    sheet.transformChosen(d.store, "quantize", {}, "Quantize"),
+    transformNow(d.store, "quantize", {}, "Quantize"),
   ),
   action("Transform", "roll-n", "Roll in any number", ["Shift+R"], "shift R", () =>
     focusField("Cut into"),
@@ -362,26 +363,26 @@ export const ACTIONS: readonly Action[] = [
   ),
   ...[2, 4, 8].map((n) =>
     action("Transform", `fill-${n}`, `Fill every ${n}${n === 2 ? "nd" : "th"} step`, [], "", (d) =>
-      lane.transformLane(d.store, "fill", { every: n }, `Fill every ${n}`),
+      transformNow(d.store, "fill", { every: n }, `Fill every ${n}`, "lane"),
     ),
   ),
   action("Transform", "ramp", "Velocity ramp from first to last", ["v"], "V", (d) =>
     lane.rampBetween(d.store),
   ),
   action("Transform", "level", "Level velocities by half", ["Shift+V"], "shift V", (d) =>
-    lane.transformLane(d.store, "velocity", { way: "level" }, "Level"),
+    transformNow(d.store, "velocity", { way: "level" }, "Level", "lane"),
   ),
   action("Transform", "accent", "Accent the first beats", ["Shift+A"], "shift A", (d) =>
-    lane.transformLane(d.store, "velocity", { way: "accent", beats: "1" }, "Accent"),
+    transformNow(d.store, "velocity", { way: "accent", beats: "1" }, "Accent", "lane"),
   ),
   action("Transform", "accent-back", "Accent beats 2 and 4", [], "", (d) =>
-    lane.transformLane(d.store, "velocity", { way: "accent", beats: "2 4" }, "Accent"),
+    transformNow(d.store, "velocity", { way: "accent", beats: "2 4" }, "Accent", "lane"),
   ),
   action("Transform", "pan", "Alternate pan", ["x"], "X", (d) =>
-    lane.transformLane(d.store, "alternate-pan", {}, "Alternate pan"),
+    transformNow(d.store, "alternate-pan", {}, "Alternate pan", "lane"),
   ),
   action("Transform", "thin", "Thin by chance, beats kept", ["Shift+T"], "shift T", (d) =>
-    lane.transformLane(d.store, "thin", { seed: Math.floor(Math.random() * 10000) }, "Thin"),
+    transformNow(d.store, "thin", { seed: Math.floor(Math.random() * 10000) }, "Thin", "lane"),
   ),
   ...Array.from({ length: LINED_UP }, (_, i) =>
     action(

@@ -1,10 +1,12 @@
 import { useEffect } from "react";
 import { tinykeys } from "tinykeys";
 import { useDesk } from "../session/context";
-import { ACTIONS } from "./actions";
+import { ACTIONS, type Desk } from "./actions";
+
+export type { Desk };
 
 /** Elements that use keys themselves. A button only keeps space and enter, and only when reached by key. */
-function keepsKey(event: KeyboardEvent): boolean {
+export function keepsKey(event: KeyboardEvent): boolean {
   const element = event.target instanceof HTMLElement ? event.target : null;
   if (!element) return false;
   if (element.closest("[data-palette]")) return true;

@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import { useDesk } from "../session/context";
-import { rollChosen } from "../sheet/editing";
+import { transformNow } from "../sheet/transforming";
 
 const MOST = 64;
 
@@ -22,7 +22,7 @@ export function CutField() {
       onChange={(event) => setText(event.target.value)}
       onKeyDown={(event) => {
         if (event.key === "Enter" && valid) {
-          rollChosen(store, count);
+          transformNow(store, "roll", { count }, `Roll in ${count}`);
           // The keys belong to the sheet again, so that undo takes back the cut and not the number.
           event.currentTarget.blur();
         } else if (event.key === "Escape") event.currentTarget.blur();

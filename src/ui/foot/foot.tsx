@@ -15,9 +15,10 @@ import {
   ticksToMs,
   type Note,
 } from "@/core";
+import { Surface } from "../entry/surface";
 import { useDesk, useSession } from "../session/context";
 import { place, type ProfileKind } from "../session/store";
-import { gridOfNote, ownIds } from "../sheet/editing";
+import { gridOfNote, ownIds, toggleSlide } from "../sheet/editing";
 import { HEADER_WIDTH } from "../sheet/layout";
 import { ValueField } from "../shared/value-field";
 import { CutField } from "./cut-field";
@@ -34,19 +35,24 @@ export function Foot() {
     return track.lanes.find((l) => l.pitch === s.caret.pitch)?.name ?? padName(s.caret.pitch);
   });
   const any = useSession((s) => s.track !== "");
+  const entering = useSession((s) => s.entry !== null);
   if (!any) return null;
   return (
     <footer className="shrink-0 border-t border-base-300 bg-base-100" aria-label="Exact values">
-      <div className="flex">
-        <div
-          className="quiet shrink-0 pt-2 pl-4 text-[12px] leading-tight"
-          style={{ width: HEADER_WIDTH }}
-        >
-          <ProfileChoice drums={drums} />
-          <div className="truncate font-medium text-base-content">{lane}</div>
+      {entering ? (
+        <Surface />
+      ) : (
+        <div className="flex">
+          <div
+            className="quiet shrink-0 pt-2 pl-4 text-[12px] leading-tight"
+            style={{ width: HEADER_WIDTH }}
+          >
+            <ProfileChoice drums={drums} />
+            <div className="truncate font-medium text-base-content">{lane}</div>
+          </div>
+          <ProfileView />
         </div>
-        <ProfileView />
-      </div>
+      )}
       <LaneStrip />
       <Values drums={drums} />
     </footer>
@@ -218,6 +224,38 @@ function Values({ drums }: { drums: boolean }) {
           {rollRate(ticksToMs(first.length, project.tempo))}
         </span>
       </Labelled>
+      {!drums && (
+        <Labelled label="Channel">
+          <ValueField
+            label="Channel"
+            className="w-14"
+            value={first.channel ?? 0}
+            min={0}
+            max={16}
+            reset={0}
+            format={(c) => (c === 0 ? "track" : String(c))}
+            parse={(text) => (/^\s*t/i.test(text) ? 0 : wholeNumber(text))}
+            onChange={(channel) =>
+              change("Channel", ({ channel: _, ...note }) =>
+                channel === 0 ? note : { ...note, channel },
+              )
+            }
+          />
+        </Labelled>
+      )}
+      {!drums && (
+        <Labelled label="Slide">
+          <button
+            className="px-1 text-[13px]"
+            aria-pressed={first.slide}
+            aria-label="Slide into the next note"
+            title="Slide into the next note (Z)"
+            onClick={() => toggleSlide(store)}
+          >
+            {first.slide ? "yes" : "no"}
+          </button>
+        </Labelled>
+      )}
       {drums && (
         <Labelled label="Cut into">
           <CutField />
@@ -241,6 +279,8 @@ function Labelled({ label, children }: { label: string; children: ReactNode }) {
     </div>
   );
 }
+
+const wholeNumber = (text: string) => (/^\s*\d+\s*$/.test(text) ? Number(text) : null);
 
 export const panText = (v: number) => (v === 0 ? "middle" : v < 0 ? `L ${-v}` : `R ${v}`);
 

@@ -7,6 +7,7 @@ import { changeGrid } from "../sheet/editing";
 import { addFillCard, copyBarOn, doubleLoop, rotateLane } from "../sheet/lane-edits";
 import { HEADER_WIDTH } from "../sheet/layout";
 import { lineUp, togglePin, useUser } from "../user/user-store";
+import { MelodyTools } from "./melody-tools";
 
 /** Grids used lately, one click or key away, and what is done to a lane as a whole. */
 export function LaneStrip() {
@@ -102,6 +103,7 @@ export function LaneStrip() {
         >
           <ArrowRight size={13} />
         </button>
+        {!drums && <MelodyTools />}
         {drums &&
           tools.map(({ label, title, run }) => (
             <button

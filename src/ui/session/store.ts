@@ -9,6 +9,7 @@ import {
   type Place,
   type Project,
 } from "@/core";
+import type { Entry } from "../entry/entry";
 import { EMPTY_HISTORY, record, step, type History } from "./history";
 import type { SaveState } from "./saver";
 
@@ -35,6 +36,9 @@ export interface Stretch {
 
 /** What the profile under the sheet shows and sets. */
 export type ProfileKind = "velocity" | "tune" | "pan";
+
+/** What a press on an open melodic track does: one note, a stroke of notes, or a cut. */
+export type Tool = "draw" | "freehand" | "cut";
 
 export type BenchTab = "transform" | "generate" | "sound" | "measure";
 
@@ -70,6 +74,26 @@ export interface SessionState {
   bench: BenchTab;
   /** Whether the pointer erases. */
   erasing: boolean;
+  tool: Tool;
+  /** Whether melodic tracks show all twelve pitches of an octave, or those of the key. */
+  allRows: boolean;
+  /** Whether what is drawn, moved and played in is held to the scale. */
+  inScale: boolean;
+  /** Whether the other tracks' notes show behind those of the melodic track in hand. */
+  behind: boolean;
+  /** Whether all tracks but the one in hand are locked. */
+  locked: boolean;
+  /** Whether the arrows walk from note to note. */
+  walking: boolean;
+  /** The state last kept, to be heard against the present one; and whether it is heard now. */
+  kept: Project | null;
+  hearingKept: boolean;
+  /** Whether the click is heard. */
+  click: boolean;
+  /** Step entry, while it is on. */
+  entry: Entry | null;
+  /** Whether the sheet of ideas is open. */
+  ideasOpen: boolean;
   /** Said to screen readers when it changes. */
   said: string;
 }
@@ -117,9 +141,22 @@ export function createSession(id: string, project: Project) {
     playing: false,
     bench: "transform",
     erasing: false,
+    tool: "draw",
+    allRows: false,
+    inScale: true,
+    behind: true,
+    locked: false,
+    walking: false,
+    kept: project,
+    hearingKept: false,
+    click: false,
+    entry: null,
+    ideasOpen: false,
     said: "",
 
     edit(label, change, group) {
+      // What is changed is the present state: it is heard again.
+      if (get().hearingKept) set({ hearingKept: false });
       const before = get().project;
       const after = change(before);
       if (after === before) return;
@@ -140,6 +177,11 @@ export function createSession(id: string, project: Project) {
     takeTrack(track, pitch) {
       const state = get();
       const same = state.track === track;
+      if (!same && state.locked) {
+        const { name } = trackOf(state.project, state.track);
+        set({ said: `Locked to ${name}: other tracks stay as they are` });
+        return;
+      }
       const row =
         pitch ?? (same ? state.caret.pitch : firstRow(state.project, state.pattern, track));
       set({
@@ -208,7 +250,9 @@ let last: {
 
 /** The project as it is heard and drawn: with notes on trial, or without the chain while comparing. */
 export function heardProject(state: Session): Project {
-  const { project, trial, comparing, track, pattern } = state;
+  const { project, trial, comparing, track, pattern, kept, hearingKept } = state;
+  // Patterns that came later are not in the kept state; then there is nothing to compare.
+  if (hearingKept && kept?.patterns.some((p) => p.id === pattern)) return kept;
   if (!trial && !comparing) return project;
   if (
     last?.state.project === project &&

@@ -20,6 +20,7 @@ const scene = (project: Project, more: Partial<Scene> = {}): Scene => ({
   selection: new Set(),
   track: "drums",
   before: null,
+  behind: false,
   ...more,
 });
 const hit = (pitch: number, start = 0) => makeNote({ id: `${pitch}-${start}`, start, pitch });

@@ -1,5 +1,5 @@
 import type { Note } from "@/core";
-import type { Block, Row } from "./layout";
+import { rowOf, type Block, type Row } from "./layout";
 import type { Scene } from "./scene";
 
 /** A stretch of the sheet's content from top to bottom, in pixels. */
@@ -18,6 +18,7 @@ export function changedBands(before: Scene | null, now: Scene): Band[] | null {
   if (!before || before.view !== now.view || before.inks !== now.inks) return null;
   if (before.project.metre !== now.project.metre || before.layout.total !== now.layout.total)
     return null;
+  if (before.layout.pattern.chords !== now.layout.pattern.chords) return null;
   const [was, is] = [before.layout.blocks, now.layout.blocks];
   if (was.length !== is.length) return null;
   const bands: Band[] = [];
@@ -26,6 +27,11 @@ export function changedBands(before: Scene | null, now: Scene): Band[] | null {
     if (a.track.id !== b.track.id || a.y !== b.y || a.height !== b.height || a.open !== b.open)
       return null;
     const inHand = b.track.id === now.track;
+    // Behind its notes lie the others', which may have changed.
+    const backdrop =
+      b.track.kind === "melody" &&
+      inHand &&
+      (now.behind !== before.behind || (now.behind && now.project !== before.project));
     const takenInHand = before.track !== now.track && (inHand || b.track.id === before.track);
     const outlines = inHand && (before.before !== now.before || now.before !== null);
     const lanes = b.open && b.track.kind === "drums" && !takenInHand && !outlines;
@@ -34,6 +40,7 @@ export function changedBands(before: Scene | null, now: Scene): Band[] | null {
     else if (
       takenInHand ||
       outlines ||
+      backdrop ||
       differs(a, b) ||
       (inHand && before.selection !== now.selection)
     ) {
@@ -63,12 +70,12 @@ function changedRows(
   if (a.heard !== b.heard) {
     const old = new Set(a.heard);
     const fresh = new Set(b.heard);
-    for (const note of a.heard) if (!fresh.has(note)) pitches.add(note.pitch);
-    for (const note of b.heard) if (!old.has(note)) pitches.add(note.pitch);
+    for (const note of a.heard) if (!fresh.has(note)) pitches.add(rowOf(note));
+    for (const note of b.heard) if (!old.has(note)) pitches.add(rowOf(note));
   }
   if (selectedBefore && selectedBefore !== selected) {
     const mark = (note: Note) => {
-      if (selectedBefore.has(note.id) !== selected.has(note.id)) pitches.add(note.pitch);
+      if (selectedBefore.has(note.id) !== selected.has(note.id)) pitches.add(rowOf(note));
     };
     b.heard.forEach(mark);
   }

@@ -1,18 +1,21 @@
 import {
   barTicks,
   beatTicks,
+  chordClasses,
+  edits,
   gridLines,
   gridTicks,
   driftOf,
   lowerBound,
   nearestLine,
   lineAt,
+  parseChord,
   type Note,
 } from "@/core";
 import { touches, type Band } from "./bands";
 import { trackInk, type Inks } from "./inks";
 import type { Block, Row } from "./layout";
-import { RULER_HEIGHT } from "./layout";
+import { RULER_HEIGHT, TAPS, rowOf } from "./layout";
 import type { Scene } from "./scene";
 import { startsOf } from "./starts";
 import { stoneOf } from "./stones";
@@ -122,7 +125,11 @@ function drawOpen(
       ctx.globalAlpha = 1;
     } else drawDimples(ctx, scene, row);
   }
-  if (melody && block.rows.length > 0) drawGridTicks(ctx, scene, block);
+  if (melody && block.rows.length > 0) {
+    drawChordTones(ctx, scene, block);
+    drawGridTicks(ctx, scene, block);
+    if (scene.behind && block.track.id === scene.track) drawBehind(ctx, scene, block);
+  }
   const byPitch = new Map(rows.map((row) => [row.pitch, row]));
   if (scene.before && block.track.id === scene.track) drawBefore(ctx, scene, block, byPitch, ink);
   drawNotes(ctx, scene, block, byPitch, ink);
@@ -170,6 +177,51 @@ function drawDimples(
   ctx.globalAlpha = 1;
 }
 
+/** Where the chord line says so, the rows of the chord's tones stand out, its root's the most. */
+function drawChordTones(
+  ctx: CanvasRenderingContext2D,
+  { view, inks, layout, project }: Scene,
+  block: Block,
+): void {
+  for (const { mark, from, to } of edits.chordSpans(project, layout.pattern)) {
+    const chord = parseChord(mark.name);
+    if (!chord) continue;
+    const [x0, x1] = [Math.max(0, xOf(view, from)), Math.min(view.width, xOf(view, to) - 3)];
+    if (x1 <= x0) continue;
+    const classes = chordClasses(chord);
+    ctx.fillStyle = inks.chosen;
+    for (const row of block.rows) {
+      if (row.pitch === TAPS || !classes.has(row.pitch % 12)) continue;
+      const root = row.pitch % 12 === chord.root;
+      ctx.globalAlpha = root ? 0.2 : 0.11;
+      ctx.beginPath();
+      ctx.roundRect(x0, row.y + 2, x1 - x0, row.height - 4, 5);
+      ctx.fill();
+    }
+    ctx.globalAlpha = 1;
+  }
+}
+
+/** What the other melodic tracks play, in outline, on the rows there are. */
+function drawBehind(ctx: CanvasRenderingContext2D, scene: Scene, block: Block): void {
+  const rows = new Map(block.rows.map((row) => [row.pitch, row]));
+  for (const other of scene.layout.blocks) {
+    if (other === block || other.track.kind !== "melody" || other.track.mute) continue;
+    const own = new Map([...rows].map(([p, row]) => [p, { ...row, period: other.period }]));
+    const outline = new Path2D();
+    eachShown(scene, other, own, (note, row, tick) => {
+      const x = xOf(scene.view, tick);
+      const end = Math.max(x + 4, xOf(scene.view, tick + note.length) - 1);
+      outline.roundRect(x, row.y + row.height / 2 - 3, end - x, 6, 3);
+    });
+    ctx.strokeStyle = trackInk(scene.inks, other.index);
+    ctx.globalAlpha = 0.55;
+    ctx.lineWidth = 1;
+    ctx.stroke(outline);
+    ctx.globalAlpha = 1;
+  }
+}
+
 /** A melodic track shows its steps along its root lines and its lowest row. */
 function drawGridTicks(ctx: CanvasRenderingContext2D, scene: Scene, block: Block): void {
   const roots = block.rows.filter((row) => row.root);
@@ -199,7 +251,9 @@ function drawNotes(
 ): void {
   const [first, again] = [brush(), brush()];
   const rings = new Path2D();
+  const slides = new Path2D();
   eachShown(scene, block, rows, (note, row, tick, repeat) => {
+    if (note.slide && !repeat) addSlide(slides, scene, block, rows, note, row);
     const chosen = !repeat && block.track.id === scene.track && scene.selection.has(note.id);
     addStone(scene, block, repeat ? again : first, note, row, tick, chosen);
     if (!chosen) return;
@@ -230,9 +284,43 @@ function drawNotes(
     ctx.stroke(paths.drift);
   }
   ctx.globalAlpha = 1;
+  ctx.lineWidth = 2;
+  ctx.stroke(slides);
   ctx.strokeStyle = scene.inks.text;
   ctx.lineWidth = 1.6;
   ctx.stroke(rings);
+}
+
+/** A slide is a bow from the note to the one it goes into. */
+function addSlide(
+  path: Path2D,
+  { view }: Scene,
+  block: Block,
+  rows: ReadonlyMap<number, Row>,
+  note: Note,
+  row: Row,
+): void {
+  const starts = startsOf(block.heard);
+  const next = block.heard[lowerBound(starts, note.start + 1)];
+  const to = next && rows.get(rowOf(next));
+  const y = row.y + row.height / 2;
+  const from = xOf(view, note.start + note.length * 0.55);
+  if (!to) {
+    // Into the first note of the next round.
+    path.moveTo(from, y);
+    path.quadraticCurveTo(from + 8, y, from + 12, y - 6);
+    return;
+  }
+  const x = xOf(view, next.start);
+  path.moveTo(from, y);
+  path.bezierCurveTo(
+    (from + x) / 2,
+    y,
+    (from + x) / 2,
+    to.y + to.height / 2,
+    x,
+    to.y + to.height / 2,
+  );
 }
 
 /** Every note in view, with the tick it is drawn at; repeats of a shorter loop included. */
@@ -263,7 +351,7 @@ function eachShown(
       ) {
         const note = block.heard[i]!;
         if (note.start >= period) break;
-        const row = rows.get(note.pitch);
+        const row = rows.get(rowOf(note));
         if (row?.period === period) show(note, row, offset + note.start, loop > 0);
       }
     }
@@ -337,7 +425,7 @@ function drawBefore(
   const outline = new Path2D();
   for (const note of scene.before ?? []) {
     const same = now.get(note.id);
-    const row = rows.get(note.pitch);
+    const row = rows.get(rowOf(note));
     if (!row || note.start + note.length < from || note.start > to) continue;
     if (
       same?.start === note.start &&
@@ -365,7 +453,7 @@ function drawBefore(
 
 /** A slim track: all its pitches in a narrow band, still readable as rhythm and contour. */
 function drawSlim(ctx: CanvasRenderingContext2D, scene: Scene, block: Block): void {
-  const pitches = [...new Set(block.heard.map((note) => note.pitch))].sort((a, b) => b - a);
+  const pitches = [...new Set(block.heard.map(rowOf))].sort((a, b) => b - a);
   if (block.track.kind === "drums") pitches.reverse();
   const room = block.height - 16;
   const gap = pitches.length > 1 ? Math.min(9, room / (pitches.length - 1)) : 0;
@@ -420,6 +508,10 @@ export interface Overlay {
   caret: { row: Row; tick: number } | null;
   hover: { row: Row; tick: number } | null;
   box: { x0: number; y0: number; x1: number; y1: number } | null;
+  /** The span that can be stretched by its ends. */
+  span: { from: number; to: number; y: number } | null;
+  /** Where the knife would cut. */
+  cut: { row: Row; tick: number } | null;
   /** A selected stretch of time, and the heights it covers. */
   stretch: { from: number; to: number; top: number; bottom: number } | null;
 }
@@ -429,7 +521,7 @@ export function drawOverlay(
   ctx: CanvasRenderingContext2D,
   view: View,
   inks: Inks,
-  { caret, hover, box, stretch }: Overlay,
+  { caret, hover, box, stretch, span, cut }: Overlay,
 ): void {
   ctx.clearRect(0, 0, view.width, view.height);
   ctx.save();
@@ -447,6 +539,15 @@ export function drawOverlay(
     ctx.globalAlpha = 1;
   }
   ctx.lineWidth = 1.5;
+  if (span) drawSpan(ctx, view, inks, span);
+  if (cut) {
+    const x = xOf(view, cut.tick);
+    ctx.strokeStyle = inks.text;
+    ctx.beginPath();
+    ctx.moveTo(x + 3, cut.row.y - 3);
+    ctx.lineTo(x - 3, cut.row.y + cut.row.height + 3);
+    ctx.stroke();
+  }
   if (hover) {
     ctx.strokeStyle = inks.quiet;
     ctx.beginPath();
@@ -484,6 +585,35 @@ export function drawOverlay(
     ctx.strokeRect(x, y, w, h);
   }
   ctx.restore();
+}
+
+/** A bar over the chosen notes with a handle at either end. */
+function drawSpan(
+  ctx: CanvasRenderingContext2D,
+  view: View,
+  inks: Inks,
+  { from, to, y }: { from: number; to: number; y: number },
+): void {
+  const [a, b] = [xOf(view, from), xOf(view, to)];
+  ctx.strokeStyle = inks.chosen;
+  ctx.fillStyle = inks.paper;
+  ctx.beginPath();
+  ctx.moveTo(a, y);
+  ctx.lineTo(b, y);
+  ctx.stroke();
+  for (const [x, way] of [
+    [a, -1],
+    [b, 1],
+  ] as const) {
+    // A wedge that points outward: it can be pulled.
+    ctx.beginPath();
+    ctx.moveTo(x + way * 8, y);
+    ctx.lineTo(x - way * 2, y - 6);
+    ctx.lineTo(x - way * 2, y + 6);
+    ctx.closePath();
+    ctx.fill();
+    ctx.stroke();
+  }
 }
 
 /** The line of a row nearest to a tick of the pattern, inside the row's own loop. */

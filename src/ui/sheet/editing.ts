@@ -1,9 +1,8 @@
 import { nanoid } from "nanoid";
 import {
-  TRANSFORMS,
+  MAX_EARLY,
   barTicks,
   beatTicks,
-  contextOf,
   degreeOf,
   degreePitch,
   driftOf,
@@ -18,16 +17,17 @@ import {
   patternTicks,
   pitchName,
   rootId,
+  scaleSemitones,
+  snapPitch,
   ticksToMs,
   trackOf,
   type Grid,
   type Note,
-  type Params,
   type Project,
 } from "@/core";
-import { place, stretchInHand, type Session, type SessionStore } from "../session/store";
+import { place, type Session, type SessionStore } from "../session/store";
 import { gridUsed } from "../user/user-store";
-import { layOut, type Row } from "./layout";
+import { TAPS, layOut, rowOf, type Row } from "./layout";
 
 /** Length of a new note in a row: the last touched one's, else one step of the row. */
 function newLength(state: Session, row: Pick<Row, "grid">): number {
@@ -36,17 +36,33 @@ function newLength(state: Session, row: Pick<Row, "grid">): number {
 }
 
 export function newNote(state: Session, row: Row, start: number): Note {
+  const tap = row.pitch === TAPS;
+  const drawn = tap ? tapPitch(state) : row.pitch;
   return {
     id: nanoid(8),
     start,
     length: newLength(state, row),
-    pitch: row.pitch,
+    pitch: state.inScale && !row.lane ? snapPitch(state.project.key, drawn) : drawn,
     velocity: state.touched.velocity,
     pan: 0,
     tune: 0,
     slide: false,
+    ...(tap && { unpitched: true }),
   };
 }
+
+/** What a tapped note sounds at until it is given a pitch: the root nearest to the line there is. */
+export function tapPitch(state: Session): number {
+  const { notes } = partOf(state.project, place(state));
+  const rest = notes.filter((note) => !note.unpitched);
+  const middle = rest.length > 0 ? rest.reduce((sum, n) => sum + n.pitch, 0) / rest.length : 55;
+  return degreePitch(
+    state.project.key,
+    Math.round((middle - state.project.key.root) / 12) * scaleSize(state),
+  );
+}
+
+const scaleSize = (state: Session) => scaleSemitones(state.project.key.scale).length;
 
 /** Remembers a note as the last touched, for the velocity and length of the next new one. */
 export function touch(store: SessionStore, note: Note, row: Pick<Row, "grid">): void {
@@ -66,7 +82,7 @@ export function cellOf(row: Row, tick: number): number {
 /** The note that stands in the cell of a tick, if any. */
 export function noteInCell(notes: readonly Note[], row: Row, tick: number): Note | undefined {
   const cell = cellOf(row, tick);
-  return notes.find((note) => note.pitch === row.pitch && cellOf(row, note.start) === cell);
+  return notes.find((note) => rowOf(note) === row.pitch && cellOf(row, note.start) === cell);
 }
 
 /** Ids as the part itself has them, for notes as they are heard. */
@@ -77,7 +93,7 @@ export function ownIds(ids: Iterable<string>): Set<string> {
 export function rowInHand(state: Session): Row | null {
   const { project, pattern, open, track, caret } = state;
   if (!track) return null;
-  const layout = layOut(project, pattern, new Set([...open, track]));
+  const layout = layOut(project, pattern, new Set([...open, track]), state.allRows);
   const rows = layout.blocks.find((block) => block.track.id === track)?.rows ?? [];
   return rows.find((row) => row.pitch === caret.pitch) ?? nearestRow(rows, caret.pitch);
 }
@@ -116,7 +132,12 @@ export function moveCaret(store: SessionStore, lines: number, rows: number): voi
   const state = store.getState();
   const row = rowInHand(state);
   if (!row) return;
-  const layout = layOut(state.project, state.pattern, new Set([...state.open, state.track]));
+  const layout = layOut(
+    state.project,
+    state.pattern,
+    new Set([...state.open, state.track]),
+    state.allRows,
+  );
   const all = layout.blocks.find((block) => block.track.id === state.track)?.rows ?? [];
   const at = all.findIndex((r) => r.pitch === row.pitch);
   const next = all[Math.min(all.length - 1, Math.max(0, at + rows))] ?? row;
@@ -274,52 +295,70 @@ export function lengthenChosen(store: SessionStore, steps: number): void {
   state.edit("Length", (p) => edits.changeNotes(p, place(state), ids, change), "key-length");
 }
 
-/** Transposes by semitones (melody) or tunes (drums). */
-export function transposeChosen(store: SessionStore, semitones: number): void {
-  transformChosen(store, "transpose", { semitones }, "Transpose", "key-transpose");
+/** Moves the front ends of chosen notes by grid steps; their ends stay. */
+export function lengthenFront(store: SessionStore, steps: number): void {
+  const state = store.getState();
+  const change = (note: Note) => frontMoved(note, -steps * gridTicks(gridOfNote(state, note)));
+  const ids = chosen(state);
+  state.edit("Length", (p) => edits.changeNotes(p, place(state), ids, change), "key-front");
 }
 
-/** Cuts each chosen hit into n. */
-export function rollChosen(store: SessionStore, count: number): void {
-  transformChosen(store, "roll", { count }, `Roll in ${count}`);
+/** A note that begins so many ticks later and ends where it did. */
+export function frontMoved(note: Note, ticks: number): Note {
+  const start = Math.max(-MAX_EARLY, Math.min(note.start + note.length - 1, note.start + ticks));
+  return { ...note, start, length: note.start + note.length - start };
 }
 
-/** Applies a transform at once to the chosen notes and says what it did. */
-export function transformChosen(
-  store: SessionStore,
-  id: string,
-  params: Params,
-  label: string,
-  group?: string,
-): void {
+/** Makes chosen notes of one pitch each into one, from the first start to the last end. */
+export function joinChosen(store: SessionStore): void {
   const state = store.getState();
   const ids = chosen(state);
-  if (ids.size === 0) {
-    store.setState({ said: "Nothing is chosen: put the caret on a hit, or select some" });
+  let kept: string[] = [];
+  state.edit("Join notes", (p) => {
+    const done = edits.joinNotes(p, place(state), ids);
+    kept = done.ids;
+    return done.project;
+  });
+  store.setState({ selection: new Set(kept), said: `${ids.size} became ${kept.length}` });
+}
+
+/** Cuts notes at a tick of their part; both pieces are chosen then. */
+export function cutAt(store: SessionStore, ids: ReadonlySet<string>, tick: number): void {
+  const state = store.getState();
+  let fresh: string[] = [];
+  state.edit("Cut notes", (p) => {
+    const done = edits.cutNotes(p, place(state), ids, tick, () => nanoid(8));
+    fresh = done.fresh;
+    return done.project;
+  });
+  if (fresh.length === 0) {
+    store.setState({ said: "No note crosses this place: none cut" });
     return;
   }
-  const at = place(state);
-  const track = trackOf(state.project, state.track);
-  const stretch = stretchInHand(state);
-  const range = stretch ? ([stretch.from, stretch.to] as const) : null;
-  let said = "";
-  let selection: Set<string> = ids;
-  state.edit(
-    label,
-    (project) => {
-      const part = partOf(project, at);
-      const context = { ...contextOf(project, track, part), selection: ids, range };
-      const result = TRANSFORMS[id]!.apply(part.notes, params, context);
-      said = result.effect.sentence;
-      // Pieces become notes of their own, so that they can be cut again.
-      const notes = result.notes.map((n) => (n.id.includes("~") ? { ...n, id: nanoid(8) } : n));
-      const known = new Set(part.notes.map((n) => n.id));
-      selection = new Set(notes.filter((n) => ids.has(n.id) || !known.has(n.id)).map((n) => n.id));
-      return edits.setNotes(project, at, notes);
-    },
-    group,
+  const count = `${fresh.length} note${fresh.length === 1 ? "" : "s"}`;
+  store.setState({ selection: new Set([...ids, ...fresh]), said: `${count} cut in two` });
+}
+
+/** Cuts at the caret: the chosen notes, else all that cross it. */
+export function cutAtCaret(store: SessionStore): void {
+  const state = store.getState();
+  const { notes, length } = partOf(state.project, place(state));
+  const tick = state.caret.tick % length;
+  const own = ownIds(state.selection);
+  const ids = own.size > 0 ? own : new Set(notes.map((note) => note.id));
+  cutAt(store, ids, tick);
+}
+
+/** Marks chosen notes to slide into the next, or takes the marks away when all have one. */
+export function toggleSlide(store: SessionStore): void {
+  const state = store.getState();
+  const ids = chosen(state);
+  const own = partOf(state.project, place(state)).notes.filter((note) => ids.has(note.id));
+  const slide = !own.every((note) => note.slide);
+  state.edit(slide ? "Slide" : "No slide", (p) =>
+    edits.changeNotes(p, place(state), ids, (note) => ({ ...note, slide })),
   );
-  store.setState({ selection, said });
+  store.setState({ said: `${own.length} ${slide ? "slide into the next" : "no longer slide"}` });
 }
 
 /** Gives the lane (or the melodic part) in hand another grid. */
@@ -337,19 +376,42 @@ export function changeGrid(store: SessionStore, change: (grid: Grid) => Grid): v
   );
 }
 
-/** Walks to the next or previous note in the row order of time and takes it as the selection. */
-export function walk(store: SessionStore, direction: 1 | -1): void {
+/** Walks to the next or previous note in the order of time; takes it, or adds it to the selection. */
+export function walk(store: SessionStore, direction: 1 | -1, extend = false): void {
   const state = store.getState();
   const { notes } = partOf(state.project, place(state));
   const drums = trackOf(state.project, state.track).kind === "drums";
   const line = drums ? notes.filter((n) => n.pitch === state.caret.pitch) : notes;
   if (line.length === 0) return;
-  const at = line.findIndex((n) => state.selection.has(n.id));
-  const index = at < 0 ? (direction > 0 ? 0 : line.length - 1) : at + direction;
-  const note = line[(index + line.length) % line.length]!;
+  const chosenOnes = line.flatMap((note, i) => (state.selection.has(note.id) ? [i] : []));
+  const at = direction > 0 ? chosenOnes[chosenOnes.length - 1] : chosenOnes[0];
+  const index = at === undefined ? (direction > 0 ? 0 : line.length - 1) : at + direction;
+  // An extended selection ends at the ends; a walk goes round.
+  if (extend && (index < 0 || index >= line.length)) return;
+  take(store, line[(index + line.length) % line.length]!, extend);
+}
+
+/** Walks to the note above or below: of those in time near the one in hand, the nearest in pitch. */
+export function walkAcross(store: SessionStore, direction: 1 | -1): void {
+  const state = store.getState();
+  const { notes } = partOf(state.project, place(state));
+  const from = notes.find((note) => state.selection.has(note.id)) ?? notes[0];
+  if (!from) return;
+  const beyond = notes.filter((note) => (note.pitch - from.pitch) * direction > 0);
+  const cost = (note: Note) =>
+    Math.abs(note.start - from.start) / 240 + Math.abs(note.pitch - from.pitch) / 2;
+  const best = beyond.reduce<Note | null>(
+    (found, note) => (!found || cost(note) < cost(found) ? note : found),
+    null,
+  );
+  if (best) take(store, best, false);
+}
+
+function take(store: SessionStore, note: Note, extend: boolean): void {
+  const { selection } = store.getState();
   store.setState({
-    selection: new Set([note.id]),
-    caret: { pitch: note.pitch, tick: Math.max(0, note.start) },
+    selection: new Set(extend ? [...selection, note.id] : [note.id]),
+    caret: { pitch: rowOf(note), tick: Math.max(0, note.start) },
   });
   store.setState({ said: describeCaret(store.getState()) });
 }

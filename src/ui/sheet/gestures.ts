@@ -1,8 +1,14 @@
 import {
+  MAX_EARLY,
+  TRANSFORMS,
+  contextOf,
   edits,
   gridTicks,
+  lineAt,
   mergeProjects,
+  nearestLine,
   partOf,
+  sortNotes,
   trackOf,
   degreeOf,
   type Note,
@@ -12,6 +18,8 @@ import { nanoid } from "nanoid";
 import { place, type SessionStore } from "../session/store";
 import {
   cellOf,
+  cutAt,
+  frontMoved,
   gridOfNote,
   movedByDegrees,
   movedByLines,
@@ -22,8 +30,9 @@ import {
 } from "./editing";
 import { hitTest, notesInBox, type Hit } from "./hit";
 import { GHOST } from "./lane-edits";
-import { blockAt, type Row, type SheetLayout } from "./layout";
-import type { View } from "./view";
+import { TAPS, blockAt, type Row, type SheetLayout } from "./layout";
+import { handleAt, spanInHand } from "./span";
+import { tickOf, type View } from "./view";
 
 /** A pointer over the sheet: `x` in view, `y` in the sheet's content, both in CSS pixels. */
 export interface Point {
@@ -57,9 +66,11 @@ type Mode =
   | { kind: "press"; note: Note; row: Row }
   | { kind: "velocity" }
   | { kind: "move"; note: Note; row: Row }
-  | { kind: "lengthen"; note: Note }
+  | { kind: "lengthen"; note: Note; end: "begin" | "end" }
+  | { kind: "freehand"; row: Row; stroke: Note[] }
+  | { kind: "stretch"; side: "from" | "to"; from: number; to: number; row: Row }
   | { kind: "draw"; note: Note; row: Row }
-  | { kind: "box"; before: ReadonlySet<string> };
+  | { kind: "box"; before: ReadonlySet<string>; take: boolean };
 
 const START_MOVE = 6;
 const START_VELOCITY = 4;
@@ -80,12 +91,23 @@ export class Gestures {
     return this.mode !== null;
   }
 
+  /** Whether each place between two frames counts. Freehand is drawn as seen: a fast stroke leaves gaps. */
+  get wantsAll(): boolean {
+    return this.mode?.kind !== "freehand";
+  }
+
   down(point: Point): void {
     const { store } = this.host;
     this.from = point;
     this.group = `gesture-${nanoid(6)}`;
     this.base = this.produced = store.getState().project;
-    const hit = hitTest(this.host.layout(), this.host.view(), point.x, point.y);
+    const span = spanInHand(store.getState(), this.host.layout());
+    const side = span && handleAt(span, this.host.view(), point);
+    if (span && side) {
+      this.mode = { kind: "stretch", side, from: span.from, to: span.to, row: span.row };
+      return;
+    }
+    const hit = this.hit(point);
     if (!hit) {
       const block = blockAt(this.host.layout(), point.y);
       if (block && !block.open) store.getState().takeTrack(block.track.id);
@@ -93,9 +115,16 @@ export class Gestures {
       return;
     }
     store.getState().takeTrack(hit.block.track.id, hit.row.pitch);
+    if (store.getState().track !== hit.block.track.id) return;
     store.setState({ caret: { pitch: hit.row.pitch, tick: Math.max(0, this.patternCell(hit)) } });
     this.mode = this.begin(hit, point);
-    if (this.mode?.kind === "erase" || this.mode?.kind === "paint") this.move(point);
+    const { kind } = this.mode ?? {};
+    if (kind === "erase" || kind === "paint" || kind === "freehand") this.move(point);
+  }
+
+  private hit({ x, y }: Point): Hit | null {
+    const { selection } = this.host.store.getState();
+    return hitTest(this.host.layout(), this.host.view(), x, y, selection);
   }
 
   /** Cell under the pointer as a tick of the pattern (a repeat is not its first round). */
@@ -109,7 +138,10 @@ export class Gestures {
     const state = store.getState();
     const { note, row } = hit;
     if (point.erase || state.erasing) return { kind: "erase" };
-    if (point.shift) return { kind: "box", before: point.toggle ? state.selection : new Set() };
+    if (point.shift) {
+      const keeps = point.toggle || point.alt;
+      return { kind: "box", before: keeps ? state.selection : new Set(), take: point.alt };
+    }
     if (point.toggle && note) {
       const selection = new Set(state.selection);
       if (!selection.delete(note.id)) selection.add(note.id);
@@ -121,10 +153,17 @@ export class Gestures {
       this.keepOrSelect(note);
       return { kind: "press", note, row };
     }
+    if (state.tool === "cut") {
+      if (note) this.cut(hit, note, point.alt);
+      return null;
+    }
+    if (state.tool === "freehand") return { kind: "freehand", row, stroke: [] };
     if (note) {
       this.keepOrSelect(note);
       this.host.hear(note.pitch, note.velocity);
-      if (hit.zone === "end") return { kind: "lengthen", note };
+      if (hit.zone === "end" || hit.zone === "begin") {
+        return { kind: "lengthen", note, end: hit.zone };
+      }
       if (point.alt) return { kind: "velocity" };
       return { kind: "move", note, row };
     }
@@ -164,13 +203,19 @@ export class Gestures {
         this.moveNotes(point, dx, this.mode);
         break;
       case "lengthen":
-        this.lengthen(dx, point.alt);
+        this.lengthen(dx, point.alt, this.mode.end);
+        break;
+      case "freehand":
+        this.freehand(point, this.mode);
+        break;
+      case "stretch":
+        this.stretch(point, this.mode);
         break;
       case "draw":
         this.drawLength(dx, point, this.mode);
         break;
       case "box":
-        this.selectBox(point, this.mode.before);
+        this.selectBox(point, this.mode);
         break;
     }
   }
@@ -189,7 +234,7 @@ export class Gestures {
       store.setState({ selection: new Set() });
       return;
     }
-    if (mode.kind === "erase" || mode.kind === "box") return;
+    if (mode.kind === "erase" || mode.kind === "box" || mode.kind === "stretch") return;
     // A ghost is the exception: it must not make the next hits soft too.
     if (mode.kind === "paint" && mode.ghost) return;
     const note = this.firstSelected();
@@ -199,7 +244,7 @@ export class Gestures {
   /** Velocity of the hit under a point, louder or softer by some steps; false where none is. */
   wheel(point: Point, steps: number): boolean {
     const { store } = this.host;
-    const hit = hitTest(this.host.layout(), this.host.view(), point.x, point.y);
+    const hit = this.hit(point);
     if (!hit?.note || hit.zone !== "stone") return false;
     store.getState().takeTrack(hit.block.track.id, hit.row.pitch);
     const { note } = hit;
@@ -249,7 +294,7 @@ export class Gestures {
 
   private paint(point: Point, ghost: boolean): void {
     const { store } = this.host;
-    const hit = hitTest(this.host.layout(), this.host.view(), point.x, point.y);
+    const hit = this.hit(point);
     const state = store.getState();
     if (!hit || hit.block.track.id !== state.track || hit.tick < -60) return;
     if (hit.tick >= this.host.layout().total) return;
@@ -265,7 +310,7 @@ export class Gestures {
 
   private erase(point: Point): void {
     const { store } = this.host;
-    const hit = hitTest(this.host.layout(), this.host.view(), point.x, point.y);
+    const hit = this.hit(point);
     const state = store.getState();
     if (!hit?.note || hit.block.track.id !== state.track) return;
     const ids = ownIds([hit.note.id]);
@@ -296,15 +341,22 @@ export class Gestures {
     const melody = trackOf(state.project, state.track).kind === "melody";
     const to = melody && target?.block.track.id === state.track ? target.row : null;
     const { key } = state.project;
-    const bothIn = to?.inKey && mode.row.inKey;
+    // A tapped note that is dragged onto a pitch takes it.
+    const fromTaps = mode.row.pitch === TAPS;
+    const onto = to && to.pitch !== TAPS ? to : null;
+    const bothIn = !fromTaps && state.inScale && onto?.inKey && mode.row.inKey;
     const degrees = bothIn
-      ? degreeOf(key, to.pitch).degree - degreeOf(key, mode.row.pitch).degree
+      ? degreeOf(key, onto.pitch).degree - degreeOf(key, mode.row.pitch).degree
       : 0;
-    const semitones = to && !bothIn ? to.pitch - mode.row.pitch : 0;
+    const semitones = onto && !bothIn && !fromTaps ? onto.pitch - mode.row.pitch : 0;
     const change = (note: Note) => {
       const moved = free
         ? { ...note, start: Math.max(-480, Math.round(note.start + ticks)) }
         : movedByLines(note, Math.round(ticks / cell), gridOfNote(state, note));
+      if (note.unpitched && fromTaps && onto) {
+        const { unpitched: _, ...rest } = moved;
+        return { ...rest, pitch: onto.pitch };
+      }
       const pitch = degrees
         ? movedByDegrees(state.project, note.pitch, degrees)
         : Math.min(127, Math.max(0, note.pitch + semitones));
@@ -316,12 +368,84 @@ export class Gestures {
     if (melody && after && after.pitch !== before) this.host.hear(after.pitch, after.velocity);
   }
 
-  private lengthen(dx: number, free: boolean): void {
+  /** Cuts a note, or all chosen ones with it, at the line nearest to the pointer, or just there. */
+  private cut(hit: Hit, note: Note, free: boolean): void {
+    const { store } = this.host;
+    this.keepOrSelect(note);
+    const round = Math.max(0, Math.floor(hit.tick / hit.row.period)) * hit.row.period;
+    const inLoop = hit.tick - round;
+    const line = lineAt(hit.row.grid, nearestLine(hit.row.grid, inLoop));
+    cutAt(store, ownIds(store.getState().selection), Math.round(free ? inLoop : line));
+  }
+
+  private freehand(point: Point, mode: { stroke: Note[] }): void {
+    const state = this.host.store.getState();
+    const hit = this.hit(point);
+    if (!hit || hit.block.track.id !== state.track) return;
+    if (hit.tick < 0 || hit.tick >= this.host.layout().total) return;
+    const cell = cellOf(hit.row, hit.tick);
+    const fresh = newNote(state, hit.row, cell);
+    const { stroke } = mode;
+    const same = stroke.findIndex((note) => note.start === cell);
+    if (same >= 0) {
+      if (stroke[same]!.pitch === fresh.pitch) return;
+      stroke[same] = { ...fresh, id: stroke[same]!.id };
+    } else stroke.push(fresh);
+    stroke.sort((a, b) => a.start - b.start);
+    // One line: each note ends where the next begins.
+    const line = stroke.map((note, i) => {
+      const next = stroke[i + 1]?.start ?? Infinity;
+      return { ...note, length: Math.max(1, Math.min(note.length, next - note.start)) };
+    });
+    this.apply("Freehand", (p) => edits.addNotes(p, place(state), line));
+    this.host.store.setState({ selection: new Set(line.map((note) => note.id)) });
+    this.host.hear(fresh.pitch, fresh.velocity);
+  }
+
+  /** Pulls one end of the chosen notes' span; past the other end they are turned about. */
+  private stretch(
+    point: Point,
+    { side, from, to, row }: { side: "from" | "to"; from: number; to: number; row: Row },
+  ): void {
+    const { store } = this.host;
+    const state = store.getState();
+    const ids = ownIds(state.selection);
+    const pulled = tickOf(this.host.view(), point.x);
+    const tick = point.alt ? pulled : lineAt(row.grid, nearestLine(row.grid, pulled));
+    const width = to - from;
+    const exact = (side === "to" ? tick - from : to - tick) / width;
+    const factor = Math.sign(exact || 1) * Math.min(8, Math.max(0.01, Math.abs(exact)));
+    // The transform keeps the front where it is; the end that is not pulled must stay instead.
+    const wide = Math.abs(factor) * width;
+    const shift = side === "to" ? (factor < 0 ? -wide : 0) : factor < 0 ? width : width - wide;
+    let said = "";
+    this.apply("Stretch", (p) =>
+      edits.changePart(p, place(state), (part) => {
+        const context = { ...contextOf(p, trackOf(p, state.track), part), selection: ids };
+        const done = TRANSFORMS.stretch!.apply(
+          part.notes,
+          { factor },
+          { ...context, range: [from, to] },
+        );
+        said = `× ${factor.toFixed(2)}: ${done.effect.sentence}`;
+        const moved = done.notes.map((note) =>
+          ids.has(note.id)
+            ? { ...note, start: Math.max(-MAX_EARLY, Math.round(note.start + shift)) }
+            : note,
+        );
+        return { ...part, notes: sortNotes(moved) };
+      }),
+    );
+    store.setState({ said });
+  }
+
+  private lengthen(dx: number, free: boolean, end: "begin" | "end"): void {
     const state = this.host.store.getState();
     const ids = ownIds(state.selection);
     const by = dx / this.host.view().zoom;
     const change = (note: Note) => {
       const cell = free ? 1 : gridTicks(gridOfNote(state, note));
+      if (end === "begin") return frontMoved(note, Math.round(by / cell) * cell);
       return { ...note, length: Math.max(1, note.length + Math.round(by / cell) * cell) };
     };
     this.apply("Length", (p) => edits.changeNotes(p, place(state), ids, change));
@@ -336,13 +460,18 @@ export class Gestures {
     this.apply("Draw a note", (p) => edits.addNotes(p, place(state), [{ ...note, length }]));
   }
 
-  private selectBox(point: Point, before: ReadonlySet<string>): void {
+  private selectBox(
+    point: Point,
+    { before, take }: { before: ReadonlySet<string>; take: boolean },
+  ): void {
     const { store } = this.host;
     const box = { x0: this.from.x, y0: this.from.y, x1: point.x, y1: point.y };
     this.host.showBox(box);
     const block = this.host.layout().blocks.find((b) => b.track.id === store.getState().track);
     if (!block) return;
     const found = notesInBox(block, this.host.view(), box);
-    store.setState({ selection: new Set([...before, ...found]) });
+    const gone = new Set(take ? found : []);
+    const kept = take ? [...before].filter((id) => !gone.has(id)) : [...before, ...found];
+    store.setState({ selection: new Set(kept) });
   }
 }

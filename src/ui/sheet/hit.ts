@@ -1,6 +1,6 @@
 import { lowerBound, type Note } from "@/core";
 import type { Block, Row, SheetLayout } from "./layout";
-import { rowAt } from "./layout";
+import { rowAt, rowOf } from "./layout";
 import { startsOf } from "./starts";
 import { stoneOf } from "./stones";
 import { tickOf, xOf, type View } from "./view";
@@ -13,14 +13,20 @@ export interface Hit {
   tick: number;
   /** The note there, and which part of it. */
   note: Note | null;
-  zone: "stone" | "tail" | "end";
+  zone: "stone" | "tail" | "end" | "begin";
 }
 
 const REACH = 5;
 const END_ZONE = 7;
 
 /** Finds row and note under a point; `y` counts in the sheet's content. */
-export function hitTest(layout: SheetLayout, view: View, x: number, y: number): Hit | null {
+export function hitTest(
+  layout: SheetLayout,
+  view: View,
+  x: number,
+  y: number,
+  selection?: ReadonlySet<string>,
+): Hit | null {
   const found = rowAt(layout, y);
   if (!found) return null;
   const { block, row } = found;
@@ -31,23 +37,27 @@ export function hitTest(layout: SheetLayout, view: View, x: number, y: number): 
 
   let best: { note: Note; distance: number } | null = null;
   let tail: { note: Note; end: boolean } | null = null;
+  let begin: Note | null = null;
   const widest = 16 / view.zoom;
   const from =
     block.track.kind === "melody" ? 0 : lowerBound(startsOf(block.heard), inLoop - widest);
   for (let i = from; i < block.heard.length; i++) {
     const note = block.heard[i]!;
     if (note.start > inLoop + widest || note.start >= row.period) break;
-    if (note.pitch !== row.pitch) continue;
+    if (rowOf(note) !== row.pitch) continue;
     const at = xOf(view, note.start + loop * row.period);
     const distance = Math.abs(at - x);
     const radius = Math.max(REACH, stoneOf(block.heard, note, row, view).radius + 1);
     if (distance <= radius && (!best || distance < best.distance)) best = { note, distance };
     else if (block.track.kind === "melody") {
+      // Just before a chosen note's stone is its front end.
+      if (at - x > radius && at - x <= radius + END_ZONE && selection?.has(note.id)) begin = note;
       const end = xOf(view, note.start + note.length + loop * row.period);
       if (x > at && x <= end + 3) tail = { note, end: end - x < END_ZONE };
     }
   }
   if (best) return { ...near, note: best.note, zone: "stone" };
+  if (begin) return { ...near, note: begin, zone: "begin" };
   if (tail) return { ...near, note: tail.note, zone: tail.end ? "end" : "tail" };
   return { ...near, note: null, zone: "stone" };
 }
@@ -63,7 +73,7 @@ export function notesInBox(
   const rows = new Map(block.rows.map((row) => [row.pitch, row]));
   return block.heard
     .filter((note) => {
-      const row = rows.get(note.pitch);
+      const row = rows.get(rowOf(note));
       if (!row) return false;
       const [x, y] = [xOf(view, note.start), row.y + row.height / 2];
       return x >= left && x <= right && y >= top && y <= bottom;

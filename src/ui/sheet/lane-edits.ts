@@ -2,7 +2,6 @@ import { nanoid } from "nanoid";
 import {
   TRANSFORMS,
   barTicks,
-  contextOf,
   driftOf,
   edits,
   gridTicks,
@@ -14,10 +13,9 @@ import {
   partOf,
   trackOf,
   type Note,
-  type Params,
 } from "@/core";
 import { KITS, kitOf } from "@/audio/kits/registry";
-import { place, stretchInHand, type Session, type SessionStore } from "../session/store";
+import { place, type Session, type SessionStore } from "../session/store";
 import {
   chosen,
   describeCaret,
@@ -26,9 +24,9 @@ import {
   newNote,
   noteInCell,
   cellOf,
-  ownIds,
   rowInHand,
 } from "./editing";
+import { transformNow } from "./transforming";
 
 /** Velocity of a ghost hit. */
 export const GHOST = 32;
@@ -51,55 +49,9 @@ export function ghostAtCaret(store: SessionStore): void {
   store.setState({ said: describeCaret(store.getState()) });
 }
 
-/**
- * Applies a transform at once to the selection or, where nothing is selected, to the whole lane (or
- * melodic line) in hand.
- */
-export function transformLane(
-  store: SessionStore,
-  id: string,
-  params: Params,
-  label: string,
-  group?: string,
-): void {
-  const state = store.getState();
-  const at = place(state);
-  const track = trackOf(state.project, state.track);
-  const own = ownIds(state.selection);
-  const stretch = stretchInHand(state);
-  const lane = own.size === 0 && track.kind === "drums" ? state.caret.pitch : null;
-  let said = "";
-  const fresh = new Set<string>();
-  state.edit(
-    label,
-    (project) => {
-      const part = partOf(project, at);
-      const result = TRANSFORMS[id]!.apply(part.notes, params, {
-        ...contextOf(project, track, part),
-        selection: own.size > 0 ? own : null,
-        lane,
-        range: stretch ? [stretch.from, stretch.to] : null,
-      });
-      said = result.effect.sentence;
-      const known = new Set(part.notes.map((note) => note.id));
-      const notes = result.notes.map((note) => {
-        if (known.has(note.id)) return note;
-        const named = { ...note, id: nanoid(8) };
-        fresh.add(named.id);
-        return named;
-      });
-      return edits.setNotes(project, at, notes);
-    },
-    group,
-  );
-  const now = new Set(partOf(store.getState().project, at).notes.map((note) => note.id));
-  const selection = new Set([...own, ...(own.size > 0 ? fresh : [])].filter((n) => now.has(n)));
-  store.setState({ said, selection, ...(stretch && { stretch: { ...stretch, of: selection } }) });
-}
-
 /** Turns the lane or selection round its loop; a selected stretch in itself. */
 export function rotateLane(store: SessionStore, steps: number): void {
-  transformLane(store, "rotate", { steps }, "Shift round the loop", "key-rotate");
+  transformNow(store, "rotate", { steps }, "Shift round the loop", "lane", "key-rotate");
 }
 
 /** Velocities in a line from the first to the last selected hit, those between them included. */

@@ -34,6 +34,13 @@ export interface Row {
   quiet: boolean;
 }
 
+/** Pitch of the row for tapped hits that have no pitch yet. */
+export const TAPS = -1;
+
+/** The row a note lies in: its pitch's, or the one for taps. */
+export const rowOf = (note: Pick<Note, "pitch" | "unpitched">): number =>
+  note.unpitched ? TAPS : note.pitch;
+
 /** A track on the sheet: open with its rows, or slim. */
 export interface Block {
   track: Track;
@@ -61,6 +68,7 @@ const TRACK_HEAD = 30;
 const LANE = 31;
 const DEGREE = 17;
 const OUTSIDE = 13;
+const TAP_ROW = 26;
 const SLIM = 62;
 const GAP = 10;
 
@@ -69,6 +77,7 @@ export function layOut(
   project: Project,
   patternId: string,
   open: ReadonlySet<string>,
+  allRows = false,
 ): SheetLayout {
   const pattern = patternOf(project, patternId);
   const total = patternTicks(project, pattern);
@@ -82,7 +91,7 @@ export function layOut(
       ? []
       : track.kind === "drums"
         ? laneRows(track, part, heard.notes, heard.length, top)
-        : degreeRows(project, track, part, heard.notes, heard.length, top);
+        : degreeRows(project, track, part, heard.notes, heard.length, top, allRows);
     const last = rows[rows.length - 1];
     const height = last ? last.y + last.height - y + 6 : SLIM;
     const block = {
@@ -160,10 +169,11 @@ function degreeRows(
   notes: readonly Note[],
   period: number,
   top: number,
+  allRows: boolean,
 ): Row[] {
   const used = new Set<number>();
-  for (const note of notes) used.add(note.pitch);
-  for (const note of part.notes) used.add(note.pitch);
+  for (const note of notes) if (!note.unpitched) used.add(note.pitch);
+  for (const note of part.notes) if (!note.unpitched) used.add(note.pitch);
   const { key } = project;
   const empty = rootBelow(key.root, soundOf(track).category === "Bass" ? 42 : 64);
   let [lowest, highest] = used.size > 0 ? [127, 0] : [empty, empty];
@@ -185,7 +195,7 @@ function degreeRows(
   let y = top;
   for (let pitch = first; pitch >= last; pitch--) {
     const member = inKey(project.key, pitch);
-    if (!member && !used.has(pitch)) continue;
+    if (!member && !allRows && !used.has(pitch)) continue;
     const height = member ? DEGREE : OUTSIDE;
     rows.push({
       pitch,
@@ -201,6 +211,20 @@ function degreeRows(
     });
     y += height;
   }
+  if (notes.some((note) => note.unpitched) || part.notes.some((note) => note.unpitched)) {
+    rows.push({
+      pitch: TAPS,
+      name: "No pitch yet",
+      y,
+      height: TAP_ROW,
+      grid: part.grid,
+      period,
+      lane: null,
+      inKey: true,
+      root: false,
+      quiet: true,
+    });
+  }
   return rows;
 }
 
@@ -213,6 +237,9 @@ export function rowAt(layout: SheetLayout, y: number): { block: Block; row: Row 
   }
   return null;
 }
+
+/** Where the handles for stretching lie: in the head of a track, over its rows. */
+export const handleY = (block: Block): number => (block.rows[0]?.y ?? block.y) - 10;
 
 export function blockAt(layout: SheetLayout, y: number): Block | null {
   return layout.blocks.find((b) => y >= b.y && y < b.y + b.height) ?? null;

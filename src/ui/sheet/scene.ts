@@ -13,4 +13,6 @@ export interface Scene {
   track: string;
   /** Whether old places are shown where the chain or a trial changed them. */
   before: readonly Note[] | null;
+  /** Whether other tracks' notes show behind those of the track in hand. */
+  behind: boolean;
 }

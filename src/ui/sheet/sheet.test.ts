@@ -2,15 +2,8 @@ import { describe, expect, it } from "vitest";
 import { createProject, edits, grid, makeNote, partOf, type Project } from "@/core";
 import { ACTIONS } from "../actions/actions";
 import { createSession, place } from "../session/store";
-import {
-  cellOf,
-  describeCaret,
-  moveCaret,
-  nudgeChosen,
-  rollChosen,
-  toggleAtCaret,
-  walk,
-} from "./editing";
+import { cellOf, describeCaret, moveCaret, nudgeChosen, toggleAtCaret, walk } from "./editing";
+import { transformNow } from "./transforming";
 import { Gestures, type Point } from "./gestures";
 import { hitTest, notesInBox } from "./hit";
 import { layOut, type Row } from "./layout";
@@ -221,7 +214,7 @@ describe("the keyboard", () => {
     expect(store.getState().caret.tick).toBe(480);
     toggleAtCaret(store);
     expect(store.getState().said).toBe("Closed hat, 1.1.3, velocity 96");
-    rollChosen(store, 3);
+    transformNow(store, "roll", { count: 3 }, "Roll");
     expect(notes().map((n) => [n.start, n.length])).toEqual([
       [480, 80],
       [560, 80],
@@ -230,7 +223,7 @@ describe("the keyboard", () => {
     nudgeChosen(store, { ticks: -1 });
     expect(notes().map((n) => n.start)).toEqual([479, 559, 639]);
     walk(store, 1);
-    rollChosen(store, 2);
+    transformNow(store, "roll", { count: 2 }, "Roll");
     expect(notes()).toHaveLength(4);
     expect(new Set(notes().map((n) => n.id)).size).toBe(4);
     moveCaret(store, 0, -99);

@@ -22,9 +22,16 @@ import { readInks } from "./inks";
 import { HEADER_WIDTH, RULER_HEIGHT, layOut, type Row } from "./layout";
 import { Playhead } from "./playhead";
 import type { Scene } from "./scene";
+import { handleAt, spanInHand } from "./span";
 import { usePinch } from "./use-pinch";
 import { useSize, useTimeView } from "./use-view";
 import { MAX_ZOOM, MIN_ZOOM, maxScroll, tickOf, xOf, type View } from "./view";
+
+/** A place on the sheet: a row, and a tick of the pattern. */
+interface Place {
+  row: Row;
+  tick: number;
+}
 
 const NO_KEYS = { shift: false, alt: false, toggle: false, erase: false };
 
@@ -48,7 +55,11 @@ export function Sheet() {
     if (size.width > 0) store.setState({ sheetWidth: size.width });
   }, [store, size.width]);
 
-  const layout = useMemo(() => layOut(heard, pattern, open), [heard, pattern, open]);
+  const allRows = useSession((s) => s.allRows);
+  const layout = useMemo(
+    () => layOut(heard, pattern, open, allRows),
+    [heard, pattern, open, allRows],
+  );
   const time = useTimeView(size.width, layout.total);
   const view: View = useMemo(
     () => ({ ...time, height: size.height, top }),
@@ -63,7 +74,8 @@ export function Sheet() {
   }, [layout, view]);
 
   const [box, setBox] = useState<Box | null>(null);
-  const [hover, setHover] = useState<{ row: Row; tick: number } | null>(null);
+  const [hover, setHover] = useState<Place | null>(null);
+  const [cut, setCut] = useState<Place | null>(null);
   const gestures = useRef<Gestures | null>(null);
   useEffect(() => {
     gestures.current = new Gestures({
@@ -79,7 +91,7 @@ export function Sheet() {
   }, [store, engine]);
 
   useDrawing(notesLayer, layout, view, theme);
-  useOverlay(overLayer, view, theme, layout, box, hover);
+  useOverlay(overLayer, view, theme, layout, { box, hover, cut });
   useCaretInView(scroller, latest);
   useWheel(area, scroller, layout.total, (x, y, steps) => {
     const point = { x, y: y - RULER_HEIGHT + latest.current.view.top };
@@ -116,7 +128,7 @@ export function Sheet() {
     const active = gestures.current;
     if (active?.active) {
       // A fast stroke crosses several steps between two frames: each is painted.
-      const all = event.nativeEvent.getCoalescedEvents?.() ?? [];
+      const all = active.wantsAll ? (event.nativeEvent.getCoalescedEvents?.() ?? []) : [];
       const frame = area.current!.getBoundingClientRect();
       const point = pointOf(event);
       for (const one of all) {
@@ -130,12 +142,27 @@ export function Sheet() {
       return;
     }
     const point = pointOf(event);
-    const hit = hitTest(latest.current.layout, latest.current.view, point.x, point.y);
+    const state = store.getState();
+    const { layout: at, view: seen } = latest.current;
+    const span = spanInHand(state, at);
+    if (span && handleAt(span, seen, point)) {
+      setHover(null);
+      area.current!.style.cursor = "ew-resize";
+      return;
+    }
+    const hit = hitTest(at, seen, point.x, point.y, state.selection);
+    const cutting = state.tool === "cut" && hit?.block.track.kind === "melody";
+    const where = hit && (point.alt ? hit.tick : snapToRow(hit.row, hit.tick));
+    setCut(cutting && hit?.note ? { row: hit.row, tick: where! } : null);
     const tick = hit ? snapToRow(hit.row, hit.tick) : 0;
     const inside = hit && tick >= 0 && tick < latest.current.layout.total;
-    setHover(inside && !hit.note ? { row: hit.row, tick } : null);
+    setHover(inside && !hit.note && !cutting ? { row: hit.row, tick } : null);
     area.current!.style.cursor =
-      hit?.zone === "end" ? "ew-resize" : hit?.note ? "pointer" : "crosshair";
+      hit?.zone === "end" || hit?.zone === "begin"
+        ? "ew-resize"
+        : hit?.note
+          ? "pointer"
+          : "crosshair";
   };
 
   const stopped = layout.blocks.length === 0;
@@ -167,7 +194,10 @@ export function Sheet() {
           pinch.up(event);
           gestures.current?.cancel();
         }}
-        onPointerLeave={() => setHover(null)}
+        onPointerLeave={() => {
+          setHover(null);
+          setCut(null);
+        }}
         onContextMenu={(event) => event.preventDefault()}
       >
         <canvas ref={notesLayer} className="absolute inset-0 h-full w-full" />
@@ -202,8 +232,9 @@ function useDrawing(canvas: CanvasRef, layout: Layout, view: View, theme: string
   const heard = useSession(heardProject);
   const selection = useSession((s) => s.selection);
   const track = useSession((s) => s.track);
+  const behind = useSession((s) => s.behind);
   const before = useSession((s) => {
-    if (!s.track) return null;
+    if (!s.track || s.hearingKept) return null;
     const part = partOf(s.project, place(s));
     const changed = s.trial !== null || (!s.comparing && part.chain.some((step) => step.on));
     return changed ? part.notes : null;
@@ -216,12 +247,21 @@ function useDrawing(canvas: CanvasRef, layout: Layout, view: View, theme: string
       const fresh = element !== null && isOtherSize(element, view.width, view.height);
       const ctx = element && prepareCanvas(element, view.width, view.height);
       if (!ctx) return;
-      const scene = { project: heard, layout, view, inks: readInks(), selection, track, before };
+      const scene = {
+        project: heard,
+        layout,
+        view,
+        inks: readInks(),
+        selection,
+        track,
+        before,
+        behind,
+      };
       drawSheet(ctx, scene, fresh ? null : changedBands(drawn.current, scene));
       drawn.current = scene;
     });
     return () => cancelAnimationFrame(frame);
-  }, [canvas, layout, view, theme, heard, selection, track, before]);
+  }, [canvas, layout, view, theme, heard, selection, track, before, behind]);
 }
 
 function useOverlay(
@@ -229,12 +269,12 @@ function useOverlay(
   view: View,
   theme: string,
   layout: Layout,
-  box: Box | null,
-  hover: { row: Row; tick: number } | null,
+  { box, hover, cut }: { box: Box | null; hover: Place | null; cut: Place | null },
 ): void {
   const caret = useSession((s) => s.caret);
   const track = useSession((s) => s.track);
   const stretch = useSession(stretchInHand);
+  const selection = useSession((s) => s.selection);
   useEffect(() => {
     if (view.width === 0) return;
     const frame = requestAnimationFrame(() => {
@@ -246,11 +286,13 @@ function useOverlay(
         caret: row ? { row, tick: caret.tick } : null,
         hover,
         box,
+        cut,
+        span: spanInHand({ track, selection }, layout),
         stretch: stretch && covered(stretch, stretch.kind === "lane" && row ? [row] : rows),
       });
     });
     return () => cancelAnimationFrame(frame);
-  }, [canvas, view, theme, layout, caret, track, box, hover, stretch]);
+  }, [canvas, view, theme, layout, caret, track, box, hover, cut, stretch, selection]);
 }
 
 /** Brings the caret back into view when a key took it out of it. */

@@ -1,8 +1,9 @@
 "use client";
 import { useCallback, useRef, useState } from "react";
-import { SCALES, edits, keyName, pitchClassName, type Key } from "@/core";
+import { edits, keyName, pitchClassName, type Key } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { useDismiss } from "../shared/use-dismiss";
+import { ScalePicker } from "./scale-picker";
 
 const ANSWERS = [
   ["keep", "Keep the notes", "They stay where they are"],
@@ -16,10 +17,12 @@ export function KeyField() {
   const key = useSession((s) => s.project.key);
   const [change, setChange] = useState<{ from: Key; group: string } | null>(null);
   const root = useRef<HTMLSpanElement>(null);
-  const close = useCallback(() => setChange(null), []);
-  useDismiss(root, change !== null, close);
-  const groups = [...new Set(SCALES.map((s) => s.group))];
-  const known = SCALES.some((s) => s.name === key.scale);
+  const [picking, setPicking] = useState(false);
+  const close = useCallback(() => {
+    setChange(null);
+    setPicking(false);
+  }, []);
+  useDismiss(root, change !== null || picking, close);
 
   const set = (to: Key) => {
     const { project, edit } = store.getState();
@@ -52,21 +55,25 @@ export function KeyField() {
           </option>
         ))}
       </select>
-      <select
-        className="max-w-[124px] cursor-pointer appearance-none truncate bg-transparent"
-        aria-label="Scale of the key"
-        value={key.scale}
-        onChange={(event) => set({ ...key, scale: event.target.value })}
+      <button
+        className="max-w-[124px] truncate text-left"
+        aria-label={`Scale of the key: ${key.scale}`}
+        aria-haspopup="dialog"
+        aria-expanded={picking}
+        onClick={() => setPicking(!picking)}
       >
-        {!known && <option>{key.scale}</option>}
-        {groups.map((group) => (
-          <optgroup key={group} label={group}>
-            {SCALES.filter((s) => s.group === group).map((s) => (
-              <option key={s.name}>{s.name}</option>
-            ))}
-          </optgroup>
-        ))}
-      </select>
+        {key.scale}
+      </button>
+      {picking && (
+        <ScalePicker
+          value={key}
+          onTake={(scale) => {
+            setPicking(false);
+            if (scale !== key.scale) set({ ...key, scale });
+          }}
+          onClose={() => setPicking(false)}
+        />
+      )}
       {change && (
         <div
           role="dialog"

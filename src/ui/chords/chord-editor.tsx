@@ -1,0 +1,181 @@
+"use client";
+import { Trash2, Volume2 } from "lucide-react";
+import { nanoid } from "nanoid";
+import { useState } from "react";
+import {
+  SPREADS,
+  chordOnDegree,
+  chordText,
+  formatPosition,
+  inversionsOf,
+  parseChord,
+  readChord,
+  type ChordMark,
+  type Spread,
+} from "@/core";
+import { useDesk, useSession } from "../session/context";
+import { hearChord } from "./hear";
+
+interface Props {
+  /** The chord that stands there, or null for a new one. */
+  mark: ChordMark | null;
+  start: number;
+  left: number;
+  onPut(mark: ChordMark): void;
+  onRemove(id: string): void;
+  onClose(): void;
+}
+
+const INVERSIONS = ["Root below", "1st inversion", "2nd inversion", "3rd inversion"];
+const HELP = "Type a name such as Dm7 or F/A, or a degree such as 2, 2 7 or V7.";
+
+/** Name, degree, inversion and spread of one chord of the line. */
+export function ChordEditor({ mark, start, left, onPut, onRemove, onClose }: Props) {
+  const desk = useDesk();
+  const key = useSession((s) => s.project.key);
+  const metre = useSession((s) => s.project.metre);
+  const [text, setText] = useState(mark ? chordText(mark.name) : "");
+  const [wrong, setWrong] = useState("");
+  const [sevenths, setSevenths] = useState(false);
+  const chord = mark ? parseChord(mark.name) : null;
+
+  const put = (change: Partial<ChordMark>) => {
+    const fresh: ChordMark = { id: nanoid(8), start, name: "", inversion: 0, spread: "close" };
+    const next = { ...(mark ?? fresh), ...change };
+    onPut(next);
+    if (!desk.store.getState().playing) hearChord(desk, next);
+  };
+  const take = (name: string) => {
+    setWrong("");
+    setText(chordText(name));
+    put({ name, inversion: 0 });
+  };
+  const submit = () => {
+    const name = readChord(text, key);
+    if (name === null) setWrong(`“${text}” is no chord. ${HELP}`);
+    else {
+      take(name);
+      onClose();
+    }
+  };
+  const degrees = [1, 2, 3, 4, 5, 6, 7].map((d) => chordOnDegree(key, d, sevenths ? 4 : 3));
+
+  return (
+    <div
+      role="dialog"
+      aria-label="Chord"
+      className="rounded-box absolute top-[30px] z-30 flex w-[330px] flex-col gap-2 border border-base-300 bg-base-100 p-3 shadow-lg"
+      style={{ left }}
+      onKeyDown={(event) => event.key === "Escape" && onClose()}
+    >
+      <form
+        className="flex items-center gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          submit();
+        }}
+      >
+        <span className="figure quiet">{formatPosition(start, metre)}</span>
+        <input
+          className="input input-sm min-w-0 flex-1 font-semibold"
+          aria-label="Chord name"
+          aria-invalid={wrong !== ""}
+          placeholder="Dm7, F/A, 2, V7"
+          autoFocus
+          maxLength={24}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+        />
+        <button className="btn btn-primary btn-sm">Put</button>
+      </form>
+      {wrong && (
+        <p role="alert" className="text-error">
+          {wrong}
+        </p>
+      )}
+      {degrees.some((name) => name !== null) && (
+        <div className="flex flex-col gap-1">
+          <label className="flex items-center gap-1">
+            <span className="quiet mr-auto">Chords of the key</span>
+            <span className="quiet">with sevenths</span>
+            <input
+              type="checkbox"
+              className="toggle toggle-primary toggle-xs"
+              checked={sevenths}
+              onChange={(event) => setSevenths(event.target.checked)}
+            />
+          </label>
+          <div className="grid grid-cols-4 gap-1">
+            {degrees.map(
+              (name, i) =>
+                name && (
+                  <button
+                    key={i}
+                    className={`h-[28px] rounded-lg border px-1 ${
+                      mark?.name === name
+                        ? "border-primary bg-primary/15"
+                        : "border-base-300 hover:border-base-content"
+                    }`}
+                    aria-label={`Degree ${i + 1}, ${name}`}
+                    onClick={() => take(name)}
+                  >
+                    <span className="quiet figure mr-1 text-[10px]">{i + 1}</span>
+                    {chordText(name)}
+                  </button>
+                ),
+            )}
+          </div>
+        </div>
+      )}
+      {mark && chord && (
+        <div className="flex items-center gap-1.5">
+          <select
+            className="select select-xs min-w-0 flex-1"
+            aria-label="Inversion"
+            value={mark.inversion}
+            onChange={(event) => put({ inversion: Number(event.target.value) })}
+          >
+            {INVERSIONS.slice(0, inversionsOf(chord) + 1).map((label, i) => (
+              <option key={label} value={i}>
+                {label}
+              </option>
+            ))}
+          </select>
+          <select
+            className="select select-xs w-20"
+            aria-label="Spread"
+            value={mark.spread}
+            onChange={(event) => put({ spread: event.target.value as Spread })}
+          >
+            {SPREADS.map((spread) => (
+              <option key={spread}>{spread}</option>
+            ))}
+          </select>
+          <button
+            className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1"
+            aria-label="Hear the chord"
+            title="Hear the chord"
+            onClick={() => hearChord(desk, mark)}
+          >
+            <Volume2 size={14} />
+          </button>
+        </div>
+      )}
+      <div className="flex justify-between">
+        <button className="btn btn-ghost btn-xs" onClick={() => take("")}>
+          No chord from here
+        </button>
+        {mark && (
+          <button
+            className="btn btn-ghost btn-xs gap-1"
+            aria-label="Remove the chord"
+            title="Take it out: the chord before holds on"
+            onClick={() => onRemove(mark.id)}
+          >
+            <Trash2 size={13} /> Remove
+          </button>
+        )}
+      </div>
+    </div>
+  );
+}

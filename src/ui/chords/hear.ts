@@ -1,0 +1,21 @@
+import { chordPitches, parseChord, type ChordMark } from "@/core";
+import type { Engine } from "@/audio/engine";
+import type { SessionStore } from "../session/store";
+
+/** Where the roots of held chords lie for a sound. */
+export const lowOf = (sound: string): number => (sound === "reed-bass" ? 36 : 55);
+
+/** Sounds a chord on the melodic track in hand, else on the first there is. */
+export function hearChord(
+  { store, engine }: { store: SessionStore; engine: Engine },
+  mark: Pick<ChordMark, "name" | "inversion" | "spread">,
+): void {
+  const { project, track } = store.getState();
+  const melodic = project.tracks.filter((t) => t.kind === "melody");
+  const on = melodic.find((t) => t.id === track) ?? melodic[0];
+  const chord = parseChord(mark.name);
+  if (!on || !chord) return;
+  for (const pitch of chordPitches(chord, { ...mark, low: lowOf(on.sound) })) {
+    void engine.audition(on.id, pitch, 84, 0.9);
+  }
+}

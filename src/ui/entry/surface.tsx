@@ -1,0 +1,240 @@
+"use client";
+import { Delete, Minus, Plus, X } from "lucide-react";
+import { useRef } from "react";
+import { inKey, pitchClassName } from "@/core";
+import { useDesk, useSession } from "../session/context";
+import { Piano } from "../shared/piano";
+import {
+  DYNAMICS,
+  ENTRY_VALUES,
+  leaveEntry,
+  rest,
+  set,
+  settle,
+  stepBack,
+  tapped,
+  tie,
+  type Entry,
+  type EntryMode,
+} from "./entry";
+import { keyDown, tapUp, useEntryKeys } from "./entry-keys";
+
+const MODES: readonly { id: EntryMode; label: string; about: string }[] = [
+  { id: "notes", label: "Notes", about: "Each key enters a note of the value and moves on" },
+  {
+    id: "tap",
+    label: "Tap a rhythm",
+    about: "Any key taps against the loop: hits without a pitch",
+  },
+  { id: "pitches", label: "Give pitches", about: "Each key gives the next tapped hit its pitch" },
+];
+
+/** The playing surface: note values, dynamics and keys, for entering notes step by step. */
+export function Surface() {
+  const entry = useSession((s) => s.entry);
+  useEntryKeys();
+  return entry ? <Open entry={entry} /> : null;
+}
+
+function Open({ entry }: { entry: Entry }) {
+  const desk = useDesk();
+  const { store } = desk;
+  const key = useSession((s) => s.project.key);
+  const inScale = useSession((s) => s.inScale);
+  const left = useSession((s) => tapped(s).length);
+  const tap = useRef<string | null>(null);
+  const change = (part: Partial<Entry>) => set(store, part);
+  return (
+    <section
+      aria-label="Step entry"
+      className="flex gap-4 border-t border-base-300 px-4 py-2 text-[12px]"
+    >
+      <div className="flex w-[190px] shrink-0 flex-col gap-1">
+        <div role="radiogroup" aria-label="What the keys do" className="flex flex-col">
+          {MODES.map(({ id, label, about }) => (
+            <button
+              key={id}
+              role="radio"
+              aria-checked={entry.mode === id}
+              title={`${about} (B goes on to the next)`}
+              className={`flex h-[25px] items-center justify-between rounded-lg px-2 text-left ${
+                entry.mode === id ? "bg-primary/15 font-semibold" : "quiet hover:bg-base-200"
+              }`}
+              onClick={() => change({ mode: id, open: null })}
+            >
+              {label}
+              {id === "pitches" && left > 0 && <span className="figure">{left} left</span>}
+            </button>
+          ))}
+        </div>
+        <div className="flex gap-1">
+          {entry.mode === "tap" ? (
+            <Toggle
+              label="Taps to the grid"
+              on={entry.snapTaps}
+              onClick={() => change({ snapTaps: !entry.snapTaps })}
+            />
+          ) : (
+            <Toggle
+              label={entry.insert ? "Insert" : "Overwrite"}
+              title="Insert moves what follows on; overwrite takes its place (M)"
+              on={entry.insert}
+              onClick={() => change({ insert: !entry.insert })}
+            />
+          )}
+          <button
+            className="btn btn-ghost btn-xs h-[24px] min-h-0 gap-1 px-1.5"
+            title="Leave step entry (I or esc)"
+            onClick={() => leaveEntry(store)}
+          >
+            <X size={12} /> Leave
+          </button>
+        </div>
+      </div>
+      <div className="flex min-w-0 flex-1 flex-col gap-1.5">
+        <div className="flex flex-wrap items-center gap-1">
+          <span role="radiogroup" aria-label="Note value" className="flex gap-1">
+            {ENTRY_VALUES.map((value, i) => (
+              <button
+                key={value}
+                role="radio"
+                aria-checked={entry.value === value}
+                className={`figure h-[24px] rounded-full border px-1.5 text-[11px] ${
+                  entry.value === value
+                    ? "border-primary bg-primary/15 font-semibold"
+                    : "border-base-300 hover:border-base-content"
+                }`}
+                title={`1/${value} (key ${i + 1})`}
+                onClick={() => change({ value })}
+              >
+                1/{value}
+              </button>
+            ))}
+          </span>
+          <Toggle
+            label="Triplet"
+            title="Triplet (9)"
+            on={entry.kind === "triplet"}
+            onClick={() => change({ kind: entry.kind === "triplet" ? "straight" : "triplet" })}
+          />
+          <Toggle
+            label="Dotted"
+            title="Dotted (0)"
+            on={entry.kind === "dotted"}
+            onClick={() => change({ kind: entry.kind === "dotted" ? "straight" : "dotted" })}
+          />
+        </div>
+        <div className="flex flex-wrap items-center gap-1">
+          <span role="radiogroup" aria-label="Dynamics" className="flex gap-1">
+            {DYNAMICS.map(([name, velocity]) => (
+              <button
+                key={name}
+                role="radio"
+                aria-checked={entry.velocity === velocity}
+                className={`h-[24px] min-w-[26px] rounded-full border px-1.5 font-serif text-[12px] italic ${
+                  entry.velocity === velocity
+                    ? "border-primary bg-primary/15 font-semibold"
+                    : "border-base-300 hover:border-base-content"
+                }`}
+                title={`Velocity ${velocity} (C softer, V louder)`}
+                onClick={() => change({ velocity })}
+              >
+                {name}
+              </button>
+            ))}
+          </span>
+        </div>
+        <div className="flex flex-wrap items-center gap-1">
+          <Plain label="Rest" title="A step without a note (enter)" onClick={() => rest(store)} />
+          <Plain label="Tie" title="Hold the last step on (=)" onClick={() => tie(store)} />
+          <button
+            className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
+            aria-label="Step back"
+            title="Take the last step away (backspace)"
+            onClick={() => stepBack(store)}
+          >
+            <Delete size={14} />
+          </button>
+          <Toggle
+            label="Gather a chord"
+            title="Clicked keys stay on one step until Next step"
+            on={entry.gather}
+            onClick={() => {
+              settle(store);
+              change({ gather: !entry.gather });
+            }}
+          />
+          {entry.gather && (
+            <Plain label="Next step" title="The chord is done" onClick={() => settle(store)} />
+          )}
+          <span className="ml-auto flex items-center">
+            <button
+              className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
+              aria-label="Keys an octave down"
+              title="An octave down (Z)"
+              onClick={() => change({ low: Math.max(0, entry.low - 12) })}
+            >
+              <Minus size={12} />
+            </button>
+            <span className="figure quiet">C{Math.floor(entry.low / 12) - 1}</span>
+            <button
+              className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
+              aria-label="Keys an octave up"
+              title="An octave up (X)"
+              onClick={() => change({ low: Math.min(96, entry.low + 12) })}
+            >
+              <Plus size={12} />
+            </button>
+          </span>
+        </div>
+      </div>
+      <div className="w-[330px] shrink-0">
+        <Piano
+          low={entry.low}
+          octaves={2}
+          height={38}
+          mark={(p) => (inKey(key, p) ? (p % 12 === key.root ? "root" : "in") : null)}
+          caption={(p) => (p % 12 === 0 ? pitchClassName(key, p) : "")}
+          onDown={(pitch) => {
+            tap.current = keyDown(desk, pitch - entry.low);
+          }}
+          onUp={() => {
+            if (tap.current) tapUp(desk, tap.current);
+            else if (!entry.gather) settle(store);
+            tap.current = null;
+          }}
+        />
+        <p className="quiet mt-0.5 text-[11px]">
+          Keys A to L and the row above play{inScale ? ", held to the scale" : ""}.
+        </p>
+      </div>
+    </section>
+  );
+}
+
+interface ButtonProps {
+  label: string;
+  title?: string;
+  onClick(): void;
+}
+
+const Plain = ({ label, title, onClick }: ButtonProps) => (
+  <button className="btn btn-xs h-[24px] min-h-0 px-2" title={title} onClick={onClick}>
+    {label}
+  </button>
+);
+
+export const Toggle = ({ label, title, on, onClick }: ButtonProps & { on: boolean }) => (
+  <button
+    className={`h-[24px] shrink-0 rounded-full border px-2 text-[11px] whitespace-nowrap ${
+      on
+        ? "border-primary bg-primary/15 font-semibold"
+        : "border-base-300 hover:border-base-content"
+    }`}
+    aria-pressed={on}
+    title={title}
+    onClick={onClick}
+  >
+    {label}
+  </button>
+);

@@ -1,0 +1,98 @@
+import type { PointerEvent } from "react";
+
+const BLACK = [1, 3, 6, 8, 10];
+/** Places of the twelve keys on the seven white ones, in widths of a white key. */
+const PLACES = [0, 0.65, 1, 1.75, 2, 3, 3.6, 4, 4.7, 5, 5.8, 6];
+
+interface Props {
+  /** MIDI pitch of the lowest key, a C. */
+  low: number;
+  octaves: number;
+  height: number;
+  /** What a key is: it gets a dot in the key's colour, the root a larger one. */
+  mark?(pitch: number): "root" | "in" | null;
+  down?: ReadonlySet<number>;
+  caption?(pitch: number): string;
+  onDown?(pitch: number, velocity: number): void;
+  onUp?(pitch: number): void;
+}
+
+/** Keys of a piano, as a picture or to be played: lower on a key is louder. */
+export function Piano({ low, octaves, height, mark, down, caption, onDown, onUp }: Props) {
+  const pitches = Array.from({ length: octaves * 12 + 1 }, (_, i) => low + i);
+  const whites = octaves * 7 + 1;
+  const place = (pitch: number) => {
+    const i = pitch - low;
+    return Math.floor(i / 12) * 7 + PLACES[i % 12]!;
+  };
+  const isBlack = (pitch: number) => BLACK.includes((pitch - low) % 12);
+  const press = (event: PointerEvent<SVGGElement>, pitch: number) => {
+    if (!onDown) return;
+    event.preventDefault();
+    event.currentTarget.setPointerCapture(event.pointerId);
+    const frame = event.currentTarget.getBoundingClientRect();
+    const share = Math.min(1, Math.max(0, (event.clientY - frame.top) / frame.height));
+    onDown(pitch, Math.round(30 + 97 * share));
+  };
+  const one = (pitch: number) => {
+    const black = isBlack(pitch);
+    const [w, h] = black ? [6.2, height * 0.6] : [9.6, height];
+    const x = place(pitch) * 10 + 0.2;
+    const marked = mark?.(pitch) ?? null;
+    const pressed = down?.has(pitch);
+    return (
+      <g
+        key={pitch}
+        data-pitch={pitch}
+        className={onDown ? "cursor-pointer" : undefined}
+        onPointerDown={(event) => press(event, pitch)}
+        onPointerUp={() => onUp?.(pitch)}
+        onPointerCancel={() => onUp?.(pitch)}
+      >
+        <rect
+          x={x}
+          y={0.5}
+          width={w}
+          height={h}
+          rx={1.6}
+          fill={
+            pressed ? "var(--color-primary)" : black ? "var(--piano-black)" : "var(--piano-white)"
+          }
+          stroke="var(--sheet-line)"
+          strokeWidth={0.5}
+        />
+        {marked && (
+          <circle
+            cx={x + w / 2}
+            cy={h - (marked === "root" ? 4.4 : 3.8)}
+            r={marked === "root" ? 2.6 : 1.6}
+            fill={pressed ? "var(--color-primary-content)" : "var(--color-primary)"}
+          />
+        )}
+        {caption && (
+          <text
+            x={x + w / 2}
+            y={h - 9}
+            fontSize={4.2}
+            textAnchor="middle"
+            fill={black ? "var(--piano-white)" : "var(--piano-black)"}
+            pointerEvents="none"
+          >
+            {caption(pitch)}
+          </text>
+        )}
+      </g>
+    );
+  };
+  return (
+    <svg
+      viewBox={`0 0 ${whites * 10} ${height + 1}`}
+      className="block w-full touch-none select-none"
+      role={onDown ? "group" : "img"}
+      aria-label={onDown ? "Keys" : "Notes of the scale on a keyboard"}
+    >
+      {pitches.filter((p) => !isBlack(p)).map(one)}
+      {pitches.filter(isBlack).map(one)}
+    </svg>
+  );
+}
