@@ -4,6 +4,7 @@ import { useKeys } from "./actions/use-keys";
 import { Bench } from "./bench/bench";
 import { ChordLine } from "./chords/chord-line";
 import { Foot } from "./foot/foot";
+import { IdeaSheet } from "./ideas/idea-sheet";
 import { SessionProvider } from "./session/context";
 import type { StoredProject } from "./shared/api";
 import { Sheet } from "./sheet/sheet";
@@ -27,6 +28,7 @@ function Table() {
         <div className="flex min-w-0 flex-1 flex-col">
           <ChordLine />
           <Sheet />
+          <IdeaSheet />
           <Foot />
         </div>
         <Bench />

@@ -1,53 +1,15 @@
 import { nanoid } from "nanoid";
-import type { Engine } from "@/audio/engine";
 import { beatTicks, edits, patternTicks, stepGrid, trackOf, type GridKind } from "@/core";
-import type { Session, SessionStore } from "../session/store";
+import type { Session } from "../session/store";
 import { toggleTheme } from "../shared/theme";
 import * as clipboard from "../sheet/clipboard";
 import * as sheet from "../sheet/editing";
 import * as lane from "../sheet/lane-edits";
 import { transformNow } from "../sheet/transforming";
+import { action, type Action, type Desk } from "./action";
+import { MELODY_ACTIONS } from "./melody-actions";
 import { MAX_ZOOM, MIN_ZOOM, PAD, fitZoom, maxScroll } from "../sheet/view";
 import { LINED_UP, lineUp, togglePin, userGrids, type LinedUp } from "../user/user-store";
-
-export interface Desk {
-  store: SessionStore;
-  engine: Engine;
-}
-
-/** Something a user can do, with its name, its keys and what it does. One entry adds one. */
-export interface Action {
-  id: string;
-  label: string;
-  group: string;
-  /** Keys in tinykeys' notation; `$mod` is ctrl or cmd. */
-  keys: string[];
-  /** How the first key is written for people. */
-  shown: string;
-  run(desk: Desk): void;
-}
-
-/** Groups of actions that work on the track in hand. */
-const NEEDS_TRACK = new Set(["Caret", "Select", "Edit", "Transform", "Grid", "Track"]);
-
-const action = (
-  group: string,
-  id: string,
-  label: string,
-  keys: string[],
-  shown: string,
-  run: (desk: Desk) => void,
-): Action => ({
-  id,
-  label,
-  group,
-  keys,
-  shown,
-  // A project may have no track yet; then there is nothing for these to work on.
-  run: (desk) => {
-    if (!NEEDS_TRACK.has(group) || desk.store.getState().track) run(desk);
-  },
-});
 
 export async function togglePlay({ store, engine }: Desk): Promise<void> {
   if (engine.isPlaying) {
@@ -186,6 +148,8 @@ function focusField(label: string): void {
   field?.select();
 }
 
+export type { Action, Desk };
+
 export const ACTIONS: readonly Action[] = [
   action("Play", "play", "Play or stop", ["Space"], "space", (d) => void togglePlay(d)),
   action("History", "undo", "Undo", ["$mod+z"], "ctrl Z", (d) => d.store.getState().undo()),
@@ -201,14 +165,16 @@ export const ACTIONS: readonly Action[] = [
     ),
   ),
   action("Caret", "left", "Caret to the step before", ["ArrowLeft"], "←", (d) =>
-    sheet.moveCaret(d.store, -1, 0),
+    d.store.getState().walking ? sheet.walk(d.store, -1) : sheet.moveCaret(d.store, -1, 0),
   ),
   action("Caret", "right", "Caret to the next step", ["ArrowRight"], "→", (d) =>
-    sheet.moveCaret(d.store, 1, 0),
+    d.store.getState().walking ? sheet.walk(d.store, 1) : sheet.moveCaret(d.store, 1, 0),
   ),
-  action("Caret", "up", "Caret a row up", ["ArrowUp"], "↑", (d) => sheet.moveCaret(d.store, 0, -1)),
+  action("Caret", "up", "Caret a row up", ["ArrowUp"], "↑", (d) =>
+    d.store.getState().walking ? sheet.walkAcross(d.store, 1) : sheet.moveCaret(d.store, 0, -1),
+  ),
   action("Caret", "down", "Caret a row down", ["ArrowDown"], "↓", (d) =>
-    sheet.moveCaret(d.store, 0, 1),
+    d.store.getState().walking ? sheet.walkAcross(d.store, -1) : sheet.moveCaret(d.store, 0, 1),
   ),
   action("Caret", "put", "Put or take away at the caret", ["Enter"], "enter", hearCaret),
   action("Select", "next", "Next note", ["n"], "N", (d) => sheet.walk(d.store, 1)),
@@ -451,6 +417,7 @@ export const ACTIONS: readonly Action[] = [
   action("Caret", "end", "Caret to the last step", ["End"], "end", (d) =>
     sheet.caretTo(d.store, "end"),
   ),
+  ...MELODY_ACTIONS,
   action("View", "theme", "Light or dark", [], "", () => toggleTheme()),
   ...(["transform", "generate", "sound", "measure"] as const).map((bench, i) =>
     action(

@@ -1,306 +1,264 @@
 "use client";
 import { Dices } from "lucide-react";
 import { useState } from "react";
-import { toast } from "sonner";
+import { keyName, padName, parsePitch, partOf, pitchName, trackOf } from "@/core";
 import {
-  IDEA_DEFAULTS,
-  barTicks,
-  edits,
-  generateIdeas,
-  parsePitch,
-  partOf,
-  patternOf,
-  keyName,
-  pitchName,
-  type Idea,
-  type ValueWeight,
-} from "@/core";
+  ask,
+  barsOf,
+  changeLocks,
+  changeSettings,
+  lockedFrom,
+  settingsOf,
+  useIdeas,
+} from "../ideas/ideas";
+import { CHOICES, NUMBERS, VALUES, type Settings } from "../ideas/settings";
 import { useDesk, useSession } from "../session/context";
+import { place } from "../session/store";
 import { SliderField } from "../shared/slider-field";
 import { ValueField } from "../shared/value-field";
-import { ScorePicture } from "./score-picture";
 
-/** Note values offered in the mix; each weight is a share of the time. */
-const VALUES: readonly (ValueWeight & { label: string })[] = [
-  { label: "1/2", value: 2, kind: "straight", weight: 0 },
-  { label: "1/4", value: 4, kind: "straight", weight: 1 },
-  { label: "1/8", value: 8, kind: "straight", weight: 3 },
-  { label: "1/16", value: 16, kind: "straight", weight: 1 },
-  { label: "1/8T", value: 8, kind: "triplet", weight: 0 },
-  { label: "1/16T", value: 16, kind: "triplet", weight: 0 },
-  { label: "1/8.", value: 8, kind: "dotted", weight: 0 },
-];
-
-interface Settings {
-  low: number;
-  high: number;
-  density: number;
-  weights: number[];
-  repetition: number;
-  leap: number;
-  seed: number;
-  keepRhythm: boolean;
-}
-
-/** The register a sound is usually played in, as a start. */
-function registerOf(sound: string): [number, number] {
-  return sound === "reed-bass" ? [33, 55] : [57, 81];
-}
-
-/** Generates lines in the key for the melodic track in hand. */
+/** What ideas for the part in hand are asked for with. */
 export function GeneratePanel() {
   const { store } = useDesk();
-  const project = useSession((s) => s.project);
-  const pattern = useSession((s) => s.pattern);
-  const trackId = useSession((s) => s.track);
-  const trial = useSession((s) => s.trial);
-  const track = project.tracks.find((t) => t.id === trackId);
-  const [ideas, setIdeas] = useState<{ track: string; list: Idea[] }>({ track: "", list: [] });
-  const [settings, setSettings] = useState<Settings | null>(null);
+  const state = useSession((s) => s);
+  const all = useIdeas();
+  const [more, setMore] = useState(false);
+  if (!state.track) return <p className="quiet p-4">Add a track first, on the left.</p>;
 
-  if (!track || track.kind === "drums") {
-    const melodic = project.tracks.filter((t) => t.kind === "melody");
-    return (
-      <div className="flex flex-col items-start gap-2 p-4">
-        <p className="quiet">Lines are generated for a melodic track. Take one in hand:</p>
-        {melodic.map((t) => (
-          <button
-            key={t.id}
-            className="btn btn-sm"
-            onClick={() => store.getState().takeTrack(t.id)}
-          >
-            {t.name}
-          </button>
-        ))}
-        {melodic.length === 0 && <p className="quiet">There is none yet; add one on the left.</p>}
-      </div>
-    );
-  }
-
-  const [low, high] = registerOf(track.sound);
-  const now: Settings = settings ?? {
-    low,
-    high,
-    density: IDEA_DEFAULTS.density,
-    weights: VALUES.map((v) => v.weight),
-    repetition: IDEA_DEFAULTS.repetition,
-    leap: IDEA_DEFAULTS.leap,
-    seed: 1,
-    keepRhythm: false,
-  };
-  const set = (change: Partial<Settings>) => setSettings({ ...now, ...change });
-  const at = { pattern, track: trackId };
-  const part = partOf(project, at);
-  const bars = Math.max(
-    1,
-    Math.min(patternOf(project, pattern).bars, Math.ceil(part.length / barTicks(project.metre))),
-  );
-  const shown = ideas.track === trackId ? ideas.list : [];
-
-  const generate = (seed: number) => {
-    try {
-      const list = generateIdeas({
-        key: project.key,
-        metre: project.metre,
-        bars: Math.min(64, bars),
-        low: now.low,
-        high: now.high,
-        density: now.density,
-        values: VALUES.map(({ value, kind }, i) => ({ value, kind, weight: now.weights[i]! })),
-        repetition: now.repetition,
-        leap: now.leap,
-        seed,
-        rhythm: now.keepRhythm && part.notes.length > 0 ? part.notes : null,
-      });
-      setIdeas({ track: trackId, list });
-      if (list[0]) hear(list[0]);
-    } catch (error) {
-      toast.error((error as Error).message);
-    }
-  };
-  const hear = (idea: Idea) =>
-    store.setState({
-      trial: { place: at, notes: idea.notes, label: `idea ${idea.seed}` },
-      selection: new Set(),
-    });
-  const next = () => {
-    const index = shown.findIndex((idea) => idea.notes === trial?.notes);
-    if (shown.length > 0) hear(shown[(index + 1) % shown.length]!);
-  };
-  const keep = () => {
-    if (!trial) return;
-    store
-      .getState()
-      .edit(`Keep ${trial.label}`, (p) => edits.setNotes(p, trial.place, trial.notes));
-    store.setState({ trial: null });
-    toast.success("Written to notes. Undo brings the old line back.");
-  };
+  const { project } = state;
+  const track = trackOf(project, state.track);
+  const drums = track.kind === "drums";
+  const now = settingsOf(state, all);
+  const set = (change: Partial<Settings>) => changeSettings(store, change);
+  const bars = barsOf(project, place(state));
+  const { generated } = partOf(project, place(state));
+  const numbers = NUMBERS.filter((field) => (drums ? field.drums : field.melody));
 
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto p-3.5 text-[12px]">
+      <div className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-y-auto p-3.5 text-[12px]">
         <p className="quiet">
-          {track.name}, {bars === 1 ? "1 bar" : `${bars} bars`} in {keyName(project.key)}
+          {drums && !now.allLanes ? laneName(track.lanes, state.caret.pitch) : track.name},{" "}
+          {bars === 1 ? "1 bar" : `${bars} bars`}
+          {drums ? "" : ` in ${keyName(project.key)}`}
+          {generated && `; these notes came from seed ${generated.seed}`}
         </p>
-        <div className="flex items-center justify-between">
-          <span className="quiet">Register</span>
-          <span className="flex items-center gap-1">
-            <PitchField
-              label="Lowest note"
-              value={now.low}
-              max={now.high}
-              onChange={(v) => set({ low: v })}
+        {drums && (
+          <label className="flex items-center justify-between">
+            <span className="quiet">All lanes together</span>
+            <input
+              type="checkbox"
+              className="toggle toggle-primary toggle-xs"
+              checked={now.allLanes}
+              onChange={(event) => set({ allLanes: event.target.checked })}
             />
-            to
-            <PitchField
-              label="Highest note"
-              value={now.high}
-              min={now.low}
-              onChange={(v) => set({ high: v })}
-            />
-          </span>
-        </div>
-        <SliderField
-          label="Density"
-          value={now.density}
-          min={0}
-          max={100}
-          format={(v) => `${v} %`}
-          onChange={(v) => set({ density: v })}
+          </label>
+        )}
+        {!drums && (
+          <FromTo
+            label="Register"
+            low={now.low}
+            high={now.high}
+            onLow={(low) => set({ low })}
+            onHigh={(high) => set({ high })}
+            names={["Lowest note", "Highest note"]}
+            pitch
+          />
+        )}
+        {numbers.map(({ id, label, min, max, unit }) => (
+          <SliderField
+            key={id}
+            label={label}
+            value={Number(now[id])}
+            min={min}
+            max={max}
+            format={(v) => `${v}${unit}`}
+            onChange={(v) => set({ [id]: Math.round(v) })}
+          />
+        ))}
+        {!drums && <Mix weights={now.weights} onChange={(weights) => set({ weights })} />}
+        <FromTo
+          label="Velocity"
+          low={now.softest}
+          high={now.loudest}
+          onLow={(softest) => set({ softest })}
+          onHigh={(loudest) => set({ loudest })}
+          names={["Softest", "Loudest"]}
         />
-        <SliderField
-          label="Repetition"
-          value={now.repetition}
-          min={0}
-          max={100}
-          format={(v) => `${v} %`}
-          onChange={(v) => set({ repetition: v })}
-        />
-        <SliderField
-          label="Largest leap"
-          value={now.leap}
-          min={1}
-          max={24}
-          format={(v) => `${v} st`}
-          onChange={(v) => set({ leap: v })}
-        />
-        <fieldset className="rounded-box border border-base-300 px-3 py-2">
-          <legend className="quiet px-1">Note values, share of the time</legend>
-          <div className="grid grid-cols-7 gap-1">
-            {VALUES.map((v, i) => (
-              <label key={v.label} className="flex flex-col items-center gap-1">
-                <input
-                  type="range"
-                  className="h-14 w-4 accent-[var(--color-primary)] [direction:rtl] [writing-mode:vertical-lr]"
-                  aria-label={`Share of ${v.label}`}
-                  min={0}
-                  max={5}
-                  step={1}
-                  value={now.weights[i]}
-                  onChange={(event) =>
-                    set({
-                      weights: now.weights.map((w, k) =>
-                        k === i ? Number(event.target.value) : w,
-                      ),
-                    })
-                  }
-                />
-                <span className="figure text-[10px]">{v.label}</span>
+        {!drums && (
+          <>
+            {(more ? CHOICES : CHOICES.slice(0, 2)).map(({ id, label, options }) => (
+              <label key={id} className="flex items-center justify-between gap-2">
+                <span className="quiet">{label}</span>
+                <select
+                  className="select select-xs w-40"
+                  value={String(now[id])}
+                  onChange={(event) => set({ [id]: event.target.value })}
+                >
+                  {options.map((option) => (
+                    <option key={option}>{option}</option>
+                  ))}
+                </select>
               </label>
             ))}
-          </div>
-        </fieldset>
-        <label className="flex items-center justify-between">
-          <span className="quiet">Keep the rhythm that is there</span>
-          <input
-            type="checkbox"
-            className="toggle toggle-primary toggle-xs"
-            checked={now.keepRhythm}
-            disabled={part.notes.length === 0}
-            onChange={(event) => set({ keepRhythm: event.target.checked })}
-          />
-        </label>
-        <div className="flex items-center gap-2">
-          <span className="quiet">Seed</span>
-          <ValueField
-            label="Seed"
-            className="w-20"
-            value={now.seed}
-            min={0}
-            max={999_999}
-            onChange={(v) => set({ seed: Math.round(v) })}
-          />
-          <button className="btn btn-primary btn-sm ml-auto" onClick={() => generate(now.seed)}>
-            Generate
-          </button>
-          <button
-            className="btn btn-sm px-2"
-            aria-label="Generate with a new seed"
-            title="Generate with a new seed"
-            onClick={() => {
-              const seed = Math.floor(Math.random() * 100_000);
-              set({ seed });
-              generate(seed);
-            }}
-          >
-            <Dices size={16} />
-          </button>
-        </div>
-        <ol className="flex flex-col gap-1.5" aria-label="Ideas">
-          {shown.map((idea) => (
-            <li key={idea.seed}>
-              <button
-                className={`rounded-box w-full border p-1.5 text-left ${trial?.notes === idea.notes ? "border-primary bg-primary/10" : "border-base-300 hover:border-base-content"}`}
-                aria-pressed={trial?.notes === idea.notes}
-                aria-label={`Idea ${idea.seed}, ${idea.notes.length} notes`}
-                onClick={() => hear(idea)}
-              >
-                <ScorePicture
-                  notes={idea.notes}
-                  bars={bars}
-                  metre={project.metre}
-                  ink={`var(--track-${project.tracks.indexOf(track) % 8})`}
-                />
-              </button>
-            </li>
-          ))}
-        </ol>
+            <button
+              className="quiet min-h-6 self-start rounded px-1 text-[11px] underline underline-offset-2"
+              aria-expanded={more}
+              onClick={() => setMore(!more)}
+            >
+              {more ? "Fewer choices" : "First and last note, velocity"}
+            </button>
+            <Keep bars={bars} />
+          </>
+        )}
       </div>
-      {trial && (
-        <div className="flex gap-2 border-t border-base-300 p-3.5">
-          <button
-            className="btn btn-sm flex-1 px-1"
-            onClick={() => store.setState({ trial: null })}
-          >
-            Back to mine
-          </button>
-          <button className="btn btn-sm flex-1 px-1" onClick={next}>
-            Next idea
-          </button>
-          <button className="btn btn-primary btn-sm flex-1 px-1" onClick={keep}>
-            Keep
-          </button>
-        </div>
-      )}
+      <div className="flex items-center gap-2 border-t border-base-300 p-3.5 text-[12px]">
+        <span className="quiet">Seed</span>
+        <ValueField
+          label="Seed"
+          className="w-20"
+          value={now.seed}
+          min={0}
+          max={999_999}
+          onChange={(v) => set({ seed: Math.round(v) })}
+        />
+        <button className="btn btn-primary btn-sm ml-auto" onClick={() => void ask(store)}>
+          Ask for ideas
+        </button>
+        <button
+          className="btn btn-sm px-2"
+          aria-label="Ask with a new seed"
+          title="Ask with a new seed"
+          onClick={() => void ask(store, { seed: Math.floor(Math.random() * 1_000_000) })}
+        >
+          <Dices size={16} />
+        </button>
+      </div>
     </div>
   );
 }
 
-function PitchField(props: {
-  label: string;
-  value: number;
-  min?: number;
-  max?: number;
-  onChange(value: number): void;
-}) {
+const laneName = (lanes: readonly { pitch: number; name: string }[], pitch: number) =>
+  lanes.find((lane) => lane.pitch === pitch)?.name ?? padName(pitch);
+
+/** What stays when ideas are asked for: of the idea on trial, else of the part. */
+function Keep({ bars }: { bars: number }) {
+  const locks = useIdeas((s) => s.locks);
+  const none = useSession((s) => lockedFrom(s).length === 0);
+  const trial = useSession((s) => s.trial !== null);
+  const toggle = (bar: number) =>
+    changeLocks({
+      bars: locks.bars.includes(bar) ? locks.bars.filter((b) => b !== bar) : [...locks.bars, bar],
+    });
   return (
-    <ValueField
-      className="w-12 text-center"
-      min={0}
-      max={127}
-      format={(p) => pitchName(p)}
-      parse={(text) => parsePitch(text)}
-      {...props}
-    />
+    <fieldset className="rounded-box flex flex-col gap-1.5 border border-base-300 px-3 pt-1 pb-2">
+      <legend className="quiet px-1">
+        Keep of {trial ? "the idea on trial" : "what is there"}
+      </legend>
+      {(
+        [
+          ["rhythm", "The rhythm", { rhythm: !locks.rhythm, pitches: false }],
+          ["pitches", "The pitches", { pitches: !locks.pitches, rhythm: false }],
+        ] as const
+      ).map(([id, label, change]) => (
+        <label key={id} className="flex items-center justify-between">
+          <span className="quiet">{label}</span>
+          <input
+            type="checkbox"
+            className="toggle toggle-primary toggle-xs"
+            checked={locks[id]}
+            disabled={none}
+            onChange={() => changeLocks(change)}
+          />
+        </label>
+      ))}
+      <div className="flex flex-wrap items-center gap-1" role="group" aria-label="Bars to keep">
+        <span className="quiet mr-auto">Bars</span>
+        {Array.from({ length: Math.min(bars, 16) }, (_, bar) => (
+          <button
+            key={bar}
+            className={`figure h-[24px] w-[24px] rounded-full border text-[11px] ${
+              locks.bars.includes(bar)
+                ? "border-primary bg-primary text-primary-content"
+                : "border-base-300"
+            }`}
+            aria-pressed={locks.bars.includes(bar)}
+            aria-label={`Keep bar ${bar + 1}`}
+            disabled={none}
+            onClick={() => toggle(bar)}
+          >
+            {bar + 1}
+          </button>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
+/** The note values in the mix, each with its share of the time. */
+function Mix({ weights, onChange }: { weights: number[]; onChange(weights: number[]): void }) {
+  return (
+    <fieldset className="rounded-box border border-base-300 px-2 pt-1 pb-1.5">
+      <legend className="quiet px-1">Note values, share of the time</legend>
+      <div className="grid grid-cols-9">
+        {VALUES.map((v, i) => (
+          <label key={v.label} className="flex flex-col items-center gap-1">
+            <input
+              type="range"
+              className="h-12 w-4 accent-[var(--color-primary)] [direction:rtl] [writing-mode:vertical-lr]"
+              aria-label={`Share of ${v.label}`}
+              min={0}
+              max={5}
+              step={1}
+              value={weights[i]}
+              onChange={(event) =>
+                onChange(weights.map((w, k) => (k === i ? Number(event.target.value) : w)))
+              }
+            />
+            <span className="figure text-[9.5px]">{v.label}</span>
+          </label>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
+function FromTo(props: {
+  label: string;
+  low: number;
+  high: number;
+  onLow(value: number): void;
+  onHigh(value: number): void;
+  names: [string, string];
+  pitch?: boolean;
+}) {
+  const { label, low, high, onLow, onHigh, names, pitch = false } = props;
+  const shown = pitch
+    ? { format: (p: number) => pitchName(p), parse: (text: string) => parsePitch(text) }
+    : {};
+  const field = { className: "w-12 text-center", ...shown };
+  return (
+    <div className="flex items-center justify-between">
+      <span className="quiet">{label}</span>
+      <span className="flex items-center gap-1">
+        <ValueField
+          {...field}
+          label={names[0]}
+          value={low}
+          min={pitch ? 0 : 1}
+          max={high}
+          onChange={(v) => onLow(Math.round(v))}
+        />
+        to
+        <ValueField
+          {...field}
+          label={names[1]}
+          value={high}
+          min={low}
+          max={127}
+          onChange={(v) => onHigh(Math.round(v))}
+        />
+      </span>
+    </div>
   );
 }

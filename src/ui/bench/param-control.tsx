@@ -1,10 +1,12 @@
 "use client";
 import { Dices } from "lucide-react";
+import { useState } from "react";
 import type { SchemaDescription } from "yup";
 import type { ParamMeta, ParamValue } from "@/core";
 import { useSession } from "../session/context";
 import { SliderField } from "../shared/slider-field";
 import { ValueField } from "../shared/value-field";
+import { StepPattern } from "./step-pattern";
 
 interface Props {
   name: string;
@@ -80,6 +82,35 @@ function TrackChoice({ label, value, onChange }: ChoiceProps) {
   );
 }
 
+/** Lengths in steps, typed: what is none is said and not taken. */
+function RhythmField({ label, value, onChange }: ChoiceProps) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const text = typed ?? value;
+  const wrong = !/^[1-9]\d?( [1-9]\d?)*$/.test(text.trim().replace(/[\s,+]+/g, " "));
+  return (
+    <label className="flex flex-wrap items-center justify-between gap-x-2">
+      <span className="quiet">{label}</span>
+      <input
+        className="input input-xs figure w-28"
+        aria-invalid={wrong}
+        value={text}
+        maxLength={64}
+        onChange={(event) => {
+          setTyped(event.target.value);
+          const tidy = event.target.value.trim().replace(/[\s,+]+/g, " ");
+          if (/^[1-9]\d?( [1-9]\d?)*$/.test(tidy)) onChange(tidy);
+        }}
+        onBlur={() => setTyped(null)}
+      />
+      {wrong && (
+        <span role="alert" className="w-full text-error">
+          Whole numbers of steps, such as 3 3 2
+        </span>
+      )}
+    </label>
+  );
+}
+
 interface NumberMeta {
   min: number;
   max: number;
@@ -115,6 +146,12 @@ export function ParamControl({ name, about, value, reset, onChange }: Props) {
   }
   if (role === "track") {
     return <TrackChoice label={label} value={String(value)} onChange={onChange} />;
+  }
+  if (role === "steps") {
+    return <StepPattern label={label} value={String(value)} onChange={onChange} />;
+  }
+  if (role === "rhythm") {
+    return <RhythmField label={label} value={String(value)} onChange={onChange} />;
   }
   if (about.type === "string") {
     return (

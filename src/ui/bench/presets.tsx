@@ -2,7 +2,7 @@
 import { Bookmark, X } from "lucide-react";
 import { useState } from "react";
 import { toast } from "sonner";
-import { LIMITS, type Params } from "@/core";
+import { LIMITS, PRESETS, type Params } from "@/core";
 import { removePreset, savePreset, useUser } from "../user/user-store";
 
 interface Props {
@@ -16,6 +16,7 @@ export function Presets({ transform, params, onTake }: Props) {
   const all = useUser((s) => s.presets);
   const [open, setOpen] = useState(false);
   const [name, setName] = useState("");
+  const shipped = PRESETS[transform] ?? [];
   const mine = all.filter((preset) => preset.transform === transform);
   const attempt = async (work: () => Promise<void>) => {
     try {
@@ -39,11 +40,22 @@ export function Presets({ transform, params, onTake }: Props) {
         aria-expanded={open}
         onClick={() => setOpen(!open)}
       >
-        <Bookmark size={11} /> Presets{mine.length > 0 ? `, ${mine.length}` : ""}
+        <Bookmark size={11} /> Presets
+        {shipped.length + mine.length > 0 ? `, ${shipped.length + mine.length}` : ""}
       </button>
       {open && (
         <div className="mt-1 flex flex-col gap-1">
           <ul className="flex flex-wrap gap-1" aria-label="Presets">
+            {shipped.map((preset) => (
+              <li key={preset.name}>
+                <button
+                  className="h-[24px] rounded-full bg-base-200 px-2.5 hover:bg-base-300"
+                  onClick={() => onTake(preset.params, preset.name)}
+                >
+                  {preset.name}
+                </button>
+              </li>
+            ))}
             {mine.map((preset) => (
               <li key={preset.id} className="flex items-center rounded-full border border-base-300">
                 <button className="h-6 pl-2.5" onClick={() => onTake(preset.params, preset.name)}>

@@ -4,11 +4,22 @@ import { CSS } from "@dnd-kit/utilities";
 import { ArrowDown, ArrowUp, GripVertical, X } from "lucide-react";
 import { useState } from "react";
 import type { SchemaDescription } from "yup";
-import { TRANSFORMS, edits, isShown, type ChainStep, type Effect, type ParamMeta } from "@/core";
+import {
+  TRANSFORMS,
+  edits,
+  isShown,
+  type ChainStep,
+  type Effect,
+  type ParamMeta,
+  type Place,
+  type Project,
+} from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { place } from "../session/store";
 import { ParamControl } from "./param-control";
 import { Presets } from "./presets";
+import { placesOfStep } from "./scopes";
+import { ShapePicture, isPictured } from "./shape-picture";
 
 /** How many parameters a card shows before the rest is unfolded. */
 const MAIN = 3;
@@ -37,9 +48,16 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
   const { setNodeRef, setActivatorNodeRef, listeners, isDragging, ...drag } = useSortable({
     id: step.id,
   });
+  /** A step put on several parts is one: what is done to it is done in all of them. */
+  const everywhere = (change: (project: Project, at: Place) => Project) => (project: Project) =>
+    placesOfStep(project, step.id).reduce(change, project);
   const edit = (label: string, change: Parameters<typeof edits.changeStep>[3], group?: string) => {
     const state = store.getState();
-    state.edit(label, (p) => edits.changeStep(p, place(state), step.id, change), group);
+    state.edit(
+      label,
+      everywhere((p, at) => edits.changeStep(p, at, step.id, change)),
+      group,
+    );
   };
   const move = (to: number) => {
     const state = store.getState();
@@ -47,7 +65,10 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
   };
   const remove = () => {
     const state = store.getState();
-    state.edit(`Remove ${transform.label}`, (p) => edits.removeStep(p, place(state), step.id));
+    state.edit(
+      `Remove ${transform.label}`,
+      everywhere((p, at) => edits.removeStep(p, at, step.id)),
+    );
   };
 
   return (
@@ -131,6 +152,7 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
           </button>
         )}
       </div>
+      {isPictured(step.transform) && <ShapePicture transform={step.transform} params={params} />}
       <Presets
         transform={step.transform}
         params={params}

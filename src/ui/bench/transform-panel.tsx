@@ -19,50 +19,12 @@ import {
   patternOf,
   trackOf,
   type ChainStep,
-  type Part,
 } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { place, type Session } from "../session/store";
-import { ownIds } from "../sheet/editing";
+import { place } from "../session/store";
+import { NowCard } from "./now-card";
+import { placesOfStep, scopesOf, type ScopeKind } from "./scopes";
 import { StepCard } from "./step-card";
-
-type ScopeKind = "selection" | "lane" | "part";
-
-interface Scope {
-  kind: ScopeKind;
-  label: string;
-  /** Note ids, or null for all of the lane or part. */
-  ids: string[] | null;
-  /** The lane it stays with, hits put on later included. */
-  lane?: number;
-}
-
-/** What a new transform can work on, the likeliest first. */
-function scopesOf(state: Session, part: Part): Scope[] {
-  const track = trackOf(state.project, state.track);
-  const drums = track.kind === "drums";
-  const word = (n: number) => `${n} ${drums ? "hit" : "note"}${n === 1 ? "" : "s"}`;
-  const scopes: Scope[] = [];
-  const selected = ownIds(state.selection);
-  const inPart = part.notes.filter((note) => selected.has(note.id));
-  if (inPart.length > 0) {
-    const ids = inPart.map((note) => note.id);
-    scopes.push({ kind: "selection", label: `Selection, ${word(ids.length)}`, ids });
-  }
-  if (drums) {
-    const { pitch } = state.caret;
-    const count = part.notes.filter((note) => note.pitch === pitch).length;
-    const name = track.lanes.find((l) => l.pitch === pitch)?.name ?? padName(pitch);
-    const label = `Lane ${name}, ${word(count)}`;
-    scopes.push({ kind: "lane", label, ids: null, lane: pitch });
-  }
-  scopes.push({
-    kind: "part",
-    label: `All of ${track.name}, ${word(part.notes.length)}`,
-    ids: null,
-  });
-  return scopes;
-}
 
 /** The chain of the part in hand, and what can be added to it. */
 export function TransformPanel() {
@@ -70,6 +32,8 @@ export function TransformPanel() {
   const state = useSession((s) => s);
   const [wanted, setWanted] = useState<ScopeKind | null>(null);
   const [adding, setAdding] = useState(false);
+  const [atOnce, setAtOnce] = useState(false);
+  const [now, setNow] = useState<string | null>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   if (!state.track) return <p className="quiet p-4">Add a track first, on the left.</p>;
 
@@ -93,15 +57,29 @@ export function TransformPanel() {
       scope: scope.ids,
       ...(scope.lane !== undefined && { lane: scope.lane }),
     };
-    state.edit(`Add ${TRANSFORMS[id]!.label}`, (p) => edits.addStep(p, place(state), step));
+    // Put on several parts it is one step still: its values change in all of them.
+    state.edit(`Add ${TRANSFORMS[id]!.label}`, (p) =>
+      scope.places.reduce((all, at) => edits.addStep(all, at, step), p),
+    );
     setAdding(false);
   };
+  // Parts that share a step with this one are written with it.
+  const linked = [
+    place(state),
+    ...part.chain
+      .flatMap((step) => placesOfStep(state.project, step.id))
+      .filter((at) => at.pattern !== state.pattern || at.track !== state.track),
+  ].filter(
+    (at, i, all) => all.findIndex((b) => b.pattern === at.pattern && b.track === at.track) === i,
+  );
   const empty = part.chain.length === 0;
   const choosing = adding || empty;
   const write = () => {
     const name =
       part.chain.length === 1 ? TRANSFORMS[part.chain[0]!.transform]!.label : "the chain";
-    state.edit(`Write ${name} to notes`, (p) => edits.writeChain(p, place(state)));
+    state.edit(`Write ${name} to notes`, (p) =>
+      linked.reduce((all, at) => edits.writeChain(all, at), p),
+    );
     store.setState({ selection: new Set(), said: "Written to notes" });
   };
   const compare = (comparing: boolean) => store.setState({ comparing });
@@ -109,7 +87,8 @@ export function TransformPanel() {
     if (step.lane !== undefined) {
       return track.lanes.find((l) => l.pitch === step.lane)?.name ?? padName(step.lane);
     }
-    if (!step.scope) return "all";
+    const shared = placesOfStep(state.project, step.id).length;
+    if (!step.scope) return shared > 1 ? `${shared} parts` : "all";
     const { length } = step.scope;
     return `${length} ${track.kind === "drums" ? "hit" : "note"}${length === 1 ? "" : "s"}`;
   };
@@ -148,7 +127,9 @@ export function TransformPanel() {
             </SortableContext>
           </DndContext>
         )}
-        {choosing ? (
+        {now ? (
+          <NowCard key={now} transform={now} scope={scope} onDone={() => setNow(null)} />
+        ) : choosing ? (
           <div className="flex flex-col gap-2">
             <label className="flex items-center gap-2 text-[12px]">
               <span className="quiet shrink-0">Works on</span>
@@ -164,13 +145,32 @@ export function TransformPanel() {
                 ))}
               </select>
             </label>
+            <div role="radiogroup" aria-label="How" className="grid grid-cols-2 gap-1 text-[12px]">
+              {(
+                [
+                  [false, "As a card", "A card in the chain: its values can be changed later"],
+                  [true, "At once", "Changes the notes themselves, with values set first"],
+                ] as const
+              ).map(([once, label, title]) => (
+                <button
+                  key={label}
+                  role="radio"
+                  aria-checked={atOnce === once}
+                  title={title}
+                  className={`h-[26px] rounded-lg border ${atOnce === once ? "border-primary bg-primary/15 font-semibold" : "border-base-300 hover:border-base-content"}`}
+                  onClick={() => setAtOnce(once)}
+                >
+                  {label}
+                </button>
+              ))}
+            </div>
             <ul className="flex flex-col" aria-label="Transforms">
               {Object.entries(TRANSFORMS).map(([id, transform]) => (
                 <li key={id}>
                   <button
                     className="w-full rounded-lg px-2 py-1 text-left leading-tight hover:bg-base-200"
                     title={transform.about}
-                    onClick={() => add(id)}
+                    onClick={() => (atOnce ? setNow(id) : add(id))}
                   >
                     <span className="text-[13px] font-semibold">{transform.label}</span>
                     <span className="quiet block truncate text-[12px]">{transform.about}</span>
@@ -203,7 +203,7 @@ export function TransformPanel() {
             Compare before
           </button>
           <button className="btn btn-primary btn-sm flex-1" onClick={write}>
-            Write to notes
+            {linked.length > 1 ? `Write in ${linked.length} parts` : "Write to notes"}
           </button>
         </div>
       )}

@@ -1,6 +1,6 @@
 "use client";
 import { nanoid } from "nanoid";
-import { useCallback, useMemo, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import {
   barTicks,
   beatTicks,
@@ -35,15 +35,10 @@ export function ChordLine() {
   const pattern = patternOf(project, patternId);
   const total = patternTicks(project, pattern);
   const time = useTimeView(width, total);
-  const view = useMemo(
-    () => ({ ...time, height: 0, top: 0 }),
-    // The parts of `time` stand for it: it is a new object each time.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [time.width, time.zoom, time.scroll],
-  );
+  const view = { ...time, height: 0, top: 0 };
   const [open, setOpen] = useState<{ id: string | null; start: number } | null>(null);
   const root = useRef<HTMLDivElement>(null);
-  const close = useCallback(() => setOpen(null), []);
+  const close = () => setOpen(null);
   useDismiss(root, open !== null, close);
   const spans = edits.chordSpans(project, pattern);
   if (!melodic && spans.length === 0) return null;

@@ -4,6 +4,7 @@ import { toast } from "sonner";
 import { useStore } from "zustand";
 import { nanoid } from "nanoid";
 import { Engine } from "@/audio/engine";
+import { openIdeas } from "../ideas/ask";
 import type { StoredProject } from "../shared/api";
 import { loadUser } from "../user/user-store";
 import { exposeProbe } from "./probe";
@@ -47,9 +48,11 @@ export function SessionProvider({
     const stopWatching = store.subscribe((now, before) => {
       if (now.project !== before.project) saver.changed();
       if (heardProject(now) !== heardProject(before)) engine.refresh();
+      engine.click = now.click;
       if (now.pattern !== before.pattern) engine.switchPattern(now.pattern);
     });
     engine.prepare();
+    openIdeas();
     void loadUser();
     void saver.pickUp();
     exposeProbe(store, engine);

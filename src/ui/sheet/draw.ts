@@ -510,6 +510,8 @@ export interface Overlay {
   box: { x0: number; y0: number; x1: number; y1: number } | null;
   /** The span that can be stretched by its ends. */
   span: { from: number; to: number; y: number } | null;
+  /** Where step entry goes on. */
+  entry: { tick: number; top: number; bottom: number } | null;
   /** Where the knife would cut. */
   cut: { row: Row; tick: number } | null;
   /** A selected stretch of time, and the heights it covers. */
@@ -521,7 +523,7 @@ export function drawOverlay(
   ctx: CanvasRenderingContext2D,
   view: View,
   inks: Inks,
-  { caret, hover, box, stretch, span, cut }: Overlay,
+  { caret, hover, box, stretch, span, cut, entry }: Overlay,
 ): void {
   ctx.clearRect(0, 0, view.width, view.height);
   ctx.save();
@@ -540,6 +542,16 @@ export function drawOverlay(
   }
   ctx.lineWidth = 1.5;
   if (span) drawSpan(ctx, view, inks, span);
+  if (entry) {
+    const x = Math.round(xOf(view, entry.tick));
+    ctx.fillStyle = inks.chosen;
+    ctx.fillRect(x - 1, entry.top, 2, entry.bottom - entry.top);
+    ctx.beginPath();
+    ctx.moveTo(x - 6, entry.top - 7);
+    ctx.lineTo(x + 6, entry.top - 7);
+    ctx.lineTo(x, entry.top);
+    ctx.fill();
+  }
   if (cut) {
     const x = xOf(view, cut.tick);
     ctx.strokeStyle = inks.text;

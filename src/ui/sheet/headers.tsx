@@ -1,6 +1,6 @@
 "use client";
 import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
-import { ChevronDown, ChevronRight, Plus } from "lucide-react";
+import { ChevronDown, ChevronRight, Lock as LockIcon, PenLine, Plus } from "lucide-react";
 import { nanoid } from "nanoid";
 import { useState, type MouseEvent } from "react";
 import { SOUNDS } from "@/audio/sounds";
@@ -13,7 +13,7 @@ import { GridPicker } from "./grid-picker";
 import { Handle, type Dragged } from "./handle";
 import { LaneMenu, TrackMenu } from "./menus";
 import { loopChoices } from "./editing";
-import type { Block, Row, SheetLayout } from "./layout";
+import { TAPS, type Block, type Row, type SheetLayout } from "./layout";
 
 /** Names, switches and grids of tracks and lanes, beside the rows they belong to. */
 export function Headers({ layout }: { layout: SheetLayout }) {
@@ -50,6 +50,7 @@ export function Headers({ layout }: { layout: SheetLayout }) {
 function TrackHeader({ block }: { block: Block }) {
   const { store } = useDesk();
   const inHand = useSession((s) => s.track === block.track.id);
+  const locked = useSession((s) => s.locked);
   const { track, rows } = block;
   const melody = track.kind === "melody";
   const toggle = () => {
@@ -94,6 +95,17 @@ function TrackHeader({ block }: { block: Block }) {
         >
           {track.name}
         </button>
+        {inHand && (
+          <span
+            className="grid h-[18px] shrink-0 place-items-center rounded-full bg-primary px-1.5 text-[10px] font-semibold text-primary-content"
+            title="New notes go here"
+          >
+            {locked ? <LockIcon size={11} /> : <PenLine size={11} />}
+            <span className="sr-only">
+              New notes go here{locked ? ", all others are locked" : ""}
+            </span>
+          </span>
+        )}
         <Switches track={track} />
       </div>
       {melody && block.open && (
@@ -322,6 +334,16 @@ function LoopLength({ block }: { block: Block }) {
 
 function DegreeLabel({ row, top, index }: { row: Row; top: number; index: number }) {
   const key = useSession((s) => s.project.key);
+  if (row.pitch === TAPS) {
+    return (
+      <span
+        className="quiet absolute right-2 flex items-center text-[11px] italic"
+        style={{ top: row.y - top, height: row.height }}
+      >
+        {row.name}
+      </span>
+    );
+  }
   return (
     <span
       className={`figure absolute right-2 flex items-center gap-1.5 text-[11px] ${row.root ? "font-bold" : "quiet"} ${row.inKey ? "" : "italic"}`}

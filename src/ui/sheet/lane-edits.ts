@@ -255,3 +255,23 @@ export function selectStretch(store: SessionStore, kind: "lane" | "column" | "ba
     said: `${of.size} ${of.size === 1 ? "hit" : "hits"} selected`,
   });
 }
+
+/** Puts what a track plays in the pattern in hand onto another, in place of what it had there. */
+export function copyPartTo(store: SessionStore, from: string, to: string): void {
+  const state = store.getState();
+  const { name } = trackOf(state.project, to);
+  state.edit(`Copy the part to ${name}`, (p) =>
+    edits.copyPart(p, { pattern: state.pattern, track: from }, to, () => nanoid(8)),
+  );
+  store.setState({ selection: new Set(), said: `${name} plays it too` });
+}
+
+/** Puts what another track plays into a track's part and empties the other. */
+export function joinPartFrom(store: SessionStore, into: string, from: string): void {
+  const state = store.getState();
+  const { name } = trackOf(state.project, from);
+  state.edit(`Join the part of ${name}`, (p) =>
+    edits.joinParts(p, { pattern: state.pattern, track: into }, [from], () => nanoid(8)),
+  );
+  store.setState({ selection: new Set(), said: `${name} is joined into it` });
+}

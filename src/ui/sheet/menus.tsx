@@ -5,7 +5,9 @@ import { SliderField } from "../shared/slider-field";
 import { removeChosen } from "./editing";
 import {
   addLane,
+  copyPartTo,
   freePads,
+  joinPartFrom,
   moveLaneInHand,
   moveTrackInHand,
   removeLane,
@@ -135,10 +137,41 @@ export function LaneMenu({ track, lane, close }: { track: Track; lane: Lane; clo
   );
 }
 
+/** Another track to do something with; nothing where there is none. */
+function TrackChoice({
+  label,
+  tracks,
+  onTake,
+}: {
+  label: string;
+  tracks: readonly Track[];
+  onTake(id: string): void;
+}) {
+  if (tracks.length === 0) return null;
+  return (
+    <select
+      className="select select-sm w-full"
+      aria-label={label}
+      value=""
+      onChange={(event) => onTake(event.target.value)}
+    >
+      <option value="" disabled>
+        {label}
+      </option>
+      {tracks.map((track) => (
+        <option key={track.id} value={track.id}>
+          {track.name}
+        </option>
+      ))}
+    </select>
+  );
+}
+
 /** What can be done to a track: name, order, lanes. */
 export function TrackMenu({ track, close }: { track: Track; close(): void }) {
   const { store } = useDesk();
   const take = () => store.getState().takeTrack(track.id);
+  const others = store.getState().project.tracks.filter((t) => t.id !== track.id);
   const move = (by: 1 | -1) => () => {
     take();
     moveTrackInHand(store, by);
@@ -171,6 +204,22 @@ export function TrackMenu({ track, close }: { track: Track; close(): void }) {
           ))}
         </select>
       )}
+      <TrackChoice
+        label="Copy its part to"
+        tracks={others}
+        onTake={(to) => {
+          copyPartTo(store, track.id, to);
+          close();
+        }}
+      />
+      <TrackChoice
+        label="Join into it the part of"
+        tracks={others.filter((t) => t.kind === track.kind)}
+        onTake={(from) => {
+          joinPartFrom(store, track.id, from);
+          close();
+        }}
+      />
       <Items
         close={close}
         items={[

@@ -275,6 +275,7 @@ function useOverlay(
   const track = useSession((s) => s.track);
   const stretch = useSession(stretchInHand);
   const selection = useSession((s) => s.selection);
+  const entering = useSession((s) => s.entry !== null && s.entry.mode === "notes");
   useEffect(() => {
     if (view.width === 0) return;
     const frame = requestAnimationFrame(() => {
@@ -283,16 +284,17 @@ function useOverlay(
       const rows = layout.blocks.find((block) => block.track.id === track)?.rows ?? [];
       const row = rows.find((r) => r.pitch === caret.pitch);
       drawOverlay(ctx, view, readInks(), {
-        caret: row ? { row, tick: caret.tick } : null,
+        caret: row && !entering ? { row, tick: caret.tick } : null,
         hover,
         box,
         cut,
+        entry: entering && rows[0] ? { tick: caret.tick, ...heightOf(rows) } : null,
         span: spanInHand({ track, selection }, layout),
         stretch: stretch && covered(stretch, stretch.kind === "lane" && row ? [row] : rows),
       });
     });
     return () => cancelAnimationFrame(frame);
-  }, [canvas, view, theme, layout, caret, track, box, hover, cut, stretch, selection]);
+  }, [canvas, view, theme, layout, caret, track, box, hover, cut, stretch, selection, entering]);
 }
 
 /** Brings the caret back into view when a key took it out of it. */
@@ -322,8 +324,12 @@ function useCaretInView(
 
 /** A stretch of time over some rows, for drawing. */
 function covered({ from, to }: Stretch, rows: readonly Row[]) {
-  const [first, last] = [rows[0], rows[rows.length - 1]];
-  return first && last ? { from, to, top: first.y, bottom: last.y + last.height } : null;
+  return rows.length > 0 ? { from, to, ...heightOf(rows) } : null;
+}
+
+function heightOf(rows: readonly Row[]) {
+  const [first, last] = [rows[0]!, rows[rows.length - 1]!];
+  return { top: first.y, bottom: last.y + last.height };
 }
 
 /**

@@ -1,5 +1,5 @@
 "use client";
-import { Download, Moon, Play, Redo2, Search, Square, Sun, Undo2 } from "lucide-react";
+import { Download, Metronome, Moon, Play, Redo2, Search, Square, Sun, Undo2 } from "lucide-react";
 import Link from "next/link";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { LIMITS, METRES, edits, formatPosition, patternTicks, type Metre } from "@/core";
@@ -49,6 +49,7 @@ export function Transport() {
           <Play size={16} fill="currentColor" />
         )}
       </button>
+      <ClickSwitch />
       <Meter track={null} className="h-1.5 w-10" />
       <Settings />
       <Position />
@@ -73,6 +74,7 @@ export function Transport() {
         </button>
         <HistoryList />
       </div>
+      <Kept />
       <Patterns />
       <div className="flex items-center">
         <ExportMenu />
@@ -130,6 +132,61 @@ function NameAndState() {
       >
         {SAVE_WORDS[save]}
       </span>
+    </div>
+  );
+}
+
+/** The click, on or off. */
+function ClickSwitch() {
+  const { store } = useDesk();
+  const on = useSession((s) => s.click);
+  return (
+    <button
+      className={`btn btn-ghost btn-sm -mx-2 px-1 ${on ? "text-primary" : ""}`}
+      aria-pressed={on}
+      aria-label="Click"
+      title="A click on every beat (shift Q)"
+      onClick={() => store.setState({ click: !on })}
+    >
+      <Metronome size={16} />
+    </button>
+  );
+}
+
+/** Hears the state last kept against the present one, while the loop plays; and keeps another. */
+function Kept() {
+  const { store } = useDesk();
+  const hearing = useSession((s) => s.hearingKept);
+  const same = useSession((s) => s.kept === s.project);
+  return (
+    <div role="group" aria-label="Compare" className="flex items-center text-[12px]">
+      {(["A", "B"] as const).map((side) => {
+        const on = hearing === (side === "A");
+        return (
+          <button
+            key={side}
+            className={`h-[26px] w-[24px] font-semibold first:rounded-l-lg ${on ? "bg-primary/15 text-primary" : "quiet hover:bg-base-200"}`}
+            aria-pressed={on}
+            aria-label={side === "A" ? "Hear the kept state" : "Hear the present state"}
+            title={
+              side === "A" ? "Hear and see the kept state (shift X)" : "Hear what is now (shift X)"
+            }
+            disabled={same && side === "A"}
+            onClick={() => store.setState({ hearingKept: side === "A" })}
+          >
+            {side}
+          </button>
+        );
+      })}
+      <button
+        className="h-[26px] rounded-r-lg px-1.5 hover:bg-base-200"
+        title="Keep what is now as A, to compare with later (shift S)"
+        onClick={() =>
+          store.setState((s) => ({ kept: s.project, hearingKept: false, said: "Kept as A" }))
+        }
+      >
+        Keep
+      </button>
     </div>
   );
 }

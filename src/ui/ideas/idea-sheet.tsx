@@ -1,0 +1,171 @@
+"use client";
+import { Check, Shuffle, Star, X } from "lucide-react";
+import { patternOf, trackOf, type Idea } from "@/core";
+import { ScorePicture } from "../bench/score-picture";
+import { useDesk, useSession } from "../session/context";
+import {
+  ask,
+  barsOf,
+  hear,
+  ideasHere,
+  isHeard,
+  nextIdea,
+  star,
+  take,
+  writeIdea,
+  useIdeas,
+} from "./ideas";
+
+/** A sheet of ideas as small scores: each heard while the pointer or the keyboard is on it. */
+export function IdeaSheet() {
+  const { store } = useDesk();
+  const open = useSession((s) => s.ideasOpen);
+  const state = useSession((s) => s);
+  const all = useIdeas();
+  if (!open || !state.track) return null;
+  const list = ideasHere(state, all);
+  const track = trackOf(state.project, state.track);
+  const bars = barsOf(state.project, { pattern: state.pattern, track: state.track });
+  const ink = `var(--track-${state.project.tracks.indexOf(track) % 8})`;
+  const back = () => hear(store, useIdeas.getState().taken);
+  const close = () => {
+    hear(store, null);
+    useIdeas.setState({ taken: null });
+    store.setState({ ideasOpen: false });
+  };
+  const heard = list.find((idea) => isHeard(state, idea));
+  return (
+    <section
+      aria-label="Ideas"
+      className="flex max-h-[46%] shrink-0 flex-col border-t border-base-300 bg-base-100 text-[12px]"
+    >
+      <header className="flex h-[34px] shrink-0 items-center gap-2 px-4">
+        <h2 className="text-[13px] font-semibold">
+          Ideas for {track.name}, {patternOf(state.project, state.pattern).name}
+        </h2>
+        <span className="quiet" role="status">
+          {all.asking ? "asking" : `${list.length} to hear: rest on one, or press /`}
+        </span>
+        <span className="ml-auto flex gap-1">
+          <button
+            className="btn btn-xs h-[24px] min-h-0"
+            title="The next idea (/)"
+            disabled={list.length === 0}
+            onClick={() => nextIdea(store, 1)}
+          >
+            Next idea
+          </button>
+          <button
+            className="btn btn-xs h-[24px] min-h-0"
+            title="Others with a new seed; starred ones stay"
+            onClick={() => void ask(store, { seed: Math.floor(Math.random() * 1_000_000) })}
+          >
+            Ask again
+          </button>
+          <button
+            className="btn btn-primary btn-xs h-[24px] min-h-0"
+            title="Write the idea on trial to notes (shift enter)"
+            disabled={!heard}
+            onClick={() => writeIdea(store)}
+          >
+            Use it
+          </button>
+          <button
+            className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
+            aria-label="Close the ideas"
+            onClick={close}
+          >
+            <X size={14} />
+          </button>
+        </span>
+      </header>
+      {all.wrong && (
+        <p role="alert" className="px-4 pb-2 text-error">
+          {all.wrong}
+        </p>
+      )}
+      <ol
+        aria-label="Ideas"
+        className="grid min-h-0 grid-cols-[repeat(auto-fill,minmax(206px,1fr))] gap-2 overflow-y-auto px-4 pb-3"
+        onPointerLeave={back}
+      >
+        {list.map((idea, i) => (
+          <Card
+            key={`${idea.seed}-${i}`}
+            idea={idea}
+            number={i + 1}
+            heard={idea === heard}
+            starred={all.starred.includes(idea)}
+            picture={
+              <ScorePicture notes={idea.notes} bars={bars} metre={state.project.metre} ink={ink} />
+            }
+            line={track.kind === "melody"}
+          />
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+interface CardProps {
+  idea: Idea;
+  number: number;
+  heard: boolean;
+  starred: boolean;
+  line: boolean;
+  picture: React.ReactNode;
+}
+
+function Card({ idea, number, heard, starred, line, picture }: CardProps) {
+  const { store } = useDesk();
+  return (
+    <li
+      className={`rounded-box flex items-stretch border ${heard ? "border-primary bg-primary/10" : "border-base-300"}`}
+      onPointerEnter={(event) => event.pointerType === "mouse" && hear(store, idea)}
+    >
+      <button
+        className="min-w-0 flex-1 p-1 text-left"
+        aria-pressed={heard}
+        aria-label={`Idea ${number}, ${idea.notes.length} notes, seed ${idea.seed}`}
+        title={`Seed ${idea.seed}: click to keep it on trial`}
+        onFocus={(event) => event.currentTarget.matches(":focus-visible") && hear(store, idea)}
+        onClick={() => take(store, idea)}
+        onDoubleClick={() => writeIdea(store)}
+      >
+        {picture}
+      </button>
+      <span className="flex flex-col justify-between">
+        <button
+          className={`grid h-[24px] w-[24px] place-items-center ${starred ? "text-primary" : "quiet"}`}
+          aria-pressed={starred}
+          aria-label={`Star idea ${number}`}
+          title="Keep it on this sheet when you ask again"
+          onClick={() => star(idea)}
+        >
+          <Star size={13} fill={starred ? "currentColor" : "none"} />
+        </button>
+        {line && (
+          <button
+            className="quiet grid h-[24px] w-[24px] place-items-center"
+            aria-label={`More like idea ${number}`}
+            title="More like this one"
+            onClick={() => void ask(store, { like: idea })}
+          >
+            <Shuffle size={13} />
+          </button>
+        )}
+        <button
+          className="quiet grid h-[24px] w-[24px] place-items-center"
+          aria-label={`Use idea ${number}`}
+          title="Write it to notes"
+          onClick={() => {
+            take(store, idea);
+            writeIdea(store);
+          }}
+        >
+          <Check size={14} />
+        </button>
+      </span>
+    </li>
+  );
+}

@@ -1,0 +1,132 @@
+import {
+  DRUM_IDEA_DEFAULTS,
+  FORMS,
+  IDEA_DEFAULTS,
+  POOLS,
+  TONES,
+  VELOCITY_SHAPES,
+  type Generated,
+  type Track,
+  type ValueWeight,
+} from "@/core";
+
+/** Note values offered in the mix; each weight is a share of the time. */
+export const VALUES: readonly (Omit<ValueWeight, "weight"> & { label: string; usual: number })[] = [
+  { label: "1/1", value: 1, kind: "straight", usual: 0 },
+  { label: "1/2", value: 2, kind: "straight", usual: 0 },
+  { label: "1/4", value: 4, kind: "straight", usual: 1 },
+  { label: "1/8.", value: 8, kind: "dotted", usual: 0 },
+  { label: "1/8", value: 8, kind: "straight", usual: 3 },
+  { label: "1/8T", value: 8, kind: "triplet", usual: 0 },
+  { label: "1/16", value: 16, kind: "straight", usual: 1 },
+  { label: "1/16T", value: 16, kind: "triplet", usual: 0 },
+  { label: "1/32", value: 32, kind: "straight", usual: 0 },
+];
+
+/** What ideas for a line or for drums are asked for with. */
+export interface Settings {
+  low: number;
+  high: number;
+  pool: string;
+  density: number;
+  rests: number;
+  weights: number[];
+  leap: number;
+  repetition: number;
+  form: string;
+  startOn: string;
+  endOn: string;
+  softest: number;
+  loudest: number;
+  shape: string;
+  voices: number;
+  syncopation: number;
+  spread: number;
+  allLanes: boolean;
+  seed: number;
+}
+
+/** The register a sound is usually played in, as a start. */
+function registerOf(sound: string): [number, number] {
+  return sound === "reed-bass" ? [33, 55] : [57, 81];
+}
+
+function defaultsFor(track: Track): Settings {
+  const [low, high] = registerOf(track.sound);
+  const drums = track.kind === "drums";
+  const from = drums ? DRUM_IDEA_DEFAULTS : IDEA_DEFAULTS;
+  const { pool, rests, leap, form, startOn, endOn, shape, voices } = IDEA_DEFAULTS;
+  const { syncopation, spread } = DRUM_IDEA_DEFAULTS;
+  const { density, repetition, softest, loudest } = from;
+  return {
+    low,
+    high,
+    ...{ pool, rests, leap, form, startOn, endOn, shape, voices, syncopation, spread },
+    ...{ density, repetition, softest, loudest },
+    weights: VALUES.map((v) => v.usual),
+    allLanes: false,
+    seed: 1,
+  };
+}
+
+/** Settings to begin with: those a part was generated with, as far as they make sense, else the usual. */
+export function settingsFor(track: Track, generated: Generated | undefined): Settings {
+  const usual = defaultsFor(track);
+  if (!generated) return usual;
+  const known = Object.entries(usual).map(([name, value]) => {
+    const kept = generated.settings[name];
+    const fits = Array.isArray(value)
+      ? Array.isArray(kept) && kept.length === value.length
+      : typeof kept === typeof value;
+    return [name, fits ? kept : value];
+  });
+  return { ...(Object.fromEntries(known) as Settings), seed: generated.seed };
+}
+
+interface NumberField {
+  id: keyof Settings;
+  label: string;
+  min: number;
+  max: number;
+  unit: string;
+  drums: boolean;
+  melody: boolean;
+}
+
+const field = (
+  id: keyof Settings,
+  label: string,
+  min: number,
+  max: number,
+  unit: string,
+  on: "both" | "drums" | "melody",
+): NumberField => ({
+  id,
+  label,
+  min,
+  max,
+  unit,
+  drums: on !== "melody",
+  melody: on !== "drums",
+});
+
+/** The sliders of the panel. One line adds one. */
+export const NUMBERS: readonly NumberField[] = [
+  field("density", "Density", 0, 100, " %", "both"),
+  field("rests", "Gaps silent", 0, 100, " %", "melody"),
+  field("syncopation", "Syncopation", 0, 100, " %", "drums"),
+  field("spread", "Even spread", 0, 100, " %", "drums"),
+  field("repetition", "Repetition", 0, 100, " %", "both"),
+  field("leap", "Largest leap", 1, 24, " st", "melody"),
+  field("voices", "Voices", 1, 4, "", "melody"),
+];
+
+/** The choices of the panel. */
+export const CHOICES: readonly { id: keyof Settings; label: string; options: readonly string[] }[] =
+  [
+    { id: "pool", label: "Pitches from", options: POOLS },
+    { id: "form", label: "Form", options: FORMS },
+    { id: "startOn", label: "Begins on", options: TONES },
+    { id: "endOn", label: "Ends on", options: TONES },
+    { id: "shape", label: "Velocity", options: VELOCITY_SHAPES },
+  ];
