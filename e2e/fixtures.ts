@@ -134,3 +134,30 @@ export const sentNotes = (page: Page) => page.evaluate(() => window.hailstep!.se
 /** Waits until the engine has sent at least so many notes since the record was cleared. */
 export const waitSent = (page: Page, count: number) =>
   page.waitForFunction((n) => window.hailstep!.counts().sent >= n, count);
+
+/** Chooses a scale of the key by typing its name. */
+export async function pickScale(page: Page, name: string): Promise<void> {
+  await page.getByRole("button", { name: /^Scale of the key/ }).click();
+  await page.getByRole("textbox", { name: "Find a scale" }).fill(name);
+  await page.getByRole("option", { name, exact: true }).click();
+}
+
+/** Notes of a track in the first pattern, as start, length and pitch. */
+export async function lineOf(page: Page, track: string): Promise<[number, number, number][]> {
+  const project = await projectOf(page);
+  const { notes } = project.patterns[0]!.parts.find((part) => part.track === track)!;
+  return notes.map((note) => [note.start, note.length, note.pitch]);
+}
+
+/** Drags from one place of the page to another in a few steps. */
+export async function drag(
+  page: Page,
+  from: { x: number; y: number },
+  to: { x: number; y: number },
+  steps = 8,
+): Promise<void> {
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(to.x, to.y, { steps });
+  await page.mouse.up();
+}

@@ -5,6 +5,7 @@ import {
   clickAt,
   expect,
   openCopy,
+  pickScale,
   placeOf,
   play,
   projectOf,
@@ -104,8 +105,9 @@ test("a beatmaker's first minutes: play, edit while playing, roll, generate, tra
   await page.getByRole("button", { name: "Reed bass", exact: true }).click();
   await page.getByRole("tab", { name: "Generate" }).click();
   const old = (await projectOf(page)).patterns[0]!.parts[1]!.notes;
-  await page.getByRole("button", { name: "Generate", exact: true }).click();
-  await expect(page.getByRole("list", { name: "Ideas" }).getByRole("listitem")).toHaveCount(6);
+  await page.getByRole("button", { name: "Ask for ideas" }).click();
+  await expect(page.getByRole("list", { name: "Ideas" }).getByRole("listitem")).toHaveCount(12);
+  await page.getByRole("button", { name: /^Idea 1,/ }).click();
   await page.evaluate(() => window.hailstep!.clear());
   await play(page);
   await waitSent(page, 30);
@@ -115,7 +117,7 @@ test("a beatmaker's first minutes: play, edit while playing, roll, generate, tra
   );
   await stop(page);
   await page.getByRole("button", { name: "Next idea" }).click();
-  await page.getByRole("button", { name: "Keep" }).click();
+  await page.getByRole("button", { name: "Use it" }).click();
   const dorian = [2, 4, 5, 7, 9, 11, 0];
   const line = (await projectOf(page)).patterns[0]!.parts[1]!.notes;
   expect(line.length).toBeGreaterThan(3);
@@ -432,11 +434,10 @@ test("a change of key takes hold at once and asks what becomes of the notes", as
   const drums = (await projectOf(page)).patterns[0]!.parts[0]!.notes;
   const before = await bass();
   const root = page.getByRole("combobox", { name: "Root of the key" });
-  const scale = page.getByRole("combobox", { name: "Scale of the key" });
 
   // D dorian to E phrygian by degree: every first degree is now an E, every third a G.
   await root.selectOption("4");
-  await scale.selectOption("phrygian");
+  await pickScale(page, "phrygian");
   const ask = page.getByRole("dialog", { name: "Notes in the new key" });
   await expect(ask).toContainText("From D dorian to E phrygian");
   await ask.getByRole("button", { name: /^Move them by degree/ }).click();
@@ -452,7 +453,7 @@ test("a change of key takes hold at once and asks what becomes of the notes", as
   expect(await bass()).toEqual(before);
   expect((await projectOf(page)).key).toEqual({ root: 2, scale: "dorian" });
 
-  await scale.selectOption("major pentatonic");
+  await pickScale(page, "major pentatonic");
   await ask.getByRole("button", { name: /^Snap them/ }).click();
   for (const pitch of await bass()) expect([2, 4, 6, 9, 11]).toContain(pitch % 12);
   await page.keyboard.press("Control+z");

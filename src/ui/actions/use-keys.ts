@@ -18,7 +18,8 @@ export function keepsKey(event: KeyboardEvent): boolean {
   }
   if (element.matches("select, textarea, [contenteditable]")) return true;
   if (element.matches("button, a, [role=tab], [role=radio], summary")) {
-    return (key === " " || key === "Enter") && element.matches(":focus-visible");
+    const plain = (key === " " || key === "Enter") && !event.shiftKey;
+    return plain && element.matches(":focus-visible");
   }
   return false;
 }

@@ -41,7 +41,8 @@ export function ChordLine() {
   const close = () => setOpen(null);
   useDismiss(root, open !== null, close);
   const spans = edits.chordSpans(project, pattern);
-  if (!melodic && spans.length === 0) return null;
+  // It stays while drums are in hand: a sheet that moved under the pointer would spoil a drag.
+  if (spans.length === 0 && project.tracks.every((t) => t.kind === "drums")) return null;
 
   const beat = beatTicks(project.metre);
   const put = (mark: ChordMark) => {
@@ -125,18 +126,23 @@ export function ChordLine() {
           const x0 = Math.max(0, xOf(view, from));
           const x1 = xOf(view, to) - 3;
           if (x1 < 4 || x0 > width) return null;
+          // The chip is as wide as its name: past it, a click puts the next chord.
           return (
-            <button
+            <span
               key={mark.id}
-              className={`absolute inset-y-[2px] truncate rounded-lg border-l-2 border-primary px-1.5 text-left font-semibold ${
-                open?.id === mark.id ? "bg-primary/25" : "bg-primary/10 hover:bg-primary/20"
-              }`}
+              className="pointer-events-none absolute inset-y-[3px] flex rounded-lg border-l-2 border-primary bg-primary/10"
               style={{ left: x0, width: Math.max(24, x1 - x0) }}
-              aria-label={`Chord ${mark.name || "none"}`}
-              onClick={() => setOpen({ id: mark.id, start: mark.start })}
             >
-              {mark.name ? chordText(mark.name) : <span className="quiet">no chord</span>}
-            </button>
+              <button
+                className={`pointer-events-auto max-w-full min-w-[24px] truncate rounded-r-lg px-1.5 text-left font-semibold ${
+                  open?.id === mark.id ? "bg-primary/30" : "hover:bg-primary/25"
+                }`}
+                aria-label={`Chord ${mark.name || "none"}`}
+                onClick={() => setOpen({ id: mark.id, start: mark.start })}
+              >
+                {mark.name ? chordText(mark.name) : <span className="quiet">no chord</span>}
+              </button>
+            </span>
           );
         })}
       </div>

@@ -102,6 +102,8 @@ export function useEntryKeys(): void {
   useEffect(() => {
     if (!on) return;
     const { store } = desk;
+    // From whatever button was pressed last, enter would press it again.
+    document.querySelector<HTMLElement>("[role=application]")?.focus({ preventScroll: true });
     const held = new Map<string, string | null>();
     const down = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey || event.shiftKey) return;

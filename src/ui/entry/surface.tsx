@@ -111,18 +111,6 @@ function Open({ entry }: { entry: Entry }) {
               </button>
             ))}
           </span>
-          <Toggle
-            label="Triplet"
-            title="Triplet (9)"
-            on={entry.kind === "triplet"}
-            onClick={() => change({ kind: entry.kind === "triplet" ? "straight" : "triplet" })}
-          />
-          <Toggle
-            label="Dotted"
-            title="Dotted (0)"
-            on={entry.kind === "dotted"}
-            onClick={() => change({ kind: entry.kind === "dotted" ? "straight" : "dotted" })}
-          />
         </div>
         <div className="flex flex-wrap items-center gap-1">
           <span role="radiogroup" aria-label="Dynamics" className="flex gap-1">
@@ -143,6 +131,18 @@ function Open({ entry }: { entry: Entry }) {
               </button>
             ))}
           </span>
+          <Toggle
+            label="Triplet"
+            title="Triplet (9)"
+            on={entry.kind === "triplet"}
+            onClick={() => change({ kind: entry.kind === "triplet" ? "straight" : "triplet" })}
+          />
+          <Toggle
+            label="Dotted"
+            title="Dotted (0)"
+            on={entry.kind === "dotted"}
+            onClick={() => change({ kind: entry.kind === "dotted" ? "straight" : "dotted" })}
+          />
         </div>
         <div className="flex flex-wrap items-center gap-1">
           <Plain label="Rest" title="A step without a note (enter)" onClick={() => rest(store)} />

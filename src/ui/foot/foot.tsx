@@ -228,7 +228,7 @@ function Values({ drums }: { drums: boolean }) {
         <Labelled label="Channel">
           <ValueField
             label="Channel"
-            className="w-14"
+            className="w-[64px]"
             value={first.channel ?? 0}
             min={0}
             max={16}

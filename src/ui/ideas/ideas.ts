@@ -8,6 +8,7 @@ import {
   parseChord,
   partOf,
   patternOf,
+  sortNotes,
   trackOf,
   type ChordStretch,
   type Idea,
@@ -200,7 +201,7 @@ function notesWith(state: Session, idea: Idea): readonly Note[] {
   const all = new Set(track.lanes.map((lane) => lane.pitch));
   const lanes = settings.allLanes ? all : own;
   const rest = partOf(state.project, place(state)).notes.filter((n) => !lanes.has(n.pitch));
-  return [...rest, ...idea.notes].sort((a, b) => a.start - b.start || a.pitch - b.pitch);
+  return sortNotes([...rest, ...idea.notes]);
 }
 
 const trials = new WeakMap<Idea, { project: Project; notes: readonly Note[] }>();
@@ -273,8 +274,9 @@ export function writeIdea(store: SessionStore): void {
     return;
   }
   const generated = { kind: of.kind, seed: idea.seed, settings: { ...of.settings } };
-  const notes = trial.notes.map((note) =>
-    idea.notes.includes(note) ? { ...note, id: nanoid(8) } : note,
+  const fresh = new Set(idea.notes);
+  const notes = sortNotes(
+    trial.notes.map((note) => (fresh.has(note) ? { ...note, id: nanoid(8) } : note)),
   );
   state.edit(`Keep idea ${idea.seed}`, (p) =>
     edits.changePart(p, trial.place, (part) => ({ ...part, notes, chain: [], generated })),

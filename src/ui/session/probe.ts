@@ -1,7 +1,7 @@
 import type { Engine } from "@/audio/engine";
 import { bounce } from "@/audio/bounce";
 import type { SentNote } from "@/audio/record";
-import { playbackEvents, type Project } from "@/core";
+import { playbackEvents, type Note, type Project } from "@/core";
 import type { SessionStore } from "./store";
 
 /** What can be read from outside: what the sound engine sent, and the state of the open project. */
@@ -10,6 +10,10 @@ export interface Probe {
   counts(): { sent: number; late: number };
   clear(): void;
   project(): Project;
+  /** Notes on trial, or null. */
+  trial(): readonly Note[] | null;
+  /** Beats clicked so far. */
+  clicks(): number;
   position(): { pattern: string; tick: number } | null;
   bounce: typeof bounce;
   playbackEvents: typeof playbackEvents;
@@ -28,6 +32,8 @@ export function exposeProbe(store: SessionStore, engine: Engine): void {
     counts: () => ({ sent: engine.sent.sent, late: engine.sent.late }),
     clear: () => engine.sent.clear(),
     project: () => store.getState().project,
+    trial: () => store.getState().trial?.notes ?? null,
+    clicks: () => engine.clicked,
     position: () => engine.position(),
     bounce,
     playbackEvents,

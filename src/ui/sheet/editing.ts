@@ -122,7 +122,8 @@ export function toggleAtCaret(store: SessionStore): Note | null {
   state.edit(row.lane ? "Put a hit" : "Draw a note", (p) =>
     edits.addNotes(p, place(state), [note]),
   );
-  store.setState({ selection: new Set([note.id]) });
+  // The row may have been the nearest one to where the caret stood.
+  store.setState({ selection: new Set([note.id]), caret: { ...state.caret, pitch: row.pitch } });
   store.setState({ said: describeCaret(store.getState()) });
   return note;
 }

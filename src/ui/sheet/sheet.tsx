@@ -92,7 +92,7 @@ export function Sheet() {
 
   useDrawing(notesLayer, layout, view, theme);
   useOverlay(overLayer, view, theme, layout, { box, hover, cut });
-  useCaretInView(scroller, latest);
+  useCaretInView(scroller, latest, size.height);
   useWheel(area, scroller, layout.total, (x, y, steps) => {
     const point = { x, y: y - RULER_HEIGHT + latest.current.view.top };
     return Boolean(gestures.current?.wheel({ ...NO_KEYS, ...point }, steps));
@@ -301,6 +301,7 @@ function useOverlay(
 function useCaretInView(
   scroller: React.RefObject<HTMLDivElement | null>,
   latest: React.RefObject<{ layout: Layout; view: View }>,
+  height: number,
 ): void {
   const { store } = useDesk();
   const caret = useSession((s) => s.caret);
@@ -316,10 +317,11 @@ function useCaretInView(
     const { track } = store.getState();
     const rows = layout.blocks.find((block) => block.track.id === track)?.rows ?? [];
     const row = rows.find((r) => r.pitch === caret.pitch);
-    const visible = view.height - RULER_HEIGHT;
+    const visible = height - RULER_HEIGHT;
     if (!row || (row.y >= view.top && row.y + row.height <= view.top + visible)) return;
     scroller.current?.scrollTo({ top: Math.max(0, row.y - visible / 3) });
-  }, [caret, store, scroller, latest]);
+    // A sheet that got lower may have left the caret outside.
+  }, [caret, store, scroller, latest, height]);
 }
 
 /** A stretch of time over some rows, for drawing. */
