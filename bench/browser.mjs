@@ -1,47 +1,7 @@
 // What is felt in the browser: a step painted, notes on time while the page is busy.
-import { mkdtempSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
-import path from "node:path";
-import { chromium } from "@playwright/test";
-import { startServer } from "../scripts/server.mjs";
+import { keyTimes, longFrames, median, note, projectWith, withBrowser } from "./page.mjs";
 
 const PITCHES = [35, 36, 37, 38, 39, 40, 42, 44, 45, 46, 47, 49, 50, 51, 54, 70];
-const note = (id, start, pitch, length) => ({
-  id,
-  start,
-  length,
-  pitch,
-  velocity: 60 + (start % 60),
-  pan: 0,
-  tune: 0,
-  slide: false,
-});
-const median = (values) => [...values].sort((a, b) => a - b)[values.length >> 1];
-
-/** A project whose drum part holds the notes `make` gives for each pad of the first ten lanes. */
-async function projectWith(page, name, bars, make, chain = [], bpm = null) {
-  const made = await page.request.post("/api/projects", { data: { name } });
-  const { id, project } = await made.json();
-  const { name: _, tempo, metre, key, song } = project;
-  const pattern = project.patterns[0];
-  const length = bars * 3840;
-  const parts = pattern.parts.map((part) => ({
-    pattern: pattern.id,
-    part:
-      part.track === "drums"
-        ? { ...part, length, notes: make(), chain }
-        : { ...part, length, notes: [] },
-  }));
-  const change = {
-    head: { name, tempo: bpm ?? tempo, metre, key, song },
-    patterns: [{ id: "a", name: "A", bars }],
-    parts,
-  };
-  const saved = await page.request.patch(`/api/projects/${id}`, { data: { revision: 1, change } });
-  if (!saved.ok()) throw new Error(await saved.text());
-  return id;
-}
-
 /** Clicks free steps of the last lane; ms from the press to the end of the frame that shows it. */
 async function clickTimes(page, id, clicks) {
   await page.goto(`/p/${id}`);
@@ -74,51 +34,6 @@ async function clickTimes(page, id, clicks) {
   return page.evaluate(() => window.times);
 }
 
-/** Frames longer than 1/30 s while `work` goes on, as a share of all. */
-async function longFrames(page, work) {
-  await page.evaluate(() => {
-    window.frames_ = [];
-    let last = performance.now();
-    const next = () => {
-      const now = performance.now();
-      window.frames_.push(now - last);
-      last = now;
-      window.frameLoop = requestAnimationFrame(next);
-    };
-    window.frameLoop = requestAnimationFrame(next);
-  });
-  await work();
-  const frames = await page.evaluate(() => {
-    cancelAnimationFrame(window.frameLoop);
-    return window.frames_.slice(2);
-  });
-  return {
-    share: frames.filter((ms) => ms > 1000 / 30).length / frames.length,
-    all: frames.length,
-  };
-}
-
-/** ms from pressing a key to the end of the frame that shows what it did, for each of some presses. */
-async function keyTimes(page, press, count) {
-  await page.evaluate(() => {
-    window.times = [];
-    window.onKey ??= (event) => {
-      const start = event.timeStamp;
-      requestAnimationFrame(() => {
-        const { port1, port2 } = new MessageChannel();
-        port1.onmessage = () => window.times.push(performance.now() - start);
-        port2.postMessage(null);
-      });
-    };
-    window.addEventListener("keydown", window.onKey, true);
-  });
-  for (let i = 0; i < count; i++) {
-    await press(i);
-    await page.waitForTimeout(150);
-  }
-  return page.evaluate(() => window.times);
-}
-
 const step = (id, transform, params) => ({ id, transform, on: true, params, scope: null });
 /** Five transforms that all have work to do. */
 const FIVE = [
@@ -129,22 +44,7 @@ const FIVE = [
   step("e", "quantize", { strength: 30 }),
 ];
 
-const data = mkdtempSync(path.join(tmpdir(), "hailstep-bench-"));
-const server = await startServer({ port: 4759, data });
-const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
-  args: [
-    "--no-sandbox",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-  ],
-});
-try {
-  const context = await browser.newContext({
-    baseURL: server.url,
-    viewport: { width: 1280, height: 800 },
-  });
+await withBrowser(4759, async (context) => {
   const page = await context.newPage();
 
   const many = () =>
@@ -219,7 +119,7 @@ try {
 
   // A slider of a chain of five over 5 000 notes, against drawing them all again.
   const chained = await context.newPage();
-  const five = await projectWith(chained, "Five", 4, many, FIVE);
+  const five = await projectWith(chained, "Five", 4, many, { chain: FIVE });
   await chained.goto(`/p/${five}`);
   await chained.waitForFunction(() => window.hailstep !== undefined);
   await chained.waitForTimeout(800);
@@ -251,7 +151,7 @@ try {
     PITCHES.flatMap((pitch) =>
       Array.from({ length: 128 }, (_, i) => note(`${pitch}-${i}`, i * 60, pitch, 50)),
     );
-  const rolling = await projectWith(fast, "Rolls", 2, rolls, FIVE, 180);
+  const rolling = await projectWith(fast, "Rolls", 2, rolls, { chain: FIVE, bpm: 180 });
   await fast.goto(`/p/${rolling}`);
   await fast.waitForFunction(() => window.hailstep !== undefined);
   await fast.getByRole("button", { name: "Play", exact: true }).click();
@@ -267,8 +167,4 @@ try {
     String(heard.late).padStart(7),
     ` (wanted 0; of ${heard.sent} sent; audio ran at ${pace.toFixed(3)} of the wall clock)`,
   );
-} finally {
-  await browser.close();
-  await server.stop();
-  rmSync(data, { recursive: true, force: true });
-}
+});

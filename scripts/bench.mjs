@@ -18,6 +18,8 @@ if (!chromium) {
   );
   ok = false;
 } else if (ensureBuilt()) {
-  ok = run(process.execPath, ["bench/browser.mjs"], { CHROMIUM: chromium }) && ok;
+  for (const part of ["bench/browser.mjs", "bench/melody.mjs"]) {
+    ok = run(process.execPath, [part], { CHROMIUM: chromium }) && ok;
+  }
 } else ok = false;
 process.exit(ok ? 0 : 1);

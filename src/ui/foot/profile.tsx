@@ -66,6 +66,67 @@ const yOf = ({ min, max }: Profile, value: number) =>
 const valueAt = ({ min, max }: Profile, y: number) =>
   Math.min(max, Math.max(min, min + ((FLOOR - y) / (FLOOR - CEILING)) * (max - min)));
 
+interface Mark {
+  x: number;
+  y: number;
+  chosen: boolean;
+}
+
+/** From so many values in view on, each column of pixels shows one. */
+const CROWD = 700;
+/** Heads to a path: one path over the whole width would take many times as long to fill. */
+const CHUNK = 40;
+
+function drawMarks(
+  ctx: CanvasRenderingContext2D,
+  seen: readonly Mark[],
+  base: number,
+  ink: string,
+  ring: string,
+): void {
+  ctx.fillStyle = ink;
+  ctx.globalAlpha = 0.75;
+  for (const { x, y } of seen) ctx.fillRect(x - 0.75, Math.min(y, base), 1.5, Math.abs(base - y));
+  ctx.globalAlpha = 1;
+  ctx.strokeStyle = ring;
+  ctx.lineWidth = 1.4;
+  for (let from = 0; from < seen.length; from += CHUNK) {
+    const [heads, rings] = [new Path2D(), new Path2D()];
+    for (const { x, y, chosen } of seen.slice(from, from + CHUNK)) {
+      heads.moveTo(x + 3.5, y);
+      heads.arc(x, y, 3.5, 0, 7);
+      if (!chosen) continue;
+      rings.moveTo(x + 6, y);
+      rings.arc(x, y, 6, 0, 7);
+    }
+    ctx.fill(heads);
+    ctx.stroke(rings);
+  }
+}
+
+/** The value farthest from the base in each column of pixels. */
+function drawCrowd(
+  ctx: CanvasRenderingContext2D,
+  seen: readonly Mark[],
+  base: number,
+  inkOf: (chosen: boolean) => string,
+): void {
+  const columns = new Map<number, Mark>();
+  for (const mark of seen) {
+    const x = Math.round(mark.x);
+    const other = columns.get(x);
+    if (!other || Math.abs(mark.y - base) > Math.abs(other.y - base)) columns.set(x, mark);
+  }
+  for (const chosen of [false, true]) {
+    ctx.fillStyle = inkOf(chosen);
+    for (const [x, mark] of columns) {
+      if (mark.chosen !== chosen) continue;
+      ctx.fillRect(x, Math.min(mark.y, base), 1, Math.max(1, Math.abs(base - mark.y)));
+      ctx.fillRect(x - 1, mark.y - 1, 3, 3);
+    }
+  }
+}
+
 /** Velocity, tune or pan of the lane (or melodic track) in hand, on the sheet's time axis. Draw to set. */
 export function ProfileView() {
   const { store } = useDesk();
@@ -104,28 +165,15 @@ export function ProfileView() {
       ctx.fillRect(0, base, width, 1);
       const ink = trackInk(inks, Math.max(0, index));
       const at = { width, zoom, scroll, height: HEIGHT, top: 0 };
-      const stems = new Path2D();
-      const heads = new Path2D();
-      const rings = new Path2D();
+      const seen: Mark[] = [];
       for (const note of notes) {
         const x = xOf(at, note.start);
         if (x < -8 || x > width + 8) continue;
-        const y = yOf(profile, profile.read(note));
-        stems.rect(x - 0.75, Math.min(y, base), 1.5, Math.abs(base - y));
-        heads.moveTo(x + 3.5, y);
-        heads.arc(x, y, 3.5, 0, 7);
-        if (!selection.has(note.id)) continue;
-        rings.moveTo(x + 6, y);
-        rings.arc(x, y, 6, 0, 7);
+        seen.push({ x, y: yOf(profile, profile.read(note)), chosen: selection.has(note.id) });
       }
-      ctx.fillStyle = ink;
-      ctx.globalAlpha = 0.75;
-      ctx.fill(stems);
-      ctx.globalAlpha = 1;
-      ctx.fill(heads);
-      ctx.strokeStyle = inks.text;
-      ctx.lineWidth = 1.4;
-      ctx.stroke(rings);
+      const inkOf = (chosen: boolean) => (chosen ? inks.text : ink);
+      if (seen.length > CROWD) drawCrowd(ctx, seen, base, inkOf);
+      else drawMarks(ctx, seen, base, ink, inks.text);
     });
     return () => cancelAnimationFrame(frame);
   }, [width, zoom, scroll, notes, selection, index, theme, profile]);

@@ -1,6 +1,7 @@
 "use client";
 import { Check, Shuffle, Star, X } from "lucide-react";
-import { patternOf, trackOf, type Idea } from "@/core";
+import { memo } from "react";
+import { patternOf, trackOf, type Idea, type Metre } from "@/core";
 import { ScorePicture } from "../bench/score-picture";
 import { useDesk, useSession } from "../session/context";
 import {
@@ -96,9 +97,9 @@ export function IdeaSheet() {
             number={i + 1}
             heard={idea === heard}
             starred={all.starred.includes(idea)}
-            picture={
-              <ScorePicture notes={idea.notes} bars={bars} metre={state.project.metre} ink={ink} />
-            }
+            bars={bars}
+            metre={state.project.metre}
+            ink={ink}
             line={track.kind === "melody"}
           />
         ))}
@@ -113,10 +114,13 @@ interface CardProps {
   heard: boolean;
   starred: boolean;
   line: boolean;
-  picture: React.ReactNode;
+  bars: number;
+  metre: Metre;
+  ink: string;
 }
 
-function Card({ idea, number, heard, starred, line, picture }: CardProps) {
+const Card = memo(function Card(props: CardProps) {
+  const { idea, number, heard, starred, line, bars, metre, ink } = props;
   const { store } = useDesk();
   return (
     <li
@@ -132,7 +136,7 @@ function Card({ idea, number, heard, starred, line, picture }: CardProps) {
         onClick={() => take(store, idea)}
         onDoubleClick={() => writeIdea(store)}
       >
-        {picture}
+        <ScorePicture notes={idea.notes} bars={bars} metre={metre} ink={ink} />
       </button>
       <span className="flex flex-col justify-between">
         <button
@@ -168,4 +172,4 @@ function Card({ idea, number, heard, starred, line, picture }: CardProps) {
       </span>
     </li>
   );
-}
+});

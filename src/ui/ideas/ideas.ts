@@ -109,6 +109,7 @@ function line(notes: readonly Note[]): Note[] {
 }
 
 export const IDEAS_ASKED = 12;
+let asked = 0;
 
 /** Asks for a sheet of ideas for the part in hand; `like` varies one instead. */
 export async function ask(
@@ -125,12 +126,15 @@ export async function ask(
   const settings = settingsOf(state, all);
   const kind = track.kind === "drums" ? ("drums" as const) : ("line" as const);
   const bars = barsOf(project, at);
+  const own = ++asked;
   useIdeas.setState({ asking: true, wrong: "" });
   store.setState({ ideasOpen: true });
   try {
     const ideas = await (kind === "drums"
       ? askIdeas({ kind, options: drumOptions(state, settings, bars, count) })
       : askIdeas({ kind, options: lineOptions(state, settings, bars, count, like) }));
+    // Of two askings in a row the later one counts.
+    if (own !== asked) return;
     // Starred ones stay at the head of the sheet.
     const starred = useIdeas.getState().of?.track === at.track ? useIdeas.getState().starred : [];
     useIdeas.setState({

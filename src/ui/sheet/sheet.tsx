@@ -14,12 +14,13 @@ import { heardProject, place, stretchInHand, type Stretch } from "../session/sto
 import { useTheme } from "../shared/theme";
 import { changedBands } from "./bands";
 import { isOtherSize, prepareCanvas } from "./canvas";
-import { drawOverlay, drawSheet, snapToRow } from "./draw";
+import { drawSheet } from "./draw";
 import { Gestures, type Box, type Point } from "./gestures";
 import { Headers } from "./headers";
 import { hitTest } from "./hit";
 import { readInks } from "./inks";
 import { HEADER_WIDTH, RULER_HEIGHT, layOut, type Row } from "./layout";
+import { drawOverlay, snapToRow } from "./overlay";
 import { Playhead } from "./playhead";
 import type { Scene } from "./scene";
 import { handleAt, spanInHand } from "./span";

@@ -1,0 +1,51 @@
+import { chordClasses, edits, parseChord } from "@/core";
+import { trackInk } from "./inks";
+import { TAPS, type Block } from "./layout";
+import type { Scene } from "./scene";
+import { eachShown } from "./shown";
+import { xOf } from "./view";
+
+/** Where the chord line says so, the rows of the chord's tones stand out, its root's the most. */
+export function drawChordTones(
+  ctx: CanvasRenderingContext2D,
+  { view, inks, layout, project }: Scene,
+  block: Block,
+): void {
+  for (const { mark, from, to } of edits.chordSpans(project, layout.pattern)) {
+    const chord = parseChord(mark.name);
+    if (!chord) continue;
+    const [x0, x1] = [Math.max(0, xOf(view, from)), Math.min(view.width, xOf(view, to) - 3)];
+    if (x1 <= x0) continue;
+    const classes = chordClasses(chord);
+    ctx.fillStyle = inks.chosen;
+    for (const row of block.rows) {
+      if (row.pitch === TAPS || !classes.has(row.pitch % 12)) continue;
+      const root = row.pitch % 12 === chord.root;
+      ctx.globalAlpha = root ? 0.2 : 0.11;
+      ctx.beginPath();
+      ctx.roundRect(x0, row.y + 2, x1 - x0, row.height - 4, 5);
+      ctx.fill();
+    }
+    ctx.globalAlpha = 1;
+  }
+}
+
+/** What the other melodic tracks play, in outline, on the rows there are. */
+export function drawBehind(ctx: CanvasRenderingContext2D, scene: Scene, block: Block): void {
+  const rows = new Map(block.rows.map((row) => [row.pitch, row]));
+  for (const other of scene.layout.blocks) {
+    if (other === block || other.track.kind !== "melody" || other.track.mute) continue;
+    const own = new Map([...rows].map(([p, row]) => [p, { ...row, period: other.period }]));
+    const outline = new Path2D();
+    eachShown(scene, other, own, (note, row, tick) => {
+      const x = xOf(scene.view, tick);
+      const end = Math.max(x + 4, xOf(scene.view, tick + note.length) - 1);
+      outline.roundRect(x, row.y + row.height / 2 - 3, end - x, 6, 3);
+    });
+    ctx.strokeStyle = trackInk(scene.inks, other.index);
+    ctx.globalAlpha = 0.55;
+    ctx.lineWidth = 1;
+    ctx.stroke(outline);
+    ctx.globalAlpha = 1;
+  }
+}

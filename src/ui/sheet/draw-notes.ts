@@ -1,0 +1,224 @@
+import { driftOf, gridTicks, lowerBound, type Note } from "@/core";
+import { rowOf, type Block, type Row } from "./layout";
+import type { Scene } from "./scene";
+import { eachShown } from "./shown";
+import { startsOf } from "./starts";
+import { stoneOf } from "./stones";
+import { stoneRadius, xOf } from "./view";
+
+const TURN = 2 * Math.PI;
+/** Farthest a drift tick leans, in pixels. */
+const LEAN = 7;
+/** From so many notes in view on, they are too close for stones: each is a bar. */
+const CROWD = 2500;
+/** From so many on, stones get no rim and tails no round ends. */
+const BUSY = 400;
+/**
+ * Stones to a path. A path over the whole sheet takes many times as long to fill as small ones in a
+ * row each.
+ */
+const CHUNK = 40;
+
+/** What is gathered before it is painted: paths of a row's stones, a few dozen each. */
+class Brush {
+  readonly solid: Path2D[] = [];
+  readonly hollow: Path2D[] = [];
+  readonly tails: Path2D[] = [];
+  readonly drift: Path2D[] = [];
+  private readonly rows = new Map<Row, { count: number; at: number }>();
+
+  /** The paths a stone of a row goes into. */
+  at(row: Row) {
+    let own = this.rows.get(row);
+    if (!own || own.count >= CHUNK) {
+      own = { count: 0, at: this.solid.length };
+      this.rows.set(row, own);
+      for (const list of [this.solid, this.hollow, this.tails, this.drift]) list.push(new Path2D());
+    }
+    own.count++;
+    const { at } = own;
+    return {
+      solid: this.solid[at]!,
+      hollow: this.hollow[at]!,
+      tails: this.tails[at]!,
+      drift: this.drift[at]!,
+    };
+  }
+}
+
+interface Shown {
+  note: Note;
+  row: Row;
+  tick: number;
+  repeat: boolean;
+}
+
+/** Stones with their tails, slides and drift; repeats paler, chosen ones ringed. */
+export function drawNotes(
+  ctx: CanvasRenderingContext2D,
+  scene: Scene,
+  block: Block,
+  rows: ReadonlyMap<number, Row>,
+  ink: string,
+): void {
+  const shown: Shown[] = [];
+  eachShown(scene, block, rows, (note, row, tick, repeat) =>
+    shown.push({ note, row, tick, repeat }),
+  );
+  const inHand = block.track.id === scene.track;
+  const isChosen = ({ note, repeat }: Shown) => !repeat && inHand && scene.selection.has(note.id);
+  if (shown.length > CROWD) {
+    drawCrowd(ctx, scene, shown, ink, isChosen);
+    return;
+  }
+  const busy = shown.length > BUSY;
+  const [first, again] = [new Brush(), new Brush()];
+  const rings = new Brush();
+  const slides = new Path2D();
+  for (const one of shown) {
+    const { note, row, tick, repeat } = one;
+    if (note.slide && !repeat) addSlide(slides, scene, block, rows, note, row);
+    const chosen = isChosen(one);
+    addStone(scene, block, (repeat ? again : first).at(row), one, chosen, busy);
+    if (!chosen) continue;
+    const x = xOf(scene.view, tick);
+    const y = row.y + row.height / 2;
+    const r = stoneOf(block.heard, note, row, scene.view).radius + 2.5;
+    const ring = rings.at(row).solid;
+    ring.moveTo(x + r, y);
+    ring.arc(x, y, r, 0, TURN);
+  }
+  ctx.fillStyle = ink;
+  for (const [paths, alpha] of [
+    [again, 0.36],
+    [first, 1],
+  ] as const) {
+    ctx.globalAlpha = alpha * 0.42;
+    for (const path of paths.tails) ctx.fill(path);
+    ctx.globalAlpha = alpha;
+    for (const path of paths.solid) ctx.fill(path);
+    // Stones of a fast roll overlap: a rim of paper keeps them apart.
+    ctx.strokeStyle = scene.inks.sheet;
+    ctx.lineWidth = 1;
+    const rims = block.track.kind === "drums" || !busy;
+    for (const path of rims ? paths.solid : []) ctx.stroke(path);
+    ctx.strokeStyle = ink;
+    ctx.lineWidth = 1.5;
+    for (const path of paths.hollow) ctx.stroke(path);
+    ctx.lineWidth = 1.2;
+    for (const path of paths.drift) ctx.stroke(path);
+  }
+  ctx.globalAlpha = 1;
+  ctx.lineWidth = 2;
+  ctx.stroke(slides);
+  ctx.strokeStyle = scene.inks.text;
+  ctx.lineWidth = 1.6;
+  for (const path of rings.solid) ctx.stroke(path);
+}
+
+/** Thousands of notes seen from afar: bars as high as they are loud, chosen ones in the text's ink. */
+function drawCrowd(
+  ctx: CanvasRenderingContext2D,
+  { view, inks }: Scene,
+  shown: readonly Shown[],
+  ink: string,
+  isChosen: (one: Shown) => boolean,
+): void {
+  const bars = (list: readonly Shown[], fill: string) => {
+    ctx.fillStyle = fill;
+    for (const { note, row, tick } of list) {
+      const x = Math.round(xOf(view, tick));
+      const width = Math.max(1, Math.round(note.length * view.zoom) - 1);
+      const height = Math.round(stoneRadius(note.velocity, row.height) * 1.6);
+      ctx.fillRect(x, Math.round(row.y + (row.height - height) / 2), width, height);
+    }
+  };
+  ctx.globalAlpha = 0.36;
+  bars(
+    shown.filter((one) => one.repeat),
+    ink,
+  );
+  ctx.globalAlpha = 0.85;
+  bars(
+    shown.filter((one) => !one.repeat && !isChosen(one)),
+    ink,
+  );
+  bars(shown.filter(isChosen), inks.text);
+  ctx.globalAlpha = 1;
+}
+
+/** A slide is a bow from the note to the one it goes into. */
+function addSlide(
+  path: Path2D,
+  { view }: Scene,
+  block: Block,
+  rows: ReadonlyMap<number, Row>,
+  note: Note,
+  row: Row,
+): void {
+  const starts = startsOf(block.heard);
+  const next = block.heard[lowerBound(starts, note.start + 1)];
+  const to = next && rows.get(rowOf(next));
+  const y = row.y + row.height / 2;
+  const from = xOf(view, note.start + note.length * 0.55);
+  if (!to) {
+    // Into the first note of the next round.
+    path.moveTo(from, y);
+    path.quadraticCurveTo(from + 8, y, from + 12, y - 6);
+    return;
+  }
+  const x = xOf(view, next.start);
+  path.moveTo(from, y);
+  path.bezierCurveTo(
+    (from + x) / 2,
+    y,
+    (from + x) / 2,
+    to.y + to.height / 2,
+    x,
+    to.y + to.height / 2,
+  );
+}
+
+function addStone(
+  { view }: Scene,
+  block: Block,
+  paths: ReturnType<Brush["at"]>,
+  { note, row, tick }: Shown,
+  chosen: boolean,
+  busy: boolean,
+): void {
+  const x = xOf(view, tick);
+  const y = row.y + row.height / 2;
+  const { radius: r, crowded } = stoneOf(block.heard, note, row, view);
+  const drums = block.track.kind === "drums";
+  // A hit as long as its step needs no tail: the step says it.
+  const showTail = !drums || chosen || note.length > gridTicks(row.grid) * 1.5;
+  if (showTail) {
+    const thick = drums ? 2.5 : 6;
+    const end = Math.max(x, xOf(view, tick + note.length) - 1);
+    if (busy) paths.tails.rect(x, y - thick / 2, end - x, thick);
+    else paths.tails.roundRect(x, y - thick / 2, end - x, thick, thick / 2);
+  }
+  const path = row.quiet ? paths.hollow : paths.solid;
+  path.moveTo(x + r, y);
+  if (row.inKey) path.arc(x, y, r, 0, TURN);
+  else diamond(path, x, y, r);
+  const drift = driftOf(row.grid, note.start) * view.zoom;
+  if (row.grid.kind !== "off" && Math.abs(drift) >= 0.6) {
+    // It leans toward the line it belongs to, by how far that is, up to a limit. Between the close
+    // hits of a roll there is room for a short mark only.
+    const [most, tall] = crowded ? [2, 4] : [LEAN, 6];
+    const lean = Math.max(-most, Math.min(most, -drift));
+    paths.drift.moveTo(x, y - r + 1);
+    paths.drift.lineTo(x + lean, Math.max(row.y - 2, y - r - tall));
+  }
+}
+
+/** Out of the key is a shape of its own, not a colour alone. */
+function diamond(path: Path2D, x: number, y: number, r: number): void {
+  path.moveTo(x + r + 1, y);
+  path.lineTo(x, y + r + 1);
+  path.lineTo(x - r - 1, y);
+  path.lineTo(x, y - r - 1);
+  path.closePath();
+}

@@ -1,0 +1,137 @@
+import { lineAt, nearestLine } from "@/core";
+import type { Inks } from "./inks";
+import { RULER_HEIGHT, type Row } from "./layout";
+import { xOf, type View } from "./view";
+
+const TURN = 2 * Math.PI;
+
+export interface Overlay {
+  caret: { row: Row; tick: number } | null;
+  hover: { row: Row; tick: number } | null;
+  box: { x0: number; y0: number; x1: number; y1: number } | null;
+  /** The span that can be stretched by its ends. */
+  span: { from: number; to: number; y: number } | null;
+  /** Where step entry goes on. */
+  entry: { tick: number; top: number; bottom: number } | null;
+  /** Where the knife would cut. */
+  cut: { row: Row; tick: number } | null;
+  /** A selected stretch of time, and the heights it covers. */
+  stretch: { from: number; to: number; top: number; bottom: number } | null;
+}
+
+/** What moves with the pointer and the keyboard: drawn on its own layer, so stones are not redrawn. */
+export function drawOverlay(
+  ctx: CanvasRenderingContext2D,
+  view: View,
+  inks: Inks,
+  { caret, hover, box, stretch, span, cut, entry }: Overlay,
+): void {
+  ctx.clearRect(0, 0, view.width, view.height);
+  ctx.save();
+  ctx.beginPath();
+  ctx.rect(0, RULER_HEIGHT, view.width, view.height - RULER_HEIGHT);
+  ctx.clip();
+  ctx.translate(0, RULER_HEIGHT - view.top);
+  if (stretch) {
+    const [x0, x1] = [xOf(view, stretch.from) - 6, xOf(view, stretch.to) - 6];
+    ctx.fillStyle = inks.chosen;
+    ctx.globalAlpha = 0.09;
+    ctx.fillRect(x0, stretch.top, x1 - x0, stretch.bottom - stretch.top);
+    ctx.globalAlpha = 0.8;
+    for (const x of [x0, x1]) ctx.fillRect(x, stretch.top, 1, stretch.bottom - stretch.top);
+    ctx.globalAlpha = 1;
+  }
+  ctx.lineWidth = 1.5;
+  if (span) drawSpan(ctx, view, inks, span);
+  if (entry) {
+    const x = Math.round(xOf(view, entry.tick));
+    ctx.fillStyle = inks.chosen;
+    ctx.fillRect(x - 1, entry.top, 2, entry.bottom - entry.top);
+    ctx.beginPath();
+    ctx.moveTo(x - 6, entry.top - 7);
+    ctx.lineTo(x + 6, entry.top - 7);
+    ctx.lineTo(x, entry.top);
+    ctx.fill();
+  }
+  if (cut) {
+    const x = xOf(view, cut.tick);
+    ctx.strokeStyle = inks.text;
+    ctx.beginPath();
+    ctx.moveTo(x + 3, cut.row.y - 3);
+    ctx.lineTo(x - 3, cut.row.y + cut.row.height + 3);
+    ctx.stroke();
+  }
+  if (hover) {
+    ctx.strokeStyle = inks.quiet;
+    ctx.beginPath();
+    ctx.arc(xOf(view, hover.tick), hover.row.y + hover.row.height / 2, 7, 0, TURN);
+    ctx.stroke();
+  }
+  if (caret) {
+    const x = xOf(view, caret.tick);
+    const half = Math.max(7, Math.min(13, caret.row.height / 2));
+    const y = caret.row.y + caret.row.height / 2;
+    ctx.strokeStyle = inks.chosen;
+    ctx.beginPath();
+    // Open corners: a caret, not one more stone.
+    for (const [sx, sy] of [
+      [-1, -1],
+      [1, -1],
+      [1, 1],
+      [-1, 1],
+    ] as const) {
+      const [cx, cy] = [x + sx * 12, y + sy * half];
+      ctx.moveTo(cx - sx * 5, cy);
+      ctx.lineTo(cx, cy);
+      ctx.lineTo(cx, cy - sy * 5);
+    }
+    ctx.stroke();
+  }
+  if (box) {
+    const [x, y] = [Math.min(box.x0, box.x1), Math.min(box.y0, box.y1)];
+    const [w, h] = [Math.abs(box.x1 - box.x0), Math.abs(box.y1 - box.y0)];
+    ctx.fillStyle = inks.chosen;
+    ctx.globalAlpha = 0.1;
+    ctx.fillRect(x, y, w, h);
+    ctx.globalAlpha = 1;
+    ctx.strokeStyle = inks.chosen;
+    ctx.strokeRect(x, y, w, h);
+  }
+  ctx.restore();
+}
+
+/** A bar over the chosen notes with a handle at either end. */
+function drawSpan(
+  ctx: CanvasRenderingContext2D,
+  view: View,
+  inks: Inks,
+  { from, to, y }: { from: number; to: number; y: number },
+): void {
+  const [a, b] = [xOf(view, from), xOf(view, to)];
+  ctx.strokeStyle = inks.chosen;
+  ctx.fillStyle = inks.paper;
+  ctx.beginPath();
+  ctx.moveTo(a, y);
+  ctx.lineTo(b, y);
+  ctx.stroke();
+  for (const [x, way] of [
+    [a, -1],
+    [b, 1],
+  ] as const) {
+    // A wedge that points outward: it can be pulled.
+    ctx.beginPath();
+    ctx.moveTo(x + way * 8, y);
+    ctx.lineTo(x - way * 2, y - 6);
+    ctx.lineTo(x - way * 2, y + 6);
+    ctx.closePath();
+    ctx.fill();
+    ctx.stroke();
+  }
+}
+
+/** The line of a row nearest to a tick of the pattern, inside the row's own loop. */
+export function snapToRow(row: Row, tick: number): number {
+  const loop = Math.max(0, Math.floor(tick / row.period));
+  const inside = tick - loop * row.period;
+  return loop * row.period + Math.min(lineAt(row.grid, nearestLine(row.grid, inside)), row.period);
+}
