@@ -12,7 +12,7 @@ import {
   useIdeas,
 } from "../ideas/ideas";
 import { CHOICES, NUMBERS, VALUES, type Settings } from "../ideas/settings";
-import { useDesk, useSession } from "../session/context";
+import { useDesk, useSession, useWork } from "../session/context";
 import { place } from "../session/store";
 import { SliderField } from "../shared/slider-field";
 import { ValueField } from "../shared/value-field";
@@ -20,7 +20,7 @@ import { ValueField } from "../shared/value-field";
 /** What ideas for the part in hand are asked for with. */
 export function GeneratePanel() {
   const { store } = useDesk();
-  const state = useSession((s) => s);
+  const state = useWork();
   const all = useIdeas();
   const [more, setMore] = useState(false);
   if (!state.track) return <p className="quiet p-4">Add a track first, on the left.</p>;

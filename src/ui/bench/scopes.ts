@@ -1,5 +1,5 @@
 import { padName, partOf, trackOf, type Part, type Place, type Project } from "@/core";
-import { place, type Session } from "../session/store";
+import { place, type Work } from "../session/store";
 import { ownIds } from "../sheet/editing";
 
 export type ScopeKind =
@@ -18,7 +18,7 @@ export interface Scope {
 }
 
 /** What a new transform can work on, the likeliest first. */
-export function scopesOf(state: Session, part: Part): Scope[] {
+export function scopesOf(state: Work, part: Part): Scope[] {
   const { project, pattern } = state;
   const here = place(state);
   const track = trackOf(project, state.track);

@@ -20,7 +20,7 @@ import {
   trackOf,
   type ChainStep,
 } from "@/core";
-import { useDesk, useSession } from "../session/context";
+import { useDesk, useWork } from "../session/context";
 import { place } from "../session/store";
 import { NowCard } from "./now-card";
 import { placesOfStep, scopesOf, type ScopeKind } from "./scopes";
@@ -29,7 +29,8 @@ import { StepCard } from "./step-card";
 /** The chain of the part in hand, and what can be added to it. */
 export function TransformPanel() {
   const { store } = useDesk();
-  const state = useSession((s) => s);
+  const state = useWork();
+  const { edit } = store.getState();
   const [wanted, setWanted] = useState<ScopeKind | null>(null);
   const [adding, setAdding] = useState(false);
   const [atOnce, setAtOnce] = useState(false);
@@ -58,7 +59,7 @@ export function TransformPanel() {
       ...(scope.lane !== undefined && { lane: scope.lane }),
     };
     // Put on several parts it is one step still: its values change in all of them.
-    state.edit(`Add ${TRANSFORMS[id]!.label}`, (p) =>
+    edit(`Add ${TRANSFORMS[id]!.label}`, (p) =>
       scope.places.reduce((all, at) => edits.addStep(all, at, step), p),
     );
     setAdding(false);
@@ -77,9 +78,7 @@ export function TransformPanel() {
   const write = () => {
     const name =
       part.chain.length === 1 ? TRANSFORMS[part.chain[0]!.transform]!.label : "the chain";
-    state.edit(`Write ${name} to notes`, (p) =>
-      linked.reduce((all, at) => edits.writeChain(all, at), p),
-    );
+    edit(`Write ${name} to notes`, (p) => linked.reduce((all, at) => edits.writeChain(all, at), p));
     store.setState({ selection: new Set(), said: "Written to notes" });
   };
   const compare = (comparing: boolean) => store.setState({ comparing });
@@ -95,7 +94,7 @@ export function TransformPanel() {
   const drop = ({ active, over }: DragEndEvent) => {
     const to = part.chain.findIndex((step) => step.id === over?.id);
     if (to < 0 || active.id === over?.id) return;
-    state.edit("Reorder", (p) => edits.moveStep(p, place(state), String(active.id), to));
+    edit("Reorder", (p) => edits.moveStep(p, place(state), String(active.id), to));
   };
 
   return (

@@ -73,7 +73,7 @@ interface Mark {
 }
 
 /** From so many values in view on, each column of pixels shows one. */
-const CROWD = 700;
+const CROWD = 400;
 /** Heads to a path: one path over the whole width would take many times as long to fill. */
 const CHUNK = 40;
 

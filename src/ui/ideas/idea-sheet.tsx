@@ -3,7 +3,7 @@ import { Check, Shuffle, Star, X } from "lucide-react";
 import { memo } from "react";
 import { patternOf, trackOf, type Idea, type Metre } from "@/core";
 import { ScorePicture } from "../bench/score-picture";
-import { useDesk, useSession } from "../session/context";
+import { useDesk, useWork } from "../session/context";
 import {
   ask,
   barsOf,
@@ -20,10 +20,9 @@ import {
 /** A sheet of ideas as small scores: each heard while the pointer or the keyboard is on it. */
 export function IdeaSheet() {
   const { store } = useDesk();
-  const open = useSession((s) => s.ideasOpen);
-  const state = useSession((s) => s);
+  const state = useWork();
   const all = useIdeas();
-  if (!open || !state.track) return null;
+  if (!state.ideasOpen || !state.track) return null;
   const list = ideasHere(state, all);
   const track = trackOf(state.project, state.track);
   const bars = barsOf(state.project, { pattern: state.pattern, track: state.track });

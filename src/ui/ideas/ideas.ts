@@ -17,7 +17,7 @@ import {
   type Place,
   type Project,
 } from "@/core";
-import { place, type Session, type SessionStore } from "../session/store";
+import { place, type Session, type SessionStore, type Work } from "../session/store";
 import { askIdeas } from "./ask";
 import { VALUES, settingsFor, type Settings } from "./settings";
 
@@ -56,10 +56,10 @@ export const useIdeas = create<IdeasState>(() => ({
   taken: null,
 }));
 
-const keyOf = (state: Session) => `${state.id} ${state.pattern} ${state.track}`;
+const keyOf = (state: Work) => `${state.id} ${state.pattern} ${state.track}`;
 
 /** The settings of the part in hand. */
-export function settingsOf(state: Session, all: IdeasState): Settings {
+export function settingsOf(state: Work, all: IdeasState): Settings {
   const own = all.settings[keyOf(state)];
   if (own) return own;
   const track = trackOf(state.project, state.track);
@@ -94,7 +94,7 @@ function chordStretches(project: Project, pattern: string): ChordStretch[] {
 }
 
 /** The notes that locks keep: of the idea on trial, else of the part. */
-export function lockedFrom(state: Session): readonly Note[] {
+export function lockedFrom(state: Work): readonly Note[] {
   return state.trial?.notes ?? partOf(state.project, place(state)).notes;
 }
 
@@ -228,11 +228,11 @@ export function hear(store: SessionStore, idea: Idea | null): void {
 }
 
 /** Whether an idea is the one on trial. */
-export const isHeard = (state: Session, idea: Idea): boolean =>
+export const isHeard = (state: Work, idea: Idea): boolean =>
   state.trial !== null && trials.get(idea)?.notes === state.trial.notes;
 
 /** The ideas of the part in hand. */
-export function ideasHere(state: Session, all: IdeasState): readonly Idea[] {
+export function ideasHere(state: Work, all: IdeasState): readonly Idea[] {
   return all.of?.track === state.track && all.of.pattern === state.pattern ? all.list : [];
 }
 

@@ -2,6 +2,7 @@
 import { createContext, useContext, useEffect, useState, type ReactNode } from "react";
 import { toast } from "sonner";
 import { useStore } from "zustand";
+import { useShallow } from "zustand/react/shallow";
 import { nanoid } from "nanoid";
 import { Engine } from "@/audio/engine";
 import { openIdeas } from "../ideas/ask";
@@ -9,7 +10,15 @@ import type { StoredProject } from "../shared/api";
 import { loadUser } from "../user/user-store";
 import { exposeProbe } from "./probe";
 import { Saver } from "./saver";
-import { createSession, heardProject, settled, type Session, type SessionStore } from "./store";
+import {
+  createSession,
+  heardProject,
+  settled,
+  workOf,
+  type Session,
+  type SessionStore,
+  type Work,
+} from "./store";
 
 interface Desk {
   store: SessionStore;
@@ -80,6 +89,9 @@ export function useDesk(): Desk {
   if (!desk) throw new Error("No project is open here");
   return desk;
 }
+
+/** What panels depend on that work on the part in hand; scrolling and zooming do not render them. */
+export const useWork = (): Work => useSession(useShallow(workOf));
 
 /** A slice of the session's state; the component renders again only when the slice changes. */
 export function useSession<T>(select: (state: Session) => T): T {

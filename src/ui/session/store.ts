@@ -114,6 +114,16 @@ export interface SessionActions {
 export type Session = SessionState & SessionActions;
 export type SessionStore = ReturnType<typeof createSession>;
 
+/** What panels that work on the part in hand depend on: not how the sheet is looked at. */
+const WORK = [
+  ...(["id", "project", "pattern", "track", "open", "caret", "selection", "trial"] as const),
+  ...(["comparing", "hearingKept", "ideasOpen"] as const),
+] as const;
+export type Work = Pick<Session, (typeof WORK)[number]>;
+
+export const workOf = (state: Session): Work =>
+  Object.fromEntries(WORK.map((field) => [field, state[field]])) as unknown as Work;
+
 /** The state of one open project. */
 export function createSession(id: string, project: Project) {
   const drums = project.tracks.find((t) => t.kind === "drums");
@@ -241,7 +251,10 @@ export const stretchInHand = (state: Session): Stretch | null =>
   state.stretch?.of === state.selection ? state.stretch : null;
 
 /** The part in hand; null when the project has no tracks. */
-export const place = (state: Session): Place => ({ pattern: state.pattern, track: state.track });
+export const place = (state: Pick<Session, "pattern" | "track">): Place => ({
+  pattern: state.pattern,
+  track: state.track,
+});
 
 let last: {
   state: Pick<Session, "project" | "trial" | "comparing" | "track" | "pattern">;

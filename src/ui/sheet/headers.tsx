@@ -2,7 +2,7 @@
 import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
 import { ChevronDown, ChevronRight, Lock as LockIcon, PenLine, Plus } from "lucide-react";
 import { nanoid } from "nanoid";
-import { useState, type MouseEvent } from "react";
+import { memo, useState, type MouseEvent } from "react";
 import { SOUNDS } from "@/audio/sounds";
 import { degreeLabel, edits, makeTrack, pitchClassName, type Lane, type Track } from "@/core";
 import { useDesk, useSession } from "../session/context";
@@ -16,7 +16,7 @@ import { loopChoices } from "./editing";
 import { TAPS, type Block, type Row, type SheetLayout } from "./layout";
 
 /** Names, switches and grids of tracks and lanes, beside the rows they belong to. */
-export function Headers({ layout }: { layout: SheetLayout }) {
+export const Headers = memo(function Headers({ layout }: { layout: SheetLayout }) {
   const { store } = useDesk();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   const drop = ({ active, delta }: DragEndEvent) => {
@@ -45,7 +45,7 @@ export function Headers({ layout }: { layout: SheetLayout }) {
       </div>
     </DndContext>
   );
-}
+});
 
 function TrackHeader({ block }: { block: Block }) {
   const { store } = useDesk();
