@@ -122,7 +122,6 @@ function drawCrowd(
     for (const [x, mark] of columns) {
       if (mark.chosen !== chosen) continue;
       ctx.fillRect(x, Math.min(mark.y, base), 1, Math.max(1, Math.abs(base - mark.y)));
-      ctx.fillRect(x - 1, mark.y - 1, 3, 3);
     }
   }
 }

@@ -11,8 +11,8 @@ const TURN = 2 * Math.PI;
 const LEAN = 7;
 /** From so many notes in view on, they are too close for stones: each is a bar. */
 const CROWD = 2500;
-/** From so many on, stones get no rim and tails no round ends. */
-const BUSY = 400;
+/** From so many notes of a line on, stones are made of rectangles: filled in a third of the time. */
+const BUSY = 500;
 /**
  * Stones to a path. A path over the whole sheet takes many times as long to fill as small ones in a
  * row each.
@@ -71,7 +71,10 @@ export function drawNotes(
     drawCrowd(ctx, scene, shown, ink, isChosen);
     return;
   }
-  const busy = shown.length > BUSY;
+  if (shown.length > BUSY && block.track.kind === "melody") {
+    drawMany(ctx, scene, shown, ink, isChosen);
+    return;
+  }
   const [first, again] = [new Brush(), new Brush()];
   const rings = new Brush();
   const slides = new Path2D();
@@ -79,7 +82,7 @@ export function drawNotes(
     const { note, row, tick, repeat } = one;
     if (note.slide && !repeat) addSlide(slides, scene, block, rows, note, row);
     const chosen = isChosen(one);
-    addStone(scene, block, (repeat ? again : first).at(row), one, chosen, busy);
+    addStone(scene, block, (repeat ? again : first).at(row), one, chosen);
     if (!chosen) continue;
     const x = xOf(scene.view, tick);
     const y = row.y + row.height / 2;
@@ -100,8 +103,7 @@ export function drawNotes(
     // Stones of a fast roll overlap: a rim of paper keeps them apart.
     ctx.strokeStyle = scene.inks.sheet;
     ctx.lineWidth = 1;
-    const rims = block.track.kind === "drums" || !busy;
-    for (const path of rims ? paths.solid : []) ctx.stroke(path);
+    for (const path of paths.solid) ctx.stroke(path);
     ctx.strokeStyle = ink;
     ctx.lineWidth = 1.5;
     for (const path of paths.hollow) ctx.stroke(path);
@@ -114,6 +116,43 @@ export function drawNotes(
   ctx.strokeStyle = scene.inks.text;
   ctx.lineWidth = 1.6;
   for (const path of rings.solid) ctx.stroke(path);
+}
+
+/** Hundreds of notes of a line: stones of two rectangles each, chosen ones in the text's ink. */
+function drawMany(
+  ctx: CanvasRenderingContext2D,
+  { view, inks }: Scene,
+  shown: readonly Shown[],
+  ink: string,
+  isChosen: (one: Shown) => boolean,
+): void {
+  ctx.fillStyle = ink;
+  for (const { note, row, tick, repeat } of shown) {
+    ctx.globalAlpha = repeat ? 0.15 : 0.42;
+    const width = Math.max(1, note.length * view.zoom - 1);
+    ctx.fillRect(Math.round(xOf(view, tick)), row.y + row.height / 2 - 3, width, 6);
+  }
+  const drifts = new Brush();
+  for (const one of shown) {
+    const { note, row, tick, repeat } = one;
+    ctx.globalAlpha = repeat ? 0.36 : 1;
+    ctx.fillStyle = isChosen(one) ? inks.text : ink;
+    const x = Math.round(xOf(view, tick));
+    const y = Math.round(row.y + row.height / 2);
+    const r = Math.round(stoneRadius(note.velocity, row.height));
+    const d = row.inKey ? Math.round(r * 0.55) : 1;
+    ctx.fillRect(x - r, y - d, 2 * r, 2 * d);
+    ctx.fillRect(x - d, y - r, 2 * d, 2 * r);
+    const drift = driftOf(row.grid, note.start) * view.zoom;
+    if (row.grid.kind === "off" || Math.abs(drift) < 0.6) continue;
+    const path = drifts.at(row).drift;
+    path.moveTo(x, y - r + 1);
+    path.lineTo(x + Math.max(-LEAN, Math.min(LEAN, -drift)), y - r - 6);
+  }
+  ctx.globalAlpha = 1;
+  ctx.strokeStyle = ink;
+  ctx.lineWidth = 1.2;
+  for (const path of drifts.drift) ctx.stroke(path);
 }
 
 /** Thousands of notes seen from afar: bars as high as they are loud, chosen ones in the text's ink. */
@@ -185,7 +224,6 @@ function addStone(
   paths: ReturnType<Brush["at"]>,
   { note, row, tick }: Shown,
   chosen: boolean,
-  busy: boolean,
 ): void {
   const x = xOf(view, tick);
   const y = row.y + row.height / 2;
@@ -196,12 +234,10 @@ function addStone(
   if (showTail) {
     const thick = drums ? 2.5 : 6;
     const end = Math.max(x, xOf(view, tick + note.length) - 1);
-    if (busy) paths.tails.rect(x, y - thick / 2, end - x, thick);
-    else paths.tails.roundRect(x, y - thick / 2, end - x, thick, thick / 2);
+    paths.tails.roundRect(x, y - thick / 2, end - x, thick, thick / 2);
   }
   const path = row.quiet ? paths.hollow : paths.solid;
   if (!row.inKey) diamond(path, x, y, r);
-  else if (busy) octagon(path, x, y, r);
   else {
     path.moveTo(x + r, y);
     path.arc(x, y, r, 0, TURN);
@@ -215,22 +251,6 @@ function addStone(
     paths.drift.moveTo(x, y - r + 1);
     paths.drift.lineTo(x + lean, Math.max(row.y - 2, y - r - tall));
   }
-}
-
-const EIGHTH = Math.SQRT1_2;
-
-/** Nearly round at a few pixels, and filled in a fraction of a circle's time. */
-function octagon(path: Path2D, x: number, y: number, r: number): void {
-  const d = r * EIGHTH;
-  path.moveTo(x + r, y);
-  path.lineTo(x + d, y + d);
-  path.lineTo(x, y + r);
-  path.lineTo(x - d, y + d);
-  path.lineTo(x - r, y);
-  path.lineTo(x - d, y - d);
-  path.lineTo(x, y - r);
-  path.lineTo(x + d, y - d);
-  path.closePath();
 }
 
 /** Out of the key is a shape of its own, not a colour alone. */
