@@ -1,4 +1,4 @@
-import { grid, gridTicks, lineAt, makeNote, type Grid, type Note } from "@/core";
+import { grid, gridTicks, lineAt, makeNote, type ChordMark, type Grid, type Note } from "@/core";
 
 /**
  * Hits of a lane written as a line: `.` is an empty cell, `1`–`9` a hit from soft to loud, spaces
@@ -56,4 +56,15 @@ export function chord(
       velocity: velocity - i * 4,
     }),
   );
+}
+
+/** Chords as `[start in sixteenths, name]`. */
+export function chordLine(...chords: readonly (readonly [number, string])[]): ChordMark[] {
+  return chords.map(([start, name], i) => ({
+    id: `c${i}`,
+    start: start * 240,
+    name,
+    inversion: 0,
+    spread: "close",
+  }));
 }

@@ -1,8 +1,11 @@
 import { barTicks, grid, makeLane, makeTrack, type Note, type Project } from "@/core";
-import { chord, hits, line } from "./notation";
+import { chord, chordLine, hits, line } from "./notation";
 
 const swung = grid(16, "straight", 57);
 const triplets = grid(16, "triplet");
+
+const slideInto = (notes: readonly Note[], id: string): Note[] =>
+  notes.map((note) => (note.id === id ? { ...note, slide: true } : note));
 
 /** A slow swung beat in D dorian: late snare, triplet ghosts, and a rim that loops in five steps. */
 export function slackWater(): Project {
@@ -85,9 +88,10 @@ export function slackWater(): Project {
         id: "a",
         name: "A",
         bars: 2,
+        chords: chordLine([0, "Dm7"], [8, "Em"], [16, "Fmaj7"], [24, "G7sus4"], [28, "G"]),
         parts: [
           { ...part, track: "drums", notes: drums },
-          { ...part, track: "bass", grid: grid(8), notes: bass },
+          { ...part, track: "bass", grid: grid(8), notes: slideInto(bass, "b10") },
           { ...part, track: "keys", notes: keys },
         ],
       },

@@ -16,8 +16,8 @@ import {
   stepBack,
   tapAt,
   tie,
-  type Entry,
 } from "./entry";
+import type { Entry } from "./entry-state";
 import { togglePlay } from "../actions/actions";
 
 /** Places on the keyboard that are keys of a piano, by their distance to the lowest C in semitones. */

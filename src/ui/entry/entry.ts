@@ -15,30 +15,7 @@ import {
 } from "@/core";
 import { place, type Session, type SessionStore } from "../session/store";
 import { tapPitch } from "../sheet/editing";
-
-/** What the keys do: enter notes, tap a rhythm, or give pitches to what was tapped. */
-export type EntryMode = "notes" | "tap" | "pitches";
-
-/** Step entry while it is on. */
-export interface Entry {
-  mode: EntryMode;
-  /** Note value of the next step. */
-  value: number;
-  kind: "straight" | "triplet" | "dotted";
-  velocity: number;
-  /** MIDI pitch of the lowest key, a C. */
-  low: number;
-  /** Whether what follows moves on instead of being written over. */
-  insert: boolean;
-  /** Whether clicks on keys stay on one step until it is left. */
-  gather: boolean;
-  /** Whether taps go to the grid. */
-  snapTaps: boolean;
-  /** The step that keys are held on: what is pressed now joins it. */
-  open: { tick: number; ids: string[] } | null;
-  /** Steps entered so far, the last one last. */
-  steps: { tick: number; ticks: number; ids: string[] }[];
-}
+import type { Entry, EntryMode } from "./entry-state";
 
 export const ENTRY_VALUES = [1, 2, 4, 8, 16, 32, 64, 128] as const;
 

@@ -14,9 +14,8 @@ import {
   stepBack,
   tapped,
   tie,
-  type Entry,
-  type EntryMode,
 } from "./entry";
+import type { Entry, EntryMode } from "./entry-state";
 import { keyDown, tapUp, useEntryKeys } from "./entry-keys";
 
 const MODES: readonly { id: EntryMode; label: string; about: string }[] = [

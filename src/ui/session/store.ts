@@ -9,7 +9,7 @@ import {
   type Place,
   type Project,
 } from "@/core";
-import type { Entry } from "../entry/entry";
+import type { Entry } from "../entry/entry-state";
 import { EMPTY_HISTORY, record, step, type History } from "./history";
 import type { SaveState } from "./saver";
 
