@@ -42,11 +42,37 @@ for (const theme of ["overcast", "slate"] as const) {
       await page.getByRole("button", { name: "Reed bass", exact: true }).click();
       for (const tab of ["Generate", "Sound", "Measure"]) {
         await page.getByRole("tab", { name: tab }).click();
-        if (tab === "Generate")
-          await page.getByRole("button", { name: "Generate", exact: true }).click();
+        if (tab === "Generate") {
+          await page.getByRole("button", { name: "Ask for ideas" }).click();
+          await expect(page.getByRole("button", { name: /^Idea 12,/ })).toBeVisible();
+        }
         if (tab === "Measure") await expect(page.locator(".apexcharts-svg")).toBeVisible();
         await check(page);
       }
+      await page.getByRole("button", { name: "Close the ideas" }).click();
+
+      // What belongs to lines: step entry, a chord, the scales, a transform at once, an arpeggio.
+      await page.keyboard.press("i");
+      await expect(page.getByRole("region", { name: "Step entry" })).toBeVisible();
+      await page.getByRole("button", { name: "Chord Dm7" }).click();
+      await check(page);
+      await page.keyboard.press("Escape");
+      await page.getByTestId("sheet").focus();
+      await page.keyboard.press("i");
+      await page.getByRole("button", { name: /^Scale of the key/ }).click();
+      await check(page);
+      await page.keyboard.press("Escape");
+      await page.getByRole("tab", { name: "Transform" }).click();
+      await page.getByRole("button", { name: /^Arpeggiate/ }).click();
+      const arp = page.getByTestId("step-arpeggiate");
+      await arp.getByRole("button", { name: /^Presets/ }).click();
+      await arp.getByRole("button", { name: "One long, three quick" }).click();
+      await arp.getByRole("button", { name: /more values/ }).click();
+      await page.getByRole("button", { name: "Add a transform" }).click();
+      await page.getByRole("radio", { name: "At once" }).click();
+      await page.getByRole("button", { name: /^Strum/ }).click();
+      await check(page);
+
       await page.getByRole("button", { name: "Kick: drag to move" }).click();
       await check(page);
       await page.keyboard.press("Escape");

@@ -161,7 +161,7 @@ function Keep({ bars }: { bars: number }) {
           ["pitches", "The pitches", { pitches: !locks.pitches, rhythm: false }],
         ] as const
       ).map(([id, label, change]) => (
-        <label key={id} className="flex items-center justify-between">
+        <label key={id} className="flex h-[26px] items-center justify-between">
           <span className="quiet">{label}</span>
           <input
             type="checkbox"

@@ -64,7 +64,7 @@ export function ChordEditor({ mark, start, left, onPut, onRemove, onClose }: Pro
     <div
       role="dialog"
       aria-label="Chord"
-      className="rounded-box absolute top-[30px] z-30 flex w-[330px] flex-col gap-2 border border-base-300 bg-base-100 p-3 shadow-lg"
+      className="rounded-box absolute top-[34px] z-30 flex w-[330px] flex-col gap-2 border border-base-300 bg-base-100 p-3 shadow-lg"
       style={{ left }}
       onKeyDown={(event) => event.key === "Escape" && onClose()}
     >
@@ -95,7 +95,7 @@ export function ChordEditor({ mark, start, left, onPut, onRemove, onClose }: Pro
       )}
       {degrees.some((name) => name !== null) && (
         <div className="flex flex-col gap-1">
-          <label className="flex items-center gap-1">
+          <label className="flex h-[28px] items-center gap-1">
             <span className="quiet mr-auto">Chords of the key</span>
             <span className="quiet">with sevenths</span>
             <input

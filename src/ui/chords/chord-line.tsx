@@ -81,7 +81,7 @@ export function ChordLine() {
       ref={root}
       role="group"
       aria-label="Chord line"
-      className="relative z-20 flex h-[28px] shrink-0 border-b border-base-300 bg-base-100 text-[12px]"
+      className="relative z-20 flex h-[32px] shrink-0 border-b border-base-300 bg-base-100 text-[12px]"
     >
       <div className="flex shrink-0 items-center gap-0.5 pr-2 pl-4" style={{ width: HEADER_WIDTH }}>
         <span className="quiet mr-auto">Chords</span>

@@ -59,7 +59,7 @@ export function LaneStrip() {
         </button>
       </span>
       <div
-        className="flex min-w-0 flex-1 gap-1.5 overflow-hidden px-2"
+        className="flex h-[24px] min-w-0 flex-1 flex-wrap gap-1.5 overflow-hidden px-2"
         role="group"
         aria-label="Grids used lately"
       >
@@ -68,7 +68,7 @@ export function LaneStrip() {
           return (
             <button
               key={name}
-              className={`figure flex h-6 shrink-0 items-center gap-1 rounded-full border px-2 text-[11px] ${
+              className={`figure flex h-[24px] shrink-0 items-center gap-1 rounded-full border px-2 text-[11px] ${
                 name === now
                   ? "border-primary bg-primary/10 font-semibold"
                   : "border-base-300 hover:border-base-content"
@@ -87,7 +87,7 @@ export function LaneStrip() {
       </div>
       <div className="flex shrink-0 items-center gap-1 pr-3">
         <button
-          className="btn btn-ghost btn-xs h-6 min-h-0 px-1"
+          className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
           aria-label="Shift round the loop, earlier"
           title="Shift round the loop, a step earlier (ctrl shift ←)"
           onClick={() => rotateLane(store, -1)}
@@ -96,7 +96,7 @@ export function LaneStrip() {
         </button>
         <span className="quiet">Shift</span>
         <button
-          className="btn btn-ghost btn-xs h-6 min-h-0 px-1"
+          className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
           aria-label="Shift round the loop, later"
           title="Shift round the loop, a step later (ctrl shift →)"
           onClick={() => rotateLane(store, 1)}

@@ -134,14 +134,13 @@ function SelectMenu() {
       </button>
       {open && (
         <div
-          role="menu"
+          role="group"
           aria-label="Select"
           className="rounded-box absolute right-0 bottom-7 z-30 flex w-48 flex-col border border-base-300 bg-base-100 p-1.5 shadow-lg"
         >
           {SELECTORS.map((selector) => (
             <button
               key={selector.id}
-              role="menuitem"
               className="rounded-lg px-2 py-1 text-left hover:bg-base-200"
               onClick={() => {
                 select(store, selector);

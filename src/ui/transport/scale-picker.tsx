@@ -90,7 +90,7 @@ export function ScalePicker({ value, onTake, onClose }: Props) {
                     key={name}
                     role="option"
                     aria-selected={name === shown}
-                    className={`truncate rounded-lg px-2 py-1 text-left text-[13px] ${name === shown ? "bg-primary/15" : "hover:bg-base-200"} ${name === value.scale ? "font-semibold" : ""}`}
+                    className={`h-[26px] truncate rounded-lg px-2 text-left text-[13px] ${name === shown ? "bg-primary/15" : "hover:bg-base-200"} ${name === value.scale ? "font-semibold" : ""}`}
                     onPointerEnter={() => setShown(name)}
                     onFocus={() => setShown(name)}
                     onClick={() => onTake(name)}
