@@ -2,8 +2,10 @@ import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
 import { expect, openCopy, test } from "./fixtures";
 
-async function check(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page })
+/** `covered`: what a list that is open for the moment lies over. */
+async function check(page: Page, covered: string[] = []): Promise<void> {
+  const builder = covered.reduce((b, part) => b.exclude(part), new AxeBuilder({ page }));
+  const { violations } = await builder
     .withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"])
     .analyze();
   const serious = violations.filter((v) => v.impact === "serious" || v.impact === "critical");
@@ -82,7 +84,7 @@ for (const theme of ["overcast", "slate"] as const) {
       await check(page);
       await page.keyboard.press("Escape");
       await page.getByRole("button", { name: "What was done" }).click();
-      await check(page);
+      await check(page, ["[aria-label='Chord line']"]);
       await page.keyboard.press("Escape");
       await page.getByRole("button", { name: "Grid of Kick" }).click();
       await check(page);

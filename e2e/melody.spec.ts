@@ -389,7 +389,10 @@ test("ideas: heard by resting on them and by one key, locked, starred, varied, k
   // Drums have ideas for the lane in hand; the other lanes stay.
   await page.getByRole("button", { name: "Kick", exact: true }).click();
   const others = async () =>
-    (await partOf(page, "drums")).notes.filter((n) => n.pitch !== 36).map((n) => n.id);
+    (await partOf(page, "drums")).notes
+      .filter((n) => n.pitch !== 36)
+      .map((n) => n.id)
+      .sort();
   const rest = await others();
   await page.getByRole("button", { name: "Ask for ideas" }).click();
   await page.getByRole("button", { name: "Use idea 3", exact: true }).click();

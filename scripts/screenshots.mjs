@@ -135,8 +135,55 @@ try {
   const ideas = await open("slate", "Breakwater");
   await ideas.getByRole("button", { name: "Reed bass", exact: true }).click();
   await ideas.getByRole("tab", { name: "Generate" }).click();
-  await ideas.getByRole("button", { name: "Generate", exact: true }).click();
+  await ideas.getByRole("button", { name: "Ask for ideas" }).click();
+  await ideas.getByRole("button", { name: "Star idea 3", exact: true }).click();
+  await ideas.getByRole("button", { name: /^Idea 6,/ }).click();
   await take(ideas, "ideas.png");
+
+  const line = await open("overcast", "Slack Water");
+  await line.getByRole("button", { name: "Reed bass", exact: true }).click();
+  await line.getByRole("button", { name: "Fold Harbour kit" }).click();
+  await line.keyboard.press("Control+a");
+  await line.keyboard.press("PageUp");
+  await line.keyboard.press("Escape");
+  await line.getByTestId("sheet").focus();
+  for (const key of ["n", "n", "n", "Control+ArrowUp", "Alt+n", "Alt+n", "Alt+n"]) {
+    await line.keyboard.press(key);
+  }
+  await line.getByRole("button", { name: "Chord Fmaj7" }).click();
+  await take(line, "pitch-grid.png");
+
+  const arp = await open("slate", "Slack Water");
+  await arp.getByRole("button", { name: "Glass keys", exact: true }).click();
+  await arp.getByRole("button", { name: "Fold Harbour kit" }).click();
+  await arp.getByRole("button", { name: /^Arpeggiate/ }).click();
+  const card = arp.getByTestId("step-arpeggiate");
+  await card.getByRole("button", { name: /^Presets/ }).click();
+  await card.getByRole("button", { name: "One long, three quick" }).click();
+  await card.getByRole("button", { name: /^Presets/ }).click();
+  await card.getByRole("button", { name: /more values/ }).click();
+  await card.getByRole("combobox", { name: "Step 4: octave, rest or tie" }).selectOption("+1");
+  await take(arp, "arpeggio.png");
+
+  const entry = await open("overcast", "Slack Water");
+  await entry.getByRole("button", { name: "Pattern B" }).click();
+  await entry.getByRole("button", { name: "Reed bass", exact: true }).click();
+  await entry.getByRole("button", { name: "Fold Harbour kit" }).click();
+  await entry.keyboard.press("i");
+  for (const key of ["4", "9", "KeyA", "KeyD", "KeyG", "9", "v", "KeyH", "Enter", "3", "KeyG"]) {
+    await entry.keyboard.press(key);
+  }
+  await take(entry, "step-entry.png");
+
+  const two = await open("slate", "Slack Water");
+  await two.getByRole("button", { name: "Glass keys", exact: true }).click();
+  await two.getByRole("button", { name: "Fold Harbour kit" }).click();
+  await two.getByRole("button", { name: "Reed bass", exact: true }).click();
+  await two.getByTestId("sheet").focus();
+  for (const key of ["n", "n", "n", "Alt+n", "Shift+M"]) await two.keyboard.press(key);
+  await two.getByRole("button", { name: "Play", exact: true }).click();
+  await two.waitForFunction(() => window.hailstep.position()?.tick > 3000);
+  await take(two, "two-tracks.png");
 } finally {
   await browser.close();
   await server.stop();

@@ -57,6 +57,20 @@ describe("the chord line", () => {
     ]);
   });
 
+  it("puts one chord alone, in the place of what begins while it holds", () => {
+    const before = edits.setNotes(base, BASS, [n(0, { pitch: 40 }), n(4000, { pitch: 41 })]);
+    const project = put(before, mark(0, "C"), mark(3840, "F"), mark(7680, "G"));
+    const how = { low: 48, velocity: 90, idOf };
+    const held = edits.partOf(edits.holdChord(project, BASS, "c3840", how), BASS).notes;
+    expect(held.map((x) => [x.start, x.length, x.pitch])).toEqual([
+      [0, 240, 40],
+      [3840, 3840, 53],
+      [3840, 3840, 57],
+      [3840, 3840, 60],
+    ]);
+    expect(edits.holdChord(project, BASS, "none", how)).toBe(project);
+  });
+
   it("is found in notes, bar by bar, a chord that goes on once", () => {
     const held = edits.holdChords(
       put(base, mark(0, "C"), mark(3840, "Am"), mark(11520, "F/A")),

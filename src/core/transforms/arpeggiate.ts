@@ -39,7 +39,11 @@ export const arpeggiate = defineTransform({
     kind: param.choice("Kind", GRID_KINDS.slice(0, 3), {
       when: { param: "unit", is: ["note value"] },
     }),
-    ms: param.number("Every", 5, 2000, { unit: "ms", when: { param: "unit", is: ["ms"] } }),
+    ms: param.number("Every", 5, 2000, {
+      unit: "ms",
+      role: "rate",
+      when: { param: "unit", is: ["ms"] },
+    }),
     octaves: param.whole("Octaves", 1, 5),
     gate: param.number("Gate", 1, 400, { unit: "%" }),
     change: param.number("Slow down", -50, 50, { unit: "%" }),

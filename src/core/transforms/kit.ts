@@ -282,8 +282,8 @@ export interface ParamMeta {
   step?: number;
   /** Shown only while other parameters have one of these values each. */
   when?: Condition | readonly Condition[];
-  /** A control of its own: the beats of a bar, or a track of the project. */
-  role?: "beats" | "track" | "rhythm" | "steps";
+  /** A control of its own: the beats of a bar, a track of the project, a time in ms with the tempo table. */
+  role?: "beats" | "track" | "rhythm" | "steps" | "rate";
 }
 
 /** Schema pieces for parameters. Metadata tells the interface how to show the control. */

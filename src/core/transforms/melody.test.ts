@@ -16,6 +16,15 @@ const apply = (
   context: Partial<TransformContext> = {},
 ) => TRANSFORMS[id]!.apply(notes, params, { tempo: 125, ...context });
 const pitches = (notes: readonly Note[]) => notes.map((note) => note.pitch);
+const tonalCount = (scale: string) => Scale.get(`C ${scale}`).notes.length;
+/** MIDI pitch of a degree (from 1) of a scale on C4, as tonal says. */
+function tonalDegree(scale: string, degree: number): number {
+  const name = Scale.degrees(`C4 ${scale}`)(degree);
+  const [, letter, sharps, octave] = /^([A-G])([#b]*)(-?\d+)$/.exec(name)!;
+  const base = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 }[letter!]!;
+  const bend = [...sharps!].reduce((sum, mark) => sum + (mark === "#" ? 1 : -1), 0);
+  return 12 * (Number(octave) + 1) + base + bend;
+}
 /** At 125 BPM a tick is exactly half a ms. */
 const chord = (start: number, list: number[], length = 960) =>
   list.map((pitch) => n(start, { pitch, length }));
@@ -54,18 +63,29 @@ describe("invert", () => {
 
   it("agrees with tonal on the degrees of the modes", () => {
     for (const scale of KEYS) {
-      const degree = Scale.degrees(`C4 ${scale}`);
-      const count = Scale.get(scale).notes.length || Scale.get(`C ${scale}`).notes.length;
-      const midi = (d: number) => {
-        const [, letter, sharps, octave] = /^([A-G])([#b]*)(-?\d+)$/.exec(degree(d))!;
-        const base = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 }[letter!]!;
-        const bend = [...sharps!].reduce((sum, mark) => sum + (mark === "#" ? 1 : -1), 0);
-        return 12 * (Number(octave) + 1) + base + bend;
-      };
       // Degrees count from 1 upward there.
-      const line = Array.from({ length: count + 1 }, (_, i) => n(i * 240, { pitch: midi(i + 1) }));
+      const line = Array.from({ length: tonalCount(scale) + 1 }, (_, i) =>
+        n(i * 240, { pitch: tonalDegree(scale, i + 1) }),
+      );
       const after = apply("invert", line, {}, { key: { root: 0, scale } }).notes;
       expect(pitches(after)).toEqual(pitches(line).reverse());
+    }
+  });
+});
+
+describe("transpose by degrees", () => {
+  it("agrees with tonal for all modes, up and down over octaves", () => {
+    for (const scale of KEYS) {
+      const line = Array.from({ length: 8 }, (_, i) =>
+        n(i * 240, { pitch: tonalDegree(scale, i + 1) }),
+      );
+      for (let degrees = 0; degrees <= 9; degrees++) {
+        const key = { root: 0, scale };
+        const up = apply("transpose", line, { degrees }, { key }).notes;
+        expect(pitches(up)).toEqual(line.map((_, i) => tonalDegree(scale, i + 1 + degrees)));
+        const back = apply("transpose", up, { degrees: -degrees }, { key }).notes;
+        expect(pitches(back)).toEqual(pitches(line));
+      }
     }
   });
 });

@@ -2,7 +2,7 @@
 import { Dices } from "lucide-react";
 import { useState } from "react";
 import type { SchemaDescription } from "yup";
-import type { ParamMeta, ParamValue } from "@/core";
+import { nearestNoteValue, tempoTable, type ParamMeta, type ParamValue } from "@/core";
 import { useSession } from "../session/context";
 import { SliderField } from "../shared/slider-field";
 import { ValueField } from "../shared/value-field";
@@ -75,6 +75,44 @@ function TrackChoice({ label, value, onChange }: ChoiceProps) {
         {others.map((track) => (
           <option key={track.id} value={track.id}>
             {track.name}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+interface TempoChoiceProps {
+  label: string;
+  ms: number;
+  min: number;
+  max: number;
+  onChange(ms: number): void;
+}
+
+/** The tempo table beside a free time: the note value it is nearest to, and all to choose from. */
+function TempoChoice({ label, ms, min, max, onChange }: TempoChoiceProps) {
+  const tempo = useSession((s) => s.project.tempo);
+  const rows = tempoTable(tempo).filter((row) => row.ms >= min && row.ms <= max);
+  const near = nearestNoteValue(ms, tempo);
+  const error = near ? `${near.error >= 0 ? "+" : "−"}${Math.abs(near.error).toFixed(1)} %` : "";
+  return (
+    <label className="flex items-center justify-between gap-2">
+      <span className="quiet figure text-[11px]">
+        {near ? `near ${near.row.name}, ${error}` : ""}
+      </span>
+      <select
+        className="select select-xs w-36"
+        aria-label={`${label}: from the tempo table`}
+        value=""
+        onChange={(event) => onChange(Number(Number(event.target.value).toFixed(3)))}
+      >
+        <option value="" disabled>
+          Tempo table
+        </option>
+        {rows.map((row) => (
+          <option key={row.name} value={row.ms}>
+            {row.name}: {row.ms.toFixed(1)} ms
           </option>
         ))}
       </select>
@@ -183,6 +221,14 @@ export function ParamControl({ name, about, value, reset, onChange }: Props) {
     format: (v: number) => shown(v, unit),
     onChange,
   };
+  if (role === "rate") {
+    return (
+      <>
+        <SliderField {...field} />
+        <TempoChoice label={label} ms={number} min={min} max={max} onChange={onChange} />
+      </>
+    );
+  }
   if (name === "seed") {
     return (
       <div className="flex items-center justify-between gap-2">

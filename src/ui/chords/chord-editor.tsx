@@ -23,6 +23,8 @@ interface Props {
   left: number;
   onPut(mark: ChordMark): void;
   onRemove(id: string): void;
+  /** Left out where the track in hand takes no notes of a chord. */
+  onHold?(mark: ChordMark): void;
   onClose(): void;
 }
 
@@ -30,7 +32,7 @@ const INVERSIONS = ["Root below", "1st inversion", "2nd inversion", "3rd inversi
 const HELP = "Type a name such as Dm7 or F/A, or a degree such as 2, 2 7 or V7.";
 
 /** Name, degree, inversion and spread of one chord of the line. */
-export function ChordEditor({ mark, start, left, onPut, onRemove, onClose }: Props) {
+export function ChordEditor({ mark, start, left, onPut, onRemove, onHold, onClose }: Props) {
   const desk = useDesk();
   const key = useSession((s) => s.project.key);
   const metre = useSession((s) => s.project.metre);
@@ -151,6 +153,15 @@ export function ChordEditor({ mark, start, left, onPut, onRemove, onClose }: Pro
               <option key={spread}>{spread}</option>
             ))}
           </select>
+          {onHold && (
+            <button
+              className="btn btn-xs h-[24px] min-h-0 px-1.5"
+              title="Put this chord alone as held notes on the track in hand"
+              onClick={() => onHold(mark)}
+            >
+              Hold it
+            </button>
+          )}
           <button
             className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1"
             aria-label="Hear the chord"

@@ -70,6 +70,14 @@ export function ChordLine() {
     state.edit(`Hold the chords on ${track.name}`, (p) => edits.holdChords(p, place(state), how));
     store.setState({ selection: new Set(), said: `Chords are held on ${track.name}` });
   };
+  const holdOne = (mark: ChordMark) => {
+    const state = store.getState();
+    const how = { low: lowOf(trackOf(project, state.track).sound), velocity: 84 };
+    state.edit(`Hold ${mark.name}`, (p) =>
+      edits.holdChord(p, place(state), mark.id, { ...how, idOf: () => nanoid(8) }),
+    );
+    store.setState({ said: `${chordText(mark.name)} is held` });
+  };
   const openAt = (tick: number) => {
     const start = Math.max(0, Math.floor(tick / beat) * beat);
     const there = spans.find(({ mark }) => mark.start === start);
@@ -156,6 +164,7 @@ export function ChordLine() {
           }
           onPut={put}
           onRemove={remove}
+          {...(melodic && { onHold: holdOne })}
           onClose={close}
         />
       )}

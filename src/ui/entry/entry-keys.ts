@@ -12,6 +12,7 @@ import {
   press,
   rest,
   set,
+  setMode,
   settle,
   stepBack,
   tapAt,
@@ -82,10 +83,7 @@ const COMMANDS: Readonly<Record<string, (desk: Desk, entry: Entry) => void>> = {
   KeyV: ({ store }, e) => set(store, { velocity: louder(e, 1) }),
   KeyM: ({ store }, e) => set(store, { insert: !e.insert }),
   KeyB: ({ store }, e) =>
-    set(store, {
-      open: null,
-      mode: e.mode === "notes" ? "tap" : e.mode === "tap" ? "pitches" : "notes",
-    }),
+    setMode(store, e.mode === "notes" ? "tap" : e.mode === "tap" ? "pitches" : "notes"),
   Enter: ({ store }, e) => (e.open ? settle(store) : rest(store)),
   Equal: ({ store }) => tie(store),
   Backspace: ({ store }) => stepBack(store),

@@ -43,7 +43,7 @@ export function startEntry(store: SessionStore, mode: EntryMode = "notes"): void
     return;
   }
   if (state.entry) {
-    set(store, { mode, open: null });
+    setMode(store, mode);
     return;
   }
   const near = partOf(state.project, place(state)).notes.at(-1)?.pitch ?? state.caret.pitch;
@@ -63,6 +63,14 @@ export function startEntry(store: SessionStore, mode: EntryMode = "notes"): void
     selection: new Set(),
     said: "Step entry on",
   });
+  setMode(store, mode);
+}
+
+/** Changes what the keys do; where pitches are to be given, the first tapped hit is taken in hand. */
+export function setMode(store: SessionStore, mode: EntryMode): void {
+  set(store, { mode, open: null });
+  const first = mode === "pitches" ? tapped(store.getState())[0] : undefined;
+  if (first) store.setState({ selection: new Set([first.id]) });
 }
 
 export function leaveEntry(store: SessionStore): void {

@@ -10,6 +10,7 @@ import {
   leaveEntry,
   rest,
   set,
+  setMode,
   settle,
   stepBack,
   tapped,
@@ -59,7 +60,7 @@ function Open({ entry }: { entry: Entry }) {
               className={`flex h-[25px] items-center justify-between rounded-lg px-2 text-left ${
                 entry.mode === id ? "bg-primary/15 font-semibold" : "quiet hover:bg-base-200"
               }`}
-              onClick={() => change({ mode: id, open: null })}
+              onClick={() => setMode(store, id)}
             >
               {label}
               {id === "pitches" && left > 0 && <span className="figure">{left} left</span>}

@@ -22,6 +22,8 @@ const CHUNK = 40;
 /** What is gathered before it is painted: paths of a row's stones, a few dozen each. */
 class Brush {
   readonly solid: Path2D[] = [];
+  /** Out of the key. */
+  readonly outside: Path2D[] = [];
   readonly hollow: Path2D[] = [];
   readonly tails: Path2D[] = [];
   readonly drift: Path2D[] = [];
@@ -33,12 +35,14 @@ class Brush {
     if (!own || own.count >= CHUNK) {
       own = { count: 0, at: this.solid.length };
       this.rows.set(row, own);
-      for (const list of [this.solid, this.hollow, this.tails, this.drift]) list.push(new Path2D());
+      const lists = [this.solid, this.outside, this.hollow, this.tails, this.drift];
+      for (const list of lists) list.push(new Path2D());
     }
     own.count++;
     const { at } = own;
     return {
       solid: this.solid[at]!,
+      outside: this.outside[at]!,
       hollow: this.hollow[at]!,
       tails: this.tails[at]!,
       drift: this.drift[at]!,
@@ -100,6 +104,9 @@ export function drawNotes(
     for (const path of paths.tails) ctx.fill(path);
     ctx.globalAlpha = alpha;
     for (const path of paths.solid) ctx.fill(path);
+    ctx.fillStyle = scene.inks.text;
+    for (const path of paths.outside) ctx.fill(path);
+    ctx.fillStyle = ink;
     // Stones of a fast roll overlap: a rim of paper keeps them apart.
     ctx.strokeStyle = scene.inks.sheet;
     ctx.lineWidth = 1;
@@ -136,7 +143,7 @@ function drawMany(
   for (const one of shown) {
     const { note, row, tick, repeat } = one;
     ctx.globalAlpha = repeat ? 0.36 : 1;
-    ctx.fillStyle = isChosen(one) ? inks.text : ink;
+    ctx.fillStyle = isChosen(one) || !row.inKey ? inks.text : ink;
     const x = Math.round(xOf(view, tick));
     const y = Math.round(row.y + row.height / 2);
     const r = Math.round(stoneRadius(note.velocity, row.height));
@@ -236,7 +243,7 @@ function addStone(
     const end = Math.max(x, xOf(view, tick + note.length) - 1);
     paths.tails.roundRect(x, y - thick / 2, end - x, thick, thick / 2);
   }
-  const path = row.quiet ? paths.hollow : paths.solid;
+  const path = row.quiet ? paths.hollow : row.inKey ? paths.solid : paths.outside;
   if (!row.inKey) diamond(path, x, y, r);
   else {
     path.moveTo(x + r, y);
@@ -253,7 +260,7 @@ function addStone(
   }
 }
 
-/** Out of the key is a shape of its own, not a colour alone. */
+/** Out of the key is a shape of its own as well as a colour. */
 function diamond(path: Path2D, x: number, y: number, r: number): void {
   path.moveTo(x + r + 1, y);
   path.lineTo(x, y + r + 1);

@@ -215,11 +215,17 @@ export function Sheet() {
   );
 }
 
-/** Speaks where the caret stands and what was done. */
+/** Says where the caret stands and what was done: to screen readers, and for a while to be seen. */
 function TrackInHandNote({ track }: { track: string }) {
   const said = useSession((s) => s.said);
   return (
-    <p className="sr-only" role="status" aria-live="polite" data-track={track}>
+    <p
+      key={said}
+      className="said pointer-events-none absolute right-2 bottom-1 rounded-lg bg-base-100/85 px-2 py-0.5 text-[11px]"
+      role="status"
+      aria-live="polite"
+      data-track={track}
+    >
       {said}
     </p>
   );

@@ -1,6 +1,13 @@
 import { chordPitches, detectChord, parseChord } from "../../pitch/chords";
 import { barTicks } from "../../time/ticks";
-import { sortChords, type ChordMark, type Note, type Pattern, type Project } from "../model";
+import {
+  sortChords,
+  sortNotes,
+  type ChordMark,
+  type Note,
+  type Pattern,
+  type Project,
+} from "../model";
 import { changePart, changePattern, partOf, patternOf, type Place } from "./parts";
 
 /** Part of the chord line: a chord and the ticks `[from, to)` it holds. */
@@ -104,6 +111,22 @@ export function chordNotes(
       slide: false,
     }));
   });
+}
+
+/** Puts one chord of the line as held notes on a part, in the place of what begins while it holds. */
+export function holdChord(project: Project, place: Place, id: string, how: HeldChords): Project {
+  const pattern = patternOf(project, place.pattern);
+  const span = chordSpans(project, pattern).find(({ mark }) => mark.id === id);
+  if (!span) return project;
+  const notes = chordNotes(project, pattern, how).filter((note) => note.start === span.from);
+  return changePart(project, place, (part) => ({
+    ...part,
+    length: Math.max(part.length, span.to),
+    notes: sortNotes([
+      ...part.notes.filter((note) => note.start < span.from || note.start >= span.to),
+      ...notes,
+    ]),
+  }));
 }
 
 /** Puts held chords in the place of a part's notes; the part becomes as long as the pattern. */

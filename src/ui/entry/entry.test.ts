@@ -1,0 +1,156 @@
+import { describe, expect, it } from "vitest";
+import { createProject, partOf } from "@/core";
+import { createSession } from "../session/store";
+import {
+  DYNAMICS,
+  endTap,
+  givePitch,
+  moveEntryCaret,
+  press,
+  rest,
+  set,
+  setMode,
+  settle,
+  startEntry,
+  stepBack,
+  tapAt,
+  tapped,
+  tie,
+} from "./entry";
+
+const BASS = { pattern: "a", track: "bass" };
+
+function setUp() {
+  const store = createSession("x", createProject({ bars: 2 }));
+  store.getState().takeTrack("bass");
+  startEntry(store);
+  const notes = () => partOf(store.getState().project, BASS).notes;
+  const line = () => notes().map((n) => [n.start, n.length, n.pitch]);
+  const key = (...pitches: number[]) => {
+    for (const pitch of pitches) press(store, pitch);
+    settle(store);
+  };
+  return { store, notes, line, key, caret: () => store.getState().caret.tick };
+}
+
+describe("step entry", () => {
+  it("enters a step for each key or chord and goes on by the value in hand", () => {
+    const { store, line, key, caret } = setUp();
+    key(48);
+    set(store, { value: 8, kind: "triplet" });
+    key(50, 53);
+    set(store, { value: 4, kind: "dotted" });
+    key(55);
+    expect(line()).toEqual([
+      [0, 480, 48],
+      [480, 320, 50],
+      [480, 320, 53],
+      [800, 1440, 55],
+    ]);
+    expect(caret()).toBe(2240);
+    // A chord is one step of the history.
+    store.getState().undo();
+    store.getState().undo();
+    expect(line()).toEqual([[0, 480, 48]]);
+  });
+
+  it("rests, ties over rests of its own, and takes steps back one by one", () => {
+    const { store, line, key, caret } = setUp();
+    key(48);
+    tie(store);
+    rest(store);
+    key(50);
+    expect(line()).toEqual([
+      [0, 960, 48],
+      [1440, 480, 50],
+    ]);
+    stepBack(store);
+    stepBack(store);
+    expect([line(), caret()]).toEqual([[[0, 960, 48]], 960]);
+    stepBack(store);
+    expect([line(), caret()]).toEqual([[[0, 480, 48]], 480]);
+    stepBack(store);
+    expect([line(), caret()]).toEqual([[], 0]);
+    // Before the first step there is only the caret to move, and it stays inside.
+    stepBack(store);
+    expect(caret()).toBe(0);
+  });
+
+  it("writes over what is there, or moves it on", () => {
+    const { store, line, key } = setUp();
+    key(48);
+    key(50);
+    moveEntryCaret(store, -1);
+    key(60);
+    expect(line()).toEqual([
+      [0, 480, 48],
+      [480, 480, 60],
+    ]);
+    moveEntryCaret(store, -1);
+    set(store, { insert: true });
+    key(62);
+    expect(line()).toEqual([
+      [0, 480, 48],
+      [480, 480, 62],
+      [960, 480, 60],
+    ]);
+    stepBack(store);
+    expect(line()).toEqual([
+      [0, 480, 48],
+      [480, 480, 60],
+    ]);
+  });
+
+  it("stops at the end of the pattern and says so; drums take no steps", () => {
+    const { store, line, key } = setUp();
+    set(store, { value: 1 });
+    for (let i = 0; i < 4; i++) key(48);
+    expect(line()).toHaveLength(2);
+    expect(store.getState().said).toContain("The pattern ends here");
+    const drums = createSession("y", createProject());
+    startEntry(drums);
+    expect(drums.getState().entry).toBeNull();
+    expect(drums.getState().said).toContain("melodic track");
+  });
+
+  it("has dynamics from ppp to fff that rise (common practice)", () => {
+    const of = Object.fromEntries(DYNAMICS);
+    expect([of.ppp, of.mf, of.fff]).toEqual([16, 80, 127]);
+    const velocities = DYNAMICS.map(([, velocity]) => velocity);
+    expect(velocities).toEqual([...velocities].sort((a, b) => a - b));
+  });
+});
+
+describe("rhythm first", () => {
+  it("taps hits without a pitch, to the grid or as played, and gives them pitches in order", () => {
+    const { store, notes } = setUp();
+    set(store, { mode: "tap" });
+    const first = tapAt(store, 130)!;
+    endTap(store, first, 610);
+    set(store, { snapTaps: false });
+    const second = tapAt(store, 1003)!;
+    endTap(store, second, 1300);
+    expect(notes().map((n) => [n.start, n.length, n.unpitched])).toEqual([
+      [240, 480, true],
+      [1003, 297, true],
+    ]);
+    setMode(store, "pitches");
+    givePitch(store, 51);
+    givePitch(store, 53);
+    expect(notes().map((n) => [n.pitch, n.unpitched])).toEqual([
+      [51, undefined],
+      [53, undefined],
+    ]);
+    expect(tapped(store.getState())).toEqual([]);
+    givePitch(store, 55);
+    expect(store.getState().said).toContain("Every note has a pitch");
+  });
+
+  it("taps into the part's own loop, also one that is held over its end", () => {
+    const { store, notes } = setUp();
+    set(store, { mode: "tap", snapTaps: false });
+    const id = tapAt(store, 7680 + 7500)!;
+    endTap(store, id, 7680 * 2 + 100);
+    expect(notes().map((n) => [n.start, n.length])).toEqual([[7500, 280]]);
+  });
+});
