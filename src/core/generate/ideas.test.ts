@@ -164,6 +164,8 @@ describe("ideas", () => {
       [{ values: [] }, /at least one note value/],
       [{ values: [{ value: 3, kind: "straight", weight: 1 }] }, /values\[0\].value/],
       [{ key: { root: 0, scale: "sideways" } }, /sideways/],
+      // A scale of one note, or of none, is no scale.
+      [{ key: { root: 0, scale: "" } }, /is no known scale/],
       [{ bars: 0 }, /bars/],
       [{ softest: 90, loudest: 80 }, /softest/],
       [{ count: 1.5 }, /count/],

@@ -5,6 +5,7 @@ import { toggleTheme } from "../shared/theme";
 import * as clipboard from "../sheet/clipboard";
 import * as sheet from "../sheet/editing";
 import * as lane from "../sheet/lane-edits";
+import { leaveIdea } from "../ideas/ideas";
 import { transformNow } from "../sheet/transforming";
 import { action, type Action, type Desk } from "./action";
 import { MELODY_ACTIONS } from "./melody-actions";
@@ -107,7 +108,7 @@ function hearCaret({ store, engine }: Desk): void {
 
 function leave({ store }: Desk): void {
   const state = store.getState();
-  if (state.trial) store.setState({ trial: null });
+  if (state.trial) leaveIdea(store);
   else store.setState({ selection: new Set(), erasing: false });
 }
 

@@ -1,7 +1,7 @@
 "use client";
 import { Dices } from "lucide-react";
 import { useState } from "react";
-import { keyName, padName, parsePitch, partOf, pitchName, trackOf } from "@/core";
+import { keyName, padName, parsePitch, partOf, patternOf, pitchName, trackOf } from "@/core";
 import {
   ask,
   barsOf,
@@ -32,6 +32,7 @@ export function GeneratePanel() {
   const set = (change: Partial<Settings>) => changeSettings(store, change);
   const bars = barsOf(project, place(state));
   const { generated } = partOf(project, place(state));
+  const chords = (patternOf(project, state.pattern).chords?.length ?? 0) > 0;
   const numbers = NUMBERS.filter((field) => (drums ? field.drums : field.melody));
 
   return (
@@ -101,6 +102,9 @@ export function GeneratePanel() {
                 </select>
               </label>
             ))}
+            {now.pool === "chords" && !chords && (
+              <p role="status">There are no chords over the bars yet: the scale is used.</p>
+            )}
             <button
               className="quiet min-h-6 self-start rounded px-1 text-[11px] underline underline-offset-2"
               aria-expanded={more}

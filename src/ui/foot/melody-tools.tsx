@@ -86,7 +86,7 @@ export function MelodyTools() {
       />
       <Toggle
         label="Lock rest"
-        title="Lock all tracks but this one"
+        title="Lock the notes of all tracks but this one (shift M)"
         on={locked}
         onClick={() => set({ locked: !locked })}
       />

@@ -10,6 +10,7 @@ import {
   hear,
   ideasHere,
   isHeard,
+  leaveIdea,
   nextIdea,
   star,
   take,
@@ -29,8 +30,7 @@ export function IdeaSheet() {
   const ink = `var(--track-${state.project.tracks.indexOf(track) % 8})`;
   const back = () => hear(store, useIdeas.getState().taken);
   const close = () => {
-    hear(store, null);
-    useIdeas.setState({ taken: null });
+    leaveIdea(store);
     store.setState({ ideasOpen: false });
   };
   const heard = list.find((idea) => isHeard(state, idea));

@@ -259,6 +259,12 @@ export function take(store: SessionStore, idea: Idea): void {
   store.setState({ said: `Idea ${idea.seed} on trial` });
 }
 
+/** Ends the trial of any idea. */
+export function leaveIdea(store: SessionStore): void {
+  useIdeas.setState({ taken: null });
+  hear(store, null);
+}
+
 /** Keeps an idea on the sheet when others are asked for, or lets it go. */
 export function star(idea: Idea): void {
   const { starred } = useIdeas.getState();

@@ -58,47 +58,39 @@ function NameField({ name, onName }: { name: string; onName(name: string): void 
 export function LaneMenu({ track, lane, close }: { track: Track; lane: Lane; close(): void }) {
   const { store } = useDesk();
   const { min, max, step } = PAD_RANGES.level;
-  const take = () => store.getState().takeTrack(track.id, lane.pitch);
+  /** Takes the lane in hand for what follows; not while other tracks are locked. */
+  const take = (then: () => void) => {
+    store.getState().takeTrack(track.id, lane.pitch);
+    if (store.getState().track === track.id) then();
+  };
   const items: Item[] = [
     {
       label: "Shape its pad",
       keys: "P",
-      run: () => {
-        take();
-        store.setState({ bench: "sound" });
-      },
+      run: () => take(() => store.setState({ bench: "sound" })),
     },
     {
       label: "Select its hits",
       keys: "shift C",
-      run: () => {
-        take();
-        selectStretch(store, "lane");
-      },
+      run: () => take(() => selectStretch(store, "lane")),
     },
     {
       label: "Clear it",
-      run: () => {
-        take();
-        selectStretch(store, "lane");
-        if (store.getState().selection.size > 0) removeChosen(store);
-      },
+      run: () =>
+        take(() => {
+          selectStretch(store, "lane");
+          if (store.getState().selection.size > 0) removeChosen(store);
+        }),
     },
     {
       label: "Move it up",
       keys: "ctrl shift ↑",
-      run: () => {
-        take();
-        moveLaneInHand(store, -1);
-      },
+      run: () => take(() => moveLaneInHand(store, -1)),
     },
     {
       label: "Move it down",
       keys: "ctrl shift ↓",
-      run: () => {
-        take();
-        moveLaneInHand(store, 1);
-      },
+      run: () => take(() => moveLaneInHand(store, 1)),
     },
     { label: "Remove the lane", run: () => removeLane(store, track.id, lane.id) },
   ];
@@ -170,11 +162,10 @@ function TrackChoice({
 /** What can be done to a track: name, order, lanes. */
 export function TrackMenu({ track, close }: { track: Track; close(): void }) {
   const { store } = useDesk();
-  const take = () => store.getState().takeTrack(track.id);
   const others = store.getState().project.tracks.filter((t) => t.id !== track.id);
   const move = (by: 1 | -1) => () => {
-    take();
-    moveTrackInHand(store, by);
+    store.getState().takeTrack(track.id);
+    if (store.getState().track === track.id) moveTrackInHand(store, by);
   };
   return (
     <>

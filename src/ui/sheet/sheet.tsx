@@ -219,15 +219,18 @@ export function Sheet() {
 function TrackInHandNote({ track }: { track: string }) {
   const said = useSession((s) => s.said);
   return (
-    <p
-      key={said}
-      className="said pointer-events-none absolute right-2 bottom-1 rounded-lg bg-base-100/85 px-2 py-0.5 text-[11px]"
-      role="status"
-      aria-live="polite"
-      data-track={track}
-    >
-      {said}
-    </p>
+    <>
+      <p className="sr-only" role="status" aria-live="polite" data-track={track}>
+        {said}
+      </p>
+      <p
+        key={said}
+        aria-hidden
+        className="said pointer-events-none absolute right-2 bottom-1 rounded-lg bg-base-100/85 px-2 py-0.5 text-[11px]"
+      >
+        {said}
+      </p>
+    </>
   );
 }
 
