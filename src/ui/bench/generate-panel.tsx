@@ -21,14 +21,14 @@ import { ValueField } from "../shared/value-field";
 export function GeneratePanel() {
   const { store } = useDesk();
   const state = useWork();
-  const all = useIdeas();
+  const settings = useIdeas((s) => s.settings);
   const [more, setMore] = useState(false);
   if (!state.track) return <p className="quiet p-4">Add a track first, on the left.</p>;
 
   const { project } = state;
   const track = trackOf(project, state.track);
   const drums = track.kind === "drums";
-  const now = settingsOf(state, all);
+  const now = settingsOf(state, { settings });
   const set = (change: Partial<Settings>) => changeSettings(store, change);
   const bars = barsOf(project, place(state));
   const { generated } = partOf(project, place(state));

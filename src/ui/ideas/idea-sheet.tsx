@@ -1,6 +1,6 @@
 "use client";
 import { Check, Shuffle, Star, X } from "lucide-react";
-import { memo } from "react";
+import { memo, useDeferredValue } from "react";
 import { patternOf, trackOf, type Idea, type Metre } from "@/core";
 import { ScorePicture } from "../bench/score-picture";
 import { useDesk, useWork } from "../session/context";
@@ -23,8 +23,9 @@ export function IdeaSheet() {
   const { store } = useDesk();
   const state = useWork();
   const all = useIdeas();
+  // Twelve pictures are drawn when there is time for them: the playhead goes first.
+  const list = useDeferredValue(ideasHere(state, all));
   if (!state.ideasOpen || !state.track) return null;
-  const list = ideasHere(state, all);
   const track = trackOf(state.project, state.track);
   const bars = barsOf(state.project, { pattern: state.pattern, track: state.track });
   const ink = `var(--track-${state.project.tracks.indexOf(track) % 8})`;

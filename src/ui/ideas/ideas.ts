@@ -59,7 +59,7 @@ export const useIdeas = create<IdeasState>(() => ({
 const keyOf = (state: Work) => `${state.id} ${state.pattern} ${state.track}`;
 
 /** The settings of the part in hand. */
-export function settingsOf(state: Work, all: IdeasState): Settings {
+export function settingsOf(state: Work, all: Pick<IdeasState, "settings">): Settings {
   const own = all.settings[keyOf(state)];
   if (own) return own;
   const track = trackOf(state.project, state.track);
@@ -231,9 +231,11 @@ export function hear(store: SessionStore, idea: Idea | null): void {
 export const isHeard = (state: Work, idea: Idea): boolean =>
   state.trial !== null && trials.get(idea)?.notes === state.trial.notes;
 
+const NONE: readonly Idea[] = [];
+
 /** The ideas of the part in hand. */
 export function ideasHere(state: Work, all: IdeasState): readonly Idea[] {
-  return all.of?.track === state.track && all.of.pattern === state.pattern ? all.list : [];
+  return all.of?.track === state.track && all.of.pattern === state.pattern ? all.list : NONE;
 }
 
 /** Takes the next idea on trial; asks for ideas where there are none yet. */
