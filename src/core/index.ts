@@ -109,13 +109,13 @@ export type {
   TransformResult,
 } from "./transforms/kit";
 export { PRESETS } from "./transforms/presets";
-export { formatSteps, parseSteps } from "./transforms/step-pattern";
+export { RHYTHM, formatSteps, parseSteps } from "./transforms/step-pattern";
 export type { PatternStep } from "./transforms/step-pattern";
 export { isShown } from "./transforms/kit";
 export { evenSpread } from "./transforms/fill";
 export { rollRate } from "./transforms/roll";
 export { applyChain, contextOf, heardPart } from "./transforms/chain";
-export { IDEA_DEFAULTS, generateIdeas } from "./generate/ideas";
+export { IDEA_DEFAULTS, generateIdeas, topLine } from "./generate/ideas";
 export type { Idea, IdeaOptions } from "./generate/ideas";
 export { FORMS, POOLS, TONES, VELOCITY_SHAPES } from "./generate/options";
 export type { ChordStretch } from "./generate/options";

@@ -99,7 +99,7 @@ function variedPlaces(
 }
 
 /** Of notes that begin together only the highest: the line of a line in several voices. */
-function topLine(notes: readonly Note[]): Note[] {
+export function topLine(notes: readonly Note[]): Note[] {
   const top = new Map<number, Note>();
   for (const note of notes) {
     const other = top.get(note.start);

@@ -5,7 +5,7 @@ import { problemsOf, type Problem } from "../score/schema";
 import { DEFAULT_GRID, lineAt, nearestLine, type Grid } from "../time/grid";
 import { MAX_EARLY, beatTicks, type Metre } from "../time/ticks";
 import type { Key } from "../pitch/scales";
-import { STEPS } from "./step-pattern";
+import { RHYTHM, STEPS } from "./step-pattern";
 
 /** What a transform may know of where the notes live. Everything has a default. */
 export interface TransformContext {
@@ -325,10 +325,7 @@ export const param = {
       .strict()
       .required()
       .max(64)
-      .matches(
-        /^[1-9]\d?( [1-9]\d?)*$/,
-        "must be whole numbers of steps from 1 to 99, with a space between",
-      )
+      .matches(RHYTHM, "must be whole numbers of steps from 1 to 99, with a space between")
       .label(label)
       .meta({ ...meta, role: "rhythm" }),
   /** Steps played over and over, see `parseSteps`; nothing for every step alike. */

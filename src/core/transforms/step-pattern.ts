@@ -31,3 +31,6 @@ export function formatSteps(steps: readonly PatternStep[]): string {
     })
     .join(" ");
 }
+
+/** Lengths in steps as text, one after another: `3 3 2`. */
+export const RHYTHM = /^[1-9]\d?( [1-9]\d?)*$/;

@@ -1,9 +1,9 @@
 "use client";
 import { nanoid } from "nanoid";
 import { useMemo, useState } from "react";
-import type { SchemaDescription } from "yup";
-import { TRANSFORMS, edits, isShown, type ParamMeta, type Params, type Project } from "@/core";
+import { TRANSFORMS, edits, type Params, type Project } from "@/core";
 import { useDesk, useSession } from "../session/context";
+import { shownFields } from "./fields";
 import { ParamControl } from "./param-control";
 import { Presets } from "./presets";
 import type { Scope } from "./scopes";
@@ -38,9 +38,7 @@ export function NowCard({ transform: id, scope, onDone }: Props) {
   const project = useSession((s) => s.project);
   const transform = TRANSFORMS[id]!;
   const [params, setParams] = useState<Params>({ ...transform.defaults });
-  const fields = Object.entries(
-    (transform.schema.describe() as { fields: Record<string, SchemaDescription> }).fields,
-  ).filter(([, about]) => isShown((about.meta ?? {}) as ParamMeta, params));
+  const fields = shownFields(id, params);
   const would = useMemo(() => {
     try {
       return { sentence: done(project, id, params, scope).sentence, wrong: false };

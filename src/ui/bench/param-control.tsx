@@ -2,7 +2,7 @@
 import { Dices } from "lucide-react";
 import { useState } from "react";
 import type { SchemaDescription } from "yup";
-import { nearestNoteValue, tempoTable, type ParamMeta, type ParamValue } from "@/core";
+import { RHYTHM, nearestNoteValue, tempoTable, type ParamMeta, type ParamValue } from "@/core";
 import { useSession } from "../session/context";
 import { SliderField } from "../shared/slider-field";
 import { ValueField } from "../shared/value-field";
@@ -124,7 +124,9 @@ function TempoChoice({ label, ms, min, max, onChange }: TempoChoiceProps) {
 function RhythmField({ label, value, onChange }: ChoiceProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const text = typed ?? value;
-  const wrong = !/^[1-9]\d?( [1-9]\d?)*$/.test(text.trim().replace(/[\s,+]+/g, " "));
+  // Commas and plus signs between the steps do as well.
+  const tidy = (raw: string) => raw.trim().replace(/[\s,+]+/g, " ");
+  const wrong = !RHYTHM.test(tidy(text));
   return (
     <label className="flex flex-wrap items-center justify-between gap-x-2">
       <span className="quiet">{label}</span>
@@ -135,8 +137,8 @@ function RhythmField({ label, value, onChange }: ChoiceProps) {
         maxLength={64}
         onChange={(event) => {
           setTyped(event.target.value);
-          const tidy = event.target.value.trim().replace(/[\s,+]+/g, " ");
-          if (/^[1-9]\d?( [1-9]\d?)*$/.test(tidy)) onChange(tidy);
+          const next = tidy(event.target.value);
+          if (RHYTHM.test(next)) onChange(next);
         }}
         onBlur={() => setTyped(null)}
       />

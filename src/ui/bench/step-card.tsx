@@ -3,19 +3,10 @@ import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import { ArrowDown, ArrowUp, GripVertical, X } from "lucide-react";
 import { useState } from "react";
-import type { SchemaDescription } from "yup";
-import {
-  TRANSFORMS,
-  edits,
-  isShown,
-  type ChainStep,
-  type Effect,
-  type ParamMeta,
-  type Place,
-  type Project,
-} from "@/core";
+import { TRANSFORMS, edits, type ChainStep, type Effect, type Place, type Project } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { place } from "../session/store";
+import { shownFields } from "./fields";
 import { ParamControl } from "./param-control";
 import { Presets } from "./presets";
 import { placesOfStep } from "./scopes";
@@ -40,9 +31,7 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
   const comparing = useSession((s) => s.comparing);
   const transform = TRANSFORMS[step.transform]!;
   const params = { ...transform.defaults, ...step.params };
-  const fields = Object.entries(
-    (transform.schema.describe() as { fields: Record<string, SchemaDescription> }).fields,
-  ).filter(([, about]) => isShown((about.meta ?? {}) as ParamMeta, params));
+  const fields = shownFields(step.transform, params);
   // One value more behind a fold would take as much room as the fold.
   const shown = unfolded || fields.length <= MAIN + 1 ? fields : fields.slice(0, MAIN);
   const { setNodeRef, setActivatorNodeRef, listeners, isDragging, ...drag } = useSortable({

@@ -66,13 +66,13 @@ export function ChordLine() {
   const hold = () => {
     const state = store.getState();
     const track = trackOf(project, state.track);
-    const how = { low: lowOf(track.sound), velocity: 84, idOf: () => nanoid(8) };
+    const how = { low: lowOf(track), velocity: 84, idOf: () => nanoid(8) };
     state.edit(`Hold the chords on ${track.name}`, (p) => edits.holdChords(p, place(state), how));
     store.setState({ selection: new Set(), said: `Chords are held on ${track.name}` });
   };
   const holdOne = (mark: ChordMark) => {
     const state = store.getState();
-    const how = { low: lowOf(trackOf(project, state.track).sound), velocity: 84 };
+    const how = { low: lowOf(trackOf(project, state.track)), velocity: 84 };
     state.edit(`Hold ${mark.name}`, (p) =>
       edits.holdChord(p, place(state), mark.id, { ...how, idOf: () => nanoid(8) }),
     );

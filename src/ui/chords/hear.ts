@@ -1,9 +1,10 @@
-import { chordPitches, parseChord, type ChordMark } from "@/core";
+import { chordPitches, parseChord, type ChordMark, type Track } from "@/core";
 import type { Engine } from "@/audio/engine";
+import { isBass } from "@/audio/sounds";
 import type { SessionStore } from "../session/store";
 
-/** Where the roots of held chords lie for a sound. */
-export const lowOf = (sound: string): number => (sound === "reed-bass" ? 36 : 55);
+/** Where the roots of held chords lie on a track. */
+export const lowOf = (track: Track): number => (isBass(track) ? 36 : 55);
 
 /** Sounds a chord on the melodic track in hand, else on the first there is. */
 export function hearChord(
@@ -15,7 +16,7 @@ export function hearChord(
   const on = melodic.find((t) => t.id === track) ?? melodic[0];
   const chord = parseChord(mark.name);
   if (!on || !chord) return;
-  for (const pitch of chordPitches(chord, { ...mark, low: lowOf(on.sound) })) {
+  for (const pitch of chordPitches(chord, { ...mark, low: lowOf(on) })) {
     void engine.audition(on.id, pitch, 84, 0.9);
   }
 }

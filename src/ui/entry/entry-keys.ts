@@ -47,7 +47,6 @@ function tapNow(desk: Desk, velocity?: number): string | null {
   const at = engine.position();
   if (!at) {
     if (!store.getState().playing) {
-      engine.click = true;
       store.setState({ click: true, said: "Tap to the click" });
       void togglePlay(desk);
     }

@@ -4,6 +4,7 @@ import {
   grid,
   gridTicks,
   lineAt,
+  makeNote,
   nearestLine,
   partOf,
   patternOf,
@@ -82,10 +83,6 @@ export function set(store: SessionStore, change: Partial<Entry>): void {
   if (entry) store.setState({ entry: { ...entry, ...change } });
 }
 
-function noteOf(pitch: number, start: number, length: number, velocity: number): Note {
-  return { id: nanoid(8), start, length, pitch, velocity, pan: 0, tune: 0, slide: false };
-}
-
 /** Makes room for a step: moves what follows on, or takes away what begins in it. */
 function roomFor(part: Part, tick: number, ticks: number, insert: boolean): readonly Note[] {
   if (insert) {
@@ -117,7 +114,13 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
     store.setState({ said: "The pattern ends here: lengthen it to go on" });
     return;
   }
-  const note = noteOf(pitch, tick, ticks, velocity ?? entry.velocity);
+  const note = makeNote({
+    id: nanoid(8),
+    start: tick,
+    length: ticks,
+    pitch,
+    velocity: velocity ?? entry.velocity,
+  });
   const first = entry.open === null;
   const ids = [...(entry.open?.ids ?? []), note.id];
   // All notes of a step are undone together.
@@ -250,7 +253,13 @@ export function tapAt(store: SessionStore, tick: number, velocity?: number): str
   const line = lineAt(part.grid, nearestLine(part.grid, inLoop));
   const start = Math.round(entry.snapTaps ? line % part.length : inLoop);
   const length = Math.max(1, Math.round(cell / 2));
-  const note = noteOf(tapPitch(state), start, length, velocity ?? entry.velocity);
+  const note = makeNote({
+    id: nanoid(8),
+    start,
+    length,
+    pitch: tapPitch(state),
+    velocity: velocity ?? entry.velocity,
+  });
   state.edit("Tap", (p) =>
     edits.changePart(p, place(state), (now) => ({
       ...now,

@@ -9,6 +9,7 @@ import {
   partOf,
   patternOf,
   sortNotes,
+  topLine,
   trackOf,
   type ChordStretch,
   type Idea,
@@ -98,16 +99,6 @@ export function lockedFrom(state: Work): readonly Note[] {
   return state.trial?.notes ?? partOf(state.project, place(state)).notes;
 }
 
-/** One note for each onset, the highest: the line of a line in several voices. */
-function line(notes: readonly Note[]): Note[] {
-  const top = new Map<number, Note>();
-  for (const note of notes) {
-    const other = top.get(note.start);
-    if (!other || note.pitch > other.pitch) top.set(note.start, note);
-  }
-  return [...top.values()].sort((a, b) => a.start - b.start);
-}
-
 export const IDEAS_ASKED = 12;
 let asked = 0;
 
@@ -160,7 +151,7 @@ function lineOptions(
   like: Idea | undefined,
 ): Partial<IdeaOptions> {
   const { locks } = useIdeas.getState();
-  const notes = line(lockedFrom(state));
+  const notes = topLine(lockedFrom(state));
   const { low, high, density, rests, leap, repetition, softest, loudest, voices, seed } = s;
   return {
     ...{ low, high, density, rests, leap, repetition, softest, loudest, voices, seed, bars, count },

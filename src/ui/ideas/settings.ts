@@ -1,3 +1,4 @@
+import { isBass } from "@/audio/sounds";
 import {
   DRUM_IDEA_DEFAULTS,
   FORMS,
@@ -46,13 +47,9 @@ export interface Settings {
   seed: number;
 }
 
-/** The register a sound is usually played in, as a start. */
-function registerOf(sound: string): [number, number] {
-  return sound === "reed-bass" ? [33, 55] : [57, 81];
-}
-
 function defaultsFor(track: Track): Settings {
-  const [low, high] = registerOf(track.sound);
+  // The register such a sound is usually played in, as a start.
+  const [low, high] = isBass(track) ? [33, 55] : [57, 81];
   const drums = track.kind === "drums";
   const from = drums ? DRUM_IDEA_DEFAULTS : IDEA_DEFAULTS;
   const { pool, rests, leap, form, startOn, endOn, shape, voices } = IDEA_DEFAULTS;

@@ -1,4 +1,4 @@
-import { soundOf } from "@/audio/sounds";
+import { isBass } from "@/audio/sounds";
 import {
   degreeOf,
   degreePitch,
@@ -175,7 +175,7 @@ function degreeRows(
   for (const note of notes) if (!note.unpitched) used.add(note.pitch);
   for (const note of part.notes) if (!note.unpitched) used.add(note.pitch);
   const { key } = project;
-  const empty = rootBelow(key.root, soundOf(track).category === "Bass" ? 42 : 64);
+  const empty = rootBelow(key.root, isBass(track) ? 42 : 64);
   let [lowest, highest] = used.size > 0 ? [127, 0] : [empty, empty];
   for (const pitch of used) {
     lowest = Math.min(lowest, pitch);

@@ -1,5 +1,6 @@
 import { chordPitches, detectChord, parseChord } from "../../pitch/chords";
 import { barTicks } from "../../time/ticks";
+import { makeNote } from "../create";
 import {
   sortChords,
   sortNotes,
@@ -100,16 +101,9 @@ export function chordNotes(
     const chord = parseChord(mark.name);
     if (!chord) return [];
     const { inversion, spread } = mark;
-    return chordPitches(chord, { inversion, spread, low }).map((pitch) => ({
-      id: idOf(),
-      start: from,
-      length: to - from,
-      pitch,
-      velocity,
-      pan: 0,
-      tune: 0,
-      slide: false,
-    }));
+    return chordPitches(chord, { inversion, spread, low }).map((pitch) =>
+      makeNote({ id: idOf(), start: from, length: to - from, pitch, velocity }),
+    );
   });
 }
 

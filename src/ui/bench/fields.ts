@@ -1,0 +1,12 @@
+import type { SchemaDescription } from "yup";
+import { TRANSFORMS, isShown, type ParamMeta, type Params } from "@/core";
+
+/** The parameters of a transform that have a meaning next to the others' values, with what their schema says. */
+export function shownFields(transform: string, params: Params): [string, SchemaDescription][] {
+  const { fields } = TRANSFORMS[transform]!.schema.describe() as {
+    fields: Record<string, SchemaDescription>;
+  };
+  return Object.entries(fields).filter(([, about]) =>
+    isShown((about.meta ?? {}) as ParamMeta, params),
+  );
+}
