@@ -346,7 +346,8 @@ export function cutAtCaret(store: SessionStore): void {
   const { notes, length } = partOf(state.project, place(state));
   const tick = state.caret.tick % length;
   const own = ownIds(state.selection);
-  const ids = own.size > 0 ? own : new Set(notes.map((note) => note.id));
+  const crossing = notes.filter((n) => n.start < tick && n.start + n.length > tick);
+  const ids = own.size > 0 ? own : new Set(crossing.map((note) => note.id));
   cutAt(store, ids, tick);
 }
 

@@ -78,7 +78,7 @@ export function copyPart(project: Project, from: Place, to: string, idOf: IdOf):
   }));
 }
 
-/** Makes notes that touch or overlap, of one pitch each, into one note. */
+/** Makes notes of one pitch each into one, from the first start to the last end. */
 export function joinNotes(
   project: Project,
   place: Place,
