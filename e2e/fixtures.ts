@@ -3,8 +3,8 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { expect, test as base, type Page } from "@playwright/test";
 import type { Project } from "@/core";
-import { RULER_HEIGHT, layOut } from "@/ui/sheet/layout";
-import { fitZoom, xOf } from "@/ui/sheet/view";
+import { RULER_HEIGHT, layOut } from "@/ui/geometry/layout";
+import { fitZoom, xOf } from "@/ui/geometry/view";
 import { startServer, type RunningServer } from "../scripts/server.mjs";
 
 /** A server on a fresh folder of data; `restart` kills it as a crash would and starts it again. */

@@ -3,8 +3,8 @@ import type { ReactNode } from "react";
 import "@fontsource-variable/instrument-sans";
 import "@fontsource-variable/spline-sans-mono";
 import "./globals.css";
-import { Toasts } from "@/ui/shared/toasts";
-import { THEME_SCRIPT } from "@/ui/shared/theme-script";
+import { Toasts } from "@/ui/controls/toasts";
+import { THEME_SCRIPT } from "@/ui/controls/theme-script";
 
 export const metadata: Metadata = {
   title: { default: "Hailstep", template: "%s · Hailstep" },

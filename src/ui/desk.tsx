@@ -6,7 +6,7 @@ import { ChordLine } from "./chords/chord-line";
 import { Foot } from "./foot/foot";
 import { IdeaSheet } from "./ideas/idea-sheet";
 import { SessionProvider } from "./session/context";
-import type { StoredProject } from "./shared/api";
+import type { StoredProject } from "./saving/api";
 import { Sheet } from "./sheet/sheet";
 import { Transport } from "./transport/transport";
 

@@ -1,16 +1,16 @@
 import { nanoid } from "nanoid";
 import { beatTicks, edits, patternTicks, stepGrid, trackOf, type GridKind } from "@/core";
 import type { Session } from "../session/store";
-import { toggleTheme } from "../shared/theme";
-import * as clipboard from "../sheet/clipboard";
+import { toggleTheme } from "../controls/theme";
+import * as clipboard from "../commands/clipboard";
 import * as sheet from "../sheet/editing";
 import * as lane from "../sheet/lane-edits";
-import { leaveIdea } from "../ideas/ideas";
-import { transformNow } from "../sheet/transforming";
+import { leaveIdea } from "../commands/ideas";
+import { transformNow } from "../commands/transforming";
 import { action, type Action, type Desk } from "./action";
 import { MELODY_ACTIONS } from "./melody-actions";
-import { MAX_ZOOM, MIN_ZOOM, PAD, fitZoom, maxScroll } from "../sheet/view";
-import { LINED_UP, lineUp, togglePin, userGrids, type LinedUp } from "../user/user-store";
+import { MAX_ZOOM, MIN_ZOOM, PAD, fitZoom, maxScroll } from "../geometry/view";
+import { LINED_UP, lineUp, togglePin, userGrids, type LinedUp } from "../saving/user";
 
 export async function togglePlay({ store, engine }: Desk): Promise<void> {
   if (engine.isPlaying) {

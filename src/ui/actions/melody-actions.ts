@@ -1,8 +1,8 @@
-import { leaveEntry, startEntry } from "../entry/entry";
-import { nextIdea, writeIdea } from "../ideas/ideas";
+import { leaveEntry, startEntry } from "../commands/entry";
+import { nextIdea, writeIdea } from "../commands/ideas";
 import type { Session, Tool } from "../session/store";
 import * as sheet from "../sheet/editing";
-import { SELECTORS, select } from "../sheet/selectors";
+import { SELECTORS, select } from "../commands/selectors";
 import { action, type Action, type Desk } from "./action";
 
 type Flag = "inScale" | "allRows" | "behind" | "locked" | "walking" | "click";

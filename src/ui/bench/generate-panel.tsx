@@ -10,12 +10,12 @@ import {
   lockedFrom,
   settingsOf,
   useIdeas,
-} from "../ideas/ideas";
-import { CHOICES, NUMBERS, VALUES, type Settings } from "../ideas/settings";
+} from "../commands/ideas";
+import { CHOICES, NUMBERS, VALUES, type Settings } from "../commands/idea-settings";
 import { useDesk, useSession, useWork } from "../session/context";
 import { place } from "../session/store";
-import { SliderField } from "../shared/slider-field";
-import { ValueField } from "../shared/value-field";
+import { SliderField } from "../controls/slider-field";
+import { ValueField } from "../controls/value-field";
 
 /** What ideas for the part in hand are asked for with. */
 export function GeneratePanel() {

@@ -6,7 +6,7 @@ import { useDesk, useSession } from "../session/context";
 import { shownFields } from "./fields";
 import { ParamControl } from "./param-control";
 import { Presets } from "./presets";
-import type { Scope } from "./scopes";
+import type { Scope } from "../commands/scopes";
 import { ShapePicture, isPictured } from "./shape-picture";
 
 interface Props {

@@ -15,8 +15,8 @@ import {
 } from "@/core";
 import { panText, parsePan } from "../foot/foot";
 import { useDesk, useSession } from "../session/context";
-import { SliderField } from "../shared/slider-field";
-import { SAMPLE_TYPES, droppedFile, putSample } from "./sample";
+import { SliderField } from "../controls/slider-field";
+import { SAMPLE_TYPES, droppedFile, putSample } from "../commands/sample";
 import { Waveform, useSource } from "./waveform";
 
 /** Values in the order of the screen; those of the filter stand with its type. */

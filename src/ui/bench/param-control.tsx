@@ -4,8 +4,8 @@ import { useState } from "react";
 import type { SchemaDescription } from "yup";
 import { RHYTHM, nearestNoteValue, tempoTable, type ParamMeta, type ParamValue } from "@/core";
 import { useSession } from "../session/context";
-import { SliderField } from "../shared/slider-field";
-import { ValueField } from "../shared/value-field";
+import { SliderField } from "../controls/slider-field";
+import { ValueField } from "../controls/value-field";
 import { StepPattern } from "./step-pattern";
 
 interface Props {

@@ -3,7 +3,7 @@ import { Bookmark, X } from "lucide-react";
 import { useState } from "react";
 import { toast } from "sonner";
 import { LIMITS, PRESETS, type Params } from "@/core";
-import { removePreset, savePreset, useUser } from "../user/user-store";
+import { removePreset, savePreset, useUser } from "../saving/user";
 
 interface Props {
   transform: string;

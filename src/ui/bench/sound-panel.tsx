@@ -4,7 +4,7 @@ import { SOUNDS, soundOf } from "@/audio/sounds";
 import { KIT_RANGES, LIMITS, PLAIN_KIT, edits, type Track } from "@/core";
 import { panText, parsePan } from "../foot/foot";
 import { useDesk, useSession } from "../session/context";
-import { SliderField } from "../shared/slider-field";
+import { SliderField } from "../controls/slider-field";
 import { stepKit } from "../sheet/lane-edits";
 import { PadEditor } from "./pad-editor";
 

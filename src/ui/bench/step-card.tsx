@@ -9,7 +9,7 @@ import { place } from "../session/store";
 import { shownFields } from "./fields";
 import { ParamControl } from "./param-control";
 import { Presets } from "./presets";
-import { placesOfStep } from "./scopes";
+import { placesOfStep } from "../commands/scopes";
 import { ShapePicture, isPictured } from "./shape-picture";
 
 /** How many parameters a card shows before the rest is unfolded. */

@@ -2,8 +2,8 @@
 import type { ApexOptions } from "apexcharts";
 import ReactApexChart from "react-apexcharts";
 import type { Timing } from "@/core";
-import { readInks } from "../sheet/inks";
-import { useTheme } from "../shared/theme";
+import { readInks } from "../controls/inks";
+import { useTheme } from "../controls/theme";
 
 /** Drift of each hit in ms over its place in the part, in quarter notes. Late is up. */
 export default function TimingChart({ timing, ink }: { timing: Timing; ink: number }) {

@@ -23,7 +23,7 @@ import {
 import { useDesk, useWork } from "../session/context";
 import { place } from "../session/store";
 import { NowCard } from "./now-card";
-import { placesOfStep, scopesOf, type ScopeKind } from "./scopes";
+import { placesOfStep, scopesOf, type ScopeKind } from "../commands/scopes";
 import { StepCard } from "./step-card";
 
 /** The chain of the part in hand, and what can be added to it. */

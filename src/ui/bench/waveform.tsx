@@ -3,10 +3,10 @@ import { useEffect, useMemo, useRef, useState, type PointerEvent } from "react";
 import { renderPad } from "@/audio/pads/render";
 import { loadSample, type Decoded } from "@/audio/pads/samples";
 import { PLAIN_KIT, plainPad, type KitShape, type PadShape } from "@/core";
-import { useTheme } from "../shared/theme";
-import { prepareCanvas } from "../sheet/canvas";
-import { readInks } from "../sheet/inks";
-import { useSize } from "../sheet/use-view";
+import { useTheme } from "../controls/theme";
+import { prepareCanvas } from "../controls/canvas";
+import { readInks } from "../controls/inks";
+import { useSize } from "../session/time-view";
 
 const HEIGHT = 76;
 const RATE = 44_100;

@@ -14,7 +14,7 @@ import {
   type Spread,
 } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { hearChord } from "./hear";
+import { hearChord } from "../commands/hear-chord";
 
 interface Props {
   /** The chord that stands there, or null for a new one. */

@@ -13,12 +13,12 @@ import {
 } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { place } from "../session/store";
-import { useDismiss } from "../shared/use-dismiss";
-import { HEADER_WIDTH } from "../sheet/layout";
-import { useTimeView } from "../sheet/use-view";
-import { tickOf, xOf } from "../sheet/view";
+import { useDismiss } from "../controls/use-dismiss";
+import { HEADER_WIDTH } from "../geometry/layout";
+import { useTimeView } from "../session/time-view";
+import { tickOf, xOf } from "../geometry/view";
 import { ChordEditor } from "./chord-editor";
-import { lowOf } from "./hear";
+import { lowOf } from "../commands/hear-chord";
 
 /** Width of the chord's dialog. */
 const EDITOR = 330;

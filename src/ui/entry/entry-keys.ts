@@ -17,8 +17,8 @@ import {
   stepBack,
   tapAt,
   tie,
-} from "./entry";
-import type { Entry } from "./entry-state";
+} from "../commands/entry";
+import type { Entry } from "../session/entry";
 import { togglePlay } from "../actions/actions";
 
 /** Places on the keyboard that are keys of a piano, by their distance to the lowest C in semitones. */

@@ -3,7 +3,7 @@ import { Delete, Minus, Plus, X } from "lucide-react";
 import { useRef } from "react";
 import { inKey, pitchClassName } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { Piano } from "../shared/piano";
+import { Piano } from "../controls/piano";
 import {
   DYNAMICS,
   ENTRY_VALUES,
@@ -15,8 +15,8 @@ import {
   stepBack,
   tapped,
   tie,
-} from "./entry";
-import type { Entry, EntryMode } from "./entry-state";
+} from "../commands/entry";
+import type { Entry, EntryMode } from "../session/entry";
 import { keyDown, tapUp, useEntryKeys } from "./entry-keys";
 
 const MODES: readonly { id: EntryMode; label: string; about: string }[] = [

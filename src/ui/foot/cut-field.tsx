@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import { useDesk } from "../session/context";
-import { transformNow } from "../sheet/transforming";
+import { transformNow } from "../commands/transforming";
 
 const MOST = 64;
 

@@ -5,8 +5,8 @@ import { gridName, type Grid } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { changeGrid } from "../sheet/editing";
 import { addFillCard, copyBarOn, doubleLoop, rotateLane } from "../sheet/lane-edits";
-import { HEADER_WIDTH } from "../sheet/layout";
-import { lineUp, togglePin, useUser } from "../user/user-store";
+import { HEADER_WIDTH } from "../geometry/layout";
+import { lineUp, togglePin, useUser } from "../saving/user";
 import { MelodyTools } from "./melody-tools";
 
 /** Grids used lately, one click or key away, and what is done to a lane as a whole. */

@@ -4,12 +4,12 @@ import { nanoid } from "nanoid";
 import { barTicks, edits, partOf, type Note } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { heardInHand, place, type ProfileKind } from "../session/store";
-import { useTheme } from "../shared/theme";
-import { prepareCanvas } from "../sheet/canvas";
+import { useTheme } from "../controls/theme";
+import { prepareCanvas } from "../controls/canvas";
 import { ownIds } from "../sheet/editing";
-import { readInks, trackInk } from "../sheet/inks";
-import { useSize, useTimeView } from "../sheet/use-view";
-import { xOf } from "../sheet/view";
+import { readInks, trackInk } from "../controls/inks";
+import { useSize, useTimeView } from "../session/time-view";
+import { xOf } from "../geometry/view";
 
 const HEIGHT = 60;
 const FLOOR = HEIGHT - 4;

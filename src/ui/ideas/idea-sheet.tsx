@@ -2,7 +2,7 @@
 import { Check, Shuffle, Star, X } from "lucide-react";
 import { memo, useDeferredValue } from "react";
 import { patternOf, trackOf, type Idea, type Metre } from "@/core";
-import { ScorePicture } from "../bench/score-picture";
+import { ScorePicture } from "../controls/score-picture";
 import { useDesk, useWork } from "../session/context";
 import {
   ask,
@@ -16,7 +16,7 @@ import {
   take,
   writeIdea,
   useIdeas,
-} from "./ideas";
+} from "../commands/ideas";
 
 /** A sheet of ideas as small scores: each heard while the pointer or the keyboard is on it. */
 export function IdeaSheet() {

@@ -3,8 +3,8 @@ import { FileUp, Moon, Plus, Sun } from "lucide-react";
 import { useRouter } from "next/navigation";
 import { useRef, useState, type DragEvent } from "react";
 import { toast } from "sonner";
-import { api } from "../shared/api";
-import { toggleTheme, useTheme } from "../shared/theme";
+import { api } from "../saving/api";
+import { toggleTheme, useTheme } from "../controls/theme";
 import { ProjectCard, type CardData } from "./project-card";
 
 /** All projects as cards; new, open, rename, duplicate, delete with undo, import. */

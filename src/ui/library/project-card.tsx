@@ -4,7 +4,7 @@ import { Copy, PenLine, Trash2 } from "lucide-react";
 import Link from "next/link";
 import { useRef, useState } from "react";
 import { LIMITS, keyName, type Project, type Thumbnail } from "@/core";
-import { useMounted } from "../shared/use-mounted";
+import { useMounted } from "../controls/use-mounted";
 
 export interface CardData {
   id: string;

@@ -5,11 +5,11 @@ import { useStore } from "zustand";
 import { useShallow } from "zustand/react/shallow";
 import { nanoid } from "nanoid";
 import { Engine } from "@/audio/engine";
-import { openIdeas } from "../ideas/ask";
-import type { StoredProject } from "../shared/api";
-import { loadUser } from "../user/user-store";
+import { openIdeas } from "../commands/ask";
+import type { StoredProject } from "../saving/api";
+import { loadUser } from "../saving/user";
 import { exposeProbe } from "./probe";
-import { Saver } from "./saver";
+import { Saver } from "../saving/saver";
 import {
   createSession,
   heardProject,

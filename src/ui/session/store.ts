@@ -9,9 +9,9 @@ import {
   type Place,
   type Project,
 } from "@/core";
-import type { Entry } from "../entry/entry-state";
+import type { Entry } from "./entry";
 import { EMPTY_HISTORY, record, step, type History } from "./history";
-import type { SaveState } from "./saver";
+import type { SaveState } from "../saving/saver";
 
 /** Where the keyboard stands on the sheet: a row (pitch or pad) and a tick of the pattern. */
 export interface Caret {

@@ -26,8 +26,8 @@ import {
   type Project,
 } from "@/core";
 import { place, type Session, type SessionStore } from "../session/store";
-import { gridUsed } from "../user/user-store";
-import { TAPS, layOut, rowOf, type Row } from "./layout";
+import { gridUsed } from "../saving/user";
+import { TAPS, layOut, rowOf, type Row } from "../geometry/layout";
 
 /** Length of a new note in a row: the last touched one's, else one step of the row. */
 function newLength(state: Session, row: Pick<Row, "grid">): number {

@@ -28,11 +28,11 @@ import {
   ownIds,
   touch,
 } from "./editing";
-import { hitTest, notesInBox, type Hit } from "./hit";
+import { hitTest, notesInBox, type Hit } from "../geometry/hit";
 import { GHOST } from "./lane-edits";
-import { TAPS, blockAt, type Row, type SheetLayout } from "./layout";
-import { handleAt, spanInHand } from "./span";
-import { tickOf, type View } from "./view";
+import { TAPS, blockAt, type Row, type SheetLayout } from "../geometry/layout";
+import { handleAt, spanInHand } from "../geometry/span";
+import { tickOf, type View } from "../geometry/view";
 
 /** A pointer over the sheet: `x` in view, `y` in the sheet's content, both in CSS pixels. */
 export interface Point {

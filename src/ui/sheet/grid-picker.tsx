@@ -1,8 +1,8 @@
 "use client";
 import { useCallback, useId, useRef, useState } from "react";
 import { GRID_KINDS, GRID_VALUES, SWING_RANGE, gridName, type Grid, type GridKind } from "@/core";
-import { useDismiss } from "../shared/use-dismiss";
-import { ValueField } from "../shared/value-field";
+import { useDismiss } from "../controls/use-dismiss";
+import { ValueField } from "../controls/value-field";
 
 interface Props {
   label: string;

@@ -2,7 +2,7 @@
 import { useDraggable } from "@dnd-kit/core";
 import { GripVertical } from "lucide-react";
 import { useCallback, useRef, useState, type ReactNode } from "react";
-import { useDismiss } from "../shared/use-dismiss";
+import { useDismiss } from "../controls/use-dismiss";
 
 /** What is being dragged: a track, or a lane of one. */
 export interface Dragged {

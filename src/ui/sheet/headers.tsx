@@ -6,14 +6,14 @@ import { memo, useState, type MouseEvent } from "react";
 import { SOUNDS } from "@/audio/sounds";
 import { degreeLabel, edits, makeTrack, pitchClassName, type Lane, type Track } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { droppedFile, putSample } from "../bench/sample";
-import { Meter } from "../shared/meter";
-import { gridUsed } from "../user/user-store";
+import { droppedFile, putSample } from "../commands/sample";
+import { Meter } from "../controls/meter";
+import { gridUsed } from "../saving/user";
 import { GridPicker } from "./grid-picker";
 import { Handle, type Dragged } from "./handle";
 import { LaneMenu, TrackMenu } from "./menus";
 import { loopChoices } from "./editing";
-import { TAPS, type Block, type Row, type SheetLayout } from "./layout";
+import { TAPS, type Block, type Row, type SheetLayout } from "../geometry/layout";
 
 /** Names, switches and grids of tracks and lanes, beside the rows they belong to. */
 export const Headers = memo(function Headers({ layout }: { layout: SheetLayout }) {

@@ -26,7 +26,7 @@ import {
   cellOf,
   rowInHand,
 } from "./editing";
-import { transformNow } from "./transforming";
+import { transformNow } from "../commands/transforming";
 
 /** Velocity of a ghost hit. */
 export const GHOST = 32;

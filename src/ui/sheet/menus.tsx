@@ -1,7 +1,7 @@
 "use client";
 import { LIMITS, PAD_RANGES, edits, padName, padShapeOf, type Lane, type Track } from "@/core";
 import { useDesk } from "../session/context";
-import { SliderField } from "../shared/slider-field";
+import { SliderField } from "../controls/slider-field";
 import { removeChosen } from "./editing";
 import {
   addLane,

@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useRef } from "react";
 import { useDesk, useSession } from "../session/context";
-import { xOf, type View } from "./view";
+import { xOf, type View } from "../geometry/view";
 
 /** The line where the ear is. Moved by the browser's compositor alone, so nothing is drawn again. */
 export function Playhead({ view, total }: { view: View; total: number }) {

@@ -3,11 +3,11 @@ import { createProject, edits, grid, makeNote, partOf, type Project } from "@/co
 import { ACTIONS } from "../actions/actions";
 import { createSession, place } from "../session/store";
 import { cellOf, describeCaret, moveCaret, nudgeChosen, toggleAtCaret, walk } from "./editing";
-import { transformNow } from "./transforming";
+import { transformNow } from "../commands/transforming";
 import { Gestures, type Point } from "./gestures";
-import { hitTest, notesInBox } from "./hit";
-import { layOut, type Row } from "./layout";
-import { tickOf, xOf, type View } from "./view";
+import { hitTest, notesInBox } from "../geometry/hit";
+import { layOut, type Row } from "../geometry/layout";
+import { tickOf, xOf, type View } from "../geometry/view";
 
 const DRUMS = { pattern: "a", track: "drums" };
 const view: View = { width: 800, height: 600, zoom: 0.1, scroll: 0, top: 0 };

@@ -11,22 +11,22 @@ import {
 import { partOf } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { heardProject, place, stretchInHand, type Stretch } from "../session/store";
-import { useTheme } from "../shared/theme";
-import { changedBands } from "./bands";
-import { isOtherSize, prepareCanvas } from "./canvas";
-import { drawSheet } from "./draw";
+import { useTheme } from "../controls/theme";
+import { changedBands } from "../paint/bands";
+import { isOtherSize, prepareCanvas } from "../controls/canvas";
+import { drawSheet } from "../paint/draw";
 import { Gestures, type Box, type Point } from "./gestures";
 import { Headers } from "./headers";
-import { hitTest } from "./hit";
-import { readInks } from "./inks";
-import { HEADER_WIDTH, RULER_HEIGHT, layOut, type Row } from "./layout";
-import { drawOverlay, snapToRow } from "./overlay";
+import { hitTest } from "../geometry/hit";
+import { readInks } from "../controls/inks";
+import { HEADER_WIDTH, RULER_HEIGHT, layOut, type Row } from "../geometry/layout";
+import { drawOverlay, snapToRow } from "../paint/overlay";
 import { Playhead } from "./playhead";
-import type { Scene } from "./scene";
-import { handleAt, spanInHand } from "./span";
+import type { Scene } from "../paint/scene";
+import { handleAt, spanInHand } from "../geometry/span";
 import { usePinch } from "./use-pinch";
-import { useSize, useTimeView } from "./use-view";
-import { MAX_ZOOM, MIN_ZOOM, maxScroll, tickOf, xOf, type View } from "./view";
+import { useSize, useTimeView } from "../session/time-view";
+import { MAX_ZOOM, MIN_ZOOM, maxScroll, tickOf, xOf, type View } from "../geometry/view";
 
 /** A place on the sheet: a row, and a tick of the pattern. */
 interface Place {

@@ -1,7 +1,7 @@
 import { useState, type PointerEvent } from "react";
 import { useDesk } from "../session/context";
 import type { SessionStore } from "../session/store";
-import { MAX_ZOOM, MIN_ZOOM, PAD, maxScroll, tickOf, type View } from "./view";
+import { MAX_ZOOM, MIN_ZOOM, PAD, maxScroll, tickOf, type View } from "../geometry/view";
 
 /** Two fingers on the sheet zoom and scroll time: the ticks under them stay under them. */
 class Pinch {

@@ -2,7 +2,7 @@
 import { History as HistoryIcon } from "lucide-react";
 import { useCallback, useEffect, useRef } from "react";
 import { useDesk, useSession } from "../session/context";
-import { useDismiss } from "../shared/use-dismiss";
+import { useDismiss } from "../controls/use-dismiss";
 
 /** Everything that was done since the project was opened, to jump back and forth in. */
 export function HistoryList() {

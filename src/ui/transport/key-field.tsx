@@ -2,7 +2,7 @@
 import { useCallback, useRef, useState } from "react";
 import { edits, keyName, pitchClassName, type Key } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { useDismiss } from "../shared/use-dismiss";
+import { useDismiss } from "../controls/use-dismiss";
 import { ScalePicker } from "./scale-picker";
 
 const ANSWERS = [

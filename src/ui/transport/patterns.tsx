@@ -3,7 +3,7 @@ import { Copy, Plus, Trash2 } from "lucide-react";
 import { LIMITS, edits } from "@/core";
 import { addPattern } from "../actions/actions";
 import { useDesk, useSession } from "../session/context";
-import { ValueField } from "../shared/value-field";
+import { ValueField } from "../controls/value-field";
 
 /** The patterns of the project: switch, lengthen, copy to vary, add, remove. */
 export function Patterns() {

@@ -11,7 +11,7 @@ import {
   type Key,
 } from "@/core";
 import { useDesk } from "../session/context";
-import { Piano } from "../shared/piano";
+import { Piano } from "../controls/piano";
 
 interface Props {
   value: Key;

@@ -6,11 +6,11 @@ import { LIMITS, METRES, edits, formatPosition, patternTicks, type Metre } from 
 import { togglePlay } from "../actions/actions";
 import { openPalette } from "../actions/palette";
 import { useDesk, useSession } from "../session/context";
-import { toggleTheme, useTheme } from "../shared/theme";
-import { useDismiss } from "../shared/use-dismiss";
-import { Meter } from "../shared/meter";
-import { ValueField } from "../shared/value-field";
-import { exportFile } from "./export";
+import { toggleTheme, useTheme } from "../controls/theme";
+import { useDismiss } from "../controls/use-dismiss";
+import { Meter } from "../controls/meter";
+import { ValueField } from "../controls/value-field";
+import { exportFile } from "../commands/export";
 import { HistoryList } from "./history-list";
 import { KeyField } from "./key-field";
 import { Patterns } from "./patterns";

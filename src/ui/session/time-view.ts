@@ -1,6 +1,6 @@
 import { useEffect, useState, type RefObject } from "react";
-import { useSession } from "../session/context";
-import { fitZoom, maxScroll, type View } from "./view";
+import { useSession } from "./context";
+import { fitZoom, maxScroll, type View } from "../geometry/view";
 
 /** Size of an element in CSS pixels, followed as it changes. */
 export function useSize(ref: RefObject<HTMLElement | null>): { width: number; height: number } {

@@ -1,10 +1,10 @@
 import { describe, expect, it } from "vitest";
 import { createProject, edits, grid, makeNote, type Project } from "@/core";
 import { changedBands, touches } from "./bands";
-import type { Inks } from "./inks";
-import { layOut } from "./layout";
+import type { Inks } from "../controls/inks";
+import { layOut } from "../geometry/layout";
 import type { Scene } from "./scene";
-import type { View } from "./view";
+import type { View } from "../geometry/view";
 
 const DRUMS = { pattern: "a", track: "drums" };
 const BASS = { pattern: "a", track: "bass" };

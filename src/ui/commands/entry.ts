@@ -16,7 +16,7 @@ import {
 } from "@/core";
 import { place, type Session, type SessionStore } from "../session/store";
 import { tapPitch } from "../sheet/editing";
-import type { Entry, EntryMode } from "./entry-state";
+import type { Entry, EntryMode } from "../session/entry";
 
 export const ENTRY_VALUES = [1, 2, 4, 8, 16, 32, 64, 128] as const;
 

@@ -1,7 +1,7 @@
 import { nanoid } from "nanoid";
 import { edits, partOf, trackOf, type Params } from "@/core";
 import { place, stretchInHand, type SessionStore } from "../session/store";
-import { chosen, ownIds } from "./editing";
+import { chosen, ownIds } from "../sheet/editing";
 
 /**
  * Applies a transform at once and says what it did. `chosen`: to the selection, else the note at the

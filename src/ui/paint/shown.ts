@@ -1,8 +1,8 @@
 import { lowerBound, type Note } from "@/core";
-import { rowOf, type Block, type Row } from "./layout";
+import { rowOf, type Block, type Row } from "../geometry/layout";
 import type { Scene } from "./scene";
-import { startsOf } from "./starts";
-import { PAD, tickOf, type View } from "./view";
+import { startsOf } from "../geometry/starts";
+import { PAD, tickOf, type View } from "../geometry/view";
 
 /** Ticks in view, with room for stones that reach in from outside. */
 export function visible(view: View): [number, number] {

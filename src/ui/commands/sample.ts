@@ -1,7 +1,7 @@
 import { toast } from "sonner";
 import { SampleError, decodeSample } from "@/audio/pads/samples";
 import { FormatError, audioKind, edits, padName } from "@/core";
-import { api, RequestError } from "../shared/api";
+import { api, RequestError } from "../saving/api";
 import type { SessionStore } from "../session/store";
 
 /** Largest sample in bytes; the server holds to the same. */

@@ -1,7 +1,7 @@
 import type { Note, Project } from "@/core";
-import type { Inks } from "./inks";
-import type { SheetLayout } from "./layout";
-import type { View } from "./view";
+import type { Inks } from "../controls/inks";
+import type { SheetLayout } from "../geometry/layout";
+import type { View } from "../geometry/view";
 
 /** Everything a picture of the sheet depends on. */
 export interface Scene {

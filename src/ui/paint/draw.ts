@@ -2,11 +2,11 @@ import { barTicks, beatTicks, gridLines, gridTicks } from "@/core";
 import { touches, type Band } from "./bands";
 import { drawBehind, drawChordTones } from "./draw-melody";
 import { drawNotes } from "./draw-notes";
-import { trackInk } from "./inks";
-import { RULER_HEIGHT, rowOf, type Block, type Row } from "./layout";
+import { trackInk } from "../controls/inks";
+import { RULER_HEIGHT, rowOf, type Block, type Row } from "../geometry/layout";
 import type { Scene } from "./scene";
 import { eachShown, visible } from "./shown";
-import { stoneRadius, xOf } from "./view";
+import { stoneRadius, xOf } from "../geometry/view";
 
 const TURN = 2 * Math.PI;
 

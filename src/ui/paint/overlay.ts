@@ -1,7 +1,7 @@
 import { lineAt, nearestLine } from "@/core";
-import type { Inks } from "./inks";
-import { RULER_HEIGHT, type Row } from "./layout";
-import { xOf, type View } from "./view";
+import type { Inks } from "../controls/inks";
+import { RULER_HEIGHT, type Row } from "../geometry/layout";
+import { xOf, type View } from "../geometry/view";
 
 const TURN = 2 * Math.PI;
 

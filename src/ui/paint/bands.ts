@@ -1,5 +1,5 @@
 import type { Note } from "@/core";
-import { rowOf, type Block, type Row } from "./layout";
+import { rowOf, type Block, type Row } from "../geometry/layout";
 import type { Scene } from "./scene";
 
 /** A stretch of the sheet's content from top to bottom, in pixels. */

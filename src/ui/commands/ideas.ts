@@ -20,7 +20,7 @@ import {
 } from "@/core";
 import { place, type Session, type SessionStore, type Work } from "../session/store";
 import { askIdeas } from "./ask";
-import { VALUES, settingsFor, type Settings } from "./settings";
+import { VALUES, settingsFor, type Settings } from "./idea-settings";
 
 interface Locks {
   rhythm: boolean;

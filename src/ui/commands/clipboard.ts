@@ -14,7 +14,7 @@ import {
   type Note,
 } from "@/core";
 import { place, stretchInHand, type Session, type SessionStore } from "../session/store";
-import { chosen, gridOfNote, rowInHand } from "./editing";
+import { chosen, gridOfNote, rowInHand } from "../sheet/editing";
 
 // One clipboard for the page, so that what is copied in one project can be pasted in another.
 let held: Clip | null = null;

@@ -1,6 +1,6 @@
 import { inKey, partOf, type Note, type Project } from "@/core";
 import { place, type SessionStore } from "../session/store";
-import { chosen } from "./editing";
+import { chosen } from "../sheet/editing";
 
 /** A way to select notes of the part in hand. One entry adds one to the menu and the palette. */
 interface Selector {

@@ -1,9 +1,9 @@
 import { chordClasses, edits, parseChord } from "@/core";
-import { trackInk } from "./inks";
-import { TAPS, type Block } from "./layout";
+import { trackInk } from "../controls/inks";
+import { TAPS, type Block } from "../geometry/layout";
 import type { Scene } from "./scene";
 import { eachShown } from "./shown";
-import { xOf } from "./view";
+import { xOf } from "../geometry/view";
 
 /** Where the chord line says so, the rows of the chord's tones stand out, its root's the most. */
 export function drawChordTones(

@@ -1,10 +1,10 @@
 import { driftOf, gridTicks, lowerBound, type Note } from "@/core";
-import { rowOf, type Block, type Row } from "./layout";
+import { rowOf, type Block, type Row } from "../geometry/layout";
 import type { Scene } from "./scene";
 import { eachShown } from "./shown";
-import { startsOf } from "./starts";
-import { stoneOf } from "./stones";
-import { stoneRadius, xOf } from "./view";
+import { startsOf } from "../geometry/starts";
+import { stoneOf } from "../geometry/stones";
+import { stoneRadius, xOf } from "../geometry/view";
 
 const TURN = 2 * Math.PI;
 /** Farthest a drift tick leans, in pixels. */
