@@ -62,10 +62,6 @@ export const SOUNDS: readonly Sound[] = [
   },
 ];
 
-/** Whether a track sounds in a bass's register. */
-export const isBass = (track: Pick<Track, "kind" | "sound">): boolean =>
-  soundOf(track).category === "Bass";
-
 /** The sound of a track; where its id is unknown, the first of its kind, so that it still plays. */
 export function soundOf(track: Pick<Track, "kind" | "sound">): Sound {
   const own = SOUNDS.find((sound) => sound.id === track.sound && sound.kind === track.kind);

@@ -138,5 +138,6 @@ export type { SmfReport } from "./formats/smf-read";
 export { writeSmf } from "./formats/smf-write";
 export { readProjectFile, readProjectJson, writeProjectJson } from "./formats/json";
 export type { SampleFile } from "./formats/json";
+export { isBass } from "./formats/sounds";
 export { AUDIO_TYPES, audioKind } from "./formats/audio-file";
 export type { AudioKind } from "./formats/audio-file";

@@ -1,8 +1,10 @@
 "use client";
+import { useEffect } from "react";
 import { Palette } from "./actions/palette";
 import { useKeys } from "./actions/use-keys";
 import { Bench } from "./bench/bench";
 import { ChordLine } from "./chords/chord-line";
+import { openIdeas } from "./commands/ask";
 import { Foot } from "./foot/foot";
 import { IdeaSheet } from "./ideas/idea-sheet";
 import { SessionProvider } from "./session/context";
@@ -21,6 +23,8 @@ export function Desk({ stored }: { stored: StoredProject }) {
 
 function Table() {
   useKeys();
+  // Fetched ahead of time, so that generating needs no server later.
+  useEffect(() => void openIdeas(), []);
   return (
     <div className="flex h-dvh min-w-[960px] flex-col overflow-hidden">
       <Transport />

@@ -1,3 +1,5 @@
+import type { Track } from "../score/model";
+
 /**
  * Which of our sounds stands for a General MIDI 1 program (0–127), and the other way round. The
  * families of eight are those of the General MIDI 1 sound set.
@@ -12,6 +14,11 @@ export const SOUND_PROGRAMS: readonly { sound: string; program: number }[] = [
 /** General MIDI program written for a sound; 0 (piano) for one that is not in the table. */
 export function programOf(sound: string): number {
   return SOUND_PROGRAMS.find((s) => s.sound === sound)?.program ?? 0;
+}
+
+/** Whether a track sounds in a bass's register: its sound stands for one of the family "Bass". */
+export function isBass({ kind, sound }: Pick<Track, "kind" | "sound">): boolean {
+  return kind === "melody" && Math.floor(programOf(sound) / 8) === 4;
 }
 
 /** Our nearest sound to a General MIDI program. */

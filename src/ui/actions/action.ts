@@ -1,10 +1,4 @@
-import type { Engine } from "@/audio/engine";
-import type { SessionStore } from "../session/store";
-
-export interface Desk {
-  store: SessionStore;
-  engine: Engine;
-}
+import type { Desk } from "../session/desk";
 
 /** Something a user can do, with its name, its keys and what it does. One entry adds one. */
 export interface Action {

@@ -1,9 +1,11 @@
+import type { Desk } from "../session/desk";
 import { leaveEntry, startEntry } from "../commands/entry";
 import { nextIdea, writeIdea } from "../commands/ideas";
-import type { Session, Tool } from "../session/store";
-import * as sheet from "../sheet/editing";
+import { cutAtCaret, joinChosen, lengthenFront, toggleSlide } from "../commands/selected";
 import { SELECTORS, select } from "../commands/selectors";
-import { action, type Action, type Desk } from "./action";
+import { walk } from "../commands/walking";
+import type { Session, Tool } from "../session/store";
+import { action, type Action } from "./action";
 
 type Flag = "inScale" | "allRows" | "behind" | "locked" | "walking" | "click";
 
@@ -44,19 +46,17 @@ export const MELODY_ACTIONS: readonly Action[] = [
   action("Melody", "freehand", "Freehand pointer on or off", ["u"], "U", tool("freehand")),
   action("Melody", "knife", "Cutting pointer on or off", ["y"], "Y", tool("cut")),
   action("Melody", "cut-notes", "Cut at the caret", ["Shift+Y"], "shift Y", (d) =>
-    sheet.cutAtCaret(d.store),
+    cutAtCaret(d.store),
   ),
   action("Melody", "join", "Join chosen notes of one pitch", ["j"], "J", (d) =>
-    sheet.joinChosen(d.store),
+    joinChosen(d.store),
   ),
-  action("Melody", "slide", "Slide into the next, or not", ["z"], "Z", (d) =>
-    sheet.toggleSlide(d.store),
-  ),
+  action("Melody", "slide", "Slide into the next, or not", ["z"], "Z", (d) => toggleSlide(d.store)),
   action("Melody", "front-earlier", "Longer at the front", ["Alt+l"], "alt L", (d) =>
-    sheet.lengthenFront(d.store, 1),
+    lengthenFront(d.store, 1),
   ),
   action("Melody", "front-later", "Shorter at the front", ["Alt+k"], "alt K", (d) =>
-    sheet.lengthenFront(d.store, -1),
+    lengthenFront(d.store, -1),
   ),
   action(
     "Melody",
@@ -67,10 +67,10 @@ export const MELODY_ACTIONS: readonly Action[] = [
     toggle("walking", "Arrows walk from note to note", "Arrows move the caret"),
   ),
   action("Select", "extend", "Take the next note too", ["Alt+n"], "alt N", (d) =>
-    sheet.walk(d.store, 1, true),
+    walk(d.store, 1, true),
   ),
   action("Select", "extend-back", "Take the note before too", ["Alt+b"], "alt B", (d) =>
-    sheet.walk(d.store, -1, true),
+    walk(d.store, -1, true),
   ),
   ...SELECTORS.map((selector) =>
     action("Select", `by-${selector.id}`, `Select: ${selector.label.toLowerCase()}`, [], "", (d) =>

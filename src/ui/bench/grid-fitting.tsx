@@ -1,9 +1,10 @@
 "use client";
+import { changeGrid } from "../commands/grids";
+import { ownIds } from "../commands/notes";
 import { useMemo, useState } from "react";
 import { barTicks, fitGrid, gridName, padName, partOf, trackOf, type Note } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { place } from "../session/store";
-import { changeGrid, ownIds } from "../sheet/editing";
 
 const SCOPES = ["lane", "bar", "part", "selection"] as const;
 type Scope = (typeof SCOPES)[number];

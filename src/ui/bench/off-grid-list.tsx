@@ -1,7 +1,7 @@
 "use client";
 import { formatPosition, padName, pitchName, ticksToMs, trackOf } from "@/core";
+import { offGridHits, takeNote } from "../commands/walking";
 import { useDesk, useSession } from "../session/context";
-import { offGridHits, takeNote } from "../sheet/lane-edits";
 
 /** As many as can be read; the keys walk through all. */
 const SHOWN = 200;

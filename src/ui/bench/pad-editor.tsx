@@ -1,5 +1,4 @@
 "use client";
-import { useRef, useState } from "react";
 import {
   PAD_FILTERS,
   PAD_RANGES,
@@ -13,10 +12,11 @@ import {
   type PadShape,
   type Track,
 } from "@/core";
-import { panText, parsePan } from "../foot/foot";
-import { useDesk, useSession } from "../session/context";
-import { SliderField } from "../controls/slider-field";
+import { useRef, useState } from "react";
 import { SAMPLE_TYPES, droppedFile, putSample } from "../commands/sample";
+import { panText, parsePan } from "../controls/pan-text";
+import { SliderField } from "../controls/slider-field";
+import { useDesk, useSession } from "../session/context";
 import { Waveform, useSource } from "./waveform";
 
 /** Values in the order of the screen; those of the filter stand with its type. */

@@ -1,11 +1,11 @@
 "use client";
-import { ChevronLeft, ChevronRight, Volume2 } from "lucide-react";
 import { SOUNDS, soundOf } from "@/audio/sounds";
 import { KIT_RANGES, LIMITS, PLAIN_KIT, edits, type Track } from "@/core";
-import { panText, parsePan } from "../foot/foot";
-import { useDesk, useSession } from "../session/context";
+import { ChevronLeft, ChevronRight, Volume2 } from "lucide-react";
+import { stepKit } from "../commands/tracks";
+import { panText, parsePan } from "../controls/pan-text";
 import { SliderField } from "../controls/slider-field";
-import { stepKit } from "../sheet/lane-edits";
+import { useDesk, useSession } from "../session/context";
 import { PadEditor } from "./pad-editor";
 
 /** Sound, level and pan of the track in hand. Changing the sound never touches the notes. */

@@ -1,4 +1,5 @@
 "use client";
+import { useSize } from "../controls/use-size";
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from "react";
 import { renderPad } from "@/audio/pads/render";
 import { loadSample, type Decoded } from "@/audio/pads/samples";
@@ -6,7 +7,6 @@ import { PLAIN_KIT, plainPad, type KitShape, type PadShape } from "@/core";
 import { useTheme } from "../controls/theme";
 import { prepareCanvas } from "../controls/canvas";
 import { readInks } from "../controls/inks";
-import { useSize } from "../session/time-view";
 
 const HEIGHT = 76;
 const RATE = 44_100;

@@ -1,3 +1,7 @@
+import type { Desk } from "../session/desk";
+import { chosen } from "./selected";
+import { gridOfNote } from "./notes";
+import { rowInHand } from "./caret";
 import { nanoid } from "nanoid";
 import {
   edits,
@@ -14,7 +18,6 @@ import {
   type Note,
 } from "@/core";
 import { place, stretchInHand, type Session, type SessionStore } from "../session/store";
-import { chosen, gridOfNote, rowInHand } from "../sheet/editing";
 
 // One clipboard for the page, so that what is copied in one project can be pasted in another.
 let held: Clip | null = null;
@@ -126,4 +129,13 @@ export function duplicate(store: SessionStore): void {
   }
   const from = stretchInHand(state)?.from ?? extent(state, notes)[0];
   put(store, clip, from + clip.span, "Duplicate");
+}
+
+export function pasteAtPlayhead({ store, engine }: Desk): void {
+  const at = engine.position();
+  const state = store.getState();
+  const pattern = state.project.patterns.find((p) => p.id === state.pattern)!;
+  const total = patternTicks(state.project, pattern);
+  if (at?.pattern === state.pattern) paste(store, at.tick % total);
+  else paste(store);
 }

@@ -1,3 +1,4 @@
+import { tapPitch } from "./notes";
 import { nanoid } from "nanoid";
 import {
   edits,
@@ -15,7 +16,6 @@ import {
   type Part,
 } from "@/core";
 import { place, type Session, type SessionStore } from "../session/store";
-import { tapPitch } from "../sheet/editing";
 import type { Entry, EntryMode } from "../session/entry";
 
 export const ENTRY_VALUES = [1, 2, 4, 8, 16, 32, 64, 128] as const;

@@ -1,6 +1,5 @@
-import { chordPitches, parseChord, type ChordMark, type Track } from "@/core";
+import { isBass, chordPitches, parseChord, type ChordMark, type Track } from "@/core";
 import type { Engine } from "@/audio/engine";
-import { isBass } from "@/audio/sounds";
 import type { SessionStore } from "../session/store";
 
 /** Where the roots of held chords lie on a track. */

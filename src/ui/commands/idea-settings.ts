@@ -1,5 +1,5 @@
-import { isBass } from "@/audio/sounds";
 import {
+  isBass,
   DRUM_IDEA_DEFAULTS,
   FORMS,
   IDEA_DEFAULTS,

@@ -1,6 +1,6 @@
+import { ownIds } from "./notes";
 import { padName, partOf, trackOf, type Part, type Place, type Project } from "@/core";
 import { place, type Work } from "../session/store";
-import { ownIds } from "../sheet/editing";
 
 export type ScopeKind =
   "selection" | "lane" | "part" | "open" | "melodic" | "pattern" | "melodic-project" | "project";

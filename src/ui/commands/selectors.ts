@@ -1,6 +1,17 @@
-import { inKey, partOf, type Note, type Project } from "@/core";
+import {
+  barTicks,
+  gridTicks,
+  inKey,
+  lineAt,
+  nearestLine,
+  partOf,
+  trackOf,
+  type Note,
+  type Project,
+} from "@/core";
 import { place, type SessionStore } from "../session/store";
-import { chosen } from "../sheet/editing";
+import { rowInHand } from "./caret";
+import { chosen } from "./selected";
 
 /** A way to select notes of the part in hand. One entry adds one to the menu and the palette. */
 interface Selector {
@@ -72,4 +83,48 @@ export function selectNth(store: SessionStore, n: number): void {
   const state = store.getState();
   const { notes } = partOf(state.project, place(state));
   give(store, nth(notes, chosen(state), n));
+}
+
+export function selectAll(store: SessionStore): void {
+  const state = store.getState();
+  const { notes } = partOf(state.project, place(state));
+  const lane = trackOf(state.project, state.track).kind === "drums" ? state.caret.pitch : null;
+  const inLane = notes.filter((note) => lane === null || note.pitch === lane);
+  // A second time takes the whole part.
+  const all = inLane.every((note) => state.selection.has(note.id)) ? notes : inLane;
+  store.setState({ selection: new Set(all.map((note) => note.id)) });
+}
+
+/** Selects a lane, a step across all lanes, or the caret's bar, as a stretch of time. */
+export function selectStretch(store: SessionStore, kind: "lane" | "column" | "bar"): void {
+  const state = store.getState();
+  const row = rowInHand(state);
+  if (!row) return;
+  const part = partOf(state.project, place(state));
+  const { tick } = state.caret;
+  const bar = barTicks(state.project.metre);
+  const cell = row.grid.kind === "off" ? 240 : gridTicks(row.grid);
+  const line = nearestLine(row.grid, tick);
+  const [from, to] =
+    kind === "lane"
+      ? [0, row.period]
+      : kind === "bar"
+        ? [Math.floor(tick / bar) * bar, (Math.floor(tick / bar) + 1) * bar]
+        : row.grid.kind === "off"
+          ? [tick, tick + cell]
+          : [lineAt(row.grid, line), lineAt(row.grid, line + 1)];
+  // Hits a little early belong to the step or bar they lead into.
+  const early = Math.min(120, cell / 2);
+  const inside = part.notes.filter(
+    (note) =>
+      note.start >= from - early &&
+      note.start < to - early &&
+      (kind !== "lane" || row.lane === null || note.pitch === row.pitch),
+  );
+  const of = new Set(inside.map((note) => note.id));
+  store.setState({
+    selection: of,
+    stretch: { kind, from, to, of },
+    said: `${of.size} ${of.size === 1 ? "hit" : "hits"} selected`,
+  });
 }

@@ -1,7 +1,8 @@
+import { chosen } from "./selected";
+import { ownIds } from "./notes";
 import { nanoid } from "nanoid";
 import { edits, partOf, trackOf, type Params } from "@/core";
 import { place, stretchInHand, type SessionStore } from "../session/store";
-import { chosen, ownIds } from "../sheet/editing";
 
 /**
  * Applies a transform at once and says what it did. `chosen`: to the selection, else the note at the

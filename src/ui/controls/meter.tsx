@@ -1,36 +1,42 @@
 "use client";
 import { useEffect, useRef } from "react";
-import { useDesk } from "../session/context";
 
 /** Bottom of the scale in dB. */
 const FLOOR = -48;
 /** How often a silent meter looks whether something sounds again. */
 const IDLE_MS = 120;
 
-/** Level of a track, or of everything: a bar from −48 to 0 dB. Moved without rendering anything. */
-export function Meter({ track, className = "" }: { track: string | null; className?: string }) {
-  const { engine } = useDesk();
+interface Props {
+  /** The level just now in dB; −Infinity for silence. */
+  level(): number;
+  /** Whether anything may be heard now: a meter of what is silent looks only now and then. */
+  sounding(): boolean;
+  testId: string;
+  className?: string;
+}
+
+/** A level as a bar from −48 to 0 dB. Moved without rendering anything. */
+export function Meter({ level, sounding, testId, className = "" }: Props) {
   const bar = useRef<HTMLDivElement>(null);
   useEffect(() => {
     let frame = 0;
     const show = () => {
-      const db = track === null ? engine.masterLevel() : engine.levelOf(track);
-      const share = Math.min(1, Math.max(0, 1 - db / FLOOR));
+      const share = Math.min(1, Math.max(0, 1 - level() / FLOOR));
       if (bar.current) bar.current.style.transform = `scaleX(${share})`;
-      frame = engine.isSounding || share > 0 ? requestAnimationFrame(show) : 0;
+      frame = sounding() || share > 0 ? requestAnimationFrame(show) : 0;
     };
     const idle = setInterval(() => {
-      if (frame === 0 && engine.isSounding) show();
+      if (frame === 0 && sounding()) show();
     }, IDLE_MS);
     return () => {
       clearInterval(idle);
       cancelAnimationFrame(frame);
     };
-  }, [engine, track]);
+  }, [level, sounding]);
   return (
     <div
       className={`overflow-hidden rounded-full bg-base-300/60 ${className}`}
-      data-testid={track === null ? "meter" : `meter-${track}`}
+      data-testid={testId}
       aria-hidden
     >
       <div

@@ -1,7 +1,9 @@
+import { keepsKey } from "../controls/keeps-key";
+import { togglePlay } from "../commands/play";
 import { useEffect } from "react";
 import { snapPitch } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { keepsKey, type Desk } from "../actions/use-keys";
+import type { Desk } from "../session/desk";
 import {
   DYNAMICS,
   ENTRY_VALUES,
@@ -19,7 +21,6 @@ import {
   tie,
 } from "../commands/entry";
 import type { Entry } from "../session/entry";
-import { togglePlay } from "../actions/actions";
 
 /** Places on the keyboard that are keys of a piano, by their distance to the lowest C in semitones. */
 export const KEY_PLACES: readonly string[] = [

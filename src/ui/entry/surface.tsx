@@ -1,4 +1,5 @@
 "use client";
+import { Toggle } from "../controls/toggle";
 import { Delete, Minus, Plus, X } from "lucide-react";
 import { useRef } from "react";
 import { inKey, pitchClassName } from "@/core";
@@ -220,21 +221,6 @@ interface ButtonProps {
 
 const Plain = ({ label, title, onClick }: ButtonProps) => (
   <button className="btn btn-xs h-[24px] min-h-0 px-2" title={title} onClick={onClick}>
-    {label}
-  </button>
-);
-
-export const Toggle = ({ label, title, on, onClick }: ButtonProps & { on: boolean }) => (
-  <button
-    className={`h-[24px] shrink-0 rounded-full border px-2 text-[11px] whitespace-nowrap ${
-      on
-        ? "border-primary bg-primary/15 font-semibold"
-        : "border-base-300 hover:border-base-content"
-    }`}
-    aria-pressed={on}
-    title={title}
-    onClick={onClick}
-  >
     {label}
   </button>
 );

@@ -1,5 +1,4 @@
 "use client";
-import type { ReactNode } from "react";
 import {
   driftOf,
   edits,
@@ -15,12 +14,15 @@ import {
   ticksToMs,
   type Note,
 } from "@/core";
+import type { ReactNode } from "react";
+import { gridOfNote, ownIds } from "../commands/notes";
+import { toggleSlide } from "../commands/selected";
+import { panText, parsePan } from "../controls/pan-text";
+import { ValueField } from "../controls/value-field";
 import { Surface } from "../entry/surface";
+import { HEADER_WIDTH } from "../geometry/layout";
 import { useDesk, useSession } from "../session/context";
 import { place, type ProfileKind } from "../session/store";
-import { gridOfNote, ownIds, toggleSlide } from "../sheet/editing";
-import { HEADER_WIDTH } from "../geometry/layout";
-import { ValueField } from "../controls/value-field";
 import { CutField } from "./cut-field";
 import { LaneStrip } from "./lane-strip";
 import { PROFILES, ProfileView } from "./profile";
@@ -281,13 +283,3 @@ function Labelled({ label, children }: { label: string; children: ReactNode }) {
 }
 
 const wholeNumber = (text: string) => (/^\s*\d+\s*$/.test(text) ? Number(text) : null);
-
-export const panText = (v: number) => (v === 0 ? "middle" : v < 0 ? `L ${-v}` : `R ${v}`);
-
-/** `L 20`, `r20`, `-20`, `middle`. */
-export function parsePan(text: string): number | null {
-  const found = /^\s*([lr]?)\s*(-?\d+)\s*$/i.exec(text);
-  if (/^\s*(m|c|0)/i.test(text) && !found) return 0;
-  if (!found) return null;
-  return found[1]?.toLowerCase() === "l" ? -Number(found[2]) : Number(found[2]);
-}

@@ -1,12 +1,13 @@
 "use client";
+import { gridName, type Grid } from "@/core";
 import { ArrowLeft, ArrowRight, Pin } from "lucide-react";
 import { useMemo } from "react";
-import { gridName, type Grid } from "@/core";
-import { useDesk, useSession } from "../session/context";
-import { changeGrid } from "../sheet/editing";
-import { addFillCard, copyBarOn, doubleLoop, rotateLane } from "../sheet/lane-edits";
+import { changeGrid } from "../commands/grids";
+import { addFillCard, rotateLane } from "../commands/lanes";
+import { copyBarOn, doubleLoop } from "../commands/loops";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { lineUp, togglePin, useUser } from "../saving/user";
+import { useDesk, useSession } from "../session/context";
 import { MelodyTools } from "./melody-tools";
 
 /** Grids used lately, one click or key away, and what is done to a lane as a whole. */

@@ -1,13 +1,13 @@
 "use client";
 import { Brush, Eraser, Pencil, Scissors, type LucideIcon } from "lucide-react";
 import { useCallback, useRef, useState } from "react";
-import { startEntry, leaveEntry } from "../commands/entry";
-import { Toggle } from "../entry/surface";
+import { leaveEntry, startEntry } from "../commands/entry";
+import { joinChosen, toggleSlide } from "../commands/selected";
+import { SELECTORS, select, selectNth } from "../commands/selectors";
+import { Toggle } from "../controls/toggle";
+import { useDismiss } from "../controls/use-dismiss";
 import { useDesk, useSession } from "../session/context";
 import type { Tool } from "../session/store";
-import { useDismiss } from "../controls/use-dismiss";
-import { joinChosen, toggleSlide } from "../sheet/editing";
-import { SELECTORS, select, selectNth } from "../commands/selectors";
 
 const TOOLS: readonly { id: Tool; label: string; title: string; icon: LucideIcon }[] = [
   { id: "draw", label: "Draw", title: "Draw, move and lengthen notes", icon: Pencil },

@@ -1,4 +1,6 @@
 "use client";
+import { useSize } from "../controls/use-size";
+import { ownIds } from "../commands/notes";
 import { useEffect, useMemo, useRef, type PointerEvent } from "react";
 import { nanoid } from "nanoid";
 import { barTicks, edits, partOf, type Note } from "@/core";
@@ -6,9 +8,8 @@ import { useDesk, useSession } from "../session/context";
 import { heardInHand, place, type ProfileKind } from "../session/store";
 import { useTheme } from "../controls/theme";
 import { prepareCanvas } from "../controls/canvas";
-import { ownIds } from "../sheet/editing";
 import { readInks, trackInk } from "../controls/inks";
-import { useSize, useTimeView } from "../session/time-view";
+import { useTimeView } from "../session/time-view";
 import { xOf } from "../geometry/view";
 
 const HEIGHT = 60;

@@ -1,5 +1,5 @@
-import { isBass } from "@/audio/sounds";
 import {
+  isBass,
   degreeOf,
   degreePitch,
   inKey,

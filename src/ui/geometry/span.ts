@@ -1,4 +1,3 @@
-import type { Session } from "../session/store";
 import { handleY, type Row, type SheetLayout } from "./layout";
 import { xOf, type View } from "./view";
 
@@ -14,7 +13,7 @@ export interface Span {
 
 /** The span of the selection; null for fewer than two notes, or on a folded track. */
 export function spanInHand(
-  state: Pick<Session, "track" | "selection">,
+  state: { track: string; selection: ReadonlySet<string> },
   layout: SheetLayout,
 ): Span | null {
   if (state.selection.size < 2) return null;

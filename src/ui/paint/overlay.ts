@@ -1,4 +1,3 @@
-import { lineAt, nearestLine } from "@/core";
 import type { Inks } from "../controls/inks";
 import { RULER_HEIGHT, type Row } from "../geometry/layout";
 import { xOf, type View } from "../geometry/view";
@@ -127,11 +126,4 @@ function drawSpan(
     ctx.fill();
     ctx.stroke();
   }
-}
-
-/** The line of a row nearest to a tick of the pattern, inside the row's own loop. */
-export function snapToRow(row: Row, tick: number): number {
-  const loop = Math.max(0, Math.floor(tick / row.period));
-  const inside = tick - loop * row.period;
-  return loop * row.period + Math.min(lineAt(row.grid, nearestLine(row.grid, inside)), row.period);
 }

@@ -5,25 +5,12 @@ import { useStore } from "zustand";
 import { useShallow } from "zustand/react/shallow";
 import { nanoid } from "nanoid";
 import { Engine } from "@/audio/engine";
-import { openIdeas } from "../commands/ask";
 import type { StoredProject } from "../saving/api";
 import { loadUser } from "../saving/user";
+import type { Desk } from "./desk";
 import { exposeProbe } from "./probe";
 import { Saver } from "../saving/saver";
-import {
-  createSession,
-  heardProject,
-  settled,
-  workOf,
-  type Session,
-  type SessionStore,
-  type Work,
-} from "./store";
-
-interface Desk {
-  store: SessionStore;
-  engine: Engine;
-}
+import { createSession, heardProject, settled, workOf, type Session, type Work } from "./store";
 
 const DeskContext = createContext<Desk | null>(null);
 
@@ -61,7 +48,6 @@ export function SessionProvider({
       if (now.pattern !== before.pattern) engine.switchPattern(now.pattern);
     });
     engine.prepare();
-    openIdeas();
     void loadUser();
     void saver.pickUp();
     exposeProbe(store, engine);

@@ -2,6 +2,7 @@ import {
   MAX_EARLY,
   TRANSFORMS,
   contextOf,
+  degreeOf,
   edits,
   gridTicks,
   lineAt,
@@ -10,29 +11,27 @@ import {
   partOf,
   sortNotes,
   trackOf,
-  degreeOf,
   type Note,
   type Project,
 } from "@/core";
 import { nanoid } from "nanoid";
-import { place, type SessionStore } from "../session/store";
 import {
-  cellOf,
-  cutAt,
+  GHOST,
   frontMoved,
   gridOfNote,
   movedByDegrees,
   movedByLines,
   newNote,
-  noteInCell,
   ownIds,
   touch,
-} from "./editing";
+} from "../commands/notes";
+import { cutAt } from "../commands/selected";
+import { cellOf, noteInCell } from "../geometry/cells";
 import { hitTest, notesInBox, type Hit } from "../geometry/hit";
-import { GHOST } from "./lane-edits";
 import { TAPS, blockAt, type Row, type SheetLayout } from "../geometry/layout";
 import { handleAt, spanInHand } from "../geometry/span";
 import { tickOf, type View } from "../geometry/view";
+import { place, type SessionStore } from "../session/store";
 
 /** A pointer over the sheet: `x` in view, `y` in the sheet's content, both in CSS pixels. */
 export interface Point {

@@ -1,4 +1,5 @@
 "use client";
+import { loopChoices } from "../commands/loops";
 import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
 import { ChevronDown, ChevronRight, Lock as LockIcon, PenLine, Plus } from "lucide-react";
 import { nanoid } from "nanoid";
@@ -7,12 +8,11 @@ import { SOUNDS } from "@/audio/sounds";
 import { degreeLabel, edits, makeTrack, pitchClassName, type Lane, type Track } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { droppedFile, putSample } from "../commands/sample";
-import { Meter } from "../controls/meter";
+import { LevelMeter } from "../session/level-meter";
 import { gridUsed } from "../saving/user";
 import { GridPicker } from "./grid-picker";
 import { Handle, type Dragged } from "./handle";
 import { LaneMenu, TrackMenu } from "./menus";
-import { loopChoices } from "./editing";
 import { TAPS, type Block, type Row, type SheetLayout } from "../geometry/layout";
 
 /** Names, switches and grids of tracks and lanes, beside the rows they belong to. */
@@ -68,7 +68,7 @@ function TrackHeader({ block }: { block: Block }) {
         className="absolute inset-y-0 left-0"
         style={{ width: inHand ? 6 : 3, background: `var(--track-${block.index % 8})` }}
       />
-      <Meter
+      <LevelMeter
         track={track.id}
         className="pointer-events-none absolute top-[27px] left-8 h-[3px] w-[182px]"
       />

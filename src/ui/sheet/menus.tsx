@@ -1,18 +1,11 @@
 "use client";
 import { LIMITS, PAD_RANGES, edits, padName, padShapeOf, type Lane, type Track } from "@/core";
-import { useDesk } from "../session/context";
+import { addLane, freePads, moveLaneInHand, removeLane } from "../commands/lanes";
+import { removeChosen } from "../commands/selected";
+import { selectStretch } from "../commands/selectors";
+import { copyPartTo, joinPartFrom, moveTrackInHand } from "../commands/tracks";
 import { SliderField } from "../controls/slider-field";
-import { removeChosen } from "./editing";
-import {
-  addLane,
-  copyPartTo,
-  freePads,
-  joinPartFrom,
-  moveLaneInHand,
-  moveTrackInHand,
-  removeLane,
-  selectStretch,
-} from "./lane-edits";
+import { useDesk } from "../session/context";
 
 interface Item {
   label: string;

@@ -1,4 +1,6 @@
 "use client";
+import { useSize } from "../controls/use-size";
+import { snapToRow } from "../geometry/cells";
 import {
   useCallback,
   useEffect,
@@ -20,12 +22,12 @@ import { Headers } from "./headers";
 import { hitTest } from "../geometry/hit";
 import { readInks } from "../controls/inks";
 import { HEADER_WIDTH, RULER_HEIGHT, layOut, type Row } from "../geometry/layout";
-import { drawOverlay, snapToRow } from "../paint/overlay";
+import { drawOverlay } from "../paint/overlay";
 import { Playhead } from "./playhead";
 import type { Scene } from "../paint/scene";
 import { handleAt, spanInHand } from "../geometry/span";
 import { usePinch } from "./use-pinch";
-import { useSize, useTimeView } from "../session/time-view";
+import { useTimeView } from "../session/time-view";
 import { MAX_ZOOM, MIN_ZOOM, maxScroll, tickOf, xOf, type View } from "../geometry/view";
 
 /** A place on the sheet: a row, and a tick of the pattern. */

@@ -1,7 +1,7 @@
 "use client";
+import { addPattern } from "../commands/patterns";
 import { Copy, Plus, Trash2 } from "lucide-react";
 import { LIMITS, edits } from "@/core";
-import { addPattern } from "../actions/actions";
 import { useDesk, useSession } from "../session/context";
 import { ValueField } from "../controls/value-field";
 

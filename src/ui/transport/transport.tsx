@@ -1,14 +1,14 @@
 "use client";
+import { togglePlay } from "../commands/play";
 import { Download, Metronome, Moon, Play, Redo2, Search, Square, Sun, Undo2 } from "lucide-react";
 import Link from "next/link";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { LIMITS, METRES, edits, formatPosition, patternTicks, type Metre } from "@/core";
-import { togglePlay } from "../actions/actions";
 import { openPalette } from "../actions/palette";
 import { useDesk, useSession } from "../session/context";
 import { toggleTheme, useTheme } from "../controls/theme";
 import { useDismiss } from "../controls/use-dismiss";
-import { Meter } from "../controls/meter";
+import { LevelMeter } from "../session/level-meter";
 import { ValueField } from "../controls/value-field";
 import { exportFile } from "../commands/export";
 import { HistoryList } from "./history-list";
@@ -50,7 +50,7 @@ export function Transport() {
         )}
       </button>
       <ClickSwitch />
-      <Meter track={null} className="h-1.5 w-10" />
+      <LevelMeter track={null} className="h-1.5 w-10" />
       <Settings />
       <Position />
       <div className="flex">

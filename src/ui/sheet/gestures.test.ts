@@ -1,13 +1,9 @@
 import { describe, expect, it } from "vitest";
-import { createProject, edits, grid, makeNote, partOf, type Project } from "@/core";
-import { ACTIONS } from "../actions/actions";
-import { createSession, place } from "../session/store";
-import { cellOf, describeCaret, moveCaret, nudgeChosen, toggleAtCaret, walk } from "./editing";
-import { transformNow } from "../commands/transforming";
-import { Gestures, type Point } from "./gestures";
-import { hitTest, notesInBox } from "../geometry/hit";
+import { createProject, edits, makeNote, partOf, type Project } from "@/core";
 import { layOut, type Row } from "../geometry/layout";
-import { tickOf, xOf, type View } from "../geometry/view";
+import { xOf, type View } from "../geometry/view";
+import { createSession } from "../session/store";
+import { Gestures, type Point } from "./gestures";
 
 const DRUMS = { pattern: "a", track: "drums" };
 const view: View = { width: 800, height: 600, zoom: 0.1, scroll: 0, top: 0 };
@@ -43,54 +39,6 @@ function setUp(project = createProject({ bars: 2 })) {
     partOf(store.getState().project, { pattern: "a", track }).notes;
   return { store, gestures, point, notes, heard };
 }
-
-describe("the layout", () => {
-  it("places tracks and rows one under another, without overlap", () => {
-    const { blocks, height } = layOut(createProject(), "a", new Set(["drums", "bass"]));
-    for (const block of blocks) {
-      for (const row of block.rows) {
-        expect(row.y).toBeGreaterThanOrEqual(block.y);
-        expect(row.y + row.height).toBeLessThanOrEqual(block.y + block.height);
-      }
-    }
-    expect(blocks[1]!.y).toBeGreaterThanOrEqual(blocks[0]!.y + blocks[0]!.height);
-    expect(height).toBeGreaterThan(blocks[1]!.y);
-  });
-
-  it("shows the key's degrees, others only where they are used, and pads without a lane", () => {
-    let project = createProject({ key: { root: 2, scale: "dorian" } });
-    const bass = { pattern: "a", track: "bass" };
-    project = edits.setNotes(project, bass, [
-      makeNote({ id: "a", start: 0, pitch: 38 }),
-      makeNote({ id: "b", start: 0, pitch: 39 }),
-    ]);
-    project = edits.setNotes(project, DRUMS, [makeNote({ id: "c", start: 0, pitch: 81 })]);
-    expect(rowOf(project, 39, "bass")).toMatchObject({ inKey: false });
-    expect(rowOf(project, 38, "bass")).toMatchObject({ inKey: true, root: true });
-    expect(rowOf(project, 42, "bass")).toBeUndefined();
-    expect(rowOf(project, 81)).toMatchObject({ name: "Open triangle", lane: null });
-  });
-
-  it("finds under the pointer what it has placed there", () => {
-    const project = edits.setNotes(createProject(), DRUMS, [
-      makeNote({ id: "x", start: 960, pitch: 38 }),
-    ]);
-    const layout = layOut(project, "a", new Set(["drums", "bass"]));
-    const row = rowOf(project, 38);
-    const hit = hitTest(layout, view, xOf(view, 970), row.y + 3)!;
-    expect([hit.row.pitch, hit.note?.id]).toEqual([38, "x"]);
-    expect(hitTest(layout, view, xOf(view, 2000), row.y + 3)!.note).toBeNull();
-    expect(tickOf(view, xOf(view, 777))).toBeCloseTo(777, 9);
-    expect(notesInBox(layout.blocks[0]!, view, { x0: 0, y0: 0, x1: 800, y1: 600 })).toEqual(["x"]);
-  });
-
-  it("finds the cell of a tick in a row's own loop", () => {
-    const row = { period: 1200, grid: grid(16) } as Row;
-    expect(cellOf(row, 1210)).toBe(0);
-    expect(cellOf(row, 1150)).toBe(0);
-    expect(cellOf(row, 1000)).toBe(960);
-  });
-});
 
 describe("gestures", () => {
   it("paint across steps and lanes as one step of the history", () => {
@@ -202,62 +150,5 @@ describe("gestures", () => {
       ["mine", 720],
       ["theirs", 960],
     ]);
-  });
-});
-
-describe("the keyboard", () => {
-  it("moves the caret along the lane's own grid, puts hits, rolls and nudges them, and says so", () => {
-    const { store, notes } = setUp();
-    store.getState().takeTrack("drums", 42);
-    moveCaret(store, 1, 0);
-    moveCaret(store, 1, 0);
-    expect(store.getState().caret.tick).toBe(480);
-    toggleAtCaret(store);
-    expect(store.getState().said).toBe("Closed hat, 1.1.3, velocity 96");
-    transformNow(store, "roll", { count: 3 }, "Roll");
-    expect(notes().map((n) => [n.start, n.length])).toEqual([
-      [480, 80],
-      [560, 80],
-      [640, 80],
-    ]);
-    nudgeChosen(store, { ticks: -1 });
-    expect(notes().map((n) => n.start)).toEqual([479, 559, 639]);
-    walk(store, 1);
-    transformNow(store, "roll", { count: 2 }, "Roll");
-    expect(notes()).toHaveLength(4);
-    expect(new Set(notes().map((n) => n.id)).size).toBe(4);
-    moveCaret(store, 0, -99);
-    expect(describeCaret(store.getState())).toMatch(/^Kick, /);
-  });
-
-  it("does not leave the pattern", () => {
-    const { store } = setUp(createProject({ bars: 1 }));
-    for (let i = 0; i < 40; i++) moveCaret(store, 1, 0);
-    expect(store.getState().caret.tick).toBeLessThan(3840);
-    for (let i = 0; i < 80; i++) moveCaret(store, -1, 0);
-    expect(store.getState().caret.tick).toBe(0);
-    expect(place(store.getState())).toEqual(DRUMS);
-  });
-});
-
-describe("a project without tracks", () => {
-  it("can be opened, and every action leaves it whole", () => {
-    const { store } = setUp(createProject({ tracks: [] }));
-    const engine = { isPlaying: false, play: () => Promise.resolve(), stop: () => undefined };
-    for (const { id, run } of ACTIONS) {
-      if (id === "theme") continue;
-      expect(() => run({ store, engine: engine as never }), id).not.toThrow();
-    }
-    expect(store.getState().project.tracks).toEqual([]);
-  });
-});
-
-describe("the actions", () => {
-  it("have names and keys of their own", () => {
-    for (const field of ["id", "label"] as const) {
-      expect(new Set(ACTIONS.map((action) => action[field])).size).toBe(ACTIONS.length);
-    }
-    const keys = ACTIONS.flatMap((action) => action.keys);
-    expect(new Set(keys).size).toBe(keys.length);
   });
 });

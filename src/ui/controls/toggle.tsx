@@ -1,0 +1,22 @@
+interface Props {
+  label: string;
+  title?: string;
+  on: boolean;
+  onClick(): void;
+}
+
+/** A switch that says its name and shows whether it is on. */
+export const Toggle = ({ label, title, on, onClick }: Props) => (
+  <button
+    className={`h-[24px] shrink-0 rounded-full border px-2 text-[11px] whitespace-nowrap ${
+      on
+        ? "border-primary bg-primary/15 font-semibold"
+        : "border-base-300 hover:border-base-content"
+    }`}
+    aria-pressed={on}
+    title={title}
+    onClick={onClick}
+  >
+    {label}
+  </button>
+);
