@@ -352,7 +352,7 @@ test("ideas: heard by resting on them and by one key, locked, starred, varied, k
   const shape = async (name: RegExp) => {
     await sheet.getByRole("button", { name }).click();
     return page.evaluate(() =>
-      window.hailstep!.trial()!.map((n) => [n.start, n.length, n.pitch].join()),
+      window.hailstep!.preview()!.map((n) => [n.start, n.length, n.pitch].join()),
     );
   };
   const mine = await shape(/^Idea 2,/);

@@ -112,7 +112,7 @@ describe("the scheduler", () => {
     let project = edits.addPattern(sixteenths(createProject({ bars: 1 })), "b", "a", false);
     const scheduler = new Scheduler();
     scheduler.start(project, "b", 0);
-    project = edits.removePattern(project, "b");
+    project = edits.deletePattern(project, "b");
     expect(run(scheduler, () => project, 0, 1)[0]!.pattern).toBe("a");
     scheduler.stop();
     expect(scheduler.due(project, 99)).toEqual([]);

@@ -3,6 +3,7 @@ import { msPerTick, playbackEvents, type PlaybackOptions, type Project } from "@
 import { Mixer } from "./mixer";
 import { renderHere } from "./pads/renderers";
 import { triggerOf } from "./trigger";
+import type { Seconds } from "@/core";
 
 /**
  * Renders `[from, to)` ticks of a project through the same voices and mixer as live playing, as
@@ -12,7 +13,7 @@ export async function bounce(
   project: Project,
   from: number,
   to: number,
-  options: PlaybackOptions & { sampleRate?: number; tail?: number } = {},
+  options: PlaybackOptions & { sampleRate?: number; tail?: Seconds } = {},
 ): Promise<AudioBuffer> {
   const { sampleRate = 44100, tail = 1, ...playback } = options;
   const seconds = msPerTick(project.tempo) / 1000;

@@ -1,5 +1,7 @@
+import type { Seconds } from "@/core";
+
 /** One beat of the click: a short blip, higher and louder on the first beat of the bar. */
-export function clickAt(context: BaseAudioContext, time: number, strong: boolean): void {
+export function clickAt(context: BaseAudioContext, time: Seconds, strong: boolean): void {
   const source = context.createOscillator();
   const gain = context.createGain();
   source.type = "triangle";

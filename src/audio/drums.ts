@@ -3,6 +3,7 @@ import { Sounding, velocityGain, type Instrument, type Trigger } from "./instrum
 import { padFor } from "./kits/kit";
 import { kitOf } from "./kits/registry";
 import { jobKey, type PadJob, type PadRenderer } from "./pads/render";
+import type { Decibels, Pan, Seconds } from "@/core";
 
 /** A pad's sound as it is now, and what it is becoming. */
 interface PadVoice {
@@ -31,7 +32,7 @@ const LET_GO = 0.012;
 /** Time constant of a choke in seconds: after 20 ms the sound is 58 dB down. */
 const CHOKE = 0.003;
 
-const gainOf = (db: number) => 10 ** (db / 20);
+const gainOf = (db: Decibels) => 10 ** (db / 20);
 
 /**
  * Plays a kit: each pad is rendered once for its shape, then every hit is one buffer source, so that
@@ -65,7 +66,7 @@ export function drums(
   };
 
   /** Hits of one place in the stereo picture share one panner. */
-  const busFor = (pan: number): AudioNode => {
+  const busFor = (pan: Pan): AudioNode => {
     const place = Math.round(Math.min(1, Math.max(-1, pan)) * 64) / 64;
     if (place === 0) return level;
     let bus = buses.get(place);
@@ -78,7 +79,7 @@ export function drums(
     return bus;
   };
 
-  const end = ({ gain, source }: Hit, time: number, tau: number) => {
+  const end = ({ gain, source }: Hit, time: Seconds, tau: number) => {
     gain.gain.setTargetAtTime(0, time, tau);
     source.stop(time + 10 * tau);
   };

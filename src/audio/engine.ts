@@ -6,6 +6,7 @@ import { WorkerRenderer } from "./pads/renderers";
 import { SentNotes } from "./record";
 import { LOOK_AHEAD, Scheduler } from "./scheduler";
 import { triggerOf } from "./trigger";
+import type { MidiPitch, Ticks } from "@/core";
 
 /** How often the scheduler wakes, in ms. */
 const WAKE_MS = 25;
@@ -127,7 +128,7 @@ export class Engine {
   /** Sounds one note now, for hearing what is drawn or chosen. */
   async audition(
     track: string,
-    pitch: number,
+    pitch: MidiPitch,
     velocity = 100,
     seconds = 0.3,
     tune = 0,
@@ -145,7 +146,7 @@ export class Engine {
   }
 
   /** Where playback stands for the ear: pattern and tick since its turn began; null when stopped. */
-  position(): { pattern: string; tick: number } | null {
+  position(): { pattern: string; tick: Ticks } | null {
     if (!this.context) return null;
     return this.scheduler.position(this.context.currentTime - this.context.baseLatency);
   }

@@ -1,19 +1,20 @@
 import { pitchHz, type Track } from "@/core";
+import type { MidiPitch, Pan, Seconds, Semitones, Velocity } from "@/core";
 
 /** One note for an instrument: times in seconds of the audio clock. */
 export interface Trigger {
-  time: number;
-  seconds: number;
+  time: Seconds;
+  seconds: Seconds;
   /** MIDI pitch; for drums the pad. */
-  pitch: number;
+  pitch: MidiPitch;
   /** 1–127. */
-  velocity: number;
+  velocity: Velocity;
   /** −1…1. */
-  pan: number;
+  pan: Pan;
   /** Semitones, for drums. */
-  tune: number;
+  tune: Semitones;
   /** Slides into this pitch, which begins so many seconds after this note. Melodic sounds that can. */
-  glide?: { pitch: number; seconds: number };
+  glide?: { pitch: MidiPitch; seconds: Seconds };
 }
 
 /** Something that sounds into an audio node, live or offline. */
@@ -28,7 +29,7 @@ export interface Instrument {
 }
 
 /** Velocity → gain: between an even and a square law, as most instruments answer (common practice). */
-export function velocityGain(velocity: number): number {
+export function velocityGain(velocity: Velocity): number {
   return (velocity / 127) ** 1.7;
 }
 
@@ -81,12 +82,7 @@ export class Sounding {
 }
 
 /** Connects a voice to an instrument's output, through a panner only where it is not in the middle. */
-export function panned(
-  context: BaseAudioContext,
-  from: AudioNode,
-  to: AudioNode,
-  pan: number,
-): void {
+export function panned(context: BaseAudioContext, from: AudioNode, to: AudioNode, pan: Pan): void {
   if (pan === 0) {
     from.connect(to);
     return;

@@ -1,19 +1,21 @@
+import type { MidiPitch, Seconds, Ticks, Velocity } from "@/core";
+
 /** One note as it was handed to the audio clock. Times in seconds of that clock. */
 export interface SentNote {
   /** When it was handed over. */
-  asked: number;
+  asked: Seconds;
   /** When it sounds. */
-  due: number;
+  due: Seconds;
   /** Tick from the start of playback, and in the pattern. */
-  tick: number;
-  patternTick: number;
+  tick: Ticks;
+  patternTick: Ticks;
   pattern: string;
   track: string;
   note: string;
-  pitch: number;
-  velocity: number;
+  pitch: MidiPitch;
+  velocity: Velocity;
   /** Length in ticks. */
-  ticks: number;
+  ticks: Ticks;
   /** Pitch it slides into, or null. */
   glide: number | null;
   late: boolean;

@@ -6,15 +6,16 @@ import {
   type PlaybackEvent,
   type Project,
 } from "@/core";
+import type { Bpm, Seconds, Ticks } from "@/core";
 
 /** How far ahead notes are handed to the audio clock, in seconds: longer than any stall we allow for. */
 export const LOOK_AHEAD = 0.22;
 
 /** From `time` on, `tick` falls on it and time runs at `bpm`. */
 interface Anchor {
-  time: number;
-  tick: number;
-  bpm: number;
+  time: Seconds;
+  tick: Ticks;
+  bpm: Bpm;
 }
 
 /** From global tick `from` on, this pattern plays, its own tick 0 at `from`. */
@@ -25,9 +26,9 @@ interface Turn {
 
 export interface Due {
   event: PlaybackEvent;
-  time: number;
+  time: Seconds;
   /** Tick since playback began. */
-  tick: number;
+  tick: Ticks;
   pattern: string;
 }
 
@@ -47,7 +48,7 @@ export class Scheduler {
   }
 
   /** Starts a pattern at one of its own ticks, at a time of the clock. */
-  start(project: Project, pattern: string, time: number, fromTick = 0): void {
+  start(project: Project, pattern: string, time: Seconds, fromTick = 0): void {
     this.anchors = [{ time, tick: fromTick, bpm: project.tempo }];
     this.turns = [{ from: 0, pattern }];
     this.horizon = fromTick;
@@ -72,7 +73,7 @@ export class Scheduler {
   }
 
   /** Everything that falls due from where the last call ended until `until` seconds. */
-  due(project: Project, until: number): Due[] {
+  due(project: Project, until: Seconds): Due[] {
     if (!this.playing) return [];
     const last = this.anchors[this.anchors.length - 1]!;
     if (last.bpm !== project.tempo) {
@@ -118,10 +119,10 @@ export class Scheduler {
   }
 
   /** Beats with their lines in `[from, to)` ticks since playback began, for the click. */
-  beats(project: Project, from: number, to: number): { time: number; strong: boolean }[] {
+  beats(project: Project, from: number, to: number): { time: Seconds; strong: boolean }[] {
     const beat = beatTicks(project.metre);
     const bar = barTicks(project.metre);
-    const found: { time: number; strong: boolean }[] = [];
+    const found: { time: Seconds; strong: boolean }[] = [];
     for (let at = from; at < to;) {
       const turn = this.turnAt(at)!;
       const until = Math.min(to, this.turns.find((t) => t.from > at)?.from ?? Infinity);
@@ -134,22 +135,22 @@ export class Scheduler {
     return found;
   }
 
-  private turnAt(tick: number): Turn | undefined {
+  private turnAt(tick: Ticks): Turn | undefined {
     return this.turns.findLast((turn) => turn.from <= tick) ?? this.turns[0];
   }
 
-  private timeOf(tick: number): number {
+  private timeOf(tick: Ticks): number {
     const anchor = this.anchors.findLast((a) => a.tick <= tick) ?? this.anchors[0]!;
     return anchor.time + ((tick - anchor.tick) * msPerTick(anchor.bpm)) / 1000;
   }
 
-  private tickAt(time: number): number {
+  private tickAt(time: Seconds): number {
     const anchor = this.anchors.findLast((a) => a.time <= time) ?? this.anchors[0]!;
     return anchor.tick + ((time - anchor.time) * 1000) / msPerTick(anchor.bpm);
   }
 
   /** Which pattern sounds at a time, and the tick since that pattern took its turn. Null when stopped. */
-  position(time: number): { pattern: string; tick: number } | null {
+  position(time: Seconds): { pattern: string; tick: Ticks } | null {
     if (!this.playing) return null;
     const tick = Math.max(this.anchors[0]!.tick, this.tickAt(time));
     const turn = this.turnAt(tick)!;

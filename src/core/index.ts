@@ -93,6 +93,7 @@ export {
 export type { KitShape, PadField, PadFilter, PadShape, SampleRef } from "./score/kit-shape";
 export { makeClip, pasteClip } from "./score/clip";
 export type { Clip } from "./score/clip";
+export { limitProblem } from "./score/limits";
 export { ProjectError, parseProject } from "./score/parse";
 export { applyChange, diffProjects, headOf, patternHead } from "./score/diff";
 export type { Change, PatternHead, ProjectHead } from "./score/diff";
@@ -132,10 +133,26 @@ export type { GridFit } from "./analysis/fit-grid";
 export { timingOf } from "./analysis/timing";
 export type { Timing } from "./analysis/timing";
 export type { Thumbnail } from "./analysis/thumbnail";
+export { plural } from "./words";
+export type {
+  Bpm,
+  Decibels,
+  Hertz,
+  MidiPitch,
+  Milliseconds,
+  Pan,
+  Percent,
+  Seconds,
+  Semitones,
+  Ticks,
+  Velocity,
+} from "./units";
 export { FormatError } from "./formats/bytes";
 export { readSmf } from "./formats/smf-read";
 export type { SmfReport } from "./formats/smf-read";
 export { writeSmf } from "./formats/smf-write";
+export { FORMATS, READABLE, readFile, writeFile } from "./formats/registry";
+export type { ExportChoice, Format, ReadFile, WrittenFile } from "./formats/format";
 export { readProjectFile, readProjectJson, writeProjectJson } from "./formats/json";
 export type { SampleFile } from "./formats/json";
 export { isBass } from "./formats/sounds";

@@ -8,12 +8,12 @@ import {
   edits,
   readProjectFile,
   writeProjectJson,
+  readFile,
 } from "@/core";
 import { wave } from "../../e2e/wave";
 import { openDatabase, type Database } from "./database";
 import { ApiError } from "./errors";
 import { MAX_SAMPLE, readBytes } from "./http";
-import { importFile } from "./import";
 import { ProjectService } from "./projects";
 import { samples } from "./schema";
 import { UserService } from "./user";
@@ -108,14 +108,12 @@ describe("samples", () => {
   it("go along in a project's own file, and come in with it", () => {
     const ref = service.samples.add(wave(0.2), "gull.wav");
     const project = onPad(ref.id);
-    const files = service.samples.of(project).map(({ id, name, bytes }) => {
-      return { id, name, data: bytes.toString("base64") };
-    });
+    const files = service.samples.filesOf(project);
     const text = writeProjectJson(project, files);
 
     const other = openDatabase(":memory:");
     const elsewhere = new ProjectService(other);
-    const read = importFile(Buffer.from(text), "x.json");
+    const read = readFile(Buffer.from(text), "x.json");
     const { id } = elsewhere.import(read.project, read.samples);
     expect(elsewhere.read(id).project).toEqual(project);
     expect(Buffer.compare(elsewhere.samples.read(ref.id).bytes, wave(0.2))).toBe(0);
@@ -211,14 +209,14 @@ describe("an imported project's chain", () => {
     project = edits.addStep(project, place, { ...step, id: "u", lane: 400 });
     const paths = () => {
       try {
-        importFile(Buffer.from(writeProjectJson(project)), "x.json");
+        readFile(Buffer.from(writeProjectJson(project)), "x.json");
         return [];
       } catch (error) {
         return (error as ProjectError).problems.map((p) => p.path);
       }
     };
     expect(paths()).toEqual(["patterns[0].parts[0].chain[2].lane"]);
-    project = edits.removeStep(project, place, "u");
+    project = edits.deleteStep(project, place, "u");
     expect(paths()).toEqual([
       "patterns[0].parts[0].chain[0].transform",
       "patterns[0].parts[0].chain[1].params.count",

@@ -1,6 +1,14 @@
 import { createHash } from "node:crypto";
 import { eq, inArray } from "drizzle-orm";
-import { AUDIO_TYPES, LIMITS, audioKind, type Project, type SampleRef, type Track } from "@/core";
+import {
+  AUDIO_TYPES,
+  LIMITS,
+  audioKind,
+  type Project,
+  type SampleFile,
+  type SampleRef,
+  type Track,
+} from "@/core";
 import type { Database } from "./database";
 import { ApiError } from "./errors";
 import { samples } from "./schema";
@@ -66,8 +74,11 @@ export class SampleService {
     });
   }
 
-  /** The files a project uses, to go along in its own file. */
-  of(project: Project): StoredSample[] {
-    return samplesOf(project.tracks).map(({ id }) => this.read(id));
+  /** The files of the samples a project uses, to go along in its own file. */
+  filesOf(project: Project): SampleFile[] {
+    return samplesOf(project.tracks).map((ref) => {
+      const { id, name, bytes } = this.read(ref.id);
+      return { id, name, data: bytes.toString("base64") };
+    });
   }
 }

@@ -11,6 +11,7 @@ import {
   parseProject,
   playbackEvents,
   type Project,
+  readFile,
 } from "@/core";
 import { parseChangeBody } from "./change";
 import { openDatabase, type Database } from "./database";
@@ -18,7 +19,6 @@ import { demoProjects } from "./demo";
 import { ApiError } from "./errors";
 import { refusal } from "./guard";
 import { MAX_BODY, answer, readBytes, readJson } from "./http";
-import { importFile } from "./import";
 import { ProjectService } from "./projects";
 import { parts, tracks } from "./schema";
 import { seed } from "./store";
@@ -126,7 +126,7 @@ describe("the project service", () => {
     service.change(id, 2, change(now, turned));
     expect(service.read(id).project.tracks.map((t) => t.id)).toEqual(["k", "bass", "drums"]);
     expect(service.read(id).project.patterns.map((p) => p.id)).toEqual(["b", "a"]);
-    const less = edits.removePattern(edits.removeTrack(turned, "bass"), "a");
+    const less = edits.deletePattern(edits.deleteTrack(turned, "bass"), "a");
     service.change(id, 3, change(turned, less));
     const saved = service.read(id).project;
     expect(saved.tracks.map((t) => t.id)).toEqual(["k", "drums"]);
@@ -299,9 +299,11 @@ describe("requests", () => {
   });
 
   it("to import are read by what the file holds", () => {
-    expect(() => importFile(new Uint8Array(), "x.mid")).toThrow(/empty/);
-    expect(() => importFile(new TextEncoder().encode("RIFF....WAVE"), "x.mid")).toThrow(/neither/);
-    expect(() => importFile(new TextEncoder().encode("{}"), "x.json")).toThrow(/format/);
-    expect(() => importFile(new Uint8Array(2_000_000).fill(1), "x.mid")).toThrow(/neither/);
+    expect(() => readFile(new Uint8Array(), "x.mid")).toThrow(/empty/);
+    expect(() => readFile(new TextEncoder().encode("RIFF....WAVE"), "x.mid")).toThrow(
+      /known format/,
+    );
+    expect(() => readFile(new TextEncoder().encode("{}"), "x.json")).toThrow(/format/);
+    expect(() => readFile(new Uint8Array(2_000_000).fill(1), "x.mid")).toThrow(/known format/);
   });
 });

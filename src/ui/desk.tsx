@@ -4,7 +4,7 @@ import { Palette } from "./actions/palette";
 import { useKeys } from "./actions/use-keys";
 import { Bench } from "./bench/bench";
 import { ChordLine } from "./chords/chord-line";
-import { openIdeas } from "./commands/ask";
+import { openGenerator } from "./commands/generator";
 import { Foot } from "./foot/foot";
 import { IdeaSheet } from "./ideas/idea-sheet";
 import { SessionProvider } from "./session/context";
@@ -24,7 +24,7 @@ export function Desk({ stored }: { stored: StoredProject }) {
 function Table() {
   useKeys();
   // Fetched ahead of time, so that generating needs no server later.
-  useEffect(() => void openIdeas(), []);
+  useEffect(() => void openGenerator(), []);
   return (
     <div className="flex h-dvh min-w-[960px] flex-col overflow-hidden">
       <Transport />

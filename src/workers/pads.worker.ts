@@ -1,19 +1,26 @@
+import { expose, transfer } from "comlink";
 import { renderPad, type PadJob } from "@/audio/pads/render";
 
-/** To the worker: a sample's sound, kept under its key, or a job with a number for its answer. */
-export type PadMessage =
-  | { sample: string; channels: Float32Array<ArrayBuffer>[] }
-  | { number: number; job: PadJob; sample: string | null };
+type Channels = Float32Array<ArrayBuffer>[];
+const samples = new Map<string, Channels>();
 
-const samples = new Map<string, Float32Array<ArrayBuffer>[]>();
-
-self.onmessage = ({ data }: MessageEvent<PadMessage>) => {
-  if (!("job" in data)) {
-    samples.set(data.sample, data.channels);
-    return;
-  }
-  const { number, job, sample } = data;
-  const channels = renderPad(job, sample === null ? null : (samples.get(sample) ?? null));
-  // What the kit keeps for itself must not be given away, so all is copied on its way.
-  self.postMessage({ number, channels });
+/** Rendering of pads, away from the page. */
+const workshop = {
+  /** Keeps a sample's sound under a key, for the jobs that name it. */
+  keep(key: string, channels: Channels): void {
+    samples.set(key, channels);
+  },
+  /** The sound of a pad: one array a channel, at the job's rate. */
+  render(job: PadJob, sample: string | null): Channels {
+    const made = renderPad(job, sample === null ? null : (samples.get(sample) ?? null));
+    // What the kit keeps for itself must not be given away: a copy goes.
+    const copies = made.map((channel) => channel.slice());
+    return transfer(
+      copies,
+      copies.map((channel) => channel.buffer),
+    );
+  },
 };
+export type Workshop = typeof workshop;
+
+expose(workshop);

@@ -1,3 +1,5 @@
+import type { MidiPitch } from "@/core";
+
 /** Renders one pad at a sample rate; pure, so the same rate gives the same samples. */
 export type Pad = (rate: number) => Float32Array<ArrayBuffer>;
 
@@ -11,7 +13,7 @@ export interface Kit {
 }
 
 /** The pad that answers a key: its own, else the nearest the kit has, lower first. */
-export function padFor(kit: Kit, pitch: number): number {
+export function padFor(kit: Kit, pitch: MidiPitch): number {
   if (kit.pads[pitch]) return pitch;
   const slots = Object.keys(kit.pads).map(Number);
   return slots.reduce((best, slot) =>

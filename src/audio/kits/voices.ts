@@ -1,5 +1,6 @@
 import { biquad, decay, metal, noise, render, sweep } from "../dsp";
 import type { Pad } from "./kit";
+import type { Hertz, Seconds } from "@/core";
 
 const TAU = 2 * Math.PI;
 
@@ -32,7 +33,7 @@ export const snare =
 
 /** Square waves without a common pitch and air, cut from below. */
 export const cymbal =
-  (base: number, ring: number, cut: number, hiss: number, seconds: number, peak: number): Pad =>
+  (base: number, ring: number, cut: number, hiss: number, seconds: Seconds, peak: number): Pad =>
   (rate) => {
     const ringing = metal(base);
     const air = noise(23);
@@ -46,7 +47,7 @@ export const cymbal =
 
 /** A falling tone with a short thud of skin. */
 export const tom =
-  (hz: number, peak: number, ring = 0.17): Pad =>
+  (hz: Hertz, peak: number, ring = 0.17): Pad =>
   (rate) => {
     const body = sweep(hz * 1.7, hz, 0.03);
     const skin = noise(31);
@@ -61,7 +62,7 @@ export const tom =
 
 /** Two short wooden tones. */
 export const knock =
-  (hz: number, second: number, ring: number, peak: number): Pad =>
+  (hz: Hertz, second: number, ring: number, peak: number): Pad =>
   (rate) => {
     const tick = noise(41);
     return render(rate, 0.2, peak, (t) => {
@@ -72,7 +73,7 @@ export const knock =
 
 /** Three bursts of filtered noise and a tail. */
 export const clap =
-  (tone: number, tail: number, peak: number): Pad =>
+  (tone: number, tail: Seconds, peak: number): Pad =>
   (rate) => {
     const hands = noise(53);
     const band = biquad("bandpass", rate, tone, 1.1);
@@ -100,7 +101,7 @@ export const shaken =
 
 /** Two square tones through a band. */
 export const bell =
-  (low: number, high: number, ring: number, peak: number): Pad =>
+  (low: Hertz, high: Hertz, ring: number, peak: number): Pad =>
   (rate) => {
     const band = biquad("bandpass", rate, 1.6 * low, 1.4);
     return render(rate, ring * 4, peak, (t) => {
@@ -111,7 +112,7 @@ export const bell =
 
 /** A tone bent by another (frequency modulation) that dies away: `depth` makes it from sine to metal. */
 export const struck =
-  (hz: number, ratio: number, depth: number, ring: number, peak: number, fall = 1): Pad =>
+  (hz: Hertz, ratio: number, depth: number, ring: number, peak: number, fall = 1): Pad =>
   (rate) => {
     const body = sweep(hz * fall, hz, 0.02);
     return render(rate, ring * 5, peak, (t) => {
@@ -146,7 +147,7 @@ export const both =
 
 /** A pad heard in a wooden room: a dense tail of echoes that grows darker. */
 export const roomy =
-  (pad: Pad, seconds: number, wet: number, peak: number): Pad =>
+  (pad: Pad, seconds: Seconds, wet: number, peak: number): Pad =>
   (rate) => {
     const dry = pad(rate);
     const total = dry.length / rate + seconds;

@@ -1,13 +1,14 @@
 import { pitchHz } from "@/core";
 import { noise, render } from "../dsp";
 import { Sounding, panned, velocityGain, type Instrument } from "../instrument";
+import type { MidiPitch } from "@/core";
 
 /**
  * A plucked string by the method of Karplus and Strong ("Digital Synthesis of Plucked-String and
  * Drum Timbres", Computer Music Journal 7(2), 1983): noise in a delay line whose loop averages
  * neighbours. A first-order all-pass tunes it between whole samples (Jaffe and Smith, same issue).
  */
-export function pluckedString(rate: number, pitch: number): Float32Array<ArrayBuffer> {
+export function pluckedString(rate: number, pitch: MidiPitch): Float32Array<ArrayBuffer> {
   const period = rate / pitchHz(pitch);
   // The averaging delays by half a sample; the all-pass makes up the fraction that is left.
   let whole = Math.floor(period - 0.5);
@@ -40,7 +41,7 @@ export function pluckedString(rate: number, pitch: number): Float32Array<ArrayBu
 export function ropePluck(context: BaseAudioContext, output: AudioNode): Instrument {
   const sounding = new Sounding();
   const strings = new Map<number, AudioBuffer>();
-  const stringOf = (pitch: number) => {
+  const stringOf = (pitch: MidiPitch) => {
     let buffer = strings.get(pitch);
     if (!buffer) {
       const samples = pluckedString(context.sampleRate, pitch);

@@ -2,6 +2,7 @@ import type { KitShape, PadShape } from "@/core";
 import { kitOf } from "../kits/registry";
 import { padFor } from "../kits/kit";
 import { shapeSound } from "./shape";
+import type { MidiPitch } from "@/core";
 
 /** One pad to be rendered: which, at what rate, in what shape. Level, pan and choke do not matter here. */
 export interface PadJob {
@@ -36,7 +37,7 @@ export function jobKey({ kit, pad, whole, rate }: PadJob): string {
 const plain = new Map<string, Float32Array<ArrayBuffer>>();
 
 /** A pad as its kit has it; rendered once per rate. */
-function plainSound(kitId: string, pitch: number, rate: number): Float32Array<ArrayBuffer> {
+function plainSound(kitId: string, pitch: MidiPitch, rate: number): Float32Array<ArrayBuffer> {
   const kit = kitOf(kitId);
   const slot = padFor(kit, pitch);
   const key = `${kit.id}:${slot}:${rate}`;

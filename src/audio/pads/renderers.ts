@@ -1,4 +1,5 @@
-import type { PadMessage } from "../../workers/pads.worker";
+import { RemoteWorker } from "../../workers/remote";
+import type { Workshop } from "../../workers/pads.worker";
 import { renderPad, type PadJob, type PadRenderer } from "./render";
 import { loadSample } from "./samples";
 
@@ -17,48 +18,32 @@ async function sampleOf({ pad, rate }: PadJob) {
 
 /** Renders in a worker, so that the page and its clock go on while a kit is made. */
 export class WorkerRenderer {
-  private worker: Worker | null = null;
-  private number = 0;
-  private readonly waiting = new Map<number, (channels: Float32Array<ArrayBuffer>[]) => void>();
-  private readonly given = new Set<string>();
+  private readonly workshop = new RemoteWorker<Workshop>(
+    "The workshop of pads",
+    () => new Worker(new URL("../../workers/pads.worker.ts", import.meta.url), { type: "module" }),
+  );
+  private given: { worker: unknown; keys: Set<string> } | null = null;
 
   /** Fetches the worker's script ahead of time. */
-  open(): Worker {
-    if (!this.worker) {
-      this.worker = new Worker(new URL("../../workers/pads.worker.ts", import.meta.url), {
-        type: "module",
-      });
-      this.worker.onmessage = ({
-        data,
-      }: MessageEvent<{ number: number; channels: Float32Array<ArrayBuffer>[] }>) => {
-        this.waiting.get(data.number)?.(data.channels);
-        this.waiting.delete(data.number);
-      };
-    }
-    return this.worker;
+  open(): unknown {
+    return this.workshop.open();
   }
 
   readonly render: PadRenderer = async (job) => {
-    const worker = this.open();
     const channels = await sampleOf(job);
-    const key = channels && job.pad.sample ? `${job.pad.sample.id}:${job.rate}` : null;
-    const post = (message: PadMessage) => worker.postMessage(message);
-    if (key && channels && !this.given.has(key)) {
-      this.given.add(key);
-      post({ sample: key, channels });
-    }
-    const number = ++this.number;
-    const answer = new Promise<Float32Array<ArrayBuffer>[]>((resolve) =>
-      this.waiting.set(number, resolve),
-    );
-    post({ number, job, sample: key });
-    return answer;
+    return this.workshop.call(async (remote) => {
+      // A worker that was started anew has no samples yet.
+      if (this.given?.worker !== remote) this.given = { worker: remote, keys: new Set() };
+      const key = channels && job.pad.sample ? `${job.pad.sample.id}:${job.rate}` : null;
+      if (key && channels && !this.given.keys.has(key)) {
+        this.given.keys.add(key);
+        await remote.keep(key, channels);
+      }
+      return remote.render(job, key);
+    });
   };
 
   close(): void {
-    this.worker?.terminate();
-    this.worker = null;
-    this.given.clear();
-    this.waiting.clear();
+    this.workshop.close();
   }
 }

@@ -1,13 +1,14 @@
 import type { Note } from "../score/model";
 import { driftOf, type Grid } from "../time/grid";
 import { ticksToMs } from "../time/ticks";
+import type { Bpm, Milliseconds, Ticks } from "../units";
 
 /** How a note stands to its grid: late is positive. */
 export interface Drift {
   id: string;
-  start: number;
-  ticks: number;
-  ms: number;
+  start: Ticks;
+  ticks: Ticks;
+  ms: Milliseconds;
 }
 
 export interface Timing {
@@ -20,7 +21,7 @@ export interface Timing {
 }
 
 /** How far each note lies from the nearest line of its grid, and how even that is. */
-export function timingOf(notes: readonly Note[], grid: Grid, bpm: number): Timing {
+export function timingOf(notes: readonly Note[], grid: Grid, bpm: Bpm): Timing {
   const drifts = notes.map(({ id, start }) => {
     const ticks = driftOf(grid, start);
     return { id, start, ticks, ms: ticksToMs(ticks, bpm) };

@@ -8,6 +8,7 @@ import { FormatError } from "./bytes";
 import { parseSmf, type SmfEvent, type SmfFile } from "./smf-events";
 import { DRUM_CHANNEL, volumeToLevel } from "./smf-write";
 import { soundOf } from "./sounds";
+import type { Bpm, Decibels, MidiPitch, Pan, Ticks, Velocity } from "../units";
 
 /** What a file held and what of it the project does not keep, in words. */
 export interface SmfReport {
@@ -86,7 +87,7 @@ class Losses {
 
 interface Head {
   name: string;
-  tempo: number;
+  tempo: Bpm;
   metre: Metre;
   key: Key;
 }
@@ -148,7 +149,7 @@ function readKeyText(event: SmfEvent, head: Head): boolean {
   return true;
 }
 
-function scale(file: SmfFile, tempo: number): (tick: number) => number {
+function scale(file: SmfFile, tempo: Bpm): (tick: Ticks) => number {
   if (file.ticksPerQuarter) {
     const division = file.ticksPerQuarter;
     return (tick) => (tick * PPQ) / division;
@@ -162,8 +163,8 @@ interface Voice {
   chunk: number;
   name: string;
   program: number;
-  level: number;
-  pan: number;
+  level: Decibels;
+  pan: Pan;
   notes: Note[];
   end: number;
 }
@@ -171,13 +172,13 @@ interface Voice {
 function readVoices(
   events: readonly SmfEvent[],
   chunk: number,
-  toTick: (tick: number) => number,
+  toTick: (tick: Ticks) => number,
   end: number,
   voices: Map<string, Voice>,
   lost: Losses,
 ): void {
   let chunkName = "";
-  const open = new Map<number, { tick: number; velocity: number }[]>();
+  const open = new Map<number, { tick: Ticks; velocity: Velocity }[]>();
   const voiceOf = (channel: number): Voice => {
     const id = `${chunk}/${channel}`;
     let voice = voices.get(id);
@@ -188,7 +189,7 @@ function readVoices(
     voice.name ||= chunkName;
     return voice;
   };
-  const close = (channel: number, pitch: number, tick: number): boolean => {
+  const close = (channel: number, pitch: MidiPitch, tick: Ticks): boolean => {
     const on = open.get(channel * 128 + pitch)?.shift();
     if (!on) return false;
     const voice = voiceOf(channel);

@@ -5,6 +5,7 @@ import type { Project, Track } from "../score/model";
 import { PPQ } from "../time/ticks";
 import { ByteWriter } from "./bytes";
 import { programOf } from "./sounds";
+import type { Decibels, MidiPitch, Ticks, Velocity } from "../units";
 
 export interface SmfOptions {
   /** Only this pattern, once; else the song, or without one all patterns in order. */
@@ -106,7 +107,7 @@ export function signatureOf(key: Key): { fifths: number; minor: boolean } {
 
 /** General MIDI's curve for channel volume: dB = 40 · log10(value / 127), with 100 as 0 dB here. */
 const VOLUME_0_DB = 100;
-export function levelToVolume(db: number): number {
+export function levelToVolume(db: Decibels): number {
   return db <= -60 ? 0 : Math.min(127, Math.round(VOLUME_0_DB * 10 ** (db / 40)));
 }
 export function volumeToLevel(value: number): number {
@@ -155,10 +156,10 @@ function trackChunk(
 }
 
 interface NoteMessage {
-  tick: number;
+  tick: Ticks;
   status: number;
-  pitch: number;
-  velocity: number;
+  pitch: MidiPitch;
+  velocity: Velocity;
 }
 
 /**

@@ -6,13 +6,14 @@ import { gridTicks, lineAt, type Grid } from "../time/grid";
 import { barTicks, beatTicks, type Metre } from "../time/ticks";
 import { evenSpread } from "../transforms/fill";
 import { shapeOf, type Idea } from "./ideas";
+import type { MidiPitch, Ticks, Velocity } from "../units";
 
 /** A lane to make hits for. */
 export interface DrumLane {
-  pitch: number;
+  pitch: MidiPitch;
   grid: Grid;
   /** Loop length of the lane in ticks, where it has its own; null for the bars asked for. */
-  period: number | null;
+  period: Ticks | null;
 }
 
 export interface DrumIdeaOptions {
@@ -27,8 +28,8 @@ export interface DrumIdeaOptions {
   spread: number;
   /** How often the first bar returns, 0–100 %. */
   repetition: number;
-  softest: number;
-  loudest: number;
+  softest: Velocity;
+  loudest: Velocity;
   count: number;
   seed: number;
 }
@@ -89,7 +90,7 @@ export function generateDrumIdeas(options: Partial<DrumIdeaOptions> = {}): Idea[
 
 interface Cell {
   index: number;
-  start: number;
+  start: Ticks;
 }
 
 function laneHits(lane: DrumLane, o: DrumIdeaOptions, seed: number, random: Random): Note[] {
@@ -139,9 +140,9 @@ function laneHits(lane: DrumLane, o: DrumIdeaOptions, seed: number, random: Rand
 /** Starts of the hits of one bar. */
 function barHits(
   cells: readonly Cell[],
-  pitch: number,
+  pitch: MidiPitch,
   o: DrumIdeaOptions,
-  bar: number,
+  bar: Ticks,
   random: Random,
 ): Set<number> {
   const n = cells.length;
@@ -180,7 +181,7 @@ function strength(inBar: number, metre: Metre): number {
 }
 
 /** How much a pad is at home on a beat (from 0). */
-function homeOf(pitch: number, beat: number, inBar: number, metre: Metre): number {
+function homeOf(pitch: MidiPitch, beat: Ticks, inBar: number, metre: Metre): number {
   const onBeat = inBar % beatTicks(metre) === 0;
   const even = beat % 2 === 0;
   if (pitch === 35 || pitch === 36) return onBeat && even ? 2.5 : 1;

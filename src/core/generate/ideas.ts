@@ -7,6 +7,7 @@ import { checkOptions, type IdeaOptions } from "./options";
 import { exactly, givenPlaces, keptPlaces, newPlaces, type Place } from "./places";
 import { classesAt, toneClasses } from "./tones";
 import { addVoices } from "./voices";
+import type { MidiPitch, Ticks } from "../units";
 
 export { IDEA_DEFAULTS, type IdeaOptions } from "./options";
 
@@ -66,7 +67,7 @@ function makeIdea(o: IdeaOptions, seed: number): Note[] {
   return [...sortNotes(o.voices > 1 ? addVoices(line, places, o) : line)];
 }
 
-function placesOf(o: IdeaOptions, bar: number, random: Random): Place[] {
+function placesOf(o: IdeaOptions, bar: Ticks, random: Random): Place[] {
   if (o.like) return variedPlaces(o, o.like, bar, random);
   if (o.rhythm) {
     const given = givenPlaces(o.rhythm, bar, o.bars).filter((p) => !o.keepBars.includes(p.bar));
@@ -83,7 +84,7 @@ function placesOf(o: IdeaOptions, bar: number, random: Random): Place[] {
 function variedPlaces(
   o: IdeaOptions,
   like: NonNullable<IdeaOptions["like"]>,
-  bar: number,
+  bar: Ticks,
   random: Random,
 ): Place[] {
   const old = topLine(like.notes);
@@ -108,7 +109,7 @@ export function topLine(notes: readonly Note[]): Note[] {
   return [...top.values()].sort((a, b) => a.start - b.start);
 }
 
-function pitchesOf(o: IdeaOptions, places: readonly Place[], bar: number, random: Random) {
+function pitchesOf(o: IdeaOptions, places: readonly Place[], bar: Ticks, random: Random) {
   if (o.pitches) {
     let next = 0;
     return places.map((place) => (place.fixed ? place.fixed.pitch : o.pitches![next++]!));
@@ -134,7 +135,7 @@ function pitchLine(
   places: readonly Place[],
   walk: Walk,
   o: IdeaOptions,
-  bar: number,
+  bar: Ticks,
   old: ReadonlyMap<number, number> | null,
   random: Random,
 ): number[] {
@@ -191,7 +192,7 @@ function pitchLine(
   return line.map((index) => walk.pitches[index]!);
 }
 
-function nearestIndex(pitches: readonly number[], pitch: number): number {
+function nearestIndex(pitches: readonly number[], pitch: MidiPitch): number {
   return pitches.reduce(
     (best, p, i) => (Math.abs(p - pitch) < Math.abs(pitches[best]! - pitch) ? i : best),
     0,
@@ -205,9 +206,9 @@ function endsPhrase(places: readonly Place[], i: number): boolean {
 }
 
 function velocityAt(
-  start: number,
+  start: Ticks,
   whole: number,
-  bar: number,
+  bar: Ticks,
   o: IdeaOptions,
   random: Random,
 ): number {

@@ -1,5 +1,6 @@
 import { pickWeighted, type Random } from "../random";
 import { PPQ } from "../time/ticks";
+import type { Ticks } from "../units";
 
 export interface WalkSpace {
   /** Pitches that may be used, ascending. */
@@ -7,7 +8,7 @@ export interface WalkSpace {
   /** Largest leap in semitones. */
   leap: number;
   /** Pitch classes of the chord that holds at a tick. */
-  classesAt(tick: number): ReadonlySet<number>;
+  classesAt(tick: Ticks): ReadonlySet<number>;
   /** Whether a note must be a tone of the chord that holds. */
   chordal: boolean;
 }
@@ -20,11 +21,11 @@ export class Walk {
     this.pitches = space.pitches;
     this.leap = space.leap;
   }
-  classesAt(tick: number): ReadonlySet<number> {
+  classesAt(tick: Ticks): ReadonlySet<number> {
     return this.space.classesAt(tick);
   }
   /** Whether an index may sound at a tick. */
-  allowed(index: number, tick: number): boolean {
+  allowed(index: number, tick: Ticks): boolean {
     return !this.space.chordal || this.isTone(index, this.classesAt(tick));
   }
   isTone(index: number, classes: ReadonlySet<number>): boolean {
@@ -42,7 +43,7 @@ type May = (index: number) => boolean;
 /** Index of a pitch to begin on: of the wanted classes, most likely near the middle of the register. */
 export function startIndex(
   walk: Walk,
-  tick: number,
+  tick: Ticks,
   classes: ReadonlySet<number> | null,
   random: Random,
   may: May,
@@ -62,7 +63,7 @@ export function nextIndex(
   walk: Walk,
   at: number,
   before: number | null,
-  tick: number,
+  tick: Ticks,
   random: Random,
   may: May,
 ): number {
@@ -92,7 +93,7 @@ export function nextIndex(
   return pickWeighted(candidates, weight, random) ?? at;
 }
 
-function nearestAllowed(walk: Walk, at: number, tick: number): number {
+function nearestAllowed(walk: Walk, at: number, tick: Ticks): number {
   return indexes(walk)
     .filter((i) => walk.allowed(i, tick))
     .reduce((best, i) => (best < 0 || Math.abs(i - at) < Math.abs(best - at) ? i : best), -1);
@@ -103,7 +104,7 @@ export function restingIndex(
   walk: Walk,
   at: number,
   from: number | null,
-  tick: number,
+  tick: Ticks,
   classes: ReadonlySet<number> | null,
 ): number {
   if (!classes) return at;
@@ -125,7 +126,7 @@ const AHEAD = 16;
  */
 export function reachBack(
   walk: Walk,
-  places: readonly { start: number; fixed?: unknown }[],
+  places: readonly { start: Ticks; fixed?: unknown }[],
   ends: ReadonlySet<number> | null,
 ): (ReadonlySet<number> | undefined)[] {
   const reach: (ReadonlySet<number> | undefined)[] = places.map(() => undefined);

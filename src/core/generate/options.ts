@@ -5,6 +5,7 @@ import { problemsOf } from "../score/schema";
 import { GRID_VALUES } from "../time/grid";
 import type { Metre } from "../time/ticks";
 import type { ValueWeight } from "./rhythm";
+import type { MidiPitch, Velocity } from "../units";
 
 /** A chord that holds for `[from, to)` ticks of the line: its pitch classes, the root first. */
 export interface ChordStretch {
@@ -26,8 +27,8 @@ export interface IdeaOptions {
   /** Length in bars, 1–64. */
   bars: number;
   /** Register: lowest and highest MIDI pitch. */
-  low: number;
-  high: number;
+  low: MidiPitch;
+  high: MidiPitch;
   /** Pitches come from the scale, or only from the chord that holds (where there is one). */
   pool: (typeof POOLS)[number];
   /** The chord line; strong beats lean to its tones. Empty for the key's own chord all through. */
@@ -48,8 +49,8 @@ export interface IdeaOptions {
   startOn: Tone;
   endOn: Tone;
   /** Velocity from … to, and its course. */
-  softest: number;
-  loudest: number;
+  softest: Velocity;
+  loudest: Velocity;
   shape: (typeof VELOCITY_SHAPES)[number];
   /** Notes at a time, 1–4: further voices lie below the line on tones of the chord. */
   voices: number;

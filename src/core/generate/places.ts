@@ -2,12 +2,13 @@ import type { Random } from "../random";
 import type { Note } from "../score/model";
 import type { IdeaOptions } from "./options";
 import { fillRhythm, type Slot } from "./rhythm";
+import type { Ticks, Velocity } from "../units";
 
 /** Where a note of a line begins and how long it is. */
 export interface Place extends Slot {
-  bar: number;
+  bar: Ticks;
   /** Given from outside, else null. */
-  velocity: number | null;
+  velocity: Velocity | null;
   /** The note that stays as it is here. */
   fixed?: Note;
 }
@@ -15,7 +16,7 @@ export interface Place extends Slot {
 /** A rhythm given from outside, as far as it lies in the bars. */
 export function givenPlaces(
   rhythm: NonNullable<IdeaOptions["rhythm"]>,
-  bar: number,
+  bar: Ticks,
   bars: number,
 ): Place[] {
   return rhythm
@@ -30,7 +31,7 @@ export function givenPlaces(
 }
 
 /** One bar: its slots, of which as many hold a note as the density says. */
-function barOf(o: IdeaOptions, bar: number, random: Random): Slot[] {
+function barOf(o: IdeaOptions, bar: Ticks, random: Random): Slot[] {
   const slots = fillRhythm(bar, o.values, random);
   const sounding = slots.filter(() => random() * 100 < o.density);
   return o.rests >= 100 ? sounding : held(slots, sounding, o.rests, random);
@@ -61,7 +62,7 @@ function held(
  * Rhythm of all bars. As a motif, the first bar's returns with the chance asked for; as question and
  * answer, bars go in pairs, and the first pair returns. Bars that are kept stay as they are.
  */
-export function newPlaces(o: IdeaOptions, bar: number, random: Random): Place[] {
+export function newPlaces(o: IdeaOptions, bar: Ticks, random: Random): Place[] {
   let first = barOf(o, bar, random);
   if (first.length === 0) first = fillRhythm(bar, o.values, random).slice(0, 1);
   const rhythms: Slot[][] = [first];
@@ -82,7 +83,7 @@ export function newPlaces(o: IdeaOptions, bar: number, random: Random): Place[] 
 }
 
 /** Places of a bar whose notes stay; of several that begin together, the highest leads. */
-export function keptPlaces(kept: readonly Note[], b: number, bar: number): Place[] {
+export function keptPlaces(kept: readonly Note[], b: number, bar: Ticks): Place[] {
   return kept
     .filter((note) => Math.floor(note.start / bar) === b)
     .sort((x, y) => x.start - y.start || y.pitch - x.pitch)

@@ -1,6 +1,7 @@
 import { pickWeighted, type Random } from "../random";
 import { grid, gridTicks, type GridKind } from "../time/grid";
 import { PPQ } from "../time/ticks";
+import type { Ticks } from "../units";
 
 /** A note value in the mix: `weight` is its share of the time, relative to the others. */
 export interface ValueWeight {
@@ -11,12 +12,12 @@ export interface ValueWeight {
 
 /** A place in a rhythm where a note or a rest stands. */
 export interface Slot {
-  start: number;
-  length: number;
+  start: Ticks;
+  length: Ticks;
 }
 
 interface Group {
-  ticks: number;
+  ticks: Ticks;
   notes: number;
   /** Wanted share of the time, against the other groups'. */
   share: number;
@@ -40,7 +41,7 @@ const FILLER = PPQ / 8;
  * Fills `length` ticks exactly with slots of the weighted values. Where they cannot (a half note
  * in a bar of 7/8), the rest is filled with the largest of 1/8, 1/16 and 1/32 that fit.
  */
-export function fillRhythm(length: number, values: readonly ValueWeight[], random: Random): Slot[] {
+export function fillRhythm(length: Ticks, values: readonly ValueWeight[], random: Random): Slot[] {
   const groups = groupsOf(values);
   const reachable = fillable(length, groups);
   const slots: Slot[] = [];
@@ -74,7 +75,7 @@ export function fillRhythm(length: number, values: readonly ValueWeight[], rando
 }
 
 /** Tells whether groups can fill a number of ticks exactly. */
-function fillable(length: number, groups: readonly Group[]): (ticks: number) => boolean {
+function fillable(length: Ticks, groups: readonly Group[]): (ticks: Ticks) => boolean {
   const unit = groups.reduce((g, group) => gcd(g, group.ticks), length) || 1;
   const size = Math.floor(length / unit);
   const can = new Uint8Array(size + 1);

@@ -1,5 +1,6 @@
 import { scaleSemitones, type Key } from "../pitch/scales";
 import type { IdeaOptions, Tone } from "./options";
+import type { Ticks } from "../units";
 
 /** Pitch classes of the key's own chord: root, third and fifth where the scale has them. */
 export function chordTones(key: Key): Set<number> {
@@ -15,7 +16,7 @@ const held = new WeakMap<readonly number[], Set<number>>();
 const keys = new WeakMap<Key, Set<number>>();
 
 /** Pitch classes of the chord that holds at a tick: of the chord line, else of the key. */
-export function classesAt(o: Pick<IdeaOptions, "chords" | "key">, tick: number): Set<number> {
+export function classesAt(o: Pick<IdeaOptions, "chords" | "key">, tick: Ticks): Set<number> {
   const chord = o.chords.find((c) => tick >= c.from && tick < c.to);
   if (!chord || chord.classes.length === 0) {
     let own = keys.get(o.key);
@@ -31,7 +32,7 @@ export function classesAt(o: Pick<IdeaOptions, "chords" | "key">, tick: number):
 export function toneClasses(
   o: Pick<IdeaOptions, "chords" | "key">,
   tone: Tone,
-  tick: number,
+  tick: Ticks,
 ): ReadonlySet<number> | null {
   if (tone === "any") return null;
   const all = classesAt(o, tick);

@@ -1,5 +1,6 @@
 import { Chord as Tonal, Interval, Note, RomanNumeral } from "tonal";
 import { keySpelling, scaleSemitones, type Key } from "./scales";
+import type { MidiPitch } from "../units";
 
 /** A chord by name: pitch class of its root, tones in semitones above it, and a bass of its own. */
 export interface Chord {
@@ -145,7 +146,7 @@ export interface Voicing {
   /** `close` as it stands; `open` every second tone an octave up; `wide` a fifth or more apart. */
   spread?: "close" | "open" | "wide";
   /** The root is the first at or above this MIDI pitch. */
-  low?: number;
+  low?: MidiPitch;
 }
 
 /** MIDI pitches of a chord, ascending, all within 0–127; the bass of a stroke chord lies below. */

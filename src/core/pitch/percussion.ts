@@ -1,3 +1,5 @@
+import type { MidiPitch } from "../units";
+
 /**
  * General MIDI 1 percussion key map (keys 35–81, MIDI channel 10), shortened to the words a
  * beatmaker uses. All kits fill the same slots, so any part drives any kit.
@@ -53,6 +55,6 @@ export const PERCUSSION: Readonly<Record<number, string>> = {
 };
 
 /** Name of a pad slot; slots outside the map are called by their number. */
-export function padName(pitch: number): string {
+export function padName(pitch: MidiPitch): string {
   return PERCUSSION[pitch] ?? `Pad ${pitch}`;
 }

@@ -1,4 +1,5 @@
 import { Interval, Note, Scale } from "tonal";
+import type { MidiPitch } from "../units";
 
 /** Root as a pitch class 0–11 (0 is C) and the name of a scale that `tonal` knows. */
 export interface Key {
@@ -72,7 +73,7 @@ export function scaleSemitones(scale: string): readonly number[] {
 const modulo = (n: number, m: number) => ((n % m) + m) % m;
 
 /** Whether a MIDI pitch belongs to the key, in any octave. */
-export function inKey(key: Key, pitch: number): boolean {
+export function inKey(key: Key, pitch: MidiPitch): boolean {
   return scaleSemitones(key.scale).includes(modulo(pitch - key.root, 12));
 }
 
@@ -92,7 +93,7 @@ export interface Degree {
 }
 
 /** The degree at or below a pitch. Degree 0 is the root in the octave of MIDI pitch `root`. */
-export function degreeOf(key: Key, pitch: number): Degree {
+export function degreeOf(key: Key, pitch: MidiPitch): Degree {
   const semitones = scaleSemitones(key.scale);
   const octave = Math.floor((pitch - key.root) / 12);
   const within = pitch - key.root - 12 * octave;
@@ -111,7 +112,7 @@ export function degreePitch(key: Key, degree: number): number {
 /** Nearest pitch of the key; ties go down. `up` and `down` look in one direction only. */
 export function snapPitch(
   key: Key,
-  pitch: number,
+  pitch: MidiPitch,
   direction: "nearest" | "up" | "down" = "nearest",
 ): number {
   for (let distance = 0; distance < 12; distance++) {
@@ -125,7 +126,7 @@ export function snapPitch(
 }
 
 /** Degree label relative to major: `1`, `♭3`, `♯4`. */
-export function degreeLabel(key: Key, pitch: number): string {
+export function degreeLabel(key: Key, pitch: MidiPitch): string {
   const shape = shapeOf(key.scale);
   const within = modulo(pitch - key.root, 12);
   const interval = shape?.intervals.find((name) => (Interval.semitones(name) ?? 0) % 12 === within);
@@ -162,12 +163,12 @@ export function keySpelling(key: Key): readonly string[] {
 const pretty = (name: string) => name.replaceAll("#", "♯").replaceAll("b", "♭");
 
 /** Pitch class name as the key spells it, with real accidentals: `F♯`, `B♭`. */
-export function pitchClassName(key: Key, pitch: number): string {
+export function pitchClassName(key: Key, pitch: MidiPitch): string {
   return pretty(keySpelling(key)[modulo(pitch, 12)] ?? "");
 }
 
 /** Pitch name with octave; `middleC` is the octave number that MIDI pitch 60 is given (4 or 3). */
-export function pitchName(pitch: number, key?: Key, middleC: 3 | 4 = 4): string {
+export function pitchName(pitch: MidiPitch, key?: Key, middleC: 3 | 4 = 4): string {
   const name = (key ? keySpelling(key) : SHARPS)[modulo(pitch, 12)] ?? "";
   const octave = Math.floor(pitch / 12) - 5 + middleC;
   return `${pretty(name)}${octave}`;
@@ -194,6 +195,6 @@ export function keyName(key: Key): string {
 }
 
 /** Frequency in Hz of a MIDI pitch (may be fractional), equal temperament, A4 = 440 Hz (ISO 16). */
-export function pitchHz(pitch: number): number {
+export function pitchHz(pitch: MidiPitch): number {
   return 440 * 2 ** ((pitch - 69) / 12);
 }

@@ -9,6 +9,8 @@ import { MAX_EARLY } from "../time/ticks";
 import { playbackEvents } from "./events";
 
 const DRUMS = { pattern: "a", track: "drums" };
+let made = 0;
+const ids = () => () => `w${made++}`;
 const BASS = { pattern: "a", track: "bass" };
 
 const withNotes = (place: typeof DRUMS, notes: Note[], project = createProject({ bars: 1 })) =>
@@ -86,7 +88,7 @@ describe("playbackEvents", () => {
     const project = edits.addStep(withNotes(BASS, [n(0, { length: 960 })]), BASS, step);
     expect(starts(project, 0, 3840)).toEqual([0, 240, 480, 720]);
     expect(starts(edits.changeStep(project, BASS, "s", { on: false }), 0, 3840)).toEqual([0]);
-    const written = edits.writeChain(project, BASS);
+    const written = edits.writeChain(project, BASS, ids());
     expect(starts(written, 0, 3840)).toEqual([0, 240, 480, 720]);
     expect(edits.partOf(written, BASS).chain).toEqual([]);
   });

@@ -2,21 +2,22 @@ import { MAX_EARLY } from "../time/ticks";
 import type { Project } from "../score/model";
 import { sectionsOf, totalTicks, type Section } from "./sections";
 import { loopGroups, soundingTracks, type LoopGroup } from "./voices";
+import type { MidiPitch, Pan, Semitones, Ticks, Velocity } from "../units";
 
 /** A note that sounds: times in ticks from the start of playback. */
 export interface PlaybackEvent {
-  start: number;
-  length: number;
+  start: Ticks;
+  length: Ticks;
   track: string;
   /** Id of the note in its part. */
   note: string;
-  pitch: number;
-  velocity: number;
-  pan: number;
-  tune: number;
+  pitch: MidiPitch;
+  velocity: Velocity;
+  pan: Pan;
+  tune: Semitones;
   slide: boolean;
   /** For a note that slides: the pitch it slides into, and the ticks until that begins. */
-  glide?: { pitch: number; after: number };
+  glide?: { pitch: MidiPitch; after: number };
   /** MIDI channel 1–16, where the note has its own. */
   channel?: number;
 }
@@ -104,7 +105,7 @@ function collect(
   }
 }
 
-function eventOf(group: LoopGroup, index: number, start: number, track: string): PlaybackEvent {
+function eventOf(group: LoopGroup, index: number, start: Ticks, track: string): PlaybackEvent {
   const note = group.notes[index]!;
   const { length, pitch, velocity, pan, tune, slide } = note;
   const event: PlaybackEvent = {
@@ -137,7 +138,7 @@ function nextOnset({ notes, starts, period }: LoopGroup, index: number) {
   const onset = starts[at]!;
   const after = onset + round - from;
   if (after <= 0) return null;
-  let pitch: number = notes[at]!.pitch;
+  let pitch: MidiPitch = notes[at]!.pitch;
   for (; at < notes.length && starts[at] === onset; at++) {
     const next = notes[at]!.pitch;
     if (Math.abs(next - own.pitch) < Math.abs(pitch - own.pitch)) pitch = next;

@@ -1,11 +1,12 @@
 import type { Pattern, Project } from "../score/model";
 import { barTicks } from "../time/ticks";
+import type { Ticks } from "../units";
 
 /** One play of one pattern on the line of time, in ticks from the start of playback. */
 export interface Section {
   pattern: Pattern;
   at: number;
-  length: number;
+  length: Ticks;
 }
 
 /** Length of a pattern in ticks. */

@@ -1,14 +1,15 @@
 import type { Note, Part, Pattern, Project, Track } from "../score/model";
 import { gridTicks } from "../time/grid";
 import { heardPart } from "../transforms/chain";
+import type { MidiPitch, Ticks } from "../units";
 
 /** Notes that loop together: a whole melodic part, or one pad of a kit with its own loop length. */
 export interface LoopGroup {
   notes: readonly Note[];
   starts: readonly number[];
   /** Loop length in ticks. */
-  period: number;
-  pitch: number | null;
+  period: Ticks;
+  pitch: MidiPitch | null;
 }
 
 const groupsOfNotes = new WeakMap<readonly Note[], Map<number, LoopGroup>>();
@@ -43,7 +44,7 @@ function whole(notes: readonly Note[]): LoopGroup {
 }
 
 /** Loop length of a pad in ticks: its lane's own steps, else the part's loop. */
-export function lanePeriod(track: Track, pitch: number, partLength: number): number {
+export function lanePeriod(track: Track, pitch: MidiPitch, partLength: Ticks): number {
   const lane = track.lanes.find((l) => l.pitch === pitch);
   return lane?.steps ? lane.steps * gridTicks(lane.grid) : partLength;
 }

@@ -32,10 +32,10 @@ describe("the chord line", () => {
       [0, 3840],
       [3840, 15360],
     ]);
-    expect("chords" in edits.removeChord(put(base, mark(0, "C")), "a", "c0").patterns[0]!).toBe(
+    expect("chords" in edits.deleteChord(put(base, mark(0, "C")), "a", "c0").patterns[0]!).toBe(
       false,
     );
-    expect(edits.removeChord(project, "a", "none")).toBe(project);
+    expect(edits.deleteChord(project, "a", "none")).toBe(project);
   });
 
   it("becomes held notes, voiced as each says", () => {
@@ -101,7 +101,7 @@ describe("the chord line", () => {
     const change = diffProjects(base, project)!;
     expect(Object.keys(change)).toEqual(["patterns"]);
     expect(applyChange(base, change)).toEqual(project);
-    const gone = edits.removeChord(project, "a", "c0");
+    const gone = edits.deleteChord(project, "a", "c0");
     expect(applyChange(project, diffProjects(project, gone)!)).toEqual(gone);
     // Two tabs put a chord each.
     const merged = mergeProjects(

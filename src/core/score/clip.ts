@@ -1,4 +1,5 @@
 import { LIMITS, sortNotes, type Note, type Part } from "./model";
+import type { MidiPitch } from "../units";
 
 /** What was copied: notes with starts from the clip's own beginning, and how long it is in ticks. */
 export interface Clip {
@@ -21,7 +22,7 @@ export interface Paste {
   /** Tick of the part where the clip's beginning goes. */
   at: number;
   /** Pad (or pitch) that the notes of a single row go to; null to keep their own. */
-  pitch: number | null;
+  pitch: MidiPitch | null;
   /** Names the new notes. */
   idOf: (note: Note) => string;
 }

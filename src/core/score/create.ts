@@ -3,9 +3,10 @@ import type { Key } from "../pitch/scales";
 import { DEFAULT_GRID, grid, type Grid } from "../time/grid";
 import { barTicks, type Metre } from "../time/ticks";
 import type { Lane, Note, Part, Pattern, Project, Track } from "./model";
+import type { Bpm, MidiPitch, Ticks } from "../units";
 
 /** Pads a new kit track has lanes for, General MIDI percussion keys, with the grid each starts on. */
-const NEW_LANES: readonly [pitch: number, grid: Grid][] = [
+const NEW_LANES: readonly [pitch: MidiPitch, grid: Grid][] = [
   [36, grid(8)],
   [38, grid(4)],
   [37, grid(16)],
@@ -19,12 +20,12 @@ const NEW_LANES: readonly [pitch: number, grid: Grid][] = [
 ];
 
 /** A note with everything it may leave out. */
-export function makeNote(note: Partial<Note> & { id: string; start: number }): Note {
+export function makeNote(note: Partial<Note> & { id: string; start: Ticks }): Note {
   return { length: 240, pitch: 60, velocity: 96, pan: 0, tune: 0, slide: false, ...note };
 }
 
 /** A lane for a pad; id and name follow from the pitch. */
-export function makeLane(pitch: number, laneGrid: Grid = DEFAULT_GRID): Lane {
+export function makeLane(pitch: MidiPitch, laneGrid: Grid = DEFAULT_GRID): Lane {
   return {
     id: `lane-${pitch}`,
     name: padName(pitch),
@@ -51,7 +52,7 @@ export function makeTrack(
 }
 
 /** An empty part of a track. */
-export function makePart(track: string, length: number, partGrid: Grid = DEFAULT_GRID): Part {
+export function makePart(track: string, length: Ticks, partGrid: Grid = DEFAULT_GRID): Part {
   return { track, length, grid: partGrid, notes: [], chain: [] };
 }
 
@@ -69,7 +70,7 @@ export function makePattern(
 
 export interface NewProject {
   name?: string;
-  tempo?: number;
+  tempo?: Bpm;
   metre?: Metre;
   key?: Key;
   bars?: number;

@@ -105,7 +105,7 @@ describe("order of lanes and tracks", () => {
     expect(ids(edits.addLane(project, "drums", makeLane(60)))).toEqual(ids(project));
     const step = { id: "s", transform: "thin", on: true, params: {}, scope: null, lane: 60 };
     project = edits.addStep(project, DRUMS, step);
-    const removed = edits.removeLane(project, "drums", "lane-60");
+    const removed = edits.deleteLane(project, "drums", "lane-60");
     expect(ids(removed)).not.toContain(60);
     expect(notesOf(removed).map((note) => note.pitch)).toEqual([36]);
     expect(edits.partOf(removed, DRUMS).chain).toEqual([]);

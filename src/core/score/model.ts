@@ -2,6 +2,7 @@ import type { Key } from "../pitch/scales";
 import type { KitShape } from "./kit-shape";
 import type { Grid } from "../time/grid";
 import type { Metre } from "../time/ticks";
+import type { Bpm, Decibels, MidiPitch, Pan, Semitones, Ticks, Velocity } from "../units";
 
 /**
  * A hit or a note. Times in ticks from the start of its part; `start` may be negative by up to
@@ -10,12 +11,12 @@ import type { Metre } from "../time/ticks";
  */
 export interface Note {
   id: string;
-  start: number;
-  length: number;
-  pitch: number;
-  velocity: number;
-  pan: number;
-  tune: number;
+  start: Ticks;
+  length: Ticks;
+  pitch: MidiPitch;
+  velocity: Velocity;
+  pan: Pan;
+  tune: Semitones;
   slide: boolean;
   /** MIDI channel 1–16 of its own; left out for the track's. */
   channel?: number;
@@ -29,7 +30,7 @@ export interface Note {
  */
 export interface ChordMark {
   id: string;
-  start: number;
+  start: Ticks;
   name: string;
   inversion: number;
   spread: Spread;
@@ -66,7 +67,7 @@ export interface ChainStep {
 /** What one track plays in one pattern. It repeats when `length` (ticks) is below the pattern's. */
 export interface Part {
   track: string;
-  length: number;
+  length: Ticks;
   grid: Grid;
   notes: readonly Note[];
   chain: readonly ChainStep[];
@@ -78,7 +79,7 @@ export interface Part {
 export interface Lane {
   id: string;
   name: string;
-  pitch: number;
+  pitch: MidiPitch;
   grid: Grid;
   steps: number | null;
   mute: boolean;
@@ -91,8 +92,8 @@ export interface Track {
   kind: "drums" | "melody";
   name: string;
   sound: string;
-  level: number;
-  pan: number;
+  level: Decibels;
+  pan: Pan;
   mute: boolean;
   solo: boolean;
   lanes: readonly Lane[];
@@ -118,7 +119,7 @@ export interface SongEntry {
 /** `tempo` in quarter notes per minute. The whole is immutable data: edits return a new one. */
 export interface Project {
   name: string;
-  tempo: number;
+  tempo: Bpm;
   metre: Metre;
   key: Key;
   tracks: readonly Track[];

@@ -156,7 +156,7 @@ describe("edits", () => {
   it("give the same project back when nothing changes", () => {
     const project = edits.addNotes(createProject(), BASS, [n(0)]);
     expect(edits.addNotes(project, BASS, [])).toBe(project);
-    expect(edits.removeNotes(project, BASS, new Set(["none"]))).toBe(project);
+    expect(edits.deleteNotes(project, BASS, new Set(["none"]))).toBe(project);
     expect(edits.changeNotes(project, BASS, new Set(["n0-60"]), (note) => note)).toBe(project);
     expect(edits.setTempo(project, project.tempo)).toBe(project);
     expect(edits.renameProject(project, "  ")).toBe(project);
@@ -198,11 +198,11 @@ describe("edits", () => {
     );
     project = edits.addPattern(project, "b", "a", true);
     expect(project.patterns[1]!.name).toBe("B");
-    project = edits.removeTrack(project, "bass");
+    project = edits.deleteTrack(project, "bass");
     parseProject(copy(project));
-    project = edits.removePattern({ ...project, song: [{ pattern: "b", times: 2 }] }, "b");
+    project = edits.deletePattern({ ...project, song: [{ pattern: "b", times: 2 }] }, "b");
     expect(project.song).toEqual([]);
-    expect(edits.removePattern(project, "a")).toBe(project);
+    expect(edits.deletePattern(project, "a")).toBe(project);
     expect(() => edits.addNotes(project, BASS, [n(0)])).toThrow(/bass/);
   });
 
@@ -211,7 +211,7 @@ describe("edits", () => {
     let project = edits.addStep(edits.addStep(createProject(), BASS, step("x")), BASS, step("y"));
     project = edits.moveStep(project, BASS, "y", 0);
     expect(edits.partOf(project, BASS).chain.map((s) => s.id)).toEqual(["y", "x"]);
-    project = edits.removeStep(edits.changeStep(project, BASS, "x", { on: false }), BASS, "y");
+    project = edits.deleteStep(edits.changeStep(project, BASS, "x", { on: false }), BASS, "y");
     expect(edits.partOf(project, BASS).chain).toEqual([{ ...step("x"), on: false }]);
   });
 });
@@ -223,7 +223,7 @@ function someEdit(project: Project, kind: number, at: number, tag: string): Proj
     case 0:
       return edits.addNotes(project, BASS, [{ ...n(at), id: `${tag}${at}` }]);
     case 1:
-      return edits.removeNotes(
+      return edits.deleteNotes(
         project,
         BASS,
         new Set([notes[at % Math.max(1, notes.length)]?.id ?? ""]),
@@ -244,7 +244,7 @@ function someEdit(project: Project, kind: number, at: number, tag: string): Proj
       );
     default:
       return project.patterns.length > 3
-        ? edits.removePattern(project, project.patterns[at % 3]!.id)
+        ? edits.deletePattern(project, project.patterns[at % 3]!.id)
         : edits.addPattern(project, `${tag}p${at}`, project.patterns[0]!.id, true);
   }
 }
@@ -293,7 +293,7 @@ describe("merging", () => {
   it("keeps both sides' notes, and each side's changes to different notes", () => {
     const mine = edits.addNotes(BASE, BASS, [{ ...n(7), id: "mine" }]);
     const theirs = edits.changeNotes(
-      edits.removeNotes(BASE, BASS, new Set(["n240-60"])),
+      edits.deleteNotes(BASE, BASS, new Set(["n240-60"])),
       BASS,
       new Set(["n0-60"]),
       (note) => ({ ...note, velocity: 3 }),
@@ -309,7 +309,7 @@ describe("merging", () => {
       ...note,
       pitch: 62,
     }));
-    const theirs = edits.removeNotes(BASE, BASS, new Set(["n0-60"]));
+    const theirs = edits.deleteNotes(BASE, BASS, new Set(["n0-60"]));
     for (const merged of [mergeProjects(BASE, mine, theirs), mergeProjects(BASE, theirs, mine)]) {
       expect(edits.partOf(merged, BASS).notes.find((note) => note.id === "n0-60")?.pitch).toBe(62);
     }

@@ -1,4 +1,5 @@
 import { PPQ } from "./ticks";
+import type { Ticks } from "../units";
 
 /** Note values a grid can have: 4 means 1/4. */
 export const GRID_VALUES = [1, 2, 4, 8, 16, 32, 64, 128] as const;
@@ -38,7 +39,7 @@ export function lineAt(g: Grid, i: number): number {
 }
 
 /** Index of the line nearest to a tick; half way goes to the later line. */
-export function nearestLine(g: Grid, tick: number): number {
+export function nearestLine(g: Grid, tick: Ticks): number {
   const cell = gridTicks(g);
   if (g.kind === "off" || g.swing === 50) return Math.floor(tick / cell + 0.5);
   const first = Math.floor(tick / (2 * cell)) * 2;
@@ -50,14 +51,14 @@ export function nearestLine(g: Grid, tick: number): number {
 }
 
 /** Index of the last line at or before a tick: the cell the tick lies in. */
-export function cellAt(g: Grid, tick: number): number {
+export function cellAt(g: Grid, tick: Ticks): number {
   let i = nearestLine(g, tick);
   if (lineAt(g, i) > tick) i -= 1;
   return i;
 }
 
 /** Signed distance in ticks of a tick from its nearest line; late is positive. */
-export function driftOf(g: Grid, tick: number): number {
+export function driftOf(g: Grid, tick: Ticks): number {
   return tick - lineAt(g, nearestLine(g, tick));
 }
 

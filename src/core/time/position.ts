@@ -1,9 +1,10 @@
 import { PPQ, barTicks, beatTicks, type Metre } from "./ticks";
+import type { Ticks } from "../units";
 
 const SIXTEENTH = PPQ / 4;
 
 /** `bar.beat.sixteenth+ticks`, counted from 1; the `+ticks` part is left out when 0. */
-export function formatPosition(tick: number, metre: Metre): string {
+export function formatPosition(tick: Ticks, metre: Metre): string {
   const bar = Math.floor(tick / barTicks(metre));
   let rest = tick - bar * barTicks(metre);
   const beat = Math.floor(rest / beatTicks(metre));
@@ -29,7 +30,7 @@ export function parsePosition(text: string, metre: Metre): number | null {
 /**
  * A length as a note value where it is one (`1/16`, `1/8T`, `1/4.`), else in ticks (`250 t`).
  */
-export function formatLength(ticks: number): string {
+export function formatLength(ticks: Ticks): string {
   for (let value = 1; value <= 128; value *= 2) {
     const straight = (4 * PPQ) / value;
     if (ticks === straight) return `1/${value}`;

@@ -1,3 +1,5 @@
+import type { Bpm, Milliseconds, Ticks } from "../units";
+
 /** Ticks in one quarter note. All musical time in the score is whole ticks. */
 export const PPQ = 960;
 
@@ -31,17 +33,17 @@ export function barTicks(metre: Metre): number {
 }
 
 /** Milliseconds of one tick. The beat that BPM counts is always the quarter note. */
-export function msPerTick(bpm: number): number {
+export function msPerTick(bpm: Bpm): number {
   return 60000 / bpm / PPQ;
 }
 
 /** Milliseconds → ticks at a tempo, not rounded. */
-export function msToTicks(ms: number, bpm: number): number {
+export function msToTicks(ms: Milliseconds, bpm: Bpm): number {
   return ms / msPerTick(bpm);
 }
 
 /** Ticks → milliseconds at a tempo. */
-export function ticksToMs(ticks: number, bpm: number): number {
+export function ticksToMs(ticks: Ticks, bpm: Bpm): number {
   return ticks * msPerTick(bpm);
 }
 
@@ -49,6 +51,6 @@ export function ticksToMs(ticks: number, bpm: number): number {
  * Boundary `i` of `n` equal divisions over `length` ticks, rounded from the exact fraction,
  * so that rounding never adds up (7 in a beat ends exactly on the beat).
  */
-export function boundary(i: number, n: number, length: number): number {
+export function boundary(i: number, n: number, length: Ticks): number {
   return Math.round((i * length) / n);
 }

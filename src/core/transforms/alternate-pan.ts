@@ -1,4 +1,5 @@
 import { counted, defineTransform, param, params } from "./kit";
+import type { Ticks } from "../units";
 
 const SIDES = ["left", "right"] as const;
 
@@ -15,7 +16,7 @@ export const alternatePan = defineTransform({
     const onsets = [...new Set(selected.map((note) => note.start))].sort((a, b) => a - b);
     const turn = new Map(onsets.map((start, i) => [start, i % 2]));
     const lead = p.first === "left" ? -1 : 1;
-    const pan = (start: number) => {
+    const pan = (start: Ticks) => {
       const side = turn.get(start) === 0 ? lead : -lead;
       return p.width === 0 ? 0 : (side * p.width) / 100;
     };

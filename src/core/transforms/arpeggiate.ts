@@ -16,6 +16,7 @@ import {
 } from "./kit";
 import { byPitch, onsetGroups } from "./onsets";
 import { parseSteps, type PatternStep } from "./step-pattern";
+import type { MidiPitch } from "../units";
 
 const MODES = ["up", "down", "up-down", "as entered", "random", "chord"] as const;
 const UNITS = ["note value", "ms"] as const;
@@ -50,6 +51,7 @@ export const arpeggiate = defineTransform({
     steps: param.steps("Steps"),
     seed: param.whole("Seed", 0, 999_999, { when: { param: "mode", is: ["random"] } }),
   }),
+  picture: { pitches: [60, 64, 67], ticks: (bar) => bar },
   defaults: {
     mode: "up" as string,
     unit: "note value" as string,
@@ -130,7 +132,7 @@ const PLAIN_STEP: PatternStep = { kind: "note", velocity: 100, octave: 0 };
 
 interface Voice {
   note: Note;
-  pitch: number;
+  pitch: MidiPitch;
 }
 
 /** The notes of a chord over its octaves in the order of a mode; voices out of range are left out. */

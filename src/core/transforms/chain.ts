@@ -11,11 +11,12 @@ import { gridTicks, type Grid } from "../time/grid";
 import { barTicks } from "../time/ticks";
 import type { Effect, TransformContext } from "./kit";
 import { TRANSFORMS } from "./registry";
+import type { Ticks } from "../units";
 
 export interface ChainResult {
   notes: readonly Note[];
   /** Loop length in ticks after the chain; null when no step was given one. */
-  length: number | null;
+  length: Ticks | null;
   /** What each step did, in order; null for a step that is switched off. */
   effects: (Effect | null)[];
 }
@@ -91,7 +92,7 @@ function partsLeanedOn(project: Project, part: Part): readonly (readonly Note[] 
 export interface HeardPart {
   notes: readonly Note[];
   /** Loop length in ticks, never beyond the pattern's. */
-  length: number;
+  length: Ticks;
   effects: readonly (Effect | null)[];
 }
 

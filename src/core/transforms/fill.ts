@@ -10,6 +10,7 @@ import {
   params,
   type TransformContext,
 } from "./kit";
+import type { MidiPitch } from "../units";
 
 const WAYS = ["every n-th", "spread evenly"] as const;
 const THERE = ["keep them", "replace them"] as const;
@@ -125,7 +126,7 @@ function lanesOf(selected: readonly Note[], context: TransformContext): number[]
 }
 
 /** The cells of a lane that are filled: those of the range, else of its loop, else of one bar. */
-function laneCells(pitch: number, p: Settings, context: TransformContext) {
+function laneCells(pitch: MidiPitch, p: Settings, context: TransformContext) {
   const own = chosenGrid({ pitch }, p, context);
   // Without a grid there are no steps to fill: sixteenths then.
   const grid = own.kind === "off" ? { ...own, value: 16, kind: "straight" as const } : own;

@@ -1,5 +1,6 @@
 import { degreeOf, degreePitch, pitchName } from "../pitch/scales";
 import { counted, defineTransform, foldPitch, param, params } from "./kit";
+import type { MidiPitch } from "../units";
 
 const AXES = ["the middle of the notes", "a pitch"] as const;
 
@@ -35,7 +36,7 @@ export const invert = defineTransform({
     const high = about ?? pitches.reduce((a, b) => Math.max(a, b), 0);
     const { key } = context;
     const degrees = degreeOf(key, low).degree + degreeOf(key, high).degree;
-    const mirrored = (pitch: number) => {
+    const mirrored = (pitch: MidiPitch) => {
       if (!p.inKey) return low + high - pitch;
       const { degree, above } = degreeOf(key, pitch);
       return degreePitch(key, degrees - degree) + above;

@@ -6,10 +6,11 @@ import { DEFAULT_GRID, lineAt, nearestLine, type Grid } from "../time/grid";
 import { MAX_EARLY, beatTicks, type Metre } from "../time/ticks";
 import type { Key } from "../pitch/scales";
 import { RHYTHM, STEPS } from "./step-pattern";
+import type { Bpm, MidiPitch, Ticks } from "../units";
 
 /** What a transform may know of where the notes live. Everything has a default. */
 export interface TransformContext {
-  tempo: number;
+  tempo: Bpm;
   metre: Metre;
   key: Key;
   kind: "drums" | "melody";
@@ -18,7 +19,7 @@ export interface TransformContext {
   /** Grids of single drum lanes by pitch, where they differ. */
   laneGrids: Readonly<Record<number, Grid>>;
   /** Loop length of the part in ticks; null when there is none to keep to. */
-  length: number | null;
+  length: Ticks | null;
   /** Notes to work on, by id (pieces made of them included); null for all. */
   selection: ReadonlySet<string> | null;
   /** Selected stretch of time `[a, b)` in ticks; null to take it from the notes. */
@@ -28,7 +29,7 @@ export interface TransformContext {
   /** Loop lengths in ticks of drum lanes by pitch, where they have their own. */
   lanePeriods: Readonly<Record<number, number>>;
   /** Length of the whole pattern in ticks; null when there is none. */
-  patternLength: number | null;
+  patternLength: Ticks | null;
   /** Starts of another track's part, ascending, or null: the timing a part can be pulled to. */
   timingOf(track: string): readonly number[] | null;
 }
@@ -64,7 +65,15 @@ export interface TransformResult {
   notes: readonly Note[];
   effect: Effect;
   /** New loop length in ticks, where the transform changes it too. */
-  length?: number;
+  length?: Ticks;
+}
+
+/** How a transform is pictured: applied to held notes, over a stretch of time. */
+export interface TransformPicture {
+  /** Pitches of the notes held for a bar. */
+  pitches: readonly number[];
+  /** Ticks that are seen, of a bar's ticks and of the notes it made. */
+  ticks(bar: Ticks, made: readonly Note[]): Ticks;
 }
 
 export interface Transform {
@@ -74,6 +83,8 @@ export interface Transform {
   /** Yup object of the parameters; its metadata (`unit`, `step`) builds the controls. */
   schema: yup.ObjectSchema<yup.AnyObject>;
   defaults: Params;
+  /** What it is pictured on, where its shape is worth a picture. */
+  picture?: TransformPicture;
   /**
    * Pure: input untouched, same parameters and seed, same result; unselected notes come back as
    * they were. Parameters left out take their defaults; wrong ones throw a RangeError naming them.
@@ -94,7 +105,7 @@ interface Run {
   /** Notes that come from none of the input. */
   extra?: readonly Note[];
   sentence: (counts: Omit<Effect, "sentence">) => string;
-  length?: number;
+  length?: Ticks;
 }
 
 interface Definition<P> {
@@ -102,12 +113,13 @@ interface Definition<P> {
   about: string;
   schema: yup.ObjectSchema<yup.AnyObject>;
   defaults: P;
+  picture?: TransformPicture;
   run(selected: readonly Note[], params: P, context: TransformContext, all: readonly Note[]): Run;
 }
 
 /** Makes a transform of its definition: adds checking, selection, order and the counting of its effect. */
 export function defineTransform<P extends Params>(definition: Definition<P>): Transform {
-  const { label, about, schema, defaults } = definition;
+  const { label, about, schema, defaults, picture } = definition;
   const problems = (params: unknown) =>
     problemsOf(schema, isObject(params) ? { ...defaults, ...params } : params);
   return {
@@ -115,6 +127,7 @@ export function defineTransform<P extends Params>(definition: Definition<P>): Tr
     about,
     schema,
     defaults,
+    ...(picture && { picture }),
     problems,
     apply(notes, params = {}, context = {}) {
       const full = { ...defaults, ...params } as P;
@@ -189,7 +202,7 @@ export function gridOf(note: Pick<Note, "pitch">, context: TransformContext): Gr
 }
 
 /** Loop length of the lane or part a note lies in; null when there is none. */
-export function loopOf(pitch: number, context: TransformContext): number | null {
+export function loopOf(pitch: MidiPitch, context: TransformContext): number | null {
   return context.lanePeriods[pitch] ?? context.length;
 }
 
@@ -243,11 +256,11 @@ export function spanOf(notes: readonly Note[], context: TransformContext): [numb
 
 export const clampVelocity = (v: number) => Math.min(127, Math.max(1, Math.round(v)));
 // Adding 0 turns −0, which rounding can give, into 0.
-export const clampStart = (tick: number) => Math.max(-MAX_EARLY, Math.round(tick) + 0);
-export const clampLength = (ticks: number) => Math.max(1, Math.round(ticks));
+export const clampStart = (tick: Ticks) => Math.max(-MAX_EARLY, Math.round(tick) + 0);
+export const clampLength = (ticks: Ticks) => Math.max(1, Math.round(ticks));
 
 /** A pitch that would leave 0–127 in the nearest octave that holds it. */
-export function foldPitch(pitch: number): number {
+export function foldPitch(pitch: MidiPitch): number {
   let p = pitch;
   while (p < 0) p += 12;
   while (p > 127) p -= 12;

@@ -1,6 +1,7 @@
 import { GRID_KINDS, grid, gridTicks, type GridKind } from "../time/grid";
 import { msToTicks, ticksToMs } from "../time/ticks";
 import { clampLength, counted, defineTransform, figure, param, params } from "./kit";
+import type { Ticks } from "../units";
 
 const WAYS = ["set", "scale", "trim"] as const;
 const VALUES = ["1", "2", "4", "8", "16", "32", "64", "128"] as const;
@@ -27,7 +28,7 @@ export const length = defineTransform({
   run(selected, p, context) {
     const set = gridTicks(grid(Number(p.value), p.kind as GridKind));
     const trim = msToTicks(p.trim, context.tempo);
-    const after = (ticks: number) =>
+    const after = (ticks: Ticks) =>
       p.way === "set" ? set : p.way === "scale" ? (ticks * p.scale) / 100 : ticks - trim;
     const replaced = selected.map((note) => {
       const now = clampLength(after(note.length));

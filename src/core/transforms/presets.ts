@@ -1,7 +1,8 @@
+import { byId } from "../registry";
 import type { Params } from "../score/model";
 
 /** Settings of a transform that ship with the app, named by what they do. One line adds one. */
-export const PRESETS: Readonly<Record<string, readonly { name: string; params: Params }[]>> = {
+export const PRESETS = byId<readonly { name: string; params: Params }[]>({
   arpeggiate: [
     { name: "Up in sixteenths", params: { mode: "up", value: "16", gate: 80 } },
     { name: "Down in eighths, joined", params: { mode: "down", value: "8", gate: 100 } },
@@ -52,4 +53,4 @@ export const PRESETS: Readonly<Record<string, readonly { name: string; params: P
       params: { way: "into equal pieces", count: 6, ratio: 0.75, velocityTo: -50 },
     },
   ],
-};
+});

@@ -12,6 +12,7 @@ import {
   params,
   type TransformContext,
 } from "./kit";
+import type { Ticks } from "../units";
 
 const REACHES = ["all", "within", "beyond"] as const;
 const ENDS = ["keep length", "keep end", "quantize ends"] as const;
@@ -83,8 +84,8 @@ interface Settings {
 
 /** What notes are pulled to: the nearest line, and the distance from there to the next. */
 interface Lines {
-  nearest(tick: number): number;
-  cell(tick: number): number;
+  nearest(tick: Ticks): number;
+  cell(tick: Ticks): number;
 }
 
 function linesFor(note: Note, p: Settings, context: TransformContext): Lines {
@@ -96,12 +97,12 @@ function linesFor(note: Note, p: Settings, context: TransformContext): Lines {
 const onsetsKnown = new WeakMap<readonly number[], Lines>();
 
 /** Onsets of another part as lines; the loop's first one counts again after its end. */
-function onsetLines(onsets: readonly number[], length: number | null): Lines {
+function onsetLines(onsets: readonly number[], length: Ticks | null): Lines {
   let lines = onsetsKnown.get(onsets);
   if (lines) return lines;
   const sorted = [...new Set(onsets)].sort((a, b) => a - b);
   if (length && sorted.length > 0) sorted.push(sorted[0]! + length);
-  const index = (tick: number) => {
+  const index = (tick: Ticks) => {
     let [low, high] = [0, sorted.length - 1];
     while (low < high) {
       const middle = (low + high) >> 1;
@@ -125,7 +126,7 @@ function onsetLines(onsets: readonly number[], length: number | null): Lines {
 }
 
 /** How far a tick is pulled, not rounded. */
-function pull(lines: Lines, tick: number, p: Settings): number {
+function pull(lines: Lines, tick: Ticks, p: Settings): number {
   const distance = lines.nearest(tick) - tick;
   const limit = (p.window / 100) * (lines.cell(tick) / 2);
   if (p.reach === "within" && Math.abs(distance) > limit) return 0;
@@ -133,7 +134,7 @@ function pull(lines: Lines, tick: number, p: Settings): number {
   return (distance * p.strength) / 100;
 }
 
-function newLength(note: Note, start: number, g: Lines, p: Settings): number {
+function newLength(note: Note, start: Ticks, g: Lines, p: Settings): number {
   const end = note.start + note.length;
   if (p.ends === "keep end") return clampLength(end - start);
   if (p.ends === "quantize ends") return clampLength(end + pull(g, end, p) - start);

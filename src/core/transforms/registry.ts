@@ -1,3 +1,4 @@
+import { byId } from "../registry";
 import { alternatePan } from "./alternate-pan";
 import { arpeggiate } from "./arpeggiate";
 import { fill } from "./fill";
@@ -21,7 +22,7 @@ import { transpose } from "./transpose";
 import { velocity } from "./velocity";
 
 /** All transforms by id, in the order the interface offers them. One line adds one. */
-export const TRANSFORMS: Readonly<Record<string, Transform>> = {
+export const TRANSFORMS = byId<Transform>({
   roll,
   fill,
   rotate,
@@ -42,4 +43,4 @@ export const TRANSFORMS: Readonly<Record<string, Transform>> = {
   stretch,
   transpose,
   "snap-to-scale": snapToScale,
-};
+});

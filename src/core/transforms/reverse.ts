@@ -9,6 +9,7 @@ import {
   spanOf,
   type TransformContext,
 } from "./kit";
+import type { Ticks } from "../units";
 
 /**
  * Melody: `start' = a + b − (start + length)`. Drums: cell *i* of *n* goes to cell *n − 1 − i* of
@@ -71,7 +72,7 @@ function cellSpan(
   return [first, last];
 }
 
-function isHalfWay(g: Grid, tick: number, line: number): boolean {
+function isHalfWay(g: Grid, tick: Ticks, line: number): boolean {
   return (
     gridTicks(g) > 1 &&
     lineAt(g, line) > tick &&

@@ -2,6 +2,7 @@ import { boundary, ticksToMs } from "../time/ticks";
 import type { Note } from "../score/model";
 import { pitchHz, pitchName } from "../pitch/scales";
 import { clampVelocity, counted, defineTransform, figure, param, params, pieceIds } from "./kit";
+import type { Milliseconds, Semitones, Ticks } from "../units";
 
 /** Below this rate repeats are heard one by one; above it they fuse into a tone (common practice). */
 const TONE_HZ = 20;
@@ -10,7 +11,7 @@ const TONE_HZ = 20;
  * Starts of `count` hits over `length` ticks from 0. With `ratio` 1 hit *i* is at
  * `round(i · length / count)`; otherwise each gap is `ratio` times the one before it.
  */
-export function rollOffsets(count: number, length: number, ratio: number): number[] {
+export function rollOffsets(count: number, length: Ticks, ratio: number): number[] {
   if (ratio === 1) return Array.from({ length: count }, (_, i) => boundary(i, count, length));
   const whole = (1 - ratio ** count) / (1 - ratio);
   return Array.from({ length: count }, (_, i) =>
@@ -19,7 +20,7 @@ export function rollOffsets(count: number, length: number, ratio: number): numbe
 }
 
 /** The rate of repeats `ms` apart: in ms, and from 20 Hz up also in Hz with the nearest pitch. */
-export function rollRate(ms: number): string {
+export function rollRate(ms: Milliseconds): string {
   const hz = 1000 / ms;
   if (hz < TONE_HZ) return `${figure(ms)} ms`;
   const nearest = Math.round(69 + 12 * Math.log2(hz / 440));
@@ -92,4 +93,4 @@ export const roll = defineTransform({
   },
 });
 
-const clampTune = (tune: number) => Math.min(48, Math.max(-48, tune));
+const clampTune = (tune: Semitones) => Math.min(48, Math.max(-48, tune));

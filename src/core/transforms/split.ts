@@ -34,6 +34,7 @@ export const split = defineTransform({
     velocityFrom: param.whole("Velocity at start", -126, 126),
     velocityTo: param.whole("Velocity at end", -126, 126),
   }),
+  picture: { pitches: [60], ticks: (bar) => bar },
   defaults: {
     way: WAYS[0] as string,
     count: 2,

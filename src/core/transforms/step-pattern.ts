@@ -1,6 +1,8 @@
+import type { Percent } from "../units";
+
 /** A step of a pattern: a note with a share of its velocity and octaves added, a rest, or a tie. */
 export type PatternStep =
-  { kind: "note"; velocity: number; octave: number } | { kind: "rest" } | { kind: "tie" };
+  { kind: "note"; velocity: Percent; octave: number } | { kind: "rest" } | { kind: "tie" };
 
 const STEP = String.raw`(?:r|t|\d{1,3}(?:[+-][1-3])?)`;
 

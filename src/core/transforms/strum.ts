@@ -11,6 +11,7 @@ import {
   params,
 } from "./kit";
 import { byPitch, onsetGroups } from "./onsets";
+import type { Ticks, Velocity } from "../units";
 
 const DIRECTIONS = ["up", "down", "alternate"] as const;
 const UNITS = ["ms", "note value"] as const;
@@ -37,6 +38,11 @@ export const strum = defineTransform({
     curve: param.number("Curve", -100, 100, { unit: "%" }),
     tilt: param.whole("Velocity tilt", -126, 126),
   }),
+  picture: {
+    pitches: [60, 64, 67, 71],
+    // A strum that is longer than an eighth is seen whole.
+    ticks: (_, made) => Math.max(480, 1.15 * Math.max(...made.map((note) => note.start))),
+  },
   defaults: {
     direction: "up" as string,
     unit: "ms" as string,
@@ -51,7 +57,7 @@ export const strum = defineTransform({
       p.unit === "ms"
         ? msToTicks(p.spread, context.tempo)
         : gridTicks(grid(Number(p.value), p.kind as GridKind));
-    const after = new Map<string, { start: number; length: number; velocity: number }>();
+    const after = new Map<string, { start: Ticks; length: Ticks; velocity: Velocity }>();
     let [chords, turn] = [0, 0];
     for (const group of onsetGroups(selected)) {
       if (group.length < 2) continue;

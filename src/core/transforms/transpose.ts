@@ -1,5 +1,6 @@
 import { degreeOf, degreePitch } from "../pitch/scales";
 import { counted, defineTransform, foldPitch, param, params } from "./kit";
+import type { Semitones } from "../units";
 
 /**
  * Moves pitches by semitones, octaves and degrees of the key; notes outside the key keep their
@@ -43,7 +44,7 @@ export const transpose = defineTransform({
 
 const signed = (n: number) => (n > 0 ? `+${n}` : String(n));
 
-function describe(semitones: number, degrees: number, octaves: number): string {
+function describe(semitones: Semitones, degrees: number, octaves: number): string {
   const parts = [
     [octaves, "octave"],
     [degrees, "degree"],

@@ -1,35 +1,80 @@
 import type { Desk } from "../session/desk";
+import type { SessionStore } from "../session/store";
 
-/** Something a user can do, with its name, its keys and what it does. One entry adds one. */
+/** Something a user can do, with its name, its keys and what it does. */
 export interface Action {
   id: string;
   label: string;
   group: string;
   /** Keys in tinykeys' notation; `$mod` is ctrl or cmd. */
-  keys: string[];
-  /** How the first key is written for people. */
-  shown: string;
+  keys: readonly string[];
+  /** Other words of the trade that find it. */
+  words: readonly string[];
   run(desk: Desk): void;
 }
 
-/** Groups of actions that work on the track in hand. */
-const NEEDS_TRACK = new Set(["Caret", "Select", "Edit", "Transform", "Grid", "Track", "Melody"]);
+/** An action as its list says it: most have no more than a name, a key and a command. */
+interface Line {
+  id: string;
+  label: string;
+  /** One key, or several. */
+  keys?: string | readonly string[];
+  /** Words that find it, with a space between. */
+  words?: string;
+  run(store: SessionStore, desk: Desk): void;
+}
 
-export const action = (
+/** A list of actions of one group. With `needsTrack` they do nothing where there is no track. */
+export function actions(
   group: string,
-  id: string,
-  label: string,
-  keys: string[],
-  shown: string,
-  run: (desk: Desk) => void,
-): Action => ({
-  id,
-  label,
-  group,
-  keys,
-  shown,
-  // A project may have no track yet; then there is nothing for these to work on.
-  run: (desk) => {
-    if (!NEEDS_TRACK.has(group) || desk.store.getState().track) run(desk);
-  },
-});
+  lines: readonly Line[],
+  { needsTrack = false }: { needsTrack?: boolean } = {},
+): readonly Action[] {
+  return lines.map(({ id, label, keys = [], words = "", run }) => ({
+    id,
+    label,
+    group,
+    keys: typeof keys === "string" ? [keys] : keys,
+    words: words.split(" ").filter(Boolean),
+    run: (desk) => {
+      if (!needsTrack || desk.store.getState().track) run(desk.store, desk);
+    },
+  }));
+}
+
+/** What works on the current track. */
+export const ON_TRACK = { needsTrack: true } as const;
+
+const SHOWN: Readonly<Record<string, string>> = {
+  $mod: "ctrl",
+  ArrowLeft: "←",
+  ArrowRight: "→",
+  ArrowUp: "↑",
+  ArrowDown: "↓",
+  Delete: "del",
+  Escape: "esc",
+  PageUp: "page up",
+  PageDown: "page down",
+  "-": "−",
+};
+
+/** The first key of an action as people read it: `ctrl shift ←`; nothing where it has none. */
+export function shownKey({ keys }: Pick<Action, "keys">): string {
+  const [first] = keys;
+  if (!first) return "";
+  if (first === "+") return "+";
+  return first
+    .split("+")
+    .map((key) => {
+      const plain = key.replace(/^Digit/, "");
+      return (
+        SHOWN[plain] ??
+        (plain.length === 1
+          ? plain.toUpperCase()
+          : /^F\d/.test(plain)
+            ? plain
+            : plain.toLowerCase())
+      );
+    })
+    .join(" ");
+}

@@ -2,7 +2,7 @@ import { keepsKey } from "../controls/keeps-key";
 import { useEffect } from "react";
 import { tinykeys } from "tinykeys";
 import { useDesk } from "../session/context";
-import { ACTIONS } from "./actions";
+import { ACTIONS } from "./registry";
 
 /** Runs the actions of the registry by their keys while a project is open. */
 export function useKeys(): void {

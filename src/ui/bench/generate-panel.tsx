@@ -3,35 +3,34 @@ import { Dices } from "lucide-react";
 import { useState } from "react";
 import { keyName, padName, parsePitch, partOf, patternOf, pitchName, trackOf } from "@/core";
 import {
-  ask,
   barsOf,
-  changeLocks,
+  changeKeep,
   changeSettings,
-  lockedFrom,
+  generate,
+  keptNotes,
   settingsOf,
-  useIdeas,
 } from "../commands/ideas";
-import { CHOICES, NUMBERS, VALUES, type Settings } from "../commands/idea-settings";
+import { CHOICES, NUMBERS, VALUES } from "../commands/idea-settings";
+import type { Settings } from "../session/ideas";
 import { useDesk, useSession, useWork } from "../session/context";
-import { place } from "../session/store";
+import { currentPlace } from "../session/current";
 import { SliderField } from "../controls/slider-field";
 import { ValueField } from "../controls/value-field";
 
-/** What ideas for the part in hand are asked for with. */
+/** What ideas for the current part are generated with. */
 export function GeneratePanel() {
   const { store } = useDesk();
   const state = useWork();
-  const settings = useIdeas((s) => s.settings);
   const [more, setMore] = useState(false);
   if (!state.track) return <p className="quiet p-4">Add a track first, on the left.</p>;
 
   const { project } = state;
   const track = trackOf(project, state.track);
   const drums = track.kind === "drums";
-  const now = settingsOf(state, { settings });
+  const now = settingsOf(state);
   const set = (change: Partial<Settings>) => changeSettings(store, change);
-  const bars = barsOf(project, place(state));
-  const { generated } = partOf(project, place(state));
+  const bars = barsOf(project, currentPlace(state));
+  const { generated } = partOf(project, currentPlace(state));
   const chords = (patternOf(project, state.pattern).chords?.length ?? 0) > 0;
   const numbers = NUMBERS.filter((field) => (drums ? field.drums : field.melody));
 
@@ -110,7 +109,7 @@ export function GeneratePanel() {
               aria-expanded={more}
               onClick={() => setMore(!more)}
             >
-              {more ? "Fewer choices" : "First and last note, velocity"}
+              {more ? "Fewer choices" : "More choices: first and last note, velocity"}
             </button>
             <Keep bars={bars} />
           </>
@@ -126,14 +125,14 @@ export function GeneratePanel() {
           max={999_999}
           onChange={(v) => set({ seed: Math.round(v) })}
         />
-        <button className="btn btn-primary btn-sm ml-auto" onClick={() => void ask(store)}>
-          Ask for ideas
+        <button className="btn btn-primary btn-sm ml-auto" onClick={() => void generate(store)}>
+          Generate
         </button>
         <button
           className="btn btn-sm px-2"
-          aria-label="Ask with a new seed"
-          title="Ask with a new seed"
-          onClick={() => void ask(store, { seed: Math.floor(Math.random() * 1_000_000) })}
+          aria-label="Generate with a new seed"
+          title="Generate with a new seed"
+          onClick={() => void generate(store, { seed: Math.floor(Math.random() * 1_000_000) })}
         >
           <Dices size={16} />
         </button>
@@ -145,24 +144,25 @@ export function GeneratePanel() {
 const laneName = (lanes: readonly { pitch: number; name: string }[], pitch: number) =>
   lanes.find((lane) => lane.pitch === pitch)?.name ?? padName(pitch);
 
-/** What stays when ideas are asked for: of the idea on trial, else of the part. */
+/** What of the current notes (or of a previewed idea) stays when ideas are generated. */
 function Keep({ bars }: { bars: number }) {
-  const locks = useIdeas((s) => s.locks);
-  const none = useSession((s) => lockedFrom(s).length === 0);
-  const trial = useSession((s) => s.trial !== null);
+  const { store } = useDesk();
+  const keep = useSession((s) => s.ideas.keep);
+  const none = useSession((s) => keptNotes(s).length === 0);
+  const previewing = useSession((s) => s.preview !== null);
   const toggle = (bar: number) =>
-    changeLocks({
-      bars: locks.bars.includes(bar) ? locks.bars.filter((b) => b !== bar) : [...locks.bars, bar],
+    changeKeep(store, {
+      bars: keep.bars.includes(bar) ? keep.bars.filter((b) => b !== bar) : [...keep.bars, bar],
     });
   return (
     <fieldset className="rounded-box flex flex-col gap-1.5 border border-base-300 px-3 pt-1 pb-2">
       <legend className="quiet px-1">
-        Keep of {trial ? "the idea on trial" : "what is there"}
+        Keep from {previewing ? "the previewed idea" : "current notes"}
       </legend>
       {(
         [
-          ["rhythm", "The rhythm", { rhythm: !locks.rhythm, pitches: false }],
-          ["pitches", "The pitches", { pitches: !locks.pitches, rhythm: false }],
+          ["rhythm", "Rhythm", { rhythm: !keep.rhythm, pitches: false }],
+          ["pitches", "Pitches", { pitches: !keep.pitches, rhythm: false }],
         ] as const
       ).map(([id, label, change]) => (
         <label key={id} className="flex h-[26px] items-center justify-between">
@@ -170,9 +170,9 @@ function Keep({ bars }: { bars: number }) {
           <input
             type="checkbox"
             className="toggle toggle-primary toggle-xs"
-            checked={locks[id]}
+            checked={keep[id]}
             disabled={none}
-            onChange={() => changeLocks(change)}
+            onChange={() => changeKeep(store, change)}
           />
         </label>
       ))}
@@ -182,11 +182,11 @@ function Keep({ bars }: { bars: number }) {
           <button
             key={bar}
             className={`figure h-[24px] w-[24px] rounded-full border text-[11px] ${
-              locks.bars.includes(bar)
+              keep.bars.includes(bar)
                 ? "border-primary bg-primary text-primary-content"
                 : "border-base-300"
             }`}
-            aria-pressed={locks.bars.includes(bar)}
+            aria-pressed={keep.bars.includes(bar)}
             aria-label={`Keep bar ${bar + 1}`}
             disabled={none}
             onClick={() => toggle(bar)}

@@ -2,9 +2,9 @@
 import { changeGrid } from "../commands/grids";
 import { ownIds } from "../commands/notes";
 import { useMemo, useState } from "react";
-import { barTicks, fitGrid, gridName, padName, partOf, trackOf, type Note } from "@/core";
+import { barTicks, fitGrid, gridName, padName, partOf, plural, trackOf, type Note } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { place } from "../session/store";
+import { currentPlace } from "../session/current";
 
 const SCOPES = ["lane", "bar", "part", "selection"] as const;
 type Scope = (typeof SCOPES)[number];
@@ -16,7 +16,7 @@ const CLEAR = 0.35;
 /** Which grid the hits fit best, how well, which fit none, and an offer to set it. */
 export function GridFitting() {
   const { store } = useDesk();
-  const part = useSession((s) => partOf(s.project, place(s)));
+  const part = useSession((s) => partOf(s.project, currentPlace(s)));
   const track = useSession((s) => trackOf(s.project, s.track));
   const pitch = useSession((s) => s.caret.pitch);
   const selection = useSession((s) => s.selection);
@@ -41,9 +41,9 @@ export function GridFitting() {
   const name = lane?.name ?? (drums ? padName(pitch) : track.name);
   const own = lane?.grid ?? part.grid;
   const clear = fit !== null && fit.fit >= CLEAR;
-  const take = () => {
-    const ids = new Set(fit!.misfits);
-    store.setState({ selection: ids, said: `${ids.size} fit no line of ${fit!.name}` });
+  const selectMisfits = () => {
+    store.getState().select(fit!.misfits);
+    store.getState().say(`${plural(fit!.misfits.length, "hit")} off ${fit!.name} selected`);
   };
   return (
     <div className="mt-2 mb-2 rounded-box border border-base-300 p-2.5" data-testid="grid-fit">
@@ -65,8 +65,8 @@ export function GridFitting() {
       {!clear ? (
         <p className="quiet mt-1.5">
           {notes.length <= 2
-            ? "Three hits at least are needed to tell."
-            : "They fit no grid clearly."}
+            ? "Three hits at least are needed to find a grid."
+            : "No grid fits clearly."}
         </p>
       ) : (
         <>
@@ -74,21 +74,21 @@ export function GridFitting() {
             <b className="figure text-[14px]">{fit.name}</b>
             <span className="quiet">
               {" "}
-              fits {Math.round(fit.fit * 100)} % of the way, {notes.length - fit.misfits.length} of{" "}
+              {Math.round(fit.fit * 100)} % fit, {notes.length - fit.misfits.length} of{" "}
               {notes.length} hits.
             </span>
           </p>
           <div className="mt-1.5 flex flex-wrap gap-1.5">
             {gridName({ ...own, swing: 50 }) === fit.name ? (
-              <span className="quiet">{name} is on it already.</span>
+              <span className="quiet">{name} has this grid already.</span>
             ) : (
               <button className="btn btn-xs" onClick={() => changeGrid(store, () => fit.grid)}>
                 Set {name} to {fit.name}
               </button>
             )}
             {fit.misfits.length > 0 && (
-              <button className="btn btn-xs" onClick={take}>
-                Select the {fit.misfits.length} that fit none
+              <button className="btn btn-xs" onClick={selectMisfits}>
+                Select {fit.misfits.length} off-grid
               </button>
             )}
           </div>

@@ -12,7 +12,8 @@ import {
   type TempoRow,
 } from "@/core";
 import { useSession } from "../session/context";
-import { heardInHand, place } from "../session/store";
+import { heardCurrent } from "../session/current";
+import { currentPlace } from "../session/current";
 import { GridFitting } from "./grid-fitting";
 import { OffGridList } from "./off-grid-list";
 
@@ -114,13 +115,13 @@ function FromMs({ tempo }: { tempo: number }) {
   );
 }
 
-/** How the lane (or line) in hand stands to its grid. */
+/** How the current lane (or line) stands to its grid. */
 function TimingOfLane() {
   const project = useSession((s) => s.project);
   const trackId = useSession((s) => s.track);
   const pitch = useSession((s) => s.caret.pitch);
-  const part = useSession((s) => (s.track ? partOf(s.project, place(s)) : null));
-  const heard = useSession((s) => (s.track ? heardInHand(s) : null));
+  const part = useSession((s) => (s.track ? partOf(s.project, currentPlace(s)) : null));
+  const heard = useSession((s) => (s.track ? heardCurrent(s) : null));
   const index = project.tracks.findIndex((t) => t.id === trackId);
   const track = project.tracks[index];
   if (!track || !part || !heard) return null;
@@ -139,9 +140,9 @@ function TimingOfLane() {
       <h3 className="mb-1 text-[13px] font-semibold">Timing of {name}</h3>
       <p className="quiet">
         {notes.length === 0
-          ? "Nothing to measure yet: put some hits on this lane."
+          ? "Nothing to measure yet: add some hits to this lane."
           : timing.off === 0
-            ? `All ${notes.length} stand on the grid.`
+            ? `All ${notes.length} are on the grid.`
             : `${timing.off} of ${notes.length} off the grid, ${average}, spread ${timing.spread.toFixed(1)} ms.`}
       </p>
       <GridFitting />

@@ -1,13 +1,13 @@
 "use client";
-import { nanoid } from "nanoid";
 import { useMemo, useState } from "react";
-import { TRANSFORMS, edits, type Params, type Project } from "@/core";
+import { TRANSFORMS, type Params } from "@/core";
+import { applyTo, resultOn } from "../commands/chain";
 import { useDesk, useSession } from "../session/context";
 import { shownFields } from "./fields";
 import { ParamControl } from "./param-control";
 import { Presets } from "./presets";
 import type { Scope } from "../commands/scopes";
-import { ShapePicture, isPictured } from "./shape-picture";
+import { ShapePicture } from "./shape-picture";
 
 interface Props {
   transform: string;
@@ -15,24 +15,7 @@ interface Props {
   onDone(): void;
 }
 
-/** What a transform would make of a scope, at once. Throws a RangeError for wrong values. */
-function done(project: Project, id: string, params: Params, scope: Scope) {
-  const idOf = () => nanoid(8);
-  const [only] = scope.places;
-  if (scope.places.length > 1 || !only) {
-    const all = edits.transformParts(project, scope.places, id, params, idOf);
-    return { project: all.project, sentence: all.sentence, fresh: [] as string[] };
-  }
-  const on = {
-    selection: scope.ids && new Set(scope.ids),
-    lane: scope.lane ?? null,
-    range: null,
-  };
-  const one = edits.transformPart(project, only, id, params, on, idOf);
-  return { project: one.project, sentence: one.effect.sentence, fresh: one.fresh };
-}
-
-/** A transform done at once, with its values set first. */
+/** A transform that is applied now, with its values set first. */
 export function NowCard({ transform: id, scope, onDone }: Props) {
   const { store } = useDesk();
   const project = useSession((s) => s.project);
@@ -41,28 +24,20 @@ export function NowCard({ transform: id, scope, onDone }: Props) {
   const fields = shownFields(id, params);
   const would = useMemo(() => {
     try {
-      return { sentence: done(project, id, params, scope).sentence, wrong: false };
+      return { sentence: resultOn(project, id, params, scope).said, wrong: false };
     } catch (error) {
       return { sentence: (error as Error).message, wrong: true };
     }
   }, [project, id, params, scope]);
 
   const apply = () => {
-    const state = store.getState();
-    let made = { sentence: "", fresh: [] as string[] };
-    state.edit(transform.label, (p) => {
-      const result = done(p, id, params, scope);
-      made = result;
-      return result.project;
-    });
-    const selection = scope.ids ? new Set([...scope.ids, ...made.fresh]) : state.selection;
-    store.setState({ said: made.sentence, selection });
+    applyTo(store, id, params, scope);
     onDone();
   };
 
   return (
     <section
-      aria-label={`${transform.label} at once`}
+      aria-label={`Apply ${transform.label}`}
       className="rounded-box flex flex-col gap-1 border border-primary bg-base-100 px-3 py-2.5 text-[12px]"
     >
       <h3 className="text-[13px] font-semibold">
@@ -78,7 +53,7 @@ export function NowCard({ transform: id, scope, onDone }: Props) {
           onChange={(value) => setParams({ ...params, [name]: value })}
         />
       ))}
-      {isPictured(id) && !would.wrong && <ShapePicture transform={id} params={params} />}
+      {transform.picture && !would.wrong && <ShapePicture transform={id} params={params} />}
       <Presets
         transform={id}
         params={params}
@@ -92,10 +67,10 @@ export function NowCard({ transform: id, scope, onDone }: Props) {
       </p>
       <div className="mt-1 flex gap-2">
         <button className="btn btn-sm flex-1" onClick={onDone}>
-          Not now
+          Cancel
         </button>
         <button className="btn btn-primary btn-sm flex-1" disabled={would.wrong} onClick={apply}>
-          Do it
+          Apply
         </button>
       </div>
     </section>

@@ -1,6 +1,6 @@
 "use client";
 import { formatPosition, padName, pitchName, ticksToMs, trackOf } from "@/core";
-import { offGridHits, takeNote } from "../commands/walking";
+import { offGridHits, selectNote } from "../commands/walking";
 import { useDesk, useSession } from "../session/context";
 
 /** As many as can be read; the keys walk through all. */
@@ -30,7 +30,7 @@ export function OffGridList() {
               className={`figure flex min-h-6 w-full items-center gap-2 rounded px-1 text-left text-[11px] hover:bg-base-200 ${
                 state.selection.has(note.id) ? "bg-primary/10 font-semibold" : ""
               }`}
-              onClick={() => takeNote(store, note)}
+              onClick={() => selectNote(store, note)}
             >
               <span className="w-20 truncate font-sans">{nameOf(note.pitch)}</span>
               <span className="flex-1">{formatPosition(note.start, state.project.metre)}</span>

@@ -16,6 +16,7 @@ import { useRef, useState } from "react";
 import { SAMPLE_TYPES, droppedFile, putSample } from "../commands/sample";
 import { panText, parsePan } from "../controls/pan-text";
 import { SliderField } from "../controls/slider-field";
+import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
 import { Waveform, useSource } from "./waveform";
 
@@ -32,11 +33,16 @@ const OF_PAD: Partial<Record<PadField, string>> = {
   start: "Start of the sound",
 };
 
-/** How the pad of the lane in hand sounds: its source, and everything done to it. */
+/** How the pad of the current lane sounds: its source, and everything done to it. */
 export function PadEditor({ track, kit }: { track: Track; kit: string }) {
   const { store, engine } = useDesk();
   const pitch = useSession((s) => s.caret.pitch);
   const picker = useRef<HTMLInputElement>(null);
+  const pitchField = useRef<HTMLInputElement>(null);
+  useCalled("pad-pitch", () => {
+    pitchField.current?.focus();
+    pitchField.current?.select();
+  });
   const [over, setOver] = useState(false);
   const whole = track.kit ?? PLAIN_KIT;
   const pad = padShapeOf(track.kit, pitch);
@@ -44,7 +50,7 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
   const name = track.lanes.find((lane) => lane.pitch === pitch)?.name ?? padName(pitch);
 
   const shape = (label: string, change: Partial<PadShape>, group?: string) =>
-    store.getState().edit(label, (p) => edits.changePad(p, track.id, pitch, change), group);
+    store.getState().edit(label, (p) => edits.changePad(p, track.id, pitch, change), { group });
   const hear = (velocity: number) => void engine.audition(track.id, pitch, velocity, 0.5);
   const take = (file: File | null | undefined) => {
     if (file) void putSample(store, track.id, pitch, file);
@@ -60,6 +66,7 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
     return (
       <SliderField
         key={key}
+        {...(key === "tune" && { inputRef: pitchField })}
         label={label}
         shown={range.label}
         labelWidth="w-[76px]"
@@ -99,9 +106,9 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
         <button
           className="quiet min-h-6 underline underline-offset-2 disabled:opacity-50"
           disabled={JSON.stringify(pad) === JSON.stringify(plain)}
-          onClick={() => shape("Plain pad", plain)}
+          onClick={() => shape("Reset pad", plain)}
         >
-          As the kit has it
+          Reset pad
         </button>
       </div>
       <Waveform
@@ -171,7 +178,7 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
 }
 
 function shown(key: PadField, value: number): string {
-  if (key === "decay" && value === 0) return "as it is";
+  if (key === "decay" && value === 0) return "natural";
   if (key === "choke") return value === 0 ? "none" : `group ${value}`;
   if (key === "level") return `${value.toFixed(1)} dB`;
   if (key === "cutoff") return value >= 1000 ? `${(value / 1000).toFixed(2)} kHz` : `${value} Hz`;

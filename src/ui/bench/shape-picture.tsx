@@ -3,33 +3,20 @@ import { useMemo } from "react";
 import { TRANSFORMS, barTicks, makeNote, sortNotes, type Note, type Params } from "@/core";
 import { useSession } from "../session/context";
 
-/** What each pictured transform is shown on, and how much time of it is seen, in ticks. */
-const SHOWN: Readonly<
-  Record<string, { notes: readonly number[]; window: (bar: number) => number }>
-> = {
-  strum: { notes: [60, 64, 67, 71], window: () => 480 },
-  arpeggiate: { notes: [60, 64, 67], window: (bar) => bar },
-  split: { notes: [60], window: (bar) => bar },
-};
-
-export const isPictured = (transform: string) => transform in SHOWN;
-
 const [WIDTH, HEIGHT, PAD] = [264, 44, 6];
 
-/** The shape of a strum, an arpeggio or a split on held notes, with these values at this tempo. */
+/** What a transform that has a picture makes of held notes, with these values at this tempo. */
 export function ShapePicture({ transform, params }: { transform: string; params: Params }) {
   const tempo = useSession((s) => s.project.tempo);
   const metre = useSession((s) => s.project.metre);
   const picture = useMemo(() => {
-    const { notes, window } = SHOWN[transform]!;
+    const { pitches, ticks } = TRANSFORMS[transform]!.picture!;
     const bar = barTicks(metre);
-    const chord = notes.map((pitch, i) =>
+    const chord = pitches.map((pitch, i) =>
       makeNote({ id: `p${i}`, start: 0, length: bar, pitch, velocity: 96 }),
     );
     const after = TRANSFORMS[transform]!.apply(chord, params, { tempo, metre }).notes;
-    const last = after.reduce((most, note) => Math.max(most, note.start), 0);
-    // A strum that is longer than the window is seen whole.
-    const span = Math.max(window(bar), transform === "strum" ? last * 1.15 : 0);
+    const span = ticks(bar, after);
     return { notes: sortNotes(after), span };
   }, [transform, params, tempo, metre]);
 

@@ -2,30 +2,25 @@
 import { SOUNDS, soundOf } from "@/audio/sounds";
 import { KIT_RANGES, LIMITS, PLAIN_KIT, edits, type Track } from "@/core";
 import { ChevronLeft, ChevronRight, Volume2 } from "lucide-react";
-import { stepKit } from "../commands/tracks";
+import { deleteTrack, stepKit } from "../commands/tracks";
+import { Choice } from "../controls/choice";
 import { panText, parsePan } from "../controls/pan-text";
 import { SliderField } from "../controls/slider-field";
 import { useDesk, useSession } from "../session/context";
 import { PadEditor } from "./pad-editor";
 
-/** Sound, level and pan of the track in hand. Changing the sound never touches the notes. */
+/** Sound, level and pan of the current track. Changing the sound never touches the notes. */
 export function SoundPanel() {
   const { store, engine } = useDesk();
   const track = useSession((s) => s.project.tracks.find((t) => t.id === s.track));
   const pitch = useSession((s) => s.caret.pitch);
   if (!track) return <p className="quiet p-4">Add a track first, on the left.</p>;
   const change = (label: string, part: Parameters<typeof edits.changeTrack>[2], group?: string) =>
-    store.getState().edit(label, (p) => edits.changeTrack(p, track.id, part), group);
+    store.getState().edit(label, (p) => edits.changeTrack(p, track.id, part), { group });
   const hear = () => void engine.audition(track.id, pitch, 104, 0.5);
   const choose = (sound: string) => {
     change("Sound", { sound });
     if (!store.getState().playing) hear();
-  };
-  const remove = () => {
-    store.getState().edit(`Remove ${track.name}`, (p) => edits.removeTrack(p, track.id));
-    const first = store.getState().project.tracks[0];
-    if (first) store.getState().takeTrack(first.id);
-    else store.setState({ track: "" });
   };
   return (
     <div className="flex flex-col gap-3 overflow-y-auto p-3.5 text-[12px]">
@@ -41,7 +36,7 @@ export function SoundPanel() {
       )}
       {track.kind === "melody" && (
         <button className="btn btn-sm gap-2 self-start" onClick={hear}>
-          <Volume2 size={15} /> Hear it
+          <Volume2 size={15} /> Preview
         </button>
       )}
       <h3 className="px-2.5 text-[13px] font-semibold">Track</h3>
@@ -69,8 +64,11 @@ export function SoundPanel() {
         parse={parsePan}
         onChange={(pan) => change("Pan", { pan: pan / 100 }, `pan-${track.id}`)}
       />
-      <button className="btn btn-sm btn-ghost self-start text-error" onClick={remove}>
-        Remove this track
+      <button
+        className="btn btn-sm btn-ghost self-start text-error"
+        onClick={() => deleteTrack(store, track.id)}
+      >
+        Delete track
       </button>
     </div>
   );
@@ -82,24 +80,23 @@ interface ChoiceProps {
 
 function SoundChoice({ track, onSound }: ChoiceProps & { onSound(id: string): void }) {
   return (
-    <div role="radiogroup" aria-label="Sound" className="flex flex-col gap-1.5">
-      {SOUNDS.filter((sound) => sound.kind === track.kind).map((sound) => {
-        const on = soundOf(track).id === sound.id;
-        return (
-          <button
-            key={sound.id}
-            role="radio"
-            aria-checked={on}
-            className={`rounded-box border px-3 py-2 text-left ${on ? "border-primary bg-primary/10" : "border-base-300 hover:border-base-content"}`}
-            onClick={() => onSound(sound.id)}
-          >
-            <span className="quiet float-right">{sound.category}</span>
+    <Choice
+      label="Sound"
+      className="flex flex-col gap-1.5"
+      optionClass="rounded-box border-base-300 px-3 py-2 text-left"
+      value={soundOf(track).id}
+      options={SOUNDS.filter((sound) => sound.kind === track.kind).map((sound) => ({
+        value: sound.id,
+        shown: (
+          <>
+            <span className="quiet float-right font-normal">{sound.category}</span>
             <span className="text-[13px] font-semibold">{sound.label}</span>
-            <span className="quiet block">{sound.about}</span>
-          </button>
-        );
-      })}
-    </div>
+            <span className="quiet block font-normal">{sound.about}</span>
+          </>
+        ),
+      }))}
+      onChange={onSound}
+    />
   );
 }
 
@@ -113,8 +110,8 @@ function KitChoice({ track, onKit }: ChoiceProps & { onKit(id: string): void }) 
       <div className="flex gap-1">
         <button
           className="btn btn-sm px-2"
-          aria-label="Kit before"
-          title="Kit before (shift J)"
+          aria-label="Previous kit"
+          title="Previous kit (shift J)"
           onClick={() => stepKit(store, -1)}
         >
           <ChevronLeft size={15} />
@@ -155,7 +152,7 @@ function WholeKit({ track }: ChoiceProps) {
       .edit(
         `Kit ${KIT_RANGES[field].label.toLowerCase()}`,
         (p) => edits.changeKit(p, track.id, { [field]: value }),
-        `kit-${track.id}-${field}`,
+        { group: `kit-${track.id}-${field}` },
       );
   return (
     <section aria-label="Whole kit" className="flex flex-col gap-1.5 px-2.5">

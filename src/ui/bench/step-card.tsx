@@ -5,12 +5,12 @@ import { ArrowDown, ArrowUp, GripVertical, X } from "lucide-react";
 import { useState } from "react";
 import { TRANSFORMS, edits, type ChainStep, type Effect, type Place, type Project } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { place } from "../session/store";
+import { currentPlace } from "../session/current";
 import { shownFields } from "./fields";
 import { ParamControl } from "./param-control";
 import { Presets } from "./presets";
 import { placesOfStep } from "../commands/scopes";
-import { ShapePicture, isPictured } from "./shape-picture";
+import { ShapePicture } from "./shape-picture";
 
 /** How many parameters a card shows before the rest is unfolded. */
 const MAIN = 3;
@@ -28,7 +28,7 @@ interface Props {
 export function StepCard({ step, index, count, effect, scope }: Props) {
   const { store } = useDesk();
   const [unfolded, setUnfolded] = useState(false);
-  const comparing = useSession((s) => s.comparing);
+  const bypassed = useSession((s) => s.bypassed);
   const transform = TRANSFORMS[step.transform]!;
   const params = { ...transform.defaults, ...step.params };
   const fields = shownFields(step.transform, params);
@@ -45,18 +45,19 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
     state.edit(
       label,
       everywhere((p, at) => edits.changeStep(p, at, step.id, change)),
-      group,
+      { group },
     );
   };
   const move = (to: number) => {
     const state = store.getState();
-    state.edit("Reorder", (p) => edits.moveStep(p, place(state), step.id, to));
+    state.edit("Reorder", (p) => edits.moveStep(p, currentPlace(state), step.id, to));
   };
   const remove = () => {
     const state = store.getState();
     state.edit(
-      `Remove ${transform.label}`,
-      everywhere((p, at) => edits.removeStep(p, at, step.id)),
+      `Delete ${transform.label} card`,
+      everywhere((p, at) => edits.deleteStep(p, at, step.id)),
+      { said: `${transform.label} deleted from the chain` },
     );
   };
 
@@ -103,7 +104,7 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
         </button>
         <button
           className="btn btn-ghost btn-xs px-1"
-          aria-label={`Remove ${transform.label}`}
+          aria-label={`Delete ${transform.label}`}
           onClick={remove}
         >
           <X size={13} />
@@ -141,7 +142,7 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
           </button>
         )}
       </div>
-      {isPictured(step.transform) && <ShapePicture transform={step.transform} params={params} />}
+      {transform.picture && <ShapePicture transform={step.transform} params={params} />}
       <Presets
         transform={step.transform}
         params={params}
@@ -150,11 +151,7 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
         }
       />
       <p className="figure quiet mt-1.5 text-[11px] leading-snug" data-testid="effect">
-        {comparing
-          ? "Left out while comparing"
-          : step.on
-            ? (effect?.sentence ?? "")
-            : "Switched off"}
+        {bypassed ? "Bypassed" : step.on ? (effect?.sentence ?? "") : "Switched off"}
       </p>
     </li>
   );

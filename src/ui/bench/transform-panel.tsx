@@ -8,7 +8,6 @@ import {
   type DragEndEvent,
 } from "@dnd-kit/core";
 import { SortableContext, verticalListSortingStrategy } from "@dnd-kit/sortable";
-import { nanoid } from "nanoid";
 import { useState } from "react";
 import {
   TRANSFORMS,
@@ -17,16 +16,19 @@ import {
   padName,
   partOf,
   patternOf,
+  plural,
   trackOf,
   type ChainStep,
 } from "@/core";
 import { useDesk, useWork } from "../session/context";
-import { place } from "../session/store";
+import { currentPlace } from "../session/current";
 import { NowCard } from "./now-card";
+import { addToChain, linkedPlaces, writeChain } from "../commands/chain";
+import { Choice } from "../controls/choice";
 import { placesOfStep, scopesOf, type ScopeKind } from "../commands/scopes";
 import { StepCard } from "./step-card";
 
-/** The chain of the part in hand, and what can be added to it. */
+/** The chain of the current part, and what can be added to it. */
 export function TransformPanel() {
   const { store } = useDesk();
   const state = useWork();
@@ -39,7 +41,7 @@ export function TransformPanel() {
   if (!state.track) return <p className="quiet p-4">Add a track first, on the left.</p>;
 
   const track = trackOf(state.project, state.track);
-  const part = partOf(state.project, place(state));
+  const part = partOf(state.project, currentPlace(state));
   const scopes = scopesOf(state, part);
   const scope = scopes.find((s) => s.kind === wanted) ?? scopes[0]!;
   const { effects } = heardPart(
@@ -50,51 +52,25 @@ export function TransformPanel() {
   );
 
   const add = (id: string) => {
-    const step = {
-      id: nanoid(8),
-      transform: id,
-      on: true,
-      params: { ...TRANSFORMS[id]!.defaults },
-      scope: scope.ids,
-      ...(scope.lane !== undefined && { lane: scope.lane }),
-    };
-    // Put on several parts it is one step still: its values change in all of them.
-    edit(`Add ${TRANSFORMS[id]!.label}`, (p) =>
-      scope.places.reduce((all, at) => edits.addStep(all, at, step), p),
-    );
+    addToChain(store, id, scope);
     setAdding(false);
   };
-  // Parts that share a step with this one are written with it.
-  const linked = [
-    place(state),
-    ...part.chain
-      .flatMap((step) => placesOfStep(state.project, step.id))
-      .filter((at) => at.pattern !== state.pattern || at.track !== state.track),
-  ].filter(
-    (at, i, all) => all.findIndex((b) => b.pattern === at.pattern && b.track === at.track) === i,
-  );
+  const linked = linkedPlaces(state);
   const empty = part.chain.length === 0;
   const choosing = adding || empty;
-  const write = () => {
-    const name =
-      part.chain.length === 1 ? TRANSFORMS[part.chain[0]!.transform]!.label : "the chain";
-    edit(`Write ${name} to notes`, (p) => linked.reduce((all, at) => edits.writeChain(all, at), p));
-    store.setState({ selection: new Set(), said: "Written to notes" });
-  };
-  const compare = (comparing: boolean) => store.setState({ comparing });
+  const bypass = (bypassed: boolean) => store.getState().setHearing({ bypassed });
   const scopeName = (step: ChainStep) => {
     if (step.lane !== undefined) {
       return track.lanes.find((l) => l.pitch === step.lane)?.name ?? padName(step.lane);
     }
     const shared = placesOfStep(state.project, step.id).length;
     if (!step.scope) return shared > 1 ? `${shared} parts` : "all";
-    const { length } = step.scope;
-    return `${length} ${track.kind === "drums" ? "hit" : "note"}${length === 1 ? "" : "s"}`;
+    return plural(step.scope.length, track.kind === "drums" ? "hit" : "note");
   };
   const drop = ({ active, over }: DragEndEvent) => {
     const to = part.chain.findIndex((step) => step.id === over?.id);
     if (to < 0 || active.id === over?.id) return;
-    edit("Reorder", (p) => edits.moveStep(p, place(state), String(active.id), to));
+    edit("Reorder", (p) => edits.moveStep(p, currentPlace(state), String(active.id), to));
   };
 
   return (
@@ -144,25 +120,25 @@ export function TransformPanel() {
                 ))}
               </select>
             </label>
-            <div role="radiogroup" aria-label="How" className="grid grid-cols-2 gap-1 text-[12px]">
-              {(
-                [
-                  [false, "As a card", "A card in the chain: its values can be changed later"],
-                  [true, "At once", "Changes the notes themselves, with values set first"],
-                ] as const
-              ).map(([once, label, title]) => (
-                <button
-                  key={label}
-                  role="radio"
-                  aria-checked={atOnce === once}
-                  title={title}
-                  className={`h-[26px] rounded-lg border ${atOnce === once ? "border-primary bg-primary/15 font-semibold" : "border-base-300 hover:border-base-content"}`}
-                  onClick={() => setAtOnce(once)}
-                >
-                  {label}
-                </button>
-              ))}
-            </div>
+            <Choice
+              label="How"
+              className="grid grid-cols-2 gap-1"
+              optionClass="h-7 border-base-300"
+              value={atOnce ? "now" : "chain"}
+              options={[
+                {
+                  value: "chain",
+                  shown: "Add to chain",
+                  title: "A card in the chain: its values can be changed later",
+                },
+                {
+                  value: "now",
+                  shown: "Apply now",
+                  title: "Changes the notes themselves, with values set first",
+                },
+              ]}
+              onChange={(how) => setAtOnce(how === "now")}
+            />
             <ul className="flex flex-col" aria-label="Transforms">
               {Object.entries(TRANSFORMS).map(([id, transform]) => (
                 <li key={id}>
@@ -191,18 +167,18 @@ export function TransformPanel() {
         <div className="flex gap-2 border-t border-base-300 p-3.5">
           <button
             className="btn btn-sm flex-1 select-none"
-            title="Hold to hear and see the notes without the chain"
-            onPointerDown={() => compare(true)}
-            onPointerUp={() => compare(false)}
-            onPointerLeave={() => state.comparing && compare(false)}
-            onKeyDown={(event) => (event.key === " " || event.key === "Enter") && compare(true)}
-            onKeyUp={() => compare(false)}
-            onBlur={() => state.comparing && compare(false)}
+            title="Hold to bypass the chain: hear and see the notes without it"
+            onPointerDown={() => bypass(true)}
+            onPointerUp={() => bypass(false)}
+            onPointerLeave={() => state.bypassed && bypass(false)}
+            onKeyDown={(event) => (event.key === " " || event.key === "Enter") && bypass(true)}
+            onKeyUp={() => bypass(false)}
+            onBlur={() => state.bypassed && bypass(false)}
           >
-            Compare before
+            Bypass (hold)
           </button>
-          <button className="btn btn-primary btn-sm flex-1" onClick={write}>
-            {linked.length > 1 ? `Write in ${linked.length} parts` : "Write to notes"}
+          <button className="btn btn-primary btn-sm flex-1" onClick={() => writeChain(store)}>
+            {linked.length > 1 ? `Write in ${plural(linked.length, "part")}` : "Write to notes"}
           </button>
         </div>
       )}

@@ -80,12 +80,12 @@ export function Waveform({ source, pad, whole, onShape, onHear }: Props) {
       const tall = Math.max(1, (high - low) * middle * 0.92 * left);
       ctx.fillRect(x, middle - high * middle * 0.92 * left, 1, tall);
     });
-    ctx.fillStyle = inks.chosen;
+    ctx.fillStyle = inks.selected;
     ctx.fillRect(Math.max(0, Math.min(width - 2, startX - 1)), 0, 2, HEIGHT);
     ctx.beginPath();
     ctx.moveTo(startX, 2);
     ctx.lineTo(Math.min(endX, width - 1), HEIGHT - 3);
-    ctx.strokeStyle = inks.chosen;
+    ctx.strokeStyle = inks.selected;
     ctx.lineWidth = 1.2;
     ctx.setLineDash([3, 3]);
     ctx.stroke();

@@ -20,19 +20,18 @@ interface Props {
   /** The chord that stands there, or null for a new one. */
   mark: ChordMark | null;
   start: number;
-  left: number;
   onPut(mark: ChordMark): void;
-  onRemove(id: string): void;
+  onDelete(id: string): void;
   /** Left out where the track in hand takes no notes of a chord. */
   onHold?(mark: ChordMark): void;
   onClose(): void;
 }
 
-const INVERSIONS = ["Root below", "1st inversion", "2nd inversion", "3rd inversion"];
+const INVERSIONS = ["Root position", "1st inversion", "2nd inversion", "3rd inversion"];
 const HELP = "Type a name such as Dm7 or F/A, or a degree such as 2, 2 7 or V7.";
 
 /** Name, degree, inversion and spread of one chord of the line. */
-export function ChordEditor({ mark, start, left, onPut, onRemove, onHold, onClose }: Props) {
+export function ChordEditor({ mark, start, onPut, onDelete, onHold, onClose }: Props) {
   const desk = useDesk();
   const key = useSession((s) => s.project.key);
   const metre = useSession((s) => s.project.metre);
@@ -47,7 +46,7 @@ export function ChordEditor({ mark, start, left, onPut, onRemove, onHold, onClos
     onPut(next);
     if (!desk.store.getState().playing) hearChord(desk, next);
   };
-  const take = (name: string) => {
+  const choose = (name: string) => {
     setWrong("");
     setText(chordText(name));
     put({ name, inversion: 0 });
@@ -56,20 +55,14 @@ export function ChordEditor({ mark, start, left, onPut, onRemove, onHold, onClos
     const name = readChord(text, key);
     if (name === null) setWrong(`“${text}” is no chord. ${HELP}`);
     else {
-      take(name);
+      choose(name);
       onClose();
     }
   };
   const degrees = [1, 2, 3, 4, 5, 6, 7].map((d) => chordOnDegree(key, d, sevenths ? 4 : 3));
 
   return (
-    <div
-      role="dialog"
-      aria-label="Chord"
-      className="rounded-box absolute top-[34px] z-30 flex w-[330px] flex-col gap-2 border border-base-300 bg-base-100 p-3 shadow-lg"
-      style={{ left }}
-      onKeyDown={(event) => event.key === "Escape" && onClose()}
-    >
+    <>
       <form
         className="flex items-center gap-2"
         onSubmit={(event) => {
@@ -88,7 +81,7 @@ export function ChordEditor({ mark, start, left, onPut, onRemove, onHold, onClos
           value={text}
           onChange={(event) => setText(event.target.value)}
         />
-        <button className="btn btn-primary btn-sm">Put</button>
+        <button className="btn btn-primary btn-sm">{mark ? "Change" : "Add"}</button>
       </form>
       {wrong && (
         <p role="alert" className="text-error">
@@ -119,7 +112,7 @@ export function ChordEditor({ mark, start, left, onPut, onRemove, onHold, onClos
                         : "border-base-300 hover:border-base-content"
                     }`}
                     aria-label={`Degree ${i + 1}, ${name}`}
-                    onClick={() => take(name)}
+                    onClick={() => choose(name)}
                   >
                     <span className="quiet figure mr-1 text-[10px]">{i + 1}</span>
                     {chordText(name)}
@@ -156,10 +149,10 @@ export function ChordEditor({ mark, start, left, onPut, onRemove, onHold, onClos
           {onHold && (
             <button
               className="btn btn-xs h-[24px] min-h-0 px-1.5"
-              title="Put this chord alone as held notes on the track in hand"
+              title="Add this chord alone as held notes to the current track"
               onClick={() => onHold(mark)}
             >
-              Hold it
+              Add as notes
             </button>
           )}
           <button
@@ -173,20 +166,20 @@ export function ChordEditor({ mark, start, left, onPut, onRemove, onHold, onClos
         </div>
       )}
       <div className="flex justify-between">
-        <button className="btn btn-ghost btn-xs" onClick={() => take("")}>
-          No chord from here
+        <button className="btn btn-ghost btn-xs" onClick={() => choose("")}>
+          No chord (N.C.)
         </button>
         {mark && (
           <button
             className="btn btn-ghost btn-xs gap-1"
-            aria-label="Remove the chord"
-            title="Take it out: the chord before holds on"
-            onClick={() => onRemove(mark.id)}
+            aria-label="Delete the chord"
+            title="Delete it: the previous chord holds on"
+            onClick={() => onDelete(mark.id)}
           >
-            <Trash2 size={13} /> Remove
+            <Trash2 size={13} /> Delete
           </button>
         )}
       </div>
-    </div>
+    </>
   );
 }

@@ -1,6 +1,6 @@
 "use client";
 import { nanoid } from "nanoid";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import {
   barTicks,
   beatTicks,
@@ -8,20 +8,18 @@ import {
   edits,
   patternOf,
   patternTicks,
+  plural,
   trackOf,
   type ChordMark,
 } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { place } from "../session/store";
-import { useDismiss } from "../controls/use-dismiss";
+import { currentPlace } from "../session/current";
+import { Popover } from "../controls/popover";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { useTimeView } from "../session/time-view";
 import { tickOf, xOf } from "../geometry/view";
 import { ChordEditor } from "./chord-editor";
 import { lowOf } from "../commands/hear-chord";
-
-/** Width of the chord's dialog. */
-const EDITOR = 330;
 
 /** The chords of the pattern over its bars: click a beat to put one, click one to change it. */
 export function ChordLine() {
@@ -37,9 +35,7 @@ export function ChordLine() {
   const time = useTimeView(width, total);
   const view = { ...time, height: 0, top: 0 };
   const [open, setOpen] = useState<{ id: string | null; start: number } | null>(null);
-  const root = useRef<HTMLDivElement>(null);
   const close = () => setOpen(null);
-  useDismiss(root, open !== null, close);
   const spans = edits.chordSpans(project, pattern);
   // It stays while drums are in hand: a sheet that moved under the pointer would spoil a drag.
   if (spans.length === 0 && project.tracks.every((t) => t.kind === "drums")) return null;
@@ -47,36 +43,40 @@ export function ChordLine() {
   const beat = beatTicks(project.metre);
   const put = (mark: ChordMark) => {
     const { edit } = store.getState();
-    edit("Chord", (p) => edits.putChords(p, patternId, [mark]), `chord-${mark.id}`);
+    edit("Chord", (p) => edits.putChords(p, patternId, [mark]), { group: `chord-${mark.id}` });
     setOpen({ id: mark.id, start: mark.start });
   };
   const remove = (id: string) => {
-    store.getState().edit("Remove the chord", (p) => edits.removeChord(p, patternId, id));
+    store
+      .getState()
+      .edit("Delete chord", (p) => edits.deleteChord(p, patternId, id), { said: "Chord deleted" });
     close();
   };
   const fromNotes = () => {
     const state = store.getState();
     const bar = barTicks(project.metre);
-    const found = edits.detectChords(project, place(state), bar, () => nanoid(8));
-    const said = `${found.length} chord${found.length === 1 ? "" : "s"} found in the notes`;
-    store.setState({ said });
-    if (found.length === 0) return;
-    state.edit("Chords from the notes", (p) => edits.putChords(p, patternId, found));
+    const found = edits.detectChords(project, currentPlace(state), bar, () => nanoid(8));
+    const said = `${plural(found.length, "chord")} found in the notes`;
+    state.edit("Chords from notes", (p) => edits.putChords(p, patternId, found), { said });
   };
   const hold = () => {
     const state = store.getState();
     const track = trackOf(project, state.track);
     const how = { low: lowOf(track), velocity: 84, idOf: () => nanoid(8) };
-    state.edit(`Hold the chords on ${track.name}`, (p) => edits.holdChords(p, place(state), how));
-    store.setState({ selection: new Set(), said: `Chords are held on ${track.name}` });
+    state.edit(
+      `Add chords to ${track.name}`,
+      (p) => edits.holdChords(p, currentPlace(state), how),
+      { selection: [], said: `Chords added as notes to ${track.name}` },
+    );
   };
   const holdOne = (mark: ChordMark) => {
     const state = store.getState();
     const how = { low: lowOf(trackOf(project, state.track)), velocity: 84 };
-    state.edit(`Hold ${mark.name}`, (p) =>
-      edits.holdChord(p, place(state), mark.id, { ...how, idOf: () => nanoid(8) }),
+    state.edit(
+      `Add ${mark.name} as notes`,
+      (p) => edits.holdChord(p, currentPlace(state), mark.id, { ...how, idOf: () => nanoid(8) }),
+      { said: `${chordText(mark.name)} added as notes` },
     );
-    store.setState({ said: `${chordText(mark.name)} is held` });
   };
   const openAt = (tick: number) => {
     const start = Math.max(0, Math.floor(tick / beat) * beat);
@@ -86,7 +86,6 @@ export function ChordLine() {
 
   return (
     <div
-      ref={root}
       role="group"
       aria-label="Chord line"
       className="relative z-20 flex h-[32px] shrink-0 border-b border-base-300 bg-base-100 text-[12px]"
@@ -97,18 +96,18 @@ export function ChordLine() {
           <>
             <button
               className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
-              title="Name the chord of each bar of the track in hand"
+              title="Name the chord of each bar from the notes of the current track"
               onClick={fromNotes}
             >
               From notes
             </button>
             <button
               className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
-              title="Put the chords as held notes on the track in hand"
+              title="Add the chords as held notes to the current track"
               disabled={spans.length === 0}
               onClick={hold}
             >
-              Hold
+              Add as notes
             </button>
           </>
         )}
@@ -116,8 +115,8 @@ export function ChordLine() {
       <div className="relative min-w-0 flex-1 overflow-hidden">
         <button
           className="absolute inset-0 cursor-copy"
-          aria-label="Put a chord"
-          title="Click a beat to put a chord there"
+          aria-label="Add a chord"
+          title="Click a beat to add a chord there"
           onClick={(event) => {
             const { left } = event.currentTarget.getBoundingClientRect();
             // By the keyboard there is no place: the chord goes to the caret's beat.
@@ -148,26 +147,36 @@ export function ChordLine() {
                 aria-label={`Chord ${mark.name || "none"}`}
                 onClick={() => setOpen({ id: mark.id, start: mark.start })}
               >
-                {mark.name ? chordText(mark.name) : <span className="quiet">no chord</span>}
+                {mark.name ? chordText(mark.name) : <span className="quiet">N.C.</span>}
               </button>
             </span>
           );
         })}
       </div>
-      {open && (
-        <ChordEditor
-          key={open.start}
-          mark={spans.find(({ mark }) => mark.id === open.id)?.mark ?? null}
-          start={open.start}
-          left={
-            HEADER_WIDTH + Math.min(Math.max(0, xOf(view, open.start)), Math.max(0, width - EDITOR))
-          }
-          onPut={put}
-          onRemove={remove}
-          {...(melodic && { onHold: holdOne })}
-          onClose={close}
-        />
-      )}
+      <Popover
+        label="Chord"
+        open={open !== null}
+        onOpenChange={(next) => !next && close()}
+        className="w-[330px] gap-2 p-3"
+        anchor={
+          <span
+            className="pointer-events-none absolute bottom-0 h-0 w-0"
+            style={{ left: HEADER_WIDTH + Math.max(0, open ? xOf(view, open.start) : 0) }}
+          />
+        }
+      >
+        {open && (
+          <ChordEditor
+            key={open.start}
+            mark={spans.find(({ mark }) => mark.id === open.id)?.mark ?? null}
+            start={open.start}
+            onPut={put}
+            onDelete={remove}
+            {...(melodic && { onHold: holdOne })}
+            onClose={close}
+          />
+        )}
+      </Popover>
     </div>
   );
 }

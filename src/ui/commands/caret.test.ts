@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { createProject, partOf } from "@/core";
-import { createSession, place } from "../session/store";
+import { currentPlace } from "../session/current";
+import { createSession } from "../session/store";
 import { describeCaret, moveCaret, toggleAtCaret } from "./caret";
-import { nudgeChosen } from "./selected";
+import { nudgeSelected } from "./selected";
 import { transformNow } from "./transforming";
 import { walk } from "./walking";
 
@@ -16,22 +17,22 @@ function setUp(project = createProject({ bars: 2 })) {
 describe("the keyboard", () => {
   it("moves the caret along the lane's own grid, puts hits, rolls and nudges them, and says so", () => {
     const { store, notes } = setUp();
-    store.getState().takeTrack("drums", 42);
+    store.getState().setTrack("drums", 42);
     moveCaret(store, 1, 0);
     moveCaret(store, 1, 0);
     expect(store.getState().caret.tick).toBe(480);
     toggleAtCaret(store);
     expect(store.getState().said).toBe("Closed hat, 1.1.3, velocity 96");
-    transformNow(store, "roll", { count: 3 }, "Roll");
+    transformNow(store, "roll", { count: 3 }, { label: "Roll" });
     expect(notes().map((n) => [n.start, n.length])).toEqual([
       [480, 80],
       [560, 80],
       [640, 80],
     ]);
-    nudgeChosen(store, { ticks: -1 });
+    nudgeSelected(store, { ticks: -1 });
     expect(notes().map((n) => n.start)).toEqual([479, 559, 639]);
     walk(store, 1);
-    transformNow(store, "roll", { count: 2 }, "Roll");
+    transformNow(store, "roll", { count: 2 }, { label: "Roll" });
     expect(notes()).toHaveLength(4);
     expect(new Set(notes().map((n) => n.id)).size).toBe(4);
     moveCaret(store, 0, -99);
@@ -44,6 +45,6 @@ describe("the keyboard", () => {
     expect(store.getState().caret.tick).toBeLessThan(3840);
     for (let i = 0; i < 80; i++) moveCaret(store, -1, 0);
     expect(store.getState().caret.tick).toBe(0);
-    expect(place(store.getState())).toEqual(DRUMS);
+    expect(currentPlace(store.getState())).toEqual(DRUMS);
   });
 });

@@ -1,10 +1,8 @@
-import type { Desk } from "../session/desk";
 import {
   edits,
   formatPosition,
   lineAt,
   nearestLine,
-  partOf,
   patternOf,
   patternTicks,
   pitchName,
@@ -13,14 +11,24 @@ import {
 } from "@/core";
 import { cellOf, noteInCell } from "../geometry/cells";
 import { layOut, type Row } from "../geometry/layout";
-import { place, type Session, type SessionStore } from "../session/store";
+import { currentPart, currentPlace } from "../session/current";
+import type { Caret } from "../session/selected";
+import type { Session, SessionStore } from "../session/store";
 import { GHOST, newNote } from "./notes";
-export function rowInHand(state: Session): Row | null {
-  const { project, pattern, open, track, caret } = state;
-  if (!track) return null;
-  const layout = layOut(project, pattern, new Set([...open, track]), state.allRows);
+
+/** The rows of the current track as they lie on the sheet, and the pattern's length in ticks. */
+function rowsOf({ project, pattern, open, track, allRows }: Session) {
+  const layout = layOut(project, pattern, new Set([...open, track]), allRows);
   const rows = layout.blocks.find((block) => block.track.id === track)?.rows ?? [];
-  return rows.find((row) => row.pitch === caret.pitch) ?? nearestRow(rows, caret.pitch);
+  return { rows, total: layout.total };
+}
+
+/** The row the caret stands in, or the nearest there is; null without a track. */
+export function currentRow(state: Session): Row | null {
+  if (!state.track) return null;
+  const { rows } = rowsOf(state);
+  const { pitch } = state.caret;
+  return rows.find((row) => row.pitch === pitch) ?? nearestRow(rows, pitch);
 }
 
 function nearestRow(rows: readonly Row[], pitch: number): Row | null {
@@ -31,99 +39,100 @@ function nearestRow(rows: readonly Row[], pitch: number): Row | null {
   );
 }
 
-/** Puts a note where the caret stands, or takes the one away that is there. */
-export function toggleAtCaret(store: SessionStore): Note | null {
-  const state = store.getState();
-  const row = rowInHand(state);
-  if (!row) return null;
-  const { notes } = partOf(state.project, place(state));
-  const there = noteInCell(notes, row, state.caret.tick);
-  if (there) {
-    state.edit("Take away", (p) => edits.removeNotes(p, place(state), new Set([there.id])));
-    store.setState({ selection: new Set(), said: `${describeCaret(store.getState())}` });
-    return null;
-  }
-  const note = newNote(state, row, cellOf(row, state.caret.tick));
-  state.edit(row.lane ? "Put a hit" : "Draw a note", (p) =>
-    edits.addNotes(p, place(state), [note]),
-  );
-  // The row may have been the nearest one to where the caret stood.
-  store.setState({ selection: new Set([note.id]), caret: { ...state.caret, pitch: row.pitch } });
-  store.setState({ said: describeCaret(store.getState()) });
-  return note;
+/** The note that the caret stands on, if any. */
+export function noteAtCaret(state: Session): Note | undefined {
+  const row = currentRow(state);
+  return row ? noteInCell(currentPart(state).notes, row, state.caret.tick) : undefined;
+}
+
+/** A grid that is off has no lines to move by: the straight one of its value stands in for it. */
+const stepped = (grid: Grid): Grid => (grid.kind === "off" ? { ...grid, kind: "straight" } : grid);
+
+/** Sets the caret and says what it stands on. */
+function putCaret(store: SessionStore, caret: Caret): void {
+  const { setCaret, say } = store.getState();
+  setCaret(caret);
+  say(describeCaret(store.getState()));
 }
 
 /** Moves the caret by lines of its row's grid and by rows, inside the pattern. */
 export function moveCaret(store: SessionStore, lines: number, rows: number): void {
   const state = store.getState();
-  const row = rowInHand(state);
+  const row = currentRow(state);
   if (!row) return;
-  const layout = layOut(
-    state.project,
-    state.pattern,
-    new Set([...state.open, state.track]),
-    state.allRows,
-  );
-  const all = layout.blocks.find((block) => block.track.id === state.track)?.rows ?? [];
+  const { rows: all, total } = rowsOf(state);
   const at = all.findIndex((r) => r.pitch === row.pitch);
   const next = all[Math.min(all.length - 1, Math.max(0, at + rows))] ?? row;
-  let tick = state.caret.tick;
+  let { tick } = state.caret;
   if (lines !== 0) {
-    const g: Grid = row.grid.kind === "off" ? { ...row.grid, kind: "straight" } : row.grid;
-    tick = lineAt(g, nearestLine(g, tick) + lines);
+    const grid = stepped(row.grid);
+    tick = lineAt(grid, nearestLine(grid, tick) + lines);
   } else if (next.grid !== row.grid) {
     tick = lineAt(next.grid, nearestLine(next.grid, tick));
   }
-  const end = layout.total - 1;
   tick = Math.max(0, tick);
-  if (tick > end) tick = state.caret.tick;
-  store.setState({ caret: { pitch: next.pitch, tick } });
-  store.setState({ said: describeCaret(store.getState()) });
+  putCaret(store, { pitch: next.pitch, tick: tick >= total ? state.caret.tick : tick });
 }
 
 /** Puts the caret on the first or last step of the pattern, in its own row. */
 export function caretTo(store: SessionStore, where: "start" | "end"): void {
   const state = store.getState();
-  const row = rowInHand(state);
+  const row = currentRow(state);
   if (!row) return;
   const total = patternTicks(state.project, patternOf(state.project, state.pattern));
-  const grid: Grid = row.grid.kind === "off" ? { ...row.grid, kind: "straight" } : row.grid;
+  const grid = stepped(row.grid);
   const last = nearestLine(grid, total);
   const end = lineAt(grid, lineAt(grid, last) < total ? last : last - 1);
-  store.setState({ caret: { pitch: row.pitch, tick: where === "start" ? 0 : end } });
-  store.setState({ said: describeCaret(store.getState()) });
+  putCaret(store, { pitch: row.pitch, tick: where === "start" ? 0 : end });
 }
 
 /** What the caret stands on, in words, for screen readers. */
 export function describeCaret(state: Session): string {
-  const row = rowInHand(state);
+  const row = currentRow(state);
   if (!row) return "No track";
-  const name = row.lane?.name ?? (row.name || pitchName(row.pitch, state.project.key));
-  const note = noteInCell(partOf(state.project, place(state)).notes, row, state.caret.tick);
-  const at = formatPosition(state.caret.tick, state.project.metre);
+  const { key, metre } = state.project;
+  const name = row.lane?.name ?? (row.name || pitchName(row.pitch, key));
+  const note = noteAtCaret(state);
+  const at = formatPosition(state.caret.tick, metre);
   return `${name}, ${at}, ${note ? `velocity ${note.velocity}` : "empty"}`;
+}
+
+/** Puts a note where the caret stands, or deletes the one that is there. Gives the new note. */
+export function toggleAtCaret(store: SessionStore): Note | null {
+  const state = store.getState();
+  const row = currentRow(state);
+  if (!row) return null;
+  const at = currentPlace(state);
+  const there = noteAtCaret(state);
+  if (there) {
+    state.edit(row.lane ? "Delete hit" : "Delete note", (p) =>
+      edits.deleteNotes(p, at, new Set([there.id])),
+    );
+    state.say(describeCaret(store.getState()));
+    return null;
+  }
+  const note = newNote(state, row, cellOf(row, state.caret.tick));
+  // The row may have been the nearest one to where the caret stood.
+  const outcome = { selection: [note.id], caret: { pitch: row.pitch } };
+  state.edit(row.lane ? "Add hit" : "Add note", (p) => edits.addNotes(p, at, [note]), outcome);
+  state.say(describeCaret(store.getState()));
+  return note;
 }
 
 /** Puts a soft hit at the caret, or makes the one there soft. */
 export function ghostAtCaret(store: SessionStore): void {
   const state = store.getState();
-  const row = rowInHand(state);
+  const row = currentRow(state);
   if (!row) return;
-  const there = noteInCell(partOf(state.project, place(state)).notes, row, state.caret.tick);
+  const at = currentPlace(state);
+  const there = noteAtCaret(state);
   if (there) {
+    const ids = new Set([there.id]);
     const soft = (note: Note) => ({ ...note, velocity: GHOST });
-    state.edit("Ghost", (p) => edits.changeNotes(p, place(state), new Set([there.id]), soft));
-    store.setState({ selection: new Set([there.id]) });
+    state.edit("Ghost hit", (p) => edits.changeNotes(p, at, ids, soft), { selection: ids });
   } else {
     const note = { ...newNote(state, row, cellOf(row, state.caret.tick)), velocity: GHOST };
-    state.edit("Ghost hit", (p) => edits.addNotes(p, place(state), [note]));
-    store.setState({ selection: new Set([note.id]) });
+    state.edit("Ghost hit", (p) => edits.addNotes(p, at, [note]), { selection: [note.id] });
   }
-  store.setState({ said: describeCaret(store.getState()) });
-}
-
-export function hearCaret({ store, engine }: Desk): void {
-  const state = store.getState();
-  const note = toggleAtCaret(store);
-  if (note && !state.playing) void engine.audition(state.track, note.pitch, note.velocity);
+  state.say(describeCaret(store.getState()));
 }

@@ -3,26 +3,22 @@ import { createProject, partOf } from "@/core";
 import { createSession } from "../session/store";
 import {
   DYNAMICS,
-  endTap,
-  givePitch,
   moveEntryCaret,
   press,
   rest,
-  set,
   setMode,
   settle,
   startEntry,
   stepBack,
-  tapAt,
-  tapped,
   tie,
 } from "./entry";
+import { endTap, givePitch, tapAt, tapped } from "./taps";
 
 const BASS = { pattern: "a", track: "bass" };
 
 function setUp() {
   const store = createSession("x", createProject({ bars: 2 }));
-  store.getState().takeTrack("bass");
+  store.getState().setTrack("bass");
   startEntry(store);
   const notes = () => partOf(store.getState().project, BASS).notes;
   const line = () => notes().map((n) => [n.start, n.length, n.pitch]);
@@ -37,9 +33,9 @@ describe("step entry", () => {
   it("enters a step for each key or chord and goes on by the value in hand", () => {
     const { store, line, key, caret } = setUp();
     key(48);
-    set(store, { value: 8, kind: "triplet" });
+    store.getState().setEntry({ value: 8, kind: "triplet" });
     key(50, 53);
-    set(store, { value: 4, kind: "dotted" });
+    store.getState().setEntry({ value: 4, kind: "dotted" });
     key(55);
     expect(line()).toEqual([
       [0, 480, 48],
@@ -87,7 +83,7 @@ describe("step entry", () => {
       [480, 480, 60],
     ]);
     moveEntryCaret(store, -1);
-    set(store, { insert: true });
+    store.getState().setEntry({ insert: true });
     key(62);
     expect(line()).toEqual([
       [0, 480, 48],
@@ -103,7 +99,7 @@ describe("step entry", () => {
 
   it("stops at the end of the pattern and says so; drums take no steps", () => {
     const { store, line, key } = setUp();
-    set(store, { value: 1 });
+    store.getState().setEntry({ value: 1 });
     for (let i = 0; i < 4; i++) key(48);
     expect(line()).toHaveLength(2);
     expect(store.getState().said).toContain("The pattern ends here");
@@ -124,10 +120,10 @@ describe("step entry", () => {
 describe("rhythm first", () => {
   it("taps hits without a pitch, to the grid or as played, and gives them pitches in order", () => {
     const { store, notes } = setUp();
-    set(store, { mode: "tap" });
+    store.getState().setEntry({ mode: "tap" });
     const first = tapAt(store, 130)!;
     endTap(store, first, 610);
-    set(store, { snapTaps: false });
+    store.getState().setEntry({ snapTaps: false });
     const second = tapAt(store, 1003)!;
     endTap(store, second, 1300);
     expect(notes().map((n) => [n.start, n.length, n.unpitched])).toEqual([
@@ -148,7 +144,7 @@ describe("rhythm first", () => {
 
   it("taps into the part's own loop, also one that is held over its end", () => {
     const { store, notes } = setUp();
-    set(store, { mode: "tap", snapTaps: false });
+    store.getState().setEntry({ mode: "tap", snapTaps: false });
     const id = tapAt(store, 7680 + 7500)!;
     endTap(store, id, 7680 * 2 + 100);
     expect(notes().map((n) => [n.start, n.length])).toEqual([[7500, 280]]);

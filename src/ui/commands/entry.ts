@@ -1,13 +1,9 @@
-import { tapPitch } from "./notes";
 import { nanoid } from "nanoid";
 import {
   edits,
   grid,
   gridTicks,
-  lineAt,
   makeNote,
-  nearestLine,
-  partOf,
   patternOf,
   patternTicks,
   pitchName,
@@ -15,9 +11,12 @@ import {
   type Note,
   type Part,
 } from "@/core";
-import { place, type Session, type SessionStore } from "../session/store";
+import { currentPart, currentPlace } from "../session/current";
 import type { Entry, EntryMode } from "../session/entry";
+import type { Session, SessionStore } from "../session/store";
+import { tapped } from "./taps";
 
+/** Note values of a step, as parts of a whole note. */
 export const ENTRY_VALUES = [1, 2, 4, 8, 16, 32, 64, 128] as const;
 
 /** Dynamics with their velocities (common practice). */
@@ -32,58 +31,56 @@ export const DYNAMICS: readonly [name: string, velocity: number][] = [
   ["fff", 127],
 ];
 
+/** Length of a step in ticks. */
 export const entryTicks = ({ value, kind }: Pick<Entry, "value" | "kind">) =>
   gridTicks(grid(value, kind));
 
-/** Begins step entry on the melodic track in hand; it goes on where the caret stands. */
+/** Begins step entry on the current melodic track; it goes on where the caret stands. */
 export function startEntry(store: SessionStore, mode: EntryMode = "notes"): void {
   const state = store.getState();
   const track = state.project.tracks.find((t) => t.id === state.track);
   if (track?.kind !== "melody") {
-    store.setState({ said: "Notes are entered on a melodic track: take one in hand first" });
+    state.say("Step entry works on a melodic track: select one first");
     return;
   }
   if (state.entry) {
     setMode(store, mode);
     return;
   }
-  const near = partOf(state.project, place(state)).notes.at(-1)?.pitch ?? state.caret.pitch;
-  store.setState({
-    entry: {
-      mode,
-      value: 8,
-      kind: "straight",
-      velocity: 80,
-      low: Math.min(96, Math.max(24, Math.floor((near - 4) / 12) * 12)),
-      insert: false,
-      gather: false,
-      snapTaps: true,
-      open: null,
-      steps: [],
-    },
-    selection: new Set(),
-    said: "Step entry on",
+  const near = currentPart(state).notes.at(-1)?.pitch ?? state.caret.pitch;
+  state.beginEntry({
+    mode,
+    value: 8,
+    kind: "straight",
+    velocity: 80,
+    low: Math.min(96, Math.max(24, Math.floor((near - 4) / 12) * 12)),
+    insert: false,
+    gather: false,
+    snapTaps: true,
+    open: null,
+    steps: [],
   });
+  state.select([]);
+  state.say("Step entry on");
   setMode(store, mode);
 }
 
-/** Changes what the keys do; where pitches are to be given, the first tapped hit is taken in hand. */
+/** Changes what the keys do; where pitches are to be set, the first tapped hit is selected. */
 export function setMode(store: SessionStore, mode: EntryMode): void {
-  set(store, { mode, open: null });
+  const { setEntry, select } = store.getState();
+  setEntry({ mode, open: null });
   const first = mode === "pitches" ? tapped(store.getState())[0] : undefined;
-  if (first) store.setState({ selection: new Set([first.id]) });
+  if (first) select([first.id]);
 }
 
+/** Ends step entry. */
 export function leaveEntry(store: SessionStore): void {
-  store.setState({ entry: null, said: "Step entry off" });
+  const { endEntry, say } = store.getState();
+  endEntry();
+  say("Step entry off");
 }
 
-export function set(store: SessionStore, change: Partial<Entry>): void {
-  const { entry } = store.getState();
-  if (entry) store.setState({ entry: { ...entry, ...change } });
-}
-
-/** Makes room for a step: moves what follows on, or takes away what begins in it. */
+/** Makes room for a step: moves what follows on, or deletes what begins in it. */
 function roomFor(part: Part, tick: number, ticks: number, insert: boolean): readonly Note[] {
   if (insert) {
     return part.notes.map((note) =>
@@ -99,9 +96,26 @@ function roomFor(part: Part, tick: number, ticks: number, insert: boolean): read
     );
 }
 
-/** How far entry can go in the pattern in hand. */
+/** How far entry can go in the current pattern. */
 const endOf = (state: Session) =>
   patternTicks(state.project, patternOf(state.project, state.pattern));
+
+/** Changes the notes of the current part as one edit. */
+const changeLine = (
+  state: Session,
+  label: string,
+  change: (part: Part) => readonly Note[],
+  outcome: Parameters<Session["edit"]>[2] = {},
+) =>
+  state.edit(
+    label,
+    (project) =>
+      edits.changePart(project, currentPlace(state), (part) => ({
+        ...part,
+        notes: sortNotes(change(part)),
+      })),
+    outcome,
+  );
 
 /** A key goes down: its note joins the step that is held, or begins one at the caret. */
 export function press(store: SessionStore, pitch: number, velocity?: number): void {
@@ -111,7 +125,7 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
   const ticks = entryTicks(entry);
   const { tick } = entry.open ?? state.caret;
   if (tick >= endOf(state)) {
-    store.setState({ said: "The pattern ends here: lengthen it to go on" });
+    state.say("The pattern ends here: lengthen it to go on");
     return;
   }
   const note = makeNote({
@@ -123,43 +137,43 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
   });
   const first = entry.open === null;
   const ids = [...(entry.open?.ids ?? []), note.id];
-  // All notes of a step are undone together.
-  const group = `entry-${ids[0]}`;
   state.edit(
-    "Enter a step",
+    "Enter step",
     (project) =>
-      edits.changePart(project, place(state), (part) => {
+      edits.changePart(project, currentPlace(state), (part) => {
         const kept = first ? roomFor(part, tick, ticks, entry.insert) : part.notes;
         const other = kept.filter((n) => n.start !== tick || n.pitch !== pitch || n.unpitched);
         const length = Math.min(endOf(state), Math.max(part.length, tick + ticks));
         return { ...part, length, notes: sortNotes([...other, note]) };
       }),
-    group,
+    {
+      // All notes of a step are undone together.
+      group: `entry-${ids[0]}`,
+      selection: ids,
+      caret: { pitch, tick },
+      said: `${pitchName(pitch, state.project.key)} entered`,
+    },
   );
-  set(store, { open: { tick, ids } });
-  store.setState({
-    selection: new Set(ids),
-    caret: { pitch, tick },
-    said: `${pitchName(pitch, state.project.key)} entered`,
-  });
+  state.setEntry({ open: { tick, ids } });
 }
 
 /** All keys are up: the step is done and the caret goes on. */
 export function settle(store: SessionStore): void {
   const { entry } = store.getState();
-  if (!entry?.open) return;
-  const { tick, ids } = entry.open;
-  goOn(store, tick, ids);
+  if (entry?.open) goOn(store, entry.open.tick, entry.open.ids);
 }
+
+/** Most steps that can be taken back one by one. */
+const REMEMBERED_STEPS = 256;
 
 /** Moves the caret past a step and remembers it. */
 function goOn(store: SessionStore, tick: number, ids: string[]): void {
   const state = store.getState();
   const entry = state.entry!;
   const ticks = entryTicks(entry);
-  const next = tick + ticks;
-  set(store, { open: null, steps: [...entry.steps.slice(-255), { tick, ticks, ids }] });
-  store.setState({ caret: { ...state.caret, tick: Math.min(next, endOf(state)) } });
+  const before = entry.steps.slice(1 - REMEMBERED_STEPS);
+  state.setEntry({ open: null, steps: [...before, { tick, ticks, ids }] });
+  state.setCaret({ tick: Math.min(tick + ticks, endOf(state)) });
 }
 
 /** A step without a note. */
@@ -168,14 +182,11 @@ export function rest(store: SessionStore): void {
   const { entry, caret } = state;
   if (!entry || caret.tick >= endOf(state)) return;
   const ticks = entryTicks(entry);
-  state.edit("Enter a rest", (project) =>
-    edits.changePart(project, place(state), (part) => {
-      const notes = sortNotes(roomFor(part, caret.tick, ticks, entry.insert));
-      return { ...part, notes };
-    }),
-  );
+  changeLine(state, "Enter rest", (part) => roomFor(part, caret.tick, ticks, entry.insert), {
+    selection: [],
+    said: "Rest",
+  });
   goOn(store, caret.tick, []);
-  store.setState({ selection: new Set(), said: "Rest" });
 }
 
 /** Holds the last step on through this one. */
@@ -187,141 +198,48 @@ export function tie(store: SessionStore): void {
   const ticks = entryTicks(entry);
   const ids = new Set(last.ids);
   const { tick } = state.caret;
-  state.edit("Tie", (project) =>
-    edits.changePart(project, place(state), (part) => {
-      const longer = roomFor(part, tick, ticks, entry.insert).map((note) =>
-        ids.has(note.id) ? { ...note, length: tick + ticks - note.start } : note,
-      );
-      return { ...part, notes: sortNotes(longer) };
-    }),
-  );
+  const longer = (note: Note) =>
+    ids.has(note.id) ? { ...note, length: tick + ticks - note.start } : note;
+  changeLine(state, "Tie", (part) => roomFor(part, tick, ticks, entry.insert).map(longer), {
+    said: "Tied",
+  });
   goOn(store, tick, last.ids);
-  store.setState({ said: "Tied" });
 }
 
-/** Takes the last step away and goes back to where it began. */
+/** Deletes the last step and goes back to where it began. */
 export function stepBack(store: SessionStore): void {
   const state = store.getState();
   const { entry } = state;
   if (!entry) return;
   const last = entry.steps[entry.steps.length - 1];
   if (!last) {
-    const tick = Math.max(0, state.caret.tick - entryTicks(entry));
-    store.setState({ caret: { ...state.caret, tick } });
+    state.setCaret({ tick: Math.max(0, state.caret.tick - entryTicks(entry)) });
     return;
   }
   const ids = new Set(last.ids);
-  state.edit("Step back", (project) =>
-    edits.changePart(project, place(state), (part) => {
-      const notes = part.notes.flatMap((note) => {
-        if (!ids.has(note.id)) return [note];
-        // A tied note loses the step it was held through, another goes.
-        return note.start < last.tick ? [{ ...note, length: last.tick - note.start }] : [];
-      });
-      const moved = entry.insert
-        ? notes.map((n) => (n.start >= last.tick ? { ...n, start: n.start - last.ticks } : n))
-        : notes;
-      return { ...part, notes: sortNotes(moved) };
-    }),
-  );
-  set(store, { open: null, steps: entry.steps.slice(0, -1) });
-  store.setState({
-    caret: { ...state.caret, tick: last.tick },
-    selection: new Set(),
-    said: "A step back",
+  const without = (part: Part) => {
+    const notes = part.notes.flatMap((note) => {
+      if (!ids.has(note.id)) return [note];
+      // A tied note loses the step it was held through, another goes.
+      return note.start < last.tick ? [{ ...note, length: last.tick - note.start }] : [];
+    });
+    return entry.insert
+      ? notes.map((n) => (n.start >= last.tick ? { ...n, start: n.start - last.ticks } : n))
+      : notes;
+  };
+  changeLine(state, "Step back", without, {
+    caret: { tick: last.tick },
+    selection: [],
+    said: "Step deleted",
   });
+  state.setEntry({ open: null, steps: entry.steps.slice(0, -1) });
 }
 
-/** Moves the caret by steps of the value in hand. */
+/** Moves the caret by steps of the chosen value. */
 export function moveEntryCaret(store: SessionStore, steps: 1 | -1): void {
   const state = store.getState();
   const ticks = entryTicks(state.entry!);
-  const tick = Math.min(endOf(state), Math.max(0, state.caret.tick + steps * ticks));
   // What is entered elsewhere begins a new run of steps.
-  set(store, { open: null, steps: [] });
-  store.setState({ caret: { ...state.caret, tick } });
-}
-
-/** A tap at a tick of the pattern: a hit without a pitch. Gives its id. */
-export function tapAt(store: SessionStore, tick: number, velocity?: number): string | null {
-  const state = store.getState();
-  const { entry } = state;
-  if (!entry) return null;
-  const part = partOf(state.project, place(state));
-  const cell = part.grid.kind === "off" ? 240 : gridTicks(part.grid);
-  const inLoop = tick % part.length;
-  const line = lineAt(part.grid, nearestLine(part.grid, inLoop));
-  const start = Math.round(entry.snapTaps ? line % part.length : inLoop);
-  const length = Math.max(1, Math.round(cell / 2));
-  const note = makeNote({
-    id: nanoid(8),
-    start,
-    length,
-    pitch: tapPitch(state),
-    velocity: velocity ?? entry.velocity,
-  });
-  state.edit("Tap", (p) =>
-    edits.changePart(p, place(state), (now) => ({
-      ...now,
-      notes: sortNotes([
-        ...now.notes.filter((n) => !n.unpitched || n.start !== start),
-        { ...note, unpitched: true },
-      ]),
-    })),
-  );
-  store.setState({ selection: new Set([note.id]) });
-  return note.id;
-}
-
-/** A tap ends: it is as long as it was held, to the grid if asked. */
-export function endTap(store: SessionStore, id: string, tick: number): void {
-  const state = store.getState();
-  const part = partOf(state.project, place(state));
-  const note = part.notes.find((n) => n.id === id);
-  if (!note) return;
-  const cell = part.grid.kind === "off" || !state.entry?.snapTaps ? 1 : gridTicks(part.grid);
-  const inLoop = tick % part.length;
-  const held = inLoop > note.start ? inLoop - note.start : inLoop + part.length - note.start;
-  const length = Math.max(cell, Math.round(held / cell) * cell);
-  state.edit("Tap", (p) =>
-    edits.changeNotes(p, place(state), new Set([id]), (n) => ({
-      ...n,
-      length: Math.max(1, Math.min(part.length, length)),
-    })),
-  );
-}
-
-/** The tapped hits that still have no pitch, in order. */
-export function tapped(state: Session): Note[] {
-  if (!state.track) return [];
-  return partOf(state.project, place(state)).notes.filter((note) => note.unpitched);
-}
-
-/** Gives the tapped hit in hand a pitch and takes the next one. */
-export function givePitch(store: SessionStore, pitch: number): void {
-  const state = store.getState();
-  const open = tapped(state);
-  const target = open.find((note) => state.selection.has(note.id)) ?? open[0];
-  if (!target) {
-    store.setState({ said: "Every note has a pitch: tap a rhythm first" });
-    return;
-  }
-  state.edit("Give a pitch", (p) =>
-    edits.changePart(p, place(state), (part) => ({
-      ...part,
-      notes: sortNotes(
-        part.notes.map((note) => {
-          if (note.id !== target.id) return note;
-          const { unpitched: _, ...rest } = note;
-          return { ...rest, pitch };
-        }),
-      ),
-    })),
-  );
-  const rest = tapped(store.getState());
-  const next = rest.find((note) => note.start >= target.start) ?? rest[0];
-  store.setState({
-    selection: new Set(next ? [next.id] : [target.id]),
-    said: `${pitchName(pitch, state.project.key)}, ${rest.length} to go`,
-  });
+  state.setEntry({ open: null, steps: [] });
+  state.setCaret({ tick: Math.min(endOf(state), Math.max(0, state.caret.tick + steps * ticks)) });
 }

@@ -1,14 +1,36 @@
 import { toast } from "sonner";
 import {
-  soundingTracks,
-  writeProjectJson,
-  writeSmf,
+  FORMATS,
+  writeFile,
+  type ExportChoice,
   type Project,
   type SampleFile,
   type SampleRef,
 } from "@/core";
-import { heardProject, type Session } from "../session/store";
+import { heardProject } from "../session/current";
+import type { SessionStore } from "../session/store";
 
+/** Something that can be exported: a choice of a format. */
+export interface Export {
+  id: string;
+  format: string;
+  label: string;
+  words: string;
+  choice: ExportChoice;
+}
+
+/** All that can be exported, as the formats offer it. */
+export const EXPORTS: readonly Export[] = Object.entries(FORMATS).flatMap(([format, about]) =>
+  (about.writer?.choices ?? []).map((choice) => ({
+    id: `${format}-${choice.id}`,
+    format,
+    label: choice.label,
+    words: about.words,
+    choice,
+  })),
+);
+
+/** Hands a file to the browser's downloads. */
 function download(body: BlobPart, type: string, name: string): void {
   const url = URL.createObjectURL(new Blob([body], { type }));
   const link = document.createElement("a");
@@ -18,48 +40,49 @@ function download(body: BlobPart, type: string, name: string): void {
   setTimeout(() => URL.revokeObjectURL(url), 10_000);
 }
 
-/** The project with its samples, which the server has. */
-async function exportProject(project: Project, name: string): Promise<void> {
-  try {
-    const refs = project.tracks.flatMap(
-      (track) => track.kit?.pads.flatMap((p) => p.sample ?? []) ?? [],
-    );
-    const unique = new Map(refs.map((ref) => [ref.id, ref]));
-    const samples = await Promise.all([...unique.values()].map(withData));
-    download(writeProjectJson(project, samples), "application/json", `${name}.json`);
-  } catch (error) {
-    toast.error(`No file was made: ${(error as Error).message}`);
-  }
+/** The files of the samples a project uses, which the server has. */
+async function samplesOf(project: Project): Promise<SampleFile[]> {
+  const refs = project.tracks.flatMap(
+    (track) => track.kit?.pads.flatMap((p) => p.sample ?? []) ?? [],
+  );
+  const unique = new Map(refs.map((ref) => [ref.id, ref]));
+  return Promise.all([...unique.values()].map(withData));
 }
 
 async function withData(ref: SampleRef): Promise<SampleFile> {
   const response = await fetch(`/api/samples/${ref.id}`);
-  if (!response.ok) throw new Error(`the server does not give the sample “${ref.name}”`);
+  if (!response.ok) throw new Error(`The server does not give the sample “${ref.name}”`);
   const blob = await response.blob();
   const url = await new Promise<string>((resolve, reject) => {
     const reader = new FileReader();
     reader.onload = () => resolve(String(reader.result));
-    reader.onerror = () => reject(new Error(`the sample “${ref.name}” cannot be read`));
+    reader.onerror = () => reject(new Error(`The sample “${ref.name}” cannot be read`));
     reader.readAsDataURL(blob);
   });
   return { ...ref, data: url.slice(url.indexOf(",") + 1) };
 }
 
-/** Gives the project, or the pattern in hand, as a file. Made here, so it holds what is on screen. */
-export function exportFile(state: Session, what: "pattern" | "all" | "json"): void {
-  const { project } = state;
-  const name = project.name.replace(/[\\/:*?"<>|]+/g, "_");
-  if (what === "json") {
-    void exportProject(project, name);
-    return;
+/** A name that every file system takes. */
+const fileName = (name: string) => name.replace(/[\\/:*?"<>|]+/g, "_");
+
+/** Exports the project as a file. Made here, so it holds what is on screen; a message says what it leaves out. */
+export async function exportAs(store: SessionStore, { format, choice }: Export): Promise<void> {
+  const state = store.getState();
+  const { writer, label } = FORMATS[format]!;
+  // A file with samples is the project itself; others hold what is heard.
+  const project = writer!.withSamples ? state.project : heardProject(state);
+  try {
+    const samples = writer!.withSamples ? await samplesOf(project) : [];
+    const { body, suffix, notKept, extension, type } = writeFile(
+      project,
+      format,
+      choice.options(state),
+      samples,
+    );
+    const name = suffix ? `${project.name} ${suffix}` : project.name;
+    download(body as BlobPart, type, `${fileName(name)}.${extension}`);
+    toast.success([`${label} exported`, ...notKept].join("; "));
+  } catch (error) {
+    toast.error(`${label} not exported: ${(error as Error).message}`);
   }
-  const heard = heardProject(state);
-  const pattern = what === "pattern" ? state.pattern : undefined;
-  const bytes = writeSmf(heard, { pattern }) as Uint8Array<ArrayBuffer>;
-  const patternName = heard.patterns.find((p) => p.id === pattern)?.name;
-  download(bytes, "audio/midi", patternName ? `${name} ${patternName}.mid` : `${name}.mid`);
-  const silent = heard.tracks.length - soundingTracks(heard).length;
-  const left =
-    silent === 1 ? "1 silent track was left out" : `${silent} silent tracks were left out`;
-  toast.success(silent > 0 ? `MIDI file made; ${left}` : "MIDI file made");
 }

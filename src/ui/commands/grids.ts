@@ -1,15 +1,16 @@
-import type { Desk } from "../session/desk";
 import { edits, stepGrid, type Grid, type GridKind } from "@/core";
-import { gridUsed, lineUp, togglePin, userGrids, type LinedUp } from "../saving/user";
-import { place, type Session, type SessionStore } from "../session/store";
-import { rowInHand } from "./caret";
-/** Gives the lane (or the melodic part) in hand another grid. */
+import { gridUsed, keyedFrom, togglePin, userGrids, type KeyedGrid } from "../saving/user";
+import { currentPlace } from "../session/current";
+import type { Session, SessionStore } from "../session/store";
+import { currentRow } from "./caret";
+
+/** Gives the current lane (or melodic part) another grid. */
 export function changeGrid(store: SessionStore, change: (grid: Grid) => Grid): void {
   const state = store.getState();
-  const row = rowInHand(state);
+  const row = currentRow(state);
   if (!row) return;
   const { lane } = row;
-  const at = place(state);
+  const at = currentPlace(state);
   gridUsed(row.grid, change(row.grid));
   state.edit("Grid", (p) =>
     lane
@@ -18,25 +19,28 @@ export function changeGrid(store: SessionStore, change: (grid: Grid) => Grid): v
   );
 }
 
-export const toggleKind = (kind: GridKind) => (desk: Desk) =>
-  changeGrid(desk.store, (g) => ({ ...g, kind: g.kind === kind ? "straight" : kind }));
+/** Makes the grid one of a kind, or straight again where it is of that kind. */
+export const toggleKind = (store: SessionStore, kind: GridKind): void =>
+  changeGrid(store, (g) => ({ ...g, kind: g.kind === kind ? "straight" : kind }));
 
-/** The grids one key away for the row in hand. */
-export function linedUp(state: Session): LinedUp[] {
+/** A finer or a coarser grid. */
+export const stepCurrentGrid = (store: SessionStore, by: 1 | -1): void =>
+  changeGrid(store, (g) => stepGrid(g, by));
+
+/** The grids one key away for the current row. */
+export function keyedGrids(state: Session): KeyedGrid[] {
   const used = state.project.tracks.flatMap((track) => track.lanes.map((l) => l.grid));
-  return lineUp(userGrids(), used);
+  return keyedFrom(userGrids(), used);
 }
 
-export function takeLinedUp({ store }: Desk, index: number): void {
-  const found = linedUp(store.getState())[index];
+/** Gives the current row one of the grids one key away; `index` counts from 0. */
+export function applyKeyedGrid(store: SessionStore, index: number): void {
+  const found = keyedGrids(store.getState())[index];
   if (found) changeGrid(store, () => found.grid);
 }
 
-export function pinGrid({ store }: Desk): void {
-  const row = rowInHand(store.getState());
+/** Pins or unpins the grid of the current row. */
+export function pinGrid(store: SessionStore): void {
+  const row = currentRow(store.getState());
   if (row) togglePin(row.grid);
-}
-
-export function stepGridOf(desk: Desk, by: 1 | -1): void {
-  changeGrid(desk.store, (g) => stepGrid(g, by));
 }

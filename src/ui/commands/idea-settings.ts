@@ -10,6 +10,7 @@ import {
   type Track,
   type ValueWeight,
 } from "@/core";
+import type { Settings } from "../session/ideas";
 
 /** Note values offered in the mix; each weight is a share of the time. */
 export const VALUES: readonly (Omit<ValueWeight, "weight"> & { label: string; usual: number })[] = [
@@ -23,29 +24,6 @@ export const VALUES: readonly (Omit<ValueWeight, "weight"> & { label: string; us
   { label: "1/16T", value: 16, kind: "triplet", usual: 0 },
   { label: "1/32", value: 32, kind: "straight", usual: 0 },
 ];
-
-/** What ideas for a line or for drums are asked for with. */
-export interface Settings {
-  low: number;
-  high: number;
-  pool: string;
-  density: number;
-  rests: number;
-  weights: number[];
-  leap: number;
-  repetition: number;
-  form: string;
-  startOn: string;
-  endOn: string;
-  softest: number;
-  loudest: number;
-  shape: string;
-  voices: number;
-  syncopation: number;
-  spread: number;
-  allLanes: boolean;
-  seed: number;
-}
 
 function defaultsFor(track: Track): Settings {
   // The register such a sound is usually played in, as a start.

@@ -1,5 +1,4 @@
 import { nanoid } from "nanoid";
-import { create } from "zustand";
 import {
   barTicks,
   chordClasses,
@@ -8,6 +7,7 @@ import {
   parseChord,
   partOf,
   patternOf,
+  plural,
   sortNotes,
   topLine,
   trackOf,
@@ -18,71 +18,43 @@ import {
   type Place,
   type Project,
 } from "@/core";
-import { place, type Session, type SessionStore, type Work } from "../session/store";
-import { askIdeas } from "./ask";
-import { VALUES, settingsFor, type Settings } from "./idea-settings";
+import { currentPart, currentPlace, type Work } from "../session/current";
+import type { Keep, Settings } from "../session/ideas";
+import type { Session, SessionStore } from "../session/store";
+import { generateInWorker } from "./generator";
+import { VALUES, settingsFor } from "./idea-settings";
 
-interface Locks {
-  rhythm: boolean;
-  pitches: boolean;
-  /** Bars from 0. */
-  bars: number[];
-}
+const keyOf = (state: Pick<Session, "pattern" | "track">) => `${state.pattern} ${state.track}`;
 
-interface IdeasState {
-  /** What the list was asked for. */
-  of: (Place & { kind: "line" | "drums"; settings: Settings }) | null;
-  list: Idea[];
-  /** Ids of ideas to be kept when new ones are asked for: their seeds with a letter for each asking. */
-  starred: readonly Idea[];
-  asking: boolean;
-  wrong: string;
-  settings: Record<string, Settings>;
-  locks: Locks;
-  /** The idea that stays on trial when the pointer leaves. */
-  taken: Idea | null;
-}
-
-const NO_LOCKS: Locks = { rhythm: false, pitches: false, bars: [] };
-
-/** The ideas of this page. They are only a sheet to choose from: what is used goes into the project. */
-export const useIdeas = create<IdeasState>(() => ({
-  of: null,
-  list: [],
-  starred: [],
-  asking: false,
-  wrong: "",
-  settings: {},
-  locks: NO_LOCKS,
-  taken: null,
-}));
-
-const keyOf = (state: Work) => `${state.id} ${state.pattern} ${state.track}`;
-
-/** The settings of the part in hand. */
-export function settingsOf(state: Work, all: Pick<IdeasState, "settings">): Settings {
-  const own = all.settings[keyOf(state)];
+/** The settings of the current part. */
+export function settingsOf(state: Work): Settings {
+  const own = state.ideas.settings[keyOf(state)];
   if (own) return own;
-  const track = trackOf(state.project, state.track);
-  return settingsFor(track, partOf(state.project, place(state)).generated);
+  const { generated } = partOf(state.project, currentPlace(state));
+  return settingsFor(trackOf(state.project, state.track), generated);
 }
 
+/** Changes settings of the current part. */
 export function changeSettings(store: SessionStore, change: Partial<Settings>): void {
   const state = store.getState();
-  const all = useIdeas.getState();
-  const next = { ...settingsOf(state, all), ...change };
-  useIdeas.setState({ settings: { ...all.settings, [keyOf(state)]: next } });
+  const next = { ...settingsOf(state), ...change };
+  state.setIdeas({ settings: { ...state.ideas.settings, [keyOf(state)]: next } });
 }
 
-export function changeLocks(change: Partial<Locks>): void {
-  useIdeas.setState({ locks: { ...useIdeas.getState().locks, ...change } });
+/** Changes what stays of the current notes when ideas are generated. */
+export function changeKeep(store: SessionStore, change: Partial<Keep>): void {
+  const { ideas, setIdeas } = store.getState();
+  setIdeas({ keep: { ...ideas.keep, ...change } });
 }
 
-/** Whole bars of the part in hand that ideas fill. */
+/** Most bars that an idea fills. */
+const MOST_BARS = 64;
+
+/** Whole bars of a part that ideas fill. */
 export function barsOf(project: Project, at: Place): number {
   const bar = barTicks(project.metre);
   const { bars } = patternOf(project, at.pattern);
-  return Math.max(1, Math.min(64, bars, Math.ceil(partOf(project, at).length / bar)));
+  return Math.max(1, Math.min(MOST_BARS, bars, Math.ceil(partOf(project, at).length / bar)));
 }
 
 function chordStretches(project: Project, pattern: string): ChordStretch[] {
@@ -94,50 +66,51 @@ function chordStretches(project: Project, pattern: string): ChordStretch[] {
   });
 }
 
-/** The notes that locks keep: of the idea on trial, else of the part. */
-export function lockedFrom(state: Work): readonly Note[] {
-  return state.trial?.notes ?? partOf(state.project, place(state)).notes;
+/** The notes that are kept from: of the previewed idea, else of the part. */
+export function keptNotes(state: Work): readonly Note[] {
+  return state.preview?.notes ?? partOf(state.project, currentPlace(state)).notes;
 }
 
-export const IDEAS_ASKED = 12;
+/** How many ideas a sheet holds. */
+const IDEAS_PER_SHEET = 12;
 let asked = 0;
 
-/** Asks for a sheet of ideas for the part in hand; `like` varies one instead. */
-export async function ask(
+/** Generates a sheet of ideas for the current part; `like` varies one instead. */
+export async function generate(
   store: SessionStore,
-  { seed, like, count = IDEAS_ASKED }: { seed?: number; like?: Idea; count?: number } = {},
+  { seed, like, count = IDEAS_PER_SHEET }: { seed?: number; like?: Idea; count?: number } = {},
 ): Promise<void> {
-  const state = store.getState();
-  if (!state.track) return;
-  const { project } = state;
-  const track = trackOf(project, state.track);
-  const at = place(state);
+  if (!store.getState().track) return;
   if (seed !== undefined) changeSettings(store, { seed });
-  const all = useIdeas.getState();
-  const settings = settingsOf(state, all);
-  const kind = track.kind === "drums" ? ("drums" as const) : ("line" as const);
+  const state = store.getState();
+  const { project, setIdeas } = state;
+  const at = currentPlace(state);
+  const settings = settingsOf(state);
   const bars = barsOf(project, at);
+  const kind = trackOf(project, state.track).kind === "drums" ? "drums" : "line";
   const own = ++asked;
-  useIdeas.setState({ asking: true, wrong: "" });
-  store.setState({ ideasOpen: true });
+  setIdeas({ generating: true, wrong: "" });
+  state.setLook({ ideasOpen: true });
   try {
-    const ideas = await (kind === "drums"
-      ? askIdeas({ kind, options: drumOptions(state, settings, bars, count) })
-      : askIdeas({ kind, options: lineOptions(state, settings, bars, count, like) }));
-    // Of two askings in a row the later one counts.
+    const found = await (kind === "drums"
+      ? generateInWorker({ kind, options: drumOptions(state, settings, bars, count) })
+      : generateInWorker({ kind, options: lineOptions(state, settings, bars, count, like) }));
+    // Of two sheets asked for in a row the later one counts.
     if (own !== asked) return;
+    const { ideas, say } = store.getState();
     // Starred ones stay at the head of the sheet.
-    const starred = useIdeas.getState().of?.track === at.track ? useIdeas.getState().starred : [];
-    useIdeas.setState({
+    const starred = ideas.of?.track === at.track ? ideas.starred : [];
+    const others = found.filter((idea) => !starred.some((other) => alike(other, idea)));
+    setIdeas({
       of: { ...at, kind, settings },
-      list: [...starred, ...ideas.filter((idea) => !starred.some((s) => alike(s, idea)))],
+      list: [...starred, ...others],
       starred,
-      asking: false,
-      taken: null,
+      generating: false,
+      held: null,
     });
-    store.setState({ said: `${ideas.length} ideas` });
+    say(`${plural(found.length, "idea")} generated`);
   } catch (error) {
-    useIdeas.setState({ asking: false, wrong: (error as Error).message });
+    if (own === asked) setIdeas({ generating: false, wrong: (error as Error).message });
   }
 }
 
@@ -150,8 +123,8 @@ function lineOptions(
   count: number,
   like: Idea | undefined,
 ): Partial<IdeaOptions> {
-  const { locks } = useIdeas.getState();
-  const notes = topLine(lockedFrom(state));
+  const { keep } = state.ideas;
+  const notes = topLine(keptNotes(state));
   const { low, high, density, rests, leap, repetition, softest, loudest, voices, seed } = s;
   return {
     ...{ low, high, density, rests, leap, repetition, softest, loudest, voices, seed, bars, count },
@@ -164,10 +137,10 @@ function lineOptions(
     shape: s.shape as IdeaOptions["shape"],
     chords: chordStretches(state.project, state.pattern),
     values: VALUES.map(({ value, kind }, i) => ({ value, kind, weight: s.weights[i]! })),
-    rhythm: locks.rhythm ? notes : null,
-    pitches: locks.pitches ? notes.map((note) => note.pitch) : null,
-    keepBars: locks.bars.filter((b) => b < bars),
-    kept: lockedFrom(state),
+    rhythm: keep.rhythm ? notes : null,
+    pitches: keep.pitches ? notes.map((note) => note.pitch) : null,
+    keepBars: keep.bars.filter((b) => b < bars),
+    kept: keptNotes(state),
     like: like ? { notes: like.notes, amount: 35 } : null,
   };
 }
@@ -191,99 +164,100 @@ function drumOptions(state: Session, s: Settings, bars: number, count: number) {
 function notesWith(state: Session, idea: Idea): readonly Note[] {
   const track = trackOf(state.project, state.track);
   if (track.kind === "melody") return idea.notes;
-  const { settings } = useIdeas.getState().of!;
   const own = new Set(idea.notes.map((note) => note.pitch));
   const all = new Set(track.lanes.map((lane) => lane.pitch));
-  const lanes = settings.allLanes ? all : own;
-  const rest = partOf(state.project, place(state)).notes.filter((n) => !lanes.has(n.pitch));
+  const lanes = state.ideas.of?.settings.allLanes ? all : own;
+  const rest = currentPart(state).notes.filter((n) => !lanes.has(n.pitch));
   return sortNotes([...rest, ...idea.notes]);
 }
 
-const trials = new WeakMap<Idea, { project: Project; notes: readonly Note[] }>();
+const previews = new WeakMap<Idea, { project: Project; notes: readonly Note[] }>();
 
-/** Puts an idea on trial: heard and drawn over the running beat, not written. Null ends the trial. */
-export function hear(store: SessionStore, idea: Idea | null): void {
+/** Previews an idea: heard and drawn over the running beat, not written. Null ends the preview. */
+export function previewIdea(store: SessionStore, idea: Idea | null): void {
   const state = store.getState();
   if (!idea) {
-    if (state.trial) store.setState({ trial: null });
+    if (state.preview) state.setHearing({ preview: null });
     return;
   }
-  const known = trials.get(idea);
+  const known = previews.get(idea);
   const notes = known?.project === state.project ? known.notes : notesWith(state, idea);
-  trials.set(idea, { project: state.project, notes });
-  if (state.trial?.notes === notes) return;
-  store.setState({
-    trial: { place: place(state), notes, label: `idea ${idea.seed}` },
-    selection: new Set(),
-  });
+  previews.set(idea, { project: state.project, notes });
+  if (state.preview?.notes === notes) return;
+  const place = currentPlace(state);
+  state.select([]);
+  state.setHearing({ preview: { place, notes, label: `idea ${idea.seed}` } });
 }
 
-/** Whether an idea is the one on trial. */
-export const isHeard = (state: Work, idea: Idea): boolean =>
-  state.trial !== null && trials.get(idea)?.notes === state.trial.notes;
+/** Whether an idea is the one previewed. */
+export const isPreviewed = (state: Work, idea: Idea): boolean =>
+  state.preview !== null && previews.get(idea)?.notes === state.preview.notes;
 
 const NONE: readonly Idea[] = [];
 
-/** The ideas of the part in hand. */
-export function ideasHere(state: Work, all: IdeasState): readonly Idea[] {
-  return all.of?.track === state.track && all.of.pattern === state.pattern ? all.list : NONE;
+/** The ideas of the current part. */
+export function ideasHere({ ideas, track, pattern }: Work): readonly Idea[] {
+  return ideas.of?.track === track && ideas.of.pattern === pattern ? ideas.list : NONE;
 }
 
-/** Takes the next idea on trial; asks for ideas where there are none yet. */
+/** Previews the next idea; generates a sheet where there is none yet. */
 export function nextIdea(store: SessionStore, by: 1 | -1): void {
   const state = store.getState();
   if (!state.track) return;
-  const list = ideasHere(state, useIdeas.getState());
+  const list = ideasHere(state);
   if (list.length === 0) {
-    void ask(store).then(() => {
-      const first = ideasHere(store.getState(), useIdeas.getState())[0];
-      if (first) take(store, first);
+    void generate(store).then(() => {
+      const first = ideasHere(store.getState())[0];
+      if (first) holdIdea(store, first);
     });
     return;
   }
-  const at = list.findIndex((idea) => isHeard(state, idea));
-  take(store, list[(Math.max(at, by > 0 ? -1 : 0) + by + list.length) % list.length]!);
+  const at = list.findIndex((idea) => isPreviewed(state, idea));
+  holdIdea(store, list[(Math.max(at, by > 0 ? -1 : 0) + by + list.length) % list.length]!);
 }
 
-/** Takes an idea on trial until another is taken or it is left. */
-export function take(store: SessionStore, idea: Idea): void {
-  useIdeas.setState({ taken: idea });
-  hear(store, idea);
-  store.setState({ said: `Idea ${idea.seed} on trial` });
+/** Previews an idea until another is held or the preview ends. */
+export function holdIdea(store: SessionStore, idea: Idea): void {
+  const { setIdeas, say } = store.getState();
+  setIdeas({ held: idea });
+  previewIdea(store, idea);
+  say(`Preview of idea ${idea.seed}`);
 }
 
-/** Ends the trial of any idea. */
-export function leaveIdea(store: SessionStore): void {
-  useIdeas.setState({ taken: null });
-  hear(store, null);
+/** Ends the preview of any idea. */
+export function endPreview(store: SessionStore): void {
+  store.getState().setIdeas({ held: null });
+  previewIdea(store, null);
 }
 
-/** Keeps an idea on the sheet when others are asked for, or lets it go. */
-export function star(idea: Idea): void {
-  const { starred } = useIdeas.getState();
-  useIdeas.setState({
+/** Keeps an idea on the sheet when others are generated, or lets it go. */
+export function star(store: SessionStore, idea: Idea): void {
+  const { ideas, setIdeas } = store.getState();
+  const { starred } = ideas;
+  setIdeas({
     starred: starred.includes(idea) ? starred.filter((i) => i !== idea) : [...starred, idea],
   });
 }
 
-/** Writes the idea on trial into the notes, with what it was made of. */
-export function writeIdea(store: SessionStore): void {
+/** Writes the previewed idea into the notes, with what it was made of. */
+export function applyIdea(store: SessionStore): void {
   const state = store.getState();
-  const { of, taken, list } = useIdeas.getState();
-  const idea = list.find((i) => isHeard(state, i)) ?? taken;
-  const { trial } = state;
-  if (!trial || !idea || !of) {
-    store.setState({ said: "No idea is on trial" });
+  const { of, held, list } = state.ideas;
+  const idea = list.find((i) => isPreviewed(state, i)) ?? held;
+  const { preview } = state;
+  if (!preview || !idea || !of) {
+    state.say("No idea is previewed");
     return;
   }
   const generated = { kind: of.kind, seed: idea.seed, settings: { ...of.settings } };
   const fresh = new Set(idea.notes);
   const notes = sortNotes(
-    trial.notes.map((note) => (fresh.has(note) ? { ...note, id: nanoid(8) } : note)),
+    preview.notes.map((note) => (fresh.has(note) ? { ...note, id: nanoid(8) } : note)),
   );
-  state.edit(`Keep idea ${idea.seed}`, (p) =>
-    edits.changePart(p, trial.place, (part) => ({ ...part, notes, chain: [], generated })),
+  state.edit(
+    `Apply idea ${idea.seed}`,
+    (p) => edits.changePart(p, preview.place, (part) => ({ ...part, notes, chain: [], generated })),
+    { said: `Idea ${idea.seed} applied: ${plural(idea.notes.length, "note")}` },
   );
-  store.setState({ trial: null, said: "Written to notes: undo brings the old ones back" });
-  useIdeas.setState({ taken: null });
+  endPreview(store);
 }

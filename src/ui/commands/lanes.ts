@@ -1,37 +1,41 @@
-import { edits, makeLane, PERCUSSION, trackOf, TRANSFORMS } from "@/core";
 import { nanoid } from "nanoid";
-import { place, type Session, type SessionStore } from "../session/store";
+import { PERCUSSION, TRANSFORMS, edits, makeLane, plural, trackOf } from "@/core";
+import { currentPlace } from "../session/current";
+import type { Session, SessionStore } from "../session/store";
 import { transformNow } from "./transforming";
-/** Turns the lane or selection round its loop; a selected stretch in itself. */
+
+/** Rotates the lane or selection in its loop, later where positive; a selected stretch in itself. */
 export function rotateLane(store: SessionStore, steps: number): void {
-  transformNow(store, "rotate", { steps }, "Shift round the loop", "lane", "key-rotate");
+  const label = steps < 0 ? "Rotate earlier" : "Rotate later";
+  transformNow(store, "rotate", { steps }, { label, on: "lane", group: "key-rotate" });
 }
 
-/** Puts a card for filling on the lane in hand, to be turned while it is heard. */
+/** Adds a card for filling to the chain, for the current lane, to be set while it is heard. */
 export function addFillCard(store: SessionStore): void {
   const state = store.getState();
-  const track = trackOf(state.project, state.track);
-  const lane = track.kind === "drums" ? { lane: state.caret.pitch } : {};
+  const drums = trackOf(state.project, state.track).kind === "drums";
   const step = {
     id: nanoid(8),
     transform: "fill",
     on: true,
     params: { ...TRANSFORMS.fill!.defaults },
     scope: null,
-    ...lane,
+    ...(drums && { lane: state.caret.pitch }),
   };
-  state.edit("Add Fill", (p) => edits.addStep(p, place(state), step));
-  store.setState({ bench: "transform" });
+  state.edit("Add Fill to chain", (p) => edits.addStep(p, currentPlace(state), step));
+  state.setTools({ bench: "transform" });
 }
 
-/** Moves the lane in hand up or down in its kit. */
-export function moveLaneInHand(store: SessionStore, by: 1 | -1): void {
+/** Moves the current lane up or down in its kit. */
+export function moveCurrentLane(store: SessionStore, by: 1 | -1): void {
   const state = store.getState();
   const { lanes } = trackOf(state.project, state.track);
   const at = lanes.findIndex((lane) => lane.pitch === state.caret.pitch);
   if (at < 0) return;
-  const id = lanes[at]!.id;
-  state.edit("Move lane", (p) => edits.moveLane(p, state.track, id, at + by), "key-lane");
+  const { id } = lanes[at]!;
+  state.edit("Move lane", (p) => edits.moveLane(p, state.track, id, at + by), {
+    group: "key-lane",
+  });
 }
 
 /** Pads of the percussion map that the kit has no lane for yet. */
@@ -42,20 +46,29 @@ export function freePads(state: Session, track: string): number[] {
     .filter((pitch) => !taken.has(pitch));
 }
 
-/** Adds a lane for a pad and takes it in hand. */
+/** Adds a lane for a pad and makes it the current one. */
 export function addLane(store: SessionStore, track: string, pitch: number): void {
-  store.getState().edit("Add a lane", (p) => edits.addLane(p, track, makeLane(pitch)));
-  store.getState().takeTrack(track, pitch);
+  const { edit, setTrack } = store.getState();
+  if (edit("Add lane", (p) => edits.addLane(p, track, makeLane(pitch)))) setTrack(track, pitch);
 }
 
-export function removeLane(store: SessionStore, track: string, laneId: string): void {
+/** Deletes a lane with its hits; the one below becomes the current one. */
+export function deleteLane(store: SessionStore, track: string, laneId: string): void {
   const state = store.getState();
   const { lanes } = trackOf(state.project, track);
   const at = lanes.findIndex((lane) => lane.id === laneId);
-  if (at < 0) return;
-  const lane = lanes[at]!;
+  const lane = lanes[at];
+  if (!lane) return;
+  const hits = state.project.patterns.reduce(
+    (sum, { parts }) =>
+      sum +
+      parts
+        .filter((part) => part.track === track)
+        .reduce((n, part) => n + part.notes.filter((h) => h.pitch === lane.pitch).length, 0),
+    0,
+  );
   const next = lanes[at + 1] ?? lanes[at - 1];
-  state.edit(`Remove ${lane.name}`, (p) => edits.removeLane(p, track, laneId));
-  store.setState({ selection: new Set() });
-  if (next) store.getState().takeTrack(track, next.pitch);
+  const said = `${lane.name} deleted, ${plural(hits, "hit")} with it`;
+  state.edit(`Delete ${lane.name}`, (p) => edits.deleteLane(p, track, laneId), { said });
+  if (next) store.getState().setTrack(track, next.pitch);
 }

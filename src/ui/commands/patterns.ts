@@ -1,19 +1,33 @@
-import type { Desk } from "../session/desk";
 import { nanoid } from "nanoid";
-import { edits } from "@/core";
-export function stepPattern({ store }: Desk, by: 1 | -1): void {
-  const { project, pattern, takePattern } = store.getState();
+import { edits, patternOf } from "@/core";
+import type { SessionStore } from "../session/store";
+
+/** Makes the next or previous pattern the current one, round the list. */
+export function stepPattern(store: SessionStore, by: 1 | -1): void {
+  const { project, pattern, setPattern } = store.getState();
   const at = project.patterns.findIndex((p) => p.id === pattern);
   const next = project.patterns[(at + by + project.patterns.length) % project.patterns.length]!;
-  takePattern(next.id);
+  setPattern(next.id);
 }
 
-/** Adds a pattern after the others, a copy of the one in hand or empty, and takes it in hand. */
-export function addPattern({ store }: Desk, copy: boolean): void {
+/** Adds a pattern after the others, a copy of the current one or empty, and makes it current. */
+export function addPattern(store: SessionStore, copy: boolean): void {
   const id = nanoid(8);
-  const state = store.getState();
-  state.edit(copy ? "Duplicate the pattern" : "Add a pattern", (p) =>
-    edits.addPattern(p, id, state.pattern, copy),
+  const { pattern, edit } = store.getState();
+  const added = edit(copy ? "Duplicate pattern" : "Add pattern", (p) =>
+    edits.addPattern(p, id, pattern, copy),
   );
-  store.getState().takePattern(id);
+  if (added) store.getState().setPattern(id);
+}
+
+/** Deletes the current pattern; the last one stays. */
+export function deletePattern(store: SessionStore): void {
+  const { project, pattern, edit, say } = store.getState();
+  const { name } = patternOf(project, pattern);
+  if (project.patterns.length < 2) {
+    say(`${name} is the only pattern: it stays`);
+    return;
+  }
+  const label = `Delete pattern ${name}`;
+  edit(label, (p) => edits.deletePattern(p, pattern), { said: `Pattern ${name} deleted` });
 }

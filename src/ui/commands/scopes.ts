@@ -1,6 +1,7 @@
 import { ownIds } from "./notes";
 import { padName, partOf, trackOf, type Part, type Place, type Project } from "@/core";
-import { place, type Work } from "../session/store";
+import type { Work } from "../session/current";
+import { currentPlace } from "../session/current";
 
 export type ScopeKind =
   "selection" | "lane" | "part" | "open" | "melodic" | "pattern" | "melodic-project" | "project";
@@ -20,7 +21,7 @@ export interface Scope {
 /** What a new transform can work on, the likeliest first. */
 export function scopesOf(state: Work, part: Part): Scope[] {
   const { project, pattern } = state;
-  const here = place(state);
+  const here = currentPlace(state);
   const track = trackOf(project, state.track);
   const drums = track.kind === "drums";
   const word = (n: number) => `${n} ${drums ? "hit" : "note"}${n === 1 ? "" : "s"}`;

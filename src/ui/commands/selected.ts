@@ -1,194 +1,233 @@
+import { nanoid } from "nanoid";
 import {
+  MAX_EARLY,
   driftOf,
   edits,
   gridTicks,
   lineAt,
   msToTicks,
   nearestLine,
-  partOf,
+  plural,
   trackOf,
   type Note,
 } from "@/core";
-import { nanoid } from "nanoid";
-import { noteInCell } from "../geometry/cells";
-import { place, type Session, type SessionStore } from "../session/store";
-import { rowInHand } from "./caret";
+import { currentPart, currentPlace } from "../session/current";
+import type { Session, SessionStore } from "../session/store";
+import { currentRow, noteAtCaret } from "./caret";
 import {
   driftText,
   frontMoved,
   gridOfNote,
+  louder,
   movedByDegrees,
   movedByLines,
   ownIds,
-  touch,
+  touchedBy,
 } from "./notes";
+
 /** Ids to work on: the selection, else the note at the caret. */
-export function chosen(state: Session): Set<string> {
+export function selectedIds(state: Session): Set<string> {
   if (state.selection.size > 0) return ownIds(state.selection);
-  const row = rowInHand(state);
-  const note = row && noteInCell(partOf(state.project, place(state)).notes, row, state.caret.tick);
+  const note = noteAtCaret(state);
   return new Set(note ? [note.id] : []);
 }
 
-export function removeChosen(store: SessionStore): void {
-  const state = store.getState();
-  const ids = chosen(state);
-  state.edit(ids.size === 1 ? "Take away" : `Take ${ids.size} away`, (p) =>
-    edits.removeNotes(p, place(state), ids),
-  );
-  store.setState({ selection: new Set() });
+/** The notes to work on, in order of time. */
+export function selectedNotes(state: Session): Note[] {
+  const ids = selectedIds(state);
+  return currentPart(state).notes.filter((note) => ids.has(note.id));
 }
 
-export function changeVelocity(store: SessionStore, by: number): void {
+const NOTHING = "Nothing selected: put the caret on a note, or select some";
+
+/**
+ * Changes the selected notes, each by `change`, as one edit; says `said` of the first one as it is
+ * then. Says so where nothing is selected.
+ */
+function changeSelected(
+  store: SessionStore,
+  label: string,
+  group: string,
+  change: (note: Note, state: Session) => Note,
+  said?: (first: Note, state: Session) => string,
+): void {
   const state = store.getState();
-  const ids = chosen(state);
-  const change = (note: Note) => ({
-    ...note,
-    velocity: Math.min(127, Math.max(1, note.velocity + by)),
+  const ids = selectedIds(state);
+  if (ids.size === 0) {
+    state.say(NOTHING);
+    return;
+  }
+  const at = currentPlace(state);
+  state.edit(label, (p) => edits.changeNotes(p, at, ids, (note) => change(note, state)), {
+    group,
   });
-  state.edit("Velocity", (p) => edits.changeNotes(p, place(state), ids, change), "key-velocity");
-  const first = partOf(store.getState().project, place(state)).notes.find((n) => ids.has(n.id));
-  const row = rowInHand(state);
-  if (first && row) touch(store, first, row);
+  const first = said && currentPart(store.getState()).notes.find((n) => ids.has(n.id));
+  if (first) state.say(said(first, state));
 }
 
-export function moveChosen(store: SessionStore, lines: number, degrees: number): void {
+/** Deletes the selected notes. */
+export function deleteSelected(store: SessionStore): void {
   const state = store.getState();
-  const ids = chosen(state);
-  const drums = trackOf(state.project, state.track).kind === "drums";
-  const change = (note: Note) => {
+  const ids = selectedIds(state);
+  if (ids.size === 0) {
+    state.say(NOTHING);
+    return;
+  }
+  const what = plural(
+    ids.size,
+    trackOf(state.project, state.track).kind === "drums" ? "hit" : "note",
+  );
+  const at = currentPlace(state);
+  state.edit(`Delete ${what}`, (p) => edits.deleteNotes(p, at, ids), {
+    selection: [],
+    said: `${what} deleted`,
+  });
+}
+
+/** Makes the selected notes louder or softer; the next new note takes over the first one's velocity. */
+export function changeVelocity(store: SessionStore, by: number): void {
+  changeSelected(
+    store,
+    "Velocity",
+    "key-velocity",
+    (note) => louder(note, by),
+    (first, state) => {
+      const row = currentRow(state);
+      if (row) state.setTouched(touchedBy(first, row.grid));
+      return `Velocity ${first.velocity}`;
+    },
+  );
+}
+
+/** Moves the selected notes by lines of their own grids, keeping their drift, and by degrees of the key. */
+export function moveSelected(store: SessionStore, lines: number, degrees: number): void {
+  changeSelected(store, "Move", "key-move", (note, state) => {
     const moved = movedByLines(note, lines, gridOfNote(state, note));
+    const drums = trackOf(state.project, state.track).kind === "drums";
     if (drums || degrees === 0) return moved;
     return { ...moved, pitch: movedByDegrees(state.project, note.pitch, degrees) };
-  };
-  state.edit("Move", (p) => edits.changeNotes(p, place(state), ids, change), "key-move");
+  });
 }
 
 /** Moves by small amounts, for feel, and says where the first one stands now. */
-export function nudgeChosen(store: SessionStore, by: { ticks: number } | { ms: number }): void {
-  const state = store.getState();
-  const ids = chosen(state);
-  const { tempo } = state.project;
+export function nudgeSelected(store: SessionStore, by: { ticks: number } | { ms: number }): void {
+  const { tempo } = store.getState().project;
   const ticks = "ticks" in by ? by.ticks : Math.round(msToTicks(by.ms, tempo)) || Math.sign(by.ms);
-  const change = (note: Note) => ({ ...note, start: Math.max(-480, note.start + ticks) });
-  state.edit("Nudge", (p) => edits.changeNotes(p, place(state), ids, change), "key-nudge");
-  const first = partOf(store.getState().project, place(state)).notes.find((n) => ids.has(n.id));
-  if (!first) return;
-  store.setState({ said: driftText(driftOf(gridOfNote(state, first), first.start), tempo) });
+  changeSelected(
+    store,
+    "Nudge",
+    "key-nudge",
+    (note) => ({ ...note, start: Math.max(-MAX_EARLY, note.start + ticks) }),
+    (first, state) => driftText(driftOf(gridOfNote(state, first), first.start), tempo),
+  );
 }
 
-/** Moves to the line before or after, whatever the drift was. */
+/** Moves to the previous or next line, whatever the drift was. */
 export function moveToLine(store: SessionStore, lines: 1 | -1): void {
-  const state = store.getState();
-  const ids = chosen(state);
-  const change = (note: Note) => {
+  changeSelected(store, "Move to line", "key-line", (note, state) => {
     const grid = gridOfNote(state, note);
     const line = nearestLine(grid, note.start);
     const drift = note.start - lineAt(grid, line);
     // From beside a line, the first step goes to that line where it lies the right way.
     const to = drift !== 0 && Math.sign(drift) !== lines ? line : line + lines;
-    return { ...note, start: Math.max(-480, lineAt(grid, to)) };
-  };
-  state.edit("Move to a line", (p) => edits.changeNotes(p, place(state), ids, change), "key-line");
+    return { ...note, start: Math.max(-MAX_EARLY, lineAt(grid, to)) };
+  });
 }
 
-export function lengthenChosen(store: SessionStore, steps: number): void {
-  const state = store.getState();
-  const ids = chosen(state);
-  const change = (note: Note) => {
+/** Moves the ends of the selected notes by grid steps. */
+export function lengthenSelected(store: SessionStore, steps: number): void {
+  changeSelected(store, "Length", "key-length", (note, state) => {
     const cell = gridTicks(gridOfNote(state, note));
     return { ...note, length: Math.max(1, note.length + steps * cell) };
-  };
-  state.edit("Length", (p) => edits.changeNotes(p, place(state), ids, change), "key-length");
-}
-
-/** Moves the front ends of chosen notes by grid steps; their ends stay. */
-export function lengthenFront(store: SessionStore, steps: number): void {
-  const state = store.getState();
-  const change = (note: Note) => frontMoved(note, -steps * gridTicks(gridOfNote(state, note)));
-  const ids = chosen(state);
-  state.edit("Length", (p) => edits.changeNotes(p, place(state), ids, change), "key-front");
-}
-
-/** Makes chosen notes of one pitch each into one, from the first start to the last end. */
-export function joinChosen(store: SessionStore): void {
-  const state = store.getState();
-  const ids = chosen(state);
-  let kept: string[] = [];
-  state.edit("Join notes", (p) => {
-    const done = edits.joinNotes(p, place(state), ids);
-    kept = done.ids;
-    return done.project;
   });
-  store.setState({ selection: new Set(kept), said: `${ids.size} became ${kept.length}` });
 }
 
-/** Cuts notes at a tick of their part; both pieces are chosen then. */
+/** Moves the front ends of the selected notes by grid steps; their ends stay. */
+export function lengthenFront(store: SessionStore, steps: number): void {
+  changeSelected(store, "Length", "key-front", (note, state) =>
+    frontMoved(note, -steps * gridTicks(gridOfNote(state, note))),
+  );
+}
+
+/** Makes selected notes of one pitch each into one, from the first start to the last end. */
+export function joinSelected(store: SessionStore): void {
+  const state = store.getState();
+  const ids = selectedIds(state);
+  let kept: string[] = [];
+  state.edit(
+    "Join notes",
+    (p) => {
+      const done = edits.joinNotes(p, currentPlace(state), ids);
+      kept = done.ids;
+      return done.project;
+    },
+    () => ({ selection: kept, said: `${plural(ids.size, "note")} joined into ${kept.length}` }),
+  );
+}
+
+/** Cuts notes at a tick of their part; both pieces are selected then. */
 export function cutAt(store: SessionStore, ids: ReadonlySet<string>, tick: number): void {
   const state = store.getState();
   let fresh: string[] = [];
-  state.edit("Cut notes", (p) => {
-    const done = edits.cutNotes(p, place(state), ids, tick, () => nanoid(8));
-    fresh = done.fresh;
-    return done.project;
-  });
-  if (fresh.length === 0) {
-    store.setState({ said: "No note crosses this place: none cut" });
-    return;
-  }
-  const count = `${fresh.length} note${fresh.length === 1 ? "" : "s"}`;
-  store.setState({ selection: new Set([...ids, ...fresh]), said: `${count} cut in two` });
+  state.edit(
+    "Cut notes",
+    (p) => {
+      const done = edits.cutNotes(p, currentPlace(state), ids, tick, () => nanoid(8));
+      fresh = done.fresh;
+      return done.project;
+    },
+    () =>
+      fresh.length === 0
+        ? { said: "No note crosses this place: none cut" }
+        : { selection: [...ids, ...fresh], said: `${plural(fresh.length, "note")} cut in two` },
+  );
 }
 
-/** Cuts at the caret: the chosen notes, else all that cross it. */
+/** Cuts at the caret: the selected notes, else all that cross it. */
 export function cutAtCaret(store: SessionStore): void {
   const state = store.getState();
-  const { notes, length } = partOf(state.project, place(state));
+  const { notes, length } = currentPart(state);
   const tick = state.caret.tick % length;
   const own = ownIds(state.selection);
   const crossing = notes.filter((n) => n.start < tick && n.start + n.length > tick);
-  const ids = own.size > 0 ? own : new Set(crossing.map((note) => note.id));
-  cutAt(store, ids, tick);
+  cutAt(store, own.size > 0 ? own : new Set(crossing.map((note) => note.id)), tick);
 }
 
-/** Marks chosen notes to slide into the next, or takes the marks away when all have one. */
+/** Marks selected notes to slide into the next, or takes the marks off when all have one. */
 export function toggleSlide(store: SessionStore): void {
   const state = store.getState();
-  const ids = chosen(state);
-  const own = partOf(state.project, place(state)).notes.filter((note) => ids.has(note.id));
+  const own = selectedNotes(state);
   const slide = !own.every((note) => note.slide);
-  state.edit(slide ? "Slide" : "No slide", (p) =>
-    edits.changeNotes(p, place(state), ids, (note) => ({ ...note, slide })),
+  const ids = new Set(own.map((note) => note.id));
+  const said = `${plural(own.length, "note")} ${slide ? "set to slide into the next" : "set not to slide"}`;
+  state.edit(
+    slide ? "Slide" : "No slide",
+    (p) => edits.changeNotes(p, currentPlace(state), ids, (note) => ({ ...note, slide })),
+    { said },
   );
-  store.setState({ said: `${own.length} ${slide ? "slide into the next" : "no longer slide"}` });
 }
 
 /** Velocities in a line from the first to the last selected hit, those between them included. */
 export function rampBetween(store: SessionStore): void {
   const state = store.getState();
-  const ids = chosen(state);
-  const { notes } = partOf(state.project, place(state));
-  const ends = notes.filter((note) => ids.has(note.id));
+  const ends = selectedNotes(state);
   const [first, last] = [ends[0], ends[ends.length - 1]];
   if (!first || !last || first.start === last.start) {
-    store.setState({ said: "Select two hits or more: the ramp goes from the first to the last" });
+    state.say("Select two hits or more: the ramp goes from the first to the last");
     return;
   }
   const rows = new Set(ends.map((note) => note.pitch));
-  const inside = notes.filter(
+  const inside = currentPart(state).notes.filter(
     (note) => rows.has(note.pitch) && note.start >= first.start && note.start <= last.start,
   );
   const all = new Set(inside.map((note) => note.id));
   const ramp = (note: Note) => {
     const share = (note.start - first.start) / (last.start - first.start);
-    return {
-      ...note,
-      velocity: Math.round(first.velocity + share * (last.velocity - first.velocity)),
-    };
+    const velocity = Math.round(first.velocity + share * (last.velocity - first.velocity));
+    return { ...note, velocity };
   };
-  state.edit("Velocity ramp", (p) => edits.changeNotes(p, place(state), all, ramp));
-  store.setState({
+  state.edit("Velocity ramp", (p) => edits.changeNotes(p, currentPlace(state), all, ramp), {
     selection: all,
-    said: `${inside.length} hits from ${first.velocity} to ${last.velocity}`,
+    said: `${plural(inside.length, "hit")} from velocity ${first.velocity} to ${last.velocity}`,
   });
 }

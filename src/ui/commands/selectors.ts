@@ -4,16 +4,17 @@ import {
   inKey,
   lineAt,
   nearestLine,
-  partOf,
+  plural,
   trackOf,
   type Note,
   type Project,
 } from "@/core";
-import { place, type SessionStore } from "../session/store";
-import { rowInHand } from "./caret";
-import { chosen } from "./selected";
+import { currentPart } from "../session/current";
+import type { SessionStore } from "../session/store";
+import { currentRow } from "./caret";
+import { selectedIds } from "./selected";
 
-/** A way to select notes of the part in hand. One entry adds one to the menu and the palette. */
+/** A way to select notes of the current part. One entry adds one to the menu and the palette. */
 interface Selector {
   id: string;
   label: string;
@@ -26,7 +27,7 @@ const everyNth = (n: number): Selector => ({
   pick: (notes, own) => nth(notes, own, n),
 });
 
-/** Every n-th of the chosen notes, or of all where fewer than two are chosen, from the first on. */
+/** Every n-th of the selected notes, or of all where fewer than two are selected, from the first on. */
 function nth(notes: readonly Note[], own: ReadonlySet<string>, n: number): Note[] {
   const from = own.size > 1 ? notes.filter((note) => own.has(note.id)) : notes;
   return from.filter((_, i) => i % n === 0);
@@ -68,39 +69,37 @@ export const SELECTORS: readonly Selector[] = [
 ];
 
 function give(store: SessionStore, found: readonly Note[]): void {
-  const said = `${found.length} note${found.length === 1 ? "" : "s"} selected`;
-  store.setState({ selection: new Set(found.map((note) => note.id)), stretch: null, said });
+  const { select, say } = store.getState();
+  select(found.map((note) => note.id));
+  say(`${plural(found.length, "note")} selected`);
 }
 
-export function select(store: SessionStore, { pick }: Selector): void {
+/** Selects what a selector picks of the current part. */
+export function selectBy(store: SessionStore, { pick }: Selector): void {
   const state = store.getState();
-  const { notes } = partOf(state.project, place(state));
-  give(store, pick(notes, chosen(state), state.project));
+  give(store, pick(currentPart(state).notes, selectedIds(state), state.project));
 }
 
-/** Selects every n-th of the chosen notes, or of all. */
+/** Selects every n-th of the selected notes, or of all. */
 export function selectNth(store: SessionStore, n: number): void {
   const state = store.getState();
-  const { notes } = partOf(state.project, place(state));
-  give(store, nth(notes, chosen(state), n));
+  give(store, nth(currentPart(state).notes, selectedIds(state), n));
 }
 
+/** Selects the current lane (or melodic part), a second time the whole part. */
 export function selectAll(store: SessionStore): void {
   const state = store.getState();
-  const { notes } = partOf(state.project, place(state));
-  const lane = trackOf(state.project, state.track).kind === "drums" ? state.caret.pitch : null;
-  const inLane = notes.filter((note) => lane === null || note.pitch === lane);
-  // A second time takes the whole part.
-  const all = inLane.every((note) => state.selection.has(note.id)) ? notes : inLane;
-  store.setState({ selection: new Set(all.map((note) => note.id)) });
+  const { notes } = currentPart(state);
+  const drums = trackOf(state.project, state.track).kind === "drums";
+  const inLane = notes.filter((note) => !drums || note.pitch === state.caret.pitch);
+  give(store, inLane.every((note) => state.selection.has(note.id)) ? notes : inLane);
 }
 
 /** Selects a lane, a step across all lanes, or the caret's bar, as a stretch of time. */
 export function selectStretch(store: SessionStore, kind: "lane" | "column" | "bar"): void {
   const state = store.getState();
-  const row = rowInHand(state);
+  const row = currentRow(state);
   if (!row) return;
-  const part = partOf(state.project, place(state));
   const { tick } = state.caret;
   const bar = barTicks(state.project.metre);
   const cell = row.grid.kind === "off" ? 240 : gridTicks(row.grid);
@@ -115,16 +114,15 @@ export function selectStretch(store: SessionStore, kind: "lane" | "column" | "ba
           : [lineAt(row.grid, line), lineAt(row.grid, line + 1)];
   // Hits a little early belong to the step or bar they lead into.
   const early = Math.min(120, cell / 2);
-  const inside = part.notes.filter(
+  const inside = currentPart(state).notes.filter(
     (note) =>
       note.start >= from - early &&
       note.start < to - early &&
       (kind !== "lane" || row.lane === null || note.pitch === row.pitch),
   );
-  const of = new Set(inside.map((note) => note.id));
-  store.setState({
-    selection: of,
-    stretch: { kind, from, to, of },
-    said: `${of.size} ${of.size === 1 ? "hit" : "hits"} selected`,
-  });
+  state.select(
+    inside.map((note) => note.id),
+    { stretch: { kind, from, to } },
+  );
+  state.say(`${plural(inside.length, "hit")} selected`);
 }

@@ -1,55 +1,73 @@
-import type { Desk } from "../session/desk";
-import { kitOf, KITS } from "@/audio/kits/registry";
-import { edits, trackOf } from "@/core";
 import { nanoid } from "nanoid";
+import { KITS, kitOf } from "@/audio/kits/registry";
+import { edits, trackOf } from "@/core";
 import type { SessionStore } from "../session/store";
-/** The next kit of all, with the same hits. */
+
+/** The next or previous kit of all, with the same hits. */
 export function stepKit(store: SessionStore, by: 1 | -1): void {
   const state = store.getState();
   const track = trackOf(state.project, state.track);
   if (track.kind !== "drums") return;
   const at = KITS.indexOf(kitOf(track.sound));
   const kit = KITS[(at + by + KITS.length) % KITS.length]!;
-  state.edit("Kit", (p) => edits.changeTrack(p, track.id, { sound: kit.id }), "key-kit");
-  store.setState({ said: kit.label });
+  state.edit("Kit", (p) => edits.changeTrack(p, track.id, { sound: kit.id }), {
+    group: "key-kit",
+    said: kit.label,
+  });
 }
 
-/** Moves the track in hand up or down. */
-export function moveTrackInHand(store: SessionStore, by: 1 | -1): void {
+/** Moves the current track up or down. */
+export function moveCurrentTrack(store: SessionStore, by: 1 | -1): void {
   const state = store.getState();
   const at = state.project.tracks.findIndex((track) => track.id === state.track);
-  state.edit("Move track", (p) => edits.moveTrack(p, state.track, at + by), "key-track");
+  state.edit("Move track", (p) => edits.moveTrack(p, state.track, at + by), {
+    group: "key-track",
+  });
 }
 
-/** Puts what a track plays in the pattern in hand onto another, in place of what it had there. */
+/** Copies a track's part in the current pattern onto another track, in place of what it had there. */
 export function copyPartTo(store: SessionStore, from: string, to: string): void {
   const state = store.getState();
   const { name } = trackOf(state.project, to);
-  state.edit(`Copy the part to ${name}`, (p) =>
-    edits.copyPart(p, { pattern: state.pattern, track: from }, to, () => nanoid(8)),
+  state.edit(
+    `Copy part to ${name}`,
+    (p) => edits.copyPart(p, { pattern: state.pattern, track: from }, to, () => nanoid(8)),
+    { selection: [], said: `Part copied to ${name}` },
   );
-  store.setState({ selection: new Set(), said: `${name} plays it too` });
 }
 
-/** Puts what another track plays into a track's part and empties the other. */
+/** Puts another track's part into a track's own and empties the other. */
 export function joinPartFrom(store: SessionStore, into: string, from: string): void {
   const state = store.getState();
   const { name } = trackOf(state.project, from);
-  state.edit(`Join the part of ${name}`, (p) =>
-    edits.joinParts(p, { pattern: state.pattern, track: into }, [from], () => nanoid(8)),
+  state.edit(
+    `Join part of ${name}`,
+    (p) => edits.joinParts(p, { pattern: state.pattern, track: into }, [from], () => nanoid(8)),
+    { selection: [], said: `Part of ${name} joined into this one` },
   );
-  store.setState({ selection: new Set(), said: `${name} is joined into it` });
 }
 
-export function toggleInHand({ store }: Desk, what: "mute" | "solo"): void {
+/** Mutes or solos the current lane, or the track where it is melodic. */
+export function toggleCurrent(store: SessionStore, what: "mute" | "solo"): void {
   const state = store.getState();
-  if (!state.track) return;
   const track = trackOf(state.project, state.track);
   const own = track.lanes.find((l) => l.pitch === state.caret.pitch);
-  const label = what === "mute" ? "Mute" : "Solo";
-  state.edit(label, (p) =>
-    own
-      ? edits.changeLane(p, track.id, own.id, { [what]: !own[what] })
-      : edits.changeTrack(p, track.id, { [what]: !track[what] }),
+  const on = !(own ?? track)[what];
+  const label = what === "mute" ? (on ? "Mute" : "Unmute") : on ? "Solo" : "Unsolo";
+  const said = `${(own ?? track).name}: ${what} ${on ? "on" : "off"}`;
+  state.edit(
+    label,
+    (p) =>
+      own
+        ? edits.changeLane(p, track.id, own.id, { [what]: on })
+        : edits.changeTrack(p, track.id, { [what]: on }),
+    { said },
   );
+}
+
+/** Deletes a track with its parts. */
+export function deleteTrack(store: SessionStore, id: string): void {
+  const state = store.getState();
+  const { name } = trackOf(state.project, id);
+  state.edit(`Delete ${name}`, (p) => edits.deleteTrack(p, id), { said: `${name} deleted` });
 }

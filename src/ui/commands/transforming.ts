@@ -1,31 +1,36 @@
-import { chosen } from "./selected";
-import { ownIds } from "./notes";
 import { nanoid } from "nanoid";
 import { edits, partOf, trackOf, type Params } from "@/core";
-import { place, stretchInHand, type SessionStore } from "../session/store";
+import { currentPlace, currentStretch } from "../session/current";
+import type { SessionStore } from "../session/store";
+import { ownIds } from "./notes";
+import { selectedIds } from "./selected";
+
+interface How {
+  /** Name of the edit. */
+  label: string;
+  /**
+   * What it works on: `selected`, the selection or else the note at the caret; `lane`, the selection
+   * or else the whole current lane (or melodic line).
+   */
+  on?: "selected" | "lane";
+  group?: string;
+}
 
 /**
- * Applies a transform at once and says what it did. `chosen`: to the selection, else the note at the
- * caret. `lane`: to the selection, else the whole lane (or melodic line) in hand. What is made anew
- * of a selection is selected with it, and a selected stretch stays one.
+ * Applies a transform now and says what it did. What is made anew of a selection is selected with
+ * it, and a selected stretch stays one.
  */
-export function transformNow(
-  store: SessionStore,
-  id: string,
-  params: Params,
-  label: string,
-  on: "chosen" | "lane" = "chosen",
-  group?: string,
-): void {
+export function transformNow(store: SessionStore, id: string, params: Params, how: How): void {
+  const { label, on = "selected", group } = how;
   const state = store.getState();
-  const at = place(state);
-  const own = on === "chosen" ? chosen(state) : ownIds(state.selection);
-  if (own.size === 0 && on === "chosen") {
-    store.setState({ said: "Nothing is chosen: put the caret on a hit, or select some" });
+  const at = currentPlace(state);
+  const own = on === "selected" ? selectedIds(state) : ownIds(state.selection);
+  if (own.size === 0 && on === "selected") {
+    state.say("Nothing selected: put the caret on a hit, or select some");
     return;
   }
   const drums = trackOf(state.project, state.track).kind === "drums";
-  const stretch = stretchInHand(state);
+  const stretch = currentStretch(state);
   const scope = {
     selection: own.size > 0 ? own : null,
     lane: own.size === 0 && drums ? state.caret.pitch : null,
@@ -41,9 +46,10 @@ export function transformNow(
       fresh = done.fresh;
       return done.project;
     },
-    group,
+    (after) => {
+      const now = new Set(partOf(after, at).notes.map((note) => note.id));
+      const made = own.size > 0 ? [...own, ...fresh] : [];
+      return { said, group, selection: made.filter((note) => now.has(note)), stretch };
+    },
   );
-  const now = new Set(partOf(store.getState().project, at).notes.map((note) => note.id));
-  const selection = new Set([...own, ...(own.size > 0 ? fresh : [])].filter((n) => now.has(n)));
-  store.setState({ said, selection, ...(stretch && { stretch: { ...stretch, of: selection } }) });
 }

@@ -8,7 +8,7 @@ export interface Inks {
   quiet: string;
   text: string;
   paper: string;
-  chosen: string;
+  selected: string;
   squall: string;
   tracks: string[];
   sans: string;
@@ -33,7 +33,7 @@ export function readInks(): Inks {
       quiet: read("--sheet-quiet"),
       text: read("--color-base-content"),
       paper: read("--color-base-100"),
-      chosen: read("--color-primary"),
+      selected: read("--color-primary"),
       squall: read("--squall"),
       tracks: Array.from({ length: TRACK_HUES }, (_, i) => read(`--track-${i}`)),
       sans: read("--font-sans") || "sans-serif",

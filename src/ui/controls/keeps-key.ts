@@ -2,7 +2,8 @@
 export function keepsKey(event: KeyboardEvent): boolean {
   const element = event.target instanceof HTMLElement ? event.target : null;
   if (!element) return false;
-  if (element.closest("[data-palette]")) return true;
+  // In a menu letters find a command; in the palette they are typed.
+  if (element.closest("[data-palette], [role=menu]")) return true;
   const { key } = event;
   if (element instanceof HTMLInputElement) {
     if (element.type === "range") return /^(Arrow|Page|Home|End)/.test(key);

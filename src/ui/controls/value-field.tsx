@@ -1,5 +1,5 @@
 "use client";
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import { useRef, useState, type KeyboardEvent, type PointerEvent, type Ref } from "react";
 
 export interface ValueFieldProps {
   label: string;
@@ -16,6 +16,8 @@ export interface ValueFieldProps {
   parse?(text: string): number | null;
   className?: string;
   disabled?: boolean;
+  /** The field itself, to give it the keyboard. */
+  inputRef?: Ref<HTMLInputElement>;
 }
 
 const readNumber = (text: string) => {
@@ -36,6 +38,7 @@ export function ValueField({
   parse = readNumber,
   className = "",
   disabled = false,
+  inputRef,
 }: ValueFieldProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const drag = useRef<{ y: number; from: number; moved: boolean } | null>(null);
@@ -89,6 +92,7 @@ export function ValueField({
 
   return (
     <input
+      ref={inputRef}
       type="text"
       role="spinbutton"
       aria-label={label}

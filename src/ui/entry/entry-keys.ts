@@ -4,22 +4,20 @@ import { useEffect } from "react";
 import { snapPitch } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import type { Desk } from "../session/desk";
+import type { Session, SessionStore } from "../session/store";
 import {
   DYNAMICS,
   ENTRY_VALUES,
-  endTap,
-  givePitch,
   leaveEntry,
   moveEntryCaret,
   press,
   rest,
-  set,
   setMode,
   settle,
   stepBack,
-  tapAt,
   tie,
 } from "../commands/entry";
+import { endTap, givePitch, tapAt } from "../commands/taps";
 import type { Entry } from "../session/entry";
 
 /** Places on the keyboard that are keys of a piano, by their distance to the lowest C in semitones. */
@@ -42,13 +40,14 @@ export function keyDown(desk: Desk, semitone: number, velocity?: number): string
   return null;
 }
 
-/** A tap counts while the loop plays; the first one starts it, with the click. */
+/** A tap counts while the loop plays; the first one starts it, with the metronome. */
 function tapNow(desk: Desk, velocity?: number): string | null {
   const { store, engine } = desk;
   const at = engine.position();
   if (!at) {
     if (!store.getState().playing) {
-      store.setState({ click: true, said: "Tap to the click" });
+      store.getState().setHearing({ click: true });
+      store.getState().say("Tap to the metronome");
       void togglePlay(desk);
     }
     return null;
@@ -56,6 +55,7 @@ function tapNow(desk: Desk, velocity?: number): string | null {
   return tapAt(store, Math.max(0, at.tick), velocity);
 }
 
+/** A key that tapped comes up: its hit is as long as it was held. */
 export function tapUp({ store, engine }: Desk, id: string): void {
   const at = engine.position();
   if (at) endTap(store, id, at.tick);
@@ -71,27 +71,30 @@ const louder = (entry: Entry, by: 1 | -1): number => {
 };
 
 /** Keys besides the piano's, by their place on the keyboard. One line adds one. */
-const COMMANDS: Readonly<Record<string, (desk: Desk, entry: Entry) => void>> = {
+const COMMANDS: Readonly<
+  Record<string, (session: Session, entry: Entry, store: SessionStore) => void>
+> = {
   ...Object.fromEntries(
-    ENTRY_VALUES.map((value, i) => [`Digit${i + 1}`, ({ store }: Desk) => set(store, { value })]),
+    ENTRY_VALUES.map((value, i) => [`Digit${i + 1}`, (s: Session) => s.setEntry({ value })]),
   ),
-  Digit9: ({ store }, e) => set(store, { kind: e.kind === "triplet" ? "straight" : "triplet" }),
-  Digit0: ({ store }, e) => set(store, { kind: e.kind === "dotted" ? "straight" : "dotted" }),
-  KeyZ: ({ store }, e) => set(store, { low: Math.max(0, e.low - 12) }),
-  KeyX: ({ store }, e) => set(store, { low: Math.min(108, e.low + 12) }),
-  KeyC: ({ store }, e) => set(store, { velocity: louder(e, -1) }),
-  KeyV: ({ store }, e) => set(store, { velocity: louder(e, 1) }),
-  KeyM: ({ store }, e) => set(store, { insert: !e.insert }),
-  KeyB: ({ store }, e) =>
-    setMode(store, e.mode === "notes" ? "tap" : e.mode === "tap" ? "pitches" : "notes"),
-  Enter: ({ store }, e) => (e.open ? settle(store) : rest(store)),
-  Equal: ({ store }) => tie(store),
-  Backspace: ({ store }) => stepBack(store),
-  ArrowLeft: ({ store }) => moveEntryCaret(store, -1),
-  ArrowRight: ({ store }) => moveEntryCaret(store, 1),
-  KeyI: ({ store }) => leaveEntry(store),
-  Escape: ({ store }) => leaveEntry(store),
+  Digit9: (s, e) => s.setEntry({ kind: e.kind === "triplet" ? "straight" : "triplet" }),
+  Digit0: (s, e) => s.setEntry({ kind: e.kind === "dotted" ? "straight" : "dotted" }),
+  KeyZ: (s, e) => s.setEntry({ low: Math.max(0, e.low - 12) }),
+  KeyX: (s, e) => s.setEntry({ low: Math.min(108, e.low + 12) }),
+  KeyC: (s, e) => s.setEntry({ velocity: louder(e, -1) }),
+  KeyV: (s, e) => s.setEntry({ velocity: louder(e, 1) }),
+  KeyM: (s, e) => s.setEntry({ insert: !e.insert }),
+  KeyB: (_, e, store) => setMode(store, NEXT_MODE[e.mode]),
+  Enter: (_, e, store) => (e.open ? settle(store) : rest(store)),
+  Equal: (_s, _e, store) => tie(store),
+  Backspace: (_s, _e, store) => stepBack(store),
+  ArrowLeft: (_s, _e, store) => moveEntryCaret(store, -1),
+  ArrowRight: (_s, _e, store) => moveEntryCaret(store, 1),
+  KeyI: (_s, _e, store) => leaveEntry(store),
+  Escape: (_s, _e, store) => leaveEntry(store),
 };
+
+const NEXT_MODE = { notes: "tap", tap: "pitches", pitches: "notes" } as const;
 
 /** While step entry is on, its keys come before all others. */
 export function useEntryKeys(): void {
@@ -101,7 +104,7 @@ export function useEntryKeys(): void {
     if (!on) return;
     const { store } = desk;
     // From whatever button was pressed last, enter would press it again.
-    document.querySelector<HTMLElement>("[role=application]")?.focus({ preventScroll: true });
+    store.getState().call("sheet");
     const held = new Map<string, string | null>();
     const down = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey || event.shiftKey) return;
@@ -113,7 +116,7 @@ export function useEntryKeys(): void {
       event.preventDefault();
       event.stopImmediatePropagation();
       if (semitone < 0) {
-        command!(desk, entry);
+        command!(store.getState(), entry, store);
         return;
       }
       if (event.repeat || held.has(event.code)) return;

@@ -1,4 +1,5 @@
 "use client";
+import { Choice } from "../controls/choice";
 import { Toggle } from "../controls/toggle";
 import { Delete, Minus, Plus, X } from "lucide-react";
 import { useRef } from "react";
@@ -10,13 +11,12 @@ import {
   ENTRY_VALUES,
   leaveEntry,
   rest,
-  set,
   setMode,
   settle,
   stepBack,
-  tapped,
   tie,
 } from "../commands/entry";
+import { tapped } from "../commands/taps";
 import type { Entry, EntryMode } from "../session/entry";
 import { keyDown, tapUp, useEntryKeys } from "./entry-keys";
 
@@ -27,7 +27,7 @@ const MODES: readonly { id: EntryMode; label: string; about: string }[] = [
     label: "Tap a rhythm",
     about: "Any key taps against the loop: hits without a pitch",
   },
-  { id: "pitches", label: "Give pitches", about: "Each key gives the next tapped hit its pitch" },
+  { id: "pitches", label: "Set pitches", about: "Each key sets the pitch of the next tapped hit" },
 ];
 
 /** The playing surface: note values, dynamics and keys, for entering notes step by step. */
@@ -44,34 +44,34 @@ function Open({ entry }: { entry: Entry }) {
   const inScale = useSession((s) => s.inScale);
   const left = useSession((s) => tapped(s).length);
   const tap = useRef<string | null>(null);
-  const change = (part: Partial<Entry>) => set(store, part);
+  const change = store.getState().setEntry;
   return (
     <section
       aria-label="Step entry"
       className="flex gap-4 border-t border-base-300 px-4 py-2 text-[12px]"
     >
       <div className="flex w-[190px] shrink-0 flex-col gap-1">
-        <div role="radiogroup" aria-label="What the keys do" className="flex flex-col">
-          {MODES.map(({ id, label, about }) => (
-            <button
-              key={id}
-              role="radio"
-              aria-checked={entry.mode === id}
-              title={`${about} (B goes on to the next)`}
-              className={`flex h-[25px] items-center justify-between rounded-lg px-2 text-left ${
-                entry.mode === id ? "bg-primary/15 font-semibold" : "quiet hover:bg-base-200"
-              }`}
-              onClick={() => setMode(store, id)}
-            >
-              {label}
-              {id === "pitches" && left > 0 && <span className="figure">{left} left</span>}
-            </button>
-          ))}
-        </div>
+        <Choice
+          label="What the keys do"
+          className="flex flex-col"
+          optionClass="flex h-[26px] items-center justify-between px-2 text-left"
+          value={entry.mode}
+          options={MODES.map(({ id, label, about }) => ({
+            value: id,
+            title: `${about} (B goes on to the next)`,
+            shown: (
+              <>
+                {label}
+                {id === "pitches" && left > 0 && <span className="figure">{left} left</span>}
+              </>
+            ),
+          }))}
+          onChange={(mode) => setMode(store, mode)}
+        />
         <div className="flex gap-1">
           {entry.mode === "tap" ? (
             <Toggle
-              label="Taps to the grid"
+              label="Snap taps to grid"
               on={entry.snapTaps}
               onClick={() => change({ snapTaps: !entry.snapTaps })}
             />
@@ -94,44 +94,32 @@ function Open({ entry }: { entry: Entry }) {
       </div>
       <div className="flex min-w-0 flex-1 flex-col gap-1.5">
         <div className="flex flex-wrap items-center gap-1">
-          <span role="radiogroup" aria-label="Note value" className="flex gap-1">
-            {ENTRY_VALUES.map((value, i) => (
-              <button
-                key={value}
-                role="radio"
-                aria-checked={entry.value === value}
-                className={`figure h-[24px] rounded-full border px-1.5 text-[11px] ${
-                  entry.value === value
-                    ? "border-primary bg-primary/15 font-semibold"
-                    : "border-base-300 hover:border-base-content"
-                }`}
-                title={`1/${value} (key ${i + 1})`}
-                onClick={() => change({ value })}
-              >
-                1/{value}
-              </button>
-            ))}
-          </span>
+          <Choice
+            label="Note value"
+            className="flex gap-1"
+            optionClass="figure h-[26px] border-base-300 px-1.5 text-[12px]"
+            value={String(entry.value)}
+            options={ENTRY_VALUES.map((value, i) => ({
+              value: String(value),
+              shown: `1/${value}`,
+              title: `1/${value} (key ${i + 1})`,
+            }))}
+            onChange={(value) => change({ value: Number(value) })}
+          />
         </div>
         <div className="flex flex-wrap items-center gap-1">
-          <span role="radiogroup" aria-label="Dynamics" className="flex gap-1">
-            {DYNAMICS.map(([name, velocity]) => (
-              <button
-                key={name}
-                role="radio"
-                aria-checked={entry.velocity === velocity}
-                className={`h-[24px] min-w-[26px] rounded-full border px-1.5 font-serif text-[12px] italic ${
-                  entry.velocity === velocity
-                    ? "border-primary bg-primary/15 font-semibold"
-                    : "border-base-300 hover:border-base-content"
-                }`}
-                title={`Velocity ${velocity} (C softer, V louder)`}
-                onClick={() => change({ velocity })}
-              >
-                {name}
-              </button>
-            ))}
-          </span>
+          <Choice
+            label="Dynamics"
+            className="flex gap-1"
+            optionClass="h-[26px] min-w-[26px] border-base-300 px-1.5 font-serif italic"
+            value={DYNAMICS.find(([, velocity]) => velocity === entry.velocity)?.[0] ?? null}
+            options={DYNAMICS.map(([name, velocity]) => ({
+              value: name,
+              shown: name,
+              title: `Velocity ${velocity} (C softer, V louder)`,
+            }))}
+            onChange={(name) => change({ velocity: Object.fromEntries(DYNAMICS)[name]! })}
+          />
           <Toggle
             label="Triplet"
             title="Triplet (9)"
@@ -157,7 +145,7 @@ function Open({ entry }: { entry: Entry }) {
             <Delete size={14} />
           </button>
           <Toggle
-            label="Gather a chord"
+            label="Build chord"
             title="Clicked keys stay on one step until Next step"
             on={entry.gather}
             onClick={() => {

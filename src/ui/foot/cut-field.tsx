@@ -1,5 +1,6 @@
 "use client";
-import { useState } from "react";
+import { useRef, useState } from "react";
+import { useCalled } from "../session/called";
 import { useDesk } from "../session/context";
 import { transformNow } from "../commands/transforming";
 
@@ -11,8 +12,14 @@ export function CutField() {
   const [text, setText] = useState("3");
   const count = Number(text);
   const valid = Number.isInteger(count) && count >= 2 && count <= MOST;
+  const field = useRef<HTMLInputElement>(null);
+  useCalled("cut-into", () => {
+    field.current?.focus();
+    field.current?.select();
+  });
   return (
     <input
+      ref={field}
       className={`figure h-6 w-10 rounded bg-base-200 px-1 text-center ${valid ? "" : "text-error"}`}
       aria-label="Cut into"
       aria-invalid={!valid}
@@ -22,8 +29,8 @@ export function CutField() {
       onChange={(event) => setText(event.target.value)}
       onKeyDown={(event) => {
         if (event.key === "Enter" && valid) {
-          transformNow(store, "roll", { count }, `Roll in ${count}`);
-          // The keys belong to the sheet again, so that undo takes back the cut and not the number.
+          transformNow(store, "roll", { count }, { label: `Roll in ${count}` });
+          // The keys belong to the sheet again, so that undo undoes the cut and not the number.
           event.currentTarget.blur();
         } else if (event.key === "Escape") event.currentTarget.blur();
         else if (event.key !== "Tab") return event.stopPropagation();

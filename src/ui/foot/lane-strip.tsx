@@ -4,13 +4,13 @@ import { ArrowLeft, ArrowRight, Pin } from "lucide-react";
 import { useMemo } from "react";
 import { changeGrid } from "../commands/grids";
 import { addFillCard, rotateLane } from "../commands/lanes";
-import { copyBarOn, doubleLoop } from "../commands/loops";
+import { copyBarToNext, doubleLoop } from "../commands/loops";
 import { HEADER_WIDTH } from "../geometry/layout";
-import { lineUp, togglePin, useUser } from "../saving/user";
+import { keyedFrom, togglePin, useUser } from "../saving/user";
 import { useDesk, useSession } from "../session/context";
 import { MelodyTools } from "./melody-tools";
 
-/** Grids used lately, one click or key away, and what is done to a lane as a whole. */
+/** Recent grids, one click or key away, and what is done to a lane as a whole. */
 export function LaneStrip() {
   const { store } = useDesk();
   const tracks = useSession((s) => s.project.tracks);
@@ -24,7 +24,7 @@ export function LaneStrip() {
   const drums = useSession((s) => s.project.tracks.find((t) => t.id === s.track)?.kind === "drums");
   const list = useMemo(
     () =>
-      lineUp(
+      keyedFrom(
         grids,
         tracks.flatMap((track) => track.lanes.map((lane) => lane.grid)),
       ),
@@ -35,11 +35,15 @@ export function LaneStrip() {
   const tools: { label: string; title: string; run(): void }[] = [
     {
       label: "Fill",
-      title: "Fill the lane, with a card to turn (F)",
+      title: "Fill the lane, as a card of the chain (F)",
       run: () => addFillCard(store),
     },
-    { label: "Double", title: "Double the loop (shift L)", run: () => doubleLoop(store) },
-    { label: "Bar on", title: "Copy the bar onto the next (shift N)", run: () => copyBarOn(store) },
+    { label: "Double the loop", title: "Double the loop (shift L)", run: () => doubleLoop(store) },
+    {
+      label: "Copy bar to next",
+      title: "Copy the bar to the next (shift N)",
+      run: () => copyBarToNext(store),
+    },
   ];
   return (
     <div className="flex h-[30px] items-center border-t border-base-300 text-[12px]">
@@ -47,12 +51,12 @@ export function LaneStrip() {
         className="quiet flex shrink-0 items-center justify-between pr-2 pl-4"
         style={{ width: HEADER_WIDTH }}
       >
-        Grids used lately
+        Recent grids
         <button
           className={`btn btn-ghost btn-xs h-6 min-h-0 w-6 px-0 ${pinned ? "text-primary" : ""}`}
-          aria-label={pinned ? `Take the pin out of ${now}` : `Pin ${now}`}
+          aria-label={`${pinned ? "Unpin" : "Pin"} ${now}`}
           aria-pressed={pinned}
-          title={`${pinned ? "Take the pin out of" : "Pin"} ${now} (shift P)`}
+          title={`${pinned ? "Unpin" : "Pin"} ${now} (shift P)`}
           disabled={!grid || grid.kind === "off"}
           onClick={() => grid && togglePin(grid)}
         >
@@ -62,7 +66,7 @@ export function LaneStrip() {
       <div
         className="flex h-[24px] min-w-0 flex-1 flex-wrap gap-1.5 overflow-hidden px-2"
         role="group"
-        aria-label="Grids used lately"
+        aria-label="Recent grids"
       >
         {list.map(({ grid: g, pinned: held }, i) => {
           const name = gridName(g);
@@ -89,17 +93,17 @@ export function LaneStrip() {
       <div className="flex shrink-0 items-center gap-1 pr-3">
         <button
           className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
-          aria-label="Shift round the loop, earlier"
-          title="Shift round the loop, a step earlier (ctrl shift ←)"
+          aria-label="Rotate earlier"
+          title="Rotate the lane a step earlier in its loop (ctrl shift ←)"
           onClick={() => rotateLane(store, -1)}
         >
           <ArrowLeft size={13} />
         </button>
-        <span className="quiet">Shift</span>
+        <span className="quiet">Rotate</span>
         <button
           className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
-          aria-label="Shift round the loop, later"
-          title="Shift round the loop, a step later (ctrl shift →)"
+          aria-label="Rotate later"
+          title="Rotate the lane a step later in its loop (ctrl shift →)"
           onClick={() => rotateLane(store, 1)}
         >
           <ArrowRight size={13} />

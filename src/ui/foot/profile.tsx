@@ -5,62 +5,19 @@ import { useEffect, useMemo, useRef, type PointerEvent } from "react";
 import { nanoid } from "nanoid";
 import { barTicks, edits, partOf, type Note } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { heardInHand, place, type ProfileKind } from "../session/store";
+import { heardCurrent } from "../session/current";
+import { currentPlace } from "../session/current";
 import { useTheme } from "../controls/theme";
 import { prepareCanvas } from "../controls/canvas";
 import { readInks, trackInk } from "../controls/inks";
 import { useTimeView } from "../session/time-view";
+import { profileFor, type Profile } from "../geometry/profiles";
 import { xOf } from "../geometry/view";
 
 const HEIGHT = 60;
 const FLOOR = HEIGHT - 4;
 const CEILING = 7;
 const REACH = 9;
-
-/** Something of each note that can be seen and drawn as a line. One entry adds one. */
-interface Profile {
-  label: string;
-  min: number;
-  max: number;
-  /** Where stems stand: the bottom, or a middle that values go up and down from. */
-  base: number;
-  read(note: Note): number;
-  write(note: Note, value: number): Note;
-  /** Drums only. */
-  drums?: boolean;
-}
-
-export const PROFILES: Readonly<Record<ProfileKind, Profile>> = {
-  velocity: {
-    label: "Velocity",
-    min: 0,
-    max: 127,
-    base: 0,
-    read: (note) => note.velocity,
-    write: (note, value) => ({ ...note, velocity: Math.max(1, Math.round(value)) }),
-  },
-  tune: {
-    label: "Tune",
-    min: -12,
-    max: 12,
-    base: 0,
-    read: (note) => note.tune,
-    write: (note, value) => ({ ...note, tune: Math.round(value) + 0 }),
-    drums: true,
-  },
-  pan: {
-    label: "Pan",
-    min: -1,
-    max: 1,
-    base: 0,
-    read: (note) => note.pan,
-    // Near the middle is the middle.
-    write: (note, value) => ({
-      ...note,
-      pan: Math.abs(value) < 0.06 ? 0 : Math.round(value * 50) / 50,
-    }),
-  },
-};
 
 const yOf = ({ min, max }: Profile, value: number) =>
   FLOOR - ((Math.min(max, Math.max(min, value)) - min) / (max - min)) * (FLOOR - CEILING);
@@ -70,7 +27,7 @@ const valueAt = ({ min, max }: Profile, y: number) =>
 interface Mark {
   x: number;
   y: number;
-  chosen: boolean;
+  selected: boolean;
 }
 
 /** From so many values in view on, each column of pixels shows one. */
@@ -93,10 +50,10 @@ function drawMarks(
   ctx.lineWidth = 1.4;
   for (let from = 0; from < seen.length; from += CHUNK) {
     const [heads, rings] = [new Path2D(), new Path2D()];
-    for (const { x, y, chosen } of seen.slice(from, from + CHUNK)) {
+    for (const { x, y, selected } of seen.slice(from, from + CHUNK)) {
       heads.moveTo(x + 3.5, y);
       heads.arc(x, y, 3.5, 0, 7);
-      if (!chosen) continue;
+      if (!selected) continue;
       rings.moveTo(x + 6, y);
       rings.arc(x, y, 6, 0, 7);
     }
@@ -110,7 +67,7 @@ function drawCrowd(
   ctx: CanvasRenderingContext2D,
   seen: readonly Mark[],
   base: number,
-  inkOf: (chosen: boolean) => string,
+  inkOf: (selected: boolean) => string,
 ): void {
   const columns = new Map<number, Mark>();
   for (const mark of seen) {
@@ -118,16 +75,16 @@ function drawCrowd(
     const other = columns.get(x);
     if (!other || Math.abs(mark.y - base) > Math.abs(other.y - base)) columns.set(x, mark);
   }
-  for (const chosen of [false, true]) {
-    ctx.fillStyle = inkOf(chosen);
+  for (const selected of [false, true]) {
+    ctx.fillStyle = inkOf(selected);
     for (const [x, mark] of columns) {
-      if (mark.chosen !== chosen) continue;
+      if (mark.selected !== selected) continue;
       ctx.fillRect(x, Math.min(mark.y, base), 1, Math.max(1, Math.abs(base - mark.y)));
     }
   }
 }
 
-/** Velocity, tune or pan of the lane (or melodic track) in hand, on the sheet's time axis. Draw to set. */
+/** A profile of the current lane (or melodic track), on the sheet's time axis. Draw to set. */
 export function ProfileView() {
   const { store } = useDesk();
   const project = useSession((s) => s.project);
@@ -135,7 +92,7 @@ export function ProfileView() {
   const track = useSession((s) => s.track);
   const pitch = useSession((s) => s.caret.pitch);
   const selection = useSession((s) => s.selection);
-  const heard = useSession(heardInHand);
+  const heard = useSession(heardCurrent);
   const kind = useSession((s) => s.profile);
   const theme = useTheme();
   const area = useRef<HTMLDivElement>(null);
@@ -144,7 +101,7 @@ export function ProfileView() {
 
   const index = project.tracks.findIndex((t) => t.id === track);
   const drums = project.tracks[index]?.kind === "drums";
-  const profile = PROFILES[!drums && kind === "tune" ? "velocity" : kind];
+  const [, profile] = profileFor(drums ? "drums" : "melody", kind);
   const bars = project.patterns.find((p) => p.id === pattern)?.bars ?? 1;
   const view = useTimeView(width, bars * barTicks(project.metre));
   const notes = useMemo(
@@ -169,9 +126,9 @@ export function ProfileView() {
       for (const note of notes) {
         const x = xOf(at, note.start);
         if (x < -8 || x > width + 8) continue;
-        seen.push({ x, y: yOf(profile, profile.read(note)), chosen: selection.has(note.id) });
+        seen.push({ x, y: yOf(profile, profile.read(note)), selected: selection.has(note.id) });
       }
-      const inkOf = (chosen: boolean) => (chosen ? inks.text : ink);
+      const inkOf = (selected: boolean) => (selected ? inks.text : ink);
       if (seen.length > CROWD) drawCrowd(ctx, seen, base, inkOf);
       else drawMarks(ctx, seen, base, ink, inks.text);
     });
@@ -201,8 +158,8 @@ export function ProfileView() {
     const change = (note: Note) => profile.write(note, values.get(note.id)!);
     state.edit(
       profile.label,
-      (p) => edits.changeNotes(p, place(state), new Set(values.keys()), change),
-      group,
+      (p) => edits.changeNotes(p, currentPlace(state), new Set(values.keys()), change),
+      { group },
     );
   };
   const onDown = (event: PointerEvent) => {
@@ -221,9 +178,9 @@ export function ProfileView() {
   const onUp = () => {
     const state = store.getState();
     stroke.current = null;
-    const own = partOf(state.project, place(state)).notes;
+    const own = partOf(state.project, currentPlace(state)).notes;
     const first = own.find((note) => state.selection.has(note.id));
-    if (first) store.setState({ touched: { ...state.touched, velocity: first.velocity } });
+    if (first) state.setTouched({ velocity: first.velocity });
   };
 
   return (

@@ -12,7 +12,7 @@ export interface Span {
 }
 
 /** The span of the selection; null for fewer than two notes, or on a folded track. */
-export function spanInHand(
+export function selectedSpan(
   state: { track: string; selection: ReadonlySet<string> },
   layout: SheetLayout,
 ): Span | null {

@@ -1,40 +1,39 @@
 "use client";
 import { Check, Shuffle, Star, X } from "lucide-react";
 import { memo, useDeferredValue } from "react";
-import { patternOf, trackOf, type Idea, type Metre } from "@/core";
+import { patternOf, trackOf, plural, type Idea, type Metre } from "@/core";
 import { ScorePicture } from "../controls/score-picture";
 import { useDesk, useWork } from "../session/context";
 import {
-  ask,
+  applyIdea,
   barsOf,
-  hear,
+  endPreview,
+  generate,
+  holdIdea,
   ideasHere,
-  isHeard,
-  leaveIdea,
+  isPreviewed,
   nextIdea,
+  previewIdea,
   star,
-  take,
-  writeIdea,
-  useIdeas,
 } from "../commands/ideas";
 
 /** A sheet of ideas as small scores: each heard while the pointer or the keyboard is on it. */
 export function IdeaSheet() {
   const { store } = useDesk();
   const state = useWork();
-  const all = useIdeas();
+  const { ideas } = state;
   // Twelve pictures are drawn when there is time for them: the playhead goes first.
-  const list = useDeferredValue(ideasHere(state, all));
+  const list = useDeferredValue(ideasHere(state));
   if (!state.ideasOpen || !state.track) return null;
   const track = trackOf(state.project, state.track);
   const bars = barsOf(state.project, { pattern: state.pattern, track: state.track });
   const ink = `var(--track-${state.project.tracks.indexOf(track) % 8})`;
-  const back = () => hear(store, useIdeas.getState().taken);
+  const back = () => previewIdea(store, store.getState().ideas.held);
   const close = () => {
-    leaveIdea(store);
-    store.setState({ ideasOpen: false });
+    endPreview(store);
+    store.getState().setLook({ ideasOpen: false });
   };
-  const heard = list.find((idea) => isHeard(state, idea));
+  const heard = list.find((idea) => isPreviewed(state, idea));
   return (
     <section
       aria-label="Ideas"
@@ -45,7 +44,9 @@ export function IdeaSheet() {
           Ideas for {track.name}, {patternOf(state.project, state.pattern).name}
         </h2>
         <span className="quiet" role="status">
-          {all.asking ? "asking" : `${list.length} to hear: rest on one, or press /`}
+          {ideas.generating
+            ? "Generating…"
+            : `${plural(list.length, "idea")}: point at one to preview it, or press /`}
         </span>
         <span className="ml-auto flex gap-1">
           <button
@@ -58,18 +59,18 @@ export function IdeaSheet() {
           </button>
           <button
             className="btn btn-xs h-[24px] min-h-0"
-            title="Others with a new seed; starred ones stay"
-            onClick={() => void ask(store, { seed: Math.floor(Math.random() * 1_000_000) })}
+            title="Generate others with a new seed; starred ones stay"
+            onClick={() => void generate(store, { seed: Math.floor(Math.random() * 1_000_000) })}
           >
-            Ask again
+            Generate others
           </button>
           <button
             className="btn btn-primary btn-xs h-[24px] min-h-0"
-            title="Write the idea on trial to notes (shift enter)"
+            title="Write the previewed idea to notes (shift enter)"
             disabled={!heard}
-            onClick={() => writeIdea(store)}
+            onClick={() => applyIdea(store)}
           >
-            Use it
+            Apply
           </button>
           <button
             className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
@@ -80,9 +81,9 @@ export function IdeaSheet() {
           </button>
         </span>
       </header>
-      {all.wrong && (
+      {ideas.wrong && (
         <p role="alert" className="px-4 pb-2 text-error">
-          {all.wrong}
+          {ideas.wrong}
         </p>
       )}
       <ol
@@ -96,7 +97,7 @@ export function IdeaSheet() {
             idea={idea}
             number={i + 1}
             heard={idea === heard}
-            starred={all.starred.includes(idea)}
+            starred={ideas.starred.includes(idea)}
             bars={bars}
             metre={state.project.metre}
             ink={ink}
@@ -125,16 +126,18 @@ const Card = memo(function Card(props: CardProps) {
   return (
     <li
       className={`rounded-box flex items-stretch border ${heard ? "border-primary bg-primary/10" : "border-base-300"}`}
-      onPointerEnter={(event) => event.pointerType === "mouse" && hear(store, idea)}
+      onPointerEnter={(event) => event.pointerType === "mouse" && previewIdea(store, idea)}
     >
       <button
         className="min-w-0 flex-1 p-1 text-left"
         aria-pressed={heard}
         aria-label={`Idea ${number}, ${idea.notes.length} notes, seed ${idea.seed}`}
-        title={`Seed ${idea.seed}: click to keep it on trial`}
-        onFocus={(event) => event.currentTarget.matches(":focus-visible") && hear(store, idea)}
-        onClick={() => take(store, idea)}
-        onDoubleClick={() => writeIdea(store)}
+        title={`Seed ${idea.seed}: click to keep the preview`}
+        onFocus={(event) =>
+          event.currentTarget.matches(":focus-visible") && previewIdea(store, idea)
+        }
+        onClick={() => holdIdea(store, idea)}
+        onDoubleClick={() => applyIdea(store)}
       >
         <ScorePicture notes={idea.notes} bars={bars} metre={metre} ink={ink} />
       </button>
@@ -143,8 +146,8 @@ const Card = memo(function Card(props: CardProps) {
           className={`grid h-[24px] w-[24px] place-items-center ${starred ? "text-primary" : "quiet"}`}
           aria-pressed={starred}
           aria-label={`Star idea ${number}`}
-          title="Keep it on this sheet when you ask again"
-          onClick={() => star(idea)}
+          title="Keep it on this sheet when others are generated"
+          onClick={() => star(store, idea)}
         >
           <Star size={13} fill={starred ? "currentColor" : "none"} />
         </button>
@@ -153,18 +156,18 @@ const Card = memo(function Card(props: CardProps) {
             className="quiet grid h-[24px] w-[24px] place-items-center"
             aria-label={`More like idea ${number}`}
             title="More like this one"
-            onClick={() => void ask(store, { like: idea })}
+            onClick={() => void generate(store, { like: idea })}
           >
             <Shuffle size={13} />
           </button>
         )}
         <button
           className="quiet grid h-[24px] w-[24px] place-items-center"
-          aria-label={`Use idea ${number}`}
+          aria-label={`Apply idea ${number}`}
           title="Write it to notes"
           onClick={() => {
-            take(store, idea);
-            writeIdea(store);
+            holdIdea(store, idea);
+            applyIdea(store);
           }}
         >
           <Check size={14} />

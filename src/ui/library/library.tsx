@@ -3,7 +3,9 @@ import { FileUp, Moon, Plus, Sun } from "lucide-react";
 import { useRouter } from "next/navigation";
 import { useRef, useState, type DragEvent } from "react";
 import { toast } from "sonner";
+import { READABLE } from "@/core";
 import { api } from "../saving/api";
+import { importFile } from "../saving/import";
 import { toggleTheme, useTheme } from "../controls/theme";
 import { ProjectCard, type CardData } from "./project-card";
 
@@ -34,22 +36,14 @@ export function Library({ cards }: { cards: CardData[] }) {
     });
   const importFiles = (files: Iterable<File>) =>
     attempt(async () => {
-      for (const file of files) {
-        try {
-          const { project, report } = await api.import(file);
-          const lost = report?.notKept.length ? ` Not kept: ${report.notKept.join(", ")}.` : "";
-          toast.success(`“${project.name}” was brought in.${lost}`);
-        } catch (error) {
-          toast.error(`${file.name}: ${(error as Error).message}. Nothing was changed.`);
-        }
-      }
+      for (const file of files) await importFile(file);
     });
   const remove = (card: CardData) =>
     attempt(async () => {
       await api.remove(card.id);
       toast(`“${card.name}” was deleted`, {
         duration: 15_000,
-        action: { label: "Bring back", onClick: () => void attempt(() => api.restore(card.id)) },
+        action: { label: "Undo", onClick: () => void attempt(() => api.restore(card.id)) },
       });
     });
   const rename = (card: CardData, name: string) =>
@@ -82,7 +76,7 @@ export function Library({ cards }: { cards: CardData[] }) {
           onClick={() => picker.current?.click()}
           disabled={busy}
         >
-          <FileUp size={15} /> Bring in a file
+          <FileUp size={15} /> Import
         </button>
         <button
           className="btn btn-primary btn-sm gap-2"
@@ -103,8 +97,8 @@ export function Library({ cards }: { cards: CardData[] }) {
           type="file"
           hidden
           multiple
-          accept=".mid,.midi,.json,audio/midi,application/json"
-          aria-label="File to bring in"
+          accept={READABLE.join(",")}
+          aria-label="File to import"
           onChange={(event) => {
             void importFiles([...(event.target.files ?? [])]);
             event.target.value = "";
@@ -115,7 +109,7 @@ export function Library({ cards }: { cards: CardData[] }) {
         <h1 className="mb-4 text-[15px] font-semibold">Projects</h1>
         {cards.length === 0 ? (
           <p className="quiet py-16 text-center">
-            No projects yet. Begin a new one, or drop a MIDI file or a project file here.
+            No projects yet. Start a new one, or drop a MIDI file or a project file here.
           </p>
         ) : (
           <ul className="grid grid-cols-[repeat(auto-fill,minmax(22rem,1fr))] gap-5">
@@ -136,7 +130,7 @@ export function Library({ cards }: { cards: CardData[] }) {
       </main>
       {dropping && (
         <div className="pointer-events-none fixed inset-3 z-40 grid place-items-center rounded-2xl border-2 border-dashed border-primary bg-base-100/85 text-lg">
-          Let go to bring the file in
+          Let go to import the file
         </div>
       )}
     </div>

@@ -47,7 +47,7 @@ describe("what is drawn again", () => {
       38,
     ]);
     expect(
-      lanesDrawn(scene(base), scene(edits.removeNotes(base, DRUMS, new Set(["42-0"])))),
+      lanesDrawn(scene(base), scene(edits.deleteNotes(base, DRUMS, new Set(["42-0"])))),
     ).toEqual([42]);
     const other = edits.changeLane(base, "drums", "lane-46", { grid: grid(32) });
     expect(lanesDrawn(scene(base), scene(other))).toEqual([46]);

@@ -17,7 +17,7 @@ export function drawChordTones(
     const [x0, x1] = [Math.max(0, xOf(view, from)), Math.min(view.width, xOf(view, to) - 3)];
     if (x1 <= x0) continue;
     const classes = chordClasses(chord);
-    ctx.fillStyle = inks.chosen;
+    ctx.fillStyle = inks.selected;
     for (const row of block.rows) {
       if (row.pitch === TAPS || !classes.has(row.pitch % 12)) continue;
       const root = row.pitch % 12 === chord.root;

@@ -33,7 +33,7 @@ export function drawOverlay(
   ctx.translate(0, RULER_HEIGHT - view.top);
   if (stretch) {
     const [x0, x1] = [xOf(view, stretch.from) - 6, xOf(view, stretch.to) - 6];
-    ctx.fillStyle = inks.chosen;
+    ctx.fillStyle = inks.selected;
     ctx.globalAlpha = 0.09;
     ctx.fillRect(x0, stretch.top, x1 - x0, stretch.bottom - stretch.top);
     ctx.globalAlpha = 0.8;
@@ -44,7 +44,7 @@ export function drawOverlay(
   if (span) drawSpan(ctx, view, inks, span);
   if (entry) {
     const x = Math.round(xOf(view, entry.tick));
-    ctx.fillStyle = inks.chosen;
+    ctx.fillStyle = inks.selected;
     ctx.fillRect(x - 1, entry.top, 2, entry.bottom - entry.top);
     ctx.beginPath();
     ctx.moveTo(x - 6, entry.top - 7);
@@ -70,7 +70,7 @@ export function drawOverlay(
     const x = xOf(view, caret.tick);
     const half = Math.max(7, Math.min(13, caret.row.height / 2));
     const y = caret.row.y + caret.row.height / 2;
-    ctx.strokeStyle = inks.chosen;
+    ctx.strokeStyle = inks.selected;
     ctx.beginPath();
     // Open corners: a caret, not one more stone.
     for (const [sx, sy] of [
@@ -89,11 +89,11 @@ export function drawOverlay(
   if (box) {
     const [x, y] = [Math.min(box.x0, box.x1), Math.min(box.y0, box.y1)];
     const [w, h] = [Math.abs(box.x1 - box.x0), Math.abs(box.y1 - box.y0)];
-    ctx.fillStyle = inks.chosen;
+    ctx.fillStyle = inks.selected;
     ctx.globalAlpha = 0.1;
     ctx.fillRect(x, y, w, h);
     ctx.globalAlpha = 1;
-    ctx.strokeStyle = inks.chosen;
+    ctx.strokeStyle = inks.selected;
     ctx.strokeRect(x, y, w, h);
   }
   ctx.restore();
@@ -107,7 +107,7 @@ function drawSpan(
   { from, to, y }: { from: number; to: number; y: number },
 ): void {
   const [a, b] = [xOf(view, from), xOf(view, to)];
-  ctx.strokeStyle = inks.chosen;
+  ctx.strokeStyle = inks.selected;
   ctx.fillStyle = inks.paper;
   ctx.beginPath();
   ctx.moveTo(a, y);

@@ -83,7 +83,7 @@ export const api = {
       body: bytes,
     }),
   import: (file: File) =>
-    call<StoredProject & { report: { notKept: string[] } | null }>(
+    call<StoredProject & { notKept: string[] }>(
       `/api/import?name=${encodeURIComponent(file.name)}`,
       { method: "POST", body: file },
     ),

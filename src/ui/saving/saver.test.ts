@@ -147,7 +147,7 @@ describe("the saver", () => {
     expect(starts(other.tab.project)).toEqual([0, 480]);
     expect(other.state()).toBe("saved");
     // And back: the first tab is stale now.
-    one.edit((project) => edits.removeNotes(project, BASS, new Set(["n0"])));
+    one.edit((project) => edits.deleteNotes(project, BASS, new Set(["n0"])));
     one.edit((project) => edits.setTempo(project, 99));
     await vi.advanceTimersByTimeAsync(1000);
     expect(starts(server.project)).toEqual([480]);

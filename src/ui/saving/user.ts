@@ -5,7 +5,7 @@ import { api, type Preset, type UserGrids } from "./api";
 
 /** How many grids are remembered, and how many of them are lined up under keys. */
 const REMEMBERED = 12;
-export const LINED_UP = 6;
+export const KEYED_GRIDS = 6;
 /** A grid counts as used when it stays this long, so that stepping past others does not. */
 const SETTLE_MS = 700;
 
@@ -69,24 +69,24 @@ export function togglePin(g: Grid): void {
   const { grids } = store.getState();
   const pinned = grids.pinned.some((p) => same(p, g))
     ? without(grids.pinned, g)
-    : [...grids.pinned, g].slice(-LINED_UP);
+    : [...grids.pinned, g].slice(-KEYED_GRIDS);
   keep({ ...grids, pinned });
 }
 
-export interface LinedUp {
+export interface KeyedGrid {
   grid: Grid;
   pinned: boolean;
 }
 
 /** The grids that lie one key away: pinned ones first, then those used lately, then the project's. */
-export function lineUp(grids: UserGrids, used: readonly Grid[]): LinedUp[] {
-  const list: LinedUp[] = grids.pinned.map((g) => ({ grid: g, pinned: true }));
+export function keyedFrom(grids: UserGrids, used: readonly Grid[]): KeyedGrid[] {
+  const list: KeyedGrid[] = grids.pinned.map((g) => ({ grid: g, pinned: true }));
   for (const g of [...grids.recent, ...used]) {
     if (g.kind !== "off" && !list.some((other) => same(other.grid, g))) {
       list.push({ grid: g, pinned: false });
     }
   }
-  return list.slice(0, LINED_UP);
+  return list.slice(0, KEYED_GRIDS);
 }
 
 export async function savePreset(transform: string, name: string, params: Params): Promise<void> {

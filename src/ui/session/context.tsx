@@ -10,7 +10,8 @@ import { loadUser } from "../saving/user";
 import type { Desk } from "./desk";
 import { exposeProbe } from "./probe";
 import { Saver } from "../saving/saver";
-import { createSession, heardProject, settled, workOf, type Session, type Work } from "./store";
+import { heardProject, workOf, type Work } from "./current";
+import { createSession, type Session } from "./store";
 
 const DeskContext = createContext<Desk | null>(null);
 
@@ -33,17 +34,21 @@ export function SessionProvider({
       stored,
       {
         project: () => store.getState().project,
-        replace: (project) => store.setState(settled(store.getState(), project)),
-        state: (save, saveMessage = "") => {
-          store.setState({ save, saveMessage });
-          if (save === "refused") toast.error(`Not saved, kept in this browser: ${saveMessage}`);
+        replace: (project) => store.getState().replace(project),
+        state: (save, message = "") => {
+          store.getState().setSave(save, message);
+          if (save === "refused") toast.error(`Not saved, kept in this browser: ${message}`);
         },
       },
       tabId(),
     );
+    let heard = heardProject(store.getState());
     const stopWatching = store.subscribe((now, before) => {
       if (now.project !== before.project) saver.changed();
-      if (heardProject(now) !== heardProject(before)) engine.refresh();
+      const last = heard;
+      heard = heardProject(now);
+      if (heard !== last) engine.refresh();
+      if (now.notice && now.notice !== before.notice) toast.error(now.notice.text);
       engine.click = now.click;
       if (now.pattern !== before.pattern) engine.switchPattern(now.pattern);
     });
@@ -55,7 +60,7 @@ export function SessionProvider({
       stopWatching();
       saver.close();
       engine.dispose();
-      store.setState({ playing: false });
+      store.getState().setHearing({ playing: false });
     };
   }, [desk, stored]);
 
@@ -70,13 +75,14 @@ function tabId(): string {
   return id;
 }
 
+/** The open project: its store and its sound. */
 export function useDesk(): Desk {
   const desk = useContext(DeskContext);
   if (!desk) throw new Error("No project is open here");
   return desk;
 }
 
-/** What panels depend on that work on the part in hand; scrolling and zooming do not render them. */
+/** What panels depend on that work on the current part; scrolling and zooming do not render them. */
 export const useWork = (): Work => useSession(useShallow(workOf));
 
 /** A slice of the session's state; the component renders again only when the slice changes. */

@@ -12,7 +12,7 @@ export interface Entry {
   low: number;
   /** Whether what follows moves on instead of being written over. */
   insert: boolean;
-  /** Whether clicks on keys stay on one step until it is left. */
+  /** Whether clicks on keys stay on one step until it is left: a chord is built. */
   gather: boolean;
   /** Whether taps go to the grid. */
   snapTaps: boolean;
@@ -21,3 +21,27 @@ export interface Entry {
   /** Steps entered so far, the last one last. */
   steps: { tick: number; ticks: number; ids: string[] }[];
 }
+
+export interface EntrySlice {
+  /** Null while step entry is off. */
+  entry: Entry | null;
+
+  beginEntry(entry: Entry): void;
+  /** Changes step entry while it is on; does nothing else. */
+  setEntry(change: Partial<Entry>): void;
+  endEntry(): void;
+}
+
+export const entrySlice = (
+  set: (change: Pick<EntrySlice, "entry">) => void,
+  get: () => Pick<EntrySlice, "entry">,
+): EntrySlice => ({
+  entry: null,
+
+  beginEntry: (entry) => set({ entry }),
+  setEntry(change) {
+    const { entry } = get();
+    if (entry) set({ entry: { ...entry, ...change } });
+  },
+  endEntry: () => set({ entry: null }),
+});

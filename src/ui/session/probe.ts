@@ -11,7 +11,7 @@ export interface Probe {
   clear(): void;
   project(): Project;
   /** Notes on trial, or null. */
-  trial(): readonly Note[] | null;
+  preview(): readonly Note[] | null;
   /** Beats clicked so far. */
   clicks(): number;
   position(): { pattern: string; tick: number } | null;
@@ -32,7 +32,7 @@ export function exposeProbe(store: SessionStore, engine: Engine): void {
     counts: () => ({ sent: engine.sent.sent, late: engine.sent.late }),
     clear: () => engine.sent.clear(),
     project: () => store.getState().project,
-    trial: () => store.getState().trial?.notes ?? null,
+    preview: () => store.getState().preview?.notes ?? null,
     clicks: () => engine.clicked,
     position: () => engine.position(),
     bounce,

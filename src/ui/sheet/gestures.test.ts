@@ -143,7 +143,7 @@ describe("gestures", () => {
     const theirs = edits.addNotes(store.getState().project, DRUMS, [
       makeNote({ id: "theirs", start: 960, pitch: 36 }),
     ]);
-    store.setState({ project: theirs });
+    store.getState().replace(theirs);
     gestures.move(point(hat, 720));
     gestures.up();
     expect(notes().map((n) => [n.id, n.start])).toEqual([

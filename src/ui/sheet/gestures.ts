@@ -22,16 +22,19 @@ import {
   movedByDegrees,
   movedByLines,
   newNote,
+  louder,
   ownIds,
-  touch,
+  touchedBy,
 } from "../commands/notes";
 import { cutAt } from "../commands/selected";
 import { cellOf, noteInCell } from "../geometry/cells";
 import { hitTest, notesInBox, type Hit } from "../geometry/hit";
 import { TAPS, blockAt, type Row, type SheetLayout } from "../geometry/layout";
-import { handleAt, spanInHand } from "../geometry/span";
+import { handleAt, selectedSpan } from "../geometry/span";
 import { tickOf, type View } from "../geometry/view";
-import { place, type SessionStore } from "../session/store";
+import { currentPlace } from "../session/current";
+import type { Outcome } from "../session/editing";
+import type { SessionStore } from "../session/store";
 
 /** A pointer over the sheet: `x` in view, `y` in the sheet's content, both in CSS pixels. */
 export interface Point {
@@ -100,7 +103,7 @@ export class Gestures {
     this.from = point;
     this.group = `gesture-${nanoid(6)}`;
     this.base = this.produced = store.getState().project;
-    const span = spanInHand(store.getState(), this.host.layout());
+    const span = selectedSpan(store.getState(), this.host.layout());
     const side = span && handleAt(span, this.host.view(), point);
     if (span && side) {
       this.mode = { kind: "stretch", side, from: span.from, to: span.to, row: span.row };
@@ -109,13 +112,13 @@ export class Gestures {
     const hit = this.hit(point);
     if (!hit) {
       const block = blockAt(this.host.layout(), point.y);
-      if (block && !block.open) store.getState().takeTrack(block.track.id);
-      else store.setState({ selection: new Set() });
+      if (block && !block.open) store.getState().setTrack(block.track.id);
+      else store.getState().select([]);
       return;
     }
-    store.getState().takeTrack(hit.block.track.id, hit.row.pitch);
+    store.getState().setTrack(hit.block.track.id, hit.row.pitch);
     if (store.getState().track !== hit.block.track.id) return;
-    store.setState({ caret: { pitch: hit.row.pitch, tick: Math.max(0, this.patternCell(hit)) } });
+    store.getState().setCaret({ pitch: hit.row.pitch, tick: Math.max(0, this.patternCell(hit)) });
     this.mode = this.begin(hit, point);
     const { kind } = this.mode ?? {};
     if (kind === "erase" || kind === "paint" || kind === "freehand") this.move(point);
@@ -144,7 +147,7 @@ export class Gestures {
     if (point.toggle && note) {
       const selection = new Set(state.selection);
       if (!selection.delete(note.id)) selection.add(note.id);
-      store.setState({ selection });
+      state.select(selection);
       return null;
     }
     if (hit.block.track.kind === "drums") {
@@ -167,15 +170,17 @@ export class Gestures {
       return { kind: "move", note, row };
     }
     const fresh = newNote(store.getState(), row, cellOf(row, hit.tick));
-    this.apply("Draw a note", (p) => edits.addNotes(p, place(state), [fresh]));
-    store.setState({ selection: new Set([fresh.id]) });
+    this.apply("Draw note", (p) => edits.addNotes(p, currentPlace(state), [fresh]), {
+      selection: [fresh.id],
+    });
     this.host.hear(fresh.pitch, fresh.velocity);
     return { kind: "draw", note: fresh, row };
   }
 
   private keepOrSelect(note: Note): void {
     const { store } = this.host;
-    if (!store.getState().selection.has(note.id)) store.setState({ selection: new Set([note.id]) });
+    const { selection, select } = store.getState();
+    if (!selection.has(note.id)) select([note.id]);
   }
 
   move(point: Point): void {
@@ -227,17 +232,18 @@ export class Gestures {
     if (!mode) return;
     const state = store.getState();
     if (mode.kind === "press") {
-      // A click on a hit takes it away.
+      // A click on a hit deletes it.
       const ids = ownIds([mode.note.id]);
-      this.apply("Take away", (p) => edits.removeNotes(p, place(state), ids));
-      store.setState({ selection: new Set() });
+      this.apply("Delete hit", (p) => edits.deleteNotes(p, currentPlace(state), ids), {
+        selection: [],
+      });
       return;
     }
     if (mode.kind === "erase" || mode.kind === "box" || mode.kind === "stretch") return;
     // A ghost is the exception: it must not make the next hits soft too.
     if (mode.kind === "paint" && mode.ghost) return;
     const note = this.firstSelected();
-    if (note) touch(store, note, { grid: gridOfNote(store.getState(), note) });
+    if (note) state.setTouched(touchedBy(note, gridOfNote(state, note)));
   }
 
   /** Velocity of the hit under a point, louder or softer by some steps; false where none is. */
@@ -245,22 +251,17 @@ export class Gestures {
     const { store } = this.host;
     const hit = this.hit(point);
     if (!hit?.note || hit.zone !== "stone") return false;
-    store.getState().takeTrack(hit.block.track.id, hit.row.pitch);
+    store.getState().setTrack(hit.block.track.id, hit.row.pitch);
     const { note } = hit;
-    if (!store.getState().selection.has(note.id)) store.setState({ selection: new Set([note.id]) });
+    this.keepOrSelect(note);
     const state = store.getState();
-    const change = (n: Note) => ({
-      ...n,
-      velocity: Math.min(127, Math.max(1, n.velocity + steps)),
-    });
+    const change = (n: Note) => louder(n, steps);
     const ids = ownIds(state.selection);
-    state.edit(
-      "Velocity",
-      (p) => edits.changeNotes(p, place(state), ids, change),
-      `wheel-${note.id}`,
-    );
+    state.edit("Velocity", (p) => edits.changeNotes(p, currentPlace(state), ids, change), {
+      group: `wheel-${note.id}`,
+    });
     const now = this.firstSelected();
-    if (now) touch(store, now, { grid: gridOfNote(store.getState(), now) });
+    if (now) state.setTouched(touchedBy(now, gridOfNote(state, now)));
     return true;
   }
 
@@ -275,19 +276,19 @@ export class Gestures {
   private firstSelected(): Note | undefined {
     const state = this.host.store.getState();
     const ids = ownIds(state.selection);
-    return partOf(state.project, place(state)).notes.find((n) => ids.has(n.id));
+    return partOf(state.project, currentPlace(state)).notes.find((n) => ids.has(n.id));
   }
 
   /**
    * Makes the project what `change` makes of its state at the start of the gesture. What came in
    * meanwhile from another tab is kept.
    */
-  private apply(label: string, change: (project: Project) => Project): void {
+  private apply(label: string, change: (project: Project) => Project, outcome: Outcome = {}): void {
     const { store } = this.host;
     const now = store.getState().project;
     if (now !== this.produced) this.base = mergeProjects(this.produced, this.base, now);
     const next = change(this.base);
-    store.getState().edit(label, () => next, this.group);
+    store.getState().edit(label, () => next, { ...outcome, group: this.group });
     this.produced = store.getState().project;
   }
 
@@ -297,13 +298,15 @@ export class Gestures {
     const state = store.getState();
     if (!hit || hit.block.track.id !== state.track || hit.tick < -60) return;
     if (hit.tick >= this.host.layout().total) return;
-    const { notes } = partOf(state.project, place(state));
+    const { notes } = partOf(state.project, currentPlace(state));
     if (noteInCell(notes, hit.row, hit.tick)) return;
     const plain = newNote(state, hit.row, cellOf(hit.row, hit.tick));
     const note = ghost ? { ...plain, velocity: GHOST } : plain;
-    state.edit("Paint hits", (p) => edits.addNotes(p, place(state), [note]), this.group);
+    state.edit("Paint hits", (p) => edits.addNotes(p, currentPlace(state), [note]), {
+      group: this.group,
+      selection: [note.id],
+    });
     this.produced = store.getState().project;
-    store.setState({ selection: new Set([note.id]) });
     this.host.hear(note.pitch, note.velocity);
   }
 
@@ -313,20 +316,19 @@ export class Gestures {
     const state = store.getState();
     if (!hit?.note || hit.block.track.id !== state.track) return;
     const ids = ownIds([hit.note.id]);
-    state.edit("Erase", (p) => edits.removeNotes(p, place(state), ids), this.group);
+    state.edit("Erase", (p) => edits.deleteNotes(p, currentPlace(state), ids), {
+      group: this.group,
+      selection: [],
+    });
     this.produced = store.getState().project;
-    store.setState({ selection: new Set() });
   }
 
   private velocity(dy: number): void {
     const state = this.host.store.getState();
     const ids = ownIds(state.selection);
     const by = -Math.round(dy);
-    const change = (note: Note) => ({
-      ...note,
-      velocity: Math.min(127, Math.max(1, note.velocity + by)),
-    });
-    this.apply("Velocity", (p) => edits.changeNotes(p, place(state), ids, change));
+    const change = (note: Note) => louder(note, by);
+    this.apply("Velocity", (p) => edits.changeNotes(p, currentPlace(state), ids, change));
   }
 
   private moveNotes(point: Point, dx: number, mode: { note: Note; row: Row }): void {
@@ -362,7 +364,7 @@ export class Gestures {
       return { ...moved, pitch };
     };
     const before = this.firstSelected()?.pitch;
-    this.apply("Move", (p) => edits.changeNotes(p, place(state), ids, change));
+    this.apply("Move", (p) => edits.changeNotes(p, currentPlace(state), ids, change));
     const after = this.firstSelected();
     if (melody && after && after.pitch !== before) this.host.hear(after.pitch, after.velocity);
   }
@@ -396,8 +398,9 @@ export class Gestures {
       const next = stroke[i + 1]?.start ?? Infinity;
       return { ...note, length: Math.max(1, Math.min(note.length, next - note.start)) };
     });
-    this.apply("Freehand", (p) => edits.addNotes(p, place(state), line));
-    this.host.store.setState({ selection: new Set(line.map((note) => note.id)) });
+    this.apply("Freehand", (p) => edits.addNotes(p, currentPlace(state), line), {
+      selection: line.map((note) => note.id),
+    });
     this.host.hear(fresh.pitch, fresh.velocity);
   }
 
@@ -419,7 +422,7 @@ export class Gestures {
     const shift = side === "to" ? (factor < 0 ? -wide : 0) : factor < 0 ? width : width - wide;
     let said = "";
     this.apply("Stretch", (p) =>
-      edits.changePart(p, place(state), (part) => {
+      edits.changePart(p, currentPlace(state), (part) => {
         const context = { ...contextOf(p, trackOf(p, state.track), part), selection: ids };
         const done = TRANSFORMS.stretch!.apply(
           part.notes,
@@ -435,7 +438,7 @@ export class Gestures {
         return { ...part, notes: sortNotes(moved) };
       }),
     );
-    store.setState({ said });
+    state.say(said);
   }
 
   private lengthen(dx: number, free: boolean, end: "begin" | "end"): void {
@@ -447,7 +450,7 @@ export class Gestures {
       if (end === "begin") return frontMoved(note, Math.round(by / cell) * cell);
       return { ...note, length: Math.max(1, note.length + Math.round(by / cell) * cell) };
     };
-    this.apply("Length", (p) => edits.changeNotes(p, place(state), ids, change));
+    this.apply("Length", (p) => edits.changeNotes(p, currentPlace(state), ids, change));
   }
 
   /** Drawing to the right makes the new note longer. */
@@ -456,7 +459,7 @@ export class Gestures {
     const state = this.host.store.getState();
     const cell = point.alt ? 1 : gridTicks(row.grid);
     const length = Math.max(cell, Math.round(dx / this.host.view().zoom / cell) * cell);
-    this.apply("Draw a note", (p) => edits.addNotes(p, place(state), [{ ...note, length }]));
+    this.apply("Draw note", (p) => edits.addNotes(p, currentPlace(state), [{ ...note, length }]));
   }
 
   private selectBox(
@@ -471,6 +474,6 @@ export class Gestures {
     const found = notesInBox(block, this.host.view(), box);
     const gone = new Set(take ? found : []);
     const kept = take ? [...before].filter((id) => !gone.has(id)) : [...before, ...found];
-    store.setState({ selection: new Set(kept) });
+    store.getState().select(kept);
   }
 }

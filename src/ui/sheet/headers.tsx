@@ -49,15 +49,11 @@ export const Headers = memo(function Headers({ layout }: { layout: SheetLayout }
 
 function TrackHeader({ block }: { block: Block }) {
   const { store } = useDesk();
-  const inHand = useSession((s) => s.track === block.track.id);
+  const current = useSession((s) => s.track === block.track.id);
   const locked = useSession((s) => s.locked);
   const { track, rows } = block;
   const melody = track.kind === "melody";
-  const toggle = () => {
-    const open = new Set(store.getState().open);
-    if (!open.delete(track.id)) open.add(track.id);
-    store.setState({ open });
-  };
+  const toggle = () => store.getState().setOpen(track.id, !block.open);
   return (
     <section
       aria-label={track.name}
@@ -66,7 +62,7 @@ function TrackHeader({ block }: { block: Block }) {
     >
       <div
         className="absolute inset-y-0 left-0"
-        style={{ width: inHand ? 6 : 3, background: `var(--track-${block.index % 8})` }}
+        style={{ width: current ? 6 : 3, background: `var(--track-${block.index % 8})` }}
       />
       <LevelMeter
         track={track.id}
@@ -76,6 +72,7 @@ function TrackHeader({ block }: { block: Block }) {
         <Handle
           dragged={{ track: track.id, lane: null, index: block.index, height: block.height }}
           label={`${track.name}: drag to move, click for more`}
+          called={current ? "track-menu" : null}
         >
           {(close) => <TrackMenu track={track} close={close} />}
         </Handle>
@@ -88,14 +85,14 @@ function TrackHeader({ block }: { block: Block }) {
           {block.open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
         </button>
         <button
-          className={`min-w-0 flex-1 truncate rounded px-1 text-left text-[13px] ${inHand ? "font-semibold" : "font-medium"}`}
-          onClick={() => store.getState().takeTrack(track.id)}
-          aria-pressed={inHand}
-          title={`Take ${track.name} in hand`}
+          className={`min-w-0 flex-1 truncate rounded px-1 text-left text-[13px] ${current ? "font-semibold" : "font-medium"}`}
+          onClick={() => store.getState().setTrack(track.id)}
+          aria-pressed={current}
+          title={`Make ${track.name} the current track`}
         >
           {track.name}
         </button>
-        {inHand && (
+        {current && (
           <span
             className="grid h-[18px] shrink-0 place-items-center rounded-full bg-primary px-1.5 text-[10px] font-semibold text-primary-content"
             title="New notes go here"
@@ -181,11 +178,11 @@ function Switches({ track }: { track: Track }) {
 
 function LaneHeader({ row, block }: { row: Row; block: Block }) {
   const { store, engine } = useDesk();
-  const inHand = useSession((s) => s.track === block.track.id && s.caret.pitch === row.pitch);
+  const current = useSession((s) => s.track === block.track.id && s.caret.pitch === row.pitch);
   const { lane } = row;
   const [over, setOver] = useState(false);
   const take = (event: MouseEvent<HTMLButtonElement>) => {
-    store.getState().takeTrack(block.track.id, row.pitch);
+    store.getState().setTrack(block.track.id, row.pitch);
     // Higher is louder; by the keyboard there is no height.
     const frame = event.currentTarget.getBoundingClientRect();
     const height = 1 - (event.clientY - frame.top) / frame.height;
@@ -196,10 +193,10 @@ function LaneHeader({ row, block }: { row: Row; block: Block }) {
   return (
     <div
       className={`absolute inset-x-0 flex items-center gap-0.5 pr-2 pl-1.5 ${
-        over ? "bg-primary/25" : inHand ? "bg-primary/10" : ""
+        over ? "bg-primary/25" : current ? "bg-primary/10" : ""
       }`}
       style={{ top: row.y - block.y, height: row.height }}
-      data-in-hand={inHand || undefined}
+      data-current={current || undefined}
       onDragOver={(event) => {
         event.preventDefault();
         setOver(true);
@@ -221,6 +218,7 @@ function LaneHeader({ row, block }: { row: Row; block: Block }) {
             height: row.height,
           }}
           label={`${lane.name}: drag to move, click for more`}
+          called={current ? "lane-menu" : null}
         >
           {(close) => <LaneMenu track={block.track} lane={lane} close={close} />}
         </Handle>
@@ -228,16 +226,16 @@ function LaneHeader({ row, block }: { row: Row; block: Block }) {
         <span className="w-[24px]" />
       )}
       <button
-        className={`min-w-0 flex-1 truncate rounded px-1 text-left text-[13px] ${inHand ? "font-semibold" : ""} ${row.quiet ? "opacity-60" : ""}`}
+        className={`min-w-0 flex-1 truncate rounded px-1 text-left text-[13px] ${current ? "font-semibold" : ""} ${row.quiet ? "opacity-60" : ""}`}
         onClick={take}
-        aria-pressed={inHand}
-        title={`Take ${row.name} in hand and hear it: higher is louder`}
+        aria-pressed={current}
+        title={`Make ${row.name} the current lane and hear it: higher is louder`}
       >
         {row.name}
       </button>
       {lane && (
         <>
-          {(inHand || lane.mute || lane.solo) && (
+          {(current || lane.mute || lane.solo) && (
             <LaneSwitches track={block.track.id} lane={lane} />
           )}
           <GridPicker
@@ -368,8 +366,9 @@ function AddTrack({ top }: { top: number }) {
     const sound = SOUNDS.find((s) => s.id === soundId)!;
     const id = nanoid(8);
     const track = makeTrack({ id, kind: sound.kind, name: sound.label, sound: sound.id });
-    store.getState().edit("Add a track", (p) => edits.addTrack(p, track));
-    store.getState().takeTrack(id);
+    if (store.getState().edit("Add track", (p) => edits.addTrack(p, track))) {
+      store.getState().setTrack(id);
+    }
     setOpen(false);
   };
   return (

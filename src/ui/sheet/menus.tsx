@@ -1,33 +1,12 @@
 "use client";
 import { LIMITS, PAD_RANGES, edits, padName, padShapeOf, type Lane, type Track } from "@/core";
-import { addLane, freePads, moveLaneInHand, removeLane } from "../commands/lanes";
-import { removeChosen } from "../commands/selected";
+import { addLane, freePads, moveCurrentLane, deleteLane } from "../commands/lanes";
+import { deleteSelected } from "../commands/selected";
 import { selectStretch } from "../commands/selectors";
-import { copyPartTo, joinPartFrom, moveTrackInHand } from "../commands/tracks";
+import { copyPartTo, deleteTrack, joinPartFrom, moveCurrentTrack } from "../commands/tracks";
+import { CommandList, type MenuCommand } from "../controls/menu";
 import { SliderField } from "../controls/slider-field";
 import { useDesk } from "../session/context";
-
-interface Item {
-  label: string;
-  keys?: string;
-  run(): void;
-}
-
-function Items({ items, close }: { items: readonly Item[]; close: () => void }) {
-  return items.map(({ label, keys, run }) => (
-    <button
-      key={label}
-      className="flex items-center justify-between rounded-lg px-2 py-1 text-left hover:bg-base-200"
-      onClick={() => {
-        run();
-        close();
-      }}
-    >
-      {label}
-      {keys && <kbd className="figure quiet text-[11px]">{keys}</kbd>}
-    </button>
-  ));
-}
 
 function NameField({ name, onName }: { name: string; onName(name: string): void }) {
   return (
@@ -51,41 +30,45 @@ function NameField({ name, onName }: { name: string; onName(name: string): void 
 export function LaneMenu({ track, lane, close }: { track: Track; lane: Lane; close(): void }) {
   const { store } = useDesk();
   const { min, max, step } = PAD_RANGES.level;
-  /** Takes the lane in hand for what follows; not while other tracks are locked. */
-  const take = (then: () => void) => {
-    store.getState().takeTrack(track.id, lane.pitch);
+  /** Makes the lane the current one for what follows; not while other tracks are locked. */
+  const make = (then: () => void) => {
+    store.getState().setTrack(track.id, lane.pitch);
     if (store.getState().track === track.id) then();
   };
-  const items: Item[] = [
+  const items: MenuCommand[] = [
     {
-      label: "Shape its pad",
+      label: "Shape pad",
       keys: "P",
-      run: () => take(() => store.setState({ bench: "sound" })),
-    },
-    {
-      label: "Select its hits",
-      keys: "shift C",
-      run: () => take(() => selectStretch(store, "lane")),
-    },
-    {
-      label: "Clear it",
       run: () =>
-        take(() => {
-          selectStretch(store, "lane");
-          if (store.getState().selection.size > 0) removeChosen(store);
+        make(() => {
+          store.getState().setTools({ bench: "sound" });
+          store.getState().call("pad-pitch");
         }),
     },
     {
-      label: "Move it up",
-      keys: "ctrl shift ↑",
-      run: () => take(() => moveLaneInHand(store, -1)),
+      label: "Select hits",
+      keys: "shift C",
+      run: () => make(() => selectStretch(store, "lane")),
     },
     {
-      label: "Move it down",
-      keys: "ctrl shift ↓",
-      run: () => take(() => moveLaneInHand(store, 1)),
+      label: "Delete hits",
+      run: () =>
+        make(() => {
+          selectStretch(store, "lane");
+          if (store.getState().selection.size > 0) deleteSelected(store);
+        }),
     },
-    { label: "Remove the lane", run: () => removeLane(store, track.id, lane.id) },
+    {
+      label: "Move up",
+      keys: "ctrl shift ↑",
+      run: () => make(() => moveCurrentLane(store, -1)),
+    },
+    {
+      label: "Move down",
+      keys: "ctrl shift ↓",
+      run: () => make(() => moveCurrentLane(store, 1)),
+    },
+    { label: "Delete lane", run: () => deleteLane(store, track.id, lane.id) },
   ];
   return (
     <>
@@ -110,14 +93,12 @@ export function LaneMenu({ track, lane, close }: { track: Track; lane: Lane; clo
         onChange={(level) =>
           store
             .getState()
-            .edit(
-              "Lane level",
-              (p) => edits.changePad(p, track.id, lane.pitch, { level }),
-              `lane-level-${lane.id}`,
-            )
+            .edit("Lane level", (p) => edits.changePad(p, track.id, lane.pitch, { level }), {
+              group: `lane-level-${lane.id}`,
+            })
         }
       />
-      <Items items={items} close={close} />
+      <CommandList label={`Commands for ${lane.name}`} items={items} onDone={close} />
     </>
   );
 }
@@ -126,11 +107,11 @@ export function LaneMenu({ track, lane, close }: { track: Track; lane: Lane; clo
 function TrackChoice({
   label,
   tracks,
-  onTake,
+  onChoose,
 }: {
   label: string;
   tracks: readonly Track[];
-  onTake(id: string): void;
+  onChoose(id: string): void;
 }) {
   if (tracks.length === 0) return null;
   return (
@@ -138,7 +119,7 @@ function TrackChoice({
       className="select select-sm w-full"
       aria-label={label}
       value=""
-      onChange={(event) => onTake(event.target.value)}
+      onChange={(event) => onChoose(event.target.value)}
     >
       <option value="" disabled>
         {label}
@@ -157,8 +138,8 @@ export function TrackMenu({ track, close }: { track: Track; close(): void }) {
   const { store } = useDesk();
   const others = store.getState().project.tracks.filter((t) => t.id !== track.id);
   const move = (by: 1 | -1) => () => {
-    store.getState().takeTrack(track.id);
-    if (store.getState().track === track.id) moveTrackInHand(store, by);
+    store.getState().setTrack(track.id);
+    if (store.getState().track === track.id) moveCurrentTrack(store, by);
   };
   return (
     <>
@@ -189,26 +170,28 @@ export function TrackMenu({ track, close }: { track: Track; close(): void }) {
         </select>
       )}
       <TrackChoice
-        label="Copy its part to"
+        label="Copy part to"
         tracks={others}
-        onTake={(to) => {
+        onChoose={(to) => {
           copyPartTo(store, track.id, to);
           close();
         }}
       />
       <TrackChoice
-        label="Join into it the part of"
+        label="Join part of"
         tracks={others.filter((t) => t.kind === track.kind)}
-        onTake={(from) => {
+        onChoose={(from) => {
           joinPartFrom(store, track.id, from);
           close();
         }}
       />
-      <Items
-        close={close}
+      <CommandList
+        label={`Commands for ${track.name}`}
+        onDone={close}
         items={[
-          { label: "Move it up", keys: "alt shift ↑", run: move(-1) },
-          { label: "Move it down", keys: "alt shift ↓", run: move(1) },
+          { label: "Move up", keys: "alt shift ↑", run: move(-1) },
+          { label: "Move down", keys: "alt shift ↓", run: move(1) },
+          { label: "Delete track", run: () => deleteTrack(store, track.id) },
         ]}
       />
     </>

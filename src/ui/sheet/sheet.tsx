@@ -11,8 +11,12 @@ import {
   type PointerEvent,
 } from "react";
 import { partOf } from "@/core";
+import { hearNote } from "../commands/play";
+import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
-import { heardProject, place, stretchInHand, type Stretch } from "../session/store";
+import { heardProject, currentStretch } from "../session/current";
+import type { Stretch } from "../session/selected";
+import { currentPlace } from "../session/current";
 import { useTheme } from "../controls/theme";
 import { changedBands } from "../paint/bands";
 import { isOtherSize, prepareCanvas } from "../controls/canvas";
@@ -25,7 +29,7 @@ import { HEADER_WIDTH, RULER_HEIGHT, layOut, type Row } from "../geometry/layout
 import { drawOverlay } from "../paint/overlay";
 import { Playhead } from "./playhead";
 import type { Scene } from "../paint/scene";
-import { handleAt, spanInHand } from "../geometry/span";
+import { handleAt, selectedSpan } from "../geometry/span";
 import { usePinch } from "./use-pinch";
 import { useTimeView } from "../session/time-view";
 import { MAX_ZOOM, MIN_ZOOM, maxScroll, tickOf, xOf, type View } from "../geometry/view";
@@ -55,7 +59,7 @@ export function Sheet() {
   const size = useSize(area);
 
   useEffect(() => {
-    if (size.width > 0) store.setState({ sheetWidth: size.width });
+    if (size.width > 0) store.getState().setLook({ sheetWidth: size.width });
   }, [store, size.width]);
 
   const allRows = useSession((s) => s.allRows);
@@ -85,10 +89,7 @@ export function Sheet() {
       store,
       layout: () => latest.current.layout,
       view: () => latest.current.view,
-      hear: (pitch, velocity) => {
-        const state = store.getState();
-        if (!state.playing) void engine.audition(state.track, pitch, velocity);
-      },
+      hear: (pitch, velocity) => hearNote({ store, engine }, pitch, velocity),
       showBox: setBox,
     });
   }, [store, engine]);
@@ -101,6 +102,7 @@ export function Sheet() {
     return Boolean(gestures.current?.wheel({ ...NO_KEYS, ...point }, steps));
   });
   const pinch = usePinch();
+  useCalled("sheet", () => area.current?.focus({ preventScroll: true }));
 
   const pointOf = useCallback((event: PointerEvent): Point => {
     const frame = area.current!.getBoundingClientRect();
@@ -147,7 +149,7 @@ export function Sheet() {
     const point = pointOf(event);
     const state = store.getState();
     const { layout: at, view: seen } = latest.current;
-    const span = spanInHand(state, at);
+    const span = selectedSpan(state, at);
     if (span && handleAt(span, seen, point)) {
       setHover(null);
       area.current!.style.cursor = "ew-resize";
@@ -212,13 +214,13 @@ export function Sheet() {
           </p>
         )}
       </div>
-      <TrackInHandNote track={track} />
+      <Said track={track} />
     </div>
   );
 }
 
 /** Says where the caret stands and what was done: to screen readers, and for a while to be seen. */
-function TrackInHandNote({ track }: { track: string }) {
+function Said({ track }: { track: string }) {
   const said = useSession((s) => s.said);
   return (
     <>
@@ -246,9 +248,9 @@ function useDrawing(canvas: CanvasRef, layout: Layout, view: View, theme: string
   const track = useSession((s) => s.track);
   const behind = useSession((s) => s.behind);
   const before = useSession((s) => {
-    if (!s.track || s.hearingKept) return null;
-    const part = partOf(s.project, place(s));
-    const changed = s.trial !== null || (!s.comparing && part.chain.some((step) => step.on));
+    if (!s.track || s.hearingA) return null;
+    const part = partOf(s.project, currentPlace(s));
+    const changed = s.preview !== null || (!s.bypassed && part.chain.some((step) => step.on));
     return changed ? part.notes : null;
   });
   const drawn = useRef<Scene | null>(null);
@@ -285,7 +287,7 @@ function useOverlay(
 ): void {
   const caret = useSession((s) => s.caret);
   const track = useSession((s) => s.track);
-  const stretch = useSession(stretchInHand);
+  const stretch = useSession(currentStretch);
   const selection = useSession((s) => s.selection);
   const entering = useSession((s) => s.entry !== null && s.entry.mode === "notes");
   useEffect(() => {
@@ -301,7 +303,7 @@ function useOverlay(
         box,
         cut,
         entry: entering && rows[0] ? { tick: caret.tick, ...heightOf(rows) } : null,
-        span: spanInHand({ track, selection }, layout),
+        span: selectedSpan({ track, selection }, layout),
         stretch: stretch && covered(stretch, stretch.kind === "lane" && row ? [row] : rows),
       });
     });
@@ -324,7 +326,7 @@ function useCaretInView(
     if (x < 0 || x > view.width) {
       const most = maxScroll(view.width, view.zoom, layout.total);
       const left = caret.tick - view.width / 3 / view.zoom;
-      store.setState({ scroll: Math.min(most, Math.max(0, left)) });
+      store.getState().setLook({ scroll: Math.min(most, Math.max(0, left)) });
     }
     const { track } = store.getState();
     const rows = layout.blocks.find((block) => block.track.id === track)?.rows ?? [];
@@ -383,7 +385,7 @@ function useWheel(
         );
         const left = under - (x - 14) / next;
         const most = maxScroll(at.width, next, at.total);
-        store.setState({ zoom: next, scroll: Math.min(most, Math.max(0, left)) });
+        store.getState().setLook({ zoom: next, scroll: Math.min(most, Math.max(0, left)) });
         return;
       }
       const frame = element.getBoundingClientRect();
@@ -395,7 +397,8 @@ function useWheel(
       const sideways = event.shiftKey ? event.deltaY : event.deltaX;
       if (sideways !== 0) {
         const most = maxScroll(at.width, at.zoom, at.total);
-        store.setState({ scroll: Math.min(most, Math.max(0, at.scroll + sideways / at.zoom)) });
+        const left = Math.min(most, Math.max(0, at.scroll + sideways / at.zoom));
+        store.getState().setLook({ scroll: left });
       } else scroller.current?.scrollBy({ top: event.deltaY });
     };
     element.addEventListener("wheel", onWheel, { passive: false });

@@ -33,7 +33,8 @@ class Pinch {
     if (Math.abs(t1 - t0) < 1) return true;
     const zoom = Math.min(MAX_ZOOM, Math.max(MIN_ZOOM, Math.abs((x1 - x0) / (t1 - t0))));
     const most = maxScroll(frame.width, zoom, total);
-    this.store.setState({ zoom, scroll: Math.min(most, Math.max(0, t0 - (x0 - PAD) / zoom)) });
+    const scroll = Math.min(most, Math.max(0, t0 - (x0 - PAD) / zoom));
+    this.store.getState().setLook({ zoom, scroll });
     return true;
   }
 

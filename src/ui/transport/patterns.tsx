@@ -1,17 +1,16 @@
 "use client";
-import { addPattern } from "../commands/patterns";
+import { addPattern, deletePattern } from "../commands/patterns";
 import { Copy, Plus, Trash2 } from "lucide-react";
 import { LIMITS, edits } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { ValueField } from "../controls/value-field";
 
-/** The patterns of the project: switch, lengthen, copy to vary, add, remove. */
+/** The patterns of the project: switch, lengthen, duplicate to vary, add, delete. */
 export function Patterns() {
-  const desk = useDesk();
-  const { store } = desk;
+  const { store } = useDesk();
   const patterns = useSession((s) => s.project.patterns);
-  const inHand = useSession((s) => s.pattern);
-  const pattern = patterns.find((p) => p.id === inHand)!;
+  const current = useSession((s) => s.pattern);
+  const pattern = patterns.find((p) => p.id === current)!;
   return (
     <div className="ml-auto flex min-w-0 items-center gap-1.5">
       <div className="flex min-w-0 gap-1 overflow-x-auto" role="group" aria-label="Patterns">
@@ -19,14 +18,14 @@ export function Patterns() {
           <button
             key={p.id}
             className={`figure h-8 min-w-8 rounded-full border px-2 text-[13px] font-semibold ${
-              p.id === inHand
+              p.id === current
                 ? "border-primary bg-primary text-primary-content"
                 : "border-base-300 hover:border-base-content"
             }`}
-            aria-pressed={p.id === inHand}
+            aria-pressed={p.id === current}
             aria-label={`Pattern ${p.name}`}
             title={`Pattern ${p.name} (, and . step through)`}
-            onClick={() => store.getState().takePattern(p.id)}
+            onClick={() => store.getState().setPattern(p.id)}
           >
             {p.name}
           </button>
@@ -40,7 +39,7 @@ export function Patterns() {
         max={LIMITS.bars}
         format={(v) => (v === 1 ? "1 bar" : `${v} bars`)}
         onChange={(bars) =>
-          store.getState().edit("Pattern length", (p) => edits.setBars(p, inHand, bars))
+          store.getState().edit("Pattern length", (p) => edits.setBars(p, current, bars))
         }
       />
       <div className="flex">
@@ -48,31 +47,24 @@ export function Patterns() {
           className="btn btn-ghost btn-sm px-1"
           aria-label="Duplicate the pattern"
           title="Duplicate the pattern to vary it (shift D)"
-          onClick={() => addPattern(desk, true)}
+          onClick={() => addPattern(store, true)}
         >
           <Copy size={15} />
         </button>
         <button
           className="btn btn-ghost btn-sm px-1"
-          aria-label="New empty pattern"
-          title="New empty pattern"
-          onClick={() => addPattern(desk, false)}
+          aria-label="Add an empty pattern"
+          title="Add an empty pattern"
+          onClick={() => addPattern(store, false)}
         >
           <Plus size={16} />
         </button>
         <button
           className="btn btn-ghost btn-sm px-1"
-          aria-label="Remove the pattern"
-          title="Remove the pattern"
+          aria-label="Delete the pattern"
+          title="Delete the pattern"
           disabled={patterns.length < 2}
-          onClick={() => {
-            const at = patterns.indexOf(pattern);
-            const next = patterns[at === 0 ? 1 : at - 1]!;
-            store.getState().takePattern(next.id);
-            store
-              .getState()
-              .edit(`Remove pattern ${pattern.name}`, (p) => edits.removePattern(p, pattern.id));
-          }}
+          onClick={() => deletePattern(store)}
         >
           <Trash2 size={15} />
         </button>

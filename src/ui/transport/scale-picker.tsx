@@ -15,12 +15,11 @@ import { Piano } from "../controls/piano";
 
 interface Props {
   value: Key;
-  onTake(scale: string): void;
-  onClose(): void;
+  onChoose(scale: string): void;
 }
 
 /** All scales by group, found by name or by their notes, seen on a keyboard and heard. */
-export function ScalePicker({ value, onTake, onClose }: Props) {
+export function ScalePicker({ value, onChoose }: Props) {
   const { store, engine } = useDesk();
   const [search, setSearch] = useState("");
   const [shown, setShown] = useState(value.scale);
@@ -50,20 +49,14 @@ export function ScalePicker({ value, onTake, onClose }: Props) {
     if (next) setShown(next.name);
   };
   const onKeyDown = (event: KeyboardEvent) => {
-    if (event.key === "Escape") onClose();
-    else if (event.key === "ArrowDown" || event.key === "ArrowUp") {
+    if (event.key === "ArrowDown" || event.key === "ArrowUp") {
       event.preventDefault();
       step(event.key === "ArrowDown" ? 1 : -1);
-    } else if (event.key === "Enter" && found.some((s) => s.name === shown)) onTake(shown);
+    } else if (event.key === "Enter" && found.some((s) => s.name === shown)) onChoose(shown);
   };
 
   return (
-    <div
-      role="dialog"
-      aria-label="Scale"
-      className="rounded-box absolute top-7 left-0 z-40 flex w-[330px] flex-col gap-2 border border-base-300 bg-base-100 p-3 font-sans text-[12px] font-normal shadow-lg"
-      onKeyDown={onKeyDown}
-    >
+    <div className="flex flex-col gap-2" onKeyDown={onKeyDown}>
       <input
         className="input input-sm w-full"
         aria-label="Find a scale"
@@ -81,7 +74,7 @@ export function ScalePicker({ value, onTake, onClose }: Props) {
       <div role="listbox" aria-label="Scales" className="max-h-[220px] overflow-y-auto">
         {groups.map((group) => (
           <div key={group} role="group" aria-label={group}>
-            <div className="quiet px-2 pt-1 text-[11px]">{group}</div>
+            <div className="quiet px-2 pt-1 text-[12px]">{group}</div>
             <div className="grid grid-cols-2">
               {found
                 .filter((s) => s.group === group)
@@ -93,7 +86,7 @@ export function ScalePicker({ value, onTake, onClose }: Props) {
                     className={`h-[26px] truncate rounded-lg px-2 text-left text-[13px] ${name === shown ? "bg-primary/15" : "hover:bg-base-200"} ${name === value.scale ? "font-semibold" : ""}`}
                     onPointerEnter={() => setShown(name)}
                     onFocus={() => setShown(name)}
-                    onClick={() => onTake(name)}
+                    onClick={() => onChoose(name)}
                   >
                     {name}
                   </button>
@@ -101,7 +94,7 @@ export function ScalePicker({ value, onTake, onClose }: Props) {
             </div>
           </div>
         ))}
-        {found.length === 0 && <p className="quiet p-2">No scale is called that.</p>}
+        {found.length === 0 && <p className="quiet p-2">No matching scale</p>}
       </div>
       <div className="flex items-center gap-3 border-t border-base-300 pt-2">
         <div className="min-w-0 flex-1">

@@ -1,19 +1,20 @@
 "use client";
 import { togglePlay } from "../commands/play";
-import { Download, Metronome, Moon, Play, Redo2, Search, Square, Sun, Undo2 } from "lucide-react";
+import { Metronome, Moon, Play, Redo2, Search, Square, Sun, Undo2 } from "lucide-react";
 import Link from "next/link";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useEffect, useRef, type ReactNode } from "react";
 import { LIMITS, METRES, edits, formatPosition, patternTicks, type Metre } from "@/core";
 import { openPalette } from "../actions/palette";
+import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
 import { toggleTheme, useTheme } from "../controls/theme";
-import { useDismiss } from "../controls/use-dismiss";
 import { LevelMeter } from "../session/level-meter";
 import { ValueField } from "../controls/value-field";
-import { exportFile } from "../commands/export";
+import { FileMenu } from "./file-menu";
 import { HistoryList } from "./history-list";
 import { KeyField } from "./key-field";
 import { Patterns } from "./patterns";
+import { Versions } from "./versions";
 
 const SAVE_WORDS = {
   opening: "opening",
@@ -49,7 +50,7 @@ export function Transport() {
           <Play size={16} fill="currentColor" />
         )}
       </button>
-      <ClickSwitch />
+      <MetronomeSwitch />
       <LevelMeter track={null} className="h-1.5 w-10" />
       <Settings />
       <Position />
@@ -74,10 +75,10 @@ export function Transport() {
         </button>
         <HistoryList />
       </div>
-      <Kept />
+      <Versions />
       <Patterns />
       <div className="flex items-center">
-        <ExportMenu />
+        <FileMenu />
         <button
           className="btn btn-ghost btn-sm px-1.5"
           aria-label="All actions"
@@ -136,58 +137,20 @@ function NameAndState() {
   );
 }
 
-/** The click, on or off. */
-function ClickSwitch() {
+/** The metronome, on or off. */
+function MetronomeSwitch() {
   const { store } = useDesk();
   const on = useSession((s) => s.click);
   return (
     <button
       className={`btn btn-ghost btn-sm -mx-2 px-1 ${on ? "text-primary" : ""}`}
       aria-pressed={on}
-      aria-label="Click"
-      title="A click on every beat (shift Q)"
-      onClick={() => store.setState({ click: !on })}
+      aria-label="Metronome"
+      title="Metronome: a click on every beat (shift Q)"
+      onClick={() => store.getState().setHearing({ click: !on })}
     >
       <Metronome size={16} />
     </button>
-  );
-}
-
-/** Hears the state last kept against the present one, while the loop plays; and keeps another. */
-function Kept() {
-  const { store } = useDesk();
-  const hearing = useSession((s) => s.hearingKept);
-  const same = useSession((s) => s.kept === s.project);
-  return (
-    <div role="group" aria-label="Compare" className="flex items-center text-[12px]">
-      {(["A", "B"] as const).map((side) => {
-        const on = hearing === (side === "A");
-        return (
-          <button
-            key={side}
-            className={`h-[26px] w-[24px] font-semibold first:rounded-l-lg ${on ? "bg-primary/15 text-primary" : "quiet hover:bg-base-200"}`}
-            aria-pressed={on}
-            aria-label={side === "A" ? "Hear the kept state" : "Hear the present state"}
-            title={
-              side === "A" ? "Hear and see the kept state (shift X)" : "Hear what is now (shift X)"
-            }
-            disabled={same && side === "A"}
-            onClick={() => store.setState({ hearingKept: side === "A" })}
-          >
-            {side}
-          </button>
-        );
-      })}
-      <button
-        className="h-[26px] rounded-r-lg px-1.5 hover:bg-base-200"
-        title="Keep what is now as A, to compare with later (shift S)"
-        onClick={() =>
-          store.setState((s) => ({ kept: s.project, hearingKept: false, said: "Kept as A" }))
-        }
-      >
-        Keep
-      </button>
-    </div>
   );
 }
 
@@ -198,6 +161,13 @@ function Settings() {
   const tempo = useSession((s) => s.project.tempo);
   const metre = useSession((s) => s.project.metre);
   const { edit } = store.getState();
+  const tempoField = useRef<HTMLInputElement>(null);
+  const metreField = useRef<HTMLSelectElement>(null);
+  useCalled("tempo", () => {
+    tempoField.current?.focus();
+    tempoField.current?.select();
+  });
+  useCalled("metre", () => metreField.current?.focus());
   const metres = METRES.some((m) => metreText(m) === metreText(metre))
     ? METRES
     : [...METRES, metre];
@@ -206,17 +176,19 @@ function Settings() {
       <Field label="Tempo">
         <ValueField
           label="Tempo"
+          inputRef={tempoField}
           className="-ml-1 w-[60px] font-medium"
           value={tempo}
           min={LIMITS.tempo.min}
           max={LIMITS.tempo.max}
           reset={120}
           format={(v) => (Number.isInteger(v * 10) ? v.toFixed(1) : v.toFixed(2))}
-          onChange={(bpm) => edit("Tempo", (p) => edits.setTempo(p, bpm), "tempo")}
+          onChange={(bpm) => edit("Tempo", (p) => edits.setTempo(p, bpm), { group: "tempo" })}
         />
       </Field>
       <Field label="Metre">
         <select
+          ref={metreField}
           className="figure -ml-0.5 cursor-pointer appearance-none bg-transparent font-medium"
           aria-label="Metre"
           value={metreText(metre)}
@@ -237,7 +209,7 @@ function Settings() {
   );
 }
 
-function Field({ label, children }: { label: string; children: React.ReactNode }) {
+function Field({ label, children }: { label: string; children: ReactNode }) {
   return (
     <div className="flex flex-col leading-tight">
       <span className="quiet text-[11px]">{label}</span>
@@ -275,54 +247,5 @@ function Position() {
         {formatPosition(Math.max(0, caret), metre)}
       </span>
     </Field>
-  );
-}
-
-function ExportMenu() {
-  const { store } = useDesk();
-  const [open, setOpen] = useState(false);
-  const root = useRef<HTMLDivElement>(null);
-  const close = useCallback(() => setOpen(false), []);
-  useDismiss(root, open, close);
-  const take = (what: "pattern" | "all" | "json") => {
-    setOpen(false);
-    exportFile(store.getState(), what);
-  };
-  return (
-    <div ref={root} className="relative">
-      <button
-        className="btn btn-ghost btn-sm px-1.5"
-        aria-label="Take away"
-        title="Take away as MIDI or as a project file"
-        aria-expanded={open}
-        onClick={() => setOpen(!open)}
-      >
-        <Download size={16} />
-      </button>
-      {open && (
-        <div
-          role="menu"
-          aria-label="Take away"
-          className="rounded-box absolute right-0 z-30 mt-1 flex w-56 flex-col border border-base-300 bg-base-100 p-1.5 shadow-lg"
-        >
-          {(
-            [
-              ["pattern", "This pattern as MIDI"],
-              ["all", "All patterns as MIDI"],
-              ["json", "The project as a file"],
-            ] as const
-          ).map(([what, label]) => (
-            <button
-              key={what}
-              role="menuitem"
-              className="rounded-lg px-2 py-1.5 text-left hover:bg-base-200"
-              onClick={() => take(what)}
-            >
-              {label}
-            </button>
-          ))}
-        </div>
-      )}
-    </div>
   );
 }

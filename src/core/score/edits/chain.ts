@@ -22,7 +22,7 @@ export function changeStep(
 }
 
 /** Takes a step out of a part's chain. */
-export function removeStep(project: Project, place: Place, id: string): Project {
+export function deleteStep(project: Project, place: Place, id: string): Project {
   return changePart(project, place, (part) => ({
     ...part,
     chain: part.chain.filter((step) => step.id !== id),
@@ -40,16 +40,20 @@ export function moveStep(project: Project, place: Place, id: string, to: number)
   });
 }
 
-/** Replaces the notes by what the chain makes of them and empties the chain, as one edit. */
-export function writeChain(project: Project, place: Place): Project {
+/**
+ * Replaces the notes by what the chain makes of them and empties the chain, as one edit. Notes that
+ * are still themselves keep their ids; pieces become notes of their own, named by `idOf`.
+ */
+export function writeChain(project: Project, place: Place, idOf: () => string): Project {
   const track = trackOf(project, place.track);
   const longest = patternOf(project, place.pattern).bars * barTicks(project.metre);
   return changePart(project, place, (part) => {
     if (part.chain.length === 0) return part;
+    const known = new Set(part.notes.map((note) => note.id));
     const result = applyChain(sortNotes(part.notes), part.chain, contextOf(project, track, part));
     return {
       ...part,
-      notes: sortNotes(result.notes),
+      notes: sortNotes(result.notes.map((n) => (known.has(n.id) ? n : { ...n, id: idOf() }))),
       length: Math.min(result.length ?? part.length, longest),
       chain: [],
     };

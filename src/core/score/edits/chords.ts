@@ -10,6 +10,7 @@ import {
   type Project,
 } from "../model";
 import { changePart, changePattern, partOf, patternOf, type Place } from "./parts";
+import type { MidiPitch, Ticks, Velocity } from "../../units";
 
 /** Part of the chord line: a chord and the ticks `[from, to)` it holds. */
 export interface ChordSpan {
@@ -48,7 +49,7 @@ export function putChords(
 }
 
 /** Takes a chord out of the line: the one before it holds on. */
-export function removeChord(project: Project, patternId: string, id: string): Project {
+export function deleteChord(project: Project, patternId: string, id: string): Project {
   return changePattern(project, patternId, (pattern) => {
     const kept = (pattern.chords ?? []).filter((mark) => mark.id !== id);
     return kept.length === pattern.chords?.length ? pattern : withChords(pattern, kept);
@@ -63,7 +64,7 @@ export function detectChords(
   project: Project,
   place: Place,
   every: number,
-  idOf: (start: number) => string,
+  idOf: (start: Ticks) => string,
 ): ChordMark[] {
   const pattern = patternOf(project, place.pattern);
   const { notes, length } = partOf(project, place);
@@ -86,8 +87,8 @@ export function detectChords(
 
 export interface HeldChords {
   /** The roots are the first at or above this MIDI pitch. */
-  low: number;
-  velocity: number;
+  low: MidiPitch;
+  velocity: Velocity;
   idOf: () => string;
 }
 

@@ -6,4 +6,5 @@ export * from "./kit";
 export * from "./order";
 export * from "./parts";
 export * from "./project";
+export * from "./shape";
 export * from "./transform";

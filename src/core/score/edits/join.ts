@@ -2,12 +2,13 @@ import { heardPart } from "../../transforms/chain";
 import { barTicks } from "../../time/ticks";
 import { sortNotes, type Note, type Project } from "../model";
 import { changePart, partOf, patternOf, trackOf, type Place } from "./parts";
+import type { Ticks } from "../../units";
 
 /** Names a note that is made of another. */
 type IdOf = (note: Note) => string;
 
 /** What a part plays, its chain written, its loop written out to `length` ticks. */
-function writtenOut(project: Project, place: Place, length: number): Note[] {
+function writtenOut(project: Project, place: Place, length: Ticks): Note[] {
   const { bars } = patternOf(project, place.pattern);
   const part = partOf(project, place);
   const heard = heardPart(project, trackOf(project, place.track), part, bars);
@@ -113,7 +114,7 @@ export function cutNotes(
   project: Project,
   place: Place,
   ids: ReadonlySet<string>,
-  tick: number,
+  tick: Ticks,
   idOf: IdOf,
 ): { project: Project; fresh: string[] } {
   const fresh: string[] = [];

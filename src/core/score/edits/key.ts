@@ -2,6 +2,7 @@ import { chordOnDegree, parseChord } from "../../pitch/chords";
 import { degreeOf, keySpelling, scaleSemitones, snapPitch, type Key } from "../../pitch/scales";
 import { foldPitch } from "../../transforms/kit";
 import { sortNotes, type ChordMark, type Project } from "../model";
+import type { MidiPitch } from "../../units";
 
 /** What becomes of the notes when the key changes. */
 export type KeyChange = "keep" | "degrees" | "snap";
@@ -11,7 +12,7 @@ export type KeyChange = "keep" | "degrees" | "snap";
  * scales of unlike size the degree nearest in semitones is taken; a note outside its key keeps its
  * distance to the degree below.
  */
-export function rekeyPitch(from: Key, to: Key, pitch: number): number {
+export function rekeyPitch(from: Key, to: Key, pitch: MidiPitch): number {
   const [was, is] = [scaleSemitones(from.scale), scaleSemitones(to.scale)];
   const { degree, above } = degreeOf(from, pitch);
   const octave = Math.floor(degree / was.length);
@@ -56,7 +57,7 @@ export function rekeyChord(from: Key, to: Key, name: string): string {
 export function rekeyNotes(project: Project, from: Key, to: Key, how: KeyChange): Project {
   if (how === "keep") return project;
   const melodic = new Set(project.tracks.filter((t) => t.kind === "melody").map((t) => t.id));
-  const carry = (pitch: number) =>
+  const carry = (pitch: MidiPitch) =>
     how === "snap" ? snapPitch(to, pitch) : rekeyPitch(from, to, pitch);
   return {
     ...project,

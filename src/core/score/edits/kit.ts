@@ -1,6 +1,7 @@
 import { PLAIN_KIT, padShapeOf, plainPad, type KitShape, type PadShape } from "../kit-shape";
 import { same } from "../merge";
 import type { Project, Track } from "../model";
+import type { MidiPitch } from "../../units";
 
 function changeKitOf(
   project: Project,
@@ -32,7 +33,7 @@ export function changeKit(
 export function changePad(
   project: Project,
   track: string,
-  pitch: number,
+  pitch: MidiPitch,
   change: Partial<Omit<PadShape, "pitch">>,
 ): Project {
   return changeKitOf(project, track, (kit) => {

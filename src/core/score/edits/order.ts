@@ -2,6 +2,7 @@ import { barTicks } from "../../time/ticks";
 import { LIMITS, sortNotes, type Lane, type Note, type Project } from "../model";
 import { changePart, partOf, patternOf, type Place } from "./parts";
 import { setBars } from "./project";
+import type { Ticks } from "../../units";
 
 function movedTo<T extends { id: string }>(
   items: readonly T[],
@@ -57,7 +58,7 @@ export function addLane(project: Project, track: string, lane: Lane): Project {
 }
 
 /** Takes a lane away with its hits in all patterns and the chain steps that were for it alone. */
-export function removeLane(project: Project, track: string, id: string): Project {
+export function deleteLane(project: Project, track: string, id: string): Project {
   const lane = project.tracks.find((t) => t.id === track)?.lanes.find((l) => l.id === id);
   if (!lane) return project;
   const without = changeLanes(project, track, (lanes) => lanes.filter((l) => l.id !== id));
@@ -97,7 +98,7 @@ export function doubleLoop(project: Project, place: Place, idOf: (note: Note) =>
 export function copyBarOn(
   project: Project,
   place: Place,
-  bar: number,
+  bar: Ticks,
   idOf: (note: Note) => string,
 ): Project {
   const ticks = barTicks(project.metre);

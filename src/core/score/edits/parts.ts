@@ -60,7 +60,7 @@ export function addNotes(project: Project, place: Place, notes: readonly Note[])
 }
 
 /** Takes notes away by id. */
-export function removeNotes(project: Project, place: Place, ids: ReadonlySet<string>): Project {
+export function deleteNotes(project: Project, place: Place, ids: ReadonlySet<string>): Project {
   return changePart(project, place, (part) => {
     const notes = part.notes.filter((note) => !ids.has(note.id));
     return notes.length === part.notes.length ? part : { ...part, notes };

@@ -11,6 +11,7 @@ import {
   type Track,
 } from "../model";
 import { changePart, changePattern, patternOf, type Place } from "./parts";
+import type { Bpm, Ticks } from "../../units";
 
 const held = (n: number, { min, max }: { min: number; max: number }) =>
   Math.min(max, Math.max(min, n));
@@ -22,7 +23,7 @@ export function renameProject(project: Project, name: string): Project {
 }
 
 /** Tempo in BPM, held to its range and to hundredths. */
-export function setTempo(project: Project, bpm: number): Project {
+export function setTempo(project: Project, bpm: Bpm): Project {
   const tempo = Math.round(held(bpm, LIMITS.tempo) * 100) / 100;
   return tempo === project.tempo || !Number.isFinite(tempo) ? project : { ...project, tempo };
 }
@@ -72,7 +73,7 @@ export function setBars(project: Project, patternId: string, bars: number): Proj
 }
 
 /** Loop length of one part in ticks, from 1 to the pattern's length. */
-export function setPartLength(project: Project, place: Place, ticks: number): Project {
+export function setPartLength(project: Project, place: Place, ticks: Ticks): Project {
   const longest = patternOf(project, place.pattern).bars * barTicks(project.metre);
   const length = Math.round(held(ticks, { min: 1, max: longest }));
   return changePart(project, place, (part) =>
@@ -126,7 +127,7 @@ export function addTrack(project: Project, track: Track): Project {
 }
 
 /** Takes a track and its parts away. */
-export function removeTrack(project: Project, id: string): Project {
+export function deleteTrack(project: Project, id: string): Project {
   return {
     ...project,
     tracks: project.tracks.filter((track) => track.id !== id),
@@ -166,7 +167,7 @@ export function addPattern(project: Project, id: string, from: string, copy: boo
 }
 
 /** Takes a pattern away, from the song too; the last one stays. */
-export function removePattern(project: Project, id: string): Project {
+export function deletePattern(project: Project, id: string): Project {
   if (project.patterns.length < 2) return project;
   return {
     ...project,

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { createProject } from "@/core";
 import { createSession } from "../session/store";
-import { ACTIONS } from "./actions";
+import { ACTIONS } from "./registry";
 
 describe("a project without tracks", () => {
   it("can be opened, and every action leaves it whole", () => {

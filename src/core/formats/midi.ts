@@ -1,0 +1,50 @@
+import * as yup from "yup";
+import { soundingTracks } from "../playback/voices";
+import { plural } from "../words";
+import type { Format } from "./format";
+import { readSmf } from "./smf-read";
+import { writeSmf } from "./smf-write";
+
+/** “MThd”, the head of a Standard MIDI File (SMF 1.0, “Header Chunks”). */
+const HEAD = [0x4d, 0x54, 0x68, 0x64];
+
+/** Standard MIDI File 1.0. */
+export const midi: Format = {
+  label: "MIDI file",
+  extensions: ["mid", "midi"],
+  type: "audio/midi",
+  words: "midi mid smf notes",
+  reader: {
+    matches: (bytes) => HEAD.every((byte, i) => bytes[i] === byte),
+    read(bytes, name) {
+      const { project, report } = readSmf(bytes, name);
+      return { project, samples: [], notKept: report.notKept };
+    },
+  },
+  writer: {
+    options: yup
+      .object({ pattern: yup.string().strict().max(64).label("Pattern") })
+      .strict()
+      .noUnknown("unknown options: ${unknown}")
+      .required(),
+    choices: [
+      {
+        id: "pattern",
+        label: "this pattern as MIDI",
+        options: ({ pattern }) => ({ pattern }),
+      },
+      { id: "all", label: "all patterns as MIDI", options: () => ({}) },
+    ],
+    withSamples: false,
+    write(project, { pattern }) {
+      const id = pattern as string | undefined;
+      const body = writeSmf(project, { pattern: id });
+      const silent = project.tracks.length - soundingTracks(project).length;
+      return {
+        body,
+        suffix: project.patterns.find((p) => p.id === id)?.name ?? "",
+        notKept: silent > 0 ? [`${plural(silent, "silent track")} left out`] : [],
+      };
+    },
+  },
+};

@@ -1,0 +1,76 @@
+import { LIMITS, type Note, type Part, type Pattern, type Project, type Track } from "./model";
+
+const figure = (n: number) => n.toLocaleString("en-GB");
+
+/** “it would hold 120,000 notes; the limit is 100,000”, or null where it fits. */
+const tooMany = (what: string, count: number, most: number, things: string): string | null =>
+  count > most
+    ? `${what} would hold ${figure(count)} ${things}; the limit is ${figure(most)}.`
+    : null;
+
+/**
+ * What keeps an edited project from being one: the first limit of the model that the edit exceeds,
+ * as a sentence with the numbers, or null. Only what differs from `before` is looked at, so that an
+ * edit of one part costs no more than that part.
+ */
+export function limitProblem(before: Project, after: Project): string | null {
+  const { tracks, patterns, song } = after;
+  return (
+    tooMany("The project", tracks.length, LIMITS.tracks, "tracks") ??
+    tooMany("The project", patterns.length, LIMITS.patterns, "patterns") ??
+    tooMany("The song", song.length, LIMITS.song, "sections") ??
+    firstProblem(before.tracks, tracks, trackProblem) ??
+    firstProblem(before.patterns, patterns, (pattern, was) => patternProblem(after, pattern, was))
+  );
+}
+
+function firstProblem<T extends { id: string }>(
+  before: readonly T[],
+  after: readonly T[],
+  problem: (item: T, was: T | undefined) => string | null,
+): string | null {
+  if (before === after) return null;
+  const old = new Map(before.map((item) => [item.id, item]));
+  for (const item of after) {
+    const was = old.get(item.id);
+    const found = was === item ? null : problem(item, was);
+    if (found) return found;
+  }
+  return null;
+}
+
+const trackProblem = (track: Track) =>
+  tooMany(`“${track.name}”`, track.lanes.length, LIMITS.lanes, "lanes");
+
+function patternProblem(
+  project: Project,
+  pattern: Pattern,
+  was: Pattern | undefined,
+): string | null {
+  const chords = pattern.chords?.length ?? 0;
+  const many = tooMany(`The chord line of “${pattern.name}”`, chords, LIMITS.chords, "chords");
+  if (many) return many;
+  const old = new Set(was?.parts);
+  for (const part of pattern.parts) {
+    const found = old.has(part) ? null : partProblem(project, part);
+    if (found) return found;
+  }
+  return null;
+}
+
+function partProblem(project: Project, part: Part): string | null {
+  const name = project.tracks.find((track) => track.id === part.track)?.name ?? part.track;
+  const { notes, chain } = part;
+  return (
+    tooMany(`The part of “${name}”`, notes.length, LIMITS.notesPerPart, "notes") ??
+    tooMany(`The chain of “${name}”`, chain.length, LIMITS.chain, "cards") ??
+    farNote(name, notes)
+  );
+}
+
+/** Notes are in order of their starts, but a long one may end later than those after it. */
+function farNote(name: string, notes: readonly Note[]): string | null {
+  const last = notes[notes.length - 1];
+  const far = (last?.start ?? 0) > LIMITS.ticks || notes.some((n) => n.length > LIMITS.ticks);
+  return far ? `A note of “${name}” would lie beyond ${figure(LIMITS.ticks)} ticks.` : null;
+}

@@ -1,0 +1,39 @@
+import { caretTo, moveCaret, toggleAtCaret } from "../../commands/caret";
+import { hearNote } from "../../commands/play";
+import { walk, walkAcross } from "../../commands/walking";
+import type { SessionStore } from "../../session/store";
+import { ON_TRACK, actions } from "../action";
+
+/** The arrows move the caret, or walk from note to note. */
+const along = (store: SessionStore, way: 1 | -1) =>
+  store.getState().walking ? walk(store, way) : moveCaret(store, way, 0);
+const across = (store: SessionStore, up: 1 | -1) =>
+  store.getState().walking ? walkAcross(store, up) : moveCaret(store, 0, -up);
+
+export const CARET = actions(
+  "Caret",
+  [
+    {
+      id: "left",
+      label: "Caret to the previous step",
+      keys: "ArrowLeft",
+      run: (s) => along(s, -1),
+    },
+    { id: "right", label: "Caret to the next step", keys: "ArrowRight", run: (s) => along(s, 1) },
+    { id: "up", label: "Caret a row up", keys: "ArrowUp", run: (s) => across(s, 1) },
+    { id: "down", label: "Caret a row down", keys: "ArrowDown", run: (s) => across(s, -1) },
+    {
+      id: "put",
+      label: "Add or delete at the caret",
+      keys: "Enter",
+      words: "put draw hit note toggle step",
+      run: (store, desk) => {
+        const note = toggleAtCaret(store);
+        if (note) hearNote(desk, note.pitch, note.velocity);
+      },
+    },
+    { id: "home", label: "Caret to the beginning", keys: "Home", run: (s) => caretTo(s, "start") },
+    { id: "end", label: "Caret to the last step", keys: "End", run: (s) => caretTo(s, "end") },
+  ],
+  ON_TRACK,
+);

@@ -1,0 +1,57 @@
+import { applyKeyedGrid, pinGrid, stepCurrentGrid, toggleKind } from "../../commands/grids";
+import { KEYED_GRIDS } from "../../saving/user";
+import type { SessionStore } from "../../session/store";
+import { ON_TRACK, actions } from "../action";
+
+export const GRID = actions(
+  "Grid",
+  [
+    ...Array.from({ length: KEYED_GRIDS }, (_, i) => ({
+      id: `keyed-grid-${i + 1}`,
+      label: `Recent grid ${i + 1}`,
+      keys: `Shift+Digit${i + 1}`,
+      run: (s: SessionStore) => applyKeyedGrid(s, i),
+    })),
+    {
+      id: "pin",
+      label: "Pin or unpin this grid",
+      keys: "Shift+P",
+      words: "favourite keep",
+      run: pinGrid,
+    },
+    {
+      id: "grid-off",
+      label: "Grid off or on",
+      keys: "Shift+G",
+      words: "free snap",
+      run: (s) => toggleKind(s, "off"),
+    },
+    {
+      id: "coarser",
+      label: "Coarser grid",
+      keys: "[",
+      words: "larger value",
+      run: (s) => stepCurrentGrid(s, -1),
+    },
+    {
+      id: "finer",
+      label: "Finer grid",
+      keys: "]",
+      words: "smaller value",
+      run: (s) => stepCurrentGrid(s, 1),
+    },
+    {
+      id: "triplet",
+      label: "Triplet grid on or off",
+      keys: "t",
+      run: (s) => toggleKind(s, "triplet"),
+    },
+    {
+      id: "dotted",
+      label: "Dotted grid on or off",
+      keys: "d",
+      run: (s) => toggleKind(s, "dotted"),
+    },
+  ],
+  ON_TRACK,
+);

@@ -1,0 +1,86 @@
+import { leaveEntry, startEntry } from "../../commands/entry";
+import { applyIdea, generate, nextIdea } from "../../commands/ideas";
+import type { SessionStore } from "../../session/store";
+import type { Tool } from "../../session/tools";
+import { ON_TRACK, actions } from "../action";
+import { toggle } from "./toggle";
+
+const tool = (id: Tool) => (store: SessionStore) => {
+  const { tool: now, setTools } = store.getState();
+  setTools({ tool: now === id ? "draw" : id, erasing: false });
+};
+
+/** Lines: drawing, step entry, generating. */
+export const LINE = actions(
+  "Melody",
+  [
+    {
+      id: "entry",
+      label: "Step entry on or off",
+      keys: "i",
+      words: "keyboard piano type notes",
+      run: (s) => (s.getState().entry ? leaveEntry(s) : startEntry(s)),
+    },
+    {
+      id: "tap",
+      label: "Tap a rhythm",
+      keys: "Shift+I",
+      words: "record rhythm play in",
+      run: (s) => startEntry(s, "tap"),
+    },
+    {
+      id: "give-pitches",
+      label: "Set pitches of tapped notes",
+      words: "rhythm melody",
+      run: (s) => startEntry(s, "pitches"),
+    },
+    {
+      id: "generate",
+      label: "Generate ideas",
+      words: "random melody beat inspiration",
+      run: (s) => void generate(s),
+    },
+    {
+      id: "next-idea",
+      label: "Next idea",
+      keys: "/",
+      words: "generate preview",
+      run: (s) => nextIdea(s, 1),
+    },
+    {
+      id: "previous-idea",
+      label: "Previous idea",
+      words: "generate preview",
+      run: (s) => nextIdea(s, -1),
+    },
+    {
+      id: "apply-idea",
+      label: "Apply the previewed idea",
+      keys: "Shift+Enter",
+      words: "generate use write",
+      run: applyIdea,
+    },
+    {
+      id: "freehand",
+      label: "Freehand pointer on or off",
+      keys: "u",
+      words: "draw paint pencil",
+      run: tool("freehand"),
+    },
+    {
+      id: "knife",
+      label: "Cutting pointer on or off",
+      keys: "y",
+      words: "knife split slice",
+      run: tool("cut"),
+    },
+    toggle("walking", "walking", {
+      label: "Arrows walk from note to note",
+      keys: "w",
+      words: "navigate",
+      on: "Arrows walk from note to note",
+      off: "Arrows move the caret",
+    }),
+  ],
+  ON_TRACK,
+);

@@ -1,0 +1,80 @@
+import { compareVersions, setVersionA } from "../../commands/compare";
+import { endPreview } from "../../commands/ideas";
+import { togglePlay } from "../../commands/play";
+import { actions } from "../action";
+import { toggle } from "./toggle";
+
+/** Hearing: play, metronome, versions. */
+export const PLAY = actions("Play", [
+  {
+    id: "play",
+    label: "Play or stop",
+    keys: "Space",
+    words: "start pause playback transport",
+    run: (_, desk) => void togglePlay(desk),
+  },
+  {
+    id: "click",
+    label: "Metronome on or off",
+    keys: "Shift+Q",
+    words: "click beat count",
+    run: (store) => {
+      const { click, setHearing, say } = store.getState();
+      setHearing({ click: !click });
+      say(click ? "Metronome off" : "Metronome on");
+    },
+  },
+  {
+    id: "compare",
+    label: "Version A or current (B)",
+    keys: "Shift+X",
+    words: "compare hear ab before after",
+    run: (store) => compareVersions(store, !store.getState().hearingA),
+  },
+  {
+    id: "set-a",
+    label: "Set version A",
+    keys: "Shift+S",
+    words: "compare snapshot keep store",
+    run: setVersionA,
+  },
+  {
+    id: "none",
+    label: "Select nothing, end the preview",
+    keys: "Escape",
+    words: "deselect cancel escape",
+    run: (store) => {
+      const { preview, select, setTools } = store.getState();
+      if (preview) endPreview(store);
+      else {
+        select([]);
+        setTools({ erasing: false });
+      }
+    },
+  },
+  {
+    id: "tempo",
+    label: "Set the tempo",
+    words: "bpm speed",
+    run: (store) => store.getState().call("tempo"),
+  },
+  {
+    id: "metre",
+    label: "Set the metre",
+    words: "time signature meter beats",
+    run: (store) => store.getState().call("metre"),
+  },
+  {
+    id: "scale",
+    label: "Set the key's scale",
+    words: "key mode root harmony",
+    run: (store) => store.getState().call("scale"),
+  },
+  toggle("in-scale", "inScale", {
+    label: "Hold drawing to the scale, or not",
+    keys: "Shift+F",
+    words: "snap key lock",
+    on: "Held to the scale",
+    off: "All pitches can be drawn",
+  }),
+]);

@@ -1,0 +1,29 @@
+import type { SessionStore } from "../../session/store";
+
+type ToolFlag = "inScale" | "locked" | "walking" | "erasing";
+type LookFlag = "allRows" | "behind";
+type Flag = ToolFlag | LookFlag;
+
+interface About {
+  label: string;
+  keys?: string;
+  words?: string;
+  /** What is said when it is on, and when it is off. */
+  on: string;
+  off: string;
+}
+
+const LOOKS: ReadonlySet<Flag> = new Set<Flag>(["allRows", "behind"]);
+
+/** An action that switches something of the tools or the look, and says how it is then. */
+export const toggle = (id: string, flag: Flag, { on, off, ...about }: About) => ({
+  id,
+  ...about,
+  run: (store: SessionStore) => {
+    const state = store.getState();
+    const next = !state[flag];
+    if (LOOKS.has(flag)) state.setLook({ [flag]: next });
+    else state.setTools({ [flag]: next });
+    state.say(next ? on : off);
+  },
+});

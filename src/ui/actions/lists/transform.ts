@@ -1,0 +1,162 @@
+import { TRANSFORMS } from "@/core";
+import { addToChain } from "../../commands/chain";
+import { addFillCard } from "../../commands/lanes";
+import { rampBetween } from "../../commands/selected";
+import { transformNow } from "../../commands/transforming";
+import type { SessionStore } from "../../session/store";
+import { ON_TRACK, actions } from "../action";
+
+const seed = () => Math.floor(Math.random() * 10_000);
+const semitones = (by: number) => (store: SessionStore) =>
+  transformNow(
+    store,
+    "transpose",
+    { semitones: by },
+    { label: "Transpose", group: "key-transpose" },
+  );
+const nth = (n: number) => `${n}${n === 2 ? "nd" : "th"}`;
+
+/** Transforms at once, by key; then each transform as a card. */
+export const TRANSFORM = actions(
+  "Transform",
+  [
+    {
+      id: "semitone-up",
+      label: "A semitone up",
+      keys: "$mod+ArrowUp",
+      words: "transpose pitch tune",
+      run: semitones(1),
+    },
+    {
+      id: "semitone-down",
+      label: "A semitone down",
+      keys: "$mod+ArrowDown",
+      words: "transpose pitch tune",
+      run: semitones(-1),
+    },
+    {
+      id: "octave-up",
+      label: "An octave up",
+      keys: "PageUp",
+      words: "transpose pitch",
+      run: semitones(12),
+    },
+    {
+      id: "octave-down",
+      label: "An octave down",
+      keys: "PageDown",
+      words: "transpose pitch",
+      run: semitones(-12),
+    },
+    {
+      id: "snap",
+      label: "Snap the selection to the scale",
+      keys: "a",
+      words: "key",
+      run: (s) => transformNow(s, "snap-to-scale", {}, { label: "Snap to scale" }),
+    },
+    {
+      id: "humanize",
+      label: "Humanize the selection",
+      keys: "h",
+      words: "random feel",
+      run: (s) => transformNow(s, "humanize", { seed: seed() }, { label: "Humanize" }),
+    },
+    ...[2, 3, 4, 5, 6, 7, 8].map((n) => ({
+      id: `roll-${n}`,
+      label: `Roll in ${n}`,
+      keys: `${n}`,
+      words: "flam ratchet retrigger",
+      run: (s: SessionStore) => transformNow(s, "roll", { count: n }, { label: `Roll in ${n}` }),
+    })),
+    {
+      id: "roll-n",
+      label: "Roll in any number",
+      keys: "Shift+R",
+      words: "flam ratchet",
+      run: (s) => s.getState().call("cut-into"),
+    },
+    {
+      id: "reverse",
+      label: "Reverse the selection",
+      keys: "r",
+      words: "backwards retrograde",
+      run: (s) => transformNow(s, "reverse", {}, { label: "Reverse" }),
+    },
+    {
+      id: "quantize",
+      label: "Quantize the selection",
+      keys: "q",
+      words: "grid timing",
+      run: (s) => transformNow(s, "quantize", {}, { label: "Quantize" }),
+    },
+    {
+      id: "fill",
+      label: "Fill the lane, as a card",
+      keys: "f",
+      words: "steps euclid even",
+      run: addFillCard,
+    },
+    ...[2, 4, 8].map((n) => ({
+      id: `fill-${n}`,
+      label: `Fill every ${nth(n)} step`,
+      run: (s: SessionStore) =>
+        transformNow(s, "fill", { every: n }, { label: `Fill every ${nth(n)} step`, on: "lane" }),
+    })),
+    {
+      id: "ramp",
+      label: "Velocity ramp from first to last",
+      keys: "v",
+      words: "crescendo fade",
+      run: rampBetween,
+    },
+    {
+      id: "level",
+      label: "Level velocities by half",
+      keys: "Shift+V",
+      words: "even flatten",
+      run: (s) => transformNow(s, "velocity", { way: "level" }, { label: "Level", on: "lane" }),
+    },
+    {
+      id: "accent",
+      label: "Accent the first beats",
+      keys: "Shift+A",
+      words: "velocity downbeat",
+      run: (s) =>
+        transformNow(s, "velocity", { way: "accent", beats: "1" }, { label: "Accent", on: "lane" }),
+    },
+    {
+      id: "accent-back",
+      label: "Accent beats 2 and 4",
+      words: "velocity backbeat",
+      run: (s) =>
+        transformNow(
+          s,
+          "velocity",
+          { way: "accent", beats: "2 4" },
+          { label: "Accent", on: "lane" },
+        ),
+    },
+    {
+      id: "pan",
+      label: "Alternate pan",
+      keys: "x",
+      words: "stereo left right",
+      run: (s) => transformNow(s, "alternate-pan", {}, { label: "Alternate pan", on: "lane" }),
+    },
+    {
+      id: "thin",
+      label: "Thin by chance, beats kept",
+      keys: "Shift+T",
+      words: "random drop",
+      run: (s) => transformNow(s, "thin", { seed: seed() }, { label: "Thin", on: "lane" }),
+    },
+    ...Object.entries(TRANSFORMS).map(([id, { label }]) => ({
+      id: `card-${id}`,
+      label: `${label}: add to chain`,
+      words: "card transform",
+      run: (s: SessionStore) => addToChain(s, id),
+    })),
+  ],
+  ON_TRACK,
+);

@@ -1,0 +1,86 @@
+import { fitTime, scrollBy, showBeat, zoomBy } from "../../commands/time";
+import { toggleTheme } from "../../controls/theme";
+import { PROFILES, type ProfileKind } from "../../geometry/profiles";
+import type { SessionStore } from "../../session/store";
+import type { BenchTab } from "../../session/tools";
+import { actions } from "../action";
+import { toggle } from "./toggle";
+
+const TABS: readonly [tab: BenchTab, label: string, words: string][] = [
+  ["transform", "Transform", "chain cards effects"],
+  ["generate", "Generate", "ideas melody"],
+  ["sound", "Sound", "kit instrument pad"],
+  ["measure", "Measure", "timing delay ms hz chart"],
+];
+
+export const VIEW = actions("View", [
+  {
+    id: "zoom-in",
+    label: "Zoom in",
+    keys: ["+", "="],
+    words: "larger closer",
+    run: (s) => zoomBy(s, 1.4),
+  },
+  {
+    id: "zoom-out",
+    label: "Zoom out",
+    keys: "-",
+    words: "smaller",
+    run: (s) => zoomBy(s, 1 / 1.4),
+  },
+  {
+    id: "fit",
+    label: "Fit the pattern; again for all bars",
+    keys: "0",
+    words: "zoom whole all",
+    run: fitTime,
+  },
+  { id: "beat", label: "One beat in view", keys: "9", words: "zoom", run: showBeat },
+  {
+    id: "scroll-back",
+    label: "Half a view back",
+    keys: "Shift+PageUp",
+    words: "scroll left",
+    run: (s) => scrollBy(s, -0.5),
+  },
+  {
+    id: "scroll-on",
+    label: "Half a view on",
+    keys: "Shift+PageDown",
+    words: "scroll right",
+    run: (s) => scrollBy(s, 0.5),
+  },
+  toggle("all-rows", "allRows", {
+    label: "All twelve pitches, or those of the key",
+    keys: "Shift+W",
+    words: "chromatic rows scale fold",
+    on: "All twelve pitches",
+    off: "Pitches of the key",
+  }),
+  toggle("behind", "behind", {
+    label: "Show other tracks",
+    keys: "Shift+U",
+    words: "behind outline overlay",
+    on: "Other tracks shown",
+    off: "Other tracks hidden",
+  }),
+  ...Object.entries(PROFILES).map(([id, { label }]) => ({
+    id: `profile-${id}`,
+    label: `Profile: ${label.toLowerCase()}`,
+    words: "foot lane editor",
+    run: (s: SessionStore) => s.getState().setTools({ profile: id as ProfileKind }),
+  })),
+  ...TABS.map(([bench, label, words], i) => ({
+    id: `bench-${bench}`,
+    label: `Bench: ${label.toLowerCase()}`,
+    keys: `Alt+Digit${i + 1}`,
+    words,
+    run: (s: SessionStore) => s.getState().setTools({ bench }),
+  })),
+  {
+    id: "theme",
+    label: "Light or dark theme",
+    words: "dark light night colours",
+    run: () => toggleTheme(),
+  },
+]);

@@ -1,0 +1,29 @@
+import type { Action } from "./action";
+import { CARET } from "./lists/caret";
+import { EDIT } from "./lists/edit";
+import { FILE } from "./lists/file";
+import { GRID } from "./lists/grid";
+import { HISTORY } from "./lists/history";
+import { LINE } from "./lists/line";
+import { PATTERN } from "./lists/pattern";
+import { PLAY } from "./lists/play";
+import { SELECT } from "./lists/select";
+import { TRACK } from "./lists/track";
+import { TRANSFORM } from "./lists/transform";
+import { VIEW } from "./lists/view";
+
+/** Everything that can be done, in the order of the palette. A line of a list adds one. */
+export const ACTIONS: readonly Action[] = [
+  ...PLAY,
+  ...HISTORY,
+  ...EDIT,
+  ...SELECT,
+  ...CARET,
+  ...TRANSFORM,
+  ...GRID,
+  ...LINE,
+  ...TRACK,
+  ...PATTERN,
+  ...VIEW,
+  ...FILE,
+];

@@ -1,0 +1,84 @@
+import { nanoid } from "nanoid";
+import {
+  edits,
+  gridTicks,
+  lineAt,
+  makeNote,
+  nearestLine,
+  pitchName,
+  sortNotes,
+  type Note,
+} from "@/core";
+import { currentPart, currentPlace } from "../session/current";
+import type { Session, SessionStore } from "../session/store";
+import { tapPitch } from "./notes";
+
+/** A tap at a tick of the pattern: a hit without a pitch. Gives its id. */
+export function tapAt(store: SessionStore, tick: number, velocity?: number): string | null {
+  const state = store.getState();
+  const { entry } = state;
+  if (!entry) return null;
+  const part = currentPart(state);
+  const cell = part.grid.kind === "off" ? 240 : gridTicks(part.grid);
+  const inLoop = tick % part.length;
+  const line = lineAt(part.grid, nearestLine(part.grid, inLoop));
+  const start = Math.round(entry.snapTaps ? line % part.length : inLoop);
+  const note = makeNote({
+    id: nanoid(8),
+    start,
+    length: Math.max(1, Math.round(cell / 2)),
+    pitch: tapPitch(state),
+    velocity: velocity ?? entry.velocity,
+  });
+  const put = (notes: readonly Note[]) =>
+    sortNotes([
+      ...notes.filter((n) => !n.unpitched || n.start !== start),
+      { ...note, unpitched: true },
+    ]);
+  state.edit(
+    "Tap",
+    (p) => edits.changePart(p, currentPlace(state), (now) => ({ ...now, notes: put(now.notes) })),
+    { group: `tap-${note.id}`, selection: [note.id] },
+  );
+  return note.id;
+}
+
+/** A tap ends: it is as long as it was held, to the grid if asked. One step of the history with its start. */
+export function endTap(store: SessionStore, id: string, tick: number): void {
+  const state = store.getState();
+  const part = currentPart(state);
+  const note = part.notes.find((n) => n.id === id);
+  if (!note) return;
+  const cell = part.grid.kind === "off" || !state.entry?.snapTaps ? 1 : gridTicks(part.grid);
+  const inLoop = tick % part.length;
+  const held = inLoop > note.start ? inLoop - note.start : inLoop + part.length - note.start;
+  const length = Math.max(cell, Math.round(held / cell) * cell);
+  const lengthened = (n: Note) => ({ ...n, length: Math.max(1, Math.min(part.length, length)) });
+  state.edit("Tap", (p) => edits.changeNotes(p, currentPlace(state), new Set([id]), lengthened), {
+    group: `tap-${id}`,
+  });
+}
+
+/** The tapped hits that still have no pitch, in order. */
+export function tapped(state: Session): Note[] {
+  return state.track ? currentPart(state).notes.filter((note) => note.unpitched) : [];
+}
+
+/** Gives the selected tapped hit a pitch and selects the next one. */
+export function givePitch(store: SessionStore, pitch: number): void {
+  const state = store.getState();
+  const open = tapped(state);
+  const target = open.find((note) => state.selection.has(note.id)) ?? open[0];
+  if (!target) {
+    state.say("Every note has a pitch: tap a rhythm first");
+    return;
+  }
+  const pitched = ({ unpitched: _, ...note }: Note) => ({ ...note, pitch });
+  state.edit("Set pitch", (p) =>
+    edits.changeNotes(p, currentPlace(state), new Set([target.id]), pitched),
+  );
+  const rest = tapped(store.getState());
+  const next = rest.find((note) => note.start >= target.start) ?? rest[0] ?? target;
+  state.select([next.id]);
+  state.say(`${pitchName(pitch, state.project.key)}, ${rest.length} to go`);
+}

@@ -1,0 +1,52 @@
+"use client";
+import { Popover as Radix } from "radix-ui";
+import type { ReactElement, ReactNode } from "react";
+
+interface Props {
+  /** Names what opens, for screen readers. */
+  label: string;
+  /** The button that opens it; left out where something else does and `anchor` says where it stands. */
+  trigger?: ReactElement;
+  anchor?: ReactElement;
+  open?: boolean;
+  onOpenChange?(open: boolean): void;
+  side?: "top" | "bottom" | "left" | "right";
+  align?: "start" | "center" | "end";
+  className?: string;
+  children: ReactNode;
+}
+
+/**
+ * Something that opens beside a control and stays inside the window. Escape or a press elsewhere
+ * closes it; the keyboard then goes back to where it was.
+ */
+export function Popover({
+  label,
+  trigger,
+  anchor,
+  open,
+  onOpenChange,
+  side = "bottom",
+  align = "start",
+  className = "",
+  children,
+}: Props) {
+  return (
+    <Radix.Root open={open} onOpenChange={onOpenChange}>
+      {trigger && <Radix.Trigger asChild>{trigger}</Radix.Trigger>}
+      {anchor && <Radix.Anchor asChild>{anchor}</Radix.Anchor>}
+      <Radix.Portal>
+        <Radix.Content
+          aria-label={label}
+          side={side}
+          align={align}
+          sideOffset={4}
+          collisionPadding={8}
+          className={`rounded-box z-40 flex max-h-(--radix-popover-content-available-height) flex-col overflow-y-auto border border-base-300 bg-base-100 text-[13px] shadow-lg outline-none ${className}`}
+        >
+          {children}
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  );
+}

@@ -1,0 +1,231 @@
+"use client";
+import type { ReactNode } from "react";
+import {
+  LIMITS,
+  MAX_EARLY,
+  driftOf,
+  edits,
+  formatLength,
+  formatPosition,
+  padName,
+  parseLength,
+  parsePitch,
+  parsePosition,
+  partOf,
+  pitchName,
+  plural,
+  rollRate,
+  ticksToMs,
+  type Note,
+} from "@/core";
+import { gridOfNote, ownIds } from "../commands/notes";
+import { toggleSlide } from "../commands/selected";
+import { panText, parsePan } from "../controls/pan-text";
+import { ValueField } from "../controls/value-field";
+import { useDesk, useSession } from "../session/context";
+import { currentPlace } from "../session/current";
+import { CutField } from "./cut-field";
+
+/** Exact values of the selected notes. */
+export function Values({ drums }: { drums: boolean }) {
+  const { store } = useDesk();
+  const selection = useSession((s) => s.selection);
+  const project = useSession((s) => s.project);
+  const pattern = useSession((s) => s.pattern);
+  const track = useSession((s) => s.track);
+  const touched = useSession((s) => s.touched);
+  const ids = ownIds(selection);
+  const at = { pattern, track };
+  const notes = track ? partOf(project, at).notes.filter((note) => ids.has(note.id)) : [];
+  const first = notes[0];
+  const noun = drums ? "hit" : "note";
+
+  if (!first) {
+    return (
+      <div className="flex h-[52px] items-center gap-4 px-4 text-[12px]">
+        <span className="quiet">
+          {drums
+            ? "Click a step to add a hit (with alt a ghost), drag to paint; drag or wheel a hit for velocity; shift-drag to select."
+            : "Click to draw a note, drag its end to lengthen, drag it to move, shift-drag to select."}
+        </span>
+        <span className="quiet ml-auto">
+          Next {noun}: velocity <b className="figure">{touched.velocity}</b>
+          {touched.length !== null && (
+            <>
+              , length <b className="figure">{formatLength(touched.length)}</b>
+            </>
+          )}
+        </span>
+      </div>
+    );
+  }
+
+  /** Several notes: start, length and pitch change by as much as the first does; the rest as typed. */
+  const change = (label: string, edit: (note: Note) => Note) => {
+    const state = store.getState();
+    state.edit(label, (p) => edits.changeNotes(p, currentPlace(state), ids, edit), {
+      group: `foot-${label}`,
+    });
+  };
+  const { metre, key } = project;
+  return (
+    <div className="flex h-[52px] items-center gap-3.5 overflow-x-auto px-4">
+      <Labelled label={notes.length === 1 ? (drums ? "Hit" : "Note") : plural(notes.length, noun)}>
+        {drums ? (
+          <span className="figure px-1 font-medium">{padName(first.pitch)}</span>
+        ) : (
+          <ValueField
+            label="Pitch"
+            className="w-16"
+            value={first.pitch}
+            min={0}
+            max={127}
+            format={(p) => pitchName(p, key)}
+            parse={(text) => parsePitch(text)}
+            onChange={(pitch) => {
+              const by = pitch - first.pitch;
+              change("Pitch", (n) => ({ ...n, pitch: Math.min(127, Math.max(0, n.pitch + by)) }));
+            }}
+          />
+        )}
+      </Labelled>
+      <Labelled label="Start">
+        <ValueField
+          label="Start"
+          className="w-24"
+          value={first.start}
+          min={-MAX_EARLY}
+          max={LIMITS.ticks}
+          format={(t) => formatPosition(t, metre)}
+          parse={(text) => parsePosition(text, metre)}
+          onChange={(start) => {
+            const by = start - first.start;
+            change("Start", (n) => ({ ...n, start: Math.max(-MAX_EARLY, n.start + by) }));
+          }}
+        />
+      </Labelled>
+      <Labelled label="Length">
+        <ValueField
+          label="Length"
+          className="w-20"
+          value={first.length}
+          min={1}
+          max={LIMITS.ticks}
+          step={10}
+          format={formatLength}
+          parse={parseLength}
+          onChange={(length) => {
+            const by = length - first.length;
+            change("Length", (n) => ({ ...n, length: Math.max(1, n.length + by) }));
+          }}
+        />
+      </Labelled>
+      <Labelled label="Velocity">
+        <ValueField
+          label="Velocity"
+          className="w-14"
+          value={first.velocity}
+          min={1}
+          max={127}
+          reset={96}
+          onChange={(v) => {
+            const velocity = Math.round(v);
+            change("Velocity", (n) => ({ ...n, velocity }));
+            store.getState().setTouched({ velocity });
+          }}
+        />
+      </Labelled>
+      <Labelled label="Pan">
+        <ValueField
+          label="Pan"
+          className="w-[76px]"
+          value={Math.round(first.pan * 100)}
+          min={-100}
+          max={100}
+          reset={0}
+          format={panText}
+          parse={parsePan}
+          onChange={(pan) => change("Pan", (n) => ({ ...n, pan: pan / 100 }))}
+        />
+      </Labelled>
+      {drums && (
+        <Labelled label="Tune">
+          <ValueField
+            label="Tune"
+            className="w-20"
+            value={first.tune}
+            min={-48}
+            max={48}
+            reset={0}
+            format={(v) => `${v > 0 ? "+" : ""}${v} st`}
+            onChange={(tune) => change("Tune", (n) => ({ ...n, tune }))}
+          />
+        </Labelled>
+      )}
+      <Labelled label="Drift">
+        <span className="figure px-1 text-[12px] whitespace-nowrap" data-testid="drift">
+          {shortDrift(driftOf(gridOfNote(store.getState(), first), first.start), project.tempo)}
+        </span>
+      </Labelled>
+      <Labelled label="Duration">
+        <span className="figure px-1 text-[12px] whitespace-nowrap" data-testid="rate">
+          {rollRate(ticksToMs(first.length, project.tempo))}
+        </span>
+      </Labelled>
+      {!drums && (
+        <Labelled label="Channel">
+          <ValueField
+            label="Channel"
+            className="w-[64px]"
+            value={first.channel ?? 0}
+            min={0}
+            max={16}
+            reset={0}
+            format={(c) => (c === 0 ? "track" : String(c))}
+            parse={(text) => (/^\s*t/i.test(text) ? 0 : wholeNumber(text))}
+            onChange={(channel) =>
+              change("Channel", ({ channel: _, ...note }) =>
+                channel === 0 ? note : { ...note, channel },
+              )
+            }
+          />
+        </Labelled>
+      )}
+      {!drums && (
+        <Labelled label="Slide">
+          <button
+            className="px-1 text-[13px]"
+            aria-pressed={first.slide}
+            aria-label="Slide into the next note"
+            title="Slide into the next note (Z)"
+            onClick={() => toggleSlide(store)}
+          >
+            {first.slide ? "yes" : "no"}
+          </button>
+        </Labelled>
+      )}
+      {drums && (
+        <Labelled label="Cut into">
+          <CutField />
+        </Labelled>
+      )}
+    </div>
+  );
+}
+
+/** `+14 t, 10.4 ms` */
+function shortDrift(ticks: number, tempo: number): string {
+  if (ticks === 0) return "none";
+  return `${ticks > 0 ? "+" : "−"}${Math.abs(ticks)} t, ${ticksToMs(Math.abs(ticks), tempo).toFixed(1)} ms`;
+}
+
+function Labelled({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <div className="flex shrink-0 flex-col">
+      <span className="quiet px-1 text-[11px] leading-tight">{label}</span>
+      <span className="text-[15px] font-medium">{children}</span>
+    </div>
+  );
+}
+
+const wholeNumber = (text: string) => (/^\s*\d+\s*$/.test(text) ? Number(text) : null);

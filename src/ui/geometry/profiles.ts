@@ -1,0 +1,61 @@
+import type { Note } from "@/core";
+
+/** Something of each note that can be seen and drawn as a line over time. */
+export interface Profile {
+  label: string;
+  min: number;
+  max: number;
+  /** Where stems stand: the bottom, or a middle that values go up and down from. */
+  base: number;
+  read(note: Note): number;
+  write(note: Note, value: number): Note;
+  /** Of which tracks; left out for all. */
+  only?: "drums" | "melody";
+}
+
+/** All profiles by id. One entry adds one: the chooser, the palette and the drawing read it. */
+export const PROFILES = {
+  velocity: {
+    label: "Velocity",
+    min: 0,
+    max: 127,
+    base: 0,
+    read: (note) => note.velocity,
+    write: (note, value) => ({ ...note, velocity: Math.max(1, Math.round(value)) }),
+  },
+  tune: {
+    label: "Tune",
+    min: -12,
+    max: 12,
+    base: 0,
+    read: (note) => note.tune,
+    write: (note, value) => ({ ...note, tune: Math.round(value) + 0 }),
+    only: "drums",
+  },
+  pan: {
+    label: "Pan",
+    min: -1,
+    max: 1,
+    base: 0,
+    read: (note) => note.pan,
+    // Near the centre is the centre.
+    write: (note, value) => ({
+      ...note,
+      pan: Math.abs(value) < 0.06 ? 0 : Math.round(value * 50) / 50,
+    }),
+  },
+} as const satisfies Record<string, Profile>;
+
+export type ProfileKind = keyof typeof PROFILES;
+
+/** The profiles a kind of track has, by id. */
+export const profilesOf = (kind: "drums" | "melody"): [ProfileKind, Profile][] =>
+  (Object.entries(PROFILES) as [ProfileKind, Profile][]).filter(
+    ([, { only }]) => only === undefined || only === kind,
+  );
+
+/** The profile to show of a kind of track: the one wanted where it has that, else velocity. */
+export function profileFor(kind: "drums" | "melody", wanted: ProfileKind): [ProfileKind, Profile] {
+  const own = profilesOf(kind);
+  return own.find(([id]) => id === wanted) ?? own[0]!;
+}

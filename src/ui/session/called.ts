@@ -1,0 +1,23 @@
+import { useEffect, useRef } from "react";
+import { useDesk, useSession } from "./context";
+
+/** What was not there to answer for so long is not wanted any more. */
+const PATIENCE_MS = 1000;
+
+/**
+ * Answers when a command calls for this field or menu by its id (`call` of the tools): at once, or as
+ * soon as it is there. A call is answered once.
+ */
+export function useCalled(id: string | null, answer: () => void): void {
+  const { store } = useDesk();
+  const called = useSession((s) => s.called);
+  const latest = useRef(answer);
+  useEffect(() => {
+    latest.current = answer;
+  });
+  useEffect(() => {
+    if (!called || called.id !== id) return;
+    store.getState().setTools({ called: null });
+    if (Date.now() - called.at < PATIENCE_MS) latest.current();
+  }, [called, id, store]);
+}

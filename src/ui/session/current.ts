@@ -1,0 +1,78 @@
+import { heardPart, partOf, patternOf, trackOf, edits, type Place, type Project } from "@/core";
+import type { Session } from "./editing";
+import type { Stretch } from "./selected";
+
+/** The selected stretch, where there is one and the selection is still its own. */
+export const currentStretch = (state: Session): Stretch | null =>
+  state.stretch?.of === state.selection ? state.stretch : null;
+
+/** Where the current part is. Without any track its `track` is empty. */
+export const currentPlace = ({ pattern, track }: Pick<Session, "pattern" | "track">): Place => ({
+  pattern,
+  track,
+});
+
+/** The current part, as it is written. */
+export const currentPart = (state: Session) => partOf(state.project, currentPlace(state));
+
+type Heard = Pick<
+  Session,
+  "project" | "preview" | "bypassed" | "track" | "pattern" | "versionA" | "hearingA"
+>;
+
+let last: { state: Heard; heard: Project } | null = null;
+
+const same = (a: Heard, b: Heard) =>
+  a.project === b.project &&
+  a.preview === b.preview &&
+  a.bypassed === b.bypassed &&
+  a.hearingA === b.hearingA &&
+  a.versionA === b.versionA &&
+  a.track === b.track &&
+  a.pattern === b.pattern;
+
+/**
+ * The project as it is heard and drawn: version A, a preview in place of notes, or without the chain
+ * while that is bypassed. Remembered for as long as none of that changes.
+ */
+export function heardProject(state: Session): Project {
+  const { project, preview, bypassed, hearingA } = state;
+  if (!preview && !bypassed && !hearingA) return project;
+  if (last && same(last.state, state)) return last.heard;
+  const heard = hear(state);
+  const { track, pattern, versionA } = state;
+  last = { state: { project, preview, bypassed, track, pattern, versionA, hearingA }, heard };
+  return heard;
+}
+
+function hear(state: Session): Project {
+  const { project, preview, bypassed, pattern, versionA, hearingA } = state;
+  // A pattern that came later is not in version A: then there is nothing to compare.
+  if (hearingA && versionA.patterns.some((p) => p.id === pattern)) {
+    return edits.shapedLike(versionA, project);
+  }
+  if (bypassed && state.track) {
+    return edits.changePart(project, currentPlace(state), (part) => ({ ...part, chain: [] }));
+  }
+  if (!preview) return project;
+  const { notes } = preview;
+  return edits.changePart(project, preview.place, (part) => ({ ...part, notes, chain: [] }));
+}
+
+/** The notes of the current part as heard, and what its chain did. */
+export function heardCurrent(state: Session) {
+  const project = heardProject(state);
+  const track = trackOf(project, state.track);
+  const pattern = patternOf(project, state.pattern);
+  return heardPart(project, track, partOf(project, currentPlace(state)), pattern.bars);
+}
+
+/** What panels that work on the current part depend on: not how the sheet is looked at. */
+const WORK = [
+  ...(["id", "project", "pattern", "track", "open", "caret", "selection", "preview"] as const),
+  ...(["bypassed", "hearingA", "versionA", "ideas", "ideasOpen"] as const),
+] as const;
+export type Work = Pick<Session, (typeof WORK)[number]>;
+
+export const workOf = (state: Session): Work =>
+  Object.fromEntries(WORK.map((field) => [field, state[field]])) as unknown as Work;

@@ -1,0 +1,187 @@
+import { limitProblem, partOf, rootId, trackOf, type Project } from "@/core";
+import type { EntrySlice } from "./entry";
+import type { HearingSlice } from "./hearing";
+import { record, step } from "./history";
+import type { IdeasSlice } from "./ideas";
+import type { LookSlice } from "./look";
+import type { ProjectSlice } from "./project";
+import { selecting, type SelectedSlice, type Touched, type WithSelection } from "./selected";
+import type { ToolsSlice } from "./tools";
+
+/** What goes along with an edit, in the same notification. */
+export interface Outcome extends WithSelection {
+  /** Edits of the same group that follow one another are one step of the history. */
+  group?: string;
+  /** Selected afterwards; what is left out keeps the selection. */
+  selection?: Iterable<string>;
+  touched?: Partial<Touched>;
+  said?: string;
+}
+
+/** What changes several slices at once. */
+export interface Editing {
+  /**
+   * Does a named edit as one undo step and one notification, and keeps the rest of the session valid:
+   * the current track and pattern exist, the selection holds notes that are there. An edit that
+   * would exceed a limit of the model is refused with a notice, and nothing changes. `outcome` may
+   * be a function of the project after the edit. True when the project changed.
+   */
+  edit(
+    label: string,
+    change: (project: Project) => Project,
+    outcome?: Outcome | ((after: Project) => Outcome),
+  ): boolean;
+  undo(): void;
+  redo(): void;
+  /** Goes to where so many edits of the history are done: 0 is the state when the project was opened. */
+  jump(done: number): void;
+  /** Puts in what came by other means than an edit, such as another tab's changes. */
+  replace(project: Project): void;
+  /** Makes a track the current one and, with it, one of its rows; refused while others are locked. */
+  setTrack(track: string, pitch?: number): void;
+  setPattern(pattern: string): void;
+}
+
+export type Session = ProjectSlice &
+  SelectedSlice &
+  ToolsSlice &
+  LookSlice &
+  HearingSlice &
+  EntrySlice &
+  IdeasSlice &
+  Editing;
+
+export const editing = (set: (change: Partial<Session>) => void, get: () => Session): Editing => ({
+  edit(label, change, outcome = {}) {
+    const state = get();
+    const before = state.project;
+    const after = change(before);
+    const problem = after === before ? null : limitProblem(before, after);
+    if (problem) {
+      const text = `${label}: not done. ${problem} Nothing was changed.`;
+      set({ said: text, notice: { text } });
+      return false;
+    }
+    const along = typeof outcome === "function" ? outcome(after) : outcome;
+    const changed = after !== before;
+    const entry = { label, before, after, group: along.group ?? null };
+    set({
+      ...(changed && {
+        ...valid(state, after),
+        history: record(state.history, entry),
+        // What is changed is the current state: it is heard again.
+        hearingA: false,
+      }),
+      ...selection(state, along),
+      ...(along.touched && { touched: { ...state.touched, ...along.touched } }),
+      ...(along.said !== undefined && { said: along.said }),
+    });
+    return changed;
+  },
+  undo: () => set(stepped(get(), "back")),
+  redo: () => set(stepped(get(), "forward")),
+  jump(done) {
+    let state = get();
+    const direction = done < state.history.past.length ? "back" : "forward";
+    while (state.history.past.length !== done) {
+      const next = stepped(state, direction);
+      if (!next.history) break;
+      state = { ...state, ...next };
+    }
+    set(state);
+  },
+  replace: (project) => set(valid(get(), project)),
+  setTrack(track, pitch) {
+    const state = get();
+    const same = state.track === track;
+    if (!same && state.locked) {
+      const { name } = trackOf(state.project, state.track);
+      set({ said: `Locked to ${name}: other tracks stay as they are` });
+      return;
+    }
+    const row = pitch ?? (same ? state.caret.pitch : firstRow(state.project, state.pattern, track));
+    set({
+      track,
+      caret: { ...state.caret, pitch: row },
+      open: state.open.has(track) ? state.open : new Set([...state.open, track]),
+      ...(!same && {
+        selection: new Set<string>(),
+        preview: null,
+        touched: { ...state.touched, length: null },
+      }),
+    });
+  },
+  setPattern(pattern) {
+    const state = get();
+    if (pattern === state.pattern) return;
+    set({
+      pattern,
+      selection: new Set(),
+      preview: null,
+      scroll: 0,
+      caret: { ...state.caret, tick: 0 },
+    });
+  },
+});
+
+function selection(state: Session, along: Outcome): Partial<Session> {
+  if (along.selection) return selecting(state, along.selection, along);
+  return along.caret ? { caret: { ...state.caret, ...along.caret } } : {};
+}
+
+function firstRow(project: Project, pattern: string, track: string): number {
+  const { kind, lanes } = trackOf(project, track);
+  if (kind === "drums") return lanes[0]?.pitch ?? 36;
+  return partOf(project, { pattern, track }).notes[0]?.pitch ?? 60;
+}
+
+function stepped(state: Session, direction: "back" | "forward"): Partial<Session> {
+  const done = step(state.history, state.project, direction);
+  if (!done) return {};
+  const word = direction === "back" ? "Undone" : "Redone";
+  return {
+    ...valid(state, done.project),
+    history: done.history,
+    stretch: null,
+    said: `${word}: ${done.label}`,
+  };
+}
+
+/** Of a list the item itself, else the one that has come to stand in its place. */
+function stillThere(
+  id: string,
+  before: readonly { id: string }[],
+  now: readonly { id: string }[],
+): string {
+  if (now.some((item) => item.id === id)) return id;
+  const at = before.findIndex((item) => item.id === id);
+  return now[Math.max(0, Math.min(at, now.length - 1))]?.id ?? "";
+}
+
+/** The rest of the session as it must be when this project takes the place of the one there was. */
+function valid(state: Session, project: Project): Partial<Session> {
+  const before = state.project;
+  const pattern = stillThere(state.pattern, before.patterns, project.patterns);
+  const track = stillThere(state.track, before.tracks, project.tracks);
+  if (pattern !== state.pattern || track !== state.track) {
+    const row = track && track !== state.track ? firstRow(project, pattern, track) : null;
+    return {
+      project,
+      pattern,
+      track,
+      selection: new Set(),
+      stretch: null,
+      preview: null,
+      ...(row !== null && { caret: { ...state.caret, pitch: row } }),
+    };
+  }
+  if (!track || state.selection.size === 0) return { project };
+  const { notes } = partOf(project, { pattern, track });
+  if (before.tracks.length > 0 && partOf(before, { pattern, track }).notes === notes) {
+    return { project };
+  }
+  const there = new Set(notes.map((note) => note.id));
+  // Pieces that the chain makes are selected by ids of their own.
+  const kept = [...state.selection].filter((id) => there.has(id) || there.has(rootId(id)));
+  return kept.length === state.selection.size ? { project } : { project, selection: new Set(kept) };
+}

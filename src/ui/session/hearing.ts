@@ -1,0 +1,42 @@
+import type { Note, Place, Project } from "@/core";
+
+/** Notes previewed in place of a part's own: heard and drawn, not written. */
+export interface Preview {
+  place: Place;
+  notes: readonly Note[];
+  label: string;
+}
+
+/** What is heard, and drawn as heard, where that is not the project as it is. */
+interface Hearing {
+  playing: boolean;
+  /** Whether the metronome is heard. */
+  click: boolean;
+  preview: Preview | null;
+  /** Whether the current part is heard and drawn as it is without its chain. */
+  bypassed: boolean;
+  /** Version A, to be heard against the current one (B); and whether it is heard now. */
+  versionA: Project;
+  hearingA: boolean;
+}
+
+export interface HearingSlice extends Hearing {
+  setHearing(change: Partial<Omit<Hearing, "versionA">>): void;
+  /** Makes a state of the project version A. */
+  setVersionA(project: Project): void;
+}
+
+export const hearingSlice = (
+  project: Project,
+  set: (change: Partial<Hearing>) => void,
+): HearingSlice => ({
+  playing: false,
+  click: false,
+  preview: null,
+  bypassed: false,
+  versionA: project,
+  hearingA: false,
+
+  setHearing: set,
+  setVersionA: (versionA) => set({ versionA, hearingA: false }),
+});

@@ -1,0 +1,73 @@
+import type { Idea, Place } from "@/core";
+
+/** What ideas for a line or for drums are generated with. */
+export interface Settings {
+  low: number;
+  high: number;
+  pool: string;
+  density: number;
+  rests: number;
+  weights: number[];
+  leap: number;
+  repetition: number;
+  form: string;
+  startOn: string;
+  endOn: string;
+  softest: number;
+  loudest: number;
+  shape: string;
+  voices: number;
+  syncopation: number;
+  spread: number;
+  allLanes: boolean;
+  seed: number;
+}
+
+/** What of the current notes stays when ideas are generated. */
+export interface Keep {
+  rhythm: boolean;
+  pitches: boolean;
+  /** Bars from 0. */
+  bars: number[];
+}
+
+/** A sheet of ideas to choose from: what is applied goes into the project, the rest is not saved. */
+export interface Ideas {
+  /** What the list was generated for. */
+  of: (Place & { kind: "line" | "drums"; settings: Settings }) | null;
+  list: readonly Idea[];
+  /** Ideas that stay when others are generated. */
+  starred: readonly Idea[];
+  generating: boolean;
+  wrong: string;
+  /** Settings by `pattern track`. */
+  settings: Readonly<Record<string, Settings>>;
+  keep: Keep;
+  /** The idea that stays previewed when the pointer leaves. */
+  held: Idea | null;
+}
+
+export interface IdeasSlice {
+  ideas: Ideas;
+  setIdeas(change: Partial<Ideas>): void;
+}
+
+const NOTHING_KEPT: Keep = { rhythm: false, pitches: false, bars: [] };
+
+export const ideasSlice = (
+  set: (change: Pick<IdeasSlice, "ideas">) => void,
+  get: () => Pick<IdeasSlice, "ideas">,
+): IdeasSlice => ({
+  ideas: {
+    of: null,
+    list: [],
+    starred: [],
+    generating: false,
+    wrong: "",
+    settings: {},
+    keep: NOTHING_KEPT,
+    held: null,
+  },
+
+  setIdeas: (change) => set({ ideas: { ...get().ideas, ...change } }),
+});

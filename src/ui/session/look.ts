@@ -1,0 +1,52 @@
+import type { Project } from "@/core";
+
+/** How the sheet is looked at, and which lists over it are open. */
+interface Look {
+  /** Tracks shown large, besides the current one. */
+  open: ReadonlySet<string>;
+  /** Pixels per tick, null to fit the pattern; first tick in view. */
+  zoom: number | null;
+  scroll: number;
+  /** Width of the sheet in pixels, as it was measured last. */
+  sheetWidth: number;
+  /** Whether melodic tracks show all twelve pitches of an octave, or those of the key. */
+  allRows: boolean;
+  /** Whether the other tracks' notes show behind those of the current melodic track. */
+  behind: boolean;
+  /** Whether the list of edits is open. */
+  historyOpen: boolean;
+  /** Whether the sheet of ideas is open. */
+  ideasOpen: boolean;
+}
+
+export interface LookSlice extends Look {
+  setLook(change: Partial<Look>): void;
+  /** Shows a track large, or slim. */
+  setOpen(track: string, open: boolean): void;
+}
+
+/** How many tracks are shown large when a project is opened. */
+const OPEN_AT_FIRST = 2;
+
+export const lookSlice = (
+  project: Project,
+  set: (change: Partial<Look>) => void,
+  get: () => Look,
+): LookSlice => ({
+  open: new Set(project.tracks.slice(0, OPEN_AT_FIRST).map((t) => t.id)),
+  zoom: null,
+  scroll: 0,
+  sheetWidth: 900,
+  allRows: false,
+  behind: true,
+  historyOpen: false,
+  ideasOpen: false,
+
+  setLook: set,
+  setOpen(track, open) {
+    const tracks = new Set(get().open);
+    if (open) tracks.add(track);
+    else tracks.delete(track);
+    set({ open: tracks });
+  },
+});

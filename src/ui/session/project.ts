@@ -1,0 +1,34 @@
+import type { Project } from "@/core";
+import type { SaveState } from "../saving/saver";
+import { EMPTY_HISTORY, type History } from "./history";
+
+/** What is worked on, how it came to be, whether it is saved, and what was said last. */
+export interface ProjectSlice {
+  id: string;
+  project: Project;
+  history: History;
+  save: SaveState;
+  saveMessage: string;
+  /** Said to screen readers, and shown for a while, when it changes. */
+  said: string;
+  /** Said so that it is not overlooked: an edit that was refused. Each is an object of its own. */
+  notice: { text: string } | null;
+
+  setSave(save: SaveState, message?: string): void;
+  say(text: string): void;
+}
+
+type Set = (change: Partial<ProjectSlice>) => void;
+
+export const projectSlice = (id: string, project: Project, set: Set): ProjectSlice => ({
+  id,
+  project,
+  history: EMPTY_HISTORY,
+  save: "opening",
+  saveMessage: "",
+  said: "",
+  notice: null,
+
+  setSave: (save, saveMessage = "") => set({ save, saveMessage }),
+  say: (said) => set({ said }),
+});

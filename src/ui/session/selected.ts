@@ -1,0 +1,75 @@
+import type { Project } from "@/core";
+
+/** Where the keyboard stands on the sheet: a row (pitch or pad) and a tick of the pattern. */
+export interface Caret {
+  pitch: number;
+  tick: number;
+}
+
+/** A stretch of time that was selected as a whole: a column, a bar. It holds while `of` is the selection. */
+export interface Stretch {
+  kind: "lane" | "column" | "bar";
+  from: number;
+  to: number;
+  of: ReadonlySet<string>;
+}
+
+/** What a new note takes over from the last touched one; length null until one was touched. */
+export interface Touched {
+  length: number | null;
+  velocity: number;
+}
+
+/** What may be set together with a selection. */
+export interface WithSelection {
+  stretch?: Omit<Stretch, "of"> | null;
+  caret?: Partial<Caret>;
+}
+
+/** The current pattern, track and row, and what of it is selected. */
+export interface SelectedSlice {
+  pattern: string;
+  track: string;
+  caret: Caret;
+  /** Ids of selected notes of the current part. */
+  selection: ReadonlySet<string>;
+  stretch: Stretch | null;
+  touched: Touched;
+
+  /** Selects notes of the current part in place of those that were. */
+  select(ids: Iterable<string>, also?: WithSelection): void;
+  setCaret(caret: Partial<Caret>): void;
+  setTouched(touched: Partial<Touched>): void;
+}
+
+type Set = (change: Partial<SelectedSlice>) => void;
+
+/** The fields that a selection sets: a stretch belongs to the very selection it came with. */
+export function selecting(
+  state: Pick<SelectedSlice, "caret">,
+  ids: Iterable<string>,
+  { stretch, caret }: WithSelection = {},
+): Pick<SelectedSlice, "selection" | "stretch" | "caret"> {
+  const selection = new Set(ids);
+  return {
+    selection,
+    stretch: stretch ? { ...stretch, of: selection } : null,
+    caret: caret ? { ...state.caret, ...caret } : state.caret,
+  };
+}
+
+export function selectedSlice(project: Project, set: Set, get: () => SelectedSlice): SelectedSlice {
+  const first = project.tracks.find((t) => t.kind === "drums") ?? project.tracks[0];
+  return {
+    pattern: project.patterns[0]!.id,
+    track: first?.id ?? "",
+    caret: { pitch: first?.lanes[0]?.pitch ?? 60, tick: 0 },
+    selection: new Set<string>(),
+    stretch: null,
+    touched: { length: null, velocity: 96 },
+
+    select: (ids, also) => set(selecting(get(), ids, also)),
+    setCaret: (caret) => set({ caret: { ...get().caret, ...caret } }),
+    setTouched: (touched) => set({ touched: { ...get().touched, ...touched } }),
+  };
+}

@@ -1,0 +1,43 @@
+import type { ProfileKind } from "../geometry/profiles";
+
+/** What a press on an open melodic track does: one note, a stroke of notes, or a cut. */
+export type Tool = "draw" | "freehand" | "cut";
+
+export type BenchTab = "transform" | "generate" | "sound" | "measure";
+
+/** What pointer and keys do on the sheet, and which panel stands beside it. */
+interface Tools {
+  tool: Tool;
+  /** Whether the pointer erases. */
+  erasing: boolean;
+  /** Whether what is drawn, moved and played in is held to the scale. */
+  inScale: boolean;
+  /** Whether all tracks but the current one are locked. */
+  locked: boolean;
+  /** Whether the arrows walk from note to note. */
+  walking: boolean;
+  bench: BenchTab;
+  profile: ProfileKind;
+  /** A field or menu that is to have the keyboard now, by its id; see `useCalled`. */
+  called: { id: string; at: number } | null;
+}
+
+export interface ToolsSlice extends Tools {
+  setTools(change: Partial<Tools>): void;
+  /** Gives the keyboard to a field of a panel, or opens a menu, by its id. */
+  call(id: string): void;
+}
+
+export const toolsSlice = (set: (change: Partial<Tools>) => void): ToolsSlice => ({
+  tool: "draw",
+  erasing: false,
+  inScale: true,
+  locked: false,
+  walking: false,
+  bench: "transform",
+  profile: "velocity",
+  called: null,
+
+  setTools: set,
+  call: (id) => set({ called: { id, at: Date.now() } }),
+});
