@@ -45,7 +45,7 @@ for (const theme of ["overcast", "slate"] as const) {
       for (const tab of ["Generate", "Sound", "Measure"]) {
         await page.getByRole("tab", { name: tab }).click();
         if (tab === "Generate") {
-          await page.getByRole("button", { name: "Ask for ideas" }).click();
+          await page.getByRole("button", { name: "Generate", exact: true }).click();
           await expect(page.getByRole("button", { name: /^Idea 12,/ })).toBeVisible();
         }
         if (tab === "Measure") await expect(page.locator(".apexcharts-svg")).toBeVisible();
@@ -71,7 +71,7 @@ for (const theme of ["overcast", "slate"] as const) {
       await arp.getByRole("button", { name: "One long, three quick" }).click();
       await arp.getByRole("button", { name: /more values/ }).click();
       await page.getByRole("button", { name: "Add a transform" }).click();
-      await page.getByRole("radio", { name: "At once" }).click();
+      await page.getByRole("radio", { name: "Apply now" }).click();
       await page.getByRole("button", { name: /^Strum/ }).click();
       await check(page);
 
@@ -83,7 +83,7 @@ for (const theme of ["overcast", "slate"] as const) {
       await page.getByRole("combobox", { name: "Filter" }).selectOption("lowpass");
       await check(page);
       await page.keyboard.press("Escape");
-      await page.getByRole("button", { name: "What was done" }).click();
+      await page.getByRole("button", { name: "History" }).click();
       await check(page, ["[aria-label='Chord line']"]);
       await page.keyboard.press("Escape");
       await page.getByRole("button", { name: "Grid of Kick" }).click();

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { expect, test as base, type Page } from "@playwright/test";
-import type { Project } from "@/core";
+import type { Grid, Project } from "@/core";
 import { RULER_HEIGHT, layOut } from "@/ui/geometry/layout";
 import { fitZoom, xOf } from "@/ui/geometry/view";
 import { startServer, type RunningServer } from "../scripts/server.mjs";
@@ -160,4 +160,29 @@ export async function drag(
   await page.mouse.down();
   await page.mouse.move(to.x, to.y, { steps });
   await page.mouse.up();
+}
+
+/** Waits until the loop has gone on by so many ticks. */
+export async function waitTicks(page: Page, ticks: number): Promise<void> {
+  const from = await page.evaluate(() => window.hailstep!.position()?.tick ?? 0);
+  await page.waitForFunction(
+    (until) => (window.hailstep!.position()?.tick ?? 0) >= until,
+    from + ticks,
+  );
+}
+
+/** Waits until all that was handed to the audio clock so far has sounded. */
+export async function waitHandedOver(page: Page): Promise<void> {
+  const last = await page.evaluate(() => window.hailstep!.sent().at(-1)?.tick ?? 0);
+  await page.waitForFunction((tick) => (window.hailstep!.position()?.tick ?? 0) >= tick, last);
+}
+
+/** Waits until the server remembers a grid as the one used last. */
+export async function waitGridUsed(page: Page, value: number, kind: string): Promise<void> {
+  const last = async () => {
+    const answer = await page.request.get("/api/user");
+    const { grids } = (await answer.json()) as { grids: { recent: Grid[] } };
+    return grids.recent[0];
+  };
+  await expect.poll(last).toMatchObject({ value, kind });
 }

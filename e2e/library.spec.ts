@@ -57,7 +57,7 @@ test("new, rename, duplicate, delete and bring back", async ({ page }) => {
 
   await page.getByRole("button", { name: `Delete <b>Tide & "Tow"</b> copy` }).click();
   await expect(card(page, `<b>Tide & "Tow"</b> copy`)).toHaveCount(0);
-  await page.getByRole("button", { name: "Bring back" }).click();
+  await page.getByRole("button", { name: "Undo" }).click();
   await expect(card(page, `<b>Tide & "Tow"</b> copy`)).toBeVisible();
   await page.reload();
   await expect(card(page, `<b>Tide & "Tow"</b> copy`)).toBeVisible();
@@ -82,7 +82,7 @@ test("brings in MIDI and project files, by button and by dropping", async ({ pag
   });
 
   // What the sheet exports as a project comes back the same.
-  await page.getByRole("button", { name: "Take away" }).click();
+  await page.getByRole("button", { name: "Export" }).click();
   const [download] = await Promise.all([
     page.waitForEvent("download"),
     page.getByRole("menuitem", { name: "The project as a file" }).click(),
@@ -134,8 +134,8 @@ test("a project can lose all its tracks, and get them back", async ({ page }) =>
   await page.waitForURL("**/p/**");
   await ready(page);
   await page.getByRole("tab", { name: "Sound" }).click();
-  await page.getByRole("button", { name: "Remove this track" }).click();
-  await page.getByRole("button", { name: "Remove this track" }).click();
+  await page.getByRole("button", { name: "Delete track" }).click();
+  await page.getByRole("button", { name: "Delete track" }).click();
   await expect(page.getByText("No tracks yet")).toBeVisible();
   await page.keyboard.press("Enter");
   await page.keyboard.press("Delete");

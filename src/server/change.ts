@@ -48,6 +48,7 @@ export function parseChangeBody(body: unknown): { revision: number; change: Chan
   return { revision, change };
 }
 
+/** Throws an ApiError 422 that lists the problems; does nothing where there are none. */
 export function refuse(problems: readonly Problem[]): void {
   if (problems.length === 0) return;
   const [first] = problems;

@@ -17,6 +17,7 @@ export type Rows = Pick<Database, "select" | "insert" | "update" | "delete">;
 
 type ProjectRow = typeof projects.$inferSelect;
 
+/** The columns of a project’s own row, from its head. */
 export function headColumns(head: ProjectHead) {
   return {
     name: head.name,

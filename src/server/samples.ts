@@ -13,6 +13,7 @@ import type { Database } from "./database";
 import { ApiError } from "./errors";
 import { samples } from "./schema";
 
+/** A sample with its bytes and media type. */
 export interface StoredSample extends SampleRef {
   type: string;
   bytes: Buffer;

@@ -1,6 +1,10 @@
 import type { Note } from "../score/model";
 import { GRID_VALUES, driftOf, grid, gridName, gridTicks, type Grid } from "../time/grid";
 
+/**
+ * The grid that notes fit best: how well, from 0 (no better than chance) to 1 (exactly), and the
+ * ids of those that fit none of its lines.
+ */
 export interface GridFit {
   grid: Grid;
   name: string;

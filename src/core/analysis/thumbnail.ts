@@ -13,6 +13,10 @@ export interface Mark {
   kind: "drums" | "melody";
 }
 
+/**
+ * A small picture of a pattern as numbers: marks placed by shares of the width (0–1) and by rows
+ * from the top.
+ */
 export interface Thumbnail {
   rows: number;
   bars: number;

@@ -11,6 +11,10 @@ export interface Drift {
   ms: Milliseconds;
 }
 
+/**
+ * How notes stand to a grid, in ms: each one’s drift, their mean (late is positive) and their
+ * spread (standard deviation).
+ */
 export interface Timing {
   drifts: Drift[];
   /** Mean and standard deviation of the drift in ms; 0 when there are no notes. */

@@ -11,6 +11,7 @@ export interface ReadFile {
   notKept: readonly string[];
 }
 
+/** Reads files of a format. */
 export interface Reader {
   /** Whether bytes are of this format, by what they hold and not by a name. */
   matches(bytes: Uint8Array): boolean;
@@ -39,6 +40,7 @@ export interface WrittenFile {
   notKept: readonly string[];
 }
 
+/** Writes files of a format. */
 export interface Writer {
   /** Yup object of the options; what it refuses is refused with the option's name. */
   options: yup.ObjectSchema<yup.AnyObject>;

@@ -12,6 +12,10 @@ export type SmfEvent =
   | { tick: number; type: "text"; text: string }
   | { tick: number; type: "other"; what: string };
 
+/**
+ * A Standard MIDI File as it is written: its head and the events of its tracks, at absolute times
+ * in ticks of the file.
+ */
 export interface SmfFile {
   format: number;
   /** Ticks per quarter note, or null for SMPTE time. */

@@ -7,6 +7,7 @@ import { ByteWriter } from "./bytes";
 import { programOf } from "./sounds";
 import type { Decibels, MidiPitch, Ticks, Velocity } from "../units";
 
+/** What of a project is written as MIDI. */
 export interface SmfOptions {
   /** Only this pattern, once; else the song, or without one all patterns in order. */
   pattern?: string;
@@ -107,9 +108,17 @@ export function signatureOf(key: Key): { fifths: number; minor: boolean } {
 
 /** General MIDI's curve for channel volume: dB = 40 · log10(value / 127), with 100 as 0 dB here. */
 const VOLUME_0_DB = 100;
+/**
+ * A level in dB as MIDI controller 7 (0–127): 0 dB is 100, after General MIDI 2’s recommended law
+ * 40·log10(cc/127), shifted so.
+ */
 export function levelToVolume(db: Decibels): number {
   return db <= -60 ? 0 : Math.min(127, Math.round(VOLUME_0_DB * 10 ** (db / 40)));
 }
+/**
+ * MIDI controller 7 (0–127) as a level in dB, −60 for silence; the other way round of
+ * `levelToVolume`.
+ */
 export function volumeToLevel(value: number): number {
   if (value === 0) return -60;
   return Math.max(-60, Math.min(6, Math.round(400 * Math.log10(value / VOLUME_0_DB)) / 10));

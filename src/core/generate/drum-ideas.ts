@@ -16,6 +16,7 @@ export interface DrumLane {
   period: Ticks | null;
 }
 
+/** What drum ideas are generated with. Shares are in percent, 0–100; velocities 1–127. */
 export interface DrumIdeaOptions {
   lanes: readonly DrumLane[];
   metre: Metre;

@@ -41,6 +41,9 @@ export function generateIdeas(options: Partial<IdeaOptions> = {}): Idea[] {
   return ideas;
 }
 
+/**
+ * A number for the shape of a line: lines that go up and down alike, in the same rhythm, share it.
+ */
 export const shapeOf = (notes: readonly Note[]) =>
   notes.map((n) => `${n.start},${n.length},${n.pitch}`).join(" ");
 

@@ -2,6 +2,10 @@ import { pickWeighted, type Random } from "../random";
 import { PPQ } from "../time/ticks";
 import type { Ticks } from "../units";
 
+/**
+ * Where a line may walk: the pitches it may use, ascending, and how far one step may leap in
+ * semitones.
+ */
 export interface WalkSpace {
   /** Pitches that may be used, ascending. */
   pitches: readonly number[];

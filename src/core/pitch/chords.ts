@@ -140,6 +140,7 @@ export function chordClasses(chord: Chord): Set<number> {
   return classes;
 }
 
+/** How a chord’s tones are laid out as pitches. */
 export interface Voicing {
   /** Tones moved up an octave, from the lowest. */
   inversion?: number;

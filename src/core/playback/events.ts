@@ -22,6 +22,7 @@ export interface PlaybackEvent {
   channel?: number;
 }
 
+/** What is played, and how. */
 export interface PlaybackOptions {
   /** Play this pattern only; else the song, else all patterns in order. */
   pattern?: string;

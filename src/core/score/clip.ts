@@ -18,6 +18,7 @@ export function makeClip(
   return { kind, span, notes: notes.map((note) => ({ ...note, start: note.start - from })) };
 }
 
+/** Where and how a clip is pasted. */
 export interface Paste {
   /** Tick of the part where the clip's beginning goes. */
   at: number;

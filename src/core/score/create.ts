@@ -68,6 +68,7 @@ export function makePattern(
   return { id, name, bars, parts: tracks.map((track) => makePart(track.id, length)) };
 }
 
+/** What a new project may begin with; what is left out takes its usual value. */
 export interface NewProject {
   name?: string;
   tempo?: Bpm;

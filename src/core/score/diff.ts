@@ -21,6 +21,7 @@ export function patternHead({ parts: _, ...head }: Pattern): PatternHead {
   return head;
 }
 
+/** The fields of a project that are saved together, apart from its tracks and patterns. */
 export function headOf(project: Project): ProjectHead {
   const { name, tempo, metre, key, song } = project;
   return { name, tempo, metre, key, song };

@@ -101,6 +101,7 @@ export interface Track {
   kit?: KitShape;
 }
 
+/** A stretch of music of so many bars that all tracks play together: one part for each track. */
 export interface Pattern {
   id: string;
   name: string;

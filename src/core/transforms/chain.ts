@@ -13,6 +13,7 @@ import type { Effect, TransformContext } from "./kit";
 import { TRANSFORMS } from "./registry";
 import type { Ticks } from "../units";
 
+/** What a chain made of notes. */
 export interface ChainResult {
   notes: readonly Note[];
   /** Loop length in ticks after the chain; null when no step was given one. */
@@ -89,6 +90,9 @@ function partsLeanedOn(project: Project, part: Part): readonly (readonly Note[] 
   return names.map((name) => otherPart(pattern, name)?.notes);
 }
 
+/**
+ * A part as it is heard: its notes in order, its loop length, and what each step of its chain did.
+ */
 export interface HeardPart {
   notes: readonly Note[];
   /** Loop length in ticks, never beyond the pattern's. */

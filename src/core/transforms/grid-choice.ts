@@ -14,6 +14,7 @@ export const gridParams = {
 
 export const swingParam = param.number("Swing", 50, 75, { unit: "%", step: 0.5, when: NAMED });
 
+/** A grid as parameters choose it. */
 export interface GridChoice {
   value: string;
   kind: string;

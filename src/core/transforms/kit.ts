@@ -61,6 +61,7 @@ export interface Effect {
   sentence: string;
 }
 
+/** What a transform made of notes, and what it did. */
 export interface TransformResult {
   notes: readonly Note[];
   effect: Effect;
@@ -76,6 +77,7 @@ export interface TransformPicture {
   ticks(bar: Ticks, made: readonly Note[]): Ticks;
 }
 
+/** A transform as the interface and the chain know it. */
 export interface Transform {
   label: string;
   /** One line for the list of transforms. */
@@ -254,9 +256,12 @@ export function spanOf(notes: readonly Note[], context: TransformContext): [numb
   return a === Infinity ? [0, 0] : [a, b];
 }
 
+/** A velocity as a whole number from 1 to 127. */
 export const clampVelocity = (v: number) => Math.min(127, Math.max(1, Math.round(v)));
 // Adding 0 turns −0, which rounding can give, into 0.
+/** A start as a whole tick, no earlier than half a quarter before the loop. */
 export const clampStart = (tick: Ticks) => Math.max(-MAX_EARLY, Math.round(tick) + 0);
+/** A length as whole ticks, at least 1. */
 export const clampLength = (ticks: Ticks) => Math.max(1, Math.round(ticks));
 
 /** A pitch that would leave 0–127 in the nearest octave that holds it. */

@@ -75,4 +75,5 @@ export function Palette() {
   );
 }
 
+/** Opens the list of all actions from anywhere. */
 export const openPalette = () => window.dispatchEvent(new Event("hailstep-palette"));

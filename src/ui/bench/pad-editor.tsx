@@ -39,10 +39,7 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
   const pitch = useSession((s) => s.caret.pitch);
   const picker = useRef<HTMLInputElement>(null);
   const pitchField = useRef<HTMLInputElement>(null);
-  useCalled("pad-pitch", () => {
-    pitchField.current?.focus();
-    pitchField.current?.select();
-  });
+  useCalled("pad-pitch", () => pitchField.current?.focus());
   const [over, setOver] = useState(false);
   const whole = track.kit ?? PLAIN_KIT;
   const pad = padShapeOf(track.kit, pitch);
@@ -66,7 +63,7 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
     return (
       <SliderField
         key={key}
-        {...(key === "tune" && { inputRef: pitchField })}
+        {...(key === "tune" && { sliderRef: pitchField })}
         label={label}
         shown={range.label}
         labelWidth="w-[76px]"

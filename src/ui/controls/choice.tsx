@@ -2,6 +2,7 @@
 import { RadioGroup as Radix } from "radix-ui";
 import type { ReactNode } from "react";
 
+/** One of the things to choose from. */
 export interface Option<T extends string> {
   value: T;
   /** What is seen: a word or an icon. */
@@ -18,7 +19,7 @@ interface Props<T extends string> {
   options: readonly Option<T>[];
   onChange(value: T): void;
   className?: string;
-  /** Classes of one option, whether chosen or not. */
+  /** Classes of one option, whether chosen or not; the colour of its border among them. */
   optionClass?: string;
 }
 
@@ -29,7 +30,7 @@ export function Choice<T extends string>({
   options,
   onChange,
   className = "flex gap-1",
-  optionClass = "btn btn-xs flex-1 px-1",
+  optionClass = "border-transparent",
 }: Props<T>) {
   return (
     <Radix.Root
@@ -44,7 +45,7 @@ export function Choice<T extends string>({
           value={option.value}
           aria-label={option.label}
           title={option.title}
-          className={`cursor-pointer rounded-lg border border-transparent data-[state=checked]:border-primary data-[state=checked]:bg-primary/15 data-[state=checked]:font-semibold data-[state=unchecked]:hover:border-base-content ${optionClass}`}
+          className={`cursor-pointer rounded-lg border data-[state=checked]:border-primary data-[state=checked]:bg-primary/15 data-[state=checked]:font-semibold data-[state=unchecked]:hover:border-base-content ${optionClass}`}
         >
           {option.shown}
         </Radix.Item>

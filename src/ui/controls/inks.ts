@@ -18,6 +18,7 @@ export interface Inks {
 const TRACK_HUES = 8;
 const known = new Map<string, Inks>();
 
+/** The colours of the theme in force; the same object as long as the theme stays. */
 export function readInks(): Inks {
   const theme = document.documentElement.dataset.theme ?? "";
   let inks = known.get(theme);
@@ -44,4 +45,5 @@ export function readInks(): Inks {
   return inks;
 }
 
+/** The colour of a track by its place in the project; eight hues go round. */
 export const trackInk = (inks: Inks, index: number) => inks.tracks[index % TRACK_HUES]!;

@@ -1,6 +1,7 @@
-export const panText = (v: number) => (v === 0 ? "middle" : v < 0 ? `L ${-v}` : `R ${v}`);
+/** A pan from −100 to 100 as people read it: `L 20`, `centre`, `R 35`. */
+export const panText = (v: number) => (v === 0 ? "centre" : v < 0 ? `L ${-v}` : `R ${v}`);
 
-/** `L 20`, `r20`, `-20`, `middle`. */
+/** `L 20`, `r20`, `-20`, `centre`: −100 (left) to 100 (right), or null. */
 export function parsePan(text: string): number | null {
   const found = /^\s*([lr]?)\s*(-?\d+)\s*$/i.exec(text);
   if (/^\s*(m|c|0)/i.test(text) && !found) return 0;

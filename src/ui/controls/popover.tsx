@@ -42,6 +42,8 @@ export function Popover({
           align={align}
           sideOffset={4}
           collisionPadding={8}
+          // Where another control opened it, the keyboard may still be on its way back from that one.
+          onFocusOutside={anchor ? (event) => event.preventDefault() : undefined}
           className={`rounded-box z-40 flex max-h-(--radix-popover-content-available-height) flex-col overflow-y-auto border border-base-300 bg-base-100 text-[13px] shadow-lg outline-none ${className}`}
         >
           {children}

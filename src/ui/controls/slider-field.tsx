@@ -1,4 +1,5 @@
 "use client";
+import type { Ref } from "react";
 import { ValueField, type ValueFieldProps } from "./value-field";
 
 type Props = Omit<ValueFieldProps, "className"> & {
@@ -8,18 +9,27 @@ type Props = Omit<ValueFieldProps, "className"> & {
   shown?: string;
   /** Equal distances are equal ratios, as for frequencies. */
   log?: boolean;
+  /** The slider itself, to give it the keyboard. */
+  sliderRef?: Ref<HTMLInputElement>;
 };
 
 /** Steps of a logarithmic slider. */
 const FINE = 1000;
 
 /** A number with its label, as a slider and as a field for the exact value. */
-export function SliderField({ labelWidth = "w-[88px]", log = false, shown, ...field }: Props) {
+export function SliderField({
+  labelWidth = "w-[88px]",
+  log = false,
+  shown,
+  sliderRef,
+  ...field
+}: Props) {
   const { label, value, min, max, step = 1, onChange } = field;
   return (
     <div className="flex items-center gap-2">
       <span className={`quiet shrink-0 leading-tight ${labelWidth}`}>{shown ?? label}</span>
       <input
+        ref={sliderRef}
         type="range"
         className="range range-xs min-w-0 flex-1 [--range-fill:0]"
         aria-label={label}

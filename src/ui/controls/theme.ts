@@ -8,12 +8,14 @@ function current(): Theme {
   return document.documentElement.dataset.theme === "slate" ? "slate" : "overcast";
 }
 
+/** Puts a theme in force and remembers it in this browser. */
 export function setTheme(theme: Theme): void {
   document.documentElement.dataset.theme = theme;
   localStorage.setItem("hailstep-theme", theme);
   for (const watcher of watchers) watcher();
 }
 
+/** Changes from the light theme to the dark one, or back. */
 export function toggleTheme(): void {
   setTheme(current() === "slate" ? "overcast" : "slate");
 }

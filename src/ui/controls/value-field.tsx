@@ -1,6 +1,7 @@
 "use client";
 import { useRef, useState, type KeyboardEvent, type PointerEvent, type Ref } from "react";
 
+/** A number with its range, and how it is read and written. */
 export interface ValueFieldProps {
   label: string;
   value: number;

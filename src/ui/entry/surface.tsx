@@ -54,7 +54,7 @@ function Open({ entry }: { entry: Entry }) {
         <Choice
           label="What the keys do"
           className="flex flex-col"
-          optionClass="flex h-[26px] items-center justify-between px-2 text-left"
+          optionClass="flex h-[26px] items-center justify-between border-transparent px-2 text-left"
           value={entry.mode}
           options={MODES.map(({ id, label, about }) => ({
             value: id,

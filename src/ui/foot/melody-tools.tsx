@@ -45,7 +45,7 @@ export function MelodyTools() {
       <Choice
         label="Pointer"
         className="flex"
-        optionClass="grid h-[26px] w-[26px] place-items-center"
+        optionClass="grid h-[26px] w-[26px] place-items-center border-transparent"
         value={erasing ? "erase" : tool}
         options={POINTERS.map(({ id, label, title, icon: Icon }) => ({
           value: id,

@@ -55,6 +55,10 @@ export interface Block {
   rows: Row[];
 }
 
+/**
+ * Where everything lies on the sheet; `total` is the pattern’s length in ticks, heights are in CSS
+ * pixels.
+ */
 export interface SheetLayout {
   pattern: Pattern;
   total: number;
@@ -241,6 +245,7 @@ export function rowAt(layout: SheetLayout, y: number): { block: Block; row: Row 
 /** Where the handles for stretching lie: in the head of a track, over its rows. */
 export const handleY = (block: Block): number => (block.rows[0]?.y ?? block.y) - 10;
 
+/** The track at a height of the sheet’s content; null between tracks. */
 export function blockAt(layout: SheetLayout, y: number): Block | null {
   return layout.blocks.find((b) => y >= b.y && y < b.y + b.height) ?? null;
 }

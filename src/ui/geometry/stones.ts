@@ -24,6 +24,7 @@ function gapsOf(notes: readonly Note[]): Map<string, number> {
   return gaps;
 }
 
+/** How a note is drawn: radius in CSS pixels. */
 export interface Stone {
   radius: number;
   /** Whether it stands so close to the next that marks around it would only be in the way. */

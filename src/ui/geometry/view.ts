@@ -24,10 +24,12 @@ export const MIN_ZOOM = 0.004;
 /** A quarter is then wider than the sheet of a small screen. */
 export const MAX_ZOOM = 2;
 
+/** Where a tick lies in view, in CSS pixels from its left edge. */
 export function xOf(view: View, tick: number): number {
   return PAD + (tick - view.scroll) * view.zoom;
 }
 
+/** The tick at a place in view; not rounded, and outside the pattern where the place is. */
 export function tickOf(view: View, x: number): number {
   return view.scroll + (x - PAD) / view.zoom;
 }

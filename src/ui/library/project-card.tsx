@@ -6,6 +6,7 @@ import { useRef, useState } from "react";
 import { LIMITS, keyName, type Project, type Thumbnail } from "@/core";
 import { useMounted } from "../controls/use-mounted";
 
+/** What a card of the library shows of a project. */
 export interface CardData {
   id: string;
   name: string;
@@ -23,6 +24,7 @@ interface Props {
   onDelete(): void;
 }
 
+/** A project in the library: a picture of its notes, its name, and what can be done with it. */
 export function ProjectCard({ card, onRename, onDuplicate, onDelete }: Props) {
   const [renaming, setRenaming] = useState(false);
   const left = useRef(false);

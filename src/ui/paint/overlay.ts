@@ -4,6 +4,9 @@ import { xOf, type View } from "../geometry/view";
 
 const TURN = 2 * Math.PI;
 
+/**
+ * What lies over the notes; null for what is not there. Boxes are in CSS pixels of the content.
+ */
 export interface Overlay {
   caret: { row: Row; tick: number } | null;
   hover: { row: Row; tick: number } | null;

@@ -12,6 +12,7 @@ export class RequestError extends Error {
   }
 }
 
+/** A project as the server has it; each change counts its revision up. */
 export interface StoredProject {
   id: string;
   revision: number;

@@ -72,6 +72,7 @@ export async function unsentOf(project: string): Promise<Unsent[]> {
   return database!.getAllFromIndex("unsent", "project", project);
 }
 
+/** Forgets edits that the server has. */
 export function dropUnsent(keys: readonly string[]): void {
   if (!database || keys.length === 0) return;
   const transaction = database.transaction("unsent", "readwrite");

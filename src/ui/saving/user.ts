@@ -73,6 +73,7 @@ export function togglePin(g: Grid): void {
   keep({ ...grids, pinned });
 }
 
+/** A grid one key away, pinned or used lately. */
 export interface KeyedGrid {
   grid: Grid;
   pinned: boolean;
@@ -89,19 +90,26 @@ export function keyedFrom(grids: UserGrids, used: readonly Grid[]): KeyedGrid[] 
   return list.slice(0, KEYED_GRIDS);
 }
 
+/**
+ * Saves values of a transform under a name, in place of those of the same name; throws a
+ * RequestError.
+ */
 export async function savePreset(transform: string, name: string, params: Params): Promise<void> {
   const preset = await api.addPreset({ transform, name, params });
   const others = store.getState().presets.filter((p) => p.id !== preset.id);
   store.setState({ presets: [...others, preset].sort((a, b) => (a.name < b.name ? -1 : 1)) });
 }
 
+/** Deletes a preset; throws a RequestError. */
 export async function removePreset(id: string): Promise<void> {
   await api.removePreset(id);
   store.setState({ presets: store.getState().presets.filter((p) => p.id !== id) });
 }
 
+/** The user’s grids just now. */
 export const userGrids = () => store.getState().grids;
 
+/** Something of what belongs to the user; the component renders again when it changes. */
 export function useUser<T>(select: (state: UserState) => T): T {
   return useStore(store, select);
 }

@@ -74,5 +74,6 @@ const WORK = [
 ] as const;
 export type Work = Pick<Session, (typeof WORK)[number]>;
 
+/** The part of a session that panels depend on. */
 export const workOf = (state: Session): Work =>
   Object.fromEntries(WORK.map((field) => [field, state[field]])) as unknown as Work;

@@ -51,6 +51,7 @@ export type Session = ProjectSlice &
   IdeasSlice &
   Editing;
 
+/** The actions that change several slices at once. */
 export const editing = (set: (change: Partial<Session>) => void, get: () => Session): Editing => ({
   edit(label, change, outcome = {}) {
     const state = get();

@@ -22,6 +22,7 @@ export interface Entry {
   steps: { tick: number; ticks: number; ids: string[] }[];
 }
 
+/** Step entry. */
 export interface EntrySlice {
   /** Null while step entry is off. */
   entry: Entry | null;
@@ -32,6 +33,7 @@ export interface EntrySlice {
   endEntry(): void;
 }
 
+/** Step entry, off at first. */
 export const entrySlice = (
   set: (change: Pick<EntrySlice, "entry">) => void,
   get: () => Pick<EntrySlice, "entry">,

@@ -20,12 +20,14 @@ interface Hearing {
   hearingA: boolean;
 }
 
+/** Playing, previewing and comparing, with their setters. */
 export interface HearingSlice extends Hearing {
   setHearing(change: Partial<Omit<Hearing, "versionA">>): void;
   /** Makes a state of the project version A. */
   setVersionA(project: Project): void;
 }
 
+/** Silence at first, with version A as the project was opened. */
 export const hearingSlice = (
   project: Project,
   set: (change: Partial<Hearing>) => void,

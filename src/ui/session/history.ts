@@ -8,6 +8,7 @@ export interface Entry {
   group: string | null;
 }
 
+/** What was done, the last edit last, and what was undone, the next one first. */
 export interface History {
   past: readonly Entry[];
   future: readonly Entry[];

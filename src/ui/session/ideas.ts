@@ -47,6 +47,7 @@ export interface Ideas {
   held: Idea | null;
 }
 
+/** The sheet of ideas, with its setter. */
 export interface IdeasSlice {
   ideas: Ideas;
   setIdeas(change: Partial<Ideas>): void;
@@ -54,6 +55,7 @@ export interface IdeasSlice {
 
 const NOTHING_KEPT: Keep = { rhythm: false, pitches: false, bars: [] };
 
+/** No ideas at first. */
 export const ideasSlice = (
   set: (change: Pick<IdeasSlice, "ideas">) => void,
   get: () => Pick<IdeasSlice, "ideas">,

@@ -19,6 +19,7 @@ interface Look {
   ideasOpen: boolean;
 }
 
+/** How the sheet is looked at, with its setters. */
 export interface LookSlice extends Look {
   setLook(change: Partial<Look>): void;
   /** Shows a track large, or slim. */
@@ -28,6 +29,7 @@ export interface LookSlice extends Look {
 /** How many tracks are shown large when a project is opened. */
 const OPEN_AT_FIRST = 2;
 
+/** The whole pattern at first, its first tracks open. */
 export const lookSlice = (
   project: Project,
   set: (change: Partial<Look>) => void,

@@ -20,6 +20,7 @@ export interface ProjectSlice {
 
 type Set = (change: Partial<ProjectSlice>) => void;
 
+/** A project as it was opened. */
 export const projectSlice = (id: string, project: Project, set: Set): ProjectSlice => ({
   id,
   project,

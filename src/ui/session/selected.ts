@@ -58,6 +58,7 @@ export function selecting(
   };
 }
 
+/** The first pattern and its first drum track at first, nothing selected. */
 export function selectedSlice(project: Project, set: Set, get: () => SelectedSlice): SelectedSlice {
   const first = project.tracks.find((t) => t.kind === "drums") ?? project.tracks[0];
   return {

@@ -22,12 +22,14 @@ interface Tools {
   called: { id: string; at: number } | null;
 }
 
+/** Tools and panels, with their setters. */
 export interface ToolsSlice extends Tools {
   setTools(change: Partial<Tools>): void;
   /** Gives the keyboard to a field of a panel, or opens a menu, by its id. */
   call(id: string): void;
 }
 
+/** Drawing at first, held to the scale. */
 export const toolsSlice = (set: (change: Partial<Tools>) => void): ToolsSlice => ({
   tool: "draw",
   erasing: false,

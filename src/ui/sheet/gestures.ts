@@ -55,6 +55,7 @@ interface Host {
   showBox(box: Box | null): void;
 }
 
+/** A box on the sheet, from where it was begun to where the pointer is. */
 export interface Box {
   x0: number;
   y0: number;

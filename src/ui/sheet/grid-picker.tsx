@@ -14,7 +14,7 @@ interface Props {
   onSteps?(steps: number | null): void;
 }
 
-const OPTION = "figure h-7 text-[12px]";
+const OPTION = "figure h-7 border-transparent text-[12px]";
 
 /** The grid of a lane or part: value, kind, swing, and for lanes an own loop length. */
 export function GridPicker({ label, grid, steps, onGrid, onSteps }: Props) {

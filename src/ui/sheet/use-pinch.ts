@@ -44,6 +44,7 @@ class Pinch {
   }
 }
 
+/** Two-finger zooming for the open project. */
 export function usePinch(): Pinch {
   const { store } = useDesk();
   const [pinch] = useState(() => new Pinch(store));

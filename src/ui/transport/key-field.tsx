@@ -1,5 +1,5 @@
 "use client";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { edits, keyName, pitchClassName, type Key } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { Popover } from "../controls/popover";
@@ -12,18 +12,32 @@ const ANSWERS = [
   ["snap", "Snap them", "Each goes to the nearest note of the new key"],
 ] as const;
 
+/** A change of key that notes can still be taken along in. */
+interface Change {
+  from: Key;
+  /** Group of its edits: one step of the history. */
+  group: string;
+}
+
 /** Root and scale of the project. A change takes hold at once; what becomes of the notes can be chosen then. */
 export function KeyField() {
   const { store } = useDesk();
   const key = useSession((s) => s.project.key);
-  const [change, setChange] = useState<{ from: Key; group: string } | null>(null);
+  const [change, setChange] = useState<Change | null>(null);
   const [picking, setPicking] = useState(false);
   useCalled("scale", () => setPicking(true));
 
+  const latest = useRef<Change | null>(null);
+
   const set = (to: Key) => {
-    const { project, edit } = store.getState();
-    // Changes that follow one another count from where they began.
-    const next = change ?? { from: project.key, group: `key-${performance.now()}` };
+    const { project, history, edit } = store.getState();
+    // Changes that follow one another, root and scale, count from where they began.
+    const last = history.past[history.past.length - 1];
+    const goesOn = latest.current !== null && last?.group === latest.current.group;
+    const next = goesOn
+      ? latest.current!
+      : { from: project.key, group: `key-${performance.now()}` };
+    latest.current = next;
     edit("Key", (p) => edits.setKey(p, to), { group: next.group });
     const melodic = new Set(project.tracks.filter((t) => t.kind === "melody").map((t) => t.id));
     const notes = project.patterns.some((pattern) =>
@@ -34,6 +48,7 @@ export function KeyField() {
   const answer = (how: edits.KeyChange) => {
     const { from, group } = change!;
     store.getState().edit("Key", (p) => edits.rekeyNotes(p, from, p.key, how), { group });
+    latest.current = null;
     setChange(null);
   };
 

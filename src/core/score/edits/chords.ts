@@ -85,6 +85,7 @@ export function detectChords(
   return marks;
 }
 
+/** How chords become held notes: from which pitch up, how loud, and what the notes are called. */
 export interface HeldChords {
   /** The roots are the first at or above this MIDI pitch. */
   low: MidiPitch;

@@ -17,6 +17,7 @@ export interface TransformScope {
 
 export const WHOLE_PART: TransformScope = { selection: null, lane: null, range: null };
 
+/** What a transform made of a project. */
 export interface Transformed {
   project: Project;
   effect: Effect;
