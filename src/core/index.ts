@@ -24,6 +24,7 @@ export {
   lineAt,
   nearestLine,
   stepGrid,
+  steppedGrid,
 } from "./time/grid";
 export type { Grid, GridKind } from "./time/grid";
 export { formatLength, formatPosition, parseLength, parsePosition } from "./time/position";
@@ -95,6 +96,7 @@ export { makeClip, pasteClip } from "./score/clip";
 export type { Clip } from "./score/clip";
 export { limitProblem } from "./score/limits";
 export { ProjectError, parseProject } from "./score/parse";
+export { upgrade } from "./score/upgrade";
 export { applyChange, diffProjects, headOf, patternHead } from "./score/diff";
 export type { Change, PatternHead, ProjectHead } from "./score/diff";
 export { mergeProjects } from "./score/merge";

@@ -9,6 +9,7 @@ import {
   type ProjectHead,
   type Track,
 } from "@/core";
+import { upgrade } from "@/core";
 import type { Database } from "./database";
 import { parts, patterns, projects, tracks } from "./schema";
 
@@ -137,7 +138,7 @@ export function readProject(rows: Rows, row: ProjectRow): Project {
     .all();
   const partRows = rows.select().from(parts).where(eq(parts.projectId, row.id)).all();
   const place = new Map(trackRows.map((track, i) => [track.id, i]));
-  return {
+  return upgrade({
     name: row.name,
     tempo: row.tempo,
     metre: { beats: row.metreBeats, unit: row.metreUnit },
@@ -163,7 +164,7 @@ export function readProject(rows: Rows, row: ProjectRow): Project {
         })),
     })),
     song: row.song,
-  };
+  });
 }
 
 /** Ids a project has now: what a change must leave whole. */

@@ -102,7 +102,7 @@ describe("the project service", () => {
         service.change(id, 1, { parts: [{ pattern: "zz", part: edits.partOf(project, BASS) }] }),
       ),
     ).toBe(422);
-    const song = { ...project, song: [{ pattern: "zz", times: 1 }] };
+    const song = { ...project, song: [{ id: "s1", pattern: "zz", times: 1 }] };
     expect(status(() => service.change(id, 1, change(project, song)))).toBe(422);
     expect(status(() => service.change(id, 1, { patternOrder: ["zz"] }))).toBe(422);
     expect(service.read(id)).toMatchObject({ revision: 1, project });

@@ -2,7 +2,7 @@ import * as yup from "yup";
 import { bell, pickWeighted, seeded, type Random } from "../random";
 import { sortNotes, type Note } from "../score/model";
 import { problemsOf } from "../score/schema";
-import { gridTicks, lineAt, type Grid } from "../time/grid";
+import { gridTicks, lineAt, steppedGrid, type Grid } from "../time/grid";
 import { barTicks, beatTicks, type Metre } from "../time/ticks";
 import { evenSpread } from "../transforms/fill";
 import { shapeOf, type Idea } from "./ideas";
@@ -97,7 +97,7 @@ interface Cell {
 function laneHits(lane: DrumLane, o: DrumIdeaOptions, seed: number, random: Random): Note[] {
   const bar = barTicks(o.metre);
   const whole = lane.period ?? o.bars * bar;
-  const grid: Grid = lane.grid.kind === "off" ? { ...lane.grid, kind: "straight" } : lane.grid;
+  const grid = steppedGrid(lane.grid);
   const cells: Cell[] = [];
   for (let i = 0; lineAt(grid, i) < whole && i < MOST_CELLS; i++) {
     cells.push({ index: i, start: lineAt(grid, i) });

@@ -76,8 +76,8 @@ describe("playbackEvents", () => {
     expect(starts(project, 0, 2 * 3840)).toEqual([0, 4320]);
     expect(starts(project, 0, 3840, { pattern: "b" })).toEqual([480]);
     const song = [
-      { pattern: "b", times: 2 },
-      { pattern: "a", times: 1 },
+      { id: "s1", pattern: "b", times: 2 },
+      { id: "s2", pattern: "a", times: 1 },
     ];
     expect(starts({ ...project, song }, 0, 3 * 3840)).toEqual([480, 4320, 7680]);
     expect(() => playbackEvents(project, 0, 1, { pattern: "zz" })).toThrow(/zz/);
@@ -129,8 +129,8 @@ describe("playbackEvents", () => {
             project = {
               ...project,
               song: [
-                { pattern: "b", times: 2 },
-                { pattern: "a", times: 1 },
+                { id: "s3", pattern: "b", times: 2 },
+                { id: "s4", pattern: "a", times: 1 },
               ],
             };
           const edges = [0, ...at.sort((a, b) => a - b), 20_000];

@@ -10,13 +10,14 @@ import {
   type Part,
   type Pattern,
   type Project,
+  type SongEntry,
   type Track,
 } from "./model";
 
 /**
  * Three-way merge: what `mine` changed since `base`, laid over `theirs`. Works down to single notes
  * and fields, so two tabs editing different things lose nothing; where both changed the same field,
- * mine stands; where one changed what the other took away, the change stands.
+ * mine stands; where one changed what the other deleted, the change stands.
  * Undo is the same step: base = after, mine = before.
  */
 export function mergeProjects(base: Project, mine: Project, theirs: Project): Project {
@@ -26,8 +27,9 @@ export function mergeProjects(base: Project, mine: Project, theirs: Project): Pr
     ...mergeFields(base, mine, theirs),
     tracks: mergeList(base.tracks, mine.tracks, theirs.tracks, byId, mergeTrack),
     patterns: mergeList(base.patterns, mine.patterns, theirs.patterns, byId, mergePattern),
+    song: mergeList(base.song, mine.song, theirs.song, byId, mergeFields<SongEntry>),
   };
-  // Each side may have taken away what the other left as the last pattern.
+  // Each side may have deleted what the other left as the last pattern.
   return complete(merged.patterns.length > 0 ? merged : mine);
 }
 
@@ -51,7 +53,7 @@ function mergeFields<T extends object>(base: T, mine: T, theirs: T): T {
   for (const key of Object.keys(mine) as (keyof T)[]) {
     if (!same(mine[key], base[key])) merged[key] = mine[key];
   }
-  // A field that may be left out, which I took away.
+  // A field that may be left out, which I deleted.
   for (const key of Object.keys(base) as (keyof T)[]) if (!(key in mine)) delete merged[key];
   return merged;
 }

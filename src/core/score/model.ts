@@ -111,8 +111,9 @@ export interface Pattern {
   parts: readonly Part[];
 }
 
-/** A stretch of the song: one pattern, played `times` times. */
+/** A section of the song: one pattern, played `times` times. */
 export interface SongEntry {
+  id: string;
   pattern: string;
   times: number;
 }

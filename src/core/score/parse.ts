@@ -1,5 +1,6 @@
 import { referenceProblems } from "./references";
 import type { Project } from "./model";
+import { upgrade } from "./upgrade";
 import { problemsOf, projectSchema, type Problem } from "./schema";
 
 /** Input was not a valid project. `problems` lists every path with its reason; nothing was kept of it. */
@@ -14,7 +15,8 @@ export class ProjectError extends Error {
 
 /**
  * Checks unknown JSON against the whole model: types, ranges, and that everything referred to
- * exists. Returns it as a project, unchanged; throws a `ProjectError` that lists every problem.
+ * exists. Returns it as a project: unchanged, or, where an earlier version made it, with what has
+ * been added since (see `upgrade`). Throws a `ProjectError` that lists every problem.
  */
 export function parseProject(value: unknown): Project {
   const problems = problemsOf(projectSchema, value);
@@ -22,5 +24,5 @@ export function parseProject(value: unknown): Project {
   const project = value as Project;
   const broken = referenceProblems(project);
   if (broken.length > 0) throw new ProjectError(broken);
-  return project;
+  return upgrade(project);
 }

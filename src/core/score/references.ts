@@ -43,7 +43,12 @@ export function referenceProblems(project: Project): Problem[] {
     }
   });
 
+  const sections = new Set<string>();
   project.song.forEach((entry, i) => {
+    if (entry.id !== undefined && sections.has(entry.id)) {
+      add(`song[${i}].id`, `“${entry.id}” is used twice`);
+    }
+    sections.add(entry.id);
     if (!patterns.has(entry.pattern)) {
       add(`song[${i}].pattern`, `“${entry.pattern}” is no pattern of this project`);
     }

@@ -103,7 +103,7 @@ export function noteProblems(notes: unknown, path: string): Problem[] {
       if (reason) problems.push({ path: `${path}[${i}].${key}`, reason });
     }
     for (const key in note) {
-      if (!(key in NOTE_FIELDS)) {
+      if (!Object.hasOwn(NOTE_FIELDS, key)) {
         problems.push({ path: `${path}[${i}].${key}`, reason: "is not a field of a note" });
       }
     }
@@ -254,7 +254,8 @@ const patternSchema = closed({
 });
 
 const songSchema = yup
-  .array(closed({ pattern: id(), times: whole().min(1).max(999) }))
+  // Sections of projects made before sections had ids have none; `upgrade` gives them.
+  .array(closed({ id: id().optional(), pattern: id(), times: whole().min(1).max(999) }))
   .strict()
   .max(LIMITS.song)
   .defined();

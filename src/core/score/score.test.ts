@@ -70,7 +70,7 @@ describe("parseProject", () => {
   it("finds references to what is not there, and ids used twice", () => {
     const base = copy(createProject());
     const cases: [(p: Project) => unknown, RegExp][] = [
-      [(p) => ({ ...p, song: [{ pattern: "zz", times: 1 }] }), /song\[0\].pattern “zz”/],
+      [(p) => ({ ...p, song: [{ id: "s1", pattern: "zz", times: 1 }] }), /song\[0\].pattern “zz”/],
       [(p) => ({ ...p, tracks: [...p.tracks, p.tracks[0]] }), /tracks\[2\].id .*twice/],
       [(p) => ({ ...p, tracks: p.tracks.slice(1) }), /“drums” is no track/],
       [
@@ -200,7 +200,10 @@ describe("edits", () => {
     expect(project.patterns[1]!.name).toBe("B");
     project = edits.deleteTrack(project, "bass");
     parseProject(copy(project));
-    project = edits.deletePattern({ ...project, song: [{ pattern: "b", times: 2 }] }, "b");
+    project = edits.deletePattern(
+      { ...project, song: [{ id: "s2", pattern: "b", times: 2 }] },
+      "b",
+    );
     expect(project.song).toEqual([]);
     expect(edits.deletePattern(project, "a")).toBe(project);
     expect(() => edits.addNotes(project, BASS, [n(0)])).toThrow(/bass/);

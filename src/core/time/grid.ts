@@ -85,3 +85,9 @@ export function stepGrid(g: Grid, direction: 1 | -1): Grid {
   const next = GRID_VALUES[Math.min(GRID_VALUES.length - 1, Math.max(0, at + direction))];
   return { ...g, value: next ?? g.value, kind: g.kind === "off" ? "straight" : g.kind };
 }
+
+/**
+ * A grid to step along: itself, or, where it is off and has no lines, the straight one of its value.
+ * The one answer for all that counts in steps: the caret, and every transform.
+ */
+export const steppedGrid = (g: Grid): Grid => (g.kind === "off" ? { ...g, kind: "straight" } : g);

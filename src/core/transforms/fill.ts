@@ -127,9 +127,7 @@ function lanesOf(selected: readonly Note[], context: TransformContext): number[]
 
 /** The cells of a lane that are filled: those of the range, else of its loop, else of one bar. */
 function laneCells(pitch: MidiPitch, p: Settings, context: TransformContext) {
-  const own = chosenGrid({ pitch }, p, context);
-  // Without a grid there are no steps to fill: sixteenths then.
-  const grid = own.kind === "off" ? { ...own, value: 16, kind: "straight" as const } : own;
+  const grid = chosenGrid({ pitch }, p, context);
   const bar = (context.metre.beats * 3840) / context.metre.unit;
   const [a, b] = context.range ?? [0, loopOf(pitch, context) ?? bar];
   const first = nearestLine(grid, a);

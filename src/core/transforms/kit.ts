@@ -2,7 +2,7 @@ import * as yup from "yup";
 import { rootId, type Note, type Params } from "../score/model";
 import { pitched } from "../score/edits/parts";
 import { problemsOf, type Problem } from "../score/schema";
-import { DEFAULT_GRID, lineAt, nearestLine, type Grid } from "../time/grid";
+import { DEFAULT_GRID, lineAt, nearestLine, steppedGrid, type Grid } from "../time/grid";
 import { MAX_EARLY, beatTicks, type Metre } from "../time/ticks";
 import type { Key } from "../pitch/scales";
 import { RHYTHM, STEPS } from "./step-pattern";
@@ -71,8 +71,10 @@ export interface TransformResult {
 
 /** How a transform is pictured: applied to held notes, over a stretch of time. */
 export interface TransformPicture {
-  /** Pitches of the notes held for a bar. */
+  /** Pitches of the notes that are held. */
   pitches: readonly number[];
+  /** How long they are held; a bar where it is left out. */
+  held?: Ticks;
   /** Ticks that are seen, of a bar's ticks and of the notes it made. */
   ticks(bar: Ticks, made: readonly Note[]): Ticks;
 }
@@ -198,9 +200,12 @@ function count(before: Note, after: Note, counts: { moved: number; changed: numb
   }
 }
 
-/** Grid a note is measured against: its lane's own, else the part's. */
+/**
+ * Grid a note is worked on with: its lane's own, else the part's. One that is off has no lines to
+ * count by: the straight one of its value stands in for it, in every transform alike.
+ */
 export function gridOf(note: Pick<Note, "pitch">, context: TransformContext): Grid {
-  return context.laneGrids[note.pitch] ?? context.grid;
+  return steppedGrid(context.laneGrids[note.pitch] ?? context.grid);
 }
 
 /** Loop length of the lane or part a note lies in; null when there is none. */
@@ -214,8 +219,8 @@ export function loopOf(pitch: MidiPitch, context: TransformContext): number | nu
  */
 export function beatOf(note: Note, context: TransformContext): number | null {
   const g = gridOf(note, context);
-  // Off a grid, or on one that has no lines on some beats, the nearest sixteenth decides.
-  const lined = g.kind === "straight" || g.kind === "triplet" ? g : DEFAULT_GRID;
+  // On a grid that has no lines on some beats the nearest sixteenth decides.
+  const lined = g.kind === "dotted" ? DEFAULT_GRID : g;
   const line = lineAt(lined, nearestLine(lined, note.start));
   const beat = beatTicks(context.metre);
   if (line % beat !== 0) return null;

@@ -1,6 +1,7 @@
 import { byId } from "../registry";
 import { alternatePan } from "./alternate-pan";
 import { arpeggiate } from "./arpeggiate";
+import { echo } from "./echo";
 import { fill } from "./fill";
 import { humanize } from "./humanize";
 import { invert } from "./invert";
@@ -38,6 +39,7 @@ export const TRANSFORMS = byId<Transform>({
   length,
   strum,
   arpeggiate,
+  echo,
   repeat,
   split,
   stretch,

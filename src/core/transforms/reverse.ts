@@ -1,4 +1,4 @@
-import { lineAt, nearestLine, driftOf, gridTicks, type Grid } from "../time/grid";
+import { lineAt, nearestLine, driftOf, type Grid } from "../time/grid";
 import type { Note } from "../score/model";
 import {
   clampStart,
@@ -73,9 +73,5 @@ function cellSpan(
 }
 
 function isHalfWay(g: Grid, tick: Ticks, line: number): boolean {
-  return (
-    gridTicks(g) > 1 &&
-    lineAt(g, line) > tick &&
-    lineAt(g, line) - tick === tick - lineAt(g, line - 1)
-  );
+  return lineAt(g, line) > tick && lineAt(g, line) - tick === tick - lineAt(g, line - 1);
 }

@@ -95,8 +95,6 @@ function cutsOf(note: Note, p: SplitParams, context: TransformContext): number[]
   }
   const g = chosenGrid(note, p, context);
   const step = gridTicks(g);
-  // Without a grid every tick would be a line.
-  if (step === 1) return [];
   if (p.way === WAYS[0]) return gridLines(g, note.start + 1, end);
   const rhythm = p.rhythm.split(" ").map(Number);
   const cuts: number[] = [];

@@ -1,4 +1,4 @@
-import { gridTicks, lineAt, nearestLine } from "../time/grid";
+import { lineAt, nearestLine } from "../time/grid";
 import { ticksToMs } from "../time/ticks";
 import { chosenGrid, gridParams } from "./grid-choice";
 import { clampStart, counted, defineTransform, figure, param, params } from "./kit";
@@ -20,7 +20,7 @@ export const swing = defineTransform({
     const replaced = selected.map((note) => {
       const straight = { ...chosenGrid(note, p, context), swing: 50 };
       const line = nearestLine(straight, note.start);
-      if (gridTicks(straight) === 1 || line % 2 === 0) return note;
+      if (line % 2 === 0) return note;
       const by = lineAt({ ...straight, swing: p.amount }, line) - lineAt(straight, line);
       widest = Math.max(widest, by);
       return by === 0 ? note : { ...note, start: clampStart(note.start + by) };

@@ -61,6 +61,7 @@ const SAMPLES: Record<string, Params[]> = {
     { way: "scale", scale: 333 },
     { way: "trim", trim: 900 },
   ],
+  echo: [{}, { unit: "ms", ms: 333, number: 16, decay: 0, ends: "fall away" }],
   strum: [
     { direction: "alternate", spread: 300, curve: 60, tilt: -40 },
     { unit: "note value", value: "8", direction: "down" },

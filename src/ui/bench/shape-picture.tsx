@@ -10,10 +10,11 @@ export function ShapePicture({ transform, params }: { transform: string; params:
   const tempo = useSession((s) => s.project.tempo);
   const metre = useSession((s) => s.project.metre);
   const picture = useMemo(() => {
-    const { pitches, ticks } = TRANSFORMS[transform]!.picture!;
+    const { pitches, held, ticks } = TRANSFORMS[transform]!.picture!;
     const bar = barTicks(metre);
+    const length = held ?? bar;
     const chord = pitches.map((pitch, i) =>
-      makeNote({ id: `p${i}`, start: 0, length: bar, pitch, velocity: 96 }),
+      makeNote({ id: `p${i}`, start: 0, length, pitch, velocity: 96 }),
     );
     const after = TRANSFORMS[transform]!.apply(chord, params, { tempo, metre }).notes;
     const span = ticks(bar, after);

@@ -6,7 +6,7 @@ import {
   patternOf,
   patternTicks,
   pitchName,
-  type Grid,
+  steppedGrid,
   type Note,
 } from "@/core";
 import { cellOf, noteInCell } from "../geometry/cells";
@@ -45,9 +45,6 @@ export function noteAtCaret(state: Session): Note | undefined {
   return row ? noteInCell(currentPart(state).notes, row, state.caret.tick) : undefined;
 }
 
-/** A grid that is off has no lines to move by: the straight one of its value stands in for it. */
-const stepped = (grid: Grid): Grid => (grid.kind === "off" ? { ...grid, kind: "straight" } : grid);
-
 /** Sets the caret and says what it stands on. */
 function putCaret(store: SessionStore, caret: Caret): void {
   const { setCaret, say } = store.getState();
@@ -65,7 +62,7 @@ export function moveCaret(store: SessionStore, lines: number, rows: number): voi
   const next = all[Math.min(all.length - 1, Math.max(0, at + rows))] ?? row;
   let { tick } = state.caret;
   if (lines !== 0) {
-    const grid = stepped(row.grid);
+    const grid = steppedGrid(row.grid);
     tick = lineAt(grid, nearestLine(grid, tick) + lines);
   } else if (next.grid !== row.grid) {
     tick = lineAt(next.grid, nearestLine(next.grid, tick));
@@ -80,7 +77,7 @@ export function caretTo(store: SessionStore, where: "start" | "end"): void {
   const row = currentRow(state);
   if (!row) return;
   const total = patternTicks(state.project, patternOf(state.project, state.pattern));
-  const grid = stepped(row.grid);
+  const grid = steppedGrid(row.grid);
   const last = nearestLine(grid, total);
   const end = lineAt(grid, lineAt(grid, last) < total ? last : last - 1);
   putCaret(store, { pitch: row.pitch, tick: where === "start" ? 0 : end });

@@ -12,6 +12,7 @@ import {
   rootId,
   scaleSemitones,
   snapPitch,
+  steppedGrid,
   ticksToMs,
   trackOf,
   type Grid,
@@ -29,7 +30,7 @@ export const GHOST = 32;
 /** Length of a new note in a row: the last touched one's, else one step of the row. */
 function newLength(state: Session, row: Pick<Row, "grid">): number {
   if (state.touched.length !== null) return state.touched.length;
-  return row.grid.kind === "off" ? 240 : gridTicks(row.grid);
+  return gridTicks(steppedGrid(row.grid));
 }
 
 /** A note for a row at a start in ticks, with what it takes over from the last touched one. */

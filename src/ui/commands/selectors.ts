@@ -5,6 +5,7 @@ import {
   lineAt,
   nearestLine,
   plural,
+  steppedGrid,
   trackOf,
   type Note,
   type Project,
@@ -102,7 +103,7 @@ export function selectStretch(store: SessionStore, kind: "lane" | "column" | "ba
   if (!row) return;
   const { tick } = state.caret;
   const bar = barTicks(state.project.metre);
-  const cell = row.grid.kind === "off" ? 240 : gridTicks(row.grid);
+  const cell = gridTicks(steppedGrid(row.grid));
   const line = nearestLine(row.grid, tick);
   const [from, to] =
     kind === "lane"

@@ -7,6 +7,7 @@ import {
   nearestLine,
   pitchName,
   sortNotes,
+  steppedGrid,
   type Note,
 } from "@/core";
 import { currentPart, currentPlace } from "../session/current";
@@ -19,7 +20,7 @@ export function tapAt(store: SessionStore, tick: number, velocity?: number): str
   const { entry } = state;
   if (!entry) return null;
   const part = currentPart(state);
-  const cell = part.grid.kind === "off" ? 240 : gridTicks(part.grid);
+  const cell = gridTicks(steppedGrid(part.grid));
   const inLoop = tick % part.length;
   const line = lineAt(part.grid, nearestLine(part.grid, inLoop));
   const start = Math.round(entry.snapTaps ? line % part.length : inLoop);
