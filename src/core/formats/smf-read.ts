@@ -44,7 +44,7 @@ export function readSmf(
   const bar = barTicks(head.metre);
   const notes = played.reduce((sum, voice) => sum + voice.notes.length, 0);
   const lastTick = played.reduce((most, voice) => Math.max(most, voice.end), 1);
-  const bars = Math.max(1, Math.ceil(lastTick / bar));
+  const bars = Math.max(Math.ceil(lastTick / bar), silentBars(file, toTick, bar));
   if (bars > LIMITS.bars) {
     throw new FormatError(`The file is ${bars} bars long; at most ${LIMITS.bars} fit`);
   }
@@ -72,6 +72,19 @@ export function readSmf(
     project,
     report: { format: file.format, tracks: tracks.length, notes, notKept: lost.sentences() },
   };
+}
+
+/** Programs that end their tracks a little after the bar line do not mean another bar. */
+const SLACK = 60;
+
+/**
+ * Bars up to where the tracks themselves end (SMF 1.0, “End of Track”): silence at the end belongs to
+ * the piece. 1 where the file names an end farther off than any project reaches.
+ */
+function silentBars(file: SmfFile, toTick: (tick: Ticks) => number, bar: Ticks): number {
+  const end = file.tracks.reduce((most, track) => Math.max(most, toTick(track.end)), 0);
+  const bars = Math.ceil((end - SLACK) / bar);
+  return bars > LIMITS.bars ? 1 : Math.max(1, bars);
 }
 
 /** Counts what is left out, by what it is. */

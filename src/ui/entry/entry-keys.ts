@@ -96,6 +96,10 @@ const COMMANDS: Readonly<
 
 const NEXT_MODE = { notes: "tap", tap: "pitches", pitches: "notes" } as const;
 
+/** What a place on the keyboard does besides the piano, if anything. */
+export const commandOf = (code: string) =>
+  Object.hasOwn(COMMANDS, code) ? COMMANDS[code] : undefined;
+
 /** While step entry is on, its keys come before all others. */
 export function useEntryKeys(): void {
   const desk = useDesk();
@@ -111,7 +115,7 @@ export function useEntryKeys(): void {
       if (event.defaultPrevented || keepsKey(event)) return;
       const entry = store.getState().entry;
       const semitone = KEY_PLACES.indexOf(event.code);
-      const command = COMMANDS[event.code];
+      const command = commandOf(event.code);
       if (!entry || (semitone < 0 && !command)) return;
       event.preventDefault();
       event.stopImmediatePropagation();

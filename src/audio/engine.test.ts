@@ -1,0 +1,198 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { createProject, edits, makeNote, playbackEvents, type Project } from "@/core";
+import type { Trigger } from "./instrument";
+
+const played: { track: string; note: Trigger }[] = [];
+const calls: string[] = [];
+let ready: () => Promise<void> = () => Promise.resolve();
+
+vi.mock("tone", () => ({
+  Context: class {},
+  OfflineContext: class {},
+  setContext: () => undefined,
+}));
+vi.mock("./mixer", () => ({
+  Mixer: class {
+    update() {}
+    ready = () => ready();
+    trigger(track: string, note: Trigger) {
+      played.push({ track, note });
+    }
+    silence() {
+      calls.push("silence");
+    }
+    dispose() {
+      calls.push("dispose");
+    }
+  },
+}));
+vi.mock("./pads/renderers", () => ({
+  renderHere: () => Promise.resolve([]),
+  WorkerRenderer: class {
+    open() {}
+    close() {}
+    render = () => Promise.resolve([]);
+  },
+}));
+
+/** The clock of the audio, moved by the test, and the worker that wakes the engine. */
+const audio = { currentTime: 0, state: "running", baseLatency: 0, closed: false, clicks: 0 };
+let wake = () => {};
+const node = () => ({
+  connect: () => node(),
+  start: () => audio.clicks++,
+  stop() {},
+  frequency: {},
+  gain: { setValueAtTime() {}, exponentialRampToValueAtTime() {} },
+});
+
+beforeEach(() => {
+  played.length = 0;
+  calls.length = 0;
+  ready = () => Promise.resolve();
+  Object.assign(audio, { currentTime: 0, closed: false, clicks: 0 });
+  vi.stubGlobal(
+    "AudioContext",
+    class {
+      get currentTime() {
+        return audio.currentTime;
+      }
+      state = "running";
+      baseLatency = 0;
+      createOscillator = node;
+      createGain = node;
+      close() {
+        audio.closed = true;
+        return Promise.resolve();
+      }
+    },
+  );
+  vi.stubGlobal(
+    "Worker",
+    class {
+      onmessage: (() => void) | null = null;
+      constructor() {
+        wake = () => this.onmessage?.();
+      }
+      postMessage(message: { ms: number | null }) {
+        calls.push(`clock ${message.ms}`);
+      }
+      terminate() {
+        calls.push("terminate");
+      }
+    },
+  );
+});
+afterEach(() => vi.unstubAllGlobals());
+
+const { Engine } = await import("./engine");
+const { bounce } = await import("./bounce");
+const BASS = { pattern: "a", track: "bass" };
+const line = (): Project =>
+  edits.setNotes(
+    createProject(),
+    BASS,
+    Array.from({ length: 8 }, (_, i) => makeNote({ id: `n${i}`, start: i * 480, length: 240 })),
+  );
+
+/** Lets the audio clock run, waking the engine as its worker does. */
+function run(seconds: number): void {
+  for (const end = audio.currentTime + seconds; audio.currentTime < end;) {
+    audio.currentTime += 0.025;
+    wake();
+  }
+}
+
+describe("the engine", () => {
+  it("hands over each event of the score at its time, once, ahead of it", async () => {
+    const project = line();
+    const engine = new Engine(() => project);
+    await engine.play("a");
+    run(1.9);
+    const expected = playbackEvents(project, 0, 3840, { pattern: "a" });
+    const sent = engine.sent.list().slice(0, expected.length);
+    expect(sent.map((note) => note.note)).toEqual(expected.map((event) => event.note));
+    // At 120 BPM a quarter is half a second; a short start-up delay comes before the first.
+    sent.forEach((note, i) => expect(note.due - sent[0]!.due).toBeCloseTo(i * 0.25, 6));
+    expect(sent.every((note) => !note.late && note.asked <= note.due)).toBe(true);
+    expect(played.every(({ note }) => note.time >= 0)).toBe(true);
+  });
+
+  it("counts a note that it was woken too late for, and plays it at once", async () => {
+    const project = line();
+    const engine = new Engine(() => project);
+    await engine.play("a");
+    audio.currentTime = 1;
+    wake();
+    const late = engine.sent.list().filter((note) => note.late);
+    expect(late.length).toBeGreaterThan(0);
+    expect(engine.sent.late).toBe(late.length);
+    expect(Math.min(...played.slice(-late.length).map(({ note }) => note.time))).toBe(1);
+  });
+
+  it("hears an edit in its next window, and clicks while the metronome is on", async () => {
+    let project = createProject();
+    const engine = new Engine(() => project);
+    engine.click = true;
+    await engine.play("a");
+    run(0.5);
+    expect(engine.sent.sent).toBe(0);
+    project = line();
+    run(1.6);
+    expect(engine.sent.sent).toBeGreaterThan(4);
+    expect(engine.clicked).toBe(audio.clicks);
+    expect(engine.clicked).toBeGreaterThanOrEqual(4);
+  });
+
+  it("stops the clock and what sounds, and says where it stands", async () => {
+    const project = line();
+    const engine = new Engine(() => project);
+    expect(engine.position()).toBeNull();
+    await engine.play("a", 960);
+    run(0.3);
+    const { pattern, tick } = engine.position()!;
+    expect(pattern).toBe("a");
+    // From tick 960 on: 0.3 s less the start-up delay, at 1920 ticks a second.
+    expect(tick).toBeCloseTo(960 + (0.3 - 0.06) * 1920, 0);
+    engine.stop();
+    expect(engine.isPlaying).toBe(false);
+    expect(calls.slice(-2)).toEqual(["clock null", "silence"]);
+    const count = played.length;
+    run(0.5);
+    expect(played).toHaveLength(count);
+  });
+
+  it("plays one note at once when something is touched, and lets go of everything at the end", async () => {
+    const engine = new Engine(line);
+    await engine.audition("bass", 48, 100);
+    expect(played).toMatchObject([{ track: "bass", note: { pitch: 48, velocity: 100 } }]);
+    expect(engine.isSounding).toBe(true);
+    engine.dispose();
+    expect([calls.includes("dispose"), calls.includes("terminate"), audio.closed]).toEqual([
+      true,
+      true,
+      true,
+    ]);
+  });
+});
+
+describe("a bounce", () => {
+  it("renders the events of its stretch from 0 seconds on, with room for what rings", async () => {
+    const made: number[][] = [];
+    vi.stubGlobal(
+      "OfflineAudioContext",
+      class {
+        constructor(...args: number[]) {
+          made.push(args);
+        }
+        startRendering = () => Promise.resolve("sound");
+      },
+    );
+    const done = await bounce(line(), 960, 2880, { pattern: "a", sampleRate: 1000, tail: 0.5 });
+    expect(done).toBe("sound");
+    // 1920 ticks are a second at 120 BPM.
+    expect(made).toEqual([[2, 1500, 1000]]);
+    expect(played.map(({ note }) => note.time)).toEqual([0, 0.25, 0.5, 0.75]);
+    expect(played.every(({ note }) => note.seconds === 0.125)).toBe(true);
+  });
+});

@@ -1,0 +1,91 @@
+import { describe, expect, it } from "vitest";
+import { createProject, edits, makeNote, partOf, type Project } from "@/core";
+import { createSession } from "../session/store";
+import { copy, cut, duplicate, paste, pasteAtPlayhead } from "./clipboard";
+import { selectStretch } from "./selectors";
+
+const DRUMS = { pattern: "a", track: "drums" };
+const hit = (start: number, pitch = 36) => makeNote({ id: `h${start}-${pitch}`, start, pitch });
+
+function setUp(hits = [hit(0), hit(480)], project: Project = createProject({ bars: 2 })) {
+  const store = createSession("x", edits.addNotes(project, DRUMS, hits));
+  const places = () =>
+    partOf(store.getState().project, DRUMS).notes.map((note) => [note.start, note.pitch]);
+  return { store, places, state: store.getState };
+}
+
+describe("the clipboard", () => {
+  it("says when there is nothing to copy, and keeps what it had", () => {
+    const { store, state, places } = setUp();
+    state().select(["h0-36"]);
+    expect(copy(store)).toBe(true);
+    expect(state().said).toBe("1 note copied");
+    state().select([]);
+    state().setCaret({ pitch: 38, tick: 960 });
+    expect(copy(store)).toBe(false);
+    expect(state().said).toBe("Nothing selected to copy");
+    paste(store);
+    expect(places()).toEqual([
+      [0, 36],
+      [480, 36],
+      [960, 38],
+    ]);
+  });
+
+  it("pastes hits of one lane into the current lane, at the caret's step, and goes on after them", () => {
+    const { store, state, places } = setUp();
+    state().select(["h0-36", "h480-36"]);
+    copy(store);
+    state().setCaret({ pitch: 42, tick: 1930 });
+    paste(store);
+    expect(places().filter(([, pitch]) => pitch === 42)).toEqual([
+      [1920, 42],
+      [2400, 42],
+    ]);
+    expect(state().selection.size).toBe(2);
+    expect(state().caret.tick).toBeGreaterThan(2400);
+    expect(state().history.past).toHaveLength(1);
+  });
+
+  it("keeps the lanes of what spans them, and puts a bar on a bar", () => {
+    const { store, state, places } = setUp([hit(0), hit(240, 42), hit(960, 38)]);
+    state().setCaret({ pitch: 36, tick: 500 });
+    selectStretch(store, "bar");
+    copy(store);
+    state().setCaret({ pitch: 36, tick: 3840 + 700 });
+    paste(store);
+    expect(places().slice(3)).toEqual([
+      [3840, 36],
+      [4080, 42],
+      [4800, 38],
+    ]);
+  });
+
+  it("cuts, pastes at the playhead and duplicates after itself; each is one step", () => {
+    const { store, state, places } = setUp([hit(0)]);
+    state().select(["h0-36"]);
+    cut(store);
+    expect([places(), state().said]).toEqual([[], "1 note cut"]);
+    const engine = { position: () => ({ pattern: "a", tick: 7680 + 985 }) };
+    pasteAtPlayhead({ store, engine: engine as never });
+    expect(places()).toEqual([[960, 36]]);
+    duplicate(store);
+    expect(places().length).toBe(2);
+    expect(state().said).toBe("1 note duplicated");
+    expect(state().history.past.map((entry) => entry.label)).toEqual(["Cut", "Paste", "Duplicate"]);
+  });
+
+  it("does not paste past the pattern's end, and grows a short loop to hold what is put after it", () => {
+    const { store, state, places } = setUp([hit(7440)]);
+    state().select(["h7440-36"]);
+    duplicate(store);
+    expect([places().length, state().said]).toEqual([
+      1,
+      "There is no room after this: the pattern ends here",
+    ]);
+    const short = setUp([hit(720)], edits.setPartLength(createProject({ bars: 2 }), DRUMS, 960));
+    short.state().select(["h720-36"]);
+    duplicate(short.store);
+    expect(partOf(short.state().project, DRUMS).length).toBeGreaterThan(960);
+  });
+});

@@ -1,0 +1,67 @@
+import "fake-indexeddb/auto";
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import { dropUnsent, keepLast, keepUnsent, unsentOf, type Unsent } from "./outbox";
+
+/** The browser's small store, as far as the outbox uses it. */
+class SmallStore {
+  [key: string]: unknown;
+  setItem(key: string, value: string) {
+    if (value.length > 5000) throw new DOMException("full", "QuotaExceededError");
+    this[key] = value;
+  }
+  getItem(key: string) {
+    return (this[key] as string | undefined) ?? null;
+  }
+  removeItem(key: string) {
+    delete this[key];
+  }
+}
+
+const edit = (key: string, revision: number, name = "x"): Unsent => ({
+  key,
+  project: key.split("/")[0]!,
+  revision,
+  base: {},
+  change: { head: { name } as never },
+});
+
+beforeEach(async () => {
+  vi.stubGlobal("localStorage", new SmallStore());
+  const all = [...(await unsentOf("p")), ...(await unsentOf("q"))];
+  dropUnsent(all.map((unsent) => unsent.key));
+});
+
+describe("the outbox", () => {
+  it("keeps edits by project and key, the last of a key standing, until they are dropped", async () => {
+    keepUnsent(edit("p/1", 1));
+    keepUnsent(edit("p/2", 1));
+    keepUnsent(edit("p/1", 3));
+    keepUnsent(edit("q/1", 9));
+    const kept = await unsentOf("p");
+    expect(kept.map((unsent) => [unsent.key, unsent.revision])).toEqual([
+      ["p/1", 3],
+      ["p/2", 1],
+    ]);
+    dropUnsent(["p/1"]);
+    expect((await unsentOf("p")).map((unsent) => unsent.key)).toEqual(["p/2"]);
+    expect(await unsentOf("q")).toHaveLength(1);
+  });
+
+  it("collects what a page said as it went away, once, and of its own project alone", async () => {
+    localStorage.setItem("hailstep-theme", "slate");
+    localStorage.setItem("hailstep-unsent/p/9", JSON.stringify(edit("p/9", 4, "last words")));
+    localStorage.setItem("hailstep-unsent/q/9", JSON.stringify(edit("q/9", 4)));
+    const kept = await unsentOf("p");
+    expect(kept.map((unsent) => unsent.change.head?.name)).toEqual(["last words"]);
+    expect(Object.keys(localStorage)).toEqual(["hailstep-theme", "hailstep-unsent/q/9"]);
+    expect(await unsentOf("p")).toHaveLength(1);
+  });
+
+  it("has what is too large for the small store in the database", async () => {
+    keepLast(edit("p/3", 1, "y".repeat(6000)));
+    expect(Object.keys(localStorage)).toEqual([]);
+    expect((await unsentOf("p"))[0]!.change.head?.name).toHaveLength(6000);
+    keepLast(edit("p/4", 1, "short"));
+    expect(Object.keys(localStorage)).toEqual(["hailstep-unsent/p/4"]);
+  });
+});
