@@ -114,7 +114,7 @@ await withBrowser(4761, async (context) => {
   ]) {
     const took = median(await keyTimes(page, () => page.keyboard.press(key), 8));
     line(
-      `${name} on 10 000 chosen notes, key to painted, against painting`,
+      `${name} on 10 000 selected notes, key to painted, against painting`,
       (took / painting).toFixed(2),
       `wanted below 3; ${ms(took)} against ${ms(painting)}`,
     );

@@ -81,13 +81,15 @@ test("fill a lane with a card that is heard and seen before it is written", asyn
   await focusSheet(page);
   await page.keyboard.press("f");
   const card = page.getByTestId("step-fill");
-  await expect(card.getByTestId("effect")).toHaveText("16 hits put on 32 steps, on one step in 2");
+  await expect(card.getByTestId("effect")).toHaveText(
+    "16 hits added on 32 steps, on one step in 2",
+  );
   await card.getByRole("combobox", { name: "Way" }).selectOption("spread evenly");
   await setValue(page, "Hits", 5);
   await setValue(page, "Over", 8);
   await card.getByRole("button", { name: /more values/ }).click();
-  await setValue(page, "Turned by", 2);
-  await expect(card.getByTestId("effect")).toContainText("20 hits put on 32 steps, 5 of every 8");
+  await setValue(page, "Rotated by", 2);
+  await expect(card.getByTestId("effect")).toContainText("20 hits added on 32 steps, 5 of every 8");
   expect(await starts(page, 42)).toEqual([]);
   // What is played is what the card makes: a cinquillo turned by two steps.
   await play(page);

@@ -65,7 +65,7 @@ test("new, rename, duplicate, delete and bring back", async ({ page }) => {
 
 test("brings in MIDI and project files, by button and by dropping", async ({ page }) => {
   await page.goto("/");
-  await page.getByLabel("File to bring in").setInputFiles({
+  await page.getByLabel("File to import").setInputFiles({
     name: "Bollard.mid",
     mimeType: "audio/midi",
     buffer: Buffer.from(writeSmf(tune("Bollard"))),

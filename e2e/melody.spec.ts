@@ -157,7 +157,7 @@ test("a line written and edited by keyboard alone", async ({ page }) => {
   const first = (await bass(page))[0]![2];
   expect(await bass(page)).toEqual([0, 960, 1920, 2880].map((start) => [start, 240, first]));
 
-  // Walk from note to note with the arrows, extend, and move what is chosen.
+  // Walk from note to note with the arrows, extend, and move what is selected.
   await press(page, "w", "ArrowLeft", "ArrowLeft");
   await press(page, "Alt+n");
   await press(page, "Shift+ArrowUp", "Shift+ArrowUp");

@@ -204,7 +204,7 @@ test("files that are no sound are refused with the reason, and the pad stays as 
     ["odd.flac", Buffer.concat([Buffer.from("fLaC"), Buffer.alloc(200)]), /cannot decode/],
   ] as const) {
     await drop(page, PAD, name, Buffer.from(bytes));
-    await expect(page.getByText(new RegExp(`“${name}” was not taken`))).toContainText(reason);
+    await expect(page.getByText(new RegExp(`“${name}” not loaded`))).toContainText(reason);
     expect((await padOf(page, 38))!.sample!.name).toBe("winch.wav");
   }
   // A file of 100 MB is refused by the page before it is read, and by the server.
@@ -218,7 +218,7 @@ test("files that are no sound are refused with the reason, and the pad stays as 
     });
     document.querySelector(selector)!.dispatchEvent(event);
   }, PAD);
-  await expect(page.getByText(/“huge.wav” was not taken. It is 100 MB large/)).toBeVisible();
+  await expect(page.getByText(/“huge.wav” not loaded. It is 100 MB large/)).toBeVisible();
   const refused = await page.request.post("/api/samples?name=huge.wav", {
     data: Buffer.alloc(21 * 1024 * 1024),
   });

@@ -12,6 +12,14 @@ import {
   writeSmf,
   type Project,
 } from "@/core";
+import type * as ProjectsRoute from "./api/projects/route";
+import type * as OneRoute from "./api/projects/[id]/route";
+import type * as ExportingRoute from "./api/projects/[id]/export/route";
+import type * as DuplicatingRoute from "./api/projects/[id]/duplicate/route";
+import type * as RestoringRoute from "./api/projects/[id]/restore/route";
+import type * as ImportingRoute from "./api/import/route";
+import type * as GridsRoute from "./api/user/grids/route";
+import type * as PresetsRoute from "./api/user/presets/route";
 
 const data = mkdtempSync(path.join(tmpdir(), "hailstep-routes-"));
 process.env.HAILSTEP_DATA = data;
@@ -33,14 +41,14 @@ interface Stored {
 }
 const json = async <T = Stored>(answer: Response) => (await answer.json()) as T;
 
-let projects: typeof import("./api/projects/route");
-let one: typeof import("./api/projects/[id]/route");
-let exporting: typeof import("./api/projects/[id]/export/route");
-let duplicating: typeof import("./api/projects/[id]/duplicate/route");
-let restoring: typeof import("./api/projects/[id]/restore/route");
-let importing: typeof import("./api/import/route");
-let grids: typeof import("./api/user/grids/route");
-let presets: typeof import("./api/user/presets/route");
+let projects: typeof ProjectsRoute;
+let one: typeof OneRoute;
+let exporting: typeof ExportingRoute;
+let duplicating: typeof DuplicatingRoute;
+let restoring: typeof RestoringRoute;
+let importing: typeof ImportingRoute;
+let grids: typeof GridsRoute;
+let presets: typeof PresetsRoute;
 
 beforeAll(async () => {
   // After the folder of the data is set: the database opens with the first request.

@@ -125,7 +125,7 @@ export class Engine {
     }
   }
 
-  /** Sounds one note now, for hearing what is drawn or chosen. */
+  /** Sounds one note now, for hearing what is drawn or selected. */
   async audition(
     track: string,
     pitch: MidiPitch,

@@ -44,7 +44,7 @@ const presetSchema = yup
   .noUnknown("has unknown fields: ${unknown}")
   .required();
 
-/** What belongs to the user and not to a project: grids used lately and presets. */
+/** What belongs to the user and not to a project: recent grids and presets. */
 export class UserService {
   constructor(
     private readonly database: Database,

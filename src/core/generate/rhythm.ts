@@ -34,7 +34,7 @@ function groupsOf(values: readonly ValueWeight[]): Group[] {
     });
 }
 
-/** Used only where the chosen values cannot end exactly on the bar line. */
+/** Used only where the values of the mix cannot end exactly on the bar line. */
 const FILLER = PPQ / 8;
 
 /**

@@ -191,7 +191,7 @@ describe("edits", () => {
     parseProject(copy(project));
   });
 
-  it("add and take away tracks and patterns so that the project stays whole", () => {
+  it("add and delete tracks and patterns so that the project stays whole", () => {
     let project = edits.addTrack(
       createProject(),
       makeTrack({ id: "k", kind: "melody", name: "K", sound: "glass-keys" }),

@@ -26,7 +26,7 @@ export const alternatePan = defineTransform({
       replaced,
       sentence: () =>
         p.width === 0
-          ? `${counted(selected.length, context)} in the middle`
+          ? `${counted(selected.length, context)} in the centre`
           : `${counted(left, context)} to the left, ${selected.length - left} to the right, ${p.width} % out`,
     };
   },

@@ -113,7 +113,7 @@ describe("fill", () => {
   it("fills a selected range alone, and says what it did", () => {
     const { notes, effect } = apply("fill", [], { every: 1 }, { ...bar, range: [960, 1920] });
     expect(starts(notes)).toEqual([960, 1200, 1440, 1680]);
-    expect(effect.sentence).toBe("4 hits put on 4 steps, on every step");
+    expect(effect.sentence).toBe("4 hits added on 4 steps, on every step");
   });
 });
 

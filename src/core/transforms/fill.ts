@@ -28,18 +28,18 @@ export function evenSpread(hits: number, steps: number, rotation = 0): boolean[]
 }
 
 /**
- * Puts hits on every n-th cell, or k spread evenly over n cells, in each lane it works on: the one
+ * Adds hits on every n-th cell, or k spread evenly over n cells, in each lane it works on: the one
  * asked for, else those that have hits, else one (the kick of a kit, middle C of a melody).
  */
 export const fill = defineTransform({
   label: "Fill",
-  about: "Puts hits on every n-th step, or k of n spread evenly",
+  about: "Adds hits on every n-th step, or k of n spread evenly",
   schema: params({
     way: param.choice("Way", WAYS),
     every: param.whole("Every", 1, 64, { unit: "steps", ...only("every n-th") }),
     hits: param.whole("Hits", 1, 64, only("spread evenly")),
     over: param.whole("Over", 1, 128, { unit: "steps", ...only("spread evenly") }),
-    rotation: param.whole("Turned by", -64, 64, { unit: "steps" }),
+    rotation: param.whole("Rotated by", -64, 64, { unit: "steps" }),
     velocity: param.whole("Velocity", 1, 127),
     there: param.choice("Hits that are there", THERE),
     ...gridParams,
@@ -104,7 +104,7 @@ export const fill = defineTransform({
             : p.every === 1
               ? "on every step"
               : `on one step in ${p.every}`;
-        return `${counted(c.added, context)} put on ${cells} steps, ${way}${gone}`;
+        return `${counted(c.added, context)} added on ${cells} steps, ${way}${gone}`;
       },
     };
   },

@@ -104,7 +104,7 @@ export interface Transform {
 
 /** What one run hands back: for each selected note, in order, what takes its place. */
 interface Run {
-  /** Replacements in the order of the input; null takes the note away. */
+  /** Replacements in the order of the input; null deletes the note. */
   replaced: readonly (Note | readonly Note[] | null)[];
   /** Notes that come from none of the input. */
   extra?: readonly Note[];
@@ -141,22 +141,22 @@ export function defineTransform<P extends Params>(definition: Definition<P>): Tr
       }
       const whole: TransformContext = { ...DEFAULT_CONTEXT, ...context };
       const { selection, lane } = whole;
-      const chosen = (note: Note) =>
+      const wanted = (note: Note) =>
         (lane === null || note.pitch === lane) &&
         (!selection || selection.has(note.id) || selection.has(rootId(note.id)));
-      const selected = selection || lane !== null ? notes.filter(chosen) : notes;
+      const selected = selection || lane !== null ? notes.filter(wanted) : notes;
       const run = definition.run(selected, full, whole, notes);
-      return merge(notes, chosen, run);
+      return merge(notes, wanted, run);
     },
   };
 }
 
-function merge(notes: readonly Note[], chosen: (note: Note) => boolean, run: Run): TransformResult {
+function merge(notes: readonly Note[], wanted: (note: Note) => boolean, run: Run): TransformResult {
   const counts = { added: 0, removed: 0, moved: 0, changed: 0 };
   const result: Note[] = [];
   let i = 0;
   for (const before of notes) {
-    if (!chosen(before)) {
+    if (!wanted(before)) {
       result.push(before);
       continue;
     }

@@ -6,7 +6,7 @@ const KEEPS = ["nothing", "first beats", "beats"] as const;
 /** Drops each note with a chance; the first beat of each bar, or every beat, may be kept. */
 export const thin = defineTransform({
   label: "Thin",
-  about: "Takes hits away by chance",
+  about: "Leaves out hits by chance",
   schema: params({
     chance: param.number("Chance", 0, 100, { unit: "%" }),
     keep: param.choice("Always keep", KEEPS),

@@ -31,7 +31,7 @@ export function Presets({ transform, params, onTake }: Props) {
       if (!kept) return;
       await savePreset(transform, kept, params);
       setName("");
-      toast.success(`Kept as “${kept}”`);
+      toast.success(`Saved as “${kept}”`);
     });
   return (
     <div className="mt-1">

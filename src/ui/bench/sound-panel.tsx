@@ -36,7 +36,7 @@ export function SoundPanel() {
       )}
       {track.kind === "melody" && (
         <button className="btn btn-sm gap-2 self-start" onClick={hear}>
-          <Volume2 size={15} /> Preview
+          <Volume2 size={15} /> Hear
         </button>
       )}
       <h3 className="px-2.5 text-[13px] font-semibold">Track</h3>

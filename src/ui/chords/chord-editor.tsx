@@ -22,7 +22,7 @@ interface Props {
   start: number;
   onPut(mark: ChordMark): void;
   onDelete(id: string): void;
-  /** Left out where the track in hand takes no notes of a chord. */
+  /** Left out where the current track takes no notes of a chord. */
   onHold?(mark: ChordMark): void;
   onClose(): void;
 }

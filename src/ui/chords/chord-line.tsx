@@ -37,7 +37,7 @@ export function ChordLine() {
   const [open, setOpen] = useState<{ id: string | null; start: number } | null>(null);
   const close = () => setOpen(null);
   const spans = edits.chordSpans(project, pattern);
-  // It stays while drums are in hand: a sheet that moved under the pointer would spoil a drag.
+  // It stays while a drum track is current: a sheet that moved under the pointer would spoil a drag.
   if (spans.length === 0 && project.tracks.every((t) => t.kind === "drums")) return null;
 
   const beat = beatTicks(project.metre);

@@ -30,7 +30,7 @@ function setUp() {
 }
 
 describe("step entry", () => {
-  it("enters a step for each key or chord and goes on by the value in hand", () => {
+  it("enters a step for each key or chord and goes on by the value set", () => {
     const { store, line, key, caret } = setUp();
     key(48);
     store.getState().setEntry({ value: 8, kind: "triplet" });

@@ -5,7 +5,7 @@ import type { SessionStore } from "../session/store";
 /** Where the roots of held chords lie on a track. */
 export const lowOf = (track: Track): number => (isBass(track) ? 36 : 55);
 
-/** Sounds a chord on the melodic track in hand, else on the first there is. */
+/** Sounds a chord on the current melodic track, else on the first there is. */
 export function hearChord(
   { store, engine }: { store: SessionStore; engine: Engine },
   mark: Pick<ChordMark, "name" | "inversion" | "spread">,

@@ -40,7 +40,7 @@ export async function putSample(
     const known =
       error instanceof SampleError || error instanceof FormatError || error instanceof RequestError;
     if (!known) throw error;
-    toast.error(`“${file.name}” was not taken. ${error.message}. The pad stays as it was.`);
+    toast.error(`“${file.name}” not loaded. ${error.message}. The pad stays as it was.`);
   }
 }
 

@@ -139,7 +139,7 @@ function Open({ entry }: { entry: Entry }) {
           <button
             className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
             aria-label="Step back"
-            title="Take the last step away (backspace)"
+            title="Delete the last step (backspace)"
             onClick={() => stepBack(store)}
           >
             <Delete size={14} />

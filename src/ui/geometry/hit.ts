@@ -50,7 +50,7 @@ export function hitTest(
     const radius = Math.max(REACH, stoneOf(block.heard, note, row, view).radius + 1);
     if (distance <= radius && (!best || distance < best.distance)) best = { note, distance };
     else if (block.track.kind === "melody") {
-      // Just before a chosen note's stone is its front end.
+      // Just before a selected note's stone is its front end.
       if (at - x > radius && at - x <= radius + END_ZONE && selection?.has(note.id)) begin = note;
       const end = xOf(view, note.start + note.length + loop * row.period);
       if (x > at && x <= end + 3) tail = { note, end: end - x < END_ZONE };

@@ -1,7 +1,7 @@
 import { handleY, type Row, type SheetLayout } from "./layout";
 import { xOf, type View } from "./view";
 
-/** The time that the chosen notes of an open track take, to be stretched by its ends. */
+/** The time that the selected notes of an open track take, to be stretched by its ends. */
 export interface Span {
   from: number;
   to: number;

@@ -57,7 +57,7 @@ interface Shown {
   repeat: boolean;
 }
 
-/** Stones with their tails, slides and drift; repeats paler, chosen ones ringed. */
+/** Stones with their tails, slides and drift; repeats paler, selected ones ringed. */
 export function drawNotes(
   ctx: CanvasRenderingContext2D,
   scene: Scene,
@@ -85,9 +85,9 @@ export function drawNotes(
   for (const one of shown) {
     const { note, row, tick, repeat } = one;
     if (note.slide && !repeat) addSlide(slides, scene, block, rows, note, row);
-    const chosen = isChosen(one);
-    addStone(scene, block, (repeat ? again : first).at(row), one, chosen);
-    if (!chosen) continue;
+    const selected = isChosen(one);
+    addStone(scene, block, (repeat ? again : first).at(row), one, selected);
+    if (!selected) continue;
     const x = xOf(scene.view, tick);
     const y = row.y + row.height / 2;
     const r = stoneOf(block.heard, note, row, scene.view).radius + 2.5;
@@ -125,7 +125,7 @@ export function drawNotes(
   for (const path of rings.solid) ctx.stroke(path);
 }
 
-/** Hundreds of notes of a line: stones of two rectangles each, chosen ones in the text's ink. */
+/** Hundreds of notes of a line: stones of two rectangles each, selected ones in the text's ink. */
 function drawMany(
   ctx: CanvasRenderingContext2D,
   { view, inks }: Scene,
@@ -162,7 +162,7 @@ function drawMany(
   for (const path of drifts.drift) ctx.stroke(path);
 }
 
-/** Thousands of notes seen from afar: bars as high as they are loud, chosen ones in the text's ink. */
+/** Thousands of notes seen from afar: bars as high as they are loud, selected ones in the text's ink. */
 function drawCrowd(
   ctx: CanvasRenderingContext2D,
   { view, inks }: Scene,
@@ -230,14 +230,14 @@ function addStone(
   block: Block,
   paths: ReturnType<Brush["at"]>,
   { note, row, tick }: Shown,
-  chosen: boolean,
+  selected: boolean,
 ): void {
   const x = xOf(view, tick);
   const y = row.y + row.height / 2;
   const { radius: r, crowded } = stoneOf(block.heard, note, row, view);
   const drums = block.track.kind === "drums";
   // A hit as long as its step needs no tail: the step says it.
-  const showTail = !drums || chosen || note.length > gridTicks(row.grid) * 1.5;
+  const showTail = !drums || selected || note.length > gridTicks(row.grid) * 1.5;
   if (showTail) {
     const thick = drums ? 2.5 : 6;
     const end = Math.max(x, xOf(view, tick + note.length) - 1);

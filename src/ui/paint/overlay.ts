@@ -102,7 +102,7 @@ export function drawOverlay(
   ctx.restore();
 }
 
-/** A bar over the chosen notes with a handle at either end. */
+/** A bar over the selected notes with a handle at either end. */
 function drawSpan(
   ctx: CanvasRenderingContext2D,
   view: View,

@@ -11,8 +11,8 @@ export interface Scene {
   inks: Inks;
   selection: ReadonlySet<string>;
   track: string;
-  /** Whether old places are shown where the chain or a trial changed them. */
+  /** Whether old places are shown where the chain or a preview changed them. */
   before: readonly Note[] | null;
-  /** Whether other tracks' notes show behind those of the track in hand. */
+  /** Whether other tracks' notes show behind those of the current track. */
   behind: boolean;
 }

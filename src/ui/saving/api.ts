@@ -20,7 +20,7 @@ export interface StoredProject {
   project: Project;
 }
 
-/** Grids used lately, newest first, and pinned ones. */
+/** Recent grids, newest first, and pinned ones. */
 export interface UserGrids {
   recent: Grid[];
   pinned: Grid[];

@@ -73,13 +73,13 @@ export function togglePin(g: Grid): void {
   keep({ ...grids, pinned });
 }
 
-/** A grid one key away, pinned or used lately. */
+/** A grid one key away, pinned or recent. */
 export interface KeyedGrid {
   grid: Grid;
   pinned: boolean;
 }
 
-/** The grids that lie one key away: pinned ones first, then those used lately, then the project's. */
+/** The grids that lie one key away: pinned ones first, then recent ones, then the project's. */
 export function keyedFrom(grids: UserGrids, used: readonly Grid[]): KeyedGrid[] {
   const list: KeyedGrid[] = grids.pinned.map((g) => ({ grid: g, pinned: true }));
   for (const g of [...grids.recent, ...used]) {

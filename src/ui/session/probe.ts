@@ -10,7 +10,7 @@ export interface Probe {
   counts(): { sent: number; late: number };
   clear(): void;
   project(): Project;
-  /** Notes on trial, or null. */
+  /** Notes that are previewed, or null. */
   preview(): readonly Note[] | null;
   /** Beats clicked so far. */
   clicks(): number;

@@ -53,7 +53,7 @@ describe("gestures", () => {
     expect(notes()).toEqual([]);
   });
 
-  it("take a hit away with a click, and erase by dragging", () => {
+  it("delete a hit with a click, and erase by dragging", () => {
     const { store, gestures, point, notes } = setUp();
     const kick = rowOf(store.getState().project, 36);
     gestures.down(point(kick, 0));
@@ -117,7 +117,7 @@ describe("gestures", () => {
     expect(store.getState().history.past).toHaveLength(3);
   });
 
-  it("select with a box, add and take away with the modifier", () => {
+  it("select with a box, add and take out with the modifier", () => {
     const { store, gestures, point, notes } = setUp();
     const kick = rowOf(store.getState().project, 36);
     for (const tick of [0, 960, 1920]) {

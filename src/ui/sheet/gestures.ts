@@ -370,7 +370,7 @@ export class Gestures {
     if (melody && after && after.pitch !== before) this.host.hear(after.pitch, after.velocity);
   }
 
-  /** Cuts a note, or all chosen ones with it, at the line nearest to the pointer, or just there. */
+  /** Cuts a note, or all selected ones with it, at the line nearest to the pointer, or just there. */
   private cut(hit: Hit, note: Note, free: boolean): void {
     const { store } = this.host;
     this.keepOrSelect(note);
@@ -405,7 +405,7 @@ export class Gestures {
     this.host.hear(fresh.pitch, fresh.velocity);
   }
 
-  /** Pulls one end of the chosen notes' span; past the other end they are turned about. */
+  /** Pulls one end of the selected notes' span; past the other end they are turned about. */
   private stretch(
     point: Point,
     { side, from, to, row }: { side: "from" | "to"; from: number; to: number; row: Row },

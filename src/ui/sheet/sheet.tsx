@@ -188,7 +188,7 @@ export function Sheet() {
         tabIndex={0}
         role="application"
         aria-roledescription="step sheet"
-        aria-label="Sheet: arrow keys move the caret, enter puts a hit or a note"
+        aria-label="Sheet: arrow keys move the caret, enter adds or deletes a hit or a note"
         onPointerDown={onPointerDown}
         onPointerMove={onPointerMove}
         onPointerUp={(event) => {
@@ -219,7 +219,7 @@ export function Sheet() {
   );
 }
 
-/** Says where the caret stands and what was done: to screen readers, and for a while to be seen. */
+/** Says where the caret stands and what an edit did: to screen readers, and for a while to be seen. */
 function Said({ track }: { track: string }) {
   const said = useSession((s) => s.said);
   return (

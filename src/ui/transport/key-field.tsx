@@ -100,7 +100,7 @@ export function KeyField() {
       {change && (
         <>
           <p className="quiet px-2 pb-1">
-            From {keyName(change.from)} to {keyName(key)}: what of the notes?
+            From {keyName(change.from)} to {keyName(key)}: what happens to the notes?
           </p>
           {ANSWERS.map(([how, label, about]) => (
             <button

@@ -3,7 +3,7 @@ import { user } from "@/server/store";
 
 export const dynamic = "force-dynamic";
 
-/** Grids used lately, pinned grids and presets of this user. */
+/** Recent grids, pinned grids and presets of this user. */
 export function GET(request: Request) {
   return answer(request, () => Response.json({ grids: user().grids(), presets: user().presets() }));
 }
