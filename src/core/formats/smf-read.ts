@@ -48,6 +48,8 @@ export function readSmf(
   if (bars > LIMITS.bars) {
     throw new FormatError(`The file is ${bars} bars long; at most ${LIMITS.bars} fit`);
   }
+  const faded = played.filter((voice) => voice.levels.size > 1).length;
+  if (faded > 0) lost.add("tracks whose volume changes, kept at one level", faded);
   const tracks = played.map((voice, i) => trackOf(voice, i, file));
   const project: Project = {
     name: (head.name || name).trim().slice(0, LIMITS.name) || "Imported",
@@ -176,7 +178,9 @@ interface Voice {
   chunk: number;
   name: string;
   program: number;
+  /** Volume in force just now, and how many notes began at each level. */
   level: Decibels;
+  levels: Map<Decibels, number>;
   pan: Pan;
   notes: Note[];
   end: number;
@@ -196,7 +200,17 @@ function readVoices(
     const id = `${chunk}/${channel}`;
     let voice = voices.get(id);
     if (!voice) {
-      voice = { channel, chunk, name: "", program: 0, level: 0, pan: 0, notes: [], end: 0 };
+      voice = {
+        channel,
+        chunk,
+        name: "",
+        program: 0,
+        level: 0,
+        levels: new Map(),
+        pan: 0,
+        notes: [],
+        end: 0,
+      };
       voices.set(id, voice);
     }
     voice.name ||= chunkName;
@@ -236,6 +250,8 @@ function readVoices(
         const list = open.get(key);
         if (list) list.push({ tick, velocity: event.velocity });
         else open.set(key, [{ tick, velocity: event.velocity }]);
+        const { level, levels } = voiceOf(event.channel);
+        levels.set(level, (levels.get(level) ?? 0) + 1);
         break;
       }
       case "off":
@@ -262,6 +278,16 @@ function readVoices(
   }
 }
 
+/**
+ * The level of a track: the one at which most of its notes begin, of equals the first. A fade-out at
+ * the end says nothing of how loud the track is.
+ */
+function levelOf({ levels, level }: Voice): Decibels {
+  let best = { level, count: 0 };
+  for (const [at, count] of levels) if (count > best.count) best = { level: at, count };
+  return best.level;
+}
+
 const panOf = (value: number) => Math.max(-1, Math.min(1, (value - 64) / (value < 64 ? 64 : 63)));
 
 function trackOf(voice: Voice, index: number, file: SmfFile): Track {
@@ -277,7 +303,7 @@ function trackOf(voice: Voice, index: number, file: SmfFile): Track {
       name,
       sound: drums ? "harbour" : soundOf(voice.program),
     }),
-    level: voice.level,
+    level: levelOf(voice),
     pan: voice.pan,
     lanes: drums
       ? pitches

@@ -75,6 +75,20 @@ describe("the clipboard", () => {
     expect(state().history.past.map((entry) => entry.label)).toEqual(["Cut", "Paste", "Duplicate"]);
   });
 
+  it("pastes into the loop itself where its repeat is seen", () => {
+    const short = edits.setPartLength(createProject({ bars: 2 }), DRUMS, 1920);
+    const { store, state, places } = setUp([hit(0)], short);
+    state().select(["h0-36"]);
+    copy(store);
+    state().setCaret({ pitch: 42, tick: 1920 + 480 });
+    paste(store);
+    expect(places()).toEqual([
+      [0, 36],
+      [480, 42],
+    ]);
+    expect(partOf(state().project, DRUMS).length).toBe(1920);
+  });
+
   it("does not paste past the pattern's end, and grows a short loop to hold what is put after it", () => {
     const { store, state, places } = setUp([hit(7440)]);
     state().select(["h7440-36"]);
