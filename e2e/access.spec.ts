@@ -90,7 +90,7 @@ for (const theme of ["overcast", "slate"] as const) {
       await check(page);
       await page.keyboard.press("Escape");
       await page.keyboard.press("Control+k");
-      await expect(page.getByPlaceholder("What do you want to do?")).toBeVisible();
+      await expect(page.getByPlaceholder("Find an action")).toBeVisible();
       await check(page);
     });
   });
@@ -105,7 +105,7 @@ test("everything fits at 1280 by 800, and at 1024 nothing is lost", async ({ pag
   expect(await overflow()).toBe(0);
   await page.setViewportSize({ width: 1024, height: 768 });
   expect(await overflow()).toBe(0);
-  for (const name of ["Play", "Take away", "All actions"]) {
+  for (const name of ["Play", "Export", "All actions"]) {
     const box = await page.getByRole("button", { name, exact: true }).boundingBox();
     expect(box!.x + box!.width).toBeLessThanOrEqual(1024);
   }

@@ -105,7 +105,7 @@ test("bad input gets a clear answer and changes nothing", async ({ request }) =>
     [request.get("/api/projects/unknown"), 404, /unknown/],
     [request.delete("/api/projects/unknown"), 404, /unknown/],
     [request.post("/api/import", { data: Buffer.alloc(0) }), 400, /empty/],
-    [request.post("/api/import", { data: Buffer.from("RIFFxxxxWAVE") }), 400, /neither/],
+    [request.post("/api/import", { data: Buffer.from("RIFFxxxxWAVE") }), 400, /no known format/],
     [
       request.post("/api/import", { data: Buffer.from(writeSmf(createProject()).slice(0, 40)) }),
       400,

@@ -99,13 +99,13 @@ test("says what is wrong with a bad file and changes nothing", async ({ page, pr
     .filter({ has: page.getByRole("heading") })
     .count();
   const bad: [string, Uint8Array, RegExp][] = [
-    ["empty.mid", new Uint8Array(), /empty\.mid: The file is empty/],
+    ["empty.mid", new Uint8Array(), /“empty\.mid” not imported: The file is empty/],
     [
       "song.mid",
       new TextEncoder().encode("not a song"),
-      /neither a MIDI file nor a Hailstep project/,
+      /no known format: MIDI file or project file expected/,
     ],
-    ["half.mid", writeSmf(tune("Half")).slice(0, 60), /half\.mid: /],
+    ["half.mid", writeSmf(tune("Half")).slice(0, 60), /“half\.mid” not imported/],
     ["odd.json", new TextEncoder().encode('{"format":"something"}'), /format/],
     [
       "wrong.json",

@@ -117,7 +117,7 @@ test("a beatmaker's first minutes: play, edit while playing, roll, generate, tra
   );
   await stop(page);
   await page.getByRole("button", { name: "Next idea" }).click();
-  await page.getByRole("button", { name: "Apply" }).click();
+  await page.getByRole("button", { name: "Apply", exact: true }).click();
   const dorian = [2, 4, 5, 7, 9, 11, 0];
   const line = (await projectOf(page)).patterns[0]!.parts[1]!.notes;
   expect(line.length).toBeGreaterThan(3);

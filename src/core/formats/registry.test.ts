@@ -26,8 +26,8 @@ describe("the registry of formats", () => {
   });
 
   it("tells one format from another by what is in it", () => {
-    for (const [id, { writer }] of Object.entries(FORMATS)) {
-      if (!writer) continue;
+    for (const [id, { reader, writer }] of Object.entries(FORMATS)) {
+      if (!writer || !reader) continue;
       const file = bytes(writeFile(project, id).body);
       const matching = Object.entries(FORMATS).filter(([, f]) => f.reader?.matches(file));
       expect(matching.map(([other]) => other)).toEqual([id]);
