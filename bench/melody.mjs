@@ -42,7 +42,7 @@ await withBrowser(4761, async (context) => {
   const asking = await openProject(context, eight);
   await takeBass(asking);
   await asking.getByRole("tab", { name: "Generate" }).click();
-  await asking.getByRole("button", { name: "Generate" }).click();
+  await asking.getByRole("button", { name: "Generate", exact: true }).click();
   await asking.waitForTimeout(600);
   await asking.getByRole("button", { name: "Play", exact: true }).click();
   await asking.waitForTimeout(1500);

@@ -295,12 +295,12 @@ describe("repeat", () => {
 });
 
 describe("quantize to another part", () => {
-  it("takes its onsets as lines, round the loop, half way to the later", () => {
+  it("takes its onsets as lines, round the loop to its beginning, half way to the later", () => {
     const timingOf = (track: string) => (track === "bass" ? [0, 1000, 2500] : null);
     const notes = [n(480), n(500), n(1800), n(3300)];
     const context = { timingOf, length: 3840 };
     const after = apply("quantize", notes, { from: "bass" }, context);
-    expect(starts(after.notes)).toEqual([0, 1000, 2500, 3840]);
+    expect(starts(after.notes)).toEqual([0, 1000, 2500, 0]);
     expect(apply("quantize", notes, { from: "gone" }, context).effect.sentence).toMatch(
       /no onsets/,
     );

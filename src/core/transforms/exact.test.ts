@@ -87,6 +87,46 @@ describe("worked out by hand", () => {
   });
 });
 
+describe("the end of the loop", () => {
+  it("is its beginning: a hit pulled or pushed onto it becomes the downbeat", () => {
+    const late = [n(3825, { pitch: 36 })];
+    const context = { kind: "drums" as const, length: 3840, grid: grid(16) };
+    expect(apply("quantize", late, {}, context)[0]!.start).toBe(0);
+    expect(apply("quantize", late, {}, { ...context, length: null })[0]!.start).toBe(3840);
+    const lane = { ...context, lanePeriods: { 36: 1200 } };
+    expect(apply("quantize", [n(1190, { pitch: 36 })], {}, lane)[0]!.start).toBe(0);
+    for (let seed = 1; seed < 40; seed++) {
+      const [note] = apply("humanize", late, { timing: 60, bias: 100, seed }, context);
+      expect(note!.start < 3840).toBe(true);
+    }
+    const chord = [60, 64, 67].map((pitch) => n(3700, { pitch, length: 100 }));
+    const spread = apply("strum", chord, { spread: 200 }, { length: 3840, tempo: 120 });
+    expect(spread.map((note) => note.start)).toEqual([3700, 52, 244]);
+  });
+});
+
+describe("an accent with no beat chosen", () => {
+  it("changes nothing", () => {
+    const hits = [0, 240, 960].map((start) => n(start));
+    expect(apply("velocity", hits, { way: "accent", beats: "" })).toEqual(hits);
+  });
+});
+
+describe("a lane's own loop", () => {
+  it("is as long when its grid is turned off as before", () => {
+    const DRUMS = { pattern: "a", track: "drums" };
+    const hat = (kind: "straight" | "off") => {
+      const project = createProject({ bars: 1 });
+      const lane = project.tracks[0]!.lanes.find((l) => l.pitch === 42)!;
+      const change = { steps: 8, grid: { value: 16, kind, swing: 50 } as const };
+      const changed = edits.changeLane(project, "drums", lane.id, change);
+      return playbackEvents(edits.addNotes(changed, DRUMS, [n(0, { pitch: 42 })]), 0, 3840);
+    };
+    expect(hat("straight").map((event) => event.start)).toEqual([0, 1920]);
+    expect(hat("off")).toEqual(hat("straight"));
+  });
+});
+
 describe("a grid that is off", () => {
   const off = { value: 16, kind: "off", swing: 50 } as const;
   /** Transforms that count in steps of the note's own grid. */

@@ -1,7 +1,16 @@
 import { bell, seeded } from "../random";
 import { MAX_EARLY, msToTicks, ticksToMs } from "../time/ticks";
 import { compareNotes, type Note } from "../score/model";
-import { clampLength, clampVelocity, counted, defineTransform, figure, param, params } from "./kit";
+import {
+  clampLength,
+  clampVelocity,
+  counted,
+  defineTransform,
+  figure,
+  param,
+  params,
+  roundLoop,
+} from "./kit";
 
 /**
  * Velocity ± v, start ± t ms, length ± %: bell-shaped (standard deviation a third of the limit)
@@ -31,7 +40,10 @@ export const humanize = defineTransform({
     });
     if (limit > 0) keepOrder(all, selected, wanted);
     return {
-      replaced: wanted,
+      replaced: wanted.map((note, i) => {
+        const start = roundLoop(selected[i]!, note.start, context);
+        return start === note.start ? note : { ...note, start };
+      }),
       sentence: (c) => {
         const different = wanted.filter(
           (note, i) => note.velocity !== selected[i]!.velocity,

@@ -249,6 +249,15 @@ export function pieceIds(all: readonly Note[]): (id: string) => string {
   };
 }
 
+/**
+ * Where a note that was moved from inside its loop is heard: one that was pushed onto the loop's end
+ * or past it comes in at the beginning, as the loop goes round.
+ */
+export function roundLoop(note: Note, start: Ticks, context: TransformContext): Ticks {
+  const loop = loopOf(note.pitch, context);
+  return loop !== null && note.start < loop && start >= loop ? start - loop : start;
+}
+
 /** Span `[a, b)` worked on: the selected range, else from the first start to the last end. */
 export function spanOf(notes: readonly Note[], context: TransformContext): [number, number] {
   if (context.range) return [context.range[0], context.range[1]];

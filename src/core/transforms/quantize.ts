@@ -10,6 +10,7 @@ import {
   figure,
   param,
   params,
+  roundLoop,
   type TransformContext,
 } from "./kit";
 import type { Ticks } from "../units";
@@ -57,7 +58,8 @@ export const quantize = defineTransform({
         moved++;
         total += Math.abs(start - note.start);
       }
-      return { ...note, start, length: newLength(note, start, g, p) };
+      const length = newLength(note, start, g, p);
+      return { ...note, start: roundLoop(note, start, context), length };
     });
     return {
       replaced,

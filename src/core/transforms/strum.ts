@@ -9,6 +9,7 @@ import {
   figure,
   param,
   params,
+  roundLoop,
 } from "./kit";
 import { byPitch, onsetGroups } from "./onsets";
 import type { Ticks, Velocity } from "../units";
@@ -68,7 +69,7 @@ export const strum = defineTransform({
         const share = i / (order.length - 1);
         const start = clampStart(group[0]!.start + ticks * strumCurve(share, p.curve));
         after.set(note.id, {
-          start,
+          start: roundLoop(note, start, context),
           length: clampLength(note.start + note.length - start),
           velocity: clampVelocity(note.velocity + p.tilt * share),
         });

@@ -93,8 +93,9 @@ function changeOf(
       return (note) => note.velocity + ((mean - note.velocity) * p.amount) / 100;
     }
     default: {
-      const beats = new Set(p.beats.split(" ").map(Number));
-      return (note) => note.velocity + (beats.has(beatOf(note, context) ?? 0) ? p.add : 0);
+      const beats = new Set(p.beats.split(" ").filter(Boolean).map(Number));
+      const onBeat = (note: Note) => beats.has(beatOf(note, context) ?? NaN);
+      return (note) => note.velocity + (beats.size > 0 && onBeat(note) ? p.add : 0);
     }
   }
 }

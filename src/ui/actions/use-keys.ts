@@ -1,4 +1,4 @@
-import { keepsKey } from "../controls/keeps-key";
+import { keepsKey, watchPresses } from "../controls/keeps-key";
 import { useEffect } from "react";
 import { tinykeys } from "tinykeys";
 import { useDesk } from "../session/context";
@@ -7,6 +7,17 @@ import { ACTIONS } from "./registry";
 /** Runs the actions of the registry by their keys while a project is open. */
 export function useKeys(): void {
   const desk = useDesk();
+  useEffect(watchPresses, []);
+  useEffect(() => {
+    // A choice made by pointer is done: the keys are the sheet's again.
+    const onChange = (event: Event) => {
+      if (event.target instanceof HTMLSelectElement && !event.target.closest("[role=dialog]")) {
+        desk.store.getState().call("sheet");
+      }
+    };
+    window.addEventListener("change", onChange);
+    return () => window.removeEventListener("change", onChange);
+  }, [desk]);
   useEffect(() => {
     const bindings = Object.fromEntries(
       ACTIONS.flatMap((action) =>

@@ -5,6 +5,7 @@ import {
   degreePitch,
   driftOf,
   gridTicks,
+  lanePeriod,
   lineAt,
   makeNote,
   nearestLine,
@@ -78,18 +79,47 @@ export const louder = (note: Note, by: number): Note => ({
   velocity: Math.min(127, Math.max(1, note.velocity + by)),
 });
 
-/** Moves a note by lines of its grid, keeping what lies beside the line. */
-export function movedByLines(note: Note, lines: number, grid: Grid): Note {
+/** A start moved by lines of its grid, keeping what lies beside the line; it may leave the loop. */
+export function startByLines(note: Note, lines: number, grid: Grid): number {
   const line = nearestLine(grid, note.start);
-  const start = lineAt(grid, line + lines) + driftOf(grid, note.start);
-  return { ...note, start: Math.max(-MAX_EARLY, Math.round(start)) };
+  return Math.round(lineAt(grid, line + lines) + driftOf(grid, note.start));
 }
 
-/** Pitch moved by rows of the key (degrees); outside the key it keeps its distance to the degree. */
-export function movedByDegrees(project: Project, pitch: number, degrees: number): number {
+/** Pitch moved by rows of the key (degrees), outside the key at its distance to the degree; it may leave 0–127. */
+export function pitchByDegrees(project: Project, pitch: number, degrees: number): number {
   const { degree, above } = degreeOf(project.key, pitch);
-  return Math.min(127, Math.max(0, degreePitch(project.key, degree + degrees) + above));
+  return degreePitch(project.key, degree + degrees) + above;
 }
+
+/**
+ * As far toward `by` as a group can go as one: whole steps, each note allowed. So a group that is
+ * pushed against an edge stops there and keeps its shape. `allowed(0)` counts as true.
+ */
+export function farthest(by: number, allowed: (by: number) => boolean): number {
+  if (allowed(by)) return by;
+  let [low, high] = [0, Math.abs(by)];
+  const sign = Math.sign(by);
+  while (high - low > 1) {
+    const middle = Math.floor((low + high) / 2);
+    if (allowed(sign * middle)) low = middle;
+    else high = middle;
+  }
+  return sign * low + 0;
+}
+
+/**
+ * Whether a note may begin at a start: not earlier than half a quarter before its loop, and not past
+ * the loop's end, where it would not be heard. One that lies there already may come back.
+ */
+export function startAllowed(state: Session): (note: Note, start: number) => boolean {
+  const track = trackOf(state.project, state.track);
+  const { length } = currentPart(state);
+  return (note, start) =>
+    start >= -MAX_EARLY && (start < lanePeriod(track, note.pitch, length) || start <= note.start);
+}
+
+/** Whether a pitch is one of MIDI. */
+export const pitchAllowed = (pitch: number) => pitch >= 0 && pitch <= 127;
 
 /** A note that begins so many ticks later and ends where it did. */
 export function frontMoved(note: Note, ticks: number): Note {

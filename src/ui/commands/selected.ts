@@ -16,12 +16,15 @@ import type { Session, SessionStore } from "../session/store";
 import { currentRow, noteAtCaret } from "./caret";
 import {
   driftText,
+  farthest,
   frontMoved,
   gridOfNote,
   louder,
-  movedByDegrees,
-  movedByLines,
   ownIds,
+  pitchAllowed,
+  pitchByDegrees,
+  startAllowed,
+  startByLines,
   touchedBy,
 } from "./notes";
 
@@ -84,41 +87,70 @@ export function deleteSelected(store: SessionStore): void {
   });
 }
 
-/** Makes the selected notes louder or softer; the next new note takes over the first one's velocity. */
+/** Makes the selected notes louder or softer as one; the next new note takes over the first one's velocity. */
 export function changeVelocity(store: SessionStore, by: number): void {
+  const held = farthest(by, (step) =>
+    selectedNotes(store.getState()).every((note) => velocityAllowed(note.velocity + step)),
+  );
   changeSelected(
     store,
     "Velocity",
     "key-velocity",
-    (note) => louder(note, by),
+    (note) => louder(note, held),
     (first, state) => {
       const row = currentRow(state);
       if (row) state.setTouched(touchedBy(first, row.grid));
-      return `Velocity ${first.velocity}`;
+      return held === 0 ? `${EDGE} of velocity` : `Velocity ${first.velocity}`;
     },
   );
 }
 
-/** Moves the selected notes by lines of their own grids, keeping their drift, and by degrees of the key. */
+const EDGE = "Nothing moved: a selected note is at the end";
+const velocityAllowed = (velocity: number) => velocity >= 1 && velocity <= 127;
+
+/**
+ * Moves the selected notes by lines of their own grids, keeping their drift, and by degrees of the key.
+ * They stop as one at the ends of the loop and of the range of pitches.
+ */
 export function moveSelected(store: SessionStore, lines: number, degrees: number): void {
-  changeSelected(store, "Move", "key-move", (note, state) => {
-    const moved = movedByLines(note, lines, gridOfNote(state, note));
-    const drums = trackOf(state.project, state.track).kind === "drums";
-    if (drums || degrees === 0) return moved;
-    return { ...moved, pitch: movedByDegrees(state.project, note.pitch, degrees) };
-  });
+  const state = store.getState();
+  const notes = selectedNotes(state);
+  const drums = trackOf(state.project, state.track).kind === "drums";
+  const mayStart = startAllowed(state);
+  const along = farthest(lines, (by) =>
+    notes.every((note) => mayStart(note, startByLines(note, by, gridOfNote(state, note)))),
+  );
+  const up = drums
+    ? 0
+    : farthest(degrees, (by) =>
+        notes.every((note) => pitchAllowed(pitchByDegrees(state.project, note.pitch, by))),
+      );
+  if (notes.length > 0 && along === 0 && up === 0) {
+    state.say(drums && degrees !== 0 ? "Hits of a lane have no pitch to move" : EDGE);
+    return;
+  }
+  changeSelected(store, "Move", "key-move", (note) => ({
+    ...note,
+    start: along === 0 ? note.start : startByLines(note, along, gridOfNote(state, note)),
+    pitch: up === 0 ? note.pitch : pitchByDegrees(state.project, note.pitch, up),
+  }));
 }
 
-/** Moves by small amounts, for feel, and says where the first one stands now. */
+/** Moves by small amounts, for feel, and says where the first one stands now; they stop as one. */
 export function nudgeSelected(store: SessionStore, by: { ticks: number } | { ms: number }): void {
-  const { tempo } = store.getState().project;
-  const ticks = "ticks" in by ? by.ticks : Math.round(msToTicks(by.ms, tempo)) || Math.sign(by.ms);
+  const state = store.getState();
+  const { tempo } = state.project;
+  const wanted = "ticks" in by ? by.ticks : Math.round(msToTicks(by.ms, tempo)) || Math.sign(by.ms);
+  const mayStart = startAllowed(state);
+  const ticks = farthest(wanted, (step) =>
+    selectedNotes(state).every((note) => mayStart(note, note.start + step)),
+  );
   changeSelected(
     store,
     "Nudge",
     "key-nudge",
-    (note) => ({ ...note, start: Math.max(-MAX_EARLY, note.start + ticks) }),
-    (first, state) => driftText(driftOf(gridOfNote(state, first), first.start), tempo),
+    (note) => ({ ...note, start: note.start + ticks }),
+    (first) => driftText(driftOf(gridOfNote(state, first), first.start), tempo),
   );
 }
 

@@ -1,6 +1,6 @@
 "use client";
 import { Popover as Radix } from "radix-ui";
-import type { ReactElement, ReactNode } from "react";
+import type { ReactElement, ReactNode, RefObject } from "react";
 
 interface Props {
   /** Names what opens, for screen readers. */
@@ -13,6 +13,8 @@ interface Props {
   side?: "top" | "bottom" | "left" | "right";
   align?: "start" | "center" | "end";
   className?: string;
+  /** What has the keyboard when it opens; left out for the first thing in it. */
+  first?: RefObject<HTMLElement | null>;
   children: ReactNode;
 }
 
@@ -29,6 +31,7 @@ export function Popover({
   side = "bottom",
   align = "start",
   className = "",
+  first,
   children,
 }: Props) {
   return (
@@ -42,6 +45,11 @@ export function Popover({
           align={align}
           sideOffset={4}
           collisionPadding={8}
+          onOpenAutoFocus={(event) => {
+            if (!first?.current) return;
+            event.preventDefault();
+            first.current.focus();
+          }}
           // Where another control opened it, the keyboard may still be on its way back from that one.
           onFocusOutside={anchor ? (event) => event.preventDefault() : undefined}
           className={`rounded-box z-40 flex max-h-(--radix-popover-content-available-height) flex-col overflow-y-auto border border-base-300 bg-base-100 text-[13px] shadow-lg outline-none ${className}`}

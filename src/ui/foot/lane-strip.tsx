@@ -113,7 +113,7 @@ export function LaneStrip() {
           tools.map(({ label, title, run }) => (
             <button
               key={label}
-              className="btn btn-ghost btn-xs h-6 min-h-0 px-1.5"
+              className="btn btn-ghost btn-xs h-[26px] min-h-0 border-base-300 px-2 text-[12px] font-normal"
               title={title}
               onClick={run}
             >

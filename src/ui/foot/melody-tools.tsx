@@ -83,14 +83,14 @@ export function MelodyTools() {
       />
       <SelectMenu />
       <button
-        className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
+        className="btn btn-ghost btn-xs h-[26px] min-h-0 border-base-300 px-2 text-[12px] font-normal"
         title="Join selected notes of one pitch into one (J)"
         onClick={() => joinSelected(store)}
       >
         Join
       </button>
       <button
-        className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
+        className="btn btn-ghost btn-xs h-[26px] min-h-0 border-base-300 px-2 text-[12px] font-normal"
         title="Selected notes slide into the next (Z)"
         onClick={() => toggleSlide(store)}
       >
@@ -120,7 +120,7 @@ function SelectMenu() {
       className="w-52 p-1.5"
       trigger={
         <button
-          className="btn btn-ghost btn-xs h-[26px] min-h-0 px-1.5 text-[12px]"
+          className="btn btn-ghost btn-xs h-[26px] min-h-0 border-base-300 px-2 text-[12px] font-normal"
           title="Select notes by what they are"
         >
           Select

@@ -1,11 +1,16 @@
 import { lineAt, nearestLine, type Note } from "@/core";
 import { rowOf, type Row } from "./layout";
-/** The line of a row's own loop nearest to a tick of the pattern: where a new note goes. */
+
+/**
+ * The line of a row's own loop that a tick of the pattern belongs to: where a new note goes. What lies
+ * right of the loop's last line belongs to that line; what lies before the first, to the first.
+ */
 export function cellOf(row: Row, tick: number): number {
   const inLoop = ((tick % row.period) + row.period) % row.period;
   const line = Math.round(lineAt(row.grid, nearestLine(row.grid, inLoop)));
-  // The line at the end of the loop is its first one again.
-  return line >= row.period ? 0 : line;
+  if (line < row.period) return line;
+  // Its end is the beginning of the next round: an early hit before the very first line belongs there.
+  return tick < 0 ? 0 : lastLine(row);
 }
 
 /** The note that stands in the cell of a tick, if any. */
@@ -18,5 +23,13 @@ export function noteInCell(notes: readonly Note[], row: Row, tick: number): Note
 export function snapToRow(row: Row, tick: number): number {
   const loop = Math.max(0, Math.floor(tick / row.period));
   const inside = tick - loop * row.period;
-  return loop * row.period + Math.min(lineAt(row.grid, nearestLine(row.grid, inside)), row.period);
+  const line = lineAt(row.grid, nearestLine(row.grid, inside));
+  return loop * row.period + (line >= row.period ? lastLine(row) : line);
+}
+
+/** The last line of a row's loop. */
+function lastLine({ grid, period }: Row): number {
+  const line = nearestLine(grid, period);
+  const at = lineAt(grid, line);
+  return Math.round(at < period ? at : lineAt(grid, line - 1));
 }

@@ -55,7 +55,10 @@ describe("the layout", () => {
   it("finds the cell of a tick in a row's own loop", () => {
     const row = { period: 1200, grid: grid(16) } as Row;
     expect(cellOf(row, 1210)).toBe(0);
-    expect(cellOf(row, 1150)).toBe(0);
+    // Right of the last line is its cell still; left of the first, an early hit, the first.
+    expect(cellOf(row, 1150)).toBe(960);
+    expect(cellOf(row, -50)).toBe(0);
+    expect(cellOf({ ...row, period: 1250 } as Row, 1240)).toBe(1200);
     expect(cellOf(row, 1000)).toBe(960);
   });
 });

@@ -1,4 +1,4 @@
-import { barTicks, beatTicks, gridLines, gridTicks } from "@/core";
+import { barTicks, beatTicks, gridLines, gridTicks, lanePeriod } from "@/core";
 import { touches, type Band } from "./bands";
 import { drawBehind, drawChordTones } from "./draw-melody";
 import { drawNotes } from "./draw-notes";
@@ -212,7 +212,7 @@ function drawSlim(ctx: CanvasRenderingContext2D, scene: Scene, block: Block): vo
   const rows = new Map<number, Row>();
   pitches.forEach((pitch, i) => {
     const lane = block.track.lanes.find((l) => l.pitch === pitch) ?? null;
-    const period = lane?.steps ? lane.steps * gridTicks(lane.grid) : block.period;
+    const period = lanePeriod(block.track, pitch, block.period);
     const y = top + i * gap;
     rows.set(pitch, {
       pitch,

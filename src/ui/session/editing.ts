@@ -65,15 +65,16 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
     }
     const along = typeof outcome === "function" ? outcome(after) : outcome;
     const changed = after !== before;
-    const entry = { label, before, after, group: along.group ?? null };
+    const next = { ...(changed && valid(state, after)), ...selection(state, along) };
+    const selected = next.selection ?? state.selection;
+    const entry = { label, before, after, group: along.group ?? null, selection: selected };
     set({
+      ...next,
       ...(changed && {
-        ...valid(state, after),
-        history: record(state.history, entry),
+        history: record(state.history, entry, state.selection),
         // What is changed is the current state: it is heard again.
         hearingA: false,
       }),
-      ...selection(state, along),
       ...(along.touched && { touched: { ...state.touched, ...along.touched } }),
       ...(along.said !== undefined && { said: along.said }),
     });

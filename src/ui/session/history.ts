@@ -6,6 +6,8 @@ export interface Entry {
   before: Project;
   after: Project;
   group: string | null;
+  /** What was selected after it: edits of a group go on only while that is. */
+  selection?: ReadonlySet<string>;
 }
 
 /** What was done, the last edit last, and what was undone, the next one first. */
@@ -16,12 +18,24 @@ export interface History {
 
 export const EMPTY_HISTORY: History = { past: [], future: [] };
 
-/** Adds an edit; an edit of the same group as the last one widens that step. */
-export function record(history: History, entry: Entry): History {
+/**
+ * Adds an edit. One of the same group as the last widens that step, as long as the same notes are
+ * selected as after it: edits by key of other notes are another step.
+ */
+export function record(history: History, entry: Entry, selected?: ReadonlySet<string>): History {
   const last = history.past[history.past.length - 1];
-  if (last && entry.group !== null && last.group === entry.group && last.after === entry.before) {
-    const widened = { ...last, after: entry.after };
-    return { past: [...history.past.slice(0, -1), widened], future: [] };
+  const goesOn =
+    last &&
+    entry.group !== null &&
+    last.group === entry.group &&
+    last.after === entry.before &&
+    last.selection === selected;
+  if (goesOn) {
+    const before = history.past.slice(0, -1);
+    // A gesture that was taken back leaves nothing to undo.
+    if (entry.after === last.before) return { past: before, future: [] };
+    const widened = { ...last, after: entry.after, selection: entry.selection };
+    return { past: [...before, widened], future: [] };
   }
   return { past: [...history.past, entry], future: [] };
 }

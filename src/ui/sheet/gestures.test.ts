@@ -53,6 +53,52 @@ describe("gestures", () => {
     expect(notes()).toEqual([]);
   });
 
+  it("leave no gap however fast: events 90 pixels apart paint and erase 32 of 32 steps", () => {
+    const { store, gestures, point, notes } = setUp(createProject({ bars: 2 }));
+    const hat = rowOf(store.getState().project, 42);
+    const stroke = (erase: boolean) => {
+      gestures.down(point(hat, 0, { erase }));
+      for (let tick = 0; tick < 7440; tick += 900) gestures.move(point(hat, tick, { erase }));
+      gestures.move(point(hat, 7440, { erase }));
+      gestures.up();
+    };
+    stroke(false);
+    expect(notes()).toHaveLength(32);
+    stroke(true);
+    expect(notes()).toEqual([]);
+    expect(store.getState().history.past).toHaveLength(2);
+  });
+
+  it("that are cancelled in the middle leave nothing, not in the history either", () => {
+    const { store, gestures, point, notes } = setUp();
+    const hat = rowOf(store.getState().project, 42);
+    gestures.down(point(hat, 0));
+    gestures.move(point(hat, 960));
+    expect(notes().length).toBeGreaterThan(2);
+    gestures.cancel();
+    expect([notes(), store.getState().history.past]).toEqual([[], []]);
+    expect(gestures.active).toBe(false);
+  });
+
+  it("move a group that stops at the edges as one and comes back in its shape", () => {
+    const hits = [0, 240, 720].map((start) => makeNote({ id: `h${start}`, start, pitch: 42 }));
+    const { store, gestures, point, notes } = setUp(
+      edits.setNotes(createProject({ bars: 1 }), DRUMS, hits),
+    );
+    const hat = rowOf(store.getState().project, 42);
+    store.getState().setTrack("drums", 42);
+    store.getState().select(hits.map((hit) => hit.id));
+    const starts = () => notes().map((note) => note.start);
+    gestures.down(point(hat, 240));
+    gestures.move(point(hat, 9000));
+    expect(starts()).toEqual([2880, 3120, 3600]);
+    gestures.move(point(hat, -5000));
+    expect(starts()).toEqual([-480, -240, 240]);
+    gestures.move(point(hat, 240));
+    gestures.up();
+    expect(starts()).toEqual([0, 240, 720]);
+  });
+
   it("delete a hit with a click, and erase by dragging", () => {
     const { store, gestures, point, notes } = setUp();
     const kick = rowOf(store.getState().project, 36);

@@ -17,13 +17,16 @@ import {
 import { nanoid } from "nanoid";
 import {
   GHOST,
+  farthest,
   frontMoved,
   gridOfNote,
-  movedByDegrees,
-  movedByLines,
-  newNote,
   louder,
+  newNote,
   ownIds,
+  pitchAllowed,
+  pitchByDegrees,
+  startAllowed,
+  startByLines,
   touchedBy,
 } from "../commands/notes";
 import { cutAt } from "../commands/selected";
@@ -77,11 +80,14 @@ type Mode =
 
 const START_MOVE = 6;
 const START_VELOCITY = 4;
+/** A stroke is followed in steps of so many pixels: less than the reach of a hit. */
+const STROKE_STEP = 3;
 
 /** Turns pointer movements into edits. One press to release is one undo step. */
 export class Gestures {
   private mode: Mode | null = null;
   private from: Point = { x: 0, y: 0, shift: false, alt: false, toggle: false, erase: false };
+  private last: Point = this.from;
   private group = "";
   private base: Project;
   private produced: Project;
@@ -101,7 +107,7 @@ export class Gestures {
 
   down(point: Point): void {
     const { store } = this.host;
-    this.from = point;
+    this.from = this.last = point;
     this.group = `gesture-${nanoid(6)}`;
     this.base = this.produced = store.getState().project;
     const span = selectedSpan(store.getState(), this.host.layout());
@@ -188,11 +194,13 @@ export class Gestures {
     const dx = point.x - this.from.x;
     const dy = point.y - this.from.y;
     switch (this.mode?.kind) {
-      case "paint":
-        this.paint(point, this.mode.ghost);
+      case "paint": {
+        const { ghost } = this.mode;
+        this.alongStroke(point, (at) => this.paint(at, ghost));
         break;
+      }
       case "erase":
-        this.erase(point);
+        this.alongStroke(point, (at) => this.erase(at));
         break;
       case "press":
         if (Math.abs(dy) >= START_VELOCITY && Math.abs(dy) > Math.abs(dx))
@@ -266,11 +274,12 @@ export class Gestures {
     return true;
   }
 
+  /** Ends the gesture and takes back what it did, the history of it too. */
   cancel(): void {
     if (!this.mode) return;
     this.mode = null;
     this.host.showBox(null);
-    this.apply("Cancelled", (p) => p);
+    this.apply("Cancelled", (p) => p, { selection: [], said: "Cancelled" });
   }
 
   /** The first selected note as it is now. */
@@ -291,6 +300,19 @@ export class Gestures {
     const next = change(this.base);
     store.getState().edit(label, () => next, { ...outcome, group: this.group });
     this.produced = store.getState().project;
+  }
+
+  /** Everything a stroke passed since it was seen last: a fast one leaves no gaps. */
+  private alongStroke(point: Point, each: (at: Point) => void): void {
+    const from = this.last;
+    this.last = point;
+    const steps = Math.ceil(Math.hypot(point.x - from.x, point.y - from.y) / STROKE_STEP);
+    for (let i = 1; i < steps; i++) {
+      const share = i / steps;
+      const x = from.x + share * (point.x - from.x);
+      each({ ...point, x, y: from.y + share * (point.y - from.y) });
+    }
+    each(point);
   }
 
   private paint(point: Point, ghost: boolean): void {
@@ -327,7 +349,10 @@ export class Gestures {
   private velocity(dy: number): void {
     const state = this.host.store.getState();
     const ids = ownIds(state.selection);
-    const by = -Math.round(dy);
+    const own = partOf(this.base, currentPlace(state)).notes.filter((note) => ids.has(note.id));
+    const by = farthest(-Math.round(dy), (step) =>
+      own.every(({ velocity }) => velocity + step >= 1 && velocity + step <= 127),
+    );
     const change = (note: Note) => louder(note, by);
     this.apply("Velocity", (p) => edits.changeNotes(p, currentPlace(state), ids, change));
   }
@@ -351,18 +376,26 @@ export class Gestures {
       ? degreeOf(key, onto.pitch).degree - degreeOf(key, mode.row.pitch).degree
       : 0;
     const semitones = onto && !bothIn && !fromTaps ? onto.pitch - mode.row.pitch : 0;
+    // What was selected when the gesture began goes as one and stops at the edges as one.
+    const own = partOf(this.base, currentPlace(state)).notes.filter((note) => ids.has(note.id));
+    const mayStart = startAllowed(state);
+    const startOf = (note: Note, by: number) =>
+      free ? note.start + by : startByLines(note, by, gridOfNote(state, note));
+    const along = farthest(Math.round(free ? ticks : ticks / cell), (by) =>
+      own.every((note) => mayStart(note, startOf(note, by))),
+    );
+    const pitchOf = (note: Note, by: number) =>
+      degrees ? pitchByDegrees(state.project, note.pitch, by) : note.pitch + by;
+    const up = farthest(degrees || semitones, (by) =>
+      own.every((note) => pitchAllowed(pitchOf(note, by))),
+    );
     const change = (note: Note) => {
-      const moved = free
-        ? { ...note, start: Math.max(-480, Math.round(note.start + ticks)) }
-        : movedByLines(note, Math.round(ticks / cell), gridOfNote(state, note));
+      const moved = { ...note, start: along === 0 ? note.start : startOf(note, along) };
       if (note.unpitched && fromTaps && onto) {
         const { unpitched: _, ...rest } = moved;
         return { ...rest, pitch: onto.pitch };
       }
-      const pitch = degrees
-        ? movedByDegrees(state.project, note.pitch, degrees)
-        : Math.min(127, Math.max(0, note.pitch + semitones));
-      return { ...moved, pitch };
+      return { ...moved, pitch: pitchOf(note, up) };
     };
     const before = this.firstSelected()?.pitch;
     this.apply("Move", (p) => edits.changeNotes(p, currentPlace(state), ids, change));

@@ -102,6 +102,7 @@ export function Sheet() {
     return Boolean(gestures.current?.wheel({ ...NO_KEYS, ...point }, steps));
   });
   const pinch = usePinch();
+  useEscape(gestures);
   useCalled("sheet", () => area.current?.focus({ preventScroll: true }));
 
   const pointOf = useCallback((event: PointerEvent): Point => {
@@ -236,6 +237,20 @@ function Said({ track }: { track: string }) {
       </p>
     </>
   );
+}
+
+/** Escape in the middle of a stroke takes it back; other keys wait until it has ended. */
+function useEscape(gestures: React.RefObject<Gestures | null>): void {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (!gestures.current?.active || /^(Shift|Control|Alt|Meta)$/.test(event.key)) return;
+      event.preventDefault();
+      event.stopImmediatePropagation();
+      if (event.key === "Escape") gestures.current.cancel();
+    };
+    window.addEventListener("keydown", onKey, { capture: true });
+    return () => window.removeEventListener("keydown", onKey, { capture: true });
+  }, [gestures]);
 }
 
 type CanvasRef = React.RefObject<HTMLCanvasElement | null>;

@@ -1,6 +1,6 @@
 "use client";
 import { History as HistoryIcon } from "lucide-react";
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, type RefObject } from "react";
 import { plural } from "@/core";
 import { Popover } from "../controls/popover";
 import { useDesk, useSession } from "../session/context";
@@ -9,12 +9,14 @@ import { useDesk, useSession } from "../session/context";
 export function HistoryList() {
   const { store } = useDesk();
   const open = useSession((s) => s.historyOpen);
+  const here = useRef<HTMLButtonElement>(null);
   return (
     <Popover
       label="History"
       open={open}
       onOpenChange={(historyOpen) => store.getState().setLook({ historyOpen })}
       className="w-64 p-2"
+      first={here}
       trigger={
         <button
           className="btn btn-ghost btn-sm px-1.5"
@@ -25,18 +27,17 @@ export function HistoryList() {
         </button>
       }
     >
-      <Steps />
+      <Steps here={here} />
     </Popover>
   );
 }
 
-function Steps() {
+function Steps({ here }: { here: RefObject<HTMLButtonElement | null> }) {
   const { store } = useDesk();
   const { past, future } = useSession((s) => s.history);
-  const here = useRef<HTMLButtonElement>(null);
   useEffect(() => {
     here.current?.scrollIntoView({ block: "nearest" });
-  }, [past.length]);
+  }, [here, past.length]);
   const steps = ["Opened", ...past.map((e) => e.label), ...future.map((e) => e.label)];
   return (
     <>
@@ -44,7 +45,7 @@ function Steps() {
         {plural(past.length, "edit")}
         {future.length > 0 ? `, ${future.length} undone` : ""}. Click to go there.
       </p>
-      <ol className="flex max-h-[420px] flex-col overflow-y-auto" aria-label="Edits">
+      <ol className="flex max-h-[420px] flex-col overflow-y-auto p-1" aria-label="Edits">
         {steps.map((label, i) => {
           const now = i === past.length;
           return (
