@@ -25,9 +25,9 @@ test("space plays and enter belongs to the sheet, whatever was clicked before", 
   await page.keyboard.press("Enter");
   expect(await drums(page)).toHaveLength(1);
   // A choice made by pointer gives the keys back.
-  await page.getByLabel("Metre").selectOption("7/8");
+  await page.getByRole("combobox", { name: "Metre" }).selectOption("7/8");
   await expect.poll(() => focused(page)).toBe("application");
-  await page.getByLabel("Metre").selectOption("4/4");
+  await page.getByRole("combobox", { name: "Metre" }).selectOption("4/4");
 
   // Reached by key, a button is pressed by key.
   await mute.focus();
@@ -57,7 +57,8 @@ test("escape closes what opened and leaves the keyboard where it was; arrows go 
   await page.keyboard.press("Enter");
   const values = page.getByRole("radiogroup", { name: "Value" });
   await values.getByRole("radio", { name: "1/16", exact: true }).focus();
-  await page.keyboard.press("ArrowRight");
+  // As long as a finger stays on a key: the next is chosen while it is down.
+  await page.keyboard.press("ArrowRight", { delay: 60 });
   await expect(values.getByRole("radio", { name: "1/32", exact: true })).toBeChecked();
   await page.keyboard.press("Escape");
   await expect(grid).toBeFocused();
@@ -97,7 +98,7 @@ test("pieces written from a card are edited one by one, after a reload too", asy
   await openNew(page);
   await page.getByRole("button", { name: "Reed bass", exact: true }).click();
   await clickAt(page, "bass", 36, 0);
-  const length = page.getByRole("spinbutton", { name: "Length" });
+  const length = page.getByRole("spinbutton", { name: "Length", exact: true });
   await length.fill("1/1");
   await length.press("Enter");
   await page.getByRole("button", { name: /^Split/ }).click();
