@@ -42,7 +42,9 @@ export const echo = defineTransform({
         ? msToTicks(p.ms, context.tempo)
         : gridTicks(grid(Number(p.value), p.kind as GridKind));
     const pieceId = pieceIds(all);
-    const taken = new Set(all.map((note) => `${note.start}:${note.pitch}`));
+    // One number for a place in time and pitch.
+    const placeOf = (start: number, pitch: number) => (start + MAX_EARLY) * 128 + pitch;
+    const taken = new Set(all.map((note) => placeOf(note.start, note.pitch)));
     const extra: Note[] = [];
     for (const note of selected) {
       const loop = loopOf(note.pitch, context);
@@ -54,7 +56,7 @@ export const echo = defineTransform({
           if (p.ends === "fall away") break;
           start %= loop;
         }
-        const place = `${start}:${note.pitch}`;
+        const place = placeOf(start, note.pitch);
         if (taken.has(place) || start < -MAX_EARLY) continue;
         taken.add(place);
         extra.push({ ...note, id: pieceId(note.id), start, velocity });

@@ -120,7 +120,9 @@ function TrackHeader({ block }: { block: Block }) {
         ? rows.map((row) => (
             <DegreeLabel key={row.pitch} row={row} top={block.y} index={block.index} />
           ))
-        : rows.map((row) => <LaneHeader key={row.pitch} row={row} block={block} />)}
+        : rows.map((row, i) => (
+            <LaneHeader key={row.pitch} row={row} track={track} index={i} top={row.y - block.y} />
+          ))}
     </section>
   );
 }
@@ -176,26 +178,45 @@ function Switches({ track }: { track: Track }) {
   );
 }
 
-function LaneHeader({ row, block }: { row: Row; block: Block }) {
+interface LaneProps {
+  row: Row;
+  track: Track;
+  /** Its place among the lanes of its track. */
+  index: number;
+  /** Where it lies under its track's head, in pixels. */
+  top: number;
+}
+
+/** What a lane shows of its row: not its hits, which change with every edit. */
+const sameLane = (a: LaneProps, b: LaneProps) =>
+  a.track === b.track &&
+  a.index === b.index &&
+  a.top === b.top &&
+  a.row.lane === b.row.lane &&
+  a.row.name === b.row.name &&
+  a.row.height === b.row.height &&
+  a.row.quiet === b.row.quiet;
+
+const LaneHeader = memo(function LaneHeader({ row, track, index, top }: LaneProps) {
   const { store, engine } = useDesk();
-  const current = useSession((s) => s.track === block.track.id && s.caret.pitch === row.pitch);
+  const current = useSession((s) => s.track === track.id && s.caret.pitch === row.pitch);
   const { lane } = row;
   const [over, setOver] = useState(false);
   const take = (event: MouseEvent<HTMLButtonElement>) => {
-    store.getState().setTrack(block.track.id, row.pitch);
+    store.getState().setTrack(track.id, row.pitch);
     // Higher is louder; by the keyboard there is no height.
     const frame = event.currentTarget.getBoundingClientRect();
     const height = 1 - (event.clientY - frame.top) / frame.height;
     const velocity =
       event.detail === 0 ? 100 : Math.round(20 + 107 * Math.min(1, Math.max(0, height)));
-    if (!store.getState().playing) void engine.audition(block.track.id, row.pitch, velocity);
+    if (!store.getState().playing) void engine.audition(track.id, row.pitch, velocity);
   };
   return (
     <div
       className={`absolute inset-x-0 flex items-center gap-0.5 pr-2 pl-1.5 ${
         over ? "bg-primary/25" : current ? "bg-primary/10" : ""
       }`}
-      style={{ top: row.y - block.y, height: row.height }}
+      style={{ top, height: row.height }}
       data-current={current || undefined}
       onDragOver={(event) => {
         event.preventDefault();
@@ -206,21 +227,21 @@ function LaneHeader({ row, block }: { row: Row; block: Block }) {
         event.preventDefault();
         setOver(false);
         const file = droppedFile(event.dataTransfer);
-        if (file) void putSample(store, block.track.id, row.pitch, file);
+        if (file) void putSample(store, track.id, row.pitch, file);
       }}
     >
       {lane ? (
         <Handle
           dragged={{
-            track: block.track.id,
+            track: track.id,
             lane: lane.id,
-            index: block.rows.indexOf(row),
+            index,
             height: row.height,
           }}
           label={`${lane.name}: drag to move, click for more`}
           called={current ? "lane-menu" : null}
         >
-          {(close) => <LaneMenu track={block.track} lane={lane} close={close} />}
+          {(close) => <LaneMenu track={track} lane={lane} close={close} />}
         </Handle>
       ) : (
         <span className="w-[24px]" />
@@ -235,9 +256,7 @@ function LaneHeader({ row, block }: { row: Row; block: Block }) {
       </button>
       {lane && (
         <>
-          {(current || lane.mute || lane.solo) && (
-            <LaneSwitches track={block.track.id} lane={lane} />
-          )}
+          {(current || lane.mute || lane.solo) && <LaneSwitches track={track.id} lane={lane} />}
           <GridPicker
             label={`Grid of ${row.name}`}
             grid={lane.grid}
@@ -246,19 +265,19 @@ function LaneHeader({ row, block }: { row: Row; block: Block }) {
               gridUsed(lane.grid, grid);
               store
                 .getState()
-                .edit("Grid", (p) => edits.changeLane(p, block.track.id, lane.id, { grid }));
+                .edit("Grid", (p) => edits.changeLane(p, track.id, lane.id, { grid }));
             }}
             onSteps={(steps) =>
               store
                 .getState()
-                .edit("Loop length", (p) => edits.changeLane(p, block.track.id, lane.id, { steps }))
+                .edit("Loop length", (p) => edits.changeLane(p, track.id, lane.id, { steps }))
             }
           />
         </>
       )}
     </div>
   );
-}
+}, sameLane);
 
 function LaneSwitches({ track, lane }: { track: string; lane: Lane }) {
   const { store } = useDesk();

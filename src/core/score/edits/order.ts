@@ -1,5 +1,5 @@
 import { barTicks } from "../../time/ticks";
-import { LIMITS, sortNotes, type Lane, type Note, type Project } from "../model";
+import { sortNotes, type Lane, type Note, type Project } from "../model";
 import { changePart, partOf, patternOf, type Place } from "./parts";
 import { setBars } from "./project";
 import type { Ticks } from "../../units";
@@ -51,9 +51,7 @@ export function moveLane(project: Project, track: string, lane: string, to: numb
 /** Adds a lane below the others; a pad that has one already gets no second. */
 export function addLane(project: Project, track: string, lane: Lane): Project {
   return changeLanes(project, track, (lanes) =>
-    lanes.some((l) => l.id === lane.id || l.pitch === lane.pitch) || lanes.length >= LIMITS.lanes
-      ? lanes
-      : [...lanes, lane],
+    lanes.some((l) => l.id === lane.id || l.pitch === lane.pitch) ? lanes : [...lanes, lane],
   );
 }
 
