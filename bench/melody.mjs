@@ -38,7 +38,7 @@ await withBrowser(4761, async (context) => {
   const empty = await projectWith(start, "Nothing", BARS, ends, { track: "bass" });
   await start.close();
 
-  // 24 ideas of 8 bars, asked for again and again while the loop plays.
+  // 24 ideas of 8 bars, generated again and again while the loop plays.
   const asking = await openProject(context, eight);
   await takeBass(asking);
   await asking.getByRole("tab", { name: "Generate" }).click();
@@ -47,7 +47,7 @@ await withBrowser(4761, async (context) => {
   await asking.getByRole("button", { name: "Play", exact: true }).click();
   await asking.waitForTimeout(1500);
   const idle = await longFrames(asking, () => asking.waitForTimeout(4000));
-  const dice = asking.getByRole("button", { name: "Ask with a new seed" });
+  const dice = asking.getByRole("button", { name: "Generate with a new seed" });
   const busy = await longFrames(asking, async () => {
     for (let round = 0; round < 8; round++) {
       // A sheet holds twelve: two of them one right after the other.
@@ -58,7 +58,7 @@ await withBrowser(4761, async (context) => {
   });
   const { sent, late } = await asking.evaluate(() => window.hailstep.counts());
   line(
-    "notes late while 24 ideas of 8 bars are asked for, 8 times",
+    "notes late while 24 ideas of 8 bars are generated, 8 times",
     late,
     `wanted 0; of ${sent} sent`,
   );
