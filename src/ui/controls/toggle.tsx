@@ -8,7 +8,7 @@ interface Props {
 /** A switch that says its name and shows whether it is on. */
 export const Toggle = ({ label, title, on, onClick }: Props) => (
   <button
-    className={`h-[26px] shrink-0 rounded-full border px-2 text-[12px] whitespace-nowrap ${
+    className={`h-[26px] shrink-0 rounded-full border px-1.5 text-[12px] whitespace-nowrap ${
       on
         ? "border-primary bg-primary/15 font-semibold"
         : "border-base-300 hover:border-base-content"

@@ -46,7 +46,7 @@ export function LaneStrip() {
     },
   ];
   return (
-    <div className="flex h-[30px] items-center border-t border-base-300 text-[12px]">
+    <div className="flex min-h-[30px] items-center border-t border-base-300 text-[12px]">
       <span
         className="quiet flex shrink-0 items-center justify-between pr-2 pl-4"
         style={{ width: HEADER_WIDTH }}
@@ -90,7 +90,7 @@ export function LaneStrip() {
           );
         })}
       </div>
-      <div className="flex shrink-0 items-center gap-1 pr-3">
+      <div className="flex shrink-0 items-center gap-1 pr-3 max-[1150px]:shrink max-[1150px]:flex-wrap max-[1150px]:justify-end">
         <button
           className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
           aria-label="Rotate earlier"

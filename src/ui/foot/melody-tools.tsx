@@ -41,7 +41,7 @@ export function MelodyTools() {
   const entry = useSession((s) => s.entry !== null);
   const { setTools, setLook } = store.getState();
   return (
-    <div className="flex shrink-0 items-center gap-1">
+    <div className="flex shrink-0 items-center gap-0.5 max-[1150px]:shrink max-[1150px]:flex-wrap max-[1150px]:justify-end">
       <Choice
         label="Pointer"
         className="flex"
@@ -83,14 +83,14 @@ export function MelodyTools() {
       />
       <SelectMenu />
       <button
-        className="btn btn-ghost btn-xs h-[26px] min-h-0 border-base-300 px-2 text-[12px] font-normal"
+        className="btn btn-ghost btn-xs h-[26px] min-h-0 border-base-300 px-1.5 text-[12px] font-normal"
         title="Join selected notes of one pitch into one (J)"
         onClick={() => joinSelected(store)}
       >
         Join
       </button>
       <button
-        className="btn btn-ghost btn-xs h-[26px] min-h-0 border-base-300 px-2 text-[12px] font-normal"
+        className="btn btn-ghost btn-xs h-[26px] min-h-0 border-base-300 px-1.5 text-[12px] font-normal"
         title="Selected notes slide into the next (Z)"
         onClick={() => toggleSlide(store)}
       >
@@ -120,7 +120,7 @@ function SelectMenu() {
       className="w-52 p-1.5"
       trigger={
         <button
-          className="btn btn-ghost btn-xs h-[26px] min-h-0 border-base-300 px-2 text-[12px] font-normal"
+          className="btn btn-ghost btn-xs h-[26px] min-h-0 border-base-300 px-1.5 text-[12px] font-normal"
           title="Select notes by what they are"
         >
           Select

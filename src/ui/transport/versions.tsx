@@ -27,7 +27,7 @@ export function Versions() {
         );
       })}
       <button
-        className="h-[26px] rounded-r-lg px-1.5 hover:bg-base-200"
+        className="h-[26px] rounded-r-lg px-1.5 whitespace-nowrap hover:bg-base-200"
         title="Set version A to what is there now, to compare with later (shift S)"
         onClick={() => setVersionA(store)}
       >
