@@ -63,7 +63,7 @@ test("new, rename, duplicate, delete and bring back", async ({ page }) => {
   await expect(card(page, `<b>Tide & "Tow"</b> copy`)).toBeVisible();
 });
 
-test("brings in MIDI and project files, by button and by dropping", async ({ page }) => {
+test("imports MIDI and project files, by button and by dropping", async ({ page }) => {
   await page.goto("/");
   await page.getByLabel("File to import").setInputFiles({
     name: "Bollard.mid",
