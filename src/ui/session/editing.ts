@@ -65,7 +65,9 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
     }
     const along = typeof outcome === "function" ? outcome(after) : outcome;
     const changed = after !== before;
-    const next = { ...(changed && valid(state, after)), ...selection(state, along) };
+    // A selection that is replaced need not be looked through first.
+    const held = along.selection ? { ...state, selection: NOTHING } : state;
+    const next = { ...(changed && valid(held, after)), ...selection(state, along) };
     const selected = next.selection ?? state.selection;
     const entry = { label, before, after, group: along.group ?? null, selection: selected };
     set({
@@ -125,6 +127,8 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
     });
   },
 });
+
+const NOTHING: ReadonlySet<string> = new Set();
 
 function selection(state: Session, along: Outcome): Partial<Session> {
   if (along.selection) return selecting(state, along.selection, along);
