@@ -121,6 +121,9 @@ export function startAllowed(state: Session): (note: Note, start: number) => boo
 /** Whether a pitch is one of MIDI. */
 export const pitchAllowed = (pitch: number) => pitch >= 0 && pitch <= 127;
 
+/** Whether a velocity is one of a note that sounds. */
+export const velocityAllowed = (velocity: number) => velocity >= 1 && velocity <= 127;
+
 /** A note that begins so many ticks later and ends where it did. */
 export function frontMoved(note: Note, ticks: number): Note {
   const start = Math.max(-MAX_EARLY, Math.min(note.start + note.length - 1, note.start + ticks));

@@ -26,6 +26,7 @@ import {
   startAllowed,
   startByLines,
   touchedBy,
+  velocityAllowed,
 } from "./notes";
 
 /** Ids to work on: the selection, else the note at the caret. */
@@ -89,9 +90,8 @@ export function deleteSelected(store: SessionStore): void {
 
 /** Makes the selected notes louder or softer as one; the next new note takes over the first one's velocity. */
 export function changeVelocity(store: SessionStore, by: number): void {
-  const held = farthest(by, (step) =>
-    selectedNotes(store.getState()).every((note) => velocityAllowed(note.velocity + step)),
-  );
+  const notes = selectedNotes(store.getState());
+  const held = farthest(by, (step) => notes.every((note) => velocityAllowed(note.velocity + step)));
   changeSelected(
     store,
     "Velocity",
@@ -106,7 +106,6 @@ export function changeVelocity(store: SessionStore, by: number): void {
 }
 
 const EDGE = "Nothing moved: a selected note is at the end";
-const velocityAllowed = (velocity: number) => velocity >= 1 && velocity <= 127;
 
 /**
  * Moves the selected notes by lines of their own grids, keeping their drift, and by degrees of the key.
@@ -142,8 +141,9 @@ export function nudgeSelected(store: SessionStore, by: { ticks: number } | { ms:
   const { tempo } = state.project;
   const wanted = "ticks" in by ? by.ticks : Math.round(msToTicks(by.ms, tempo)) || Math.sign(by.ms);
   const mayStart = startAllowed(state);
+  const notes = selectedNotes(state);
   const ticks = farthest(wanted, (step) =>
-    selectedNotes(state).every((note) => mayStart(note, note.start + step)),
+    notes.every((note) => mayStart(note, note.start + step)),
   );
   changeSelected(
     store,

@@ -28,6 +28,7 @@ import {
   startAllowed,
   startByLines,
   touchedBy,
+  velocityAllowed,
 } from "../commands/notes";
 import { cutAt } from "../commands/selected";
 import { cellOf, noteInCell } from "../geometry/cells";
@@ -351,7 +352,7 @@ export class Gestures {
     const ids = ownIds(state.selection);
     const own = partOf(this.base, currentPlace(state)).notes.filter((note) => ids.has(note.id));
     const by = farthest(-Math.round(dy), (step) =>
-      own.every(({ velocity }) => velocity + step >= 1 && velocity + step <= 127),
+      own.every((note) => velocityAllowed(note.velocity + step)),
     );
     const change = (note: Note) => louder(note, by);
     this.apply("Velocity", (p) => edits.changeNotes(p, currentPlace(state), ids, change));
