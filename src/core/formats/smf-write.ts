@@ -106,7 +106,7 @@ export function signatureOf(key: Key): { fifths: number; minor: boolean } {
   return { fifths: fifths > 6 ? fifths - 12 : fifths, minor };
 }
 
-/** General MIDI's curve for channel volume: dB = 40 · log10(value / 127), with 100 as 0 dB here. */
+/** The controller value that is 0 dB here. */
 const VOLUME_0_DB = 100;
 /**
  * A level in dB as MIDI controller 7 (0–127): 0 dB is 100, after General MIDI 2’s recommended law

@@ -181,8 +181,11 @@ function strength(inBar: number, metre: Metre): number {
   return 0.25;
 }
 
-/** How much a pad is at home on a beat (from 0). */
-function homeOf(pitch: MidiPitch, beat: Ticks, inBar: number, metre: Metre): number {
+/**
+ * How much a pad is at home at a place: 1 is as much as anywhere. `beat` counts from 0 in the bar,
+ * `inBar` is the place in ticks of it.
+ */
+function homeOf(pitch: MidiPitch, beat: number, inBar: Ticks, metre: Metre): number {
   const onBeat = inBar % beatTicks(metre) === 0;
   const even = beat % 2 === 0;
   if (pitch === 35 || pitch === 36) return onBeat && even ? 2.5 : 1;

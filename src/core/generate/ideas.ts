@@ -42,7 +42,7 @@ export function generateIdeas(options: Partial<IdeaOptions> = {}): Idea[] {
 }
 
 /**
- * A number for the shape of a line: lines that go up and down alike, in the same rhythm, share it.
+ * What tells one line from another, as a text: starts, lengths and pitches of its notes, not velocities.
  */
 export const shapeOf = (notes: readonly Note[]) =>
   notes.map((n) => `${n.start},${n.length},${n.pitch}`).join(" ");

@@ -88,7 +88,7 @@ const field = (
 /** The sliders of the panel. One line adds one. */
 export const NUMBERS: readonly NumberField[] = [
   field("density", "Density", 0, 100, " %", "both"),
-  field("rests", "Gaps silent", 0, 100, " %", "melody"),
+  field("rests", "Rests", 0, 100, " %", "melody"),
   field("syncopation", "Syncopation", 0, 100, " %", "drums"),
   field("spread", "Even spread", 0, 100, " %", "drums"),
   field("repetition", "Repetition", 0, 100, " %", "both"),
