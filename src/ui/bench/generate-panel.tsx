@@ -1,7 +1,7 @@
 "use client";
 import { Dices } from "lucide-react";
 import { useState } from "react";
-import { keyName, padName, parsePitch, partOf, patternOf, pitchName, trackOf } from "@/core";
+import { keyName, padName, parsePitch, patternOf, pitchName, trackOf } from "@/core";
 import {
   barsOf,
   changeKeep,
@@ -13,7 +13,7 @@ import {
 import { CHOICES, NUMBERS, VALUES } from "../commands/idea-settings";
 import type { Settings } from "../session/ideas";
 import { useDesk, useSession, useWork } from "../session/context";
-import { currentPlace } from "../session/current";
+import { currentPart, currentPlace } from "../session/current";
 import { SliderField } from "../controls/slider-field";
 import { ValueField } from "../controls/value-field";
 
@@ -30,7 +30,7 @@ export function GeneratePanel() {
   const now = settingsOf(state);
   const set = (change: Partial<Settings>) => changeSettings(store, change);
   const bars = barsOf(project, currentPlace(state));
-  const { generated } = partOf(project, currentPlace(state));
+  const { generated } = currentPart(state);
   const chords = (patternOf(project, state.pattern).chords?.length ?? 0) > 0;
   const numbers = NUMBERS.filter((field) => (drums ? field.drums : field.melody));
 

@@ -2,9 +2,9 @@
 import { changeGrid } from "../commands/grids";
 import { ownIds } from "../commands/notes";
 import { useMemo, useState } from "react";
-import { barTicks, fitGrid, gridName, padName, partOf, plural, trackOf, type Note } from "@/core";
+import { barTicks, fitGrid, gridName, padName, plural, trackOf, type Note } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { currentPlace } from "../session/current";
+import { currentPart } from "../session/current";
 
 const SCOPES = ["lane", "bar", "part", "selection"] as const;
 type Scope = (typeof SCOPES)[number];
@@ -16,7 +16,7 @@ const CLEAR = 0.35;
 /** Which grid the hits fit best, how well, which fit none, and an offer to set it. */
 export function GridFitting() {
   const { store } = useDesk();
-  const part = useSession((s) => partOf(s.project, currentPlace(s)));
+  const part = useSession(currentPart);
   const track = useSession((s) => trackOf(s.project, s.track));
   const pitch = useSession((s) => s.caret.pitch);
   const selection = useSession((s) => s.selection);

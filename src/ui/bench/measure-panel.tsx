@@ -5,15 +5,13 @@ import { toast } from "sonner";
 import {
   GRID_VALUES,
   nearestNoteValue,
-  partOf,
   padName,
   tempoTable,
   timingOf,
   type TempoRow,
 } from "@/core";
 import { useSession } from "../session/context";
-import { heardCurrent } from "../session/current";
-import { currentPlace } from "../session/current";
+import { currentPart, heardCurrent } from "../session/current";
 import { GridFitting } from "./grid-fitting";
 import { OffGridList } from "./off-grid-list";
 
@@ -120,7 +118,7 @@ function TimingOfLane() {
   const project = useSession((s) => s.project);
   const trackId = useSession((s) => s.track);
   const pitch = useSession((s) => s.caret.pitch);
-  const part = useSession((s) => (s.track ? partOf(s.project, currentPlace(s)) : null));
+  const part = useSession((s) => (s.track ? currentPart(s) : null));
   const heard = useSession((s) => (s.track ? heardCurrent(s) : null));
   const index = project.tracks.findIndex((t) => t.id === trackId);
   const track = project.tracks[index];

@@ -14,14 +14,13 @@ import {
   edits,
   heardPart,
   padName,
-  partOf,
   patternOf,
   plural,
   trackOf,
   type ChainStep,
 } from "@/core";
 import { useDesk, useWork } from "../session/context";
-import { currentPlace } from "../session/current";
+import { currentPart, currentPlace } from "../session/current";
 import { NowCard } from "./now-card";
 import { addToChain, linkedPlaces, writeChain } from "../commands/chain";
 import { Choice } from "../controls/choice";
@@ -41,7 +40,7 @@ export function TransformPanel() {
   if (!state.track) return <p className="quiet p-4">Add a track first, on the left.</p>;
 
   const track = trackOf(state.project, state.track);
-  const part = partOf(state.project, currentPlace(state));
+  const part = currentPart(state);
   const scopes = scopesOf(state, part);
   const scope = scopes.find((s) => s.kind === wanted) ?? scopes[0]!;
   const { effects } = heardPart(

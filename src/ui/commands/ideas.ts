@@ -30,7 +30,7 @@ const keyOf = (state: Pick<Session, "pattern" | "track">) => `${state.pattern} $
 export function settingsOf(state: Work): Settings {
   const own = state.ideas.settings[keyOf(state)];
   if (own) return own;
-  const { generated } = partOf(state.project, currentPlace(state));
+  const { generated } = currentPart(state);
   return settingsFor(trackOf(state.project, state.track), generated);
 }
 
@@ -68,7 +68,7 @@ function chordStretches(project: Project, pattern: string): ChordStretch[] {
 
 /** The notes that are kept from: of the previewed idea, else of the part. */
 export function keptNotes(state: Work): readonly Note[] {
-  return state.preview?.notes ?? partOf(state.project, currentPlace(state)).notes;
+  return state.preview?.notes ?? currentPart(state).notes;
 }
 
 /** How many ideas a sheet holds. */

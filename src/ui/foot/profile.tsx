@@ -3,10 +3,9 @@ import { useSize } from "../controls/use-size";
 import { ownIds } from "../commands/notes";
 import { useEffect, useMemo, useRef, type PointerEvent } from "react";
 import { nanoid } from "nanoid";
-import { barTicks, edits, partOf, type Note } from "@/core";
+import { barTicks, edits, type Note } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { heardCurrent } from "../session/current";
-import { currentPlace } from "../session/current";
+import { currentPart, currentPlace, heardCurrent } from "../session/current";
 import { useTheme } from "../controls/theme";
 import { prepareCanvas } from "../controls/canvas";
 import { readInks, trackInk } from "../controls/inks";
@@ -178,7 +177,7 @@ export function ProfileView() {
   const onUp = () => {
     const state = store.getState();
     stroke.current = null;
-    const own = partOf(state.project, currentPlace(state)).notes;
+    const own = currentPart(state).notes;
     const first = own.find((note) => state.selection.has(note.id));
     if (first) state.setTouched({ velocity: first.velocity });
   };

@@ -13,7 +13,8 @@ export const currentPlace = ({ pattern, track }: Pick<Session, "pattern" | "trac
 });
 
 /** The current part, as it is written. */
-export const currentPart = (state: Session) => partOf(state.project, currentPlace(state));
+export const currentPart = (state: Pick<Session, "project" | "pattern" | "track">) =>
+  partOf(state.project, currentPlace(state));
 
 type Heard = Pick<
   Session,

@@ -36,7 +36,7 @@ import { hitTest, notesInBox, type Hit } from "../geometry/hit";
 import { TAPS, blockAt, type Row, type SheetLayout } from "../geometry/layout";
 import { handleAt, selectedSpan } from "../geometry/span";
 import { tickOf, type View } from "../geometry/view";
-import { currentPlace } from "../session/current";
+import { currentPart, currentPlace } from "../session/current";
 import type { Outcome } from "../session/editing";
 import type { SessionStore } from "../session/store";
 
@@ -287,7 +287,7 @@ export class Gestures {
   private firstSelected(): Note | undefined {
     const state = this.host.store.getState();
     const ids = ownIds(state.selection);
-    return partOf(state.project, currentPlace(state)).notes.find((n) => ids.has(n.id));
+    return currentPart(state).notes.find((n) => ids.has(n.id));
   }
 
   /**
@@ -322,7 +322,7 @@ export class Gestures {
     const state = store.getState();
     if (!hit || hit.block.track.id !== state.track || hit.tick < -60) return;
     if (hit.tick >= this.host.layout().total) return;
-    const { notes } = partOf(state.project, currentPlace(state));
+    const { notes } = currentPart(state);
     if (noteInCell(notes, hit.row, hit.tick)) return;
     const plain = newNote(state, hit.row, cellOf(hit.row, hit.tick));
     const note = ghost ? { ...plain, velocity: GHOST } : plain;

@@ -10,13 +10,11 @@ import {
   useState,
   type PointerEvent,
 } from "react";
-import { partOf } from "@/core";
 import { hearNote } from "../commands/play";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
-import { heardProject, currentStretch } from "../session/current";
+import { currentPart, currentStretch, heardProject } from "../session/current";
 import type { Stretch } from "../session/selected";
-import { currentPlace } from "../session/current";
 import { useTheme } from "../controls/theme";
 import { changedBands } from "../paint/bands";
 import { isOtherSize, prepareCanvas } from "../controls/canvas";
@@ -264,7 +262,7 @@ function useDrawing(canvas: CanvasRef, layout: Layout, view: View, theme: string
   const behind = useSession((s) => s.behind);
   const before = useSession((s) => {
     if (!s.track || s.hearingA) return null;
-    const part = partOf(s.project, currentPlace(s));
+    const part = currentPart(s);
     const changed = s.preview !== null || (!s.bypassed && part.chain.some((step) => step.on));
     return changed ? part.notes : null;
   });
