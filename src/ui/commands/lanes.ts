@@ -1,7 +1,8 @@
-import { nanoid } from "nanoid";
-import { PERCUSSION, TRANSFORMS, edits, makeLane, plural, trackOf } from "@/core";
-import { currentPlace } from "../session/current";
+import { PERCUSSION, edits, makeLane, plural, trackOf } from "@/core";
+import { currentPart, workOf } from "../session/current";
 import type { Session, SessionStore } from "../session/store";
+import { addToChain } from "./chain";
+import { scopesOf } from "./scopes";
 import { transformNow } from "./transforming";
 
 /** Rotates the lane or selection in its loop, later where positive; a selected stretch in itself. */
@@ -13,17 +14,9 @@ export function rotateLane(store: SessionStore, steps: number): void {
 /** Adds a card for filling to the chain, for the current lane, to be set while it is heard. */
 export function addFillCard(store: SessionStore): void {
   const state = store.getState();
-  const drums = trackOf(state.project, state.track).kind === "drums";
-  const step = {
-    id: nanoid(8),
-    transform: "fill",
-    on: true,
-    params: { ...TRANSFORMS.fill!.defaults },
-    scope: null,
-    ...(drums && { lane: state.caret.pitch }),
-  };
-  state.edit("Add Fill to chain", (p) => edits.addStep(p, currentPlace(state), step));
-  state.setTools({ bench: "transform" });
+  const scopes = scopesOf(workOf(state), currentPart(state));
+  const lane = scopes.find(({ kind }) => kind === "lane" || kind === "part");
+  addToChain(store, "fill", lane);
 }
 
 /** Moves the current lane up or down in its kit. */
