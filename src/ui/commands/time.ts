@@ -1,20 +1,23 @@
 import { beatTicks, patternOf, patternTicks } from "@/core";
-import { MAX_ZOOM, MIN_ZOOM, PAD, fitZoom, maxScroll } from "../geometry/view";
+import { MAX_ZOOM, MIN_ZOOM, PAD, maxScroll, tickOf, timeView, xOf } from "../geometry/view";
 import type { SessionStore } from "../session/store";
 
-const clampZoom = (zoom: number) => Math.min(MAX_ZOOM, Math.max(MIN_ZOOM, zoom));
-
-/** What is seen of time: its width in pixels, ticks in all, pixels per tick. */
+/** What is seen of time on the sheet, and the ticks there are. */
 function timeInView(store: SessionStore) {
-  const { zoom, project, pattern, sheetWidth: width } = store.getState();
+  const state = store.getState();
+  const { project, pattern, sheetWidth } = state;
   const total = patternTicks(project, patternOf(project, pattern));
-  return { width, total, zoom: zoom ?? fitZoom(width, total, project.metre) };
+  return { ...timeView(state, sheetWidth, total, project.metre), height: 0, top: 0, total };
 }
 
-/** Shows time at `zoom` pixels per tick, from tick `left` on; both held to what is possible. */
-export function showTime(store: SessionStore, zoom: number, left: number): void {
+/**
+ * Shows time at `zoom` pixels per tick with a tick at `x` pixels from the left edge; both held to
+ * what is possible.
+ */
+export function showAt(store: SessionStore, zoom: number, tick: number, x: number): void {
   const { width, total } = timeInView(store);
-  const held = clampZoom(zoom);
+  const held = Math.min(MAX_ZOOM, Math.max(MIN_ZOOM, zoom));
+  const left = tick - (x - PAD) / held;
   const most = maxScroll(width, held, total);
   store.getState().setLook({ zoom: held, scroll: Math.min(most, Math.max(0, left)) });
 }
@@ -26,19 +29,22 @@ export function scrollTo(store: SessionStore, left: number): void {
   store.getState().setLook({ scroll: Math.min(most, Math.max(0, left)) });
 }
 
+/** Zooms in time; the tick at `x` pixels from the left edge stays there. */
+export function zoomAt(store: SessionStore, factor: number, x: number): void {
+  const view = timeInView(store);
+  showAt(store, view.zoom * factor, tickOf(view, x), x);
+}
+
 /** Zooms in time; the caret stays where it is on the screen. */
 export function zoomBy(store: SessionStore, factor: number): void {
-  const { caret, scroll } = store.getState();
-  const from = timeInView(store).zoom;
-  const next = clampZoom(from * factor);
-  showTime(store, next, caret.tick - ((caret.tick - scroll) * from) / next);
+  zoomAt(store, factor, xOf(timeInView(store), store.getState().caret.tick));
 }
 
 /** As many bars as stay readable; when that is so already, all of them. */
 export function fitTime(store: SessionStore): void {
   const { width, total } = timeInView(store);
   const { zoom, setLook } = store.getState();
-  if (zoom === null) showTime(store, (width - 2 * PAD) / total, 0);
+  if (zoom === null) showAt(store, (width - 2 * PAD) / total, 0, PAD);
   else setLook({ zoom: null, scroll: 0 });
 }
 
@@ -47,11 +53,16 @@ export function showBeat(store: SessionStore): void {
   const { caret, project } = store.getState();
   const beat = beatTicks(project.metre);
   const { width } = timeInView(store);
-  showTime(store, (width - 2 * PAD) / beat, Math.floor(caret.tick / beat) * beat);
+  showAt(store, (width - 2 * PAD) / beat, Math.floor(caret.tick / beat) * beat, PAD);
+}
+
+/** Scrolls by some pixels, later where positive. */
+export function scrollByPixels(store: SessionStore, pixels: number): void {
+  const { scroll, zoom } = timeInView(store);
+  scrollTo(store, scroll + pixels / zoom);
 }
 
 /** Scrolls by some widths of the view, later where positive. */
 export function scrollBy(store: SessionStore, views: number): void {
-  const { width, zoom } = timeInView(store);
-  scrollTo(store, store.getState().scroll + (views * width) / zoom);
+  scrollByPixels(store, views * timeInView(store).width);
 }

@@ -39,6 +39,20 @@ export function maxScroll(width: number, zoom: number, total: number): number {
   return Math.max(0, total - (width - 2 * PAD) / zoom);
 }
 
+/**
+ * What is seen of time in a width: at the wanted zoom, or one that fits where none is wanted, and
+ * scrolled no farther than the end.
+ */
+export function timeView(
+  { zoom: wanted, scroll }: { zoom: number | null; scroll: number },
+  width: number,
+  total: number,
+  metre: Metre,
+): Pick<View, "width" | "zoom" | "scroll"> {
+  const zoom = wanted ?? fitZoom(Math.max(200, width), total, metre);
+  return { width, zoom, scroll: Math.min(scroll, maxScroll(width, zoom, total)) };
+}
+
 /** Radius of a stone: louder is larger. Stones of narrow rows may reach into the next row. */
 export function stoneRadius(velocity: number, rowHeight: number): number {
   return 2.2 + (Math.max(rowHeight, 22) / 2 - 6.2) * (velocity / 127);

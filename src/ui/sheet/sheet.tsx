@@ -11,6 +11,7 @@ import {
   type PointerEvent,
 } from "react";
 import { hearNote } from "../commands/play";
+import { scrollByPixels, scrollTo, zoomAt } from "../commands/time";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
 import { currentPart, currentStretch, heardProject } from "../session/current";
@@ -30,7 +31,7 @@ import type { Scene } from "../paint/scene";
 import { handleAt, selectedSpan } from "../geometry/span";
 import { usePinch } from "./use-pinch";
 import { useTimeView } from "../session/time-view";
-import { MAX_ZOOM, MIN_ZOOM, maxScroll, tickOf, xOf, type View } from "../geometry/view";
+import { xOf, type View } from "../geometry/view";
 
 /** A place on the sheet: a row, and a tick of the pattern. */
 interface Place {
@@ -95,7 +96,7 @@ export function Sheet() {
   useDrawing(notesLayer, layout, view, theme);
   useOverlay(overLayer, view, theme, layout, { box, hover, cut });
   useCaretInView(scroller, latest, size.height);
-  useWheel(area, scroller, layout.total, (x, y, steps) => {
+  useWheel(area, scroller, (x, y, steps) => {
     const point = { x, y: y - RULER_HEIGHT + latest.current.view.top };
     return Boolean(gestures.current?.wheel({ ...NO_KEYS, ...point }, steps));
   });
@@ -128,7 +129,7 @@ export function Sheet() {
     gestures.current?.down(point);
   };
   const onPointerMove = (event: PointerEvent) => {
-    if (pinch.move(event, area.current!, layout.total)) return;
+    if (pinch.move(event, area.current!)) return;
     const active = gestures.current;
     if (active?.active) {
       // A fast stroke crosses several steps between two frames: each is painted.
@@ -337,9 +338,7 @@ function useCaretInView(
     if (view.width === 0) return;
     const x = xOf(view, caret.tick);
     if (x < 0 || x > view.width) {
-      const most = maxScroll(view.width, view.zoom, layout.total);
-      const left = caret.tick - view.width / 3 / view.zoom;
-      store.getState().setLook({ scroll: Math.min(most, Math.max(0, left)) });
+      scrollTo(store, caret.tick - view.width / 3 / view.zoom);
     }
     const { track } = store.getState();
     const rows = layout.blocks.find((block) => block.track.id === track)?.rows ?? [];
@@ -368,7 +367,6 @@ function heightOf(rows: readonly Row[]) {
 function useWheel(
   area: React.RefObject<HTMLDivElement | null>,
   scroller: React.RefObject<HTMLDivElement | null>,
-  total: number,
   overHit: (x: number, y: number, steps: number) => boolean,
 ): void {
   const onHit = useRef(overHit);
@@ -376,43 +374,24 @@ function useWheel(
     onHit.current = overHit;
   });
   const { store } = useDesk();
-  const width = useSize(area).width;
-  const { zoom, scroll } = useTimeView(width, total);
-  const now = useRef({ zoom, scroll, width, total });
-  useLayoutEffect(() => {
-    now.current = { zoom, scroll, width, total };
-  }, [zoom, scroll, width, total]);
   useEffect(() => {
     const element = area.current;
     if (!element) return;
     const onWheel = (event: WheelEvent) => {
       event.preventDefault();
-      const at = now.current;
+      const frame = element.getBoundingClientRect();
       if (event.ctrlKey || event.metaKey) {
-        const x = event.clientX - element.getBoundingClientRect().left;
-        const view = { ...at, height: 0, top: 0 };
-        const under = tickOf(view, x);
-        const next = Math.min(
-          MAX_ZOOM,
-          Math.max(MIN_ZOOM, at.zoom * Math.exp(-event.deltaY / 300)),
-        );
-        const left = under - (x - 14) / next;
-        const most = maxScroll(at.width, next, at.total);
-        store.getState().setLook({ zoom: next, scroll: Math.min(most, Math.max(0, left)) });
+        zoomAt(store, Math.exp(-event.deltaY / 300), event.clientX - frame.left);
         return;
       }
-      const frame = element.getBoundingClientRect();
       const steps = -Math.sign(event.deltaY) * Math.max(1, Math.round(Math.abs(event.deltaY) / 40));
       const plain = !event.shiftKey && event.deltaY !== 0;
       if (plain && onHit.current(event.clientX - frame.left, event.clientY - frame.top, steps)) {
         return;
       }
       const sideways = event.shiftKey ? event.deltaY : event.deltaX;
-      if (sideways !== 0) {
-        const most = maxScroll(at.width, at.zoom, at.total);
-        const left = Math.min(most, Math.max(0, at.scroll + sideways / at.zoom));
-        store.getState().setLook({ scroll: left });
-      } else scroller.current?.scrollBy({ top: event.deltaY });
+      if (sideways !== 0) scrollByPixels(store, sideways);
+      else scroller.current?.scrollBy({ top: event.deltaY });
     };
     element.addEventListener("wheel", onWheel, { passive: false });
     return () => element.removeEventListener("wheel", onWheel);

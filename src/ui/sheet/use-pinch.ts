@@ -1,7 +1,8 @@
 import { useState, type PointerEvent } from "react";
+import { showAt } from "../commands/time";
 import { useDesk } from "../session/context";
 import type { SessionStore } from "../session/store";
-import { MAX_ZOOM, MIN_ZOOM, PAD, maxScroll, tickOf, type View } from "../geometry/view";
+import { tickOf, type View } from "../geometry/view";
 
 /** Two fingers on the sheet zoom and scroll time: the ticks under them stay under them. */
 class Pinch {
@@ -23,7 +24,7 @@ class Pinch {
   }
 
   /** True while two fingers are down. */
-  move(event: PointerEvent, area: HTMLElement, total: number): boolean {
+  move(event: PointerEvent, area: HTMLElement): boolean {
     if (!this.fingers.has(event.pointerId)) return false;
     const frame = area.getBoundingClientRect();
     this.fingers.set(event.pointerId, event.clientX - frame.left);
@@ -31,10 +32,7 @@ class Pinch {
     const [x0, x1] = this.held.ids.map((id) => this.fingers.get(id) ?? 0) as [number, number];
     const [t0, t1] = this.held.ticks;
     if (Math.abs(t1 - t0) < 1) return true;
-    const zoom = Math.min(MAX_ZOOM, Math.max(MIN_ZOOM, Math.abs((x1 - x0) / (t1 - t0))));
-    const most = maxScroll(frame.width, zoom, total);
-    const scroll = Math.min(most, Math.max(0, t0 - (x0 - PAD) / zoom));
-    this.store.getState().setLook({ zoom, scroll });
+    showAt(this.store, Math.abs((x1 - x0) / (t1 - t0)), t0, x0);
     return true;
   }
 
