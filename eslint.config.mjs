@@ -11,6 +11,7 @@ const config = [
         "error",
         { argsIgnorePattern: "^_", varsIgnorePattern: "^_" },
       ],
+      "no-duplicate-imports": "error",
       "@typescript-eslint/consistent-type-imports": "error",
       eqeqeq: "error",
       "no-console": ["error", { allow: ["warn", "error"] }],

@@ -1,9 +1,14 @@
 import * as Tone from "tone";
-import { msPerTick, playbackEvents, type PlaybackOptions, type Project } from "@/core";
+import {
+  msPerTick,
+  playbackEvents,
+  type PlaybackOptions,
+  type Project,
+  type Seconds,
+} from "@/core";
 import { Mixer } from "./mixer";
 import { renderHere } from "./pads/renderers";
 import { triggerOf } from "./trigger";
-import type { Seconds } from "@/core";
 
 /**
  * Renders `[from, to)` ticks of a project through the same voices and mixer as live playing, as

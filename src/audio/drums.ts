@@ -1,9 +1,16 @@
-import { PLAIN_KIT, padShapeOf, type PadShape, type Track } from "@/core";
+import {
+  PLAIN_KIT,
+  padShapeOf,
+  type Decibels,
+  type PadShape,
+  type Pan,
+  type Seconds,
+  type Track,
+} from "@/core";
 import { Sounding, velocityGain, type Instrument, type Trigger } from "./instrument";
 import { padFor } from "./kits/kit";
 import { kitOf } from "./kits/registry";
 import { jobKey, type PadJob, type PadRenderer } from "./pads/render";
-import type { Decibels, Pan, Seconds } from "@/core";
 
 /** A pad's sound as it is now, and what it is becoming. */
 interface PadVoice {

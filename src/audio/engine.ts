@@ -1,12 +1,11 @@
 import * as Tone from "tone";
-import { msPerTick, type Project } from "@/core";
+import { msPerTick, type MidiPitch, type Project, type Ticks } from "@/core";
 import { clickAt } from "./click";
 import { Mixer } from "./mixer";
 import { WorkerRenderer } from "./pads/renderers";
 import { SentNotes } from "./record";
 import { LOOK_AHEAD, Scheduler } from "./scheduler";
 import { triggerOf } from "./trigger";
-import type { MidiPitch, Ticks } from "@/core";
 
 /** How often the scheduler wakes, in ms. */
 const WAKE_MS = 25;

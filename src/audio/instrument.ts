@@ -1,5 +1,12 @@
-import { pitchHz, type Track } from "@/core";
-import type { MidiPitch, Pan, Seconds, Semitones, Velocity } from "@/core";
+import {
+  pitchHz,
+  type MidiPitch,
+  type Pan,
+  type Seconds,
+  type Semitones,
+  type Track,
+  type Velocity,
+} from "@/core";
 
 /** One note for an instrument: times in seconds of the audio clock. */
 export interface Trigger {

@@ -3,10 +3,12 @@ import {
   beatTicks,
   msPerTick,
   playbackEvents,
+  type Bpm,
   type PlaybackEvent,
   type Project,
+  type Seconds,
+  type Ticks,
 } from "@/core";
-import type { Bpm, Seconds, Ticks } from "@/core";
 
 /** How far ahead notes are handed to the audio clock, in seconds: longer than any stall we allow for. */
 export const LOOK_AHEAD = 0.22;

@@ -1,6 +1,5 @@
-import type { PlaybackEvent } from "@/core";
+import type { PlaybackEvent, Seconds } from "@/core";
 import type { Trigger } from "./instrument";
-import type { Seconds } from "@/core";
 
 /** A playback event as an instrument takes it, at a time of the audio clock, at a tempo. */
 export function triggerOf(event: PlaybackEvent, time: Seconds, tickSeconds: Seconds): Trigger {

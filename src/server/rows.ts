@@ -2,6 +2,7 @@ import { and, asc, eq, notInArray } from "drizzle-orm";
 import {
   headOf,
   patternHead,
+  upgrade,
   type Change,
   type Part,
   type PatternHead,
@@ -9,7 +10,6 @@ import {
   type ProjectHead,
   type Track,
 } from "@/core";
-import { upgrade } from "@/core";
 import type { Database } from "./database";
 import { parts, patterns, projects, tracks } from "./schema";
 

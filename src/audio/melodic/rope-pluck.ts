@@ -1,7 +1,6 @@
-import { pitchHz } from "@/core";
+import { pitchHz, type MidiPitch } from "@/core";
 import { noise, render } from "../dsp";
 import { Sounding, panned, velocityGain, type Instrument } from "../instrument";
-import type { MidiPitch } from "@/core";
 
 /**
  * A plucked string by the method of Karplus and Strong ("Digital Synthesis of Plucked-String and

@@ -1,8 +1,7 @@
-import type { KitShape, PadShape } from "@/core";
+import type { KitShape, MidiPitch, PadShape } from "@/core";
 import { kitOf } from "../kits/registry";
 import { padFor } from "../kits/kit";
 import { shapeSound } from "./shape";
-import type { MidiPitch } from "@/core";
 
 /** One pad to be rendered: which, at what rate, in what shape. Level, pan and choke do not matter here. */
 export interface PadJob {

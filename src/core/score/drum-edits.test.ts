@@ -7,8 +7,7 @@ import * as edits from "./edits";
 import { padShapeOf, plainPad } from "./kit-shape";
 import { mergeProjects } from "./merge";
 import type { Note, Project } from "./model";
-import type { ProjectError } from "./parse";
-import { parseProject } from "./parse";
+import { parseProject, type ProjectError } from "./parse";
 
 const DRUMS = { pattern: "a", track: "drums" };
 const HASH = "0123456789abcdef0123456789abcdef";

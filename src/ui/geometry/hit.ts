@@ -1,6 +1,5 @@
 import { lowerBound, type Note } from "@/core";
-import type { Block, Row, SheetLayout } from "./layout";
-import { rowAt, rowOf } from "./layout";
+import { rowAt, rowOf, type Block, type Row, type SheetLayout } from "./layout";
 import { startsOf } from "./starts";
 import { stoneOf } from "./stones";
 import { tickOf, xOf, type View } from "./view";
