@@ -24,6 +24,7 @@ export {
   lineAt,
   nearestLine,
   stepGrid,
+  stepTicks,
   steppedGrid,
 } from "./time/grid";
 export type { Grid, GridKind } from "./time/grid";

@@ -1,4 +1,4 @@
-import type * as yup from "yup";
+import * as yup from "yup";
 import type { Project } from "../score/model";
 import type { SampleFile } from "./json";
 
@@ -54,6 +54,10 @@ export interface Writer {
     samples: readonly SampleFile[],
   ): WrittenFile;
 }
+
+/** A closed object of options: an unknown one is an error that names it. */
+export const options = (shape: yup.ObjectShape): yup.ObjectSchema<yup.AnyObject> =>
+  yup.object(shape).strict().noUnknown("unknown options: ${unknown}").required();
 
 /** A file format: read, written, or both. */
 export interface Format {

@@ -1,7 +1,7 @@
 import * as yup from "yup";
 import { soundingTracks } from "../playback/voices";
 import { plural } from "../words";
-import type { Format } from "./format";
+import { options, type Format } from "./format";
 import { readSmf } from "./smf-read";
 import { writeSmf } from "./smf-write";
 
@@ -22,11 +22,7 @@ export const midi: Format = {
     },
   },
   writer: {
-    options: yup
-      .object({ pattern: yup.string().strict().max(64).label("Pattern") })
-      .strict()
-      .noUnknown("unknown options: ${unknown}")
-      .required(),
+    options: options({ pattern: yup.string().strict().max(64).label("Pattern") }),
     choices: [
       {
         id: "pattern",

@@ -1,5 +1,4 @@
-import * as yup from "yup";
-import type { Format } from "./format";
+import { options, type Format } from "./format";
 import { readProjectFile, writeProjectJson } from "./json";
 
 /** First character that is not white space. */
@@ -20,7 +19,7 @@ export const projectFile: Format = {
     },
   },
   writer: {
-    options: yup.object({}).strict().noUnknown("unknown options: ${unknown}").required(),
+    options: options({}),
     choices: [{ id: "project", label: "the project as a file", options: () => ({}) }],
     withSamples: true,
     write: (project, _, samples) => ({ body: writeProjectJson(project, samples), notKept: [] }),

@@ -6,7 +6,8 @@ import type { Ticks, Velocity } from "../units";
 
 /** Where a note of a line begins and how long it is. */
 export interface Place extends Slot {
-  bar: Ticks;
+  /** Which bar it lies in, from 0. */
+  bar: number;
   /** Given from outside, else null. */
   velocity: Velocity | null;
   /** The note that stays as it is here. */

@@ -1,5 +1,5 @@
 import type { Note, Part, Pattern, Project, Track } from "../score/model";
-import { gridTicks, steppedGrid } from "../time/grid";
+import { stepTicks } from "../time/grid";
 import { heardPart } from "../transforms/chain";
 import type { MidiPitch, Ticks } from "../units";
 
@@ -46,7 +46,7 @@ function whole(notes: readonly Note[]): LoopGroup {
 /** Loop length of a pad in ticks: its lane's own steps, else the part's loop. */
 export function lanePeriod(track: Track, pitch: MidiPitch, partLength: Ticks): number {
   const lane = track.lanes.find((l) => l.pitch === pitch);
-  return lane?.steps ? lane.steps * gridTicks(steppedGrid(lane.grid)) : partLength;
+  return lane?.steps ? lane.steps * stepTicks(lane.grid) : partLength;
 }
 
 /**

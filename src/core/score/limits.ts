@@ -1,11 +1,10 @@
 import { LIMITS, type Note, type Part, type Pattern, type Project, type Track } from "./model";
+import { plural } from "../words";
 
-const figure = (n: number) => n.toLocaleString("en-GB");
-
-/** “it would hold 120,000 notes; the limit is 100,000”, or null where it fits. */
-const tooMany = (what: string, count: number, most: number, things: string): string | null =>
+/** “The project would hold 65 tracks; the limit is 64.”, or null where it fits. */
+const tooMany = (what: string, count: number, most: number, thing: string): string | null =>
   count > most
-    ? `${what} would hold ${figure(count)} ${things}; the limit is ${figure(most)}.`
+    ? `${what} would hold ${plural(count, thing)}; the limit is ${most.toLocaleString("en-GB")}.`
     : null;
 
 /**
@@ -16,9 +15,9 @@ const tooMany = (what: string, count: number, most: number, things: string): str
 export function limitProblem(before: Project, after: Project): string | null {
   const { tracks, patterns, song } = after;
   return (
-    tooMany("The project", tracks.length, LIMITS.tracks, "tracks") ??
-    tooMany("The project", patterns.length, LIMITS.patterns, "patterns") ??
-    tooMany("The song", song.length, LIMITS.song, "sections") ??
+    tooMany("The project", tracks.length, LIMITS.tracks, "track") ??
+    tooMany("The project", patterns.length, LIMITS.patterns, "pattern") ??
+    tooMany("The song", song.length, LIMITS.song, "section") ??
     firstProblem(before.tracks, tracks, trackProblem) ??
     firstProblem(before.patterns, patterns, (pattern, was) => patternProblem(after, pattern, was))
   );
@@ -40,7 +39,7 @@ function firstProblem<T extends { id: string }>(
 }
 
 const trackProblem = (track: Track) =>
-  tooMany(`“${track.name}”`, track.lanes.length, LIMITS.lanes, "lanes");
+  tooMany(`“${track.name}”`, track.lanes.length, LIMITS.lanes, "lane");
 
 function patternProblem(
   project: Project,
@@ -48,7 +47,7 @@ function patternProblem(
   was: Pattern | undefined,
 ): string | null {
   const chords = pattern.chords?.length ?? 0;
-  const many = tooMany(`The chord line of “${pattern.name}”`, chords, LIMITS.chords, "chords");
+  const many = tooMany(`The chord line of “${pattern.name}”`, chords, LIMITS.chords, "chord");
   if (many) return many;
   const old = new Set(was?.parts);
   for (const part of pattern.parts) {
@@ -62,8 +61,8 @@ function partProblem(project: Project, part: Part): string | null {
   const name = project.tracks.find((track) => track.id === part.track)?.name ?? part.track;
   const { notes, chain } = part;
   return (
-    tooMany(`The part of “${name}”`, notes.length, LIMITS.notesPerPart, "notes") ??
-    tooMany(`The chain of “${name}”`, chain.length, LIMITS.chain, "cards") ??
+    tooMany(`The part of “${name}”`, notes.length, LIMITS.notesPerPart, "note") ??
+    tooMany(`The chain of “${name}”`, chain.length, LIMITS.chain, "card") ??
     farNote(name, notes)
   );
 }
@@ -72,5 +71,5 @@ function partProblem(project: Project, part: Part): string | null {
 function farNote(name: string, notes: readonly Note[]): string | null {
   const last = notes[notes.length - 1];
   const far = (last?.start ?? 0) > LIMITS.ticks || notes.some((n) => n.length > LIMITS.ticks);
-  return far ? `A note of “${name}” would lie beyond ${figure(LIMITS.ticks)} ticks.` : null;
+  return far ? `A note of “${name}” would lie beyond ${plural(LIMITS.ticks, "tick")}.` : null;
 }

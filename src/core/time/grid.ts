@@ -91,3 +91,6 @@ export function stepGrid(g: Grid, direction: 1 | -1): Grid {
  * The one answer for all that counts in steps: the caret, and every transform.
  */
 export const steppedGrid = (g: Grid): Grid => (g.kind === "off" ? { ...g, kind: "straight" } : g);
+
+/** Length of one step along a grid, in ticks: where it is off, of the grid that stands in for it. */
+export const stepTicks = (g: Grid): Ticks => gridTicks(steppedGrid(g));

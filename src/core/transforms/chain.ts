@@ -7,7 +7,7 @@ import {
   type Project,
   type Track,
 } from "../score/model";
-import { gridTicks, steppedGrid, type Grid } from "../time/grid";
+import { stepTicks, type Grid } from "../time/grid";
 import { barTicks } from "../time/ticks";
 import type { Effect, TransformContext } from "./kit";
 import { TRANSFORMS } from "./registry";
@@ -56,7 +56,7 @@ export function contextOf(project: Project, track: Track, part: Part): Transform
   const lanePeriods: Record<number, number> = {};
   for (const { pitch, grid, steps } of track.lanes) {
     laneGrids[pitch] = grid;
-    if (steps) lanePeriods[pitch] = steps * gridTicks(steppedGrid(grid));
+    if (steps) lanePeriods[pitch] = steps * stepTicks(grid);
   }
   const pattern = project.patterns.find((p) => p.parts.includes(part));
   return {

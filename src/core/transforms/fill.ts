@@ -10,6 +10,7 @@ import {
   params,
   type TransformContext,
 } from "./kit";
+import { barTicks } from "../time/ticks";
 import type { MidiPitch } from "../units";
 
 const WAYS = ["every n-th", "spread evenly"] as const;
@@ -128,8 +129,7 @@ function lanesOf(selected: readonly Note[], context: TransformContext): number[]
 /** The cells of a lane that are filled: those of the range, else of its loop, else of one bar. */
 function laneCells(pitch: MidiPitch, p: Settings, context: TransformContext) {
   const grid = chosenGrid({ pitch }, p, context);
-  const bar = (context.metre.beats * 3840) / context.metre.unit;
-  const [a, b] = context.range ?? [0, loopOf(pitch, context) ?? bar];
+  const [a, b] = context.range ?? [0, loopOf(pitch, context) ?? barTicks(context.metre)];
   const first = nearestLine(grid, a);
   let count = 0;
   while (lineAt(grid, first + count) < b) count++;

@@ -11,6 +11,7 @@ import {
   spanOf,
   type TransformContext,
 } from "./kit";
+import { plural } from "../words";
 
 const modulo = (n: number, by: number) => ((n % by) + by) % by;
 
@@ -30,7 +31,7 @@ export const rotate = defineTransform({
       sentence: (c) => {
         const way = p.steps < 0 ? "earlier" : "later";
         const steps = Math.abs(p.steps);
-        return `${counted(c.moved, context)} moved ${steps} step${steps === 1 ? "" : "s"} ${way}, round the loop`;
+        return `${counted(c.moved, context)} moved ${plural(steps, "step")} ${way}, round the loop`;
       },
     };
   },

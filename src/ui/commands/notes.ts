@@ -13,7 +13,7 @@ import {
   rootId,
   scaleSemitones,
   snapPitch,
-  steppedGrid,
+  stepTicks,
   ticksToMs,
   trackOf,
   type Grid,
@@ -31,7 +31,7 @@ export const GHOST = 32;
 /** Length of a new note in a row: the last touched one's, else one step of the row. */
 function newLength(state: Session, row: Pick<Row, "grid">): number {
   if (state.touched.length !== null) return state.touched.length;
-  return gridTicks(steppedGrid(row.grid));
+  return stepTicks(row.grid);
 }
 
 /** A note for a row at a start in ticks, with what it takes over from the last touched one. */

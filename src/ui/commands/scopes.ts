@@ -1,7 +1,6 @@
 import { ownIds } from "./notes";
-import { padName, partOf, trackOf, type Part, type Place, type Project } from "@/core";
-import type { Work } from "../session/current";
-import { currentPlace } from "../session/current";
+import { padName, partOf, plural, trackOf, type Part, type Place, type Project } from "@/core";
+import { currentPlace, type Work } from "../session/current";
 
 export type ScopeKind =
   "selection" | "lane" | "part" | "open" | "melodic" | "pattern" | "melodic-project" | "project";
@@ -62,7 +61,7 @@ export function scopesOf(state: Work, part: Part): Scope[] {
   for (const [kind, label, places] of several) {
     if (places.length < 2) continue;
     const filled = places.filter((p) => partOf(project, p).notes.length > 0).length;
-    const parts = `${filled} part${filled === 1 ? "" : "s"}`;
+    const parts = plural(filled, "part");
     scopes.push({ kind, label: `${label}, ${parts}`, places, ids: null });
   }
   return scopes;

@@ -1,11 +1,10 @@
 import {
   barTicks,
-  gridTicks,
   inKey,
   lineAt,
   nearestLine,
   plural,
-  steppedGrid,
+  stepTicks,
   trackOf,
   type Note,
   type Project,
@@ -103,7 +102,7 @@ export function selectStretch(store: SessionStore, kind: "lane" | "column" | "ba
   if (!row) return;
   const { tick } = state.caret;
   const bar = barTicks(state.project.metre);
-  const cell = gridTicks(steppedGrid(row.grid));
+  const cell = stepTicks(row.grid);
   const line = nearestLine(row.grid, tick);
   const [from, to] =
     kind === "lane"

@@ -7,7 +7,7 @@ import {
   nearestLine,
   pitchName,
   sortNotes,
-  steppedGrid,
+  stepTicks,
   type Note,
 } from "@/core";
 import { currentPart, currentPlace } from "../session/current";
@@ -20,7 +20,7 @@ export function tapAt(store: SessionStore, tick: number, velocity?: number): str
   const { entry } = state;
   if (!entry) return null;
   const part = currentPart(state);
-  const cell = gridTicks(steppedGrid(part.grid));
+  const cell = stepTicks(part.grid);
   const inLoop = tick % part.length;
   const line = lineAt(part.grid, nearestLine(part.grid, inLoop));
   const start = Math.round(entry.snapTaps ? line % part.length : inLoop);

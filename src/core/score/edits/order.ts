@@ -2,7 +2,6 @@ import { barTicks } from "../../time/ticks";
 import { sortNotes, type Lane, type Note, type Project } from "../model";
 import { changePart, partOf, patternOf, type Place } from "./parts";
 import { setBars } from "./project";
-import type { Ticks } from "../../units";
 
 function movedTo<T extends { id: string }>(
   items: readonly T[],
@@ -96,7 +95,7 @@ export function doubleLoop(project: Project, place: Place, idOf: (note: Note) =>
 export function copyBarOn(
   project: Project,
   place: Place,
-  bar: Ticks,
+  bar: number,
   idOf: (note: Note) => string,
 ): Project {
   const ticks = barTicks(project.metre);
