@@ -93,6 +93,8 @@ export {
   plainPad,
 } from "./score/kit-shape";
 export type { KitShape, PadField, PadFilter, PadShape, SampleRef } from "./score/kit-shape";
+export { samplesOf } from "./score/samples";
+export type { Preset, StoredProject, UserGrids } from "./stored";
 export { makeClip, pasteClip } from "./score/clip";
 export type { Clip } from "./score/clip";
 export { limitProblem } from "./score/limits";

@@ -2,10 +2,12 @@ import { desc, eq, isNull } from "drizzle-orm";
 import { nanoid } from "nanoid";
 import {
   LIMITS,
+  samplesOf,
   thumbnail,
   type Change,
   type Project,
   type SampleFile,
+  type StoredProject,
   type Thumbnail,
 } from "@/core";
 import { refuse } from "./change";
@@ -13,16 +15,8 @@ import type { Database } from "./database";
 import { ApiError } from "./errors";
 import { MAX_SAMPLE } from "./http";
 import { applyRows, insertProject, readIds, readProject, type Rows } from "./rows";
-import { SampleService, samplesOf } from "./samples";
+import { SampleService } from "./samples";
 import { projects } from "./schema";
-
-/** A project as the server hands it out. */
-export interface StoredProject {
-  id: string;
-  revision: number;
-  updatedAt: number;
-  project: Project;
-}
 
 /** A project's card in the library. */
 export interface ProjectCard {

@@ -4,6 +4,7 @@ import {
   AUDIO_TYPES,
   LIMITS,
   audioKind,
+  samplesOf,
   type Project,
   type SampleFile,
   type SampleRef,
@@ -17,15 +18,6 @@ import { samples } from "./schema";
 export interface StoredSample extends SampleRef {
   type: string;
   bytes: Buffer;
-}
-
-/** The samples a set of tracks uses, each once. */
-export function samplesOf(tracks: readonly Track[]): SampleRef[] {
-  const found = new Map<string, SampleRef>();
-  for (const track of tracks) {
-    for (const { sample } of track.kit?.pads ?? []) if (sample) found.set(sample.id, sample);
-  }
-  return [...found.values()];
 }
 
 /** The user's own sounds, kept under the hash of their bytes, so that the same one is kept once. */

@@ -1,26 +1,12 @@
 import { and, asc, eq } from "drizzle-orm";
 import { nanoid } from "nanoid";
 import * as yup from "yup";
-import { LIMITS, TRANSFORMS, type Grid, type Params } from "@/core";
+import { LIMITS, TRANSFORMS, type Preset, type UserGrids } from "@/core";
 import { gridSchema, problemsOf } from "@/core/score/schema";
 import { refuse } from "./change";
 import type { Database } from "./database";
 import { ApiError } from "./errors";
 import { facts, presets } from "./schema";
-
-/** Grids the user worked with lately, newest first, and those that are pinned. */
-export interface UserGrids {
-  recent: Grid[];
-  pinned: Grid[];
-}
-
-/** Values of one transform, kept under a name. */
-export interface Preset {
-  id: string;
-  transform: string;
-  name: string;
-  params: Params;
-}
 
 const MOST_GRIDS = 24;
 const MOST_PRESETS = 500;

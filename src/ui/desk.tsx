@@ -8,7 +8,7 @@ import { openGenerator } from "./commands/generator";
 import { Foot } from "./foot/foot";
 import { IdeaSheet } from "./ideas/idea-sheet";
 import { SessionProvider } from "./session/context";
-import type { StoredProject } from "./saving/api";
+import type { StoredProject } from "@/core";
 import { Sheet } from "./sheet/sheet";
 import { Transport } from "./transport/transport";
 

@@ -14,7 +14,7 @@ import {
 } from "@/core";
 import { useRef, useState } from "react";
 import { SAMPLE_TYPES, droppedFile, putSample } from "../commands/sample";
-import { panText, parsePan } from "../controls/pan-text";
+import { PAN_FIELD } from "../controls/pan-text";
 import { SliderField } from "../controls/slider-field";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
@@ -69,12 +69,12 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
         labelWidth="w-[76px]"
         log={key === "cutoff"}
         value={pan ? Math.round(pad.pan * 100) : pad[key]}
-        min={pan ? -100 : range.min}
-        max={pan ? 100 : Math.max(max, pad[key])}
+        min={range.min}
+        max={Math.max(max, pad[key])}
         step={pan ? 1 : range.step}
-        reset={pan ? 0 : plain[key]}
-        format={pan ? panText : (v) => shown(key, v)}
-        {...(pan && { parse: parsePan })}
+        reset={plain[key]}
+        format={(v) => shown(key, v)}
+        {...(pan && PAN_FIELD)}
         {...(key === "cutoff" && { parse: parseHz })}
         onChange={(v) =>
           shape(range.label, { [key]: pan ? v / 100 : v }, `pad-${track.id}-${pitch}-${key}`)

@@ -4,7 +4,7 @@ import { KIT_RANGES, LIMITS, PLAIN_KIT, edits, type Track } from "@/core";
 import { ChevronLeft, ChevronRight, Volume2 } from "lucide-react";
 import { deleteTrack, stepKit } from "../commands/tracks";
 import { Choice } from "../controls/choice";
-import { panText, parsePan } from "../controls/pan-text";
+import { PAN_FIELD } from "../controls/pan-text";
 import { SliderField } from "../controls/slider-field";
 import { useDesk, useSession } from "../session/context";
 import { PadEditor } from "./pad-editor";
@@ -57,11 +57,7 @@ export function SoundPanel() {
         shown="Pan"
         labelWidth="w-[86px] pl-2.5"
         value={Math.round(track.pan * 100)}
-        min={-100}
-        max={100}
-        reset={0}
-        format={panText}
-        parse={parsePan}
+        {...PAN_FIELD}
         onChange={(pan) => change("Pan", { pan: pan / 100 }, `pan-${track.id}`)}
       />
       <button

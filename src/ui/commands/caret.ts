@@ -3,15 +3,13 @@ import {
   formatPosition,
   lineAt,
   nearestLine,
-  patternOf,
-  patternTicks,
   pitchName,
   steppedGrid,
   type Note,
 } from "@/core";
 import { cellOf, noteInCell } from "../geometry/cells";
 import { layOut, type Row } from "../geometry/layout";
-import { currentPart, currentPlace } from "../session/current";
+import { currentPart, currentPlace, currentTicks } from "../session/current";
 import type { Caret } from "../session/selected";
 import type { Session, SessionStore } from "../session/store";
 import { GHOST, newNote } from "./notes";
@@ -76,7 +74,7 @@ export function caretTo(store: SessionStore, where: "start" | "end"): void {
   const state = store.getState();
   const row = currentRow(state);
   if (!row) return;
-  const total = patternTicks(state.project, patternOf(state.project, state.pattern));
+  const total = currentTicks(state);
   const grid = steppedGrid(row.grid);
   const last = nearestLine(grid, total);
   const end = lineAt(grid, lineAt(grid, last) < total ? last : last - 1);

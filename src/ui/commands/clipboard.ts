@@ -6,14 +6,12 @@ import {
   makeClip,
   nearestLine,
   pasteClip,
-  patternOf,
-  patternTicks,
   plural,
   trackOf,
   type Clip,
   type Note,
 } from "@/core";
-import { currentPart, currentPlace, currentStretch } from "../session/current";
+import { currentPart, currentPlace, currentStretch, currentTicks } from "../session/current";
 import type { Desk } from "../session/desk";
 import type { Session, SessionStore } from "../session/store";
 import { currentRow } from "./caret";
@@ -79,9 +77,8 @@ export function paste(store: SessionStore, tick?: number): void {
 /** Pastes where the loop stands; at the caret where it does not play this pattern. */
 export function pasteAtPlayhead({ store, engine }: Desk): void {
   const at = engine.position();
-  const { project, pattern } = store.getState();
-  const total = patternTicks(project, patternOf(project, pattern));
-  if (at?.pattern === pattern) paste(store, at.tick % total);
+  const state = store.getState();
+  if (at?.pattern === state.pattern) paste(store, at.tick % currentTicks(state));
   else paste(store);
 }
 
@@ -96,7 +93,7 @@ function anchor(state: Session, clip: Clip): number {
 function put(store: SessionStore, clip: Clip, at: number, label: "Paste" | "Duplicate"): void {
   const state = store.getState();
   const drums = trackOf(state.project, state.track).kind === "drums";
-  const total = patternTicks(state.project, patternOf(state.project, state.pattern));
+  const total = currentTicks(state);
   if (at >= total) {
     state.say("There is no room after this: the pattern ends here");
     return;

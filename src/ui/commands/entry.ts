@@ -4,14 +4,12 @@ import {
   grid,
   gridTicks,
   makeNote,
-  patternOf,
-  patternTicks,
   pitchName,
   sortNotes,
   type Note,
   type Part,
 } from "@/core";
-import { currentPart, currentPlace } from "../session/current";
+import { currentPart, currentPlace, currentTicks } from "../session/current";
 import type { Entry, EntryMode } from "../session/entry";
 import type { Session, SessionStore } from "../session/store";
 import { tapped } from "./taps";
@@ -96,10 +94,6 @@ function roomFor(part: Part, tick: number, ticks: number, insert: boolean): read
     );
 }
 
-/** How far entry can go in the current pattern. */
-const endOf = (state: Session) =>
-  patternTicks(state.project, patternOf(state.project, state.pattern));
-
 /** Changes the notes of the current part as one edit. */
 const changeLine = (
   state: Session,
@@ -124,7 +118,7 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
   if (!entry || pitch < 0 || pitch > 127) return;
   const ticks = entryTicks(entry);
   const { tick } = entry.open ?? state.caret;
-  if (tick >= endOf(state)) {
+  if (tick >= currentTicks(state)) {
     state.say("The pattern ends here: lengthen it to go on");
     return;
   }
@@ -143,7 +137,7 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
       edits.changePart(project, currentPlace(state), (part) => {
         const kept = first ? roomFor(part, tick, ticks, entry.insert) : part.notes;
         const other = kept.filter((n) => n.start !== tick || n.pitch !== pitch || n.unpitched);
-        const length = Math.min(endOf(state), Math.max(part.length, tick + ticks));
+        const length = Math.min(currentTicks(state), Math.max(part.length, tick + ticks));
         return { ...part, length, notes: sortNotes([...other, note]) };
       }),
     {
@@ -173,14 +167,14 @@ function goOn(store: SessionStore, tick: number, ids: string[]): void {
   const ticks = entryTicks(entry);
   const before = entry.steps.slice(1 - REMEMBERED_STEPS);
   state.setEntry({ open: null, steps: [...before, { tick, ticks, ids }] });
-  state.setCaret({ tick: Math.min(tick + ticks, endOf(state)) });
+  state.setCaret({ tick: Math.min(tick + ticks, currentTicks(state)) });
 }
 
 /** A step without a note. */
 export function rest(store: SessionStore): void {
   const state = store.getState();
   const { entry, caret } = state;
-  if (!entry || caret.tick >= endOf(state)) return;
+  if (!entry || caret.tick >= currentTicks(state)) return;
   const ticks = entryTicks(entry);
   changeLine(state, "Enter rest", (part) => roomFor(part, caret.tick, ticks, entry.insert), {
     selection: [],
@@ -194,7 +188,7 @@ export function tie(store: SessionStore): void {
   const state = store.getState();
   const { entry } = state;
   const last = entry?.steps.findLast((step) => step.ids.length > 0);
-  if (!entry || !last || state.caret.tick >= endOf(state)) return;
+  if (!entry || !last || state.caret.tick >= currentTicks(state)) return;
   const ticks = entryTicks(entry);
   const ids = new Set(last.ids);
   const { tick } = state.caret;
@@ -241,5 +235,7 @@ export function moveEntryCaret(store: SessionStore, steps: 1 | -1): void {
   const ticks = entryTicks(state.entry!);
   // What is entered elsewhere begins a new run of steps.
   state.setEntry({ open: null, steps: [] });
-  state.setCaret({ tick: Math.min(endOf(state), Math.max(0, state.caret.tick + steps * ticks)) });
+  state.setCaret({
+    tick: Math.min(currentTicks(state), Math.max(0, state.caret.tick + steps * ticks)),
+  });
 }

@@ -1,6 +1,7 @@
 import { toast } from "sonner";
 import {
   FORMATS,
+  samplesOf,
   writeFile,
   type ExportChoice,
   type Project,
@@ -41,12 +42,8 @@ function download(body: BlobPart, type: string, name: string): void {
 }
 
 /** The files of the samples a project uses, which the server has. */
-async function samplesOf(project: Project): Promise<SampleFile[]> {
-  const refs = project.tracks.flatMap(
-    (track) => track.kit?.pads.flatMap((p) => p.sample ?? []) ?? [],
-  );
-  const unique = new Map(refs.map((ref) => [ref.id, ref]));
-  return Promise.all([...unique.values()].map(withData));
+async function filesOf(project: Project): Promise<SampleFile[]> {
+  return Promise.all(samplesOf(project.tracks).map(withData));
 }
 
 async function withData(ref: SampleRef): Promise<SampleFile> {
@@ -72,7 +69,7 @@ export async function exportAs(store: SessionStore, { format, choice }: Export):
   // A file with samples is the project itself; others hold what is heard.
   const project = writer!.withSamples ? state.project : heardProject(state);
   try {
-    const samples = writer!.withSamples ? await samplesOf(project) : [];
+    const samples = writer!.withSamples ? await filesOf(project) : [];
     const { body, suffix, notKept, extension, type } = writeFile(
       project,
       format,

@@ -1,13 +1,18 @@
-import { beatTicks, patternOf, patternTicks } from "@/core";
+import { beatTicks } from "@/core";
 import { MAX_ZOOM, MIN_ZOOM, PAD, maxScroll, tickOf, timeView, xOf } from "../geometry/view";
+import { currentTicks } from "../session/current";
 import type { SessionStore } from "../session/store";
 
 /** What is seen of time on the sheet, and the ticks there are. */
 function timeInView(store: SessionStore) {
   const state = store.getState();
-  const { project, pattern, sheetWidth } = state;
-  const total = patternTicks(project, patternOf(project, pattern));
-  return { ...timeView(state, sheetWidth, total, project.metre), height: 0, top: 0, total };
+  const total = currentTicks(state);
+  return {
+    ...timeView(state, state.sheetWidth, total, state.project.metre),
+    height: 0,
+    top: 0,
+    total,
+  };
 }
 
 /**

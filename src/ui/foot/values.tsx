@@ -1,5 +1,5 @@
 "use client";
-import type { ReactNode } from "react";
+import type { ComponentProps, ReactNode } from "react";
 import {
   LIMITS,
   MAX_EARLY,
@@ -20,7 +20,7 @@ import {
 } from "@/core";
 import { gridOfNote, ownIds } from "../commands/notes";
 import { toggleSlide } from "../commands/selected";
-import { panText, parsePan } from "../controls/pan-text";
+import { PAN_FIELD } from "../controls/pan-text";
 import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
 import { currentPlace } from "../session/current";
@@ -89,78 +89,64 @@ export function Values({ drums }: { drums: boolean }) {
           />
         )}
       </Labelled>
-      <Labelled label="Start">
-        <ValueField
-          label="Start"
-          className="w-24"
-          value={first.start}
-          min={-MAX_EARLY}
-          max={LIMITS.ticks}
-          format={(t) => formatPosition(t, metre)}
-          parse={(text) => parsePosition(text, metre)}
-          onChange={(start) => {
-            const by = start - first.start;
-            change("Start", (n) => ({ ...n, start: Math.max(-MAX_EARLY, n.start + by) }));
-          }}
-        />
-      </Labelled>
-      <Labelled label="Length">
-        <ValueField
-          label="Length"
-          className="w-20"
-          value={first.length}
-          min={1}
-          max={LIMITS.ticks}
-          step={10}
-          format={formatLength}
-          parse={parseLength}
-          onChange={(length) => {
-            const by = length - first.length;
-            change("Length", (n) => ({ ...n, length: Math.max(1, n.length + by) }));
-          }}
-        />
-      </Labelled>
-      <Labelled label="Velocity">
-        <ValueField
-          label="Velocity"
-          className="w-14"
-          value={first.velocity}
-          min={1}
-          max={127}
-          reset={96}
-          onChange={(v) => {
-            const velocity = Math.round(v);
-            change("Velocity", (n) => ({ ...n, velocity }));
-            store.getState().setTouched({ velocity });
-          }}
-        />
-      </Labelled>
-      <Labelled label="Pan">
-        <ValueField
-          label="Pan"
-          className="w-[76px]"
-          value={Math.round(first.pan * 100)}
-          min={-100}
-          max={100}
-          reset={0}
-          format={panText}
-          parse={parsePan}
-          onChange={(pan) => change("Pan", (n) => ({ ...n, pan: pan / 100 }))}
-        />
-      </Labelled>
+      <Field
+        label="Start"
+        className="w-24"
+        value={first.start}
+        min={-MAX_EARLY}
+        max={LIMITS.ticks}
+        format={(t) => formatPosition(t, metre)}
+        parse={(text) => parsePosition(text, metre)}
+        onChange={(start) => {
+          const by = start - first.start;
+          change("Start", (n) => ({ ...n, start: Math.max(-MAX_EARLY, n.start + by) }));
+        }}
+      />
+      <Field
+        label="Length"
+        className="w-20"
+        value={first.length}
+        min={1}
+        max={LIMITS.ticks}
+        step={10}
+        format={formatLength}
+        parse={parseLength}
+        onChange={(length) => {
+          const by = length - first.length;
+          change("Length", (n) => ({ ...n, length: Math.max(1, n.length + by) }));
+        }}
+      />
+      <Field
+        label="Velocity"
+        className="w-14"
+        value={first.velocity}
+        min={1}
+        max={127}
+        reset={96}
+        onChange={(v) => {
+          const velocity = Math.round(v);
+          change("Velocity", (n) => ({ ...n, velocity }));
+          store.getState().setTouched({ velocity });
+        }}
+      />
+      <Field
+        label="Pan"
+        className="w-[76px]"
+        value={Math.round(first.pan * 100)}
+        {...PAN_FIELD}
+        onChange={(pan) => change("Pan", (n) => ({ ...n, pan: pan / 100 }))}
+      />
       {drums && (
-        <Labelled label="Tune">
-          <ValueField
-            label="Tune"
-            className="w-20"
-            value={first.tune}
-            min={-48}
-            max={48}
-            reset={0}
-            format={(v) => `${v > 0 ? "+" : ""}${v} st`}
-            onChange={(tune) => change("Tune", (n) => ({ ...n, tune }))}
-          />
-        </Labelled>
+        <Field
+          label="Tune"
+          className="w-20"
+          value={first.tune}
+          min={-48}
+          max={48}
+          reset={0}
+          format={(v) => `${v > 0 ? "+" : ""}${v} st`}
+          onChange={(tune) => change("Tune", (n) => ({ ...n, tune }))}
+        />
       )}
       <Labelled label="Drift">
         <span className="figure px-1 text-[12px] whitespace-nowrap" data-testid="drift">
@@ -173,23 +159,21 @@ export function Values({ drums }: { drums: boolean }) {
         </span>
       </Labelled>
       {!drums && (
-        <Labelled label="Channel">
-          <ValueField
-            label="Channel"
-            className="w-[64px]"
-            value={first.channel ?? 0}
-            min={0}
-            max={16}
-            reset={0}
-            format={(c) => (c === 0 ? "track" : String(c))}
-            parse={(text) => (/^\s*t/i.test(text) ? 0 : wholeNumber(text))}
-            onChange={(channel) =>
-              change("Channel", ({ channel: _, ...note }) =>
-                channel === 0 ? note : { ...note, channel },
-              )
-            }
-          />
-        </Labelled>
+        <Field
+          label="Channel"
+          className="w-[64px]"
+          value={first.channel ?? 0}
+          min={0}
+          max={16}
+          reset={0}
+          format={(c) => (c === 0 ? "track" : String(c))}
+          parse={(text) => (/^\s*t/i.test(text) ? 0 : wholeNumber(text))}
+          onChange={(channel) =>
+            change("Channel", ({ channel: _, ...note }) =>
+              channel === 0 ? note : { ...note, channel },
+            )
+          }
+        />
       )}
       {!drums && (
         <Labelled label="Slide">
@@ -218,6 +202,12 @@ function shortDrift(ticks: number, tempo: number): string {
   if (ticks === 0) return "none";
   return `${ticks > 0 ? "+" : "−"}${Math.abs(ticks)} t, ${ticksToMs(Math.abs(ticks), tempo).toFixed(1)} ms`;
 }
+
+const Field = (props: ComponentProps<typeof ValueField>) => (
+  <Labelled label={props.label}>
+    <ValueField {...props} />
+  </Labelled>
+);
 
 function Labelled({ label, children }: { label: string; children: ReactNode }) {
   return (

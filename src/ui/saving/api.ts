@@ -1,4 +1,4 @@
-import type { Change, Grid, Params, Project, SampleRef } from "@/core";
+import type { Change, Preset, SampleRef, StoredProject, UserGrids } from "@/core";
 
 /** What the server said no to, or that it did not answer (`status` 0). */
 export class RequestError extends Error {
@@ -10,28 +10,6 @@ export class RequestError extends Error {
     super(message);
     this.name = "RequestError";
   }
-}
-
-/** A project as the server has it; each change counts its revision up. */
-export interface StoredProject {
-  id: string;
-  revision: number;
-  updatedAt: number;
-  project: Project;
-}
-
-/** Recent grids, newest first, and pinned ones. */
-export interface UserGrids {
-  recent: Grid[];
-  pinned: Grid[];
-}
-
-/** Values of a transform, kept under a name. */
-export interface Preset {
-  id: string;
-  transform: string;
-  name: string;
-  params: Params;
 }
 
 async function call<T>(path: string, init: RequestInit = {}): Promise<T> {

@@ -1,5 +1,5 @@
-import { applyChange, diffProjects, mergeProjects, type Project } from "@/core";
-import { api, type RequestError, type StoredProject } from "./api";
+import { applyChange, diffProjects, mergeProjects, type Project, type StoredProject } from "@/core";
+import { api, type RequestError } from "./api";
 import { dropUnsent, keepLast, keepUnsent, unsentOf } from "./outbox";
 
 /** `opening`: looking for edits an earlier page left. `waiting`: the server does not answer, edits are kept here. `refused`: it said no, they are kept too. */

@@ -1,7 +1,7 @@
 import { createStore } from "zustand/vanilla";
 import { useStore } from "zustand";
-import { gridName, type Grid, type Params } from "@/core";
-import { api, type Preset, type UserGrids } from "./api";
+import { gridName, type Grid, type Params, type Preset, type UserGrids } from "@/core";
+import { api } from "./api";
 
 /** How many grids are remembered, and how many of them are lined up under keys. */
 const REMEMBERED = 12;

@@ -5,7 +5,7 @@ import { useStore } from "zustand";
 import { useShallow } from "zustand/react/shallow";
 import { nanoid } from "nanoid";
 import { Engine } from "@/audio/engine";
-import type { StoredProject } from "../saving/api";
+import type { StoredProject } from "@/core";
 import { loadUser } from "../saving/user";
 import type { Desk } from "./desk";
 import { exposeProbe } from "./probe";

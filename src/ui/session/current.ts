@@ -1,4 +1,13 @@
-import { heardPart, partOf, patternOf, trackOf, edits, type Place, type Project } from "@/core";
+import {
+  heardPart,
+  partOf,
+  patternOf,
+  patternTicks,
+  trackOf,
+  edits,
+  type Place,
+  type Project,
+} from "@/core";
 import type { Session } from "./editing";
 import type { Stretch } from "./selected";
 
@@ -15,6 +24,10 @@ export const currentPlace = ({ pattern, track }: Pick<Session, "pattern" | "trac
 /** The current part, as it is written. */
 export const currentPart = (state: Pick<Session, "project" | "pattern" | "track">) =>
   partOf(state.project, currentPlace(state));
+
+/** Length of the current pattern in ticks. */
+export const currentTicks = ({ project, pattern }: Pick<Session, "project" | "pattern">) =>
+  patternTicks(project, patternOf(project, pattern));
 
 type Heard = Pick<
   Session,
