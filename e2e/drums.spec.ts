@@ -143,7 +143,7 @@ test("rolls in rolls from the keyboard, by any number, and with a rate that is t
   const card = page.getByTestId("step-roll");
   await card.getByRole("button", { name: /more values/ }).click();
   await setValue(page, "Split into", 4);
-  await setValue(page, "Speed-up", 0.5);
+  await setValue(page, "Next gap", 0.5);
   await setValue(page, "Velocity at start", -60);
   await setValue(page, "Tune at end", 12);
   await expect(card.getByTestId("effect")).toContainText("1 hit became 4, from every");

@@ -1,9 +1,10 @@
 import { counted, defineTransform, param, params } from "./kit";
-import type { Ticks } from "../units";
+import type { Note } from "../score/model";
+import { onsetGroups } from "./onsets";
 
 const SIDES = ["left", "right"] as const;
 
-/** Pans onsets to one side and the other in turn; notes that begin together go together. */
+/** Pans onsets to one side and the other in turn; notes that begin within a 1/64 of each other go together. */
 export const alternatePan = defineTransform({
   label: "Alternate pan",
   about: "Left, right, left, right",
@@ -13,14 +14,15 @@ export const alternatePan = defineTransform({
   }),
   defaults: { width: 60, first: "left" as string },
   run(selected, p, context) {
-    const onsets = [...new Set(selected.map((note) => note.start))].sort((a, b) => a - b);
-    const turn = new Map(onsets.map((start, i) => [start, i % 2]));
+    const turn = new Map(
+      onsetGroups(selected).flatMap((group, i) => group.map((note) => [note, i % 2] as const)),
+    );
     const lead = p.first === "left" ? -1 : 1;
-    const pan = (start: Ticks) => {
-      const side = turn.get(start) === 0 ? lead : -lead;
+    const pan = (note: Note) => {
+      const side = turn.get(note) === 0 ? lead : -lead;
       return p.width === 0 ? 0 : (side * p.width) / 100;
     };
-    const replaced = selected.map((note) => ({ ...note, pan: pan(note.start) }));
+    const replaced = selected.map((note) => ({ ...note, pan: pan(note) }));
     const left = replaced.filter((note) => note.pan < 0).length;
     return {
       replaced,

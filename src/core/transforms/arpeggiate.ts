@@ -26,7 +26,7 @@ const MOST = 4096;
 
 /**
  * Chords held become notes one after another at the rate, in the order of the mode, over octaves, each
- * as long as gate × rate; it begins anew with each chord. `steps` gives each step a share of the
+ * as long as gate × rate; it begins anew with each chord, to which what is still held belongs. `steps` gives each step a share of the
  * velocity and octaves, lets it rest, or ties it to the one before; the order goes on with each note. `change` makes each gap that much longer (or
  * shorter) than the one before.
  */
@@ -75,23 +75,42 @@ export const arpeggiate = defineTransform({
     const groups = onsetGroups(selected);
     const pieces = new Map<string, Note[]>();
     let made = 0;
+    // Until when the notes of each group are held: as long as its longest.
+    const ends = groups.map((group) =>
+      group.reduce((end, note) => Math.max(end, note.start + note.length), group[0]!.start + 1),
+    );
+    let holding: number[] = [];
     groups.forEach((group, i) => {
       const from = group[0]!.start;
-      const held = group.reduce((end, note) => Math.max(end, note.start + note.length), from + 1);
+      // What is still held when a chord begins belongs to it, until it is let go.
+      holding = [...holding.filter((g) => ends[g]! > from), i];
+      const held = Math.max(...holding.map((g) => ends[g]!));
       const to = Math.min(held, groups[i + 1]?.[0]!.start ?? Infinity);
       // On drums an octave up would be another pad.
-      const order = orderOf(group, p.mode, context.kind === "drums" ? 1 : p.octaves);
+      const octaves = context.kind === "drums" ? 1 : p.octaves;
+      let order: Voice[] = [];
+      // Until when the same notes are held.
+      let until = from;
       let [step, played] = [0, 0];
       let gap = rate;
       let last: { piece: Note; until: number }[] = [];
       for (let at = from; at < to && step < MOST; step++) {
+        if (at >= until) {
+          const sounding = holding.filter((g) => ends[g]! > at);
+          order = orderOf(
+            sounding.flatMap((g) => groups[g]!),
+            p.mode,
+            octaves,
+          );
+          until = Math.min(...sounding.map((g) => ends[g]!));
+        }
         const own = steps[step % steps.length] ?? PLAIN_STEP;
         if (own.kind === "tie") {
           // Held through this step too, as far as the gate lets it.
           for (const one of last) {
             one.until += gap;
-            const until = one.until - gap * (1 - Math.min(1, p.gate / 100));
-            one.piece.length = clampLength(until - one.piece.start);
+            const end = one.until - gap * (1 - Math.min(1, p.gate / 100));
+            one.piece.length = clampLength(end - one.piece.start);
           }
         } else if (own.kind === "rest") last = [];
         else {

@@ -53,11 +53,7 @@ export function applyChain(
 /** What a transform should know of a part: key, tempo, grids, loop. */
 export function contextOf(project: Project, track: Track, part: Part): TransformContext {
   const laneGrids: Record<number, Grid> = {};
-  const lanePeriods: Record<number, number> = {};
-  for (const { pitch, grid, steps } of track.lanes) {
-    laneGrids[pitch] = grid;
-    if (steps) lanePeriods[pitch] = steps * stepTicks(grid);
-  }
+  for (const { pitch, grid } of track.lanes) laneGrids[pitch] = grid;
   const pattern = project.patterns.find((p) => p.parts.includes(part));
   return {
     tempo: project.tempo,
@@ -70,24 +66,98 @@ export function contextOf(project: Project, track: Track, part: Part): Transform
     selection: null,
     range: null,
     lane: null,
-    lanePeriods,
+    lanePeriods: ownPeriods(track),
     patternLength: pattern ? pattern.bars * barTicks(project.metre) : null,
-    timingOf: (id) => otherPart(pattern, id)?.notes.map((note) => note.start) ?? null,
+    timingOf(id) {
+      const source = pattern && timingSource(project, pattern, part, id);
+      return source ? onsetsOver(source, pattern.bars * barTicks(project.metre)) : null;
+    },
   };
 }
 
-/** The part another track has in the same pattern. */
-const otherPart = (pattern: Pattern | undefined, track: string) =>
-  pattern?.parts.find((p) => p.track === track);
+/** Loop lengths in ticks of the lanes that have their own, by pitch. */
+function ownPeriods(track: Track): Record<number, number> {
+  const periods: Record<number, number> = {};
+  for (const { pitch, grid, steps } of track.lanes) {
+    if (steps) periods[pitch] = steps * stepTicks(grid);
+  }
+  return periods;
+}
 
-/** Parts that a chain takes its timing from: when their notes change, so does what it gives. */
-function partsLeanedOn(project: Project, part: Part): readonly (readonly Note[] | undefined)[] {
-  const names = part.chain.flatMap(({ on, params }) =>
+/** What another part's timing is read from. */
+interface TimingSource {
+  track: Track;
+  notes: readonly Note[];
+  length: Ticks;
+}
+
+/**
+ * A part that another one takes its timing from, as it is heard. Where it leans back on the one that
+ * asks, by whatever way, its notes stand as they are written: a circle has no other beginning.
+ */
+function timingSource(
+  project: Project,
+  pattern: Pattern,
+  asking: Part,
+  id: string,
+): TimingSource | null {
+  const part = pattern.parts.find((p) => p.track === id);
+  const track = project.tracks.find((t) => t.id === id);
+  if (!part || !track) return null;
+  if (leansOn(pattern, part, asking.track))
+    return { track, notes: part.notes, length: part.length };
+  const { notes, length } = heardPart(project, track, part, pattern.bars);
+  return { track, notes, length };
+}
+
+/** Tracks that a part's chain takes its timing from. */
+const namedBy = (part: Part): string[] =>
+  part.chain.flatMap(({ on, params }) =>
     on && typeof params.from === "string" && params.from !== "" ? [params.from] : [],
   );
+
+/** Whether a part takes its timing from a track, by itself or through others; each part from itself too. */
+function leansOn(pattern: Pattern, part: Part, track: string): boolean {
+  const seen = new Set<string>();
+  const open = [part];
+  for (let next = open.pop(); next; next = open.pop()) {
+    if (next.track === track) return true;
+    if (seen.has(next.track)) continue;
+    seen.add(next.track);
+    for (const name of namedBy(next)) {
+      const other = pattern.parts.find((p) => p.track === name);
+      if (other) open.push(other);
+    }
+  }
+  return false;
+}
+
+/** Never more onsets than this are taken from a part, however short its loop. */
+const MOST_ONSETS = 200_000;
+
+/** All onsets of a part over so many ticks, its loops unfolded; ascending. */
+function onsetsOver({ track, notes, length }: TimingSource, total: Ticks): number[] {
+  const own = ownPeriods(track);
+  const onsets: number[] = [];
+  for (const note of notes) {
+    const period = own[note.pitch] ?? length;
+    if (note.start >= period) continue;
+    for (let at = note.start; at < total && onsets.length < MOST_ONSETS; at += period) {
+      onsets.push(at);
+    }
+  }
+  return onsets.sort((a, b) => a - b);
+}
+
+/** What a chain takes its timing from: when any of it changes, so does what the chain gives. */
+function leanedOn(project: Project, part: Part): readonly unknown[] {
+  const names = namedBy(part);
   if (names.length === 0) return [];
   const pattern = project.patterns.find((p) => p.parts.includes(part));
-  return names.map((name) => otherPart(pattern, name)?.notes);
+  return names.flatMap((name) => {
+    const source = pattern && timingSource(project, pattern, part, name);
+    return source ? [source.track, source.notes, source.length] : [null];
+  });
 }
 
 /**
@@ -104,7 +174,7 @@ interface Remembered {
   project: Pick<Project, "tempo" | "metre" | "key">;
   track: Track;
   bars: number;
-  leanedOn: readonly (readonly Note[] | undefined)[];
+  leaned: readonly unknown[];
   heard: HeardPart;
 }
 const remembered = new WeakMap<Part, Remembered>();
@@ -115,7 +185,7 @@ const remembered = new WeakMap<Part, Remembered>();
  */
 export function heardPart(project: Project, track: Track, part: Part, bars: number): HeardPart {
   const known = remembered.get(part);
-  const leanedOn = partsLeanedOn(project, part);
+  const leaned = leanedOn(project, part);
   if (
     known &&
     known.bars === bars &&
@@ -123,7 +193,8 @@ export function heardPart(project: Project, track: Track, part: Part, bars: numb
     known.project.tempo === project.tempo &&
     known.project.metre === project.metre &&
     known.project.key === project.key &&
-    known.leanedOn.every((notes, i) => notes === leanedOn[i])
+    known.leaned.length === leaned.length &&
+    known.leaned.every((one, i) => one === leaned[i])
   ) {
     return known.heard;
   }
@@ -139,6 +210,6 @@ export function heardPart(project: Project, track: Track, part: Part, bars: numb
       effects: result.effects,
     };
   }
-  remembered.set(part, { project, track, bars, leanedOn, heard });
+  remembered.set(part, { project, track, bars, leaned, heard });
   return heard;
 }

@@ -4,7 +4,7 @@ import { n } from "../notes.test-helper";
 import { playbackEvents } from "../playback/events";
 import { createProject } from "../score/create";
 import * as edits from "../score/edits";
-import { GRID_VALUES, grid } from "../time/grid";
+import { GRID_VALUES, driftOf, grid, lineAt } from "../time/grid";
 import { applyChain } from "./chain";
 import { foldPitch } from "./kit";
 import { TRANSFORMS } from "./registry";
@@ -99,7 +99,7 @@ describe("the end of the loop", () => {
       const [note] = apply("humanize", late, { timing: 60, bias: 100, seed }, context);
       expect(note!.start < 3840).toBe(true);
     }
-    const chord = [60, 64, 67].map((pitch) => n(3700, { pitch, length: 100 }));
+    const chord = [60, 64, 67].map((pitch) => n(3700, { pitch, length: 960 }));
     const spread = apply("strum", chord, { spread: 200 }, { length: 3840, tempo: 120 });
     expect(spread.map((note) => note.start)).toEqual([3700, 52, 244]);
   });
@@ -176,5 +176,154 @@ describe("an id that every object answers to", () => {
       const now = () => edits.transformPart(createProject(), place, id, {}, whole, () => "x");
       expect(now).toThrow(new RangeError(error));
     }
+  });
+});
+
+describe("swung grids", () => {
+  const swung = grid(16, "straight", 58);
+  const drums = { kind: "drums" as const, length: 3840, grid: swung };
+
+  it("four on the floor reversed is four on the floor", () => {
+    const kicks = [0, 960, 1920, 2880].map((start) => n(start, { pitch: 36 }));
+    const after = apply("reverse", kicks, {}, drums).map((note) => note.start);
+    expect(after).toEqual([2880, 1920, 960, 0]);
+  });
+
+  it("a reversed bar of 7/8 stays in it, with a range and without", () => {
+    const g = grid(8, "straight", 60);
+    const bar = { ...drums, grid: g, length: 7 * 480, metre: { beats: 7, unit: 8 } };
+    const hits = [0, 480 + 96, 6 * 480].map((start) => n(start, { pitch: 36 }));
+    const starts = [6 * 480, 5 * 480 - 480 + 576, 0];
+    for (const range of [null, [0, 7 * 480]] as const) {
+      expect(apply("reverse", hits, {}, { ...bar, range }).map((note) => note.start)).toEqual(
+        starts,
+      );
+    }
+    const far = [n(0, { pitch: 36 }), n(6 * 480 + 250, { pitch: 36 })];
+    for (const range of [null, [0, 7 * 480]] as const) {
+      for (const note of apply("reverse", far, {}, { ...bar, range })) {
+        expect(note.start).toBeLessThan(7 * 480);
+      }
+    }
+  });
+
+  it("rotated in a loop of an odd number of steps, hits stay on the lines", () => {
+    const g = grid(16, "straight", 62);
+    const context = { kind: "drums" as const, grid: g, length: 7 * 240 };
+    const hits = Array.from({ length: 7 }, (_, i) => n(lineAt(g, i), { pitch: 42 }));
+    for (let steps = -7; steps <= 7; steps++) {
+      const after = apply("rotate", hits, { steps }, context).map((note) => note.start);
+      expect([...after].sort((a, b) => a - b)).toEqual(hits.map((note) => note.start));
+    }
+    // A range that begins on a swung line keeps to the lines as well.
+    const range = [lineAt(g, 1), lineAt(g, 5)] as const;
+    const inside = hits.slice(1, 5);
+    const after = apply("rotate", inside, { steps: 1 }, { ...context, length: 3840, range });
+    for (const note of after) expect(driftOf(g, note.start)).toBe(0);
+  });
+});
+
+describe("alternate pan", () => {
+  it("takes hits a tick apart as one", () => {
+    const hits = [n(0, { pitch: 36 }), n(1, { pitch: 42 }), n(480, { pitch: 42 })];
+    expect(apply("alternate-pan", hits).map((note) => note.pan)).toEqual([-0.6, -0.6, 0.6]);
+  });
+});
+
+describe("strum", () => {
+  it("leaves something of every note, however short the chord", () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 400 }),
+        fc.integer({ min: 2, max: 6 }),
+        fc.integer({ min: 0, max: 1000 }),
+        (length, count, spread) => {
+          const chord = Array.from({ length: count }, (_, i) => n(960, { pitch: 50 + i, length }));
+          for (const note of apply("strum", chord, { spread })) {
+            expect(note.start + note.length).toBe(960 + length);
+            if (length > 2) expect(note.length).toBeGreaterThan(1);
+          }
+        },
+      ),
+    );
+  });
+});
+
+describe("timing taken from another part", () => {
+  /** A bass that follows the drums; the drums loop after one bar, the bass after four. */
+  const setUp = (hits: readonly number[], notes: readonly number[]) => {
+    let project = createProject({ bars: 4 });
+    const [drums, bass] = ["drums", "bass"].map((track) => ({ pattern: "a", track }));
+    project = edits.setNotes(
+      project,
+      drums!,
+      hits.map((start) => n(start, { pitch: 36 })),
+    );
+    project = edits.setPartLength(project, drums!, 3840);
+    project = edits.setNotes(
+      project,
+      bass!,
+      notes.map((start) => n(start)),
+    );
+    project = edits.setPartLength(project, bass!, 4 * 3840);
+    const follow = {
+      id: "q",
+      transform: "quantize",
+      on: true,
+      params: { from: "drums" },
+      scope: null,
+    };
+    return edits.addStep(project, bass!, follow);
+  };
+  const bassStarts = (project: ReturnType<typeof createProject>) =>
+    playbackEvents(project, 0, 4 * 3840)
+      .filter((event) => event.track === "bass")
+      .map((event) => event.start);
+
+  it("knows that the other part loops", () => {
+    expect(bassStarts(setUp([0, 960, 1920, 2880], [3850, 7000, 11_600]))).toEqual([
+      3840, 6720, 11_520,
+    ]);
+  });
+
+  it("knows the loops of its lanes", () => {
+    const project = setUp([0], [1000, 2100, 3200]);
+    const lane = project.tracks[0]!.lanes.find((l) => l.pitch === 36)!;
+    const short = edits.changeLane(project, "drums", lane.id, { steps: 4, grid: grid(16) });
+    expect(bassStarts(short)).toEqual([960, 1920, 2880]);
+  });
+
+  it("takes the other part as it is heard, its chain applied", () => {
+    const project = setUp([0, 240], [240]);
+    const params = { amount: 75, value: "16" };
+    const swing = { id: "w", transform: "swing", on: true, params, scope: null };
+    const place = { pattern: "a", track: "drums" };
+    const swung = edits.addStep(project, place, swing);
+    expect(bassStarts(swung)).toEqual([360]);
+    // And follows when it changes, though its own part stays the same.
+    const less = edits.changeStep(swung, place, "w", { params: { ...params, amount: 60 } });
+    expect(bassStarts(less)).toEqual([288]);
+    expect(bassStarts(swung)).toEqual([360]);
+  });
+
+  it("comes to an end where parts follow each other in a circle, the same in whatever order", () => {
+    const project = setUp([0, 250], [500]);
+    const back = {
+      id: "b",
+      transform: "quantize",
+      on: true,
+      params: { from: "bass" },
+      scope: null,
+    };
+    const circle = edits.addStep(project, { pattern: "a", track: "drums" }, back);
+    const all = () => playbackEvents(circle, 0, 3840).map((event) => [event.track, event.start]);
+    const first = all();
+    expect(first.length).toBeGreaterThan(2);
+    expect(bassStarts(circle)).toEqual(bassStarts(structuredClone(circle)));
+    const reversed = structuredClone(circle);
+    const drums = playbackEvents({ ...reversed, tracks: [...reversed.tracks].reverse() }, 0, 3840);
+    expect(new Set(drums.map((e) => `${e.track}${e.start}`))).toEqual(
+      new Set(first.map(([track, start]) => `${track}${start}`)),
+    );
   });
 });

@@ -1,6 +1,6 @@
 import type { Note } from "../score/model";
 import { gridTicks, lineAt, nearestLine } from "../time/grid";
-import { chosenGrid, gridParams, type GridChoice } from "./grid-choice";
+import { gridChooser, gridParams, type GridChoice } from "./grid-choice";
 import {
   clampStart,
   counted,
@@ -128,7 +128,7 @@ function lanesOf(selected: readonly Note[], context: TransformContext): number[]
 
 /** The cells of a lane that are filled: those of the range, else of its loop, else of one bar. */
 function laneCells(pitch: MidiPitch, p: Settings, context: TransformContext) {
-  const grid = chosenGrid({ pitch }, p, context);
+  const grid = gridChooser(p, context)({ pitch });
   const [a, b] = context.range ?? [0, loopOf(pitch, context) ?? barTicks(context.metre)];
   const first = nearestLine(grid, a);
   let count = 0;

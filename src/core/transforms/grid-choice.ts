@@ -21,12 +21,19 @@ export interface GridChoice {
   swing?: number;
 }
 
-/** The grid a note is worked on with. */
-export function chosenGrid(
-  note: Pick<Note, "pitch">,
+/** Which grid each note is worked on with; made once for each pitch of a run, since notes are many. */
+export function gridChooser(
   { value, kind, swing = 50 }: GridChoice,
   context: TransformContext,
-): Grid {
-  if (value === "own") return gridOf(note, context);
-  return { value: Number(value), kind: kind as GridKind, swing };
+): (note: Pick<Note, "pitch">) => Grid {
+  if (value !== "own") {
+    const named: Grid = { value: Number(value), kind: kind as GridKind, swing };
+    return () => named;
+  }
+  const known = new Map<number, Grid>();
+  return (note) => {
+    let grid = known.get(note.pitch);
+    if (!grid) known.set(note.pitch, (grid = gridOf(note, context)));
+    return grid;
+  };
 }

@@ -1,4 +1,4 @@
-import { degreeOf, degreePitch, pitchName } from "../pitch/scales";
+import { degreeOf, degreePitch, inKey, pitchName, type Key } from "../pitch/scales";
 import { counted, defineTransform, foldPitch, param, params } from "./kit";
 import type { MidiPitch } from "../units";
 
@@ -6,8 +6,8 @@ const AXES = ["the middle of the notes", "a pitch"] as const;
 
 /**
  * `pitch' = hi + lo − pitch`, or about a chosen pitch; in the key the same is done on degree
- * numbers, and notes outside it keep their distance to the degree below. Twice gives the notes of
- * the key back. On drums it turns the tunes of the hits about.
+ * numbers, and the pitches outside it are mirrored among themselves. Twice gives all notes back that
+ * stay in range. On drums it turns the tunes of the hits about.
  */
 export const invert = defineTransform({
   label: "Invert",
@@ -34,13 +34,8 @@ export const invert = defineTransform({
     const pitches = selected.map((note) => note.pitch);
     const low = about ?? pitches.reduce((a, b) => Math.min(a, b), 127);
     const high = about ?? pitches.reduce((a, b) => Math.max(a, b), 0);
-    const { key } = context;
-    const degrees = degreeOf(key, low).degree + degreeOf(key, high).degree;
-    const mirrored = (pitch: MidiPitch) => {
-      if (!p.inKey) return low + high - pitch;
-      const { degree, above } = degreeOf(key, pitch);
-      return degreePitch(key, degrees - degree) + above;
-    };
+    const mirror = p.inKey ? mirrorInKey(context.key, pitches, about) : null;
+    const mirrored = (pitch: MidiPitch) => (mirror ? mirror(pitch) : low + high - pitch);
     return {
       replaced: selected.map((note) => ({ ...note, pitch: foldPitch(mirrored(note.pitch)) })),
       sentence: (c) =>
@@ -50,3 +45,45 @@ export const invert = defineTransform({
     };
   },
 });
+
+/**
+ * A mirror that sends pitches of the key to pitches of it and all others to others, both about one axis,
+ * so that twice is nothing. The axis is the chosen pitch, else the middle of the notes that are in the
+ * key, or of all where none is.
+ */
+function mirrorInKey(key: Key, pitches: readonly MidiPitch[], about: MidiPitch | null) {
+  const outside = outsideOf(key);
+  const inside = pitches.filter((pitch) => inKey(key, pitch));
+  const of = about !== null ? [about] : inside.length > 0 ? inside : pitches;
+  const low = of.reduce((a, b) => Math.min(a, b), 127);
+  const high = of.reduce((a, b) => Math.max(a, b), 0);
+  const above = (pitch: MidiPitch) => degreeOf(key, pitch).degree + (inKey(key, pitch) ? 0 : 1);
+  // The sums of mirrored degrees, and of mirrored numbers among the pitches outside the key.
+  const degrees = degreeOf(key, low).degree + above(high);
+  const others = inKey(key, low)
+    ? outside.below(degreePitch(key, Math.floor(degrees / 2))) +
+      outside.below(degreePitch(key, Math.ceil(degrees / 2))) -
+      1
+    : outside.below(low) + outside.below(high);
+  return (pitch: MidiPitch) =>
+    inKey(key, pitch)
+      ? degreePitch(key, degrees - degreeOf(key, pitch).degree)
+      : outside.at(others - outside.below(pitch));
+}
+
+/** The pitches outside a key, counted upward. */
+function outsideOf(key: Key) {
+  const steps = Array.from({ length: 12 }, (_, i) => i).filter((i) => !inKey(key, key.root + i));
+  return {
+    /** How many lie below a pitch, from the root near 0 on. */
+    below(pitch: MidiPitch): number {
+      const octave = Math.floor((pitch - key.root) / 12);
+      const step = pitch - key.root - 12 * octave;
+      return octave * steps.length + steps.filter((s) => s < step).length;
+    },
+    at(index: number): MidiPitch {
+      const octave = Math.floor(index / steps.length);
+      return key.root + 12 * octave + steps[index - octave * steps.length]!;
+    },
+  };
+}

@@ -61,6 +61,37 @@ describe("invert", () => {
     );
   });
 
+  it("gives back, in the key, the notes outside it too that stay in range", () => {
+    const key = fc.record({
+      root: fc.integer({ min: 0, max: 11 }),
+      scale: fc.constantFrom(...KEYS),
+    });
+    const about = fc.constantFrom<Params>(
+      {},
+      { axis: "a pitch", pitch: 61 },
+      { axis: "a pitch", pitch: 64 },
+    );
+    fc.assert(
+      fc.property(anyNotes, key, about, (notes, k, params) => {
+        // Near enough that nothing is mirrored out of range.
+        const inside = notes.map((note) => ({ ...note, pitch: 50 + (note.pitch % 28) }));
+        const once = apply("invert", inside, params, { key: k }).notes;
+        once.forEach((note, i) => {
+          expect(inKey(k, note.pitch)).toBe(inKey(k, inside[i]!.pitch));
+        });
+        expect(apply("invert", once, params, { key: k }).notes).toEqual(inside);
+      }),
+    );
+    // C major about D: what lies between C and D goes between D and E.
+    const c = { key: { root: 0, scale: "major" } };
+    const line = [60, 61, 62, 63, 64].map((pitch, i) => n(i * 240, { pitch }));
+    expect(pitches(apply("invert", line, {}, c).notes)).toEqual([64, 63, 62, 61, 60]);
+    // Among F, F# and G it stays; about F# F and G change places.
+    const fs = { axis: "a pitch", pitch: 66 };
+    const trio = [65, 66, 67].map((pitch, i) => n(i * 240, { pitch }));
+    expect(pitches(apply("invert", trio, fs, c).notes)).toEqual([67, 66, 65]);
+  });
+
   it("agrees with tonal on the degrees of the modes", () => {
     for (const scale of KEYS) {
       // Degrees count from 1 upward there.
@@ -102,10 +133,9 @@ describe("legato", () => {
         for (let i = 1; i < after.length; i++) {
           expect(after[i - 1]!.start + after[i - 1]!.length).toBe(after[i]!.start);
         }
-        const end = (list: readonly Note[]) =>
-          list.reduce((most, note) => Math.max(most, note.start + note.length), -Infinity);
-        if (apart.length > 0)
-          expect(end(after)).toBeGreaterThanOrEqual(Math.min(end(apart), end(after)));
+        const last = after[after.length - 1];
+        const end = Math.max(...apart.map((note) => note.start + note.length));
+        if (last) expect(last.start + last.length).toBe(end);
       }),
     );
     const line = [...chord(0, [60, 64], 100), n(960, { length: 2000 }), n(1920, { length: 50 })];
@@ -204,8 +234,31 @@ describe("arpeggiate", () => {
     expect(after.map((x) => [x.start, x.pitch])).toEqual([
       [0, 60],
       [240, 64],
-      [480, 65],
-      [720, 69],
+      // What is still held belongs to the new chord.
+      [480, 60],
+      [720, 64],
     ]);
+    const apart = [...chord(0, [60, 64], 480), ...chord(480, [65, 69], 480)];
+    const then = [...apply("arpeggiate", apart).notes].sort((a, b) => a.start - b.start);
+    expect(then.map((x) => x.pitch)).toEqual([60, 64, 65, 69]);
+  });
+
+  it("goes on playing a note that is held while others come and go", () => {
+    // C for four beats, E and G from the second beat to the third.
+    const notes = [n(0, { pitch: 60, length: 4 * 960 }), ...chord(960, [64, 67], 960)];
+    const after = [...apply("arpeggiate", notes, { value: "8" }).notes].sort(
+      (a, b) => a.start - b.start,
+    );
+    expect(after.map((x) => [x.start, x.pitch])).toEqual([
+      [0, 60],
+      [480, 60],
+      [960, 60],
+      [1440, 64],
+      [1920, 60],
+      [2400, 60],
+      [2880, 60],
+      [3360, 60],
+    ]);
+    expect(new Set(after.map((x) => x.id)).size).toBe(after.length);
   });
 });

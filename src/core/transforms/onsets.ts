@@ -1,7 +1,7 @@
 import type { Note } from "../score/model";
 
 /** Starts this near belong to one onset: a 1/64 note, in ticks. */
-const TOGETHER = 60;
+export const TOGETHER = 60;
 
 /**
  * Groups of notes that begin together, in order of time; within a group from the lowest pitch up.

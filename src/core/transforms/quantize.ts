@@ -1,7 +1,7 @@
-import { gridTicks, lineAt, nearestLine } from "../time/grid";
+import { gridTicks, lineAt, nearestLine, type Grid } from "../time/grid";
 import { ticksToMs } from "../time/ticks";
 import type { Note } from "../score/model";
-import { chosenGrid, gridParams, swingParam } from "./grid-choice";
+import { gridChooser, gridParams, swingParam } from "./grid-choice";
 import {
   clampLength,
   clampStart,
@@ -11,7 +11,6 @@ import {
   param,
   params,
   roundLoop,
-  type TransformContext,
 } from "./kit";
 import type { Ticks } from "../units";
 
@@ -51,8 +50,13 @@ export const quantize = defineTransform({
   run(selected, p, context) {
     let total = 0;
     let moved = 0;
+    // Asked for once, not for each note.
+    const onsets = p.from ? (context.timingOf(p.from) ?? []) : null;
+    const others = onsets && onsetLines(onsets, context.length);
+    const gridFor = gridChooser(p, context);
+    const own = new Map<Grid, Lines>();
     const replaced = selected.map((note) => {
-      const g = linesFor(note, p, context);
+      const g = others ?? gridLinesOf(gridFor(note), own);
       const start = clampStart(note.start + pull(g, note.start, p));
       if (start !== note.start) {
         moved++;
@@ -64,7 +68,7 @@ export const quantize = defineTransform({
     return {
       replaced,
       sentence: () => {
-        if (p.from && !context.timingOf(p.from)?.length) return "That track has no onsets here";
+        if (onsets?.length === 0) return "That track has no onsets here";
         if (!moved) return "All notes already stood there, none moved";
         const mean = figure(ticksToMs(total / moved, context.tempo));
         return `${counted(moved, context)} of ${selected.length} moved, ${mean} ms each on average`;
@@ -90,20 +94,25 @@ interface Lines {
   cell(tick: Ticks): number;
 }
 
-function linesFor(note: Note, p: Settings, context: TransformContext): Lines {
-  if (p.from) return onsetLines(context.timingOf(p.from) ?? [], context.length);
-  const g = chosenGrid(note, p, context);
-  return { nearest: (tick) => lineAt(g, nearestLine(g, tick)), cell: () => gridTicks(g) };
+/** The lines of a grid, made once for each grid of a run. */
+function gridLinesOf(g: Grid, known: Map<Grid, Lines>): Lines {
+  let lines = known.get(g);
+  if (!lines) {
+    const cell = gridTicks(g);
+    lines = { nearest: (tick) => lineAt(g, nearestLine(g, tick)), cell: () => cell };
+    known.set(g, lines);
+  }
+  return lines;
 }
-
-const onsetsKnown = new WeakMap<readonly number[], Lines>();
 
 /** Onsets of another part as lines; the loop's first one counts again after its end. */
 function onsetLines(onsets: readonly number[], length: Ticks | null): Lines {
-  let lines = onsetsKnown.get(onsets);
-  if (lines) return lines;
   const sorted = [...new Set(onsets)].sort((a, b) => a - b);
-  if (length && sorted.length > 0) sorted.push(sorted[0]! + length);
+  if (length && sorted.length > 0) {
+    // What the other part plays after this loop's end is not heard with it.
+    while (sorted.length > 1 && sorted[sorted.length - 1]! >= length) sorted.pop();
+    sorted.push(sorted[0]! + length);
+  }
   const index = (tick: Ticks) => {
     let [low, high] = [0, sorted.length - 1];
     while (low < high) {
@@ -114,7 +123,7 @@ function onsetLines(onsets: readonly number[], length: Ticks | null): Lines {
     }
     return low;
   };
-  lines = {
+  return {
     nearest: (tick) => sorted[index(tick)] ?? tick,
     cell: (tick) => {
       const i = index(tick);
@@ -123,8 +132,6 @@ function onsetLines(onsets: readonly number[], length: Ticks | null): Lines {
       return Math.min(before, after);
     },
   };
-  onsetsKnown.set(onsets, lines);
-  return lines;
 }
 
 /** How far a tick is pulled, not rounded. */

@@ -34,7 +34,7 @@ export const roll = defineTransform({
   about: "Cuts each hit into several quick ones",
   schema: params({
     count: param.whole("Split into", 1, 64),
-    ratio: param.number("Speed-up", 0.25, 4, { step: 0.05 }),
+    ratio: param.number("Next gap", 0.25, 4, { unit: "×", step: 0.05 }),
     velocityFrom: param.whole("Velocity at start", -126, 126),
     velocityTo: param.whole("Velocity at end", -126, 126),
     tuneFrom: param.number("Tune at start", -24, 24, { unit: "st" }),

@@ -1,7 +1,7 @@
 import type { Note } from "../score/model";
-import { gridTicks, lineAt, nearestLine } from "../time/grid";
+import { gridTicks, lineAt, nearestLine, type Grid } from "../time/grid";
 import { MAX_EARLY } from "../time/ticks";
-import { chosenGrid, gridParams, type GridChoice } from "./grid-choice";
+import { gridChooser, gridParams } from "./grid-choice";
 import {
   counted,
   defineTransform,
@@ -26,8 +26,9 @@ export const rotate = defineTransform({
   defaults: { steps: 1, value: "own" as string, kind: "straight" as string },
   run(selected, p, context) {
     const span = spanOf(selected, context);
+    const gridFor = gridChooser(p, context);
     return {
-      replaced: selected.map((note) => rotated(note, p, context, span)),
+      replaced: selected.map((note) => rotated(note, p.steps, gridFor(note), context, span)),
       sentence: (c) => {
         const way = p.steps < 0 ? "earlier" : "later";
         const steps = Math.abs(p.steps);
@@ -39,7 +40,8 @@ export const rotate = defineTransform({
 
 function rotated(
   note: Note,
-  p: GridChoice & { steps: number },
+  steps: number,
+  g: Grid,
   context: TransformContext,
   span: readonly [number, number],
 ): Note {
@@ -47,15 +49,18 @@ function rotated(
   const [a, b] = context.range ?? (loop ? [0, loop] : span);
   const length = b - a;
   if (length <= 0 || note.start >= b) return note;
-  const g = chosenGrid(note, p, context);
   const cell = gridTicks(g);
-  const line = nearestLine(g, note.start - a);
-  const drift = note.start - a - lineAt(g, line);
-  // A loop of whole pairs of cells keeps its swing; any other is shifted by plain time.
-  const pairs = length % (g.swing === 50 ? cell : 2 * cell) === 0;
-  const moved = pairs
-    ? lineAt(g, modulo(line + p.steps, length / cell)) + drift
-    : modulo(note.start - a + p.steps * cell, length);
+  // Lines are counted from the loop's first one, in the swing that it has where it stands.
+  const first = nearestLine(g, a);
+  const from = lineAt(g, first) === a ? first : 0;
+  const base = from === first ? 0 : a;
+  const line = nearestLine(g, note.start - base);
+  const drift = note.start - base - lineAt(g, line);
+  // A loop of whole steps goes from line to line, swung ones too; any other is shifted by plain time.
+  const moved =
+    length % cell === 0
+      ? lineAt(g, from + modulo(line - from + steps, length / cell)) + drift + base - a
+      : modulo(note.start - a + steps * cell, length);
   const early = moved < 0 && (a > 0 || moved < -MAX_EARLY);
   return { ...note, start: a + (early ? moved + length : moved) };
 }

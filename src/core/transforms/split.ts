@@ -1,15 +1,7 @@
 import type { Note } from "../score/model";
-import { gridLines, gridTicks } from "../time/grid";
-import { NAMED, chosenGrid, gridParams } from "./grid-choice";
-import {
-  clampVelocity,
-  counted,
-  defineTransform,
-  param,
-  params,
-  pieceIds,
-  type TransformContext,
-} from "./kit";
+import { gridLines, gridTicks, type Grid } from "../time/grid";
+import { NAMED, gridChooser, gridParams } from "./grid-choice";
+import { clampVelocity, counted, defineTransform, param, params, pieceIds } from "./kit";
 import { rollOffsets } from "./roll";
 
 const WAYS = ["at grid lines", "into equal pieces", "in a rhythm"] as const;
@@ -27,7 +19,7 @@ export const split = defineTransform({
   schema: params({
     way: param.choice("Way", WAYS),
     count: param.whole("Pieces", 1, 64, only(WAYS[1])),
-    ratio: param.number("Speed-up", 0.25, 4, { step: 0.05, ...only(WAYS[1]) }),
+    ratio: param.number("Next gap", 0.25, 4, { unit: "×", step: 0.05, ...only(WAYS[1]) }),
     rhythm: param.rhythm("Steps", only(WAYS[2])),
     value: gridParams.value.meta(only(WAYS[0], WAYS[2])),
     kind: gridParams.kind.meta({ when: [way(WAYS[0], WAYS[2]), NAMED] }),
@@ -47,8 +39,9 @@ export const split = defineTransform({
   },
   run(selected, p, context, all) {
     const pieceId = pieceIds(all);
+    const gridFor = gridChooser(p, context);
     const replaced = selected.map((note): Note | Note[] => {
-      const edges = [note.start, ...cutsOf(note, p, context), note.start + note.length];
+      const edges = [note.start, ...cutsOf(note, p, gridFor), note.start + note.length];
       if (edges.length === 2 && p.velocityFrom === 0) return note;
       return edges.slice(0, -1).map((start, i) => {
         const share = edges.length > 2 ? i / (edges.length - 2) : 0;
@@ -84,7 +77,7 @@ interface SplitParams {
 }
 
 /** Ticks inside a note at which it is cut, ascending. */
-function cutsOf(note: Note, p: SplitParams, context: TransformContext): number[] {
+function cutsOf(note: Note, p: SplitParams, gridFor: (note: Note) => Grid): number[] {
   const end = note.start + note.length;
   if (p.way === WAYS[1]) {
     const most = Math.min(p.count, note.length);
@@ -93,7 +86,7 @@ function cutsOf(note: Note, p: SplitParams, context: TransformContext): number[]
       .map((o) => note.start + o)
       .filter((t) => t > note.start && t < end);
   }
-  const g = chosenGrid(note, p, context);
+  const g = gridFor(note);
   const step = gridTicks(g);
   if (p.way === WAYS[0]) return gridLines(g, note.start + 1, end);
   const rhythm = p.rhythm.split(" ").map(Number);

@@ -11,7 +11,9 @@ import {
   params,
   roundLoop,
 } from "./kit";
-import { byPitch, onsetGroups } from "./onsets";
+import type { Note } from "../score/model";
+import { plural } from "../words";
+import { TOGETHER, byPitch, onsetGroups } from "./onsets";
 import type { Ticks, Velocity } from "../units";
 
 const DIRECTIONS = ["up", "down", "alternate"] as const;
@@ -23,7 +25,8 @@ export const strumCurve = (x: number, bend: number) => x ** (2 ** (-bend / 50));
 
 /**
  * Spreads the notes of each onset: the i-th of k begins at `start + spread · curve(i / (k − 1))`, from
- * the lowest up, from the highest down, or in turns; ends stay where they are.
+ * the lowest up, from the highest down, or in turns; ends stay where they are. A spread that would
+ * leave nothing of the chord's shortest note is held to what leaves it a 1/64, or half of it.
  */
 export const strum = defineTransform({
   label: "Strum",
@@ -59,15 +62,18 @@ export const strum = defineTransform({
         ? msToTicks(p.spread, context.tempo)
         : gridTicks(grid(Number(p.value), p.kind as GridKind));
     const after = new Map<string, { start: Ticks; length: Ticks; velocity: Velocity }>();
-    let [chords, turn] = [0, 0];
+    let [chords, turn, held] = [0, 0, 0];
     for (const group of onsetGroups(selected)) {
       if (group.length < 2) continue;
       chords++;
+      const room = roomOf(group);
+      const spread = Math.round(ticks) < room.all - 1 ? ticks : room.some;
+      if (spread < ticks) held++;
       const down = p.direction === "down" || (p.direction === "alternate" && turn++ % 2 === 1);
       const order = down ? byPitch(group).reverse() : byPitch(group);
       order.forEach((note, i) => {
         const share = i / (order.length - 1);
-        const start = clampStart(group[0]!.start + ticks * strumCurve(share, p.curve));
+        const start = clampStart(group[0]!.start + spread * strumCurve(share, p.curve));
         after.set(note.id, {
           start: roundLoop(note, start, context),
           length: clampLength(note.start + note.length - start),
@@ -80,8 +86,19 @@ export const strum = defineTransform({
       sentence: () => {
         if (chords === 0) return "No notes begin together: nothing to strum";
         const ms = figure(ticksToMs(ticks, context.tempo));
-        return `${chords} chord${chords === 1 ? "" : "s"} of ${counted(after.size, context)} spread over ${ms} ms`;
+        const less = held > 0 ? `, ${held} over less, as its notes are short` : "";
+        return `${plural(chords, "chord")} of ${counted(after.size, context)} spread over ${ms} ms${less}`;
       },
     };
   },
 });
+
+/**
+ * How long a chord's shortest note reaches from where the chord begins: a spread as wide would leave
+ * nothing of it. `some` leaves a 1/64 of it, or half.
+ */
+function roomOf(group: readonly Note[]): { all: Ticks; some: Ticks } {
+  const first = group[0]!.start;
+  const all = Math.min(...group.map((note) => note.start + note.length - first));
+  return { all, some: Math.floor(all - Math.min(all / 2, TOGETHER)) };
+}

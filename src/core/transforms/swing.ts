@@ -1,6 +1,6 @@
 import { lineAt, nearestLine } from "../time/grid";
 import { ticksToMs } from "../time/ticks";
-import { chosenGrid, gridParams } from "./grid-choice";
+import { gridChooser, gridParams } from "./grid-choice";
 import { clampStart, counted, defineTransform, figure, param, params } from "./kit";
 
 /**
@@ -17,8 +17,9 @@ export const swing = defineTransform({
   defaults: { amount: 58, value: "own" as string, kind: "straight" as string },
   run(selected, p, context) {
     let widest = 0;
+    const gridFor = gridChooser(p, context);
     const replaced = selected.map((note) => {
-      const straight = { ...chosenGrid(note, p, context), swing: 50 };
+      const straight = { ...gridFor(note), swing: 50 };
       const line = nearestLine(straight, note.start);
       if (line % 2 === 0) return note;
       const by = lineAt({ ...straight, swing: p.amount }, line) - lineAt(straight, line);
