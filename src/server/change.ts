@@ -1,5 +1,6 @@
 import * as yup from "yup";
-import { TRANSFORMS, type Change } from "@/core";
+import type { Change } from "@/core";
+import { chordProblems, partProblems, songProblems, trackProblems } from "@/core/score/references";
 import {
   partSchema,
   patternHeadSchema,
@@ -44,9 +45,27 @@ const bodySchema = yup
 export function parseChangeBody(body: unknown): { revision: number; change: Change } {
   refuse(problemsOf(bodySchema, body));
   const { revision, change } = body as { revision: number; change: Change };
-  refuse(chainProblems(change));
+  refuse([...insideProblems(change), ...chainProblems(change, null)]);
   return { revision, change };
 }
+
+/** What the rows of a change hold twice: what the reader of a file refuses too. */
+function insideProblems({ head, tracks = [], patterns = [] }: Change): Problem[] {
+  return [
+    ...(head ? songProblems(head.song, "change.head.song") : []),
+    ...tracks.flatMap((track, i) => trackProblems(track, `change.tracks[${i}]`)),
+    ...patterns.flatMap(({ chords = [] }, i) =>
+      chordProblems(chords, `change.patterns[${i}].chords`),
+    ),
+  ];
+}
+
+/** What is wrong in the chains of a change's parts; in a project of these tracks, where they are known. */
+export const chainProblems = (
+  { parts = [] }: Change,
+  tracks: ReadonlySet<string> | null,
+): Problem[] =>
+  parts.flatMap(({ part }, i) => partProblems(part, tracks, `change.parts[${i}].part`));
 
 /** Throws an ApiError 422 that lists the problems; does nothing where there are none. */
 export function refuse(problems: readonly Problem[]): void {
@@ -54,19 +73,4 @@ export function refuse(problems: readonly Problem[]): void {
   const [first] = problems;
   const more = problems.length > 1 ? ` (and ${problems.length - 1} more)` : "";
   throw new ApiError(422, `Not valid: ${first!.path} ${first!.reason}${more}`, { problems });
-}
-
-function chainProblems(change: Change): Problem[] {
-  return (change.parts ?? []).flatMap(({ part }, i) =>
-    part.chain.flatMap((step, k) => {
-      const path = `change.parts[${i}].part.chain[${k}]`;
-      const transform = TRANSFORMS[step.transform];
-      if (!transform) {
-        return [{ path: `${path}.transform`, reason: `“${step.transform}” is no known transform` }];
-      }
-      return transform
-        .problems(step.params)
-        .map((p) => ({ path: `${path}.params.${p.path}`, reason: p.reason }));
-    }),
-  );
 }

@@ -10,7 +10,7 @@ import {
   type StoredProject,
   type Thumbnail,
 } from "@/core";
-import { refuse } from "./change";
+import { chainProblems, refuse } from "./change";
 import type { Database } from "./database";
 import { ApiError } from "./errors";
 import { MAX_SAMPLE } from "./http";
@@ -139,7 +139,7 @@ export class ProjectService {
           if (!isForeignKeyError(error)) throw error;
           throw new ApiError(422, "Not valid: a part names a track or pattern that is not there");
         }
-        this.checkWhole(rows, id);
+        this.checkWhole(rows, id, change);
         const saved = { revision: revision + 1, updatedAt: this.now() };
         rows.update(projects).set(saved).where(eq(projects.id, id)).run();
         return saved;
@@ -169,9 +169,10 @@ export class ProjectService {
     return row;
   }
 
-  /** One part per track in every pattern, and no song entry without a pattern. */
-  private checkWhole(rows: Rows, id: string): void {
+  /** One part per track in every pattern, no song entry without a pattern, no step that names no track. */
+  private checkWhole(rows: Rows, id: string, change: Change): void {
     const ids = readIds(rows, id);
+    refuse(chainProblems(change, new Set(ids.tracks)));
     const have = new Set(ids.parts.map((part) => `${part.pattern}\n${part.track}`));
     const problems = ids.patterns.flatMap((pattern) =>
       ids.tracks

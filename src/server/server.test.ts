@@ -6,11 +6,13 @@ import {
   createProject,
   diffProjects,
   edits,
+  headOf,
   makeNote,
   makeTrack,
   parseProject,
   playbackEvents,
   type Project,
+  type Track,
   readFile,
 } from "@/core";
 import { parseChangeBody } from "./change";
@@ -105,6 +107,15 @@ describe("the project service", () => {
     const song = { ...project, song: [{ id: "s1", pattern: "zz", times: 1 }] };
     expect(status(() => service.change(id, 1, change(project, song)))).toBe(422);
     expect(status(() => service.change(id, 1, { patternOrder: ["zz"] }))).toBe(422);
+    const follow = {
+      id: "q",
+      transform: "quantize",
+      on: true,
+      params: { from: "zz" },
+      scope: null,
+    };
+    const lost = change(project, edits.addStep(project, BASS, follow));
+    expect(status(() => service.change(id, 1, lost))).toBe(422);
     expect(service.read(id)).toMatchObject({ revision: 1, project });
     expect(database.select().from(tracks).all()).toHaveLength(2);
     expect(service.change(id, 1, whole).revision).toBe(2);
@@ -270,6 +281,10 @@ describe("requests", () => {
     const good = { revision: 1, change: change(project, edits.addNotes(project, BASS, [note(0)])) };
     expect(parseChangeBody(JSON.parse(JSON.stringify(good)))).toEqual(good);
     const part = edits.partOf(project, BASS);
+    const [drums] = project.tracks as [Track];
+    const chord = { id: "c", start: 0, name: "Dm7", inversion: 0, spread: "close" };
+    const section = { id: "s", pattern: "a", times: 1 };
+    const roll = { id: "r", transform: "roll", on: true, params: {}, scope: null };
     const step = { id: "s", transform: "sparkle", on: true, params: {}, scope: null };
     const wrong: [unknown, RegExp][] = [
       [null, /Not valid/],
@@ -290,6 +305,31 @@ describe("requests", () => {
       [
         { revision: 1, change: { parts: [{ pattern: "a", part: { ...part, chain: [step] } }] } },
         /sparkle/,
+      ],
+      [
+        {
+          revision: 1,
+          change: { tracks: [{ ...drums, lanes: [...drums.lanes, drums.lanes[0]] }] },
+        },
+        /lanes\[\d+\].id “.*” is used twice/,
+      ],
+      [
+        {
+          revision: 1,
+          change: { patterns: [{ id: "a", name: "A", bars: 2, chords: [chord, chord] }] },
+        },
+        /chords\[1\].id “c” is used twice/,
+      ],
+      [
+        { revision: 1, change: { head: { ...headOf(project), song: [section, section] } } },
+        /song\[1\].id “s” is used twice/,
+      ],
+      [
+        {
+          revision: 1,
+          change: { parts: [{ pattern: "a", part: { ...part, chain: [roll, roll] } }] },
+        },
+        /chain\[1\].id “r” is used twice/,
       ],
     ];
     for (const [body, message] of wrong) {

@@ -1,4 +1,4 @@
-import { ProjectError, parseProject } from "../score/parse";
+import { ProjectError, parseKeptProject } from "../score/parse";
 import type { Project } from "../score/model";
 import { SAMPLE_ID } from "../score/schema";
 import { FormatError } from "./bytes";
@@ -48,7 +48,7 @@ export function readProjectFile(text: string): { project: Project; samples: Samp
       { path: "version", reason: `is ${JSON.stringify(version)}; this program reads ${VERSION}` },
     ]);
   }
-  return { project: parseProject(project), samples: sampleFiles(samples) };
+  return { project: parseKeptProject(project), samples: sampleFiles(samples) };
 }
 
 const BASE64 = /^[A-Za-z0-9+/]*={0,2}$/;

@@ -2,7 +2,7 @@ import { playbackEvents, type PlaybackEvent } from "../playback/events";
 import { sectionsOf, totalTicks } from "../playback/sections";
 import { scaleSemitones, keyName, type Key } from "../pitch/scales";
 import type { Project, Track } from "../score/model";
-import { PPQ } from "../time/ticks";
+import { PPQ, beatTicks } from "../time/ticks";
 import { ByteWriter } from "./bytes";
 import { programOf } from "./sounds";
 import type { Decibels, MidiPitch, Ticks, Velocity } from "../units";
@@ -80,7 +80,9 @@ function conductor(
   const us = Math.round(60_000_000 / project.tempo);
   meta(out, 0, 0x51, Uint8Array.of(us >> 16, (us >> 8) & 0xff, us & 0xff));
   const { beats, unit } = project.metre;
-  meta(out, 0, 0x58, Uint8Array.of(beats, Math.log2(unit), 96 / unit, 8));
+  // A metronome clicks once a felt beat; there are 24 clocks to a quarter.
+  const clocks = (24 * beatTicks(project.metre)) / PPQ;
+  meta(out, 0, 0x58, Uint8Array.of(beats, Math.log2(unit), clocks, 8));
   const { fifths, minor } = signatureOf(project.key);
   meta(out, 0, 0x59, Uint8Array.of(fifths & 0xff, minor ? 1 : 0));
   let last = 0;

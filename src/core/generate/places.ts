@@ -1,6 +1,7 @@
 import type { Random } from "../random";
 import type { Note } from "../score/model";
 import type { IdeaOptions } from "./options";
+import { MAX_EARLY } from "../time/ticks";
 import { fillRhythm, type Slot } from "./rhythm";
 import type { Ticks, Velocity } from "../units";
 
@@ -14,19 +15,22 @@ export interface Place extends Slot {
   fixed?: Note;
 }
 
-/** A rhythm given from outside, as far as it lies in the bars. */
+/** The bar a note belongs to: an early first one to the first. */
+const barAt = (start: Ticks, bar: Ticks) => Math.max(0, Math.floor(start / bar));
+
+/** A rhythm given from outside, as far as it lies in the bars; an early first note counts. */
 export function givenPlaces(
   rhythm: NonNullable<IdeaOptions["rhythm"]>,
   bar: Ticks,
   bars: number,
 ): Place[] {
   return rhythm
-    .filter((n) => n.start >= 0 && n.start < bars * bar)
+    .filter((n) => n.start >= -MAX_EARLY && n.start < bars * bar)
     .map(({ start, length, velocity }) => ({
       start,
       length,
       velocity,
-      bar: Math.floor(start / bar),
+      bar: barAt(start, bar),
     }))
     .sort((a, b) => a.start - b.start);
 }
@@ -86,7 +90,7 @@ export function newPlaces(o: IdeaOptions, bar: Ticks, random: Random): Place[] {
 /** Places of a bar whose notes stay; of several that begin together, the highest leads. */
 export function keptPlaces(kept: readonly Note[], b: number, bar: Ticks): Place[] {
   return kept
-    .filter((note) => Math.floor(note.start / bar) === b)
+    .filter((note) => barAt(note.start, bar) === b)
     .sort((x, y) => x.start - y.start || y.pitch - x.pitch)
     .map((fixed) => ({
       start: fixed.start,

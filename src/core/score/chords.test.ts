@@ -90,7 +90,7 @@ describe("the chord line", () => {
     const project = put(base, mark(0, "Dm7"), mark(3840, "G"), mark(8640, "Bb/D"));
     const to = { root: 9, scale: "minor" };
     const moved = edits.rekeyNotes({ ...project, key: to }, base.key, to, "degrees");
-    expect(names(moved)).toEqual(["Bm7b5", "Em", "F#/B"]);
+    expect(names(moved)).toEqual(["Bm7b5", "Em", "F#/A#"]);
     expect(names(edits.rekeyNotes(project, base.key, to, "snap"))).toEqual(["Dm7", "G", "Bb/D"]);
     const seven = edits.setMetre(project, { beats: 7, unit: 8 });
     expect(seven.patterns[0]!.chords!.map((c) => c.start)).toEqual([0, 3360, 7680]);

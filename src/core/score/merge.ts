@@ -1,6 +1,7 @@
 import { makePart } from "./create";
 import { barTicks } from "../time/ticks";
 import { PLAIN_KIT, type KitShape } from "./kit-shape";
+import { withoutDeadSources } from "./sources";
 import {
   sortNotes,
   sortChords,
@@ -17,12 +18,63 @@ import {
 /**
  * Three-way merge: what `mine` changed since `base`, laid over `theirs`. Works down to single notes
  * and fields, so two tabs editing different things lose nothing; where both changed the same field,
- * mine stands; where one changed what the other deleted, the change stands.
+ * mine stands; where one changed what the other deleted, the change stands: a track that got notes
+ * comes back with all it had (see `returning`).
  * Undo is the same step: base = after, mine = before.
  */
 export function mergeProjects(base: Project, mine: Project, theirs: Project): Project {
   if (base === theirs || same(base, theirs)) return mine;
   if (base === mine) return theirs;
+  const [my, their] = [withReturned(base, mine, theirs), withReturned(base, theirs, mine)];
+  return merge(base, my, their);
+}
+
+/**
+ * Tracks that one of two sides deleted while the other changed what they play: they come back in the
+ * merge of the two, on both sides.
+ */
+export function returning(base: Project, mine: Project, theirs: Project): Track[] {
+  return base.tracks.filter(
+    (track) =>
+      isDeletedChanged(base, track, mine, theirs) || isDeletedChanged(base, track, theirs, mine),
+  );
+}
+
+const partIn = (project: Project, pattern: string, track: string) =>
+  project.patterns.find((p) => p.id === pattern)?.parts.find((part) => part.track === track);
+
+function isDeletedChanged(base: Project, track: Track, deleter: Project, other: Project): boolean {
+  if (deleter.tracks.some((t) => t.id === track.id)) return false;
+  return other.patterns.some(({ id }) => {
+    const now = partIn(other, id, track.id);
+    const was = partIn(base, id, track.id);
+    // In a pattern that is new, notes are what was changed.
+    return now !== undefined && (was ? !same(was, now) : now.notes.length > 0);
+  });
+}
+
+/** One side with the tracks again that it deleted and the other changed, as they were. */
+function withReturned(base: Project, side: Project, other: Project): Project {
+  const back = base.tracks.filter((track) => isDeletedChanged(base, track, side, other));
+  if (back.length === 0) return side;
+  return {
+    ...side,
+    // Where they stood among the tracks, as nearly as can be.
+    tracks: back.reduce((tracks, track) => {
+      const at = base.tracks.indexOf(track);
+      return [...tracks.slice(0, at), track, ...tracks.slice(at)];
+    }, side.tracks),
+    patterns: side.patterns.map((pattern) => ({
+      ...pattern,
+      parts: [
+        ...pattern.parts,
+        ...back.flatMap((track) => partIn(base, pattern.id, track.id) ?? []),
+      ],
+    })),
+  };
+}
+
+function merge(base: Project, mine: Project, theirs: Project): Project {
   const merged: Project = {
     ...mergeFields(base, mine, theirs),
     tracks: mergeList(base.tracks, mine.tracks, theirs.tracks, byId, mergeTrack),
@@ -130,7 +182,7 @@ function mergeList<T extends object>(
 function complete(project: Project): Project {
   const tracks = new Set(project.tracks.map(byId));
   const patterns = new Set(project.patterns.map(byId));
-  return {
+  const whole: Project = {
     ...project,
     song: project.song.every((entry) => patterns.has(entry.pattern))
       ? project.song
@@ -145,4 +197,5 @@ function complete(project: Project): Project {
       return { ...pattern, parts: [...kept, ...missing.map((t) => makePart(t.id, length))] };
     }),
   };
+  return withoutDeadSources(whole);
 }

@@ -1,5 +1,6 @@
 import { referenceProblems } from "./references";
 import type { Project } from "./model";
+import { withoutDeadSources } from "./sources";
 import { upgrade } from "./upgrade";
 import { problemsOf, projectSchema, type Problem } from "./schema";
 
@@ -19,9 +20,24 @@ export class ProjectError extends Error {
  * been added since (see `upgrade`). Throws a `ProjectError` that lists every problem.
  */
 export function parseProject(value: unknown): Project {
+  return checked(shaped(value));
+}
+
+/**
+ * The same for what an earlier version may have written: steps could name a track that was deleted
+ * as the one they take their timing from, which did nothing; here they name none.
+ */
+export function parseKeptProject(value: unknown): Project {
+  return checked(withoutDeadSources(shaped(value)));
+}
+
+function shaped(value: unknown): Project {
   const problems = problemsOf(projectSchema, value);
   if (problems.length > 0) throw new ProjectError(problems);
-  const project = value as Project;
+  return value as Project;
+}
+
+function checked(project: Project): Project {
   const broken = referenceProblems(project);
   if (broken.length > 0) throw new ProjectError(broken);
   return upgrade(project);

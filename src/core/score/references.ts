@@ -1,70 +1,131 @@
 import { TRANSFORMS } from "../transforms/registry";
-import type { Project } from "./model";
+import type { ChordMark, Part, Project, SongEntry, Track } from "./model";
 import type { Problem } from "./schema";
 
 /** Ids used twice, and what refers to a track, pattern or transform that is not there. */
 export function referenceProblems(project: Project): Problem[] {
-  const problems: Problem[] = [];
-  const add = (path: string, reason: string) => problems.push({ path, reason });
+  const { tracks, patterns, song } = project;
+  const trackIds = new Set(tracks.map((track) => track.id));
+  const patternIds = new Set(patterns.map((pattern) => pattern.id));
+  return [
+    ...twice(tracks, "tracks"),
+    ...twice(patterns, "patterns"),
+    ...tracks.flatMap((track, i) => trackProblems(track, `tracks[${i}]`)),
+    ...patterns.flatMap(({ chords = [], parts }, i) => {
+      const path = `patterns[${i}]`;
+      return [
+        ...chordProblems(chords, `${path}.chords`),
+        ...memberProblems(parts, trackIds, path),
+        ...parts.flatMap((part, j) => partProblems(part, trackIds, `${path}.parts[${j}]`)),
+      ];
+    }),
+    ...songProblems(song, "song"),
+    ...song.flatMap((entry, i) =>
+      patternIds.has(entry.pattern)
+        ? []
+        : [
+            {
+              path: `song[${i}].pattern`,
+              reason: `“${entry.pattern}” is no pattern of this project`,
+            },
+          ],
+    ),
+  ];
+}
 
-  const tracks = uniqueIds(project.tracks, "tracks", add);
-  const patterns = uniqueIds(project.patterns, "patterns", add);
-  project.tracks.forEach((track, i) => {
-    uniqueIds(track.lanes, `tracks[${i}].lanes`, add);
-    const pads = new Set<number>();
-    track.kit?.pads.forEach(({ pitch }, j) => {
-      if (pads.has(pitch)) add(`tracks[${i}].kit.pads[${j}].pitch`, `pad ${pitch} is shaped twice`);
-      pads.add(pitch);
-    });
-    if (track.kit && track.kind !== "drums") add(`tracks[${i}].kit`, "belongs to drum tracks only");
-  });
-
-  project.patterns.forEach((pattern, i) => {
-    const seen = new Set<string>();
-    uniqueIds(pattern.chords ?? [], `patterns[${i}].chords`, add);
-    pattern.parts.forEach((part, j) => {
-      const path = `patterns[${i}].parts[${j}]`;
-      if (!tracks.has(part.track))
-        add(`${path}.track`, `“${part.track}” is no track of this project`);
-      if (seen.has(part.track)) add(`${path}.track`, `“${part.track}” already has a part here`);
-      seen.add(part.track);
-      part.chain.forEach((step, k) => {
-        const at = `${path}.chain[${k}]`;
-        const transform = TRANSFORMS[step.transform];
-        if (!transform) {
-          add(`${at}.transform`, `“${step.transform}” is no known transform`);
-          return;
-        }
-        for (const p of transform.problems(step.params)) add(`${at}.params.${p.path}`, p.reason);
+/** What is wrong inside a track: a lane or a pad that is there twice, a kit where none belongs. */
+export function trackProblems({ kind, lanes, kit }: Track, path: string): Problem[] {
+  const problems = twice(lanes, `${path}.lanes`);
+  const pads = new Set<number>();
+  kit?.pads.forEach(({ pitch }, j) => {
+    if (pads.has(pitch)) {
+      problems.push({
+        path: `${path}.kit.pads[${j}].pitch`,
+        reason: `pad ${pitch} is shaped twice`,
       });
-    });
-    for (const track of tracks) {
-      if (!seen.has(track)) add(`patterns[${i}].parts`, `has no part for track “${track}”`);
     }
+    pads.add(pitch);
   });
-
-  const sections = new Set<string>();
-  project.song.forEach((entry, i) => {
-    if (entry.id !== undefined && sections.has(entry.id)) {
-      add(`song[${i}].id`, `“${entry.id}” is used twice`);
-    }
-    sections.add(entry.id);
-    if (!patterns.has(entry.pattern)) {
-      add(`song[${i}].pattern`, `“${entry.pattern}” is no pattern of this project`);
-    }
-  });
+  if (kit && kind !== "drums") {
+    problems.push({ path: `${path}.kit`, reason: "belongs to drum tracks only" });
+  }
   return problems;
 }
 
-function uniqueIds(
-  items: readonly { id: string }[],
+/** Chords that are in a chord line twice. */
+export const chordProblems = (chords: readonly ChordMark[], path: string): Problem[] =>
+  twice(chords, path);
+
+/** Sections that are in a song twice; those of earlier versions have no ids. */
+export const songProblems = (song: readonly SongEntry[], path: string): Problem[] =>
+  twice(
+    song.filter((entry) => entry.id !== undefined),
+    path,
+  );
+
+/**
+ * What is wrong inside a part: the steps of its chain; what they name among the tracks, where their ids
+ * are given.
+ */
+export function partProblems(
+  { chain }: Part,
+  tracks: ReadonlySet<string> | null,
   path: string,
-  add: (path: string, reason: string) => void,
-): Set<string> {
-  const ids = new Set<string>();
-  items.forEach((item, i) => {
-    if (ids.has(item.id)) add(`${path}[${i}].id`, `“${item.id}” is used twice`);
-    ids.add(item.id);
+): Problem[] {
+  return [
+    ...twice(chain, `${path}.chain`),
+    ...chain.flatMap((step, k): Problem[] => {
+      const at = `${path}.chain[${k}]`;
+      const transform = TRANSFORMS[step.transform];
+      if (!transform) {
+        return [{ path: `${at}.transform`, reason: `“${step.transform}” is no known transform` }];
+      }
+      const wrong = transform
+        .problems(step.params)
+        .map((p) => ({ path: `${at}.params.${p.path}`, reason: p.reason }));
+      const { from } = step.params;
+      if (
+        wrong.length > 0 ||
+        typeof from !== "string" ||
+        from === "" ||
+        tracks?.has(from) !== false
+      ) {
+        return wrong;
+      }
+      return [{ path: `${at}.params.from`, reason: `“${from}” is no track of this project` }];
+    }),
+  ];
+}
+
+/** One part for each track, and none besides. */
+function memberProblems(
+  parts: readonly Part[],
+  tracks: ReadonlySet<string>,
+  path: string,
+): Problem[] {
+  const problems: Problem[] = [];
+  const seen = new Set<string>();
+  parts.forEach(({ track }, j) => {
+    const at = `${path}.parts[${j}].track`;
+    if (!tracks.has(track)) {
+      problems.push({ path: at, reason: `“${track}” is no track of this project` });
+    }
+    if (seen.has(track)) problems.push({ path: at, reason: `“${track}” already has a part here` });
+    seen.add(track);
   });
-  return ids;
+  for (const track of tracks) {
+    if (!seen.has(track)) {
+      problems.push({ path: `${path}.parts`, reason: `has no part for track “${track}”` });
+    }
+  }
+  return problems;
+}
+
+function twice(items: readonly { id: string }[], path: string): Problem[] {
+  const ids = new Set<string>();
+  return items.flatMap(({ id }, i) => {
+    if (ids.has(id)) return [{ path: `${path}[${i}].id`, reason: `“${id}” is used twice` }];
+    ids.add(id);
+    return [];
+  });
 }

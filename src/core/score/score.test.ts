@@ -6,13 +6,17 @@ import { readProjectJson, writeProjectJson } from "../formats/json";
 import { createProject, makeTrack } from "./create";
 import { applyChange, diffProjects } from "./diff";
 import * as edits from "./edits";
-import { mergeProjects, same } from "./merge";
+import { mergeProjects, returning, same } from "./merge";
 import type { Project } from "./model";
 import { ProjectError, parseProject } from "./parse";
+import { upgrade } from "./upgrade";
 
 const BASS = { pattern: "a", track: "bass" };
 const DRUMS = { pattern: "a", track: "drums" };
 const copy = (project: Project): Project => JSON.parse(JSON.stringify(project));
+
+const ROLL = { id: "r", transform: "roll", on: true, params: {}, scope: null };
+const FOLLOW = { id: "q", transform: "quantize", on: true, params: { from: "zz" }, scope: null };
 
 describe("parseProject", () => {
   it("takes what createProject makes, for any options", () => {
@@ -101,6 +105,14 @@ describe("parseProject", () => {
         /chain\[0\].params.count/,
       ],
       [(p) => edits.setNotes(p, BASS, [n(0), n(0)]), /used twice/],
+      [
+        (p) => edits.addStep(edits.addStep(p, BASS, ROLL), BASS, ROLL),
+        /chain\[1\].id “r” is used twice/,
+      ],
+      [
+        (p) => edits.addStep(p, BASS, FOLLOW),
+        /chain\[0\].params.from “zz” is no track of this project/,
+      ],
     ];
     for (const [spoil, message] of cases) expect(() => parseProject(spoil(base))).toThrow(message);
   });
@@ -316,6 +328,46 @@ describe("merging", () => {
     for (const merged of [mergeProjects(BASE, mine, theirs), mergeProjects(BASE, theirs, mine)]) {
       expect(edits.partOf(merged, BASS).notes.find((note) => note.id === "n0-60")?.pitch).toBe(62);
     }
+  });
+
+  it("brings a track back that one side deleted while the other put notes on it", () => {
+    const deleted = edits.deleteTrack(BASE, "bass");
+    const played = edits.addNotes(BASE, BASS, [{ ...n(7), id: "new" }]);
+    for (const [mine, theirs] of [
+      [deleted, played],
+      [played, deleted],
+    ] as const) {
+      const merged = mergeProjects(BASE, mine, theirs);
+      expect(merged.tracks.map((track) => track.id)).toEqual(BASE.tracks.map((track) => track.id));
+      expect(edits.partOf(merged, BASS)).toEqual(edits.partOf(played, BASS));
+      expect(returning(BASE, mine, theirs).map((track) => track.id)).toEqual(["bass"]);
+      parseProject(copy(merged));
+    }
+    // Nothing was put on it: it stays deleted.
+    const renamed = edits.renameProject(BASE, "Breakwater");
+    const merged = mergeProjects(BASE, deleted, renamed);
+    expect(merged.tracks.some((track) => track.id === "bass")).toBe(false);
+    expect(returning(BASE, deleted, renamed)).toEqual([]);
+  });
+
+  it("leaves no step that takes its timing from a track that is gone", () => {
+    const step = { ...FOLLOW, params: { from: "bass" } };
+    const following = edits.addStep(BASE, { pattern: "a", track: "drums" }, step);
+    const gone = edits.deleteTrack(following, "bass");
+    parseProject(copy(gone));
+    // One tab deletes the track while the other begins to follow it.
+    parseProject(copy(mergeProjects(BASE, edits.deleteTrack(BASE, "bass"), following)));
+    // Earlier versions left such steps: their projects and files open.
+    const old = copy({
+      ...gone,
+      patterns: following.patterns.map((p) => ({
+        ...p,
+        parts: p.parts.filter((x) => x.track !== "bass"),
+      })),
+    });
+    expect(() => parseProject(old)).toThrow(/is no track of this project/);
+    expect(readProjectJson(writeProjectJson(old)).tracks).toHaveLength(1);
+    expect(upgrade(old)).toEqual(gone);
   });
 
   it("always gives a valid project", () => {

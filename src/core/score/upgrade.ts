@@ -1,3 +1,5 @@
+import { beatTicks, beatsInBar, unitTicks, type Metre } from "../time/ticks";
+import { withoutDeadSources } from "./sources";
 import {
   rootId,
   type ChainStep,
@@ -17,16 +19,19 @@ type OldEntry = Omit<SongEntry, "id"> & { id?: string };
  * - Sections of the song get ids.
  * - Notes that a chain made and that were written with ids of the form `root~2` get ids of their own,
  *   since such an id stands for its root; steps that listed them, or their root, list the new ids.
+ * - Steps that took their timing from a track that was deleted take it from none.
+ * - Beats of a compound metre (6/8) that a step names were counted in eighths; they are dotted quarters.
  */
-export function upgrade(project: Project): Project {
+export function upgrade(kept: Project): Project {
+  const project = withoutDeadSources(kept);
   const song = withIds(project.song);
   const patterns = project.patterns.map((pattern) => {
-    const parts = pattern.parts.map(withOwnIds);
+    const parts = pattern.parts.map((part) => withFeltBeats(withOwnIds(part), project.metre));
     return parts.every((part, i) => part === pattern.parts[i]) ? pattern : { ...pattern, parts };
   });
-  const kept = patterns.every((pattern, i) => pattern === project.patterns[i]);
-  if (song === project.song && kept) return project;
-  return { ...project, song, patterns: kept ? project.patterns : patterns };
+  const same = patterns.every((pattern, i) => pattern === project.patterns[i]);
+  if (song === project.song && same) return project;
+  return { ...project, song, patterns: same ? project.patterns : patterns };
 }
 
 function withIds(song: readonly OldEntry[]): readonly SongEntry[] {
@@ -80,4 +85,20 @@ function pointed(step: ChainStep, renamed: ReadonlyMap<string, string>): ChainSt
   if (pieces.length === 0) return step;
   const kept = step.scope.filter((id) => !renamed.has(id));
   return { ...step, scope: [...kept, ...pieces.map(([, own]) => own)] };
+}
+
+/** Numbers of eighths in place of felt beats can be told where there are not so many beats. */
+function withFeltBeats(part: Part, metre: Metre): Part {
+  const eighths = beatTicks(metre) / unitTicks(metre);
+  if (eighths === 1) return part;
+  const felt = (step: ChainStep): ChainStep => {
+    const { beats } = step.params;
+    if (typeof beats !== "string") return step;
+    const numbers = beats.split(" ").map(Number);
+    if (!numbers.some((n) => n > beatsInBar(metre))) return step;
+    const on = numbers.filter((n) => (n - 1) % eighths === 0).map((n) => (n - 1) / eighths + 1);
+    return { ...step, params: { ...step.params, beats: on.join(" ") } };
+  };
+  const chain = part.chain.map(felt);
+  return chain.every((step, i) => step === part.chain[i]) ? part : { ...part, chain };
 }

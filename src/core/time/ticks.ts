@@ -22,14 +22,28 @@ export const METRES: readonly Metre[] = [
   { beats: 12, unit: 8 },
 ];
 
-/** Length of one beat of the metre (its unit) in ticks. */
-export function beatTicks(metre: Metre): number {
+/** Length of the note value a metre counts in (its lower number), in ticks. */
+export function unitTicks(metre: Metre): number {
   return (4 * PPQ) / metre.unit;
+}
+
+/**
+ * Length of one beat as it is felt, in ticks: the metre's unit, or three of them in a compound metre
+ * (6/8, 9/8, 12/8 and the like), whose beats are dotted notes.
+ */
+export function beatTicks(metre: Metre): number {
+  const compound = metre.unit >= 8 && metre.beats > 3 && metre.beats % 3 === 0;
+  return unitTicks(metre) * (compound ? 3 : 1);
+}
+
+/** Felt beats of a bar: 4 in 4/4, 2 in 6/8, 7 in 7/8. */
+export function beatsInBar(metre: Metre): number {
+  return barTicks(metre) / beatTicks(metre);
 }
 
 /** Length of one bar in ticks: `beats · 4 · PPQ / unit`. */
 export function barTicks(metre: Metre): number {
-  return metre.beats * beatTicks(metre);
+  return metre.beats * unitTicks(metre);
 }
 
 /** Milliseconds of one tick. The beat that BPM counts is always the quarter note. */

@@ -3,7 +3,7 @@ import { rootId, type Note, type Params } from "../score/model";
 import { pitched } from "../score/edits/parts";
 import { problemsOf, type Problem } from "../score/schema";
 import { DEFAULT_GRID, lineAt, nearestLine, steppedGrid, type Grid } from "../time/grid";
-import { MAX_EARLY, beatTicks, type Metre } from "../time/ticks";
+import { MAX_EARLY, beatTicks, beatsInBar, type Metre } from "../time/ticks";
 import type { Key } from "../pitch/scales";
 import { RHYTHM, STEPS } from "./step-pattern";
 import type { Bpm, MidiPitch, Ticks } from "../units";
@@ -224,7 +224,7 @@ export function beatOf(note: Note, context: TransformContext): number | null {
   const line = lineAt(lined, nearestLine(lined, note.start));
   const beat = beatTicks(context.metre);
   if (line % beat !== 0) return null;
-  const beats = context.metre.beats;
+  const beats = beatsInBar(context.metre);
   return ((((line / beat) % beats) + beats) % beats) + 1;
 }
 

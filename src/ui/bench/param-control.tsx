@@ -2,7 +2,14 @@
 import { Dices } from "lucide-react";
 import { useState } from "react";
 import type { SchemaDescription } from "yup";
-import { RHYTHM, nearestNoteValue, tempoTable, type ParamMeta, type ParamValue } from "@/core";
+import {
+  RHYTHM,
+  beatsInBar,
+  nearestNoteValue,
+  tempoTable,
+  type ParamMeta,
+  type ParamValue,
+} from "@/core";
 import { useSession } from "../session/context";
 import { SliderField } from "../controls/slider-field";
 import { ValueField } from "../controls/value-field";
@@ -25,7 +32,7 @@ interface ChoiceProps {
 
 /** Beats of the bar to be chosen: `"2 4"`. */
 function BeatChoice({ label, value, onChange }: ChoiceProps) {
-  const beats = useSession((s) => s.project.metre.beats);
+  const beats = useSession((s) => beatsInBar(s.project.metre));
   const chosen = new Set(value.split(" ").filter(Boolean).map(Number));
   const toggle = (beat: number) => {
     const next = new Set(chosen);

@@ -2,6 +2,7 @@ import { nanoid } from "nanoid";
 import {
   barTicks,
   beatTicks,
+  beatsInBar,
   edits,
   lanePeriod,
   patternOf,
@@ -19,7 +20,7 @@ const LISTED_BARS = 16;
 export function loopChoices(project: Project, pattern: string): { label: string; ticks: number }[] {
   const { metre } = project;
   const { bars } = patternOf(project, pattern);
-  const beats = [1, 2, 3].filter((n) => n < metre.beats);
+  const beats = [1, 2, 3].filter((n) => n < beatsInBar(metre));
   const wholes = Array.from({ length: Math.min(bars, LISTED_BARS) }, (_, i) => i + 1);
   return [
     ...beats.map((n) => ({ label: plural(n, "beat"), ticks: n * beatTicks(metre) })),

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { anyNotes } from "../../notes.test-helper";
 import { inKey } from "../../pitch/scales";
 import { createProject } from "../create";
-import { rekeyNotes, rekeyPitch } from "./key";
+import { rekeyChord, rekeyNotes, rekeyPitch } from "./key";
 import { partOf, setNotes } from "./parts";
 
 const C = { root: 0, scale: "major" };
@@ -39,6 +39,24 @@ describe("changing the key", () => {
         }
       }),
     );
+  });
+
+  it("carries a chord with its bass: a chord's own tone stays that tone of it", () => {
+    const minor = { root: 0, scale: "minor" };
+    const five = { root: 0, scale: "minor pentatonic" };
+    const g = { root: 7, scale: "major" };
+    const cases: [to: typeof C, chord: string, becomes: string][] = [
+      [minor, "F/A", "Fm/Ab"],
+      [five, "F/A", "F/A"],
+      [g, "F/A", "C/E"],
+      [g, "Dm7/C", "Am7/G"],
+      // B is no tone of F: it moves by its degree.
+      [g, "F/B", "C/F#"],
+      [g, "C6/9", "G6/9"],
+    ];
+    for (const [to, chord, becomes] of cases) {
+      expect(`${chord} → ${rekeyChord(C, to, chord)}`).toBe(`${chord} → ${becomes}`);
+    }
   });
 
   it("leaves drums alone, keeps or snaps when asked, in every pattern", () => {

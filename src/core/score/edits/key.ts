@@ -27,27 +27,39 @@ export function rekeyPitch(from: Key, to: Key, pitch: MidiPitch): number {
 
 /**
  * A chord's name carried to another key: the chord of thirds on a degree becomes the one on the same
- * degree, any other the same kind of chord on the moved root.
+ * degree, any other the same kind of chord on the moved root. A bass that is one of the chord's tones
+ * becomes the same tone of the new chord; any other moves by its degree.
  */
 export function rekeyChord(from: Key, to: Key, name: string): string {
   const chord = parseChord(name);
   if (!chord) return name;
   const names = keySpelling(to);
-  const moved = (pitchClass: number) => names[rekeyPitch(from, to, 60 + pitchClass) % 12]!;
-  const bass = chord.bass === null ? "" : `/${moved(chord.bass)}`;
+  const movedClass = (pitchClass: number) => rekeyPitch(from, to, 60 + pitchClass) % 12;
   const [own, kind] = [
-    chord.name.replace(/\/.*$/, ""),
-    chord.name.match(/^[A-G][#b]?([^/]*)/)![1]!,
+    chord.name.replace(/\/[A-G][#b]?$/, ""),
+    chord.name.match(/^[A-G][#b]?(.*?)(?:\/[A-G][#b]?)?$/)![1]!,
   ];
+  const moved = onSameDegree(from, to, own) ?? `${names[movedClass(chord.root)]}${kind}`;
+  const found = parseChord(moved);
+  if (!found) return name;
+  if (chord.bass === null) return moved;
+  const tone = chord.tones.findIndex((t) => (t + chord.root) % 12 === chord.bass);
+  const over = found.tones[tone];
+  const bass = over === undefined ? movedClass(chord.bass) : (found.root + over) % 12;
+  const whole = `${moved}/${names[bass]}`;
+  return parseChord(whole) ? whole : moved;
+}
+
+/** The chord of thirds on the degree on which a chord is that of its key; null where it is none. */
+function onSameDegree(from: Key, to: Key, name: string): string | null {
   for (let degree = 1; degree <= 7; degree++) {
     for (const size of [3, 4] as const) {
       const was = chordOnDegree(from, degree, size);
-      const is = was && parseChord(was)?.name === own && chordOnDegree(to, degree, size);
-      if (is) return `${is}${bass}`;
+      const is = was && parseChord(was)?.name === name && chordOnDegree(to, degree, size);
+      if (is) return is;
     }
   }
-  const same = `${moved(chord.root)}${kind}${bass}`;
-  return parseChord(same) ? same : name;
+  return null;
 }
 
 /**

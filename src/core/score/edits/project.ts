@@ -10,6 +10,7 @@ import {
   type Project,
   type Track,
 } from "../model";
+import { withoutDeadSources } from "../sources";
 import { changePart, changePattern, patternOf, type Place } from "./parts";
 import type { Bpm, Ticks } from "../../units";
 
@@ -126,16 +127,16 @@ export function addTrack(project: Project, track: Track): Project {
   };
 }
 
-/** Takes a track and its parts away. */
+/** Takes a track and its parts away; chains that took their timing from it take it from none. */
 export function deleteTrack(project: Project, id: string): Project {
-  return {
+  return withoutDeadSources({
     ...project,
     tracks: project.tracks.filter((track) => track.id !== id),
     patterns: project.patterns.map((p) => ({
       ...p,
       parts: p.parts.filter((part) => part.track !== id),
     })),
-  };
+  });
 }
 
 /** A name for the next pattern: A … Z, then A2, B2 … */

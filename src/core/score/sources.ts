@@ -1,0 +1,28 @@
+import type { ChainStep, Project } from "./model";
+
+/**
+ * A project whose chains take their timing from tracks that are there: a step that named one that was
+ * deleted names none. The same project when nothing is to do; it sounds as before either way.
+ */
+export function withoutDeadSources(project: Project): Project {
+  const tracks = new Set(project.tracks.map((track) => track.id));
+  const dead = ({ params: { from } }: ChainStep) =>
+    typeof from === "string" && from !== "" && !tracks.has(from);
+  let found = false;
+  const patterns = project.patterns.map((pattern) => {
+    if (!pattern.parts.some((part) => part.chain.some(dead))) return pattern;
+    found = true;
+    const parts = pattern.parts.map((part) =>
+      part.chain.some(dead)
+        ? {
+            ...part,
+            chain: part.chain.map((step) =>
+              dead(step) ? { ...step, params: { ...step.params, from: "" } } : step,
+            ),
+          }
+        : part,
+    );
+    return { ...pattern, parts };
+  });
+  return found ? { ...project, patterns } : project;
+}
