@@ -1,4 +1,5 @@
 import { LIMITS, type Note, type Part, type Pattern, type Project, type Track } from "./model";
+import { chainWithin, fitsPart } from "../transforms/chain";
 import { plural } from "../words";
 
 /** “The project would hold 65 tracks; the limit is 64.”, or null where it fits. */
@@ -51,7 +52,9 @@ function patternProblem(
   if (many) return many;
   const old = new Set(was?.parts);
   for (const part of pattern.parts) {
-    const found = old.has(part) ? null : partProblem(project, part);
+    if (old.has(part)) continue;
+    const before = was?.parts.find((p) => p.track === part.track);
+    const found = partProblem(project, part) ?? chainProblem(project, pattern, part, before);
     if (found) return found;
   }
   return null;
@@ -72,4 +75,30 @@ function farNote(name: string, notes: readonly Note[]): string | null {
   const last = notes[notes.length - 1];
   const far = (last?.start ?? 0) > LIMITS.ticks || notes.some((n) => n.length > LIMITS.ticks);
   return far ? `A note of “${name}” would lie beyond ${plural(LIMITS.ticks, "tick")}.` : null;
+}
+
+/**
+ * What a part's chain makes must fit a part too, or it could never be written. A part that an earlier
+ * version let grow beyond may be changed as long as it does not grow.
+ */
+function chainProblem(
+  project: Project,
+  pattern: Pattern,
+  part: Part,
+  before: Part | undefined,
+): string | null {
+  const track = project.tracks.find((t) => t.id === part.track);
+  if (!track || !part.chain.some((step) => step.on)) return null;
+  const made = chainWithin(project, track, part, pattern.bars);
+  if (fitsPart(made)) return null;
+  const was = before ? chainWithin(project, track, before, pattern.bars) : [];
+  if (!fitsPart(was) && made.length <= was.length) return null;
+  return (
+    tooMany(
+      `The part of “${track.name}” with its chain`,
+      made.length,
+      LIMITS.notesPerPart,
+      "note",
+    ) ?? `The chain of “${track.name}” would put a note beyond ${plural(LIMITS.ticks, "tick")}.`
+  );
 }

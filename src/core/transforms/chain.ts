@@ -1,4 +1,5 @@
 import {
+  LIMITS,
   sortNotes,
   type ChainStep,
   type Note,
@@ -31,10 +32,20 @@ export function applyChain(
   chain: readonly ChainStep[],
   context: Partial<TransformContext> = {},
 ): ChainResult {
+  return applyWhile(notes, chain, context, () => true);
+}
+
+/** Applies a chain as long as what it has made so far is `fine`; what is left out has no effect. */
+function applyWhile(
+  notes: readonly Note[],
+  chain: readonly ChainStep[],
+  context: Partial<TransformContext>,
+  fine: (notes: readonly Note[]) => boolean,
+): ChainResult {
   let current = notes;
   let length = context.length ?? null;
   const effects = chain.map((step) => {
-    if (!step.on) return null;
+    if (!step.on || !fine(current)) return null;
     const transform = TRANSFORMS[step.transform];
     if (!transform) throw new RangeError(`“${step.transform}” is no known transform`);
     const result = transform.apply(current, step.params, {
@@ -49,6 +60,34 @@ export function applyChain(
   });
   return { notes: current, length, effects };
 }
+
+/**
+ * The notes that a part's chain makes, step by step for as long as a part could hold them: those of
+ * the first step that would exceed its limits, else all. Remembered for `heardPart` when it went
+ * through to the end.
+ */
+export function chainWithin(
+  project: Project,
+  track: Track,
+  part: Part,
+  bars: number,
+): readonly Note[] {
+  const known = recalled(project, track, part, bars);
+  if (known) return known.notes;
+  const result = applyWhile(
+    sortNotes(part.notes),
+    part.chain,
+    contextOf(project, track, part),
+    fitsPart,
+  );
+  if (fitsPart(result.notes)) remember(project, track, part, bars, result);
+  return result.notes;
+}
+
+/** Whether a part can hold these notes: not too many, none too far. */
+export const fitsPart = (notes: readonly Note[]): boolean =>
+  notes.length <= LIMITS.notesPerPart &&
+  notes.every((note) => note.start <= LIMITS.ticks && note.length <= LIMITS.ticks);
 
 /** What a transform should know of a part: key, tempo, grids, loop. */
 export function contextOf(project: Project, track: Track, part: Part): TransformContext {
@@ -184,32 +223,53 @@ const remembered = new WeakMap<Part, Remembered>();
  * Remembered for as long as the part and what its chain depends on stay the same objects.
  */
 export function heardPart(project: Project, track: Track, part: Part, bars: number): HeardPart {
-  const known = remembered.get(part);
-  const leaned = leanedOn(project, part);
-  if (
-    known &&
-    known.bars === bars &&
-    known.track === track &&
-    known.project.tempo === project.tempo &&
-    known.project.metre === project.metre &&
-    known.project.key === project.key &&
-    known.leaned.length === leaned.length &&
-    known.leaned.every((one, i) => one === leaned[i])
-  ) {
-    return known.heard;
-  }
+  const known = recalled(project, track, part, bars);
+  if (known) return known;
+  const notes = sortNotes(part.notes);
+  const { chain } = part;
+  return remember(
+    project,
+    track,
+    part,
+    bars,
+    chain.length === 0
+      ? { notes, length: part.length, effects: [] }
+      : applyChain(notes, chain, contextOf(project, track, part)),
+  );
+}
+
+function remember(
+  project: Project,
+  track: Track,
+  part: Part,
+  bars: number,
+  { notes, length, effects }: ChainResult,
+): HeardPart {
   const longest = bars * barTicks(project.metre);
-  let heard: HeardPart;
-  if (part.chain.length === 0) {
-    heard = { notes: sortNotes(part.notes), length: Math.min(part.length, longest), effects: [] };
-  } else {
-    const result = applyChain(sortNotes(part.notes), part.chain, contextOf(project, track, part));
-    heard = {
-      notes: sortNotes(result.notes),
-      length: Math.min(result.length ?? part.length, longest),
-      effects: result.effects,
-    };
-  }
-  remembered.set(part, { project, track, bars, leaned, heard });
+  const heard: HeardPart = {
+    notes: sortNotes(notes),
+    length: Math.min(length ?? part.length, longest),
+    effects,
+  };
+  remembered.set(part, { project, track, bars, leaned: leanedOn(project, part), heard });
   return heard;
+}
+
+/** What is remembered of a part, where nothing that it depends on has changed. */
+function recalled(project: Project, track: Track, part: Part, bars: number): HeardPart | null {
+  const known = remembered.get(part);
+  if (
+    !known ||
+    known.bars !== bars ||
+    known.track !== track ||
+    known.project.tempo !== project.tempo ||
+    known.project.metre !== project.metre ||
+    known.project.key !== project.key
+  ) {
+    return null;
+  }
+  const leaned = leanedOn(project, part);
+  const same =
+    known.leaned.length === leaned.length && known.leaned.every((one, i) => one === leaned[i]);
+  return same ? known.heard : null;
 }

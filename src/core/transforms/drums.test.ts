@@ -360,3 +360,17 @@ describe("times a musician knows", () => {
     }
   });
 });
+
+describe("fill of a selection", () => {
+  it("puts no second hit on a step that has one, selected or not", () => {
+    const hits = [0, 240, 480, 960].map((start) => n(start, { pitch: 36 }));
+    const selection = new Set([hits[0]!.id]);
+    const context = { kind: "drums" as const, length: 3840, grid: grid(16), selection };
+    for (const there of ["keep them", "replace them"]) {
+      const { notes } = apply("fill", hits, { every: 2, there }, context);
+      const at = notes.map((note) => note.start);
+      expect(new Set(at).size).toBe(at.length);
+      for (const hit of hits.slice(1)) expect(notes).toContain(hit);
+    }
+  });
+});

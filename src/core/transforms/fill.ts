@@ -63,21 +63,20 @@ export const fill = defineTransform({
     let cells = 0;
     for (const pitch of lanesOf(selected, context)) {
       const lane = laneCells(pitch, p, context);
-      const held = new Map<number, Note>();
-      for (const note of selected) {
-        if (note.pitch === pitch) held.set(nearestLine(lane.grid, note.start), note);
-      }
-      if (p.there === "replace them") {
-        for (const note of selected) {
-          const line = nearestLine(lane.grid, note.start);
-          const inside = line >= lane.first && line < lane.first + lane.count;
-          if (note.pitch === pitch && inside) touched.add(note);
-        }
+      const held = new Set<number>();
+      const mine = new Set(p.there === "replace them" ? selected : []);
+      // Whatever is there counts, worked on or not: no step gets a second hit.
+      for (const note of all) {
+        if (note.pitch !== pitch) continue;
+        const line = nearestLine(lane.grid, note.start);
+        const inside = line >= lane.first && line < lane.first + lane.count;
+        if (mine.has(note) && inside) touched.add(note);
+        else if (inside) held.add(line);
       }
       cells += lane.count;
       for (const cell of cellsHit(lane.count, p)) {
         const line = lane.first + cell;
-        if (p.there === "keep them" && held.has(line)) continue;
+        if (held.has(line)) continue;
         let id = `fill-${pitch}-${line}`;
         while (ids.has(id)) id += "+";
         ids.add(id);

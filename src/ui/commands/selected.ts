@@ -7,6 +7,7 @@ import {
   lineAt,
   msToTicks,
   nearestLine,
+  partOf,
   plural,
   trackOf,
   type Note,
@@ -62,11 +63,14 @@ function changeSelected(
     return;
   }
   const at = currentPlace(state);
-  state.edit(label, (p) => edits.changeNotes(p, at, ids, (note) => change(note, state)), {
-    group,
-  });
-  const first = said && currentPart(store.getState()).notes.find((n) => ids.has(n.id));
-  if (first) state.say(said(first, state));
+  state.edit(
+    label,
+    (p) => edits.changeNotes(p, at, ids, (note) => change(note, state)),
+    (after) => {
+      const first = said && partOf(after, at).notes.find((n) => ids.has(n.id));
+      return first ? { group, said: said(first, state) } : { group };
+    },
+  );
 }
 
 /** Deletes the selected notes. */

@@ -1,4 +1,4 @@
-import { limitProblem, partOf, rootId, trackOf, type Project } from "@/core";
+import { limitProblem, partOf, plural, rootId, trackOf, withoutTwins, type Project } from "@/core";
 import type { EntrySlice } from "./entry";
 import type { HearingSlice } from "./hearing";
 import { record, step } from "./history";
@@ -23,8 +23,9 @@ export interface Editing {
   /**
    * Does a named edit as one undo step and one notification, and keeps the rest of the session valid:
    * the current track and pattern exist, the selection holds notes that are there. An edit that
-   * would exceed a limit of the model is refused with a notice, and nothing changes. `outcome` may
-   * be a function of the project after the edit. True when the project changed.
+   * would exceed a limit of the model is refused with a notice, and nothing changes. No edit leaves two
+   * notes at one place: the edited one stays, and that is said. `outcome` may be a function of the
+   * project after the edit. True when the project changed.
    */
   edit(
     label: string,
@@ -56,14 +57,17 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
   edit(label, change, outcome = {}) {
     const state = get();
     const before = state.project;
-    const after = change(before);
+    const made = change(before);
+    const asked = typeof outcome === "function" ? outcome(made) : outcome;
+    const wanted = asked.selection ? new Set(asked.selection) : state.selection;
+    const { project: after, replaced } = withoutTwins(before, made, wanted);
+    const along = replaced > 0 ? withoutGone(state, asked, after, replaced, label) : asked;
     const problem = after === before ? null : limitProblem(before, after);
     if (problem) {
       const text = `${label}: not done. ${problem} Nothing was changed.`;
       set({ said: text, notice: { text } });
       return false;
     }
-    const along = typeof outcome === "function" ? outcome(after) : outcome;
     const changed = after !== before;
     // A selection that is replaced need not be looked through first.
     const held = along.selection ? { ...state, selection: NOTHING } : state;
@@ -129,6 +133,20 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
 });
 
 const NOTHING: ReadonlySet<string> = new Set();
+
+/** What goes along with an edit that replaced notes: it says so, and selects none of those. */
+function withoutGone(
+  { pattern, track }: Session,
+  along: Outcome,
+  after: Project,
+  replaced: number,
+  label: string,
+): Outcome {
+  const said = `${along.said ?? label}; ${plural(replaced, "note")} at the same place replaced`;
+  if (!along.selection || !track) return { ...along, said };
+  const there = new Set(partOf(after, { pattern, track }).notes.map((note) => note.id));
+  return { ...along, said, selection: [...along.selection].filter((id) => there.has(id)) };
+}
 
 function selection(state: Session, along: Outcome): Partial<Session> {
   if (along.selection) return selecting(state, along.selection, along);

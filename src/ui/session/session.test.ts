@@ -1,5 +1,13 @@
 import { describe, expect, it } from "vitest";
-import { LIMITS, createProject, edits, makeNote, makeTrack, type Project } from "@/core";
+import {
+  LIMITS,
+  createProject,
+  edits,
+  makeNote,
+  makeTrack,
+  type Params,
+  type Project,
+} from "@/core";
 import { currentPlace, currentStretch, heardCurrent, heardProject } from "./current";
 import { createSession } from "./store";
 
@@ -35,6 +43,22 @@ describe("an edit", () => {
     expect(state().said).toBe("Redone: Add 0");
     edit("Add", (p) => edits.addNotes(p, BASS, [note(7)]));
     expect(state().history.future).toEqual([]);
+  });
+
+  it("leaves no two notes at one place, and says which one went", () => {
+    const { state, edit } = setUp();
+    state().setTrack("bass");
+    edit("Add", (p) => edits.addNotes(p, BASS, [note(0), note(240)]), { selection: ["n240"] });
+    const later = (n: { start: number }) => ({ ...n, start: 240 }) as never;
+    edit("Move", (p) => edits.changeNotes(p, BASS, new Set(["n0"]), later), {
+      selection: ["n0", "n240"],
+      said: "Moved",
+    });
+    expect(ids(state().project)).toEqual(["n0"]);
+    expect(state().selection).toEqual(new Set(["n0"]));
+    expect(state().said).toBe("Moved; 1 note at the same place replaced");
+    state().undo();
+    expect(ids(state().project)).toEqual(["n0", "n240"]);
   });
 
   it("is one notification, with all that goes along with it", () => {
@@ -109,6 +133,34 @@ describe("an edit", () => {
     expect(state().track).toBe("bass");
     state().undo();
     expect(state().project.tracks).toHaveLength(2);
+  });
+
+  it("refuses a card whose chain could not be written, when it is set", () => {
+    const { state, edit } = setUp(
+      edits.setNotes(
+        createProject(),
+        BASS,
+        Array.from({ length: 60 }, (_, i) => ({ ...note(i * 240), length: 4096 })),
+      ),
+    );
+    const card = (id: string, transform: string, params: Params) =>
+      edit("Add card", (p) =>
+        edits.addStep(p, BASS, { id, transform, on: true, params, scope: null }),
+      );
+    expect(card("a", "roll", { count: 64 })).toBe(true);
+    expect(card("b", "roll", { count: 64 })).toBe(false);
+    expect(state().notice?.text).toBe(
+      "Add card: not done. The part of “Reed bass” with its chain would hold 245,760 notes; the limit is 100,000. Nothing was changed.",
+    );
+    expect(edits.partOf(state().project, BASS).chain.map((step) => step.id)).toEqual(["a"]);
+    // A card that is off does nothing; switched on it would be too much.
+    const off = { id: "c", transform: "roll", on: false, params: { count: 64 }, scope: null };
+    expect(edit("Add", (p) => edits.addStep(p, BASS, off))).toBe(true);
+    expect(edit("On", (p) => edits.changeStep(p, BASS, "c", { on: true }))).toBe(false);
+    edit("Delete", (p) => edits.deleteStep(edits.deleteStep(p, BASS, "a"), BASS, "c"));
+    for (let i = 0; i < 4; i++) expect(card(`s${i}`, "stretch", { factor: 8 })).toBe(true);
+    expect(card("s4", "stretch", { factor: 8 })).toBe(false);
+    expect(state().said).toContain("would put a note beyond 100,000,000 ticks");
   });
 
   it("beyond a limit of the model is refused with its numbers, and nothing changes", () => {

@@ -99,6 +99,25 @@ describe("gestures", () => {
     expect(starts()).toEqual([0, 240, 720]);
   });
 
+  it("put one hit in the place of another, say so, and leave it when dragged on", () => {
+    const hits = [0, 480].map((start) => makeNote({ id: `h${start}`, start, pitch: 42 }));
+    const { store, gestures, point, notes } = setUp(
+      edits.setNotes(createProject({ bars: 1 }), DRUMS, hits),
+    );
+    const hat = rowOf(store.getState().project, 42);
+    gestures.down(point(hat, 0));
+    gestures.move(point(hat, 480));
+    expect(notes().map((note) => [note.id, note.start])).toEqual([["h0", 480]]);
+    expect(store.getState().said).toBe("Move; 1 note at the same place replaced");
+    gestures.move(point(hat, 960));
+    expect(notes().map((note) => note.id)).toEqual(["h480", "h0"]);
+    gestures.move(point(hat, 480));
+    gestures.up();
+    expect(notes().map((note) => note.id)).toEqual(["h0"]);
+    store.getState().undo();
+    expect(notes()).toEqual(hits);
+  });
+
   it("delete a hit with a click, and erase by dragging", () => {
     const { store, gestures, point, notes } = setUp();
     const kick = rowOf(store.getState().project, 36);
