@@ -75,6 +75,14 @@ export class ByteWriter {
     for (const value of values) this.bytes[this.used++] = value;
   }
 
+  /** Three bytes: what most MIDI messages are. */
+  three(a: number, b: number, c: number): void {
+    this.room(3);
+    this.bytes[this.used++] = a;
+    this.bytes[this.used++] = b;
+    this.bytes[this.used++] = c;
+  }
+
   u16(value: number): void {
     this.u8((value >> 8) & 0xff, value & 0xff);
   }
@@ -85,10 +93,11 @@ export class ByteWriter {
   }
 
   vlq(value: number): void {
-    if (value >= 0x200000) this.u8(0x80 | ((value >> 21) & 0x7f));
-    if (value >= 0x4000) this.u8(0x80 | ((value >> 14) & 0x7f));
-    if (value >= 0x80) this.u8(0x80 | ((value >> 7) & 0x7f));
-    this.u8(value & 0x7f);
+    this.room(4);
+    if (value >= 0x200000) this.bytes[this.used++] = 0x80 | ((value >> 21) & 0x7f);
+    if (value >= 0x4000) this.bytes[this.used++] = 0x80 | ((value >> 14) & 0x7f);
+    if (value >= 0x80) this.bytes[this.used++] = 0x80 | ((value >> 7) & 0x7f);
+    this.bytes[this.used++] = value & 0x7f;
   }
 
   append(bytes: Uint8Array): void {

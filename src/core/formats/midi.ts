@@ -3,7 +3,7 @@ import { soundingTracks } from "../playback/voices";
 import { plural } from "../words";
 import { options, type Format } from "./format";
 import { readSmf } from "./smf-read";
-import { writeSmf } from "./smf-write";
+import { writeSmfReported } from "./smf-write";
 
 /** “MThd”, the head of a Standard MIDI File (SMF 1.0, “Header Chunks”). */
 const HEAD = [0x4d, 0x54, 0x68, 0x64];
@@ -34,12 +34,12 @@ export const midi: Format = {
     withSamples: false,
     write(project, { pattern }) {
       const id = pattern as string | undefined;
-      const body = writeSmf(project, { pattern: id });
+      const { bytes: body, notKept } = writeSmfReported(project, { pattern: id });
       const silent = project.tracks.length - soundingTracks(project).length;
       return {
         body,
         suffix: project.patterns.find((p) => p.id === id)?.name ?? "",
-        notKept: silent > 0 ? [`${plural(silent, "silent track")} left out`] : [],
+        notKept: silent > 0 ? [`${plural(silent, "silent track")} left out`, ...notKept] : notKept,
       };
     },
   },

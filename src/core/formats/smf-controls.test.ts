@@ -36,7 +36,7 @@ describe("a track's volume", () => {
       file(volume(100), ...note(), ...note(61), ...note(62), ...fade),
     );
     expect(project.tracks[0]!.level).toBe(0);
-    expect(report.notKept).toEqual(["1 tracks whose volume changes, kept at one level"]);
+    expect(report.notKept).toEqual(["1 track whose volume changes, kept at one level"]);
   });
 });
 
@@ -52,5 +52,12 @@ describe("a track's program", () => {
       "reed-bass",
       "wire-lead",
     ]);
+    const lost = (number: number) => readSmf(file(program(number), ...note())).report.notKept;
+    expect(lost(25)).toEqual([]);
+    expect(lost(26)).toEqual(["1 track given the sound nearest to its program"]);
+    const changing = [program(25), ...note(), program(38), ...note(), ...note()];
+    const { project, report } = readSmf(file(...changing));
+    expect(project.tracks[0]!.sound).toBe("reed-bass");
+    expect(report.notKept).toEqual(["1 track whose program changes, kept at one sound"]);
   });
 });

@@ -1,4 +1,5 @@
 import { ByteReader, FormatError } from "./bytes";
+import type { Losses } from "./smf-losses";
 
 /** What the reader takes notice of in a track chunk; `tick` in the file's own division. */
 export type SmfEvent =
@@ -10,6 +11,7 @@ export type SmfEvent =
   | { tick: number; type: "key"; fifths: number; minor: boolean }
   | { tick: number; type: "name"; text: string }
   | { tick: number; type: "text"; text: string }
+  | { tick: number; type: "marker"; text: string }
   | { tick: number; type: "other"; what: string };
 
 /**
@@ -26,10 +28,11 @@ export interface SmfFile {
 }
 
 /**
- * Splits a Standard MIDI File 1.0 into tracks of events: formats 0 and 1, running status, any
- * division. Unknown chunks are passed over, as the standard asks. Throws a `FormatError`.
+ * Splits a Standard MIDI File 1.0 into tracks of events: formats 0 and 1, the first sequence of a format
+ * 2, running status, any division. Unknown chunks are passed over, as the standard asks. Throws a
+ * `FormatError`; what is passed over is counted in `lost`.
  */
-export function parseSmf(bytes: Uint8Array): SmfFile {
+export function parseSmf(bytes: Uint8Array, lost: Losses): SmfFile {
   if (bytes.length === 0) throw new FormatError("The file is empty");
   const reader = new ByteReader(bytes);
   if (bytes.length < 14 || reader.text(4) !== "MThd") {
@@ -41,8 +44,8 @@ export function parseSmf(bytes: Uint8Array): SmfFile {
   const count = reader.u16();
   const division = reader.u16();
   reader.take(headerLength - 6);
-  if (format > 1) {
-    throw new FormatError(`MIDI files of format ${format} are not read; formats 0 and 1 are`);
+  if (format > 2) {
+    throw new FormatError(`MIDI files of format ${format} are not read; formats 0, 1 and 2 are`);
   }
   const time = readDivision(division);
   const tracks: SmfFile["tracks"] = [];
@@ -55,10 +58,15 @@ export function parseSmf(bytes: Uint8Array): SmfFile {
       );
     }
     const chunk = reader.take(Math.min(length, reader.left));
-    if (type === "MTrk") tracks.push(readTrack(chunk, tracks.length + 1));
+    if (type === "MTrk") tracks.push(readTrack(chunk, tracks.length + 1, lost));
   }
   if (tracks.length < Math.max(1, count)) {
     throw new FormatError(`The header promises ${count} tracks; the file holds ${tracks.length}`);
+  }
+  if (format === 2) {
+    // Its tracks are sequences of their own, not voices of one piece.
+    lost.add("further sequence", "of a file of format 2", tracks.length - 1);
+    tracks.length = 1;
   }
   return { format, ...time, tracks };
 }
@@ -78,11 +86,17 @@ function readDivision(division: number): Pick<SmfFile, "ticksPerQuarter" | "tick
   return { ticksPerQuarter: null, ticksPerSecond: rate * perFrame };
 }
 
-function readTrack(chunk: Uint8Array, number: number): { events: SmfEvent[]; end: number } {
+function readTrack(
+  chunk: Uint8Array,
+  number: number,
+  lost: Losses,
+): { events: SmfEvent[]; end: number } {
   const reader = new ByteReader(chunk);
   const events: SmfEvent[] = [];
   let tick = 0;
   let running = 0;
+  // The standard ends running status at a meta event and at system exclusive; many programs do not.
+  let cancelled = false;
   while (reader.left > 0) {
     tick += reader.vlq();
     let status = reader.u8();
@@ -93,22 +107,25 @@ function readTrack(chunk: Uint8Array, number: number): { events: SmfEvent[]; end
           `Track ${number} has data before any event, at its byte ${reader.at - 1}`,
         );
       }
+      if (cancelled) lost.add("event", "whose status ran on past a meta or system exclusive event");
+      cancelled = false;
       first = status;
       status = running;
     }
     if (status === 0xff) {
-      running = 0;
+      cancelled = true;
       const type = reader.u8();
       const data = reader.take(reader.vlq());
       if (type === 0x2f) break;
       events.push(metaEvent(tick, type, data));
     } else if (status === 0xf0 || status === 0xf7) {
-      running = 0;
+      cancelled = true;
       reader.take(reader.vlq());
-      events.push({ tick, type: "other", what: "system exclusive messages" });
+      events.push({ tick, type: "other", what: "system exclusive message" });
     } else if (status > 0xf0) {
       throw new FormatError(`Track ${number} holds the byte ${status}, which no MIDI file may`);
     } else {
+      if (first === null) cancelled = false;
       running = status;
       const data = first ?? reader.u8();
       events.push(channelEvent(tick, status, data, reader, number));
@@ -141,9 +158,9 @@ function channelEvent(
     case 0xc:
       return { tick, type: "program", channel, program: data };
     case 0xe:
-      return { tick, type: "other", what: "pitch bends" };
+      return { tick, type: "other", what: "pitch bend" };
     default:
-      return { tick, type: "other", what: "aftertouch messages" };
+      return { tick, type: "other", what: "aftertouch message" };
   }
 }
 
@@ -164,13 +181,13 @@ function metaEvent(tick: number, type: number, data: Uint8Array): SmfEvent {
       return { tick, type: "key", fifths: (data[0]! << 24) >> 24, minor: data[1] === 1 };
     case 0x20:
     case 0x21:
-      return { tick, type: "other", what: "port and channel prefixes" };
+      return { tick, type: "other", what: "port or channel prefix event" };
     case 0x05:
-      return { tick, type: "other", what: "lyrics" };
+      return { tick, type: "other", what: "lyric" };
     case 0x06:
-      return { tick, type: "other", what: "markers" };
+      return { tick, type: "marker", text: decode(data) };
   }
-  return { tick, type: "other", what: "other text and meta events" };
+  return { tick, type: "other", what: "other meta event" };
 }
 
 /** UTF-8 where it is valid, else Latin-1, which older files use. */

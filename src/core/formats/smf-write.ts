@@ -5,7 +5,8 @@ import type { Project, Track } from "../score/model";
 import { PPQ, beatTicks } from "../time/ticks";
 import { ByteWriter } from "./bytes";
 import { programOf } from "./sounds";
-import type { Decibels, MidiPitch, Ticks, Velocity } from "../units";
+import { Losses } from "./smf-losses";
+import type { Decibels, Ticks, Velocity } from "../units";
 
 /** What of a project is written as MIDI. */
 export interface SmfOptions {
@@ -16,12 +17,23 @@ export interface SmfOptions {
 /** Percussion is channel 10 in General MIDI 1; counted from 0 here. */
 export const DRUM_CHANNEL = 9;
 
+/** Melodic channels of one port: all but the drums'. */
+const CHANNELS = 15;
+
 /**
  * A Standard MIDI File 1.0 of format 1: a conductor track, then one track per track that sounds.
  * It holds what `playbackEvents` gives, so muted tracks are left out and early hits begin at 0.
  * Division 960; level and pan as controllers 7 and 10; per-note pan and tune have no place in it.
  */
 export function writeSmf(project: Project, options: SmfOptions = {}): Uint8Array {
+  return writeSmfReported(project, options).bytes;
+}
+
+/** The same, and in words what of the project such a file cannot hold. */
+export function writeSmfReported(
+  project: Project,
+  options: SmfOptions = {},
+): { bytes: Uint8Array; notKept: string[] } {
   const sections = sectionsOf(project, options.pattern);
   const end = totalTicks(sections);
   const events = playbackEvents(project, 0, end, { pattern: options.pattern, loop: false });
@@ -31,18 +43,21 @@ export function writeSmf(project: Project, options: SmfOptions = {}): Uint8Array
     if (list) list.push(event);
     else byTrack.set(event.track, [event]);
   }
+  const lost = new Losses();
   const used = project.tracks.filter((track) => byTrack.has(track.id));
-  const chunks = [conductor(project, sections, end)];
-  let melodic = 0;
-  for (const track of used) {
-    let channel = DRUM_CHANNEL;
-    if (track.kind === "melody") {
-      channel = melodic % 15;
-      if (channel >= DRUM_CHANNEL) channel++;
-      melodic++;
-    }
-    chunks.push(trackChunk(track, channel, byTrack.get(track.id)!, end));
-  }
+  const melodic = used.filter((track) => track.kind === "melody");
+  const chunks = [
+    conductor(project, sections, end),
+    ...used.map((track) => {
+      const at = melodic.indexOf(track);
+      const own = at % CHANNELS;
+      return trackChunk(track, byTrack.get(track.id)!, end, lost, {
+        channel: at < 0 ? DRUM_CHANNEL : own < DRUM_CHANNEL ? own : own + 1,
+        // More tracks than channels go to further ports.
+        port: melodic.length > CHANNELS ? Math.max(0, Math.floor(at / CHANNELS)) : null,
+      });
+    }),
+  ];
   const file = new ByteWriter();
   file.append(ascii("MThd"));
   file.u32(6);
@@ -54,7 +69,7 @@ export function writeSmf(project: Project, options: SmfOptions = {}): Uint8Array
     file.u32(chunk.length);
     file.append(chunk);
   }
-  return file.done();
+  return { bytes: file.done(), notKept: lost.sentences() };
 }
 
 const ascii = (text: string) => Uint8Array.from(text, (c) => c.charCodeAt(0));
@@ -110,6 +125,8 @@ export function signatureOf(key: Key): { fifths: number; minor: boolean } {
 
 /** The controller value that is 0 dB here. */
 const VOLUME_0_DB = 100;
+/** The level of the largest value, 127, in dB. */
+const LOUDEST = 4.2;
 /**
  * A level in dB as MIDI controller 7 (0–127): 0 dB is 100, after General MIDI 2’s recommended law
  * 40·log10(cc/127), shifted so.
@@ -126,87 +143,120 @@ export function volumeToLevel(value: number): number {
   return Math.max(-60, Math.min(6, Math.round(400 * Math.log10(value / VOLUME_0_DB)) / 10));
 }
 
+/** Where a track is played: its channel, and its port where one port is too few. */
+interface Address {
+  channel: number;
+  port: number | null;
+}
+
 function trackChunk(
   track: Track,
-  channel: number,
   events: readonly PlaybackEvent[],
   end: number,
+  lost: Losses,
+  { channel, port }: Address,
 ): Uint8Array {
   const out = new ByteWriter();
   meta(out, 0, 0x03, utf8(track.name));
-  if (track.kind === "melody") {
-    out.vlq(0);
-    out.u8(0xc0 | channel, programOf(track.sound));
+  // “MIDI port” (0x21): not in the standard, in common use.
+  if (port !== null) meta(out, 0, 0x21, Uint8Array.of(port));
+  const volume = levelToVolume(track.level);
+  // Volumes are coarse and end at +4 dB; this text keeps the exact level.
+  if (volumeToLevel(volume) !== track.level) meta(out, 0, 0x01, utf8(`Level: ${track.level}`));
+  if (track.level > LOUDEST + 0.05) lost.add("track", `louder than +${LOUDEST} dB, MIDI's loudest`);
+  const program = [0xc0, programOf(track.sound)] as const;
+  const controls = [
+    [7, volume],
+    [10, 64 + Math.round(track.pan * (track.pan < 0 ? 64 : 63))],
+  ] as const;
+  const channels = new Set([channel]);
+  for (const event of events) if (event.channel !== undefined) channels.add(event.channel - 1);
+  for (const own of channels) {
+    if (track.kind === "melody") {
+      out.vlq(0);
+      out.u8(program[0] | own, program[1]);
+    }
+    for (const [control, value] of controls) {
+      out.vlq(0);
+      out.u8(0xb0 | own, control, value);
+    }
   }
-  out.vlq(0);
-  out.u8(0xb0 | channel, 7, levelToVolume(track.level));
-  out.vlq(0);
-  out.u8(0xb0 | channel, 10, 64 + Math.round(track.pan * (track.pan < 0 ? 64 : 63)));
-
-  // A note may have a channel of its own; one pitch can sound once on each.
-  const byChannel = new Map<number, PlaybackEvent[]>();
-  for (const event of events) {
-    const own = event.channel === undefined ? channel : event.channel - 1;
-    const list = byChannel.get(own);
-    if (list) list.push(event);
-    else byChannel.set(own, [event]);
-  }
-  const messages = sorted(
-    [...byChannel].flatMap(([own, list]) =>
-      noteMessages(list).map((message) => ({ ...message, channel: own })),
-    ),
-  );
-  let last = 0;
-  for (const { tick, status, pitch, velocity, channel: own } of messages) {
-    out.vlq(tick - last);
-    out.u8(status | own, pitch, velocity);
-    last = tick;
-  }
+  const last = writeNotes(out, events, channel, lost);
   meta(out, Math.max(0, end - last), 0x2f, new Uint8Array());
   return out.done();
 }
 
-interface NoteMessage {
-  tick: Ticks;
-  status: number;
-  pitch: MidiPitch;
-  velocity: Velocity;
-}
-
 /**
- * Note-ons and note-offs of one channel. A note still sounding when the same pitch begins again ends
- * there: MIDI cannot hold one pitch twice on a channel.
+ * Note-ons and note-offs in order of time, at one tick offs before ons; gives the tick of the last. A
+ * note still sounding when the same pitch begins again on its channel ends there, and of two that begin
+ * together one is written, as loud and as long as the larger: MIDI cannot hold one pitch twice.
  */
-function noteMessages(events: readonly PlaybackEvent[]): NoteMessage[] {
-  const messages: NoteMessage[] = [];
-  const sounding: ({ on: NoteMessage; off: NoteMessage } | undefined)[] = [];
-  for (const event of events) {
-    const previous = sounding[event.pitch];
+function writeNotes(
+  out: ByteWriter,
+  events: readonly PlaybackEvent[],
+  channel: number,
+  lost: Losses,
+): Ticks {
+  const count = events.length;
+  const ends = new Float64Array(count);
+  const velocities = new Uint8Array(count);
+  /** For each channel and pitch the event that sounds, from 1. */
+  const sounding = new Int32Array(16 * 128);
+  let [cut, doubled, plain] = [0, 0, 0];
+  for (let i = 0; i < count; i++) {
+    const event = events[i]!;
+    const key = channelOf(event, channel) * 128 + event.pitch;
+    const before = sounding[key]! - 1;
     const end = event.start + event.length;
-    if (previous?.on.tick === event.start) {
-      // The same pitch twice at one tick is one note to MIDI: as loud and as long as the larger.
-      previous.on.velocity = Math.max(previous.on.velocity, event.velocity);
-      previous.off.tick = Math.max(previous.off.tick, end);
+    if (event.pan !== 0 || event.tune !== 0 || event.slide) plain++;
+    if (before >= 0 && events[before]!.start === event.start) {
+      velocities[before] = Math.max(velocities[before]!, event.velocity);
+      ends[before] = Math.max(ends[before]!, end);
+      ends[i] = -1;
+      doubled++;
       continue;
     }
-    if (previous && previous.off.tick > event.start) previous.off.tick = event.start;
-    const { pitch, velocity } = event;
-    const on = { tick: event.start, status: 0x90, pitch, velocity };
-    const off = { tick: end, status: 0x80, pitch, velocity: 64 };
-    messages.push(on, off);
-    sounding[pitch] = { on, off };
+    if (before >= 0 && ends[before]! > event.start) {
+      ends[before] = event.start;
+      cut++;
+    }
+    ends[i] = end;
+    velocities[i] = event.velocity;
+    sounding[key] = i + 1;
   }
-  return messages;
+  lost.add("note", "that ends where its pitch begins again", cut);
+  lost.add("note", "that begins with another of its pitch, written as one", doubled);
+  lost.add("note", "with a pan, tune or slide of its own", plain);
+
+  // In order of their ends: one number holds an end and which event it is.
+  const offs = new Float64Array(count - doubled);
+  let k = 0;
+  for (let i = 0; i < count; i++) if (ends[i]! >= 0) offs[k++] = ends[i]! * count + i;
+  offs.sort();
+  let [last, off] = [0, 0];
+  const write = (tick: Ticks, status: number, event: PlaybackEvent, velocity: Velocity) => {
+    out.vlq(tick - last);
+    out.three(status | channelOf(event, channel), event.pitch, velocity);
+    last = tick;
+  };
+  const offsUpTo = (tick: Ticks) => {
+    for (; off < offs.length; off++) {
+      const i = offs[off]! % count;
+      const at = (offs[off]! - i) / count;
+      if (at > tick) return;
+      write(at, 0x80, events[i]!, 64);
+    }
+  };
+  for (let i = 0; i < count; i++) {
+    const event = events[i]!;
+    if (ends[i]! < 0) continue;
+    offsUpTo(event.start);
+    write(event.start, 0x90, event, velocities[i]!);
+  }
+  offsUpTo(Infinity);
+  return last;
 }
 
-/** In order of time; at one tick, offs come before ons. */
-function sorted<M extends NoteMessage>(messages: readonly M[]): M[] {
-  return messages
-    .map((message, i) => ({ message, i }))
-    .sort((a, b) => {
-      const byTick = a.message.tick - b.message.tick;
-      if (byTick) return byTick;
-      return a.message.status - b.message.status || a.i - b.i;
-    })
-    .map(({ message }) => message);
-}
+/** The channel a note is played on, from 0. */
+const channelOf = (event: PlaybackEvent, channel: number) =>
+  event.channel === undefined ? channel : event.channel - 1;

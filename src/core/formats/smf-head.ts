@@ -1,0 +1,100 @@
+import { isScale, type Key } from "../pitch/scales";
+import { LIMITS } from "../score/model";
+import type { Metre } from "../time/ticks";
+import type { Bpm, Ticks } from "../units";
+import type { SmfEvent, SmfFile } from "./smf-events";
+import type { Losses } from "./smf-losses";
+
+/** What holds for the whole of a project. */
+export interface SmfHead {
+  name: string;
+  tempo: Bpm;
+  metre: Metre;
+  key: Key;
+}
+
+/** A name as the model allows: no spaces around it, no longer than its limit, no half of a character. */
+export const nameOf = (text: string): string =>
+  text
+    .trim()
+    .slice(0, LIMITS.name)
+    .replace(/[\uD800-\uDBFF]$/, "")
+    .trim();
+
+/** Where a file names no tempo, metre or key: what the standard says (SMF 1.0, “Set Tempo”). */
+const PLAIN = {
+  tempo: 120 as Bpm,
+  metre: { beats: 4, unit: 4 },
+  key: { root: 0, scale: "major" },
+};
+
+/**
+ * Name, tempo, metre and key of a file: those in force when its first note begins (`from`, in ticks of
+ * the file). Others are counted as changes that are not kept.
+ */
+export function readHead(file: SmfFile, from: Ticks, lost: Losses): SmfHead {
+  const [first] = file.tracks;
+  // In a file of one voice track per chunk the first chunk's name is a track's, not the piece's.
+  const isVoice = file.format === 1 && first?.events.some((e) => e.type === "on");
+  const name = isVoice ? undefined : first?.events.find((e) => e.type === "name");
+  const all = file.tracks.flatMap(({ events }) => events);
+  const named = all.find((e) => readKeyText(e) !== null);
+  return {
+    name: name?.type === "name" ? name.text : "",
+    tempo: inForce(all, "tempo", readTempo, PLAIN.tempo, from, lost),
+    metre: inForce(all, "metre", readMetre, PLAIN.metre, from, lost),
+    key: (named && readKeyText(named)) ?? inForce(all, "key", readKey, PLAIN.key, from, lost),
+  };
+}
+
+function inForce<T>(
+  events: readonly SmfEvent[],
+  type: "tempo" | "metre" | "key",
+  read: (event: SmfEvent) => T | null,
+  plain: T,
+  from: Ticks,
+  lost: Losses,
+): T {
+  const found: { tick: Ticks; value: T }[] = [];
+  for (const event of events) {
+    if (event.type !== type) continue;
+    const value = read(event);
+    if (value === null) lost.add(`${type} event`, "out of range");
+    else found.push({ tick: event.tick, value });
+  }
+  found.sort((a, b) => a.tick - b.tick);
+  const chosen = found.findLast(({ tick }) => tick <= from)?.value ?? plain;
+  const same = (value: T) => JSON.stringify(value) === JSON.stringify(chosen);
+  lost.add(`${type} change`, "", found.filter(({ value }) => !same(value)).length);
+  return chosen;
+}
+
+function readTempo(event: SmfEvent): Bpm | null {
+  if (event.type !== "tempo") return null;
+  // Microseconds are whole, so 84 BPM comes back as 84.00003: rounded where they cannot tell.
+  const rounded = Math.round((60_000_000 / event.usPerQuarter) * 100) / 100;
+  return rounded >= LIMITS.tempo.min && rounded <= LIMITS.tempo.max ? rounded : null;
+}
+
+function readMetre(event: SmfEvent): Metre | null {
+  if (event.type !== "metre") return null;
+  const { beats, unit } = event;
+  return beats >= 1 && beats <= 32 && [2, 4, 8, 16].includes(unit) ? { beats, unit } : null;
+}
+
+function readKey(event: SmfEvent): Key | null {
+  if (event.type !== "key" || Math.abs(event.fifths) > 7) return null;
+  const major = (((event.fifths * 7) % 12) + 12) % 12;
+  return event.minor ? { root: (major + 9) % 12, scale: "minor" } : { root: major, scale: "major" };
+}
+
+/** The exact key that `writeSmf` adds as a text, since a key signature knows major and minor only. */
+function readKeyText(event: SmfEvent): Key | null {
+  if (event.type !== "text") return null;
+  const found = /^Key: (\d{1,2}) ([^(]+?) \(/.exec(event.text);
+  if (!found || Number(found[1]) > 11 || !isScale(found[2]!)) return null;
+  return { root: Number(found[1]), scale: found[2]! };
+}
+
+/** Whether a text is one that says what the events of the standard cannot. */
+export const isOwnText = (text: string): boolean => /^(Key: \d|Level: )/.test(text);

@@ -1,0 +1,150 @@
+import { LIMITS, type Note } from "../score/model";
+import type { Decibels, MidiPitch, Pan, Ticks, Velocity } from "../units";
+import type { SmfEvent } from "./smf-events";
+import { isOwnText } from "./smf-head";
+import type { Losses } from "./smf-losses";
+import { levelToVolume, volumeToLevel } from "./smf-write";
+
+/** What plays on one channel of one track chunk. */
+export interface Voice {
+  channel: number;
+  name: string;
+  notes: Note[];
+  /** Where its last note ends, in ticks of the project. */
+  end: Ticks;
+  /** Null where the file names none. */
+  program: Setting<number | null>;
+  level: Setting<Decibels>;
+  pan: Setting<Pan>;
+}
+
+/**
+ * A value that a file sets now and then: what is in force just now, and how many notes began at each.
+ * The one most notes begin at is the track's: a fade-out at the end says nothing of how loud it is.
+ */
+class Setting<T> {
+  private readonly counts = new Map<T, number>();
+  constructor(public now: T) {}
+
+  noteBegins(): void {
+    this.counts.set(this.now, (this.counts.get(this.now) ?? 0) + 1);
+  }
+
+  get usual(): T {
+    let best = { value: this.now, count: 0 };
+    for (const [value, count] of this.counts) if (count > best.count) best = { value, count };
+    return best.value;
+  }
+
+  get changes(): boolean {
+    return this.counts.size > 1;
+  }
+}
+
+/** Reads the notes of one track chunk, a voice for each channel; `end` is where the chunk ends. */
+export function readVoices(
+  events: readonly SmfEvent[],
+  toTick: (tick: Ticks) => number,
+  end: Ticks,
+  lost: Losses,
+): Voice[] {
+  const voices = new Map<number, Voice>();
+  let chunkName = "";
+  /** The exact level that `writeSmf` adds as a text, since volumes are coarse and end at +4 dB. */
+  let exact: Decibels | null = null;
+  const open = new Map<number, { tick: Ticks; velocity: Velocity }[]>();
+  const voiceOf = (channel: number): Voice => {
+    let voice = voices.get(channel);
+    if (!voice) {
+      voice = {
+        channel,
+        name: "",
+        notes: [],
+        end: 0,
+        program: new Setting<number | null>(null),
+        level: new Setting<Decibels>(0),
+        pan: new Setting<Pan>(0),
+      };
+      voices.set(channel, voice);
+    }
+    voice.name ||= chunkName;
+    return voice;
+  };
+  const close = (channel: number, pitch: MidiPitch, tick: Ticks): boolean => {
+    const on = open.get(channel * 128 + pitch)?.shift();
+    if (!on) return false;
+    const voice = voiceOf(channel);
+    const length = tick - on.tick;
+    if (voice.notes.length >= LIMITS.notesPerPart) {
+      lost.add("note", `beyond the ${LIMITS.notesPerPart} that a part holds`);
+      return true;
+    }
+    if (length < 1) lost.add("note", "of no length, kept one tick long");
+    voice.notes.push({
+      id: `m${voice.notes.length + 1}`,
+      start: on.tick,
+      length: Math.max(1, length),
+      pitch,
+      velocity: on.velocity,
+      pan: 0,
+      tune: 0,
+      slide: false,
+    });
+    voice.end = Math.max(voice.end, on.tick + Math.max(1, length));
+    return true;
+  };
+
+  for (const event of events) {
+    const tick = Math.round(toTick(event.tick));
+    switch (event.type) {
+      case "name":
+        chunkName ||= event.text.trim();
+        break;
+      case "on": {
+        const key = event.channel * 128 + event.pitch;
+        const list = open.get(key);
+        if (list) list.push({ tick, velocity: event.velocity });
+        else open.set(key, [{ tick, velocity: event.velocity }]);
+        const { program, level, pan } = voiceOf(event.channel);
+        for (const setting of [program, level, pan]) setting.noteBegins();
+        break;
+      }
+      case "off":
+        if (!close(event.channel, event.pitch, tick)) lost.add("note end", "without a beginning");
+        break;
+      case "program":
+        voiceOf(event.channel).program.now = event.program;
+        break;
+      case "control":
+        if (event.control === 7) {
+          const fits = exact !== null && levelToVolume(exact) === event.value;
+          voiceOf(event.channel).level.now = fits ? exact! : volumeToLevel(event.value);
+        } else if (event.control === 10) voiceOf(event.channel).pan.now = panOf(event.value);
+        else lost.add("controller change");
+        break;
+      case "text":
+        if (!isOwnText(event.text)) lost.add("text");
+        else exact = readLevel(event.text) ?? exact;
+        break;
+      case "other":
+        lost.add(event.what);
+        break;
+    }
+  }
+  for (const [key, list] of open) {
+    while (list.length > 0) {
+      close(Math.floor(key / 128), key % 128, end);
+      lost.add("note", "without an end, held to the end of their track");
+    }
+  }
+  return [...voices.values()];
+}
+
+const panOf = (value: number) => Math.max(-1, Math.min(1, (value - 64) / (value < 64 ? 64 : 63)));
+
+function readLevel(text: string): Decibels | null {
+  const found = /^Level: (-?\d+(?:\.\d+)?)$/.exec(text);
+  if (!found) return null;
+  const level = Number(found[1]);
+  return level >= LIMITS.level.min && level <= LIMITS.level.max ? level : null;
+}
