@@ -135,7 +135,7 @@ export type { PlaybackEvent, PlaybackOptions } from "./playback/events";
 export { patternTicks, sectionsOf } from "./playback/sections";
 export { lanePeriod, soundingTracks } from "./playback/voices";
 export { thumbnail } from "./analysis/thumbnail";
-export { fitGrid } from "./analysis/fit-grid";
+export { describeFit, fitGrid } from "./analysis/fit-grid";
 export type { GridFit } from "./analysis/fit-grid";
 export { timingOf } from "./analysis/timing";
 export type { Timing } from "./analysis/timing";

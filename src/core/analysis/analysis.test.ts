@@ -2,10 +2,10 @@ import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
 import { createProject } from "../score/create";
 import * as edits from "../score/edits";
-import { grid, gridTicks } from "../time/grid";
+import { grid, gridTicks, lineAt } from "../time/grid";
 import { msToTicks } from "../time/ticks";
 import { bell, seeded } from "../random";
-import { fitGrid } from "./fit-grid";
+import { describeFit, fitGrid } from "./fit-grid";
 import { thumbnail } from "./thumbnail";
 import { timingOf } from "./timing";
 
@@ -77,6 +77,65 @@ describe("fitGrid", () => {
         expect(right, `1/${value} ${kind} ±${ms} ms`).toBeGreaterThanOrEqual(38);
       }
     }
+  });
+
+  const fitOf = (starts: readonly number[]) =>
+    fitGrid(starts.map((start, i) => n(start, { id: `h${i}` })))!;
+
+  it("names what stands beside a grid by the grid it is on", () => {
+    // Sixteenth triplets, none of them on a line of eighth triplets but each beat's first.
+    const off = [0, 160, 480, 800, 960, 1120, 1440, 1760, 1920, 2080, 2400, 2720];
+    expect(fitOf(off)).toMatchObject({ name: "1/16T", fit: 1, misfits: [] });
+  });
+
+  it("names swing with its percentage, within 1.5 at up to 10 ms, and the triplet feel as such", () => {
+    for (const value of [8, 16]) {
+      for (const swing of [54, 58, 62]) {
+        const line = grid(value, "straight", swing);
+        const starts = Array.from({ length: 32 }, (_, i) => lineAt(line, i));
+        expect(fitOf(starts)).toMatchObject({ name: `1/${value} ${swing}%`, fit: 1 });
+        let right = 0;
+        for (let seed = 0; seed < 100; seed++) {
+          const chance = seeded(seed);
+          const noise = () => Math.round((chance() * 2 - 1) * msToTicks(10, 170));
+          const { grid: found } = fitOf(starts.map((start) => start + noise()));
+          if (found.value === value && Math.abs(found.swing - swing) <= 1.5) right++;
+        }
+        expect(right, `1/${value} ${swing} %`).toBeGreaterThanOrEqual(95);
+      }
+    }
+    expect(fitOf([0, 640, 960, 1600, 1920, 2560, 2880, 3520]).name).toBe("1/8 66.67%");
+  });
+
+  it("tells a beat that has a grid of its own, by bar and beat", () => {
+    const eighths = Array.from({ length: 16 }, (_, i) => i * 480);
+    const beat = 3840 + 3 * 960;
+    const rest = eighths.filter((t) => t < beat || t >= beat + 960);
+    const mixed = fitOf([...rest, ...[0, 1, 2, 3, 4, 5].map((i) => beat + i * 160)]);
+    expect(describeFit(mixed)).toBe("1/8, bar 2 beat 4 in 1/16T");
+    expect(mixed).toMatchObject({ name: "1/8", fit: 1, misfits: [] });
+    // In 6/8 beats are dotted quarters.
+    const bars = Array.from({ length: 24 }, (_, i) => i * 480);
+    const six = [
+      ...bars.filter((t) => t < 1440 || t >= 2880),
+      ...Array.from({ length: 9 }, (_, i) => 1440 + i * 160),
+    ];
+    const fit = fitGrid(
+      six.map((start) => n(start)),
+      { beats: 6, unit: 8 },
+    )!;
+    expect(describeFit(fit)).toBe("1/8, bar 1 beat 2 in 1/16T");
+  });
+
+  it("counts the hits it explains, and says when none is clear", () => {
+    const hits = [0, 240, 480, 720, 960, 1200, 1440, 1680, 1920, 2160 + 95];
+    expect(fitOf(hits)).toMatchObject({ name: "1/16", fit: 0.9, misfits: ["h9"], clear: true });
+    let clear = 0;
+    for (let seed = 0; seed < 200; seed++) {
+      const chance = seeded(seed);
+      if (fitOf(Array.from({ length: 12 }, () => Math.floor(chance() * 7680))).clear) clear++;
+    }
+    expect(clear).toBeLessThan(20);
   });
 
   it("names hits that fit no line, and nothing for nothing", () => {

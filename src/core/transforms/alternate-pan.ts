@@ -14,12 +14,13 @@ export const alternatePan = defineTransform({
   }),
   defaults: { width: 60, first: "left" as string },
   run(selected, p, context) {
-    const turn = new Map(
-      onsetGroups(selected).flatMap((group, i) => group.map((note) => [note, i % 2] as const)),
-    );
+    const second = new Set<Note>();
+    onsetGroups(selected).forEach((group, i) => {
+      if (i % 2 === 1) for (const note of group) second.add(note);
+    });
     const lead = p.first === "left" ? -1 : 1;
     const pan = (note: Note) => {
-      const side = turn.get(note) === 0 ? lead : -lead;
+      const side = second.has(note) ? -lead : lead;
       return p.width === 0 ? 0 : (side * p.width) / 100;
     };
     const replaced = selected.map((note) => ({ ...note, pan: pan(note) }));

@@ -14,9 +14,9 @@ import {
   params,
   pieceIds,
 } from "./kit";
-import { byPitch, onsetGroups } from "./onsets";
+import { TOGETHER, byPitch, onsetGroups } from "./onsets";
 import { parseSteps, type PatternStep } from "./step-pattern";
-import type { MidiPitch } from "../units";
+import type { MidiPitch, Ticks } from "../units";
 
 const MODES = ["up", "down", "up-down", "as entered", "random", "chord"] as const;
 const UNITS = ["note value", "ms"] as const;
@@ -73,21 +73,21 @@ export const arpeggiate = defineTransform({
     const pieceId = pieceIds(all);
     const steps = parseSteps(p.steps);
     const groups = onsetGroups(selected);
-    const pieces = new Map<string, Note[]>();
+    const pieces = new Map<Note, Note[]>();
     let made = 0;
     // Until when the notes of each group are held: as long as its longest.
-    const ends = groups.map((group) =>
-      group.reduce((end, note) => Math.max(end, note.start + note.length), group[0]!.start + 1),
-    );
+    const ends = groups.map(endOf);
+    // On drums an octave up would be another pad.
+    const octaves = context.kind === "drums" ? 1 : p.octaves;
     let holding: number[] = [];
     groups.forEach((group, i) => {
       const from = group[0]!.start;
-      // What is still held when a chord begins belongs to it, until it is let go.
-      holding = [...holding.filter((g) => ends[g]! > from), i];
-      const held = Math.max(...holding.map((g) => ends[g]!));
+      // What is still held when a chord begins belongs to it, until it is let go; one that only
+      // reaches over by what fingers do is let go.
+      holding = holding.filter((g) => ends[g]! - from >= TOGETHER);
+      holding.push(i);
+      const held = holding.reduce((end, g) => Math.max(end, ends[g]!), -Infinity);
       const to = Math.min(held, groups[i + 1]?.[0]!.start ?? Infinity);
-      // On drums an octave up would be another pad.
-      const octaves = context.kind === "drums" ? 1 : p.octaves;
       let order: Voice[] = [];
       // Until when the same notes are held.
       let until = from;
@@ -97,12 +97,10 @@ export const arpeggiate = defineTransform({
       for (let at = from; at < to && step < MOST; step++) {
         if (at >= until) {
           const sounding = holding.filter((g) => ends[g]! > at);
-          order = orderOf(
-            sounding.flatMap((g) => groups[g]!),
-            p.mode,
-            octaves,
-          );
-          until = Math.min(...sounding.map((g) => ends[g]!));
+          const chord =
+            sounding.length === 1 ? groups[sounding[0]!]! : sounding.flatMap((g) => groups[g]!);
+          order = orderOf(chord, p.mode, octaves);
+          until = sounding.reduce((end, g) => Math.min(end, ends[g]!), Infinity);
         }
         const own = steps[step % steps.length] ?? PLAIN_STEP;
         if (own.kind === "tie") {
@@ -116,11 +114,11 @@ export const arpeggiate = defineTransform({
         else {
           last = [];
           for (const { note, pitch } of soundingAt(order, played++, p.mode, random)) {
-            const list = pieces.get(note.id) ?? [];
-            pieces.set(note.id, list);
+            const list = pieces.get(note) ?? [];
+            if (list.length === 0) pieces.set(note, list);
             const piece = {
               ...note,
-              id: list.length === 0 ? note.id : pieceId(note.id),
+              id: list.length === 0 ? note.id : pieceId(note.id, list.length),
               pitch: context.kind === "drums" ? pitch : foldPitch(pitch + 12 * own.octave),
               start: clampStart(at),
               length: clampLength(gap * (p.gate / 100)),
@@ -137,7 +135,7 @@ export const arpeggiate = defineTransform({
       }
     });
     return {
-      replaced: selected.map((note) => pieces.get(note.id) ?? null),
+      replaced: selected.map((note) => pieces.get(note) ?? null),
       sentence: () => {
         if (groups.length === 0) return "No chords to arpeggiate";
         const every = figure(ticksToMs(rate, context.tempo));
@@ -146,6 +144,13 @@ export const arpeggiate = defineTransform({
     };
   },
 });
+
+/** Where the longest note of a group ends. */
+function endOf(group: readonly Note[]): Ticks {
+  let end = group[0]!.start + 1;
+  for (const note of group) end = Math.max(end, note.start + note.length);
+  return end;
+}
 
 const PLAIN_STEP: PatternStep = { kind: "note", velocity: 100, octave: 0 };
 

@@ -336,7 +336,7 @@ describe("rolls in rolls, and lanes of a chain", () => {
     expect(new Set(notes.map((note) => note.id)).size).toBe(128);
     expect(Math.max(...notes.map((note) => note.id.length))).toBeLessThan(16);
     const next = pieceIds([n(0), { ...n(1), id: "x~7" }, { ...n(2), id: "x~y" }]);
-    expect([next("x"), next("x~7"), next("z")]).toEqual(["x~8", "x~9", "z~1"]);
+    expect([next("x", 1), next("x~7", 1), next("z", 1)]).toEqual(["x~8", "x~9", "z~1"]);
   });
   it("work on one lane, whatever is put on it later", () => {
     const step = { id: "s", transform: "roll", on: true, params: {}, scope: null, lane: 42 };

@@ -44,7 +44,8 @@ export const echo = defineTransform({
     const pieceId = pieceIds(all);
     // One number for a place in time and pitch.
     const placeOf = (start: number, pitch: number) => (start + MAX_EARLY) * 128 + pitch;
-    const taken = new Set(all.map((note) => placeOf(note.start, note.pitch)));
+    const taken = new Set<number>();
+    for (const note of all) taken.add(placeOf(note.start, note.pitch));
     const extra: Note[] = [];
     for (const note of selected) {
       const loop = loopOf(note.pitch, context);
@@ -59,7 +60,7 @@ export const echo = defineTransform({
         const place = placeOf(start, note.pitch);
         if (taken.has(place) || start < -MAX_EARLY) continue;
         taken.add(place);
-        extra.push({ ...note, id: pieceId(note.id), start, velocity });
+        extra.push({ ...note, id: pieceId(note.id, i), start, velocity });
       }
     }
     return {

@@ -57,17 +57,22 @@ export const fill = defineTransform({
     kind: "straight" as string,
   },
   run(selected, p, context, all) {
-    const ids = new Set(all.map((note) => note.id));
+    const ids = new Set(all.map((note) => note.id).filter((id) => id.startsWith("fill-")));
+    const there = new Map<number, Note[]>();
+    for (const note of all) {
+      const list = there.get(note.pitch);
+      if (list) list.push(note);
+      else there.set(note.pitch, [note]);
+    }
+    const mine = new Set(p.there === "replace them" ? selected : []);
     const extra: Note[] = [];
     const touched = new Set<Note>();
     let cells = 0;
     for (const pitch of lanesOf(selected, context)) {
       const lane = laneCells(pitch, p, context);
       const held = new Set<number>();
-      const mine = new Set(p.there === "replace them" ? selected : []);
       // Whatever is there counts, worked on or not: no step gets a second hit.
-      for (const note of all) {
-        if (note.pitch !== pitch) continue;
+      for (const note of there.get(pitch) ?? []) {
         const line = nearestLine(lane.grid, note.start);
         const inside = line >= lane.first && line < lane.first + lane.count;
         if (mine.has(note) && inside) touched.add(note);

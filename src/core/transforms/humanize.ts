@@ -32,24 +32,23 @@ export const humanize = defineTransform({
     const random = seeded(p.seed);
     const limit = Math.floor(msToTicks(p.timing, context.tempo));
     const lean = p.bias / 100;
+    let [different, widest] = [0, 0];
     const wanted = selected.map((note) => {
       const velocity = clampVelocity(note.velocity + Math.round(bell(random) * p.velocity));
       const shift = limit * (bell(random) * (1 - Math.abs(lean)) + lean);
       const length = clampLength(note.length * (1 + (bell(random) * p.length) / 100));
+      if (velocity !== note.velocity) different++;
       return { ...note, velocity, length, start: note.start + Math.round(shift) };
     });
     if (limit > 0) keepOrder(all, selected, wanted);
+    for (let i = 0; i < wanted.length; i++) {
+      const [before, after] = [selected[i]!, wanted[i]!];
+      widest = Math.max(widest, Math.abs(after.start - before.start));
+      after.start = roundLoop(before, after.start, context);
+    }
     return {
-      replaced: wanted.map((note, i) => {
-        const start = roundLoop(selected[i]!, note.start, context);
-        return start === note.start ? note : { ...note, start };
-      }),
+      replaced: wanted,
       sentence: (c) => {
-        const different = wanted.filter(
-          (note, i) => note.velocity !== selected[i]!.velocity,
-        ).length;
-        const times = wanted.map((note, i) => note.start - selected[i]!.start);
-        const widest = times.reduce((most, t) => Math.max(most, Math.abs(t)), 0);
         const moved = c.moved
           ? `${c.moved} moved, at most ${figure(ticksToMs(widest, context.tempo))} ms`
           : "none moved";
@@ -59,55 +58,51 @@ export const humanize = defineTransform({
   },
 });
 
+/** All pitches of MIDI. */
+const PITCHES = 128;
+
 /**
  * Holds the wanted starts so that notes of one pitch stay in their order, strictly where they were
  * strictly apart, between notes that do not move. Changes `wanted` (made by the caller) in place.
  */
 function keepOrder(all: readonly Note[], selected: readonly Note[], wanted: Note[]): void {
-  const lanes: (Slot[] | undefined)[] = [];
   let next = 0;
-  for (const note of all) {
-    const mine = selected[next] === note;
-    const slot = { was: note, now: mine ? wanted[next++]! : null };
-    (lanes[note.pitch] ??= []).push(slot);
-  }
-  for (const lane of lanes) {
-    if (!lane) continue;
-    if (!isSorted(lane)) lane.sort((a, b) => compareNotes(a.was, b.was));
-    arrange(lane);
-  }
-}
-
-interface Slot {
-  was: Note;
-  now: Note | null;
-}
-
-function isSorted(lane: readonly Slot[]): boolean {
-  for (let i = 1; i < lane.length; i++) {
-    if (lane[i]!.was.start < lane[i - 1]!.was.start) return false;
-  }
-  return true;
-}
-
-function arrange(lane: readonly Slot[]): void {
-  // From the back: no later than what follows allows.
-  let ceiling = Infinity;
-  let after = Infinity;
-  for (let i = lane.length - 1; i >= 0; i--) {
-    const { was, now } = lane[i]!;
-    const highest = after === was.start ? ceiling : ceiling - 1;
-    if (now) now.start = Math.min(now.start, Math.max(highest, -MAX_EARLY));
-    ceiling = now ? now.start : was.start;
-    after = was.start;
+  const now = all.map((note) => (selected[next] === note ? wanted[next++]! : null));
+  const order = inOrder(all);
+  // From the back: no later than what follows in its lane allows.
+  const bound = new Float64Array(PITCHES).fill(Infinity);
+  const start = new Float64Array(PITCHES).fill(Infinity);
+  for (let k = all.length - 1; k >= 0; k--) {
+    const i = order ? order[k]! : k;
+    const [was, is] = [all[i]!, now[i]];
+    const { pitch } = was;
+    const highest = start[pitch] === was.start ? bound[pitch]! : bound[pitch]! - 1;
+    if (is) is.start = Math.min(is.start, Math.max(highest, -MAX_EARLY));
+    bound[pitch] = is ? is.start : was.start;
+    start[pitch] = was.start;
   }
   // From the front: no earlier than what came before allows, and never before the first early tick.
-  let floor = -Infinity;
-  let before = -Infinity;
-  for (const { was, now } of lane) {
-    const lowest = before === was.start ? floor : floor + 1;
-    if (now) now.start = Math.max(now.start, lowest, -MAX_EARLY);
-    floor = now ? now.start : was.start;
-    before = was.start;
+  bound.fill(-Infinity);
+  start.fill(-Infinity);
+  for (let k = 0; k < all.length; k++) {
+    const i = order ? order[k]! : k;
+    const [was, is] = [all[i]!, now[i]];
+    const { pitch } = was;
+    const lowest = start[pitch] === was.start ? bound[pitch]! : bound[pitch]! + 1;
+    if (is) is.start = Math.max(is.start, lowest, -MAX_EARLY);
+    bound[pitch] = is ? is.start : was.start;
+    start[pitch] = was.start;
   }
+}
+
+/** The order of notes in time as indices; null where those of each pitch are in it already. */
+function inOrder(notes: readonly Note[]): number[] | null {
+  const last = new Float64Array(PITCHES).fill(-Infinity);
+  for (const { pitch, start } of notes) {
+    if (start < last[pitch]!) {
+      return notes.map((_, k) => k).sort((a, b) => compareNotes(notes[a]!, notes[b]!));
+    }
+    last[pitch] = start;
+  }
+  return null;
 }

@@ -35,9 +35,11 @@ export const invert = defineTransform({
     const low = about ?? pitches.reduce((a, b) => Math.min(a, b), 127);
     const high = about ?? pitches.reduce((a, b) => Math.max(a, b), 0);
     const mirror = p.inKey ? mirrorInKey(context.key, pitches, about) : null;
-    const mirrored = (pitch: MidiPitch) => (mirror ? mirror(pitch) : low + high - pitch);
+    const known: number[] = [];
+    const mirrored = (pitch: MidiPitch) =>
+      (known[pitch] ??= foldPitch(mirror ? mirror(pitch) : low + high - pitch));
     return {
-      replaced: selected.map((note) => ({ ...note, pitch: foldPitch(mirrored(note.pitch)) })),
+      replaced: selected.map((note) => ({ ...note, pitch: mirrored(note.pitch) })),
       sentence: (c) =>
         selected.length === 0
           ? "Nothing to invert"

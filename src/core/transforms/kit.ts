@@ -141,26 +141,38 @@ export function defineTransform<P extends Params>(definition: Definition<P>): Tr
       }
       const whole: TransformContext = { ...DEFAULT_CONTEXT, ...context };
       const { selection, lane } = whole;
-      const wanted = (note: Note) =>
-        (lane === null || note.pitch === lane) &&
-        (!selection || selection.has(note.id) || selection.has(rootId(note.id)));
-      const selected = selection || lane !== null ? notes.filter(wanted) : notes;
-      const run = definition.run(selected, full, whole, notes);
-      return merge(notes, wanted, run);
+      if (!selection && lane === null) {
+        return merge(notes, null, definition.run(notes, full, whole, notes));
+      }
+      // Asked once for each note: looking up ids is what a run over many notes spends its time with.
+      const wanted = new Uint8Array(notes.length);
+      const selected: Note[] = [];
+      notes.forEach((note, i) => {
+        if (lane !== null && note.pitch !== lane) return;
+        if (selection && !isSelected(note.id, selection)) return;
+        wanted[i] = 1;
+        selected.push(note);
+      });
+      return merge(notes, wanted, definition.run(selected, full, whole, notes));
     },
   };
 }
 
-function merge(notes: readonly Note[], wanted: (note: Note) => boolean, run: Run): TransformResult {
+const isSelected = (id: string, selection: ReadonlySet<string>) =>
+  selection.has(id) || (id.includes("~") && selection.has(rootId(id)));
+
+/** Puts a run's notes in the place of those it worked on; `wanted` says which those are, null all. */
+function merge(notes: readonly Note[], wanted: Uint8Array | null, run: Run): TransformResult {
   const counts = { added: 0, removed: 0, moved: 0, changed: 0 };
   const result: Note[] = [];
-  let i = 0;
-  for (const before of notes) {
-    if (!wanted(before)) {
+  let next = 0;
+  for (let i = 0; i < notes.length; i++) {
+    const before = notes[i]!;
+    if (wanted && wanted[i] === 0) {
       result.push(before);
       continue;
     }
-    const after = run.replaced[i++];
+    const after = run.replaced[next++];
     if (!after) counts.removed++;
     else if (!isList(after)) {
       count(before, after, counts);
@@ -230,9 +242,12 @@ export function beatOf(note: Note, context: TransformContext): number | null {
 
 /**
  * Gives pieces of notes ids that no other note has: `n4` cut in three becomes `n4`, `n4~1`, `n4~2`,
- * and cut again goes on counting, so that ids stay short.
+ * and cut again goes on counting, so that ids stay short. `k` counts the pieces of this very note
+ * from 1.
  */
-export function pieceIds(all: readonly Note[]): (id: string) => string {
+export function pieceIds(all: readonly Note[]): (id: string, k: number) => string {
+  // Where nothing was cut before, each note is its own root.
+  if (!all.some(({ id }) => id.includes("~"))) return (id, k) => `${id}~${k}`;
   const last = new Map<string, number>();
   for (const { id } of all) {
     const at = id.indexOf("~");

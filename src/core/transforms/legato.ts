@@ -1,3 +1,4 @@
+import type { Note } from "../score/model";
 import { msToTicks, ticksToMs } from "../time/ticks";
 import { clampLength, counted, defineTransform, figure, param, params, spanOf } from "./kit";
 import { onsetGroups } from "./onsets";
@@ -15,18 +16,18 @@ export const legato = defineTransform({
     const [, end] = spanOf(selected, context);
     const gap = Math.round(msToTicks(p.gap, context.tempo));
     const groups = onsetGroups(selected);
-    const lengths = new Map<string, number>();
+    const lengths = new Map<Note, number>();
     groups.forEach((group, i) => {
       const next = groups[i + 1]?.[0]!.start;
       for (const note of group) {
         // The last notes end together, with nothing after them to leave a gap to.
         const to = next === undefined ? Math.max(end, note.start + 1) : next - gap;
-        lengths.set(note.id, clampLength(to - note.start));
+        lengths.set(note, clampLength(to - note.start));
       }
     });
     let [longer, shorter] = [0, 0];
     const replaced = selected.map((note) => {
-      const length = lengths.get(note.id)!;
+      const length = lengths.get(note)!;
       if (length > note.length) longer++;
       if (length < note.length) shorter++;
       return length === note.length ? note : { ...note, length };

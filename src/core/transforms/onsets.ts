@@ -9,15 +9,28 @@ export const TOGETHER = 60;
  */
 export function onsetGroups(notes: readonly Note[]): Note[][] {
   const groups: Note[][] = [];
-  for (const note of [...notes].sort((a, b) => a.start - b.start)) {
-    const group = groups[groups.length - 1];
-    if (group && note.start - group[0]!.start < TOGETHER) group.push(note);
-    else groups.push([note]);
+  let group: Note[] = [];
+  let until = -Infinity;
+  for (const note of inTime(notes)) {
+    if (note.start < until) group.push(note);
+    else {
+      groups.push((group = [note]));
+      until = note.start + TOGETHER;
+    }
   }
   return groups;
 }
 
+/** Notes in order of their starts, those that begin together as they came; most come so already. */
+function inTime(notes: readonly Note[]): readonly Note[] {
+  for (let i = 1; i < notes.length; i++) {
+    if (notes[i]!.start < notes[i - 1]!.start) return [...notes].sort((a, b) => a.start - b.start);
+  }
+  return notes;
+}
+
 /** A group from the lowest pitch up; equal pitches in the order they came in. */
 export function byPitch(group: readonly Note[]): Note[] {
+  if (group.length === 1) return [...group];
   return [...group].sort((a, b) => a.pitch - b.pitch);
 }

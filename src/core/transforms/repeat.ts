@@ -41,7 +41,7 @@ export const repeat = defineTransform({
     for (let copy = 1; copy < times; copy++) {
       for (const note of selected) {
         const start = note.start + copy * width;
-        if (start < end) extra.push({ ...note, id: pieceId(note.id), start });
+        if (start < end) extra.push({ ...note, id: pieceId(note.id, copy), start });
       }
     }
     const last = Math.min(end, a + times * width);

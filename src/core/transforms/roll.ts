@@ -67,7 +67,7 @@ export const roll = defineTransform({
         const at = count === 1 ? 0 : i / (count - 1);
         pieces.push({
           ...note,
-          id: i === 0 ? note.id : pieceId(note.id),
+          id: i === 0 ? note.id : pieceId(note.id, i),
           start: note.start + offsets[i]!,
           length: offsets[i + 1]! - offsets[i]!,
           velocity: clampVelocity(

@@ -1,5 +1,5 @@
 import type { Note } from "../score/model";
-import { gridLines, gridTicks, type Grid } from "../time/grid";
+import { cellAt, gridTicks, lineAt, type Grid } from "../time/grid";
 import { NAMED, gridChooser, gridParams } from "./grid-choice";
 import { clampVelocity, counted, defineTransform, param, params, pieceIds } from "./kit";
 import { rollOffsets } from "./roll";
@@ -40,21 +40,27 @@ export const split = defineTransform({
   run(selected, p, context, all) {
     const pieceId = pieceIds(all);
     const gridFor = gridChooser(p, context);
+    const cutsOf = cutter(p, gridFor);
     const replaced = selected.map((note): Note | Note[] => {
-      const edges = [note.start, ...cutsOf(note, p, gridFor), note.start + note.length];
-      if (edges.length === 2 && p.velocityFrom === 0) return note;
-      return edges.slice(0, -1).map((start, i) => {
-        const share = edges.length > 2 ? i / (edges.length - 2) : 0;
-        return {
+      const edges = cutsOf(note);
+      if (edges.length === 0 && p.velocityFrom === 0) return note;
+      const end = note.start + note.length;
+      const pieces: Note[] = [];
+      for (let i = 0, start = note.start; i <= edges.length; i++) {
+        const next = edges[i] ?? end;
+        const share = edges.length > 0 ? i / edges.length : 0;
+        pieces.push({
           ...note,
-          id: i === 0 ? note.id : pieceId(note.id),
+          id: i === 0 ? note.id : pieceId(note.id, i),
           start,
-          length: edges[i + 1]! - start,
+          length: next - start,
           velocity: clampVelocity(
             note.velocity + p.velocityFrom + share * (p.velocityTo - p.velocityFrom),
           ),
-        };
-      });
+        });
+        start = next;
+      }
+      return pieces;
     });
     const cut = replaced.filter((piece) => Array.isArray(piece) && piece.length > 1).length;
     return {
@@ -76,24 +82,35 @@ interface SplitParams {
   kind: string;
 }
 
-/** Ticks inside a note at which it is cut, ascending. */
-function cutsOf(note: Note, p: SplitParams, gridFor: (note: Note) => Grid): number[] {
-  const end = note.start + note.length;
+/** For a note the ticks inside it at which it is cut, ascending. */
+function cutter(p: SplitParams, gridFor: (note: Note) => Grid): (note: Note) => number[] {
   if (p.way === WAYS[1]) {
-    const most = Math.min(p.count, note.length);
-    const offsets = rollOffsets(most, note.length, p.ratio).slice(1);
-    return [...new Set(offsets)]
-      .map((o) => note.start + o)
-      .filter((t) => t > note.start && t < end);
+    return ({ start, length }) => {
+      const offsets = rollOffsets(Math.min(p.count, length), length, p.ratio).slice(1);
+      return [...new Set(offsets)].filter((o) => o > 0 && o < length).map((o) => start + o);
+    };
   }
-  const g = gridFor(note);
-  const step = gridTicks(g);
-  if (p.way === WAYS[0]) return gridLines(g, note.start + 1, end);
+  if (p.way === WAYS[0]) {
+    return (note) => {
+      const g = gridFor(note);
+      const end = note.start + note.length;
+      const cuts: number[] = [];
+      for (let i = cellAt(g, note.start) + 1; ; i++) {
+        const line = lineAt(g, i);
+        if (line >= end) return cuts;
+        cuts.push(line);
+      }
+    };
+  }
   const rhythm = p.rhythm.split(" ").map(Number);
-  const cuts: number[] = [];
-  for (let i = 0, at = note.start; ; i++) {
-    at += rhythm[i % rhythm.length]! * step;
-    if (at >= end) return cuts;
-    cuts.push(at);
-  }
+  return (note) => {
+    const step = gridTicks(gridFor(note));
+    const end = note.start + note.length;
+    const cuts: number[] = [];
+    for (let i = 0, at = note.start; ; i++) {
+      at += rhythm[i % rhythm.length]! * step;
+      if (at >= end) return cuts;
+      cuts.push(at);
+    }
+  };
 }

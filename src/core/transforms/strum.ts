@@ -61,7 +61,7 @@ export const strum = defineTransform({
       p.unit === "ms"
         ? msToTicks(p.spread, context.tempo)
         : gridTicks(grid(Number(p.value), p.kind as GridKind));
-    const after = new Map<string, { start: Ticks; length: Ticks; velocity: Velocity }>();
+    const after = new Map<Note, { start: Ticks; length: Ticks; velocity: Velocity }>();
     let [chords, turn, held] = [0, 0, 0];
     for (const group of onsetGroups(selected)) {
       if (group.length < 2) continue;
@@ -74,7 +74,7 @@ export const strum = defineTransform({
       order.forEach((note, i) => {
         const share = i / (order.length - 1);
         const start = clampStart(group[0]!.start + spread * strumCurve(share, p.curve));
-        after.set(note.id, {
+        after.set(note, {
           start: roundLoop(note, start, context),
           length: clampLength(note.start + note.length - start),
           velocity: clampVelocity(note.velocity + p.tilt * share),
@@ -82,7 +82,7 @@ export const strum = defineTransform({
       });
     }
     return {
-      replaced: selected.map((note) => ({ ...note, ...after.get(note.id) })),
+      replaced: selected.map((note) => ({ ...note, ...after.get(note) })),
       sentence: () => {
         if (chords === 0) return "No notes begin together: nothing to strum";
         const ms = figure(ticksToMs(ticks, context.tempo));

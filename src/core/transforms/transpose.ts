@@ -26,11 +26,14 @@ export const transpose = defineTransform({
         sentence: (c) => `${counted(c.changed, context)} tuned by ${signed(by)} semitones`,
       };
     }
+    const goesTo = Array.from({ length: 128 }, (_, pitch) => {
+      const { degree, above } = degreeOf(context.key, pitch);
+      return (degrees ? degreePitch(context.key, degree + degrees) + above : pitch) + by;
+    });
     const replaced = selected.map((note) => {
-      const { degree, above } = degreeOf(context.key, note.pitch);
-      const moved = degrees ? degreePitch(context.key, degree + degrees) + above : note.pitch;
-      const pitch = foldPitch(moved + by);
-      if (pitch !== moved + by) folded++;
+      const wanted = goesTo[note.pitch]!;
+      const pitch = foldPitch(wanted);
+      if (pitch !== wanted) folded++;
       return { ...note, pitch };
     });
     return {

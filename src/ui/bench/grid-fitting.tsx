@@ -2,7 +2,16 @@
 import { changeGrid } from "../commands/grids";
 import { ownIds } from "../commands/notes";
 import { useMemo, useState } from "react";
-import { barTicks, fitGrid, gridName, padName, plural, trackOf, type Note } from "@/core";
+import {
+  barTicks,
+  describeFit,
+  fitGrid,
+  gridName,
+  padName,
+  plural,
+  trackOf,
+  type Note,
+} from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { currentPart } from "../session/current";
 
@@ -10,8 +19,6 @@ const SCOPES = ["lane", "bar", "part", "selection"] as const;
 type Scope = (typeof SCOPES)[number];
 /** Half a sixteenth in ticks. */
 const EARLY = 120;
-/** Below this a grid is no better than chance would have it. */
-const CLEAR = 0.35;
 
 /** Which grid the hits fit best, how well, which fit none, and an offer to set it. */
 export function GridFitting() {
@@ -20,7 +27,8 @@ export function GridFitting() {
   const track = useSession((s) => trackOf(s.project, s.track));
   const pitch = useSession((s) => s.caret.pitch);
   const selection = useSession((s) => s.selection);
-  const bar = useSession((s) => barTicks(s.project.metre));
+  const metre = useSession((s) => s.project.metre);
+  const bar = barTicks(metre);
   const barAt = useSession((s) => Math.floor(s.caret.tick / bar) * bar);
   const [scope, setScope] = useState<Scope>("lane");
   const drums = track.kind === "drums";
@@ -36,11 +44,11 @@ export function GridFitting() {
     const [from, to] = [barAt - EARLY, barAt + bar - EARLY];
     return part.notes.filter((note) => inLane(note) && note.start >= from && note.start < to);
   }, [part.notes, drums, pitch, scope, selection, bar, barAt]);
-  const fit = useMemo(() => (notes.length > 2 ? fitGrid(notes) : null), [notes]);
+  const fit = useMemo(() => (notes.length > 2 ? fitGrid(notes, metre) : null), [notes, metre]);
   const lane = track.lanes.find((l) => l.pitch === pitch);
   const name = lane?.name ?? (drums ? padName(pitch) : track.name);
   const own = lane?.grid ?? part.grid;
-  const clear = fit !== null && fit.fit >= CLEAR;
+  const clear = fit?.clear ?? false;
   const selectMisfits = () => {
     store.getState().select(fit!.misfits);
     store.getState().say(`${plural(fit!.misfits.length, "hit")} off ${fit!.name} selected`);
@@ -62,7 +70,7 @@ export function GridFitting() {
           ))}
         </select>
       </label>
-      {!clear ? (
+      {!fit || !clear ? (
         <p className="quiet mt-1.5">
           {notes.length <= 2
             ? "Three hits at least are needed to find a grid."
@@ -71,7 +79,7 @@ export function GridFitting() {
       ) : (
         <>
           <p className="mt-1.5">
-            <b className="figure text-[14px]">{fit.name}</b>
+            <b className="figure text-[14px]">{describeFit(fit)}</b>
             <span className="quiet">
               {" "}
               {Math.round(fit.fit * 100)} % fit, {notes.length - fit.misfits.length} of{" "}
@@ -79,7 +87,7 @@ export function GridFitting() {
             </span>
           </p>
           <div className="mt-1.5 flex flex-wrap gap-1.5">
-            {gridName({ ...own, swing: 50 }) === fit.name ? (
+            {gridName(own) === fit.name ? (
               <span className="quiet">{name} has this grid already.</span>
             ) : (
               <button className="btn btn-xs" onClick={() => changeGrid(store, () => fit.grid)}>
