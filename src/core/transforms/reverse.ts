@@ -66,9 +66,8 @@ function cellSpan(
   notes: readonly Note[],
   context: TransformContext,
 ): [number, number] {
-  let [first, last] = context.range
-    ? [nearestLine(g, context.range[0]), nearestLine(g, context.range[1]) - 1]
-    : [nearestLine(g, earliest), nearestLine(g, latest)];
+  const first = nearestLine(g, context.range ? context.range[0] : earliest);
+  let last = context.range ? nearestLine(g, context.range[1]) - 1 : nearestLine(g, latest);
   // A hit exactly between two lines counts for the later one at the front and, mirrored, for the
   // earlier one at the back; otherwise reversing twice would not come back.
   if (!context.range && isHalfWay(g, latest, last)) last -= 1;
