@@ -198,7 +198,7 @@ describe("signal tools", () => {
   });
 
   it("filter at −3 dB at the cutoff", () => {
-    // Source: Web Audio API specification, BiquadFilterNode, after R. Bristow-Johnson's Audio EQ Cookbook.
+    // Source: R. Bristow-Johnson, Audio EQ Cookbook: at Q = 1/√2 both are 3 dB down at their frequency.
     const rate = 48000;
     for (const kind of ["lowpass", "highpass"] as const) {
       const filter = biquad(kind, rate, 1000, Math.SQRT1_2);

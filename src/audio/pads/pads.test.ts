@@ -147,8 +147,8 @@ describe("a pad's shape", () => {
   });
 
   it("filters 3 dB down at the cutoff, within a third of an octave", () => {
-    // Source: Web Audio API 1.1, BiquadFilterNode: the formulas there (after R. Bristow-Johnson's
-    // Audio EQ Cookbook). At Q = 1/√2 low- and highpass are 3 dB down at their cutoff.
+    // Source: R. Bristow-Johnson, Audio EQ Cookbook: at Q = 1/√2 low- and highpass are 3 dB down at their
+    // frequency. (The Web Audio API takes that Q in dB; the resonance here is a plain ratio.)
     for (const cutoff of [120, 900, 5000]) {
       for (const filter of ["lowpass", "highpass"] as const) {
         const gain = (hz: number) => {
