@@ -95,7 +95,11 @@ export async function placeOf(
       .evaluateAll((buttons) => buttons.map((b) => b.getAttribute("aria-label")!.slice(5))),
   );
   const ids = project.tracks.filter((t) => open.has(t.name)).map((t) => t.id);
-  const layout = layOut(project, pattern ?? project.patterns[0]!.id, new Set(ids));
+  const windows = await page.evaluate(() => window.hailstep!.windows());
+  const layout = layOut(project, pattern ?? project.patterns[0]!.id, {
+    open: new Set(ids),
+    windows,
+  });
   const row = layout.blocks.find((b) => b.track.id === track)!.rows.find((r) => r.pitch === pitch)!;
   const box = (await page.getByTestId("sheet").boundingBox())!;
   const zoom = fitZoom(Math.floor(box.width), layout.total, project.metre);

@@ -13,15 +13,19 @@ import { currentPart, currentPlace, currentTicks } from "../session/current";
 import type { Caret } from "../session/selected";
 import type { Session, SessionStore } from "../session/store";
 import { GHOST, newNote } from "./notes";
+import { scrollRows } from "./rows";
 
 /** The rows of the current track as they lie on the sheet, and the pattern's length in ticks. */
-function rowsOf({ project, pattern, open, track, allRows }: Session) {
-  const layout = layOut(project, pattern, new Set([...open, track]), allRows);
+function rowsOf({ project, pattern, open, track, allRows, windows }: Session) {
+  const layout = layOut(project, pattern, { open: new Set([...open, track]), allRows, windows });
   const rows = layout.blocks.find((block) => block.track.id === track)?.rows ?? [];
   return { rows, total: layout.total };
 }
 
-/** The row the caret stands in, or the nearest there is; null without a track. */
+/**
+ * The row the caret stands in, or the nearest there is; null without a track. Rows that are scrolled out
+ * of view count as well.
+ */
 export function currentRow(state: Session): Row | null {
   if (!state.track) return null;
   const { rows } = rowsOf(state);
@@ -55,8 +59,15 @@ export function moveCaret(store: SessionStore, lines: number, rows: number): voi
   const state = store.getState();
   const row = currentRow(state);
   if (!row) return;
-  const { rows: all, total } = rowsOf(state);
-  const at = all.findIndex((r) => r.pitch === row.pitch);
+  let { rows: all } = rowsOf(state);
+  const { total } = rowsOf(state);
+  let at = all.findIndex((r) => r.pitch === row.pitch);
+  // Past the rows that are seen, they are scrolled.
+  if ((at + rows < 0 || at + rows >= all.length) && !row.lane && rows !== 0) {
+    scrollRows(store, state.track, -rows);
+    ({ rows: all } = rowsOf(store.getState()));
+    at = all.findIndex((r) => r.pitch === row.pitch);
+  }
   const next = all[Math.min(all.length - 1, Math.max(0, at + rows))] ?? row;
   let { tick } = state.caret;
   if (lines !== 0) {

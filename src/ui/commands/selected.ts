@@ -29,6 +29,7 @@ import {
   touchedBy,
   velocityAllowed,
 } from "./notes";
+import { revealPitch } from "./rows";
 
 /** Ids to work on: the selection, else the note at the caret. */
 export function selectedIds(state: Session): Set<string> {
@@ -71,6 +72,15 @@ function changeSelected(
       return first ? { group, said: said(first, state) } : { group };
     },
   );
+  showSelected(store);
+}
+
+/** Brings rows into view that the first selected note of a line was moved to. */
+export function showSelected(store: SessionStore): void {
+  const state = store.getState();
+  const [first] = selectedNotes(state);
+  const melody = trackOf(state.project, state.track).kind === "melody";
+  if (first && melody && state.selection.size > 0) revealPitch(store, first.pitch);
 }
 
 /** Deletes the selected notes. */

@@ -3,7 +3,7 @@ import { edits, partOf, trackOf, type Params } from "@/core";
 import { currentPlace, currentStretch } from "../session/current";
 import type { SessionStore } from "../session/store";
 import { ownIds } from "./notes";
-import { selectedIds } from "./selected";
+import { selectedIds, showSelected } from "./selected";
 
 interface How {
   /** Name of the edit. */
@@ -52,4 +52,5 @@ export function transformNow(store: SessionStore, id: string, params: Params, ho
       return { said, group, selection: made.filter((note) => now.has(note)), stretch };
     },
   );
+  showSelected(store);
 }

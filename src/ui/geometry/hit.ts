@@ -1,5 +1,5 @@
 import { lowerBound, type Note } from "@/core";
-import { rowAt, rowOf, type Block, type Row, type SheetLayout } from "./layout";
+import { TAPS, rowAt, rowOf, type Block, type Row, type SheetLayout } from "./layout";
 import { startsOf } from "./starts";
 import { stoneOf } from "./stones";
 import { tickOf, xOf, type View } from "./view";
@@ -28,7 +28,23 @@ export function hitTest(
 ): Hit | null {
   const found = rowAt(layout, y);
   if (!found) return null;
-  const { block, row } = found;
+  const { block } = found;
+  // Notes between two rows lie over both; where there is none, the row itself is meant.
+  for (const between of block.rows) {
+    if (!between.between || y < between.y || y >= between.y + between.height) continue;
+    const hit = hitInRow(block, between, view, x, selection);
+    if (hit.note) return hit;
+  }
+  return hitInRow(block, found.row, view, x, selection);
+}
+
+function hitInRow(
+  block: Block,
+  row: Row,
+  view: View,
+  x: number,
+  selection?: ReadonlySet<string>,
+): Hit {
   const tick = tickOf(view, x);
   const loop = Math.max(0, Math.floor((tick + REACH / view.zoom) / row.period));
   const inLoop = tick - loop * row.period;
@@ -59,6 +75,24 @@ export function hitTest(
   if (begin) return { ...near, note: begin, zone: "begin" };
   if (tail) return { ...near, note: tail.note, zone: tail.end ? "end" : "tail" };
   return { ...near, note: null, zone: "stone" };
+}
+
+/** Room over and under a melodic track's rows in which notes beyond them are marked, in CSS pixels. */
+const MARKS = 9;
+
+/** The note beyond the rows that a point at their edge marks; null where none is marked. */
+export function outsideAt(block: Block, view: View, x: number, y: number): Note | null {
+  const rows = block.rows.filter((row) => row.pitch !== TAPS);
+  const [first, last] = [rows[0], rows[rows.length - 1]];
+  if (!first || !last) return null;
+  const bottom = last.y + last.height;
+  const notes =
+    y < first.y && y >= first.y - MARKS
+      ? block.above
+      : y > bottom && y <= bottom + MARKS
+        ? block.below
+        : [];
+  return notes.find((note) => Math.abs(xOf(view, note.start) - x) <= MARKS) ?? null;
 }
 
 /** Ids of the notes of a block inside a box; `x` in view, `y` in content. Repeats do not count. */

@@ -8,13 +8,13 @@ import { tickOf, xOf, type View } from "./view";
 const DRUMS = { pattern: "a", track: "drums" };
 const view: View = { width: 800, height: 600, zoom: 0.1, scroll: 0, top: 0 };
 const rowOf = (project: Project, pitch: number, track = "drums") =>
-  layOut(project, "a", new Set(["drums", "bass"]))
+  layOut(project, "a", { open: new Set(["drums", "bass"]) })
     .blocks.find((b) => b.track.id === track)!
     .rows.find((r) => r.pitch === pitch)!;
 
 describe("the layout", () => {
   it("places tracks and rows one under another, without overlap", () => {
-    const { blocks, height } = layOut(createProject(), "a", new Set(["drums", "bass"]));
+    const { blocks, height } = layOut(createProject(), "a", { open: new Set(["drums", "bass"]) });
     for (const block of blocks) {
       for (const row of block.rows) {
         expect(row.y).toBeGreaterThanOrEqual(block.y);
@@ -43,7 +43,7 @@ describe("the layout", () => {
     const project = edits.setNotes(createProject(), DRUMS, [
       makeNote({ id: "x", start: 960, pitch: 38 }),
     ]);
-    const layout = layOut(project, "a", new Set(["drums", "bass"]));
+    const layout = layOut(project, "a", { open: new Set(["drums", "bass"]) });
     const row = rowOf(project, 38);
     const hit = hitTest(layout, view, xOf(view, 970), row.y + 3)!;
     expect([hit.row.pitch, hit.note?.id]).toEqual([38, "x"]);

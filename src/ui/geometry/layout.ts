@@ -1,7 +1,5 @@
+import { DEGREE, OUTSIDE, firstWindow, windowPitches, type PitchWindow } from "./pitch-window";
 import {
-  isBass,
-  degreeOf,
-  degreePitch,
   inKey,
   lanePeriod,
   heardPart,
@@ -30,6 +28,8 @@ export interface Row {
   lane: Lane | null;
   /** False for a pitch outside the key. */
   inKey: boolean;
+  /** Whether it lies between two rows and over both: a pitch outside the key that is used. */
+  between?: boolean;
   root: boolean;
   quiet: boolean;
 }
@@ -53,6 +53,18 @@ export interface Block {
   y: number;
   height: number;
   rows: Row[];
+  /** Notes of pitches above and below the rows that are seen. */
+  above: readonly Note[];
+  below: readonly Note[];
+}
+
+/** How melodic tracks are looked at. */
+export interface RowsLook {
+  open: ReadonlySet<string>;
+  /** Whether all twelve pitches of an octave have rows, or those of the key. */
+  allRows?: boolean;
+  /** Which rows are seen, by track; where none is set, those about the notes. */
+  windows?: Readonly<Record<string, PitchWindow>>;
 }
 
 /**
@@ -70,34 +82,32 @@ export const HEADER_WIDTH = 222;
 export const RULER_HEIGHT = 28;
 const TRACK_HEAD = 30;
 const LANE = 31;
-const DEGREE = 17;
-const OUTSIDE = 13;
 const TAP_ROW = 26;
 const SLIM = 62;
 const GAP = 10;
+/** Room under the last row of an open track. */
+const BLOCK_FOOT = 8;
 
 /** Places everything on the sheet from top to bottom. Pure: drawing and pointing both read it. */
-export function layOut(
-  project: Project,
-  patternId: string,
-  open: ReadonlySet<string>,
-  allRows = false,
-): SheetLayout {
+export function layOut(project: Project, patternId: string, look: RowsLook): SheetLayout {
   const pattern = patternOf(project, patternId);
   const total = patternTicks(project, pattern);
   let y = 4;
   const blocks = project.tracks.map((track, index): Block => {
     const part = partOf(project, { pattern: patternId, track: track.id });
     const heard = heardPart(project, track, part, pattern.bars);
-    const isOpen = open.has(track.id);
+    const isOpen = look.open.has(track.id);
     const top = y + TRACK_HEAD;
     const rows = !isOpen
       ? []
       : track.kind === "drums"
         ? laneRows(track, part, heard.notes, heard.length, top)
-        : degreeRows(project, track, part, heard.notes, heard.length, top, allRows);
+        : degreeRows(project, track, part, heard.notes, heard.length, top, look);
     const last = rows[rows.length - 1];
-    const height = last ? last.y + last.height - y + 6 : SLIM;
+    // Rows of unlike height do not fill a window exactly: it stays as high as it is.
+    const held = isOpen && track.kind === "melody" ? windowOf(project, track, look).height : 0;
+    const end = last ? Math.max(last.y + last.height, top + held) : 0;
+    const height = last ? end - y + BLOCK_FOOT : SLIM;
     const block = {
       track,
       index,
@@ -108,11 +118,32 @@ export function layOut(
       y,
       height,
       rows,
+      ...outsideOf(track, rows, heard.notes),
     };
     y += height + GAP;
     return block;
   });
   return { pattern, total, blocks, height: y };
+}
+
+const NOBODY: readonly Note[] = [];
+
+/** Notes of an open melodic track whose pitches are above or below its rows. */
+function outsideOf(
+  track: Track,
+  rows: readonly Row[],
+  notes: readonly Note[],
+): Pick<Block, "above" | "below"> {
+  const pitched = rows.filter((row) => row.pitch !== TAPS);
+  const [high, low] = [pitched[0]?.pitch, pitched[pitched.length - 1]?.pitch];
+  if (track.kind === "drums" || high === undefined || low === undefined) {
+    return { above: NOBODY, below: NOBODY };
+  }
+  const out = (is: (pitch: number) => boolean) => {
+    const found = notes.filter((note) => !note.unpitched && is(note.pitch));
+    return found.length > 0 ? found : NOBODY;
+  };
+  return { above: out((pitch) => pitch > high), below: out((pitch) => pitch < low) };
 }
 
 function laneRows(
@@ -157,14 +188,12 @@ function laneRows(
   return rows;
 }
 
-/** The root of the key at or below a pitch. */
-function rootBelow(root: number, pitch: number): number {
-  return pitch - ((((pitch - root) % 12) + 12) % 12);
-}
+const windowOf = (project: Project, track: Track, { windows }: RowsLook) =>
+  windows?.[track.id] ?? firstWindow(project, track);
 
 /**
- * Rows of the key's pitches in whole octaves from root to root around what is used, and one more at
- * either end; others only where used. Whole octaves, so that rows stay put while notes are drawn.
+ * Rows of the key's pitches in the window that is looked through. A pitch outside the key that is used
+ * lies between its neighbours and takes no room, so that rows stay put while notes are drawn.
  */
 function degreeRows(
   project: Project,
@@ -173,73 +202,86 @@ function degreeRows(
   notes: readonly Note[],
   period: number,
   top: number,
-  allRows: boolean,
+  look: RowsLook,
 ): Row[] {
-  const used = new Set<number>();
-  for (const note of notes) if (!note.unpitched) used.add(note.pitch);
-  for (const note of part.notes) if (!note.unpitched) used.add(note.pitch);
   const { key } = project;
-  const empty = rootBelow(key.root, isBass(track) ? 42 : 64);
-  let [lowest, highest] = used.size > 0 ? [127, 0] : [empty, empty];
-  for (const pitch of used) {
-    lowest = Math.min(lowest, pitch);
-    highest = Math.max(highest, pitch);
-  }
-  const beside = (root: number, degrees: number) =>
-    degreePitch(key, degreeOf(key, root).degree + degrees);
-  let low = rootBelow(key.root, lowest);
-  let high = rootBelow(key.root, highest + 11);
-  // The one more row at either end may be all that is needed.
-  if (lowest >= beside(low + 12, -1)) low += 12;
-  if (highest <= beside(high - 12, 1)) high -= 12;
-  high = Math.max(low + 12, high);
-  const first = Math.min(127, beside(high, 1));
-  const last = Math.max(0, beside(low, -1));
-  const rows: Row[] = [];
-  let y = top;
-  for (let pitch = first; pitch >= last; pitch--) {
-    const member = inKey(project.key, pitch);
-    if (!member && !allRows && !used.has(pitch)) continue;
-    const height = member ? DEGREE : OUTSIDE;
-    rows.push({
+  const { allRows = false } = look;
+  const window = windowOf(project, track, look);
+  const row = (pitch: number, y: number, more: Partial<Row> = {}): Row => {
+    const member = inKey(key, pitch);
+    return {
       pitch,
       name: "",
       y,
-      height,
+      height: member ? DEGREE : OUTSIDE,
       grid: part.grid,
       period,
       lane: null,
       inKey: member,
-      root: (((pitch - project.key.root) % 12) + 12) % 12 === 0,
+      root: (((pitch - key.root) % 12) + 12) % 12 === 0,
       quiet: false,
-    });
-    y += height;
-  }
+      ...more,
+    };
+  };
+  let y = top;
+  const rows = windowPitches(window, key, allRows).map((pitch) => {
+    const placed = row(pitch, y);
+    y += placed.height;
+    return placed;
+  });
+  if (!allRows)
+    addBetween(rows, notes, part.notes, (pitch, at) => row(pitch, at, { between: true }));
   if (notes.some((note) => note.unpitched) || part.notes.some((note) => note.unpitched)) {
-    rows.push({
-      pitch: TAPS,
-      name: "No pitch yet",
-      y,
-      height: TAP_ROW,
-      grid: part.grid,
-      period,
-      lane: null,
-      inKey: true,
-      root: false,
-      quiet: true,
-    });
+    const taps = { name: "No pitch yet", height: TAP_ROW, inKey: true, root: false, quiet: true };
+    rows.push(row(TAPS, y, taps));
   }
   return rows;
+}
+
+/** Puts rows for used pitches outside the key between those of the key. */
+function addBetween(
+  rows: Row[],
+  heard: readonly Note[],
+  written: readonly Note[],
+  make: (pitch: number, y: number) => Row,
+): void {
+  const known = new Set(rows.map((row) => row.pitch));
+  const [high, low] = [rows[0]!.pitch, rows[rows.length - 1]!.pitch];
+  const used = new Set<number>();
+  for (const notes of [heard, written]) {
+    for (const { pitch, unpitched } of notes) {
+      if (!unpitched && pitch < high && pitch > low && !known.has(pitch)) used.add(pitch);
+    }
+  }
+  for (const pitch of used) {
+    const below = rows.findIndex((row) => row.pitch < pitch);
+    // Of several between the same two rows each has its share of the way.
+    const [upper, lower] = [
+      rows.slice(0, below).findLast((row) => !row.between)!,
+      rows.slice(below).find((row) => !row.between)!,
+    ];
+    const share = (upper.pitch - pitch) / (upper.pitch - lower.pitch);
+    const middle = (r: Row) => r.y + r.height / 2;
+    const at = middle(upper) + share * (middle(lower) - middle(upper));
+    rows.splice(below, 0, make(pitch, at - OUTSIDE / 2));
+  }
 }
 
 /** The row at a height of the sheet's content, with its block; null between them. */
 export function rowAt(layout: SheetLayout, y: number): { block: Block; row: Row } | null {
   for (const block of layout.blocks) {
     if (y < block.y || y >= block.y + block.height) continue;
-    const row = block.rows.find((r) => y >= r.y && y < r.y + r.height);
+    const row = block.rows.find((r) => !r.between && y >= r.y && y < r.y + r.height);
     return row ? { block, row } : null;
   }
   return null;
+}
+
+/** The row of a block nearest to a height: its first above them all, its last below. */
+export function rowNearest(block: Block, y: number): Row | null {
+  const rows = block.rows.filter((row) => !row.between);
+  const within = rows.find((row) => y < row.y + row.height);
+  return within ?? rows[rows.length - 1] ?? null;
 }
 
 /** Where the handles for stretching lie: in the head of a track, over its rows. */

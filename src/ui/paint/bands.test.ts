@@ -14,7 +14,7 @@ const OPEN = new Set(["drums", "bass"]);
 
 const scene = (project: Project, more: Partial<Scene> = {}): Scene => ({
   project,
-  layout: layOut(project, "a", OPEN),
+  layout: layOut(project, "a", { open: OPEN }),
   view,
   inks,
   selection: new Set(),
@@ -82,7 +82,7 @@ describe("what is drawn again", () => {
     expect(
       changedBands(scene(base), scene(edits.setMetre(base, { beats: 7, unit: 8 }))),
     ).toBeNull();
-    const folded = { ...scene(base), layout: layOut(base, "a", new Set(["drums"])) };
+    const folded = { ...scene(base), layout: layOut(base, "a", { open: new Set(["drums"]) }) };
     expect(changedBands(scene(base), folded)).toBeNull();
   });
 });

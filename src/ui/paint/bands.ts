@@ -56,7 +56,12 @@ const bandOf = (row: Row): Band => ({
 });
 
 const differs = (a: Block, b: Block) =>
-  a.heard !== b.heard || a.part !== b.part || a.track !== b.track || a.period !== b.period;
+  a.heard !== b.heard ||
+  a.part !== b.part ||
+  a.track !== b.track ||
+  a.period !== b.period ||
+  a.rows.length !== b.rows.length ||
+  a.rows[0]?.pitch !== b.rows[0]?.pitch;
 
 /** Lanes whose hits, marks or grid changed; null when the lanes themselves are others. */
 function changedRows(

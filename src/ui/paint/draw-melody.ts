@@ -1,8 +1,8 @@
-import { chordClasses, edits, parseChord } from "@/core";
+import { chordClasses, edits, parseChord, type Note } from "@/core";
 import { trackInk } from "../controls/inks";
 import { TAPS, type Block } from "../geometry/layout";
 import type { Scene } from "./scene";
-import { eachShown } from "./shown";
+import { eachShown, visible } from "./shown";
 import { xOf } from "../geometry/view";
 
 /** Where the chord line says so, the rows of the chord's tones stand out, its root's the most. */
@@ -48,4 +48,36 @@ export function drawBehind(ctx: CanvasRenderingContext2D, scene: Scene, block: B
     ctx.stroke(outline);
     ctx.globalAlpha = 1;
   }
+}
+
+/** Notes above and below the rows that are seen: small wedges at their edges, where they begin. */
+export function drawOutside(
+  ctx: CanvasRenderingContext2D,
+  { view }: Scene,
+  block: Block,
+  ink: string,
+): void {
+  if (block.above.length + block.below.length === 0) return;
+  const rows = block.rows.filter((row) => row.pitch !== TAPS && !row.between);
+  const [first, last] = [rows[0], rows[rows.length - 1]];
+  if (!first || !last) return;
+  const [from, to] = visible(view);
+  ctx.fillStyle = ink;
+  ctx.beginPath();
+  const wedges = (notes: readonly Note[], y: number, way: 1 | -1) => {
+    let last = -Infinity;
+    for (const { start } of notes) {
+      if (start < from || start > to) continue;
+      const x = xOf(view, start);
+      // A run of them is a row of wedges, not a bar.
+      if (x - last < 7) continue;
+      last = x;
+      ctx.moveTo(x - 3.5, y);
+      ctx.lineTo(x + 3.5, y);
+      ctx.lineTo(x, y + way * 5);
+    }
+  };
+  wedges(block.above, first.y - 1, -1);
+  wedges(block.below, last.y + last.height + 1, 1);
+  ctx.fill();
 }

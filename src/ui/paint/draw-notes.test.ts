@@ -80,7 +80,7 @@ beforeAll(() => vi.stubGlobal("Path2D", FakePath));
 
 function draw(notes: readonly Note[], more: Partial<Scene> = {}, bands: never[] | null = null) {
   const project = edits.setNotes(createProject({ bars: 1 }), BASS, notes);
-  const layout = layOut(project, "a", new Set(["bass"]));
+  const layout = layOut(project, "a", { open: new Set(["bass"]) });
   const scene: Scene = {
     project,
     layout,
@@ -110,7 +110,7 @@ describe("painting notes", () => {
     ];
     const key = { root: 0, scale: "major" };
     const project = edits.setNotes(createProject({ bars: 1, key }), BASS, notes);
-    const layout = layOut(project, "a", new Set(["bass"]));
+    const layout = layOut(project, "a", { open: new Set(["bass"]) });
     const { pen } = draw(notes, { project, layout, selection: new Set(["out"]) });
     const stones = (ink: string) =>
       pen.drawn.filter((one) => one.what === "fill" && one.ink === ink && one.alpha === 1);
@@ -126,7 +126,10 @@ describe("painting notes", () => {
       BASS,
       960,
     );
-    const { pen } = draw(notes, { project, layout: layOut(project, "a", new Set(["bass"])) });
+    const { pen } = draw(notes, {
+      project,
+      layout: layOut(project, "a", { open: new Set(["bass"]) }),
+    });
     const stones = pen.drawn.filter((one) => one.what === "fill" && one.ink === "INK");
     const at = (alpha: number) =>
       stones.filter((one) => one.alpha === alpha).reduce((sum, one) => sum + one.shapes, 0);

@@ -3,7 +3,7 @@ import type { EntrySlice } from "./entry";
 import type { HearingSlice } from "./hearing";
 import { record, step } from "./history";
 import type { IdeasSlice } from "./ideas";
-import type { LookSlice } from "./look";
+import { windowsFor, type LookSlice } from "./look";
 import type { ProjectSlice } from "./project";
 import { selecting, type SelectedSlice, type Touched, type WithSelection } from "./selected";
 import type { ToolsSlice } from "./tools";
@@ -184,6 +184,13 @@ function stillThere(
 
 /** The rest of the session as it must be when this project takes the place of the one there was. */
 function valid(state: Session, project: Project): Partial<Session> {
+  const windows = windowsFor(project, state.windows);
+  return windows === state.windows
+    ? stillValid(state, project)
+    : { ...stillValid(state, project), windows };
+}
+
+function stillValid(state: Session, project: Project): Partial<Session> {
   const before = state.project;
   const pattern = stillThere(state.pattern, before.patterns, project.patterns);
   const track = stillThere(state.track, before.tracks, project.tracks);

@@ -1,4 +1,5 @@
 import type { Project } from "@/core";
+import { firstWindow, type PitchWindow } from "../geometry/pitch-window";
 
 /** How the sheet is looked at, and which lists over it are open. */
 interface Look {
@@ -9,6 +10,8 @@ interface Look {
   scroll: number;
   /** Width of the sheet in pixels, as it was measured last. */
   sheetWidth: number;
+  /** Which rows of melodic tracks are seen, by track. */
+  windows: Readonly<Record<string, PitchWindow>>;
   /** Whether melodic tracks show all twelve pitches of an octave, or those of the key. */
   allRows: boolean;
   /** Whether the other tracks' notes show behind those of the current melodic track. */
@@ -24,10 +27,25 @@ export interface LookSlice extends Look {
   setLook(change: Partial<Look>): void;
   /** Shows a track large, or slim. */
   setOpen(track: string, open: boolean): void;
+  /** Changes which rows of a melodic track are seen. */
+  setWindow(track: string, change: (window: PitchWindow) => PitchWindow): void;
 }
 
 /** How many tracks are shown large when a project is opened. */
 const OPEN_AT_FIRST = 2;
+
+/** A window for each melodic track: the one it has, else one about its notes. */
+export function windowsFor(
+  project: Project,
+  known: Readonly<Record<string, PitchWindow>>,
+): Readonly<Record<string, PitchWindow>> {
+  const fresh = project.tracks.filter((track) => track.kind === "melody" && !known[track.id]);
+  if (fresh.length === 0) return known;
+  return {
+    ...known,
+    ...Object.fromEntries(fresh.map((track) => [track.id, firstWindow(project, track)])),
+  };
+}
 
 /** The whole pattern at first, its first tracks open. */
 export const lookSlice = (
@@ -39,12 +57,19 @@ export const lookSlice = (
   zoom: null,
   scroll: 0,
   sheetWidth: 900,
+  windows: windowsFor(project, {}),
   allRows: false,
   behind: true,
   historyOpen: false,
   ideasOpen: false,
 
   setLook: set,
+  setWindow(track, change) {
+    const { windows } = get();
+    const window = windows[track];
+    const next = window && change(window);
+    if (next && next !== window) set({ windows: { ...windows, [track]: next } });
+  },
   setOpen(track, open) {
     const tracks = new Set(get().open);
     if (open) tracks.add(track);

@@ -2,28 +2,31 @@ import { describe, expect, it } from "vitest";
 import { createProject, edits, makeNote, partOf, type Project } from "@/core";
 import { layOut, type Row } from "../geometry/layout";
 import { xOf, type View } from "../geometry/view";
+import { scrollRows } from "../commands/rows";
 import { createSession } from "../session/store";
 import { Gestures, type Point } from "./gestures";
 
 const DRUMS = { pattern: "a", track: "drums" };
 const view: View = { width: 800, height: 600, zoom: 0.1, scroll: 0, top: 0 };
 const rowOf = (project: Project, pitch: number, track = "drums") =>
-  layOut(project, "a", new Set(["drums", "bass"]))
+  layOut(project, "a", { open: new Set(["drums", "bass"]) })
     .blocks.find((b) => b.track.id === track)!
     .rows.find((r) => r.pitch === pitch)!;
 
 function setUp(project = createProject({ bars: 2 })) {
   const store = createSession("x", project);
   const layout = () => {
-    const { project: now, pattern, open } = store.getState();
-    return layOut(now, pattern, open);
+    const { project: now, pattern, open, windows } = store.getState();
+    return layOut(now, pattern, { open, windows });
   };
   const heard: number[] = [];
+  const scrolls: number[] = [];
   const gestures = new Gestures({
     store,
     layout,
     view: () => view,
     hear: (pitch) => heard.push(pitch),
+    scrollRows: (way) => way !== 0 && scrolls.push(way),
     showBox: () => undefined,
   });
   const point = (row: Row, tick: number, more: Partial<Point> = {}): Point => ({
@@ -37,7 +40,7 @@ function setUp(project = createProject({ bars: 2 })) {
   });
   const notes = (track = "drums") =>
     partOf(store.getState().project, { pattern: "a", track }).notes;
-  return { store, gestures, point, notes, heard };
+  return { store, gestures, point, notes, heard, scrolls, layout };
 }
 
 describe("gestures", () => {
@@ -165,7 +168,7 @@ describe("gestures", () => {
     const { store, gestures, point, notes } = setUp(
       createProject({ key: { root: 0, scale: "major" } }),
     );
-    const rows = layOut(store.getState().project, "a", store.getState().open).blocks[1]!.rows;
+    const rows = layOut(store.getState().project, "a", store.getState()).blocks[1]!.rows;
     const [upper, lower] = [rows[3]!, rows[5]!];
     gestures.down(point(lower, 0));
     gestures.move(point(lower, 960));
@@ -180,6 +183,38 @@ describe("gestures", () => {
     gestures.up();
     expect(notes("bass")[0]).toMatchObject({ start: 480, pitch: upper.pitch });
     expect(store.getState().history.past).toHaveLength(3);
+  });
+
+  it("keep melodic rows where they are: three notes drawn at one height have one pitch", () => {
+    const { gestures, point, notes, layout } = setUp();
+    const heightOf = () => layout().blocks[1]!.rows.map((row) => `${row.pitch}@${row.y}`);
+    const before = heightOf();
+    const { y } = point(layout().blocks[1]!.rows[2]!, 0);
+    for (const tick of [0, 960, 1920]) {
+      gestures.down({ ...point(layout().blocks[1]!.rows[0]!, tick), y });
+      gestures.up();
+    }
+    expect(new Set(notes("bass").map((note) => note.pitch)).size).toBe(1);
+    expect(heightOf()).toEqual(before);
+  });
+
+  it("hold a note dragged over the rows at the highest, and ask for more to be scrolled in", () => {
+    const { store, gestures, point, notes, layout, scrolls } = setUp();
+    const { rows } = layout().blocks[1]!;
+    gestures.down(point(rows[4]!, 0));
+    gestures.up();
+    gestures.down(point(rows[4]!, 0));
+    gestures.move({ ...point(rows[0]!, 0), y: rows[0]!.y - 20 });
+    expect(notes("bass")[0]!.pitch).toBe(rows[0]!.pitch);
+    expect(scrolls).toEqual([1]);
+    // A row is scrolled in under a pointer that rests: the note goes along.
+    scrollRows(store, "bass", 1);
+    gestures.again();
+    const higher = layout().blocks[1]!.rows[0]!.pitch;
+    expect(higher).toBeGreaterThan(rows[0]!.pitch);
+    expect(notes("bass")[0]!.pitch).toBe(higher);
+    gestures.up();
+    expect(store.getState().history.past).toHaveLength(2);
   });
 
   it("select with a box, add and take out with the modifier", () => {

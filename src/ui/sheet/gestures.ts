@@ -30,10 +30,18 @@ import {
   touchedBy,
   velocityAllowed,
 } from "../commands/notes";
+import { revealPitch } from "../commands/rows";
 import { cutAt } from "../commands/selected";
 import { cellOf, noteInCell } from "../geometry/cells";
-import { hitTest, notesInBox, type Hit } from "../geometry/hit";
-import { TAPS, blockAt, type Row, type SheetLayout } from "../geometry/layout";
+import { hitTest, notesInBox, outsideAt, type Hit } from "../geometry/hit";
+import {
+  TAPS,
+  blockAt,
+  rowNearest,
+  type Block,
+  type Row,
+  type SheetLayout,
+} from "../geometry/layout";
 import { handleAt, selectedSpan } from "../geometry/span";
 import { tickOf, type View } from "../geometry/view";
 import { currentPart, currentPlace } from "../session/current";
@@ -54,6 +62,8 @@ interface Host {
   store: SessionStore;
   layout(): SheetLayout;
   view(): View;
+  /** Scrolls the rows of the current track, up where positive; told 0 when that ends. */
+  scrollRows(way: -1 | 0 | 1): void;
   /** Sounds a note that was just touched, unless the loop is playing. */
   hear(pitch: number, velocity: number): void;
   showBox(box: Box | null): void;
@@ -88,7 +98,9 @@ const STROKE_STEP = 3;
 export class Gestures {
   private mode: Mode | null = null;
   private from: Point = { x: 0, y: 0, shift: false, alt: false, toggle: false, erase: false };
+  /** Up to where a stroke was followed, and where the pointer is. */
   private last: Point = this.from;
+  private pointer: Point = this.from;
   private group = "";
   private base: Project;
   private produced: Project;
@@ -120,7 +132,11 @@ export class Gestures {
     const hit = this.hit(point);
     if (!hit) {
       const block = blockAt(this.host.layout(), point.y);
-      if (block && !block.open) store.getState().setTrack(block.track.id);
+      const marked = block && outsideAt(block, this.host.view(), point.x, point.y);
+      if (marked) {
+        store.getState().setTrack(block.track.id, marked.pitch);
+        revealPitch(store, marked.pitch);
+      } else if (block && !block.open) store.getState().setTrack(block.track.id);
       else store.getState().select([]);
       return;
     }
@@ -192,6 +208,8 @@ export class Gestures {
   }
 
   move(point: Point): void {
+    this.pointer = point;
+    this.atEdge(point);
     const dx = point.x - this.from.x;
     const dy = point.y - this.from.y;
     switch (this.mode?.kind) {
@@ -234,10 +252,34 @@ export class Gestures {
     }
   }
 
+  /** The track that is worked on, as it lies on the sheet. */
+  private block(): Block | undefined {
+    const { track } = this.host.store.getState();
+    return this.host.layout().blocks.find((b) => b.track.id === track);
+  }
+
+  /** A melodic track's rows scroll while a note is held over or under them. */
+  private atEdge(point: Point): void {
+    const block = this.block();
+    if (this.mode?.kind !== "move" || !block?.open || block.track.kind !== "melody") return;
+    const rows = block.rows.filter((row) => row.pitch !== TAPS && !row.between);
+    const [first, last] = [rows[0], rows[rows.length - 1]];
+    if (!first || !last) return;
+    const over = point.y < first.y;
+    const under = point.y > last.y + last.height;
+    this.host.scrollRows(over ? 1 : under ? -1 : 0);
+  }
+
+  /** Does again what the pointer did last, after the rows have moved under it. */
+  again(): void {
+    if (this.mode) this.move(this.pointer);
+  }
+
   up(): void {
     const { store } = this.host;
     const { mode } = this;
     this.mode = null;
+    this.host.scrollRows(0);
     this.host.showBox(null);
     if (!mode) return;
     const state = store.getState();
@@ -279,6 +321,7 @@ export class Gestures {
   cancel(): void {
     if (!this.mode) return;
     this.mode = null;
+    this.host.scrollRows(0);
     this.host.showBox(null);
     this.apply("Cancelled", (p) => p, { selection: [], said: "Cancelled" });
   }
@@ -365,9 +408,10 @@ export class Gestures {
     const ticks = dx / view.zoom;
     const cell = gridTicks(mode.row.grid);
     const free = point.alt || mode.row.grid.kind === "off";
-    const target = hitTest(this.host.layout(), view, Math.max(0, point.x), point.y);
     const melody = trackOf(state.project, state.track).kind === "melody";
-    const to = melody && target?.block.track.id === state.track ? target.row : null;
+    const block = this.block();
+    // Above and below the rows the first and the last are meant.
+    const to = melody && block ? rowNearest(block, point.y) : null;
     const { key } = state.project;
     // A tapped note that is dragged onto a pitch takes it.
     const fromTaps = mode.row.pitch === TAPS;
@@ -504,7 +548,7 @@ export class Gestures {
     const { store } = this.host;
     const box = { x0: this.from.x, y0: this.from.y, x1: point.x, y1: point.y };
     this.host.showBox(box);
-    const block = this.host.layout().blocks.find((b) => b.track.id === store.getState().track);
+    const block = this.block();
     if (!block) return;
     const found = notesInBox(block, this.host.view(), box);
     const gone = new Set(take ? found : []);

@@ -3,11 +3,13 @@ import { loopChoices } from "../commands/loops";
 import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
 import { ChevronDown, ChevronRight, Lock as LockIcon, PenLine, Plus } from "lucide-react";
 import { nanoid } from "nanoid";
-import { memo, useState, type MouseEvent } from "react";
+import { memo, useRef, useState, type MouseEvent } from "react";
 import { SOUNDS } from "@/audio/sounds";
-import { degreeLabel, edits, makeTrack, pitchClassName, type Lane, type Track } from "@/core";
+import { degreeLabel, edits, makeTrack, pitchName, type Lane, type Track } from "@/core";
 import { useDesk, useSession } from "../session/context";
+import { resizeRows } from "../commands/rows";
 import { droppedFile, putSample } from "../commands/sample";
+import { DEGREE, WINDOW_HEIGHTS } from "../geometry/pitch-window";
 import { LevelMeter } from "../session/level-meter";
 import { gridUsed } from "../saving/user";
 import { GridPicker } from "./grid-picker";
@@ -123,6 +125,7 @@ function TrackHeader({ block }: { block: Block }) {
         : rows.map((row, i) => (
             <LaneHeader key={row.pitch} row={row} track={track} index={i} top={row.y - block.y} />
           ))}
+      {melody && block.open && <RowsHandle track={track} />}
     </section>
   );
 }
@@ -351,6 +354,8 @@ function LoopLength({ block }: { block: Block }) {
 
 function DegreeLabel({ row, top, index }: { row: Row; top: number; index: number }) {
   const key = useSession((s) => s.project.key);
+  // One that lies between two rows would lie over their names.
+  if (row.between) return null;
   if (row.pitch === TAPS) {
     return (
       <span
@@ -370,11 +375,50 @@ function DegreeLabel({ row, top, index }: { row: Row; top: number; index: number
         color: row.root ? `var(--track-${index % 8})` : undefined,
       }}
     >
-      <span>{pitchClassName(key, row.pitch)}</span>
+      <span>{pitchName(row.pitch, key)}</span>
       <span className="w-5 text-right text-[10px]">
         {row.inKey ? degreeLabel(key, row.pitch) : "–"}
       </span>
     </span>
+  );
+}
+
+/** The lower edge of a melodic track's rows: dragged, or moved by arrow keys, it shows more or fewer. */
+function RowsHandle({ track }: { track: Track }) {
+  const { store } = useDesk();
+  const height = useSession((s) => s.windows[track.id]?.height ?? 0);
+  const drag = useRef<{ y: number; height: number } | null>(null);
+  return (
+    <div
+      role="separator"
+      tabIndex={0}
+      aria-orientation="horizontal"
+      aria-label={`Height of the rows of ${track.name}`}
+      aria-valuenow={height}
+      aria-valuemin={WINDOW_HEIGHTS.min}
+      aria-valuemax={WINDOW_HEIGHTS.max}
+      title="Drag to show more rows, or fewer"
+      className="group absolute inset-x-0 -bottom-1 h-3 cursor-ns-resize touch-none"
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        drag.current = { y: event.clientY, height };
+      }}
+      onPointerMove={(event) => {
+        const from = drag.current;
+        if (from) resizeRows(store, track.id, from.height + event.clientY - from.y);
+      }}
+      onPointerUp={() => (drag.current = null)}
+      onPointerCancel={() => (drag.current = null)}
+      onKeyDown={(event) => {
+        const rows = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+        if (rows === undefined) return;
+        event.preventDefault();
+        event.stopPropagation();
+        resizeRows(store, track.id, height + rows * DEGREE);
+      }}
+    >
+      <div className="mx-auto mt-1 h-[3px] w-10 rounded-full bg-base-300 group-hover:bg-primary" />
+    </div>
   );
 }
 

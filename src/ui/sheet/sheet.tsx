@@ -22,9 +22,10 @@ import { isOtherSize, prepareCanvas } from "../controls/canvas";
 import { drawSheet } from "../paint/draw";
 import { Gestures, type Box, type Point } from "./gestures";
 import { Headers } from "./headers";
+import { revealPitch, scrollRows } from "../commands/rows";
 import { hitTest } from "../geometry/hit";
 import { readInks } from "../controls/inks";
-import { HEADER_WIDTH, RULER_HEIGHT, layOut, type Row } from "../geometry/layout";
+import { HEADER_WIDTH, RULER_HEIGHT, layOut, rowAt, type Row } from "../geometry/layout";
 import { drawOverlay } from "../paint/overlay";
 import { Playhead } from "./playhead";
 import type { Scene } from "../paint/scene";
@@ -62,9 +63,10 @@ export function Sheet() {
   }, [store, size.width]);
 
   const allRows = useSession((s) => s.allRows);
+  const windows = useSession((s) => s.windows);
   const layout = useMemo(
-    () => layOut(heard, pattern, open, allRows),
-    [heard, pattern, open, allRows],
+    () => layOut(heard, pattern, { open, allRows, windows }),
+    [heard, pattern, open, allRows, windows],
   );
   const time = useTimeView(size.width, layout.total);
   const view: View = useMemo(
@@ -83,22 +85,27 @@ export function Sheet() {
   const [hover, setHover] = useState<Place | null>(null);
   const [cut, setCut] = useState<Place | null>(null);
   const gestures = useRef<Gestures | null>(null);
+  const scrolling = useRowScrolling(gestures);
   useEffect(() => {
     gestures.current = new Gestures({
       store,
       layout: () => latest.current.layout,
       view: () => latest.current.view,
       hear: (pitch, velocity) => hearNote({ store, engine }, pitch, velocity),
+      scrollRows: scrolling,
       showBox: setBox,
     });
-  }, [store, engine]);
+  }, [store, engine, scrolling]);
 
   useDrawing(notesLayer, layout, view, theme);
   useOverlay(overLayer, view, theme, layout, { box, hover, cut });
   useCaretInView(scroller, latest, size.height);
   useWheel(area, scroller, (x, y, steps) => {
     const point = { x, y: y - RULER_HEIGHT + latest.current.view.top };
-    return Boolean(gestures.current?.wheel({ ...NO_KEYS, ...point }, steps));
+    if (gestures.current?.wheel({ ...NO_KEYS, ...point }, steps)) return true;
+    // Over a melodic track's rows it is these that scroll.
+    const found = rowAt(latest.current.layout, point.y);
+    return found?.block.track.kind === "melody" && scrollRows(store, found.block.track.id, steps);
   });
   const pinch = usePinch();
   useEscape(gestures);
@@ -238,6 +245,34 @@ function Said({ track }: { track: string }) {
   );
 }
 
+/** How often rows scroll while a note is held over or under them, in ms. */
+const SCROLL_MS = 90;
+
+/** Scrolls the rows of the current track as long as it is asked to, and lets the gesture follow. */
+function useRowScrolling(gestures: React.RefObject<Gestures | null>) {
+  const { store } = useDesk();
+  const timer = useRef<{ way: number; id: number } | null>(null);
+  const stop = useCallback(() => {
+    if (timer.current) clearInterval(timer.current.id);
+    timer.current = null;
+  }, []);
+  useEffect(() => stop, [stop]);
+  return useCallback(
+    (way: -1 | 0 | 1) => {
+      if (timer.current?.way === way) return;
+      stop();
+      if (way === 0) return;
+      const id = window.setInterval(() => {
+        // What the last step brought into view is drawn by now.
+        gestures.current?.again();
+        scrollRows(store, store.getState().track, way);
+      }, SCROLL_MS);
+      timer.current = { way, id };
+    },
+    [gestures, store, stop],
+  );
+}
+
 /** Escape in the middle of a stroke takes it back; other keys wait until it has ended. */
 function useEscape(gestures: React.RefObject<Gestures | null>): void {
   useEffect(() => {
@@ -341,6 +376,7 @@ function useCaretInView(
       scrollTo(store, caret.tick - view.width / 3 / view.zoom);
     }
     const { track } = store.getState();
+    revealPitch(store, caret.pitch);
     const rows = layout.blocks.find((block) => block.track.id === track)?.rows ?? [];
     const row = rows.find((r) => r.pitch === caret.pitch);
     const visible = height - RULER_HEIGHT;

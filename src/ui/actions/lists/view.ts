@@ -1,4 +1,5 @@
 import { fitTime, scrollBy, showBeat, zoomBy } from "../../commands/time";
+import { scrollOctave } from "../../commands/rows";
 import { toggleTheme } from "../../controls/theme";
 import { PROFILES, type ProfileKind } from "../../geometry/profiles";
 import type { SessionStore } from "../../session/store";
@@ -49,6 +50,20 @@ export const VIEW = actions("View", [
     keys: "Shift+PageDown",
     words: "scroll right",
     run: (s) => scrollBy(s, 0.5),
+  },
+  {
+    id: "rows-up",
+    label: "Rows an octave up",
+    keys: "Alt+PageUp",
+    words: "scroll pitch higher window",
+    run: (s) => scrollOctave(s, 1),
+  },
+  {
+    id: "rows-down",
+    label: "Rows an octave down",
+    keys: "Alt+PageDown",
+    words: "scroll pitch lower window",
+    run: (s) => scrollOctave(s, -1),
   },
   toggle("all-rows", "allRows", {
     label: "All twelve pitches, or those of the key",
