@@ -77,6 +77,8 @@ export function moveCaret(store: SessionStore, lines: number, rows: number): voi
     tick = lineAt(next.grid, nearestLine(next.grid, tick));
   }
   tick = Math.max(0, tick);
+  // What was selected in one lane is not meant in another.
+  if (next.lane && next.pitch !== row.pitch) state.select([]);
   putCaret(store, { pitch: next.pitch, tick: tick >= total ? state.caret.tick : tick });
 }
 
@@ -119,7 +121,7 @@ export function toggleAtCaret(store: SessionStore): Note | null {
   }
   const note = newNote(state, row, cellOf(row, state.caret.tick));
   // The row may have been the nearest one to where the caret stood.
-  const outcome = { selection: [note.id], caret: { pitch: row.pitch } };
+  const outcome = { selection: [note.id], touch: true, caret: { pitch: row.pitch } };
   state.edit(row.lane ? "Add hit" : "Add note", (p) => edits.addNotes(p, at, [note]), outcome);
   state.say(describeCaret(store.getState()));
   return note;
@@ -135,10 +137,16 @@ export function ghostAtCaret(store: SessionStore): void {
   if (there) {
     const ids = new Set([there.id]);
     const soft = (note: Note) => ({ ...note, velocity: GHOST });
-    state.edit("Ghost hit", (p) => edits.changeNotes(p, at, ids, soft), { selection: ids });
+    state.edit("Ghost hit", (p) => edits.changeNotes(p, at, ids, soft), {
+      selection: ids,
+      touch: true,
+    });
   } else {
     const note = { ...newNote(state, row, cellOf(row, state.caret.tick)), velocity: GHOST };
-    state.edit("Ghost hit", (p) => edits.addNotes(p, at, [note]), { selection: [note.id] });
+    state.edit("Ghost hit", (p) => edits.addNotes(p, at, [note]), {
+      selection: [note.id],
+      touch: true,
+    });
   }
   state.say(describeCaret(store.getState()));
 }

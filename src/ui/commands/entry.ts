@@ -144,6 +144,7 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
       // All notes of a step are undone together.
       group: `entry-${ids[0]}`,
       selection: ids,
+      touch: true,
       caret: { pitch, tick },
       said: `${pitchName(pitch, state.project.key)} entered`,
     },

@@ -27,11 +27,10 @@ export function scopesOf(state: Work, part: Part): Scope[] {
   const scopes: Scope[] = [];
   const selected = ownIds(state.selection);
   const inPart = part.notes.filter((note) => selected.has(note.id));
-  if (inPart.length > 0) {
-    const ids = inPart.map((note) => note.id);
-    const label = `Selection, ${word(ids.length)}`;
-    scopes.push({ kind: "selection", label, places: [here], ids });
-  }
+  const ids = inPart.map((note) => note.id);
+  const label = `Selection, ${word(ids.length)}`;
+  const selection: Scope = { kind: "selection", label, places: [here], ids };
+  if (ids.length > 0 && !state.onlyTouched) scopes.push(selection);
   if (drums) {
     const { pitch } = state.caret;
     const count = part.notes.filter((note) => note.pitch === pitch).length;
@@ -39,6 +38,8 @@ export function scopesOf(state: Work, part: Part): Scope[] {
     const label = `Lane ${name}, ${word(count)}`;
     scopes.push({ kind: "lane", label, places: [here], ids: null, lane: pitch });
   }
+  // A hit that was only touched can be worked on alone, but is not what is meant at first.
+  if (ids.length > 0 && state.onlyTouched) scopes.push(selection);
   scopes.push({
     kind: "part",
     label: `All of ${track.name}, ${word(part.notes.length)}`,

@@ -39,7 +39,7 @@ export function tapAt(store: SessionStore, tick: number, velocity?: number): str
   state.edit(
     "Tap",
     (p) => edits.changePart(p, currentPlace(state), (now) => ({ ...now, notes: put(now.notes) })),
-    { group: `tap-${note.id}`, selection: [note.id] },
+    { group: `tap-${note.id}`, selection: [note.id], touch: true },
   );
   return note.id;
 }

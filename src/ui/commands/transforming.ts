@@ -1,6 +1,7 @@
 import { nanoid } from "nanoid";
 import { edits, partOf, trackOf, type Params } from "@/core";
 import { currentPlace, currentStretch } from "../session/current";
+import { selectedOnPurpose } from "../session/selected";
 import type { SessionStore } from "../session/store";
 import { ownIds } from "./notes";
 import { selectedIds, showSelected } from "./selected";
@@ -9,8 +10,8 @@ interface How {
   /** Name of the edit. */
   label: string;
   /**
-   * What it works on: `selected`, the selection or else the note at the caret; `lane`, the selection
-   * or else the whole current lane (or melodic line).
+   * What it works on: `selected`, the selection or else the note at the caret; `lane`, what was selected
+   * on purpose or else the whole current lane (or melodic line).
    */
   on?: "selected" | "lane";
   group?: string;
@@ -24,7 +25,7 @@ export function transformNow(store: SessionStore, id: string, params: Params, ho
   const { label, on = "selected", group } = how;
   const state = store.getState();
   const at = currentPlace(state);
-  const own = on === "selected" ? selectedIds(state) : ownIds(state.selection);
+  const own = on === "selected" ? selectedIds(state) : ownIds(selectedOnPurpose(state));
   if (own.size === 0 && on === "selected") {
     state.say("Nothing selected: put the caret on a hit, or select some");
     return;

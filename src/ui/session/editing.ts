@@ -38,8 +38,11 @@ export interface Editing {
   jump(done: number): void;
   /** Puts in what came by other means than an edit, such as another tab's changes. */
   replace(project: Project): void;
-  /** Makes a track the current one and, with it, one of its rows; refused while others are locked. */
-  setTrack(track: string, pitch?: number): void;
+  /**
+   * Makes a track the current one and, with it, one of its rows; refused while others are locked. Taking
+   * another track or lane drops the selection; with `keep` another lane does not.
+   */
+  setTrack(track: string, pitch?: number, keep?: boolean): void;
   setPattern(pattern: string): void;
 }
 
@@ -99,7 +102,7 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
     set(state);
   },
   replace: (project) => set(valid(get(), project)),
-  setTrack(track, pitch) {
+  setTrack(track, pitch, keep = false) {
     const state = get();
     const same = state.track === track;
     if (!same && state.locked) {
@@ -108,12 +111,15 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
       return;
     }
     const row = pitch ?? (same ? state.caret.pitch : firstRow(state.project, state.pattern, track));
+    const otherLane =
+      row !== state.caret.pitch && trackOf(state.project, track).kind === "drums" && !keep;
     set({
       track,
       caret: { ...state.caret, pitch: row },
       open: state.open.has(track) ? state.open : new Set([...state.open, track]),
+      ...(otherLane && { selection: NOTHING, stretch: null }),
       ...(!same && {
-        selection: new Set<string>(),
+        selection: NOTHING,
         preview: null,
         touched: { ...state.touched, length: null },
       }),

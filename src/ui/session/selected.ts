@@ -24,6 +24,8 @@ export interface Touched {
 export interface WithSelection {
   stretch?: Omit<Stretch, "of"> | null;
   caret?: Partial<Caret>;
+  /** The notes were only touched: their values are shown, but they are no selection to work on. */
+  touch?: boolean;
 }
 
 /** The current pattern, track and row, and what of it is selected. */
@@ -33,6 +35,11 @@ export interface SelectedSlice {
   caret: Caret;
   /** Ids of selected notes of the current part. */
   selection: ReadonlySet<string>;
+  /**
+   * Whether what is selected was only touched, as by putting or dragging a hit: commands for a lane and
+   * new transforms leave it aside.
+   */
+  onlyTouched: boolean;
   stretch: Stretch | null;
   touched: Touched;
 
@@ -48,11 +55,12 @@ type Set = (change: Partial<SelectedSlice>) => void;
 export function selecting(
   state: Pick<SelectedSlice, "caret">,
   ids: Iterable<string>,
-  { stretch, caret }: WithSelection = {},
-): Pick<SelectedSlice, "selection" | "stretch" | "caret"> {
+  { stretch, caret, touch = false }: WithSelection = {},
+): Pick<SelectedSlice, "selection" | "onlyTouched" | "stretch" | "caret"> {
   const selection = new Set(ids);
   return {
     selection,
+    onlyTouched: touch,
     stretch: stretch ? { ...stretch, of: selection } : null,
     caret: caret ? { ...state.caret, ...caret } : state.caret,
   };
@@ -66,6 +74,7 @@ export function selectedSlice(project: Project, set: Set, get: () => SelectedSli
     track: first?.id ?? "",
     caret: { pitch: first?.lanes[0]?.pitch ?? 60, tick: 0 },
     selection: new Set<string>(),
+    onlyTouched: false,
     stretch: null,
     touched: { length: null, velocity: 96 },
 
@@ -74,3 +83,10 @@ export function selectedSlice(project: Project, set: Set, get: () => SelectedSli
     setTouched: (touched) => set({ touched: { ...get().touched, ...touched } }),
   };
 }
+
+const NOBODY: ReadonlySet<string> = new Set();
+
+/** What was selected on purpose: with a box, a key or a command; empty where nothing was. */
+export const selectedOnPurpose = (
+  state: Pick<SelectedSlice, "selection" | "onlyTouched">,
+): ReadonlySet<string> => (state.onlyTouched ? NOBODY : state.selection);

@@ -120,7 +120,7 @@ export class Gestures {
 
   down(point: Point): void {
     const { store } = this.host;
-    this.from = this.last = point;
+    this.from = this.last = this.pointer = point;
     this.group = `gesture-${nanoid(6)}`;
     this.base = this.produced = store.getState().project;
     const span = selectedSpan(store.getState(), this.host.layout());
@@ -140,7 +140,7 @@ export class Gestures {
       else store.getState().select([]);
       return;
     }
-    store.getState().setTrack(hit.block.track.id, hit.row.pitch);
+    store.getState().setTrack(hit.block.track.id, hit.row.pitch, true);
     if (store.getState().track !== hit.block.track.id) return;
     store.getState().setCaret({ pitch: hit.row.pitch, tick: Math.max(0, this.patternCell(hit)) });
     this.mode = this.begin(hit, point);
@@ -196,15 +196,17 @@ export class Gestures {
     const fresh = newNote(store.getState(), row, cellOf(row, hit.tick));
     this.apply("Draw note", (p) => edits.addNotes(p, currentPlace(state), [fresh]), {
       selection: [fresh.id],
+      touch: true,
     });
     this.host.hear(fresh.pitch, fresh.velocity);
     return { kind: "draw", note: fresh, row };
   }
 
+  /** Leaves the selection where the note is in it; else takes the note alone, a hit only as touched. */
   private keepOrSelect(note: Note): void {
-    const { store } = this.host;
-    const { selection, select } = store.getState();
-    if (!selection.has(note.id)) select([note.id]);
+    const state = this.host.store.getState();
+    const touch = trackOf(state.project, state.track).kind === "drums";
+    if (!state.selection.has(note.id)) state.select([note.id], { touch });
   }
 
   move(point: Point): void {
@@ -291,6 +293,10 @@ export class Gestures {
       });
       return;
     }
+    if (mode.kind === "move" && this.pointer === this.from) {
+      // A click, not a drag: of several selected notes it is this one that is meant.
+      state.select([mode.note.id]);
+    }
     if (mode.kind === "erase" || mode.kind === "box" || mode.kind === "stretch") return;
     // A ghost is the exception: it must not make the next hits soft too.
     if (mode.kind === "paint" && mode.ghost) return;
@@ -303,7 +309,7 @@ export class Gestures {
     const { store } = this.host;
     const hit = this.hit(point);
     if (!hit?.note || hit.zone !== "stone") return false;
-    store.getState().setTrack(hit.block.track.id, hit.row.pitch);
+    store.getState().setTrack(hit.block.track.id, hit.row.pitch, true);
     const { note } = hit;
     this.keepOrSelect(note);
     const state = store.getState();
@@ -372,6 +378,7 @@ export class Gestures {
     state.edit("Paint hits", (p) => edits.addNotes(p, currentPlace(state), [note]), {
       group: this.group,
       selection: [note.id],
+      touch: true,
     });
     this.produced = store.getState().project;
     this.host.hear(note.pitch, note.velocity);
@@ -479,6 +486,7 @@ export class Gestures {
     });
     this.apply("Freehand", (p) => edits.addNotes(p, currentPlace(state), line), {
       selection: line.map((note) => note.id),
+      touch: true,
     });
     this.host.hear(fresh.pitch, fresh.velocity);
   }
