@@ -1,3 +1,4 @@
+import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { createProject, edits, makeNote, partOf, type Project } from "@/core";
 import { createSession } from "../session/store";
@@ -89,17 +90,43 @@ describe("the clipboard", () => {
     expect(partOf(state().project, DRUMS).length).toBe(1920);
   });
 
-  it("does not paste past the pattern's end, and grows a short loop to hold what is put after it", () => {
+  it("grows the loop to hold what is put past its end, and says so", () => {
     const { store, state, places } = setUp([hit(7440)]);
     state().select(["h7440-36"]);
     duplicate(store);
-    expect([places().length, state().said]).toEqual([
-      1,
-      "There is no room after this: the pattern ends here",
+    expect(places()).toEqual([
+      [7440, 36],
+      [8400, 36],
     ]);
+    expect(state().said).toBe("1 note duplicated; the loop is now 3 bars");
+    expect(state().project.patterns[0]!.bars).toBe(3);
     const short = setUp([hit(720)], edits.setPartLength(createProject({ bars: 2 }), DRUMS, 960));
     short.state().select(["h720-36"]);
     duplicate(short.store);
-    expect(partOf(short.state().project, DRUMS).length).toBeGreaterThan(960);
+    expect(partOf(short.state().project, DRUMS).length).toBe(3840);
+  });
+
+  it("duplicates by whole beats of the bar, so that a figure falls on the same beats again", () => {
+    const { store, state, places } = setUp([hit(960), hit(1200), hit(1440)]);
+    state().select(["h960-36", "h1200-36", "h1440-36"]);
+    duplicate(store);
+    expect(places().map(([start]) => start)).toEqual([960, 1200, 1440, 1920, 2160, 2400]);
+  });
+
+  it("leaves nothing past a loop's end unseen, whatever is pasted where", () => {
+    const start = fc.integer({ min: 0, max: 31 }).map((i) => i * 240);
+    fc.assert(
+      fc.property(fc.uniqueArray(start, { minLength: 1, maxLength: 6 }), start, (starts, at) => {
+        const { store, state } = setUp(starts.map((s) => hit(s)));
+        state().select(starts.map((s) => `h${s}-36`));
+        copy(store);
+        state().setCaret({ tick: at });
+        paste(store);
+        duplicate(store);
+        expect(edits.beyondLoop(state().project, DRUMS)).toEqual([]);
+        expect(state().caret.tick).toBeLessThan(state().project.patterns[0]!.bars * 3840);
+      }),
+      { numRuns: 60 },
+    );
   });
 });

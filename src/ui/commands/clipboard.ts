@@ -1,5 +1,7 @@
 import { nanoid } from "nanoid";
 import {
+  barTicks,
+  beatTicks,
   edits,
   gridTicks,
   lineAt,
@@ -8,12 +10,15 @@ import {
   pasteClip,
   plural,
   trackOf,
+  steppedGrid,
   type Clip,
   type Note,
+  type Project,
 } from "@/core";
 import { currentPart, currentPlace, currentStretch, currentTicks } from "../session/current";
 import type { Desk } from "../session/desk";
 import type { Session, SessionStore } from "../session/store";
+import { withRoomSaid } from "./beyond";
 import { currentRow } from "./caret";
 import { gridOfNote } from "./notes";
 import { selectedIds, selectedNotes } from "./selected";
@@ -93,32 +98,47 @@ function anchor(state: Session, clip: Clip): number {
 function put(store: SessionStore, clip: Clip, at: number, label: "Paste" | "Duplicate"): void {
   const state = store.getState();
   const drums = trackOf(state.project, state.track).kind === "drums";
-  const total = currentTicks(state);
-  if (at >= total) {
-    state.say("There is no room after this: the pattern ends here");
-    return;
-  }
   // A lane, or hits of one lane, go to the current lane; what spans lanes keeps them.
   const single = clip.kind === "lane" || clip.kind === "notes";
   const pitch = drums && single && label === "Paste" ? state.caret.pitch : null;
+  const place = currentPlace(state);
   let ids: string[] = [];
+  let room = "";
   state.edit(
     label,
-    (project) =>
-      edits.changePart(project, currentPlace(state), (part) => {
+    (project) => {
+      const put = edits.changePart(project, place, (part) => {
         const pasted = pasteClip(part, clip, { at, pitch, idOf: () => nanoid(8) });
         ids = pasted.ids;
-        // What is put past the end of a shorter loop would not be heard: the loop grows to hold it.
-        const length = Math.max(part.length, Math.min(total, at + clip.span));
-        return { ...pasted.part, length: at >= part.length ? length : part.length };
-      }),
-    () => ({
+        return pasted.part;
+      });
+      // What is put past the end of a loop would not be heard: the loop grows to hold it.
+      const fresh = new Set(ids);
+      if (!edits.beyondLoop(put, place).some((note) => fresh.has(note.id))) return put;
+      const roomy = edits.makeRoom(put, place);
+      room = roomy.said;
+      return roomy.project;
+    },
+    (after) => ({
       selection: ids,
       stretch: clip.kind === "notes" ? null : { kind: clip.kind, from: at, to: at + clip.span },
-      caret: { tick: Math.min(total - 1, at + clip.span) },
-      said: `${plural(ids.length, "note")} ${label === "Paste" ? "pasted" : "duplicated"}`,
+      caret: { tick: Math.min(lastStep(after, state), at + clip.span) },
+      said: withRoomSaid(
+        `${plural(ids.length, "note")} ${label === "Paste" ? "pasted" : "duplicated"}`,
+        room,
+      ),
     }),
   );
+}
+
+/** The last line of the current row's grid inside the pattern. */
+function lastStep(project: Project, state: Session): number {
+  const total = currentTicks({ project, pattern: state.pattern });
+  const row = currentRow(state);
+  if (!row) return total - 1;
+  const grid = steppedGrid(row.grid);
+  const line = nearestLine(grid, total);
+  return lineAt(grid, lineAt(grid, line) < total ? line : line - 1);
 }
 
 /** Puts the selection again right after itself. */
@@ -129,6 +149,18 @@ export function duplicate(store: SessionStore): void {
     state.say("Nothing selected to duplicate");
     return;
   }
-  const from = currentStretch(state)?.from ?? extent(state, selectedNotes(state))[0];
-  put(store, clip, from + clip.span, "Duplicate");
+  const stretch = currentStretch(state);
+  if (stretch) {
+    put(store, clip, stretch.to, "Duplicate");
+    return;
+  }
+  // By whole beats of its bar, so that a figure falls on the same beats again.
+  const notes = selectedNotes(state);
+  const [from, span] = extent(state, notes);
+  const { metre } = state.project;
+  const [bar, beat] = [barTicks(metre), beatTicks(metre)];
+  const base = Math.floor(from / bar) * bar;
+  const first = base + Math.floor((from - base) / beat) * beat;
+  const beats = Math.max(1, Math.ceil((from + span - first) / beat));
+  put(store, clip, from + beats * beat, "Duplicate");
 }

@@ -11,7 +11,9 @@ import {
 } from "@/core";
 import { currentPart, currentPlace, currentTicks } from "../session/current";
 import type { Entry, EntryMode } from "../session/entry";
+import type { Outcome } from "../session/editing";
 import type { Session, SessionStore } from "../session/store";
+import { withRoomSaid } from "./beyond";
 import { tapped } from "./taps";
 
 /** Note values of a step, as parts of a whole note. */
@@ -94,22 +96,31 @@ function roomFor(part: Part, tick: number, ticks: number, insert: boolean): read
     );
 }
 
-/** Changes the notes of the current part as one edit. */
+/** Changes the notes of the current part as one edit; with `makeRoom` its loop grows to hold them. */
 const changeLine = (
   state: Session,
   label: string,
   change: (part: Part) => readonly Note[],
-  outcome: Parameters<Session["edit"]>[2] = {},
-) =>
+  outcome: Outcome = {},
+  makeRoom = false,
+) => {
+  const place = currentPlace(state);
+  let room = "";
   state.edit(
     label,
-    (project) =>
-      edits.changePart(project, currentPlace(state), (part) => ({
+    (project) => {
+      const changed = edits.changePart(project, place, (part) => ({
         ...part,
         notes: sortNotes(change(part)),
-      })),
-    outcome,
+      }));
+      if (!makeRoom) return changed;
+      const roomy = edits.makeRoom(changed, place);
+      room = roomy.said;
+      return roomy.project;
+    },
+    () => (outcome.said ? { ...outcome, said: withRoomSaid(outcome.said, room) } : outcome),
   );
+};
 
 /** A key goes down: its note joins the step that is held, or begins one at the caret. */
 export function press(store: SessionStore, pitch: number, velocity?: number): void {
@@ -131,23 +142,31 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
   });
   const first = entry.open === null;
   const ids = [...(entry.open?.ids ?? []), note.id];
+  const place = currentPlace(state);
+  let room = "";
   state.edit(
     "Enter step",
-    (project) =>
-      edits.changePart(project, currentPlace(state), (part) => {
+    (project) => {
+      const entered = edits.changePart(project, place, (part) => {
         const kept = first ? roomFor(part, tick, ticks, entry.insert) : part.notes;
         const other = kept.filter((n) => n.start !== tick || n.pitch !== pitch || n.unpitched);
         const length = Math.min(currentTicks(state), Math.max(part.length, tick + ticks));
         return { ...part, length, notes: sortNotes([...other, note]) };
-      }),
-    {
+      });
+      if (!entry.insert) return entered;
+      // What moved on past the end would not be heard: the loop grows to hold it.
+      const roomy = edits.makeRoom(entered, place);
+      room = roomy.said;
+      return roomy.project;
+    },
+    () => ({
       // All notes of a step are undone together.
       group: `entry-${ids[0]}`,
       selection: ids,
       touch: true,
       caret: { pitch, tick },
-      said: `${pitchName(pitch, state.project.key)} entered`,
-    },
+      said: withRoomSaid(`${pitchName(pitch, state.project.key)} entered`, room),
+    }),
   );
   state.setEntry({ open: { tick, ids } });
 }
@@ -177,10 +196,13 @@ export function rest(store: SessionStore): void {
   const { entry, caret } = state;
   if (!entry || caret.tick >= currentTicks(state)) return;
   const ticks = entryTicks(entry);
-  changeLine(state, "Enter rest", (part) => roomFor(part, caret.tick, ticks, entry.insert), {
-    selection: [],
-    said: "Rest",
-  });
+  changeLine(
+    state,
+    "Enter rest",
+    (part) => roomFor(part, caret.tick, ticks, entry.insert),
+    { selection: [], said: "Rest" },
+    entry.insert,
+  );
   goOn(store, caret.tick, []);
 }
 

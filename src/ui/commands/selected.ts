@@ -168,6 +168,31 @@ export function nudgeSelected(store: SessionStore, by: { ticks: number } | { ms:
   );
 }
 
+/** Moves the selected notes by ticks, as one and no farther than their loops; typed in the foot. */
+export function shiftStarts(store: SessionStore, ticks: number): void {
+  const state = store.getState();
+  const notes = selectedNotes(state);
+  const mayStart = startAllowed(state);
+  const held = farthest(ticks, (by) => notes.every((note) => mayStart(note, note.start + by)));
+  if (held === 0 && ticks !== 0) state.say(EDGE);
+  else {
+    const later = (note: Note) => ({ ...note, start: note.start + held });
+    changeSelected(store, "Start", "foot-Start", later);
+  }
+}
+
+/** Moves the pitches of the selected notes by semitones, as one and no farther than MIDI's range. */
+export function shiftPitches(store: SessionStore, semitones: number): void {
+  const state = store.getState();
+  const notes = selectedNotes(state);
+  const held = farthest(semitones, (by) => notes.every((note) => pitchAllowed(note.pitch + by)));
+  if (held === 0 && semitones !== 0) state.say(EDGE);
+  else {
+    const higher = (note: Note) => ({ ...note, pitch: note.pitch + held });
+    changeSelected(store, "Pitch", "foot-Pitch", higher);
+  }
+}
+
 /** Moves to the previous or next line, whatever the drift was. */
 export function moveToLine(store: SessionStore, lines: 1 | -1): void {
   changeSelected(store, "Move to line", "key-line", (note, state) => {
@@ -176,7 +201,8 @@ export function moveToLine(store: SessionStore, lines: 1 | -1): void {
     const drift = note.start - lineAt(grid, line);
     // From beside a line, the first step goes to that line where it lies the right way.
     const to = drift !== 0 && Math.sign(drift) !== lines ? line : line + lines;
-    return { ...note, start: Math.max(-MAX_EARLY, lineAt(grid, to)) };
+    const start = Math.max(-MAX_EARLY, lineAt(grid, to));
+    return startAllowed(state)(note, start) ? { ...note, start } : note;
   });
 }
 

@@ -19,7 +19,7 @@ import {
   type Note,
 } from "@/core";
 import { gridOfNote, ownIds } from "../commands/notes";
-import { toggleSlide } from "../commands/selected";
+import { shiftPitches, shiftStarts, toggleSlide } from "../commands/selected";
 import { PAN_FIELD } from "../controls/pan-text";
 import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
@@ -82,10 +82,7 @@ export function Values({ drums }: { drums: boolean }) {
             max={127}
             format={(p) => pitchName(p, key)}
             parse={(text) => parsePitch(text)}
-            onChange={(pitch) => {
-              const by = pitch - first.pitch;
-              change("Pitch", (n) => ({ ...n, pitch: Math.min(127, Math.max(0, n.pitch + by)) }));
-            }}
+            onChange={(pitch) => shiftPitches(store, pitch - first.pitch)}
           />
         )}
       </Labelled>
@@ -97,10 +94,7 @@ export function Values({ drums }: { drums: boolean }) {
         max={LIMITS.ticks}
         format={(t) => formatPosition(t, metre)}
         parse={(text) => parsePosition(text, metre)}
-        onChange={(start) => {
-          const by = start - first.start;
-          change("Start", (n) => ({ ...n, start: Math.max(-MAX_EARLY, n.start + by) }));
-        }}
+        onChange={(start) => shiftStarts(store, start - first.start)}
       />
       <Field
         label="Length"

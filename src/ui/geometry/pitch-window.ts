@@ -120,3 +120,14 @@ export function firstWindow(project: Project, track: Track): PitchWindow {
   const top = Math.min(HIGHEST, Math.max(LOWEST, degreePitch(key, to)));
   return { top, height: (to - from + 1) * DEGREE };
 }
+
+/** A root of the key among the rows of a window, the one nearest to its middle. */
+export function rootIn(window: PitchWindow, key: Key): number {
+  const pitches = windowPitches(window, key, false);
+  const middle = pitches[Math.floor(pitches.length / 2)]!;
+  const roots = pitches.filter((pitch) => (pitch - key.root) % 12 === 0);
+  return roots.reduce(
+    (best, root) => (Math.abs(root - middle) < Math.abs(best - middle) ? root : best),
+    roots[0] ?? middle,
+  );
+}

@@ -2,6 +2,7 @@ import { limitProblem, partOf, plural, rootId, trackOf, withoutTwins, type Proje
 import type { EntrySlice } from "./entry";
 import type { HearingSlice } from "./hearing";
 import { record, step } from "./history";
+import { rootIn } from "../geometry/pitch-window";
 import type { IdeasSlice } from "./ideas";
 import { windowsFor, type LookSlice } from "./look";
 import type { ProjectSlice } from "./project";
@@ -110,7 +111,9 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
       set({ said: `Locked to ${name}: other tracks stay as they are` });
       return;
     }
-    const row = pitch ?? (same ? state.caret.pitch : firstRow(state.project, state.pattern, track));
+    const row =
+      pitch ??
+      (same ? state.caret.pitch : firstRow(state.project, state.pattern, track, state.windows));
     const otherLane =
       row !== state.caret.pitch && trackOf(state.project, track).kind === "drums" && !keep;
     set({
@@ -159,10 +162,18 @@ function selection(state: Session, along: Outcome): Partial<Session> {
   return along.caret ? { caret: { ...state.caret, ...along.caret } } : {};
 }
 
-function firstRow(project: Project, pattern: string, track: string): number {
+/** The row the caret takes on a track: its first lane, its first note's, or a root among those seen. */
+function firstRow(
+  project: Project,
+  pattern: string,
+  track: string,
+  windows: Session["windows"],
+): number {
   const { kind, lanes } = trackOf(project, track);
   if (kind === "drums") return lanes[0]?.pitch ?? 36;
-  return partOf(project, { pattern, track }).notes[0]?.pitch ?? 60;
+  const first = partOf(project, { pattern, track }).notes[0];
+  const window = windowsFor(project, windows)[track]!;
+  return first?.pitch ?? rootIn(window, project.key);
 }
 
 function stepped(state: Session, direction: "back" | "forward"): Partial<Session> {
@@ -201,7 +212,8 @@ function stillValid(state: Session, project: Project): Partial<Session> {
   const pattern = stillThere(state.pattern, before.patterns, project.patterns);
   const track = stillThere(state.track, before.tracks, project.tracks);
   if (pattern !== state.pattern || track !== state.track) {
-    const row = track && track !== state.track ? firstRow(project, pattern, track) : null;
+    const row =
+      track && track !== state.track ? firstRow(project, pattern, track, state.windows) : null;
     return {
       project,
       pattern,

@@ -125,7 +125,7 @@ describe("an edit", () => {
     expect(state().pattern).toBe("a");
     state().setTrack("drums", 42);
     edit("Delete", (p) => edits.deleteTrack(p, "drums"));
-    expect([state().track, state().caret.pitch]).toEqual(["bass", 60]);
+    expect([state().track, state().caret.pitch]).toEqual(["bass", 36]);
     edit("Delete", (p) => edits.deleteTrack(p, "bass"));
     expect(state().track).toBe("");
     expect(() => heardProject(state())).not.toThrow();

@@ -21,6 +21,7 @@ import { changedBands } from "../paint/bands";
 import { isOtherSize, prepareCanvas } from "../controls/canvas";
 import { drawSheet } from "../paint/draw";
 import { Gestures, type Box, type Point } from "./gestures";
+import { BeyondMark } from "./beyond-mark";
 import { Headers } from "./headers";
 import { revealPitch, scrollRows } from "../commands/rows";
 import { hitTest } from "../geometry/hit";
@@ -215,6 +216,9 @@ export function Sheet() {
         <canvas ref={notesLayer} className="absolute inset-0 h-full w-full" />
         <canvas ref={overLayer} className="absolute inset-0 h-full w-full" />
         <Playhead view={view} total={layout.total} />
+        {layout.blocks.map((block) => (
+          <BeyondMark key={block.track.id} block={block} view={view} total={layout.total} />
+        ))}
         {stopped && (
           <p className="quiet absolute inset-0 grid place-items-center text-center">
             No tracks yet. Add a kit or a melodic track on the left.

@@ -3,7 +3,7 @@ import { togglePlay } from "../commands/play";
 import { Metronome, Moon, Play, Redo2, Search, Square, Sun, Undo2 } from "lucide-react";
 import Link from "next/link";
 import { useEffect, useRef, type ReactNode } from "react";
-import { LIMITS, METRES, edits, formatPosition, patternTicks, type Metre } from "@/core";
+import { LIMITS, edits, formatPosition, patternTicks } from "@/core";
 import { openPalette } from "../actions/palette";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
@@ -13,6 +13,7 @@ import { ValueField } from "../controls/value-field";
 import { FileMenu } from "./file-menu";
 import { HistoryList } from "./history-list";
 import { KeyField } from "./key-field";
+import { MetreField } from "./metre-field";
 import { Patterns } from "./patterns";
 import { Versions } from "./versions";
 
@@ -154,23 +155,15 @@ function MetronomeSwitch() {
   );
 }
 
-const metreText = (metre: Metre) => `${metre.beats}/${metre.unit}`;
-
 function Settings() {
   const { store } = useDesk();
   const tempo = useSession((s) => s.project.tempo);
-  const metre = useSession((s) => s.project.metre);
   const { edit } = store.getState();
   const tempoField = useRef<HTMLInputElement>(null);
-  const metreField = useRef<HTMLSelectElement>(null);
   useCalled("tempo", () => {
     tempoField.current?.focus();
     tempoField.current?.select();
   });
-  useCalled("metre", () => metreField.current?.focus());
-  const metres = METRES.some((m) => metreText(m) === metreText(metre))
-    ? METRES
-    : [...METRES, metre];
   return (
     <div className="flex items-start gap-3">
       <Field label="Tempo">
@@ -187,20 +180,7 @@ function Settings() {
         />
       </Field>
       <Field label="Metre">
-        <select
-          ref={metreField}
-          className="figure -ml-0.5 cursor-pointer appearance-none bg-transparent font-medium"
-          aria-label="Metre"
-          value={metreText(metre)}
-          onChange={(event) => {
-            const [beats, unit] = event.target.value.split("/").map(Number);
-            edit("Metre", (p) => edits.setMetre(p, { beats: beats!, unit: unit! }));
-          }}
-        >
-          {metres.map((m) => (
-            <option key={metreText(m)}>{metreText(m)}</option>
-          ))}
-        </select>
+        <MetreField />
       </Field>
       <Field label="Key">
         <KeyField />

@@ -1,7 +1,7 @@
 import { contextOf, applyChain } from "../../transforms/chain";
-import { barTicks } from "../../time/ticks";
 import { sortNotes, type ChainStep, type Project } from "../model";
-import { changePart, patternOf, trackOf, type Place } from "./parts";
+import { changePart, partOf, trackOf, type Place } from "./parts";
+import { holding } from "./transform";
 
 /** Puts a transform at the end of a part's chain. */
 export function addStep(project: Project, place: Place, step: ChainStep): Project {
@@ -41,21 +41,22 @@ export function moveStep(project: Project, place: Place, id: string, to: number)
 }
 
 /**
- * Replaces the notes by what the chain makes of them and empties the chain, as one edit. Notes that
+ * Replaces the notes by what the chain makes of them and empties the chain, as one edit; the pattern grows
+ * where it makes the loop longer than that. Notes that
  * are still themselves keep their ids; pieces become notes of their own, named by `idOf`.
  */
 export function writeChain(project: Project, place: Place, idOf: () => string): Project {
   const track = trackOf(project, place.track);
-  const longest = patternOf(project, place.pattern).bars * barTicks(project.metre);
-  return changePart(project, place, (part) => {
-    if (part.chain.length === 0) return part;
-    const known = new Set(part.notes.map((note) => note.id));
-    const result = applyChain(sortNotes(part.notes), part.chain, contextOf(project, track, part));
-    return {
-      ...part,
-      notes: sortNotes(result.notes.map((n) => (known.has(n.id) ? n : { ...n, id: idOf() }))),
-      length: Math.min(result.length ?? part.length, longest),
-      chain: [],
-    };
-  });
+  const part = partOf(project, place);
+  if (part.chain.length === 0) return project;
+  const known = new Set(part.notes.map((note) => note.id));
+  const result = applyChain(sortNotes(part.notes), part.chain, contextOf(project, track, part));
+  const { project: roomy, length } = holding(project, place, result.length ?? part.length);
+  const notes = result.notes.map((n) => (known.has(n.id) ? n : { ...n, id: idOf() }));
+  return changePart(roomy, place, () => ({
+    ...part,
+    notes: sortNotes(notes),
+    length,
+    chain: [],
+  }));
 }

@@ -8,3 +8,5 @@ export * from "./parts";
 export * from "./project";
 export * from "./shape";
 export * from "./transform";
+export * from "./room";
+export * from "./metre";

@@ -1,15 +1,7 @@
 import type { Key } from "../../pitch/scales";
-import { barTicks, type Metre } from "../../time/ticks";
+import { barTicks } from "../../time/ticks";
 import { makePart } from "../create";
-import {
-  LIMITS,
-  type ChordMark,
-  type Lane,
-  type Part,
-  type Pattern,
-  type Project,
-  type Track,
-} from "../model";
+import { LIMITS, type Lane, type Part, type Pattern, type Project, type Track } from "../model";
 import { withoutDeadSources } from "../sources";
 import { changePart, changePattern, patternOf, type Place } from "./parts";
 import type { Bpm, Ticks } from "../../units";
@@ -32,29 +24,6 @@ export function setTempo(project: Project, bpm: Bpm): Project {
 /** Changes the key; the notes stay as they are. */
 export function setKey(project: Project, key: Key): Project {
   return { ...project, key };
-}
-
-/** Changes the metre. Parts that filled whole bars fill as many bars of the new metre. */
-export function setMetre(project: Project, metre: Metre): Project {
-  const [was, is] = [barTicks(project.metre), barTicks(metre)];
-  const resize = (pattern: Pattern) => (part: Part) => {
-    const length = part.length % was === 0 ? (part.length / was) * is : part.length;
-    return { ...part, length: Math.min(length, pattern.bars * is) };
-  };
-  // A chord stays in its bar.
-  const inBar = (mark: ChordMark) => {
-    const bar = Math.floor(mark.start / was);
-    return { ...mark, start: bar * is + Math.min(mark.start - bar * was, is - 1) };
-  };
-  return {
-    ...project,
-    metre,
-    patterns: project.patterns.map((p) => ({
-      ...p,
-      ...(p.chords && { chords: p.chords.map(inBar) }),
-      parts: p.parts.map(resize(p)),
-    })),
-  };
 }
 
 /**

@@ -2,8 +2,11 @@ import { contextOf } from "../../transforms/chain";
 import type { Effect } from "../../transforms/kit";
 import { TRANSFORMS } from "../../transforms/registry";
 import { barTicks } from "../../time/ticks";
-import { sortNotes, type Params, type Project } from "../model";
-import { changePart, partOf, patternOf, trackOf, type Place } from "./parts";
+import { plural } from "../../words";
+import type { Ticks } from "../../units";
+import { LIMITS, sortNotes, type Params, type Project } from "../model";
+import { changePart, partOf, trackOf, type Place } from "./parts";
+import { withBars } from "./room";
 
 /** What of a part a transform works on. */
 export interface TransformScope {
@@ -50,10 +53,27 @@ export function transformPart(
     fresh.push(named.id);
     return named;
   });
-  const longest = patternOf(project, place.pattern).bars * barTicks(project.metre);
-  const length = Math.min(longest, result.length ?? part.length);
-  const changed = changePart(project, place, () => ({ ...part, notes: sortNotes(notes), length }));
-  return { project: changed, effect: result.effect, fresh };
+  const { project: roomy, bars, length } = holding(project, place, result.length ?? part.length);
+  const changed = changePart(roomy, place, () => ({ ...part, notes: sortNotes(notes), length }));
+  if (bars === null) return { project: changed, effect: result.effect, fresh };
+  const sentence = `${result.effect.sentence}; the pattern is now ${plural(bars, "bar")}`;
+  return { project: changed, effect: { ...result.effect, sentence }, fresh };
+}
+
+/**
+ * A project whose pattern holds a loop of so many ticks, with its bars where it had to grow for that, and
+ * the loop's length, which no pattern holds beyond its limit.
+ */
+export function holding(
+  project: Project,
+  { pattern }: Place,
+  length: Ticks,
+): { project: Project; bars: number | null; length: Ticks } {
+  const bar = barTicks(project.metre);
+  const bars = Math.min(LIMITS.bars, Math.ceil(length / bar));
+  const roomy = withBars(project, pattern, bars);
+  const held = Math.min(length, LIMITS.bars * bar);
+  return { project: roomy, bars: roomy === project ? null : bars, length: held };
 }
 
 /**

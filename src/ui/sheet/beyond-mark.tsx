@@ -1,0 +1,47 @@
+"use client";
+import { edits, plural, type Place } from "@/core";
+import { BEYOND, settleBeyond } from "../commands/beyond";
+import { Menu } from "../controls/menu";
+import { RULER_HEIGHT, type Block } from "../geometry/layout";
+import { xOf, type View } from "../geometry/view";
+import { useDesk, useSession } from "../session/context";
+
+/** Room the mark takes at the right edge of the sheet, in CSS pixels. */
+const WIDTH = 62;
+
+/** How many notes of a track begin past the end of their loop, and what can be done with them. */
+export function BeyondMark({ block, view, total }: { block: Block; view: View; total: number }) {
+  const { store } = useDesk();
+  const pattern = useSession((s) => s.pattern);
+  const place: Place = { pattern, track: block.track.id };
+  const count = useSession((s) =>
+    s.project.patterns.some(({ id }) => id === pattern) &&
+    s.project.tracks.some(({ id }) => id === block.track.id)
+      ? edits.beyondLoop(s.project, place).length
+      : 0,
+  );
+  if (count === 0) return null;
+  const left = Math.max(4, Math.min(xOf(view, total) + 4, view.width - WIDTH));
+  const what = `${plural(count, "note")} past the end of the loop`;
+  return (
+    <div className="absolute" style={{ left, top: block.y - view.top + RULER_HEIGHT + 3 }}>
+      <Menu
+        label={`${block.track.name}: ${what}`}
+        trigger={
+          <button
+            className="figure h-6 rounded-full border border-base-content bg-base-100 px-2 text-[11px] whitespace-nowrap"
+            aria-label={`${block.track.name}: ${what}`}
+            title={`${what}, not heard: press to lengthen it, wrap them round, or delete them`}
+            onPointerDown={(event) => event.stopPropagation()}
+          >
+            {count} past
+          </button>
+        }
+        items={BEYOND.map((one) => ({
+          label: one.label,
+          run: () => settleBeyond(store, place, one),
+        }))}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,93 @@
+"use client";
+import { useRef, useState } from "react";
+import { METRES, edits, plural, type Metre } from "@/core";
+import { Popover } from "../controls/popover";
+import { useCalled } from "../session/called";
+import { useDesk, useSession } from "../session/context";
+
+const metreText = (metre: Metre) => `${metre.beats}/${metre.unit}`;
+
+/** The metre. Where something stands in time already, a change asks what is to stay. */
+export function MetreField() {
+  const { store } = useDesk();
+  const metre = useSession((s) => s.project.metre);
+  const field = useRef<HTMLSelectElement>(null);
+  const [asked, setAsked] = useState<Metre | null>(null);
+  useCalled("metre", () => field.current?.focus());
+  const offered = METRES.some((m) => metreText(m) === metreText(metre))
+    ? METRES
+    : [...METRES, metre];
+  const change = (to: Metre, keep: edits.MetreChange) => {
+    setAsked(null);
+    const { project, edit } = store.getState();
+    const before = project.patterns.length;
+    edit(
+      "Metre",
+      (p) => edits.setMetre(p, to, keep),
+      (after) => {
+        const beyond = after.patterns.reduce(
+          (sum, { id, parts }) =>
+            sum +
+            parts.reduce(
+              (n, { track }) => n + edits.beyondLoop(after, { pattern: id, track }).length,
+              0,
+            ),
+          0,
+        );
+        const where = keep === "times" ? "times kept" : "places in the bar kept";
+        const past = beyond > 0 ? `; ${plural(beyond, "note")} past the end of their loops` : "";
+        return { said: `${metreText(to)} in ${plural(before, "pattern")}, ${where}${past}` };
+      },
+    );
+  };
+  return (
+    <Popover
+      label="What the change of metre keeps"
+      open={asked !== null}
+      onOpenChange={(open) => !open && setAsked(null)}
+      className="w-72 gap-1.5 p-3"
+      anchor={
+        <select
+          ref={field}
+          className="figure -ml-0.5 cursor-pointer appearance-none bg-transparent font-medium"
+          aria-label="Metre"
+          value={metreText(asked ?? metre)}
+          onChange={(event) => {
+            const [beats, unit] = event.target.value.split("/").map(Number);
+            const to = { beats: beats!, unit: unit! };
+            if (edits.hasTimes(store.getState().project)) setAsked(to);
+            else change(to, "places");
+          }}
+        >
+          {offered.map((m) => (
+            <option key={metreText(m)}>{metreText(m)}</option>
+          ))}
+        </select>
+      }
+    >
+      {asked && (
+        <>
+          <p>
+            From {metreText(metre)} to {metreText(asked)}: what is to stay?
+          </p>
+          <button className="btn btn-sm justify-start" onClick={() => change(asked, "places")}>
+            Places in the bar
+          </button>
+          <p className="quiet -mt-1 px-1 text-[12px]">
+            Notes and chords go along with their bars; what a shorter bar has no room for is shown
+            past the end.
+          </p>
+          <button className="btn btn-sm justify-start" onClick={() => change(asked, "times")}>
+            Times
+          </button>
+          <p className="quiet -mt-1 px-1 text-[12px]">
+            Nothing moves: it sounds as before, and bar lines fall elsewhere.
+          </p>
+          <button className="btn btn-ghost btn-sm" onClick={() => setAsked(null)}>
+            Cancel
+          </button>
+        </>
+      )}
+    </Popover>
+  );
+}
