@@ -12,14 +12,25 @@ export class RequestError extends Error {
   }
 }
 
+/** A request that takes longer is given up: the next one may be answered. */
+const PATIENCE_MS = 20_000;
+/** What a browser still sends for a page that is gone (Fetch standard: 64 KiB in flight). */
+const MOST_KEPT_ALIVE = 60_000;
+
 async function call<T>(path: string, init: RequestInit = {}): Promise<T> {
   let response: Response;
+  let body: Record<string, unknown>;
   try {
-    response = await fetch(path, { ...init, cache: "no-store" });
+    const signal = AbortSignal.timeout(PATIENCE_MS);
+    response = await fetch(path, { ...init, cache: "no-store", signal });
+    body = (await response.json().catch((error: unknown) => {
+      // No JSON is an answer still; one that was cut short is none.
+      if (signal.aborted) throw error;
+      return {};
+    })) as Record<string, unknown>;
   } catch {
     throw new RequestError(0, "The server does not answer");
   }
-  const body = (await response.json().catch(() => ({}))) as Record<string, unknown>;
   if (!response.ok) {
     const message =
       typeof body.error === "string" ? body.error : `The server answered ${response.status}`;
@@ -47,6 +58,12 @@ export const api = {
   create: (name: string) => call<StoredProject>("/api/projects", json("POST", { name })),
   change: (id: string, revision: number, change: Change) =>
     call<{ revision: number }>(`/api/projects/${id}`, json("PATCH", { revision, change })),
+  /** The same from a page that goes away: sent even when it is gone, where it is small enough. */
+  changeLast: (id: string, revision: number, change: Change) => {
+    const init = json("PATCH", { revision, change });
+    const keepalive = String(init.body).length < MOST_KEPT_ALIVE;
+    return call<{ revision: number }>(`/api/projects/${id}`, { ...init, keepalive });
+  },
   duplicate: (id: string) =>
     call<StoredProject>(`/api/projects/${id}/duplicate`, { method: "POST" }),
   remove: (id: string) => call<unknown>(`/api/projects/${id}`, { method: "DELETE" }),

@@ -20,12 +20,24 @@ class FakeServer {
   revision = 1;
   down = false;
   refuse = false;
+  /** How many requests were refused. */
+  refusals = 0;
+  /** Never answers. */
+  silent = false;
   requests: Change[] = [];
 
   answer = (url: string | URL | Request, init: RequestInit = {}): Promise<Response> => {
     if (this.down) return Promise.reject(new TypeError("fetch failed"));
+    if (this.silent) {
+      return new Promise((_, reject) => {
+        init.signal?.addEventListener("abort", () => reject(init.signal!.reason as Error));
+      });
+    }
     if (init.method !== "PATCH") return Promise.resolve(Response.json(this.stored()));
-    if (this.refuse) return Promise.resolve(Response.json({ error: "no" }, { status: 422 }));
+    if (this.refuse) {
+      this.refusals++;
+      return Promise.resolve(Response.json({ error: "no" }, { status: 422 }));
+    }
     const { revision, change } = JSON.parse(String(init.body)) as {
       revision: number;
       change: Change;
@@ -47,7 +59,12 @@ class FakeServer {
 }
 
 function openTab(server: FakeServer) {
-  const tab = { project: server.project, states: [] as SaveState[], message: "" };
+  const tab = {
+    project: server.project,
+    states: [] as SaveState[],
+    message: "",
+    returned: [] as string[],
+  };
   const saver = new Saver(
     server.stored(),
     {
@@ -57,12 +74,14 @@ function openTab(server: FakeServer) {
         tab.states.push(state);
         tab.message = message;
       },
+      returned: (names) => tab.returned.push(...names),
     },
     Math.random().toString(36),
   );
   const edit = (change: (project: Project) => Project) => {
-    tab.project = change(tab.project);
-    saver.changed();
+    const before = tab.project;
+    tab.project = change(before);
+    saver.changed(before);
   };
   return { tab, saver, edit, state: () => tab.states.at(-1) };
 }
@@ -179,5 +198,92 @@ describe("the saver", () => {
     expect(now.message).toBe("no");
     expect(starts(now.project)).toEqual([0]);
     expect(starts(server.project)).toEqual([]);
+  });
+
+  it("asks no more for what was refused, until something changes", async () => {
+    const { edit, state } = tab();
+    server.refuse = true;
+    edit(put(0));
+    await vi.advanceTimersByTimeAsync(60_000);
+    expect(server.refusals).toBe(1);
+    edit(put(240));
+    await vi.advanceTimersByTimeAsync(60_000);
+    expect([server.refusals, state()]).toEqual([2, "refused"]);
+    server.refuse = false;
+    edit(put(480));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect([starts(server.project), state()]).toEqual([[0, 240, 480], "saved"]);
+  });
+
+  it("is saved again once what was refused is undone", async () => {
+    const { edit, state, tab: now } = tab();
+    const before = now.project;
+    server.refuse = true;
+    edit(put(0));
+    await vi.advanceTimersByTimeAsync(1000);
+    edit(() => before);
+    await vi.advanceTimersByTimeAsync(1000);
+    expect([server.refusals, state()]).toEqual([1, "saved"]);
+  });
+
+  it("gives up a request that is never answered, and sends again", async () => {
+    const limits: AbortController[] = [];
+    vi.spyOn(AbortSignal, "timeout").mockImplementation(() => {
+      const limit = new AbortController();
+      limits.push(limit);
+      return limit.signal;
+    });
+    const { edit, state } = tab();
+    server.silent = true;
+    edit(put(0));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(state()).toBe("saving");
+    limits.at(-1)!.abort();
+    await vi.advanceTimersByTimeAsync(10);
+    expect(state()).toBe("waiting");
+    server.silent = false;
+    await vi.advanceTimersByTimeAsync(4000);
+    expect([starts(server.project), state()]).toEqual([[0], "saved"]);
+    vi.restoreAllMocks();
+  });
+
+  it("goes on after an error that is not a request's", async () => {
+    const { edit, state } = tab();
+    let broken = true;
+    const stringify = JSON.stringify;
+    vi.spyOn(JSON, "stringify").mockImplementation((...args: Parameters<typeof JSON.stringify>) => {
+      if (broken) throw new TypeError("cannot be written");
+      return stringify(...args);
+    });
+    edit(put(0));
+    await vi.advanceTimersByTimeAsync(300);
+    expect(state()).toBe("waiting");
+    broken = false;
+    await vi.advanceTimersByTimeAsync(4000);
+    expect([starts(server.project), state()]).toEqual([[0], "saved"]);
+    vi.restoreAllMocks();
+  });
+
+  it("sends the last edit when the page is left", async () => {
+    const { edit, saver } = tab();
+    edit(put(0));
+    saver.close();
+    await vi.advanceTimersByTimeAsync(10);
+    expect(starts(server.project)).toEqual([0]);
+  });
+
+  it("brings a track back that another tab put notes on, and tells both", async () => {
+    const [one, other] = [tab(), tab()];
+    one.edit((project) => edits.deleteTrack(project, "bass"));
+    await vi.advanceTimersByTimeAsync(1000);
+    other.edit(put(480));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(starts(server.project)).toEqual([480]);
+    expect(other.tab.returned).toEqual(["Reed bass"]);
+    // The tab that deleted it hears of it when it saves again.
+    one.edit((project) => edits.setTempo(project, 90));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(starts(one.tab.project)).toEqual([480]);
+    expect(one.tab.returned).toEqual(["Reed bass"]);
   });
 });

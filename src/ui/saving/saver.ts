@@ -1,5 +1,12 @@
-import { applyChange, diffProjects, mergeProjects, type Project, type StoredProject } from "@/core";
-import { api, type RequestError } from "./api";
+import {
+  applyChange,
+  diffProjects,
+  mergeProjects,
+  returning,
+  type Project,
+  type StoredProject,
+} from "@/core";
+import { RequestError, api } from "./api";
 import { dropUnsent, keepLast, keepUnsent, unsentOf } from "./outbox";
 
 /** `opening`: looking for edits an earlier page left. `waiting`: the server does not answer, edits are kept here. `refused`: it said no, they are kept too. */
@@ -10,6 +17,8 @@ interface Host {
   /** Puts a merged project in place of the current one, outside the history. */
   replace(project: Project): void;
   state(state: SaveState, message?: string): void;
+  /** Tracks that were deleted in one tab and changed in another, and came back. */
+  returned(names: readonly string[]): void;
 }
 
 const PAUSE_MS = 150;
@@ -30,6 +39,8 @@ export class Saver {
   private sendTimer: ReturnType<typeof setTimeout> | null = null;
   private sending = false;
   private failures = 0;
+  /** What the server said no to: it is not asked again until something changes. */
+  private refused: Project | null = null;
   private closed = false;
 
   constructor(
@@ -62,8 +73,13 @@ export class Saver {
       return;
     }
     let project = this.host.project();
-    for (const { base, change } of left) {
-      project = mergeProjects(applyChange(project, base), applyChange(project, change), project);
+    for (const { base, change, revision } of left) {
+      const [was, edited] = [applyChange(project, base), applyChange(project, change)];
+      // Edits of an older revision add to what was saved since; where both changed a thing, that stands.
+      project =
+        revision < this.confirmed.revision
+          ? mergeProjects(was, project, edited)
+          : mergeProjects(was, edited, project);
     }
     this.pickedUp = left.map((unsent) => unsent.key);
     this.host.replace(project);
@@ -83,9 +99,22 @@ export class Saver {
     }
   }
 
-  /** Call after every change of the project. */
-  changed(): void {
-    if (this.closed || this.host.project() === this.confirmed.project) return;
+  /** Tracks that were deleted here since the page was opened, by id. */
+  private readonly deleted = new Set<string>();
+
+  /** Call after every change of the project, with what it was before. */
+  changed(before?: Project): void {
+    if (before && before.tracks !== this.host.project().tracks) {
+      const now = new Set(this.host.project().tracks.map((track) => track.id));
+      for (const { id } of before.tracks) if (!now.has(id)) this.deleted.add(id);
+    }
+    if (this.closed) return;
+    if (this.host.project() === this.confirmed.project) {
+      // Undone to what the server has: nothing is left to send.
+      if (!this.sending) this.settle();
+      return;
+    }
+    if (this.host.project() === this.refused) return;
     this.host.state(this.failures > 0 ? "waiting" : "saving");
     // When the page has a moment: keeping a large part takes some ms, which no click should wait
     // for. A page that goes away keeps at once.
@@ -93,7 +122,25 @@ export class Saver {
     if (!this.sending && this.failures === 0) this.sendIn(PAUSE_MS);
   }
 
-  private readonly keepLast = (): void => this.keepNow(keepLast);
+  private readonly keepLast = (): void => {
+    this.keepNow(keepLast);
+    this.sendLast();
+  };
+
+  /** Sends what is unsent as the page goes away. What the browser keeps of it is forgotten once it is there. */
+  private sendLast(): void {
+    const project = this.host.project();
+    const change = diffProjects(this.confirmed.project, project);
+    if (!change || this.closed || this.sending || project === this.refused) return;
+    const keys = [this.key, ...this.pickedUp];
+    api.changeLast(this.id, this.confirmed.revision, change).then(
+      ({ revision }) => {
+        this.confirmed = { revision, project };
+        if (this.host.project() === project) dropUnsent(keys);
+      },
+      () => undefined,
+    );
+  }
 
   private readonly keepNow = (keep = keepUnsent): void => {
     if (this.keepTimer !== null) cancelIdleCallback(this.keepTimer);
@@ -114,6 +161,7 @@ export class Saver {
   private async send(): Promise<void> {
     if (this.sending || this.closed) return;
     const project = this.host.project();
+    if (project === this.refused) return;
     const change = diffProjects(this.confirmed.project, project);
     if (!change) {
       this.settle();
@@ -124,14 +172,16 @@ export class Saver {
       const { revision } = await api.change(this.id, this.confirmed.revision, change);
       this.confirmed = { revision, project };
       this.failures = 0;
+      this.refused = null;
       this.channel.postMessage({ revision });
       this.settle();
     } catch (error) {
-      this.failed(error as RequestError);
+      this.failed(error, project);
     } finally {
       this.sending = false;
     }
-    if (this.host.project() !== this.confirmed.project && this.failures === 0)
+    const now = this.host.project();
+    if (now !== this.confirmed.project && now !== this.refused && this.failures === 0)
       this.sendIn(PAUSE_MS);
   }
 
@@ -148,25 +198,38 @@ export class Saver {
     this.host.state("saved");
   }
 
-  private failed(error: RequestError): void {
-    const { current } = error.body as { current?: StoredProject };
-    if (error.status === 409 && current) {
+  private failed(error: unknown, sent: Project): void {
+    // What is not a request's error is as good as no answer: it is tried again, ever more slowly.
+    const { status, message, body } =
+      error instanceof RequestError ? error : new RequestError(0, String(error));
+    const { current } = body as { current?: StoredProject };
+    if (status === 409 && current) {
       this.takeOver(current);
       this.sendIn(0);
-    } else if (error.status === 0 || error.status >= 500) {
+    } else if (status === 0 || status >= 500) {
       const pause = RETRY_MS[Math.min(this.failures, RETRY_MS.length - 1)]!;
       this.failures++;
       this.host.state("waiting");
       this.sendIn(pause);
     } else {
-      this.host.state("refused", error.message);
+      this.failures = 0;
+      this.refused = sent;
+      this.host.state("refused", message);
     }
   }
 
   private takeOver(current: StoredProject): void {
-    const merged = mergeProjects(this.confirmed.project, this.host.project(), current.project);
+    const [was, mine, theirs] = [this.confirmed.project, this.host.project(), current.project];
+    const merged = mergeProjects(was, mine, theirs);
+    const back = new Set(returning(was, mine, theirs).map((track) => track.name));
+    // What another tab brought back after it was deleted here comes as new.
+    const here = new Set(mine.tracks.map((track) => track.id));
+    for (const { id, name } of merged.tracks) {
+      if (!here.has(id) && this.deleted.has(id)) back.add(name);
+    }
     this.confirmed = { revision: current.revision, project: current.project };
     this.host.replace(merged);
+    if (back.size > 0) this.host.returned([...back]);
   }
 
   /** Brings in what another tab saved. */
@@ -184,6 +247,7 @@ export class Saver {
 
   close(): void {
     this.keepNow();
+    this.sendLast();
     this.closed = true;
     if (this.sendTimer) clearTimeout(this.sendTimer);
     this.channel.close();

@@ -25,23 +25,42 @@ const store = createStore<UserState>()(() => ({
 const same = (a: Grid, b: Grid) => gridName(a) === gridName(b);
 const without = (list: readonly Grid[], g: Grid) => list.filter((other) => !same(other, g));
 
+let loading: Promise<void> | null = null;
+
 /** Fetches the user's grids and presets, once. */
-export async function loadUser(): Promise<void> {
-  if (store.getState().loaded) return;
+export function loadUser(): Promise<void> {
+  if (store.getState().loaded) return Promise.resolve();
+  loading ??= fetchUser().finally(() => (loading = null));
+  return loading;
+}
+
+async function fetchUser(): Promise<void> {
   try {
     const { grids, presets } = await api.user();
-    // Grids used while it was on its way come first.
-    const { recent } = store.getState().grids;
-    const merged = [...recent, ...grids.recent.filter((g) => !recent.some((r) => same(r, g)))];
-    store.setState({ grids: { ...grids, recent: merged }, presets, loaded: true });
+    // Grids used and pinned while it was on its way come first.
+    const { recent, pinned } = store.getState().grids;
+    const joined = (mine: readonly Grid[], theirs: readonly Grid[]) => [
+      ...mine,
+      ...theirs.filter((g) => !mine.some((m) => same(m, g))),
+    ];
+    const all = {
+      recent: joined(recent, grids.recent).slice(0, REMEMBERED),
+      pinned: joined(grids.pinned, pinned).slice(-KEYED_GRIDS),
+    };
+    store.setState({ grids: all, presets, loaded: true });
   } catch {
     // Without the server there are no presets to show; the next change tries again.
   }
 }
 
+/** Keeps grids here and on the server: there only once what it has is known, or that would be lost. */
 function keep(grids: UserGrids): void {
   store.setState({ grids });
-  void api.setGrids(grids).catch(() => undefined);
+  const send = async () => {
+    await loadUser();
+    if (store.getState().loaded) await api.setGrids(store.getState().grids);
+  };
+  void send().catch(() => undefined);
 }
 
 let settling: ReturnType<typeof setTimeout> | null = null;

@@ -37,14 +37,24 @@ export function SessionProvider({
         replace: (project) => store.getState().replace(project),
         state: (save, message = "") => {
           store.getState().setSave(save, message);
-          if (save === "refused") toast.error(`Not saved, kept in this browser: ${message}`);
+          if (save !== "refused") return;
+          const last = store.getState().history.past.at(-1)?.label;
+          const edit = last ? `“${last}”` : "The last change";
+          toast.error(
+            `Not saved: ${message}. ${edit} is kept in this browser, and what was saved before is safe. Undo it, or change something else: that is sent again.`,
+            { id: "not-saved", duration: 15_000 },
+          );
         },
+        returned: (names) =>
+          toast.info(
+            `${names.join(", ")} came back: deleted in one tab, changed in another. Both have it again.`,
+          ),
       },
       tabId(),
     );
     let heard = heardProject(store.getState());
     const stopWatching = store.subscribe((now, before) => {
-      if (now.project !== before.project) saver.changed();
+      if (now.project !== before.project) saver.changed(before.project);
       const last = heard;
       heard = heardProject(now);
       if (heard !== last) engine.refresh();
