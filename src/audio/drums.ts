@@ -18,6 +18,8 @@ interface PadVoice {
   buffer: AudioBuffer | null;
   wanted: string;
   next: PadJob | null;
+  /** What could not be rendered last, to be tried again. */
+  failed: PadJob | null;
   busy: Promise<void> | null;
   /** Hits that may still sound, oldest first. */
   live: Hit[];
@@ -64,10 +66,16 @@ export function drums(
     while (voice.next) {
       const job = voice.next;
       voice.next = null;
-      const channels = await render(job);
-      const buffer = context.createBuffer(channels.length, channels[0]!.length, job.rate);
-      channels.forEach((channel, i) => buffer.copyToChannel(channel, i));
-      voice.buffer = buffer;
+      try {
+        const channels = await render(job);
+        const buffer = context.createBuffer(channels.length, channels[0]!.length, job.rate);
+        channels.forEach((channel, i) => buffer.copyToChannel(channel, i));
+        voice.buffer = buffer;
+        voice.failed = null;
+      } catch {
+        // The renderer has said so. The old sound stays, the rest plays, and the next start tries again.
+        voice.failed = job;
+      }
     }
     voice.busy = null;
   };
@@ -104,12 +112,21 @@ export function drums(
       if (!voice)
         voices.set(
           pitch,
-          (voice = { shape: pad, buffer: null, wanted: "", next: null, busy: null, live: [] }),
+          (voice = {
+            shape: pad,
+            buffer: null,
+            wanted: "",
+            next: null,
+            failed: null,
+            busy: null,
+            live: [],
+          }),
         );
       voice.shape = pad;
       if (voice.wanted === wanted) continue;
       voice.wanted = wanted;
       // Only the newest of several wishes is rendered: a slider moves faster than sound is made.
+      voice.failed = null;
       voice.next = job;
       voice.busy ??= work(voice);
     }
@@ -118,6 +135,11 @@ export function drums(
   return {
     update,
     ready: async () => {
+      for (const voice of voices.values()) {
+        if (!voice.failed || voice.busy) continue;
+        voice.next = voice.failed;
+        voice.busy = work(voice);
+      }
       await Promise.all([...voices.values()].map((voice) => voice.busy));
     },
     trigger(note: Trigger) {

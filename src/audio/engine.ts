@@ -1,7 +1,8 @@
 import * as Tone from "tone";
-import { msPerTick, type MidiPitch, type Project, type Ticks } from "@/core";
+import { msPerTick, padName, type MidiPitch, type Project, type Ticks } from "@/core";
 import { clickAt } from "./click";
 import { Mixer } from "./mixer";
+import type { PadRenderer } from "./pads/render";
 import { WorkerRenderer } from "./pads/renderers";
 import { SentNotes } from "./record";
 import { LOOK_AHEAD, Scheduler } from "./scheduler";
@@ -12,6 +13,9 @@ const WAKE_MS = 25;
 /** Time between pressing play and the first note, so that it is handed over before it is due. */
 const START_DELAY = 0.06;
 
+/** After a stall, what is later than this is left out: played all at once it would be a burst. */
+const TOO_LATE = 0.1;
+
 /** How long an auditioned sound, or what rings after stopping, may go on. */
 const RING_MS = 2500;
 
@@ -20,8 +24,12 @@ export class Engine {
   readonly sent = new SentNotes();
   private readonly scheduler = new Scheduler();
   private context: AudioContext | null = null;
+  private tone: Tone.Context | null = null;
   private mixer: Mixer | null = null;
   private clock: Worker | null = null;
+  /** Stands in for the clock's worker where that cannot be had. */
+  private timer: ReturnType<typeof setInterval> | null = null;
+  private clockBroken = false;
   private readonly pads = new WorkerRenderer();
   private lastSound = -Infinity;
   /** Whether beats are heard. */
@@ -29,29 +37,63 @@ export class Engine {
   /** Beats clicked since the page was opened. */
   clicked = 0;
 
-  /** `project` is asked for anew in every window, so an edit is heard in the next one. */
-  constructor(private readonly project: () => Project) {}
+  /**
+   * `project` is asked for anew in every window, so an edit is heard in the next one. `problem` is told
+   * what of the sound cannot be had; all else goes on.
+   */
+  constructor(
+    private readonly project: () => Project,
+    private readonly problem: (text: string) => void = () => undefined,
+  ) {}
 
   /**
    * Fetches the clock's script ahead of time, so that playing needs no server later. Call once the
    * page is there.
    */
   prepare(): void {
-    if (this.clock) return;
+    if (this.clock || this.clockBroken) return;
     this.clock = new Worker(new URL("../workers/clock.worker.ts", import.meta.url), {
       type: "module",
     });
     this.clock.onmessage = () => this.wake();
+    this.clock.onerror = () => this.withoutClock();
     this.pads.open();
   }
+
+  /** Without its worker the clock is a timer of the page: less steady, but it plays. */
+  private withoutClock(): void {
+    this.clock?.terminate();
+    this.clock = null;
+    this.clockBroken = true;
+    this.problem("The clock's worker cannot be had: timing may be less steady");
+    if (this.isPlaying) this.wakeEvery(WAKE_MS);
+  }
+
+  private wakeEvery(ms: number | null): void {
+    if (this.timer !== null) clearInterval(this.timer);
+    this.timer = null;
+    if (!this.clockBroken) this.clock?.postMessage({ ms });
+    else if (ms !== null) this.timer = setInterval(() => this.wake(), ms);
+  }
+
+  private readonly renderPad: PadRenderer = async (job) => {
+    try {
+      return await this.pads.render(job);
+    } catch (error) {
+      this.problem(
+        `${padName(job.pad.pitch)} could not be made and is silent: ${(error as Error).message}`,
+      );
+      throw error;
+    }
+  };
 
   /** Must first be called from a click or key: browsers start sound only then. */
   private async open(): Promise<AudioContext> {
     if (!this.context) {
       this.context = new AudioContext({ latencyHint: "interactive" });
-      const tone = new Tone.Context(this.context);
-      Tone.setContext(tone);
-      this.mixer = new Mixer(tone, this.context, true, this.pads.render);
+      this.tone = new Tone.Context(this.context);
+      Tone.setContext(this.tone);
+      this.mixer = new Mixer(this.tone, this.context, true, this.renderPad);
       this.prepare();
     }
     this.mixer!.update(this.project());
@@ -64,13 +106,13 @@ export class Engine {
   async play(pattern: string, fromTick = 0): Promise<void> {
     const context = await this.open();
     this.scheduler.start(this.project(), pattern, context.currentTime + START_DELAY, fromTick);
-    this.clock!.postMessage({ ms: WAKE_MS });
+    this.wakeEvery(WAKE_MS);
     this.wake();
   }
 
   stop(): void {
     this.lastSound = performance.now();
-    this.clock?.postMessage({ ms: null });
+    this.wakeEvery(null);
     this.scheduler.stop();
     this.mixer?.silence();
   }
@@ -100,6 +142,10 @@ export class Engine {
       context.currentTime + LOOK_AHEAD,
     )) {
       const asked = context.currentTime;
+      if (asked - time > TOO_LATE) {
+        this.sent.dropped++;
+        continue;
+      }
       const { pitch, velocity, glide } = event;
       mixer.trigger(event.track, triggerOf(event, Math.max(time, asked), tickSeconds));
       this.sent.add({
@@ -119,6 +165,7 @@ export class Engine {
     }
     if (!this.click) return;
     for (const beat of this.scheduler.beats(project, from, this.scheduler.handedOver)) {
+      if (context.currentTime - beat.time > TOO_LATE) continue;
       clickAt(context, Math.max(beat.time, context.currentTime), beat.strong);
       this.clicked++;
     }
@@ -171,8 +218,10 @@ export class Engine {
     this.clock?.terminate();
     this.clock = null;
     this.mixer?.dispose();
-    void this.context?.close();
+    this.tone?.dispose();
+    void this.context?.close().catch(() => undefined);
     this.context = null;
+    this.tone = null;
     this.mixer = null;
   }
 }

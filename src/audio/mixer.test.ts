@@ -50,7 +50,7 @@ vi.mock("./sounds", () => ({
 }));
 
 const { Mixer } = await import("./mixer");
-const native = { destination: {}, createGain: () => ({}) } as never;
+const native = { destination: {}, createGain: () => ({ disconnect() {} }) } as never;
 const mixer = (metering = false) =>
   new Mixer({} as never, native, metering, () => Promise.resolve([]));
 const note = { time: 0, seconds: 1, pitch: 60, velocity: 90, pan: 0, tune: 0 };
@@ -124,5 +124,8 @@ describe("the mixer", () => {
     expect(mixer().masterLevel()).toBe(-Infinity);
     mix.dispose();
     expect(channels().every((one) => one.disposed)).toBe(true);
+    const meters = made.filter((one) => one.kind === "Meter");
+    expect(meters.length).toBeGreaterThan(2);
+    expect(meters.every((one) => one.disposed)).toBe(true);
   });
 });

@@ -52,8 +52,7 @@ export class Mixer {
   update(project: Project): void {
     for (const [id, strip] of this.strips) {
       if (project.tracks.some((track) => track.id === id)) continue;
-      strip.instrument.silence();
-      strip.channel.dispose();
+      disposeStrip(strip);
       this.strips.delete(id);
     }
     for (const track of project.tracks) this.updateStrip(track);
@@ -120,7 +119,16 @@ export class Mixer {
   }
 
   dispose(): void {
-    for (const strip of this.strips.values()) strip.channel.dispose();
+    for (const strip of this.strips.values()) disposeStrip(strip);
+    this.strips.clear();
     for (const node of this.nodes) node.dispose();
   }
+}
+
+/** Lets go of what a strip sounds with and of its nodes. */
+function disposeStrip({ instrument, input, meter, channel }: Strip): void {
+  instrument.silence();
+  input.disconnect();
+  meter?.dispose();
+  channel.dispose();
 }

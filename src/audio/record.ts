@@ -27,6 +27,8 @@ export class SentNotes {
   private next = 0;
   sent = 0;
   late = 0;
+  /** Notes that were due so long ago that they were left out. */
+  dropped = 0;
 
   constructor(private readonly size = 4096) {}
 
@@ -49,5 +51,6 @@ export class SentNotes {
     this.next = 0;
     this.sent = 0;
     this.late = 0;
+    this.dropped = 0;
   }
 }

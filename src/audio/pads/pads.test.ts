@@ -291,4 +291,28 @@ describe("a kit that is swapped", () => {
     expect(tunes.length).toBeLessThanOrEqual(2);
     expect(tunes.at(-1)).toBe(12);
   });
+
+  it("plays all others where a pad could not be made, and makes it at the next start", async () => {
+    const { context, played } = fakeContext();
+    let failing = true;
+    const render = (job: PadJob) =>
+      failing && job.pad.pitch === 36
+        ? Promise.reject(new Error("out of memory"))
+        : Promise.resolve([new Float32Array(job.pad.pitch)]);
+    const kit = drums(context, {} as AudioNode, render);
+    kit.update!(createProject().tracks[0]!);
+    await kit.ready!();
+    const hit = { time: 1, seconds: 1, velocity: 100, pan: 0, tune: 0 };
+    const lengths = () => {
+      played.length = 0;
+      for (const pitch of [36, 38]) kit.trigger({ ...hit, pitch });
+      return played.map((one) => one.length);
+    };
+    expect(lengths()).toEqual([38]);
+    await kit.ready!();
+    expect(lengths()).toEqual([38]);
+    failing = false;
+    await kit.ready!();
+    expect(lengths()).toEqual([36, 38]);
+  });
 });

@@ -1,5 +1,7 @@
 import "fake-indexeddb/auto";
 import { beforeEach, describe, expect, it, vi } from "vitest";
+import { createProject, diffProjects, edits, makeNote, partOf, type Project } from "@/core";
+import { Saver } from "./saver";
 import { dropUnsent, keepLast, keepUnsent, unsentOf, type Unsent } from "./outbox";
 
 /** The browser's small store, as far as the outbox uses it. */
@@ -63,5 +65,58 @@ describe("the outbox", () => {
     expect((await unsentOf("p"))[0]!.change.head?.name).toHaveLength(6000);
     keepLast(edit("p/4", 1, "short"));
     expect(Object.keys(localStorage)).toEqual(["hailstep-unsent/p/4"]);
+  });
+});
+
+describe("edits that an earlier page left", () => {
+  const BASS = { pattern: "a", track: "bass" };
+  /** The project as the server has it, at revision 7, and as a page finds it that picks up what is left. */
+  async function pickedUp(leftAt: number): Promise<Project> {
+    const first = createProject();
+    const mine = edits.setTempo(edits.addNotes(first, BASS, [makeNote({ id: "m", start: 0 })]), 90);
+    const theirs = edits.setTempo(first, 150);
+    keepUnsent({
+      key: "p/left",
+      project: "p",
+      revision: leftAt,
+      base: diffProjects(mine, first)!,
+      change: diffProjects(first, mine)!,
+    });
+    const stored = { id: "p", revision: 7, updatedAt: 0, project: theirs };
+    vi.stubGlobal("window", new EventTarget());
+    vi.stubGlobal(
+      "BroadcastChannel",
+      class {
+        postMessage() {}
+        close() {}
+      },
+    );
+    vi.stubGlobal("requestIdleCallback", () => 0);
+    vi.stubGlobal("cancelIdleCallback", () => undefined);
+    vi.stubGlobal("fetch", () => Promise.resolve(Response.json({ unchanged: true })));
+    let project: Project = theirs;
+    const saver = new Saver(
+      stored,
+      {
+        project: () => project,
+        replace: (next) => (project = next),
+        state: () => undefined,
+        returned: () => undefined,
+      },
+      "now",
+    );
+    await saver.pickUp();
+    saver.close();
+    return project;
+  }
+
+  it("add to what was saved since, but do not override newer values", async () => {
+    const old = await pickedUp(3);
+    expect([old.tempo, partOf(old, BASS).notes.length]).toEqual([150, 1]);
+  });
+
+  it("stand where nothing was saved since", async () => {
+    const same = await pickedUp(7);
+    expect([same.tempo, partOf(same, BASS).notes.length]).toEqual([90, 1]);
   });
 });

@@ -25,7 +25,8 @@ export function SessionProvider({
 }) {
   const [desk] = useState<Desk>(() => {
     const store = createSession(stored.id, stored.project);
-    return { store, engine: new Engine(() => heardProject(store.getState())) };
+    const problem = (text: string) => toast.error(text, { id: "sound" });
+    return { store, engine: new Engine(() => heardProject(store.getState()), problem) };
   });
 
   useEffect(() => {
