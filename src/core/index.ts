@@ -132,7 +132,7 @@ export type { DrumIdeaOptions, DrumLane } from "./generate/drum-ideas";
 export type { ValueWeight } from "./generate/rhythm";
 export { lowerBound, playbackEvents } from "./playback/events";
 export type { PlaybackEvent, PlaybackOptions } from "./playback/events";
-export { patternTicks, sectionsOf } from "./playback/sections";
+export { patternTicks, sectionsOf, tickInLoop, tickInPattern } from "./playback/sections";
 export { lanePeriod, soundingTracks } from "./playback/voices";
 export { thumbnail } from "./analysis/thumbnail";
 export { describeFit, fitGrid } from "./analysis/fit-grid";

@@ -14,6 +14,20 @@ export function patternTicks(project: Project, pattern: Pattern): number {
   return pattern.bars * barTicks(project.metre);
 }
 
+/** Where in a pattern a tick since it began to play lies: it starts over at its end. */
+export function tickInPattern(project: Project, pattern: Pattern, tick: Ticks): Ticks {
+  const total = patternTicks(project, pattern);
+  return ((tick % total) + total) % total;
+}
+
+/**
+ * Where in a loop of so many ticks (a part's, a lane's) that same tick lies: the loop begins anew with
+ * each round of its pattern, whether it fits into it or not.
+ */
+export function tickInLoop(project: Project, pattern: Pattern, tick: Ticks, period: Ticks): Ticks {
+  return tickInPattern(project, pattern, tick) % period;
+}
+
 /**
  * What is played in order: one pattern if asked for, else the song, else (no song) every pattern
  * once. Throws a RangeError for a pattern the project does not have.

@@ -8,9 +8,11 @@ import {
   makeClip,
   nearestLine,
   pasteClip,
+  patternOf,
   plural,
   trackOf,
   steppedGrid,
+  tickInPattern,
   type Clip,
   type Note,
   type Project,
@@ -83,7 +85,8 @@ export function paste(store: SessionStore, tick?: number): void {
 export function pasteAtPlayhead({ store, engine }: Desk): void {
   const at = engine.position();
   const state = store.getState();
-  if (at?.pattern === state.pattern) paste(store, at.tick % currentTicks(state));
+  const pattern = patternOf(state.project, state.pattern);
+  if (at?.pattern === state.pattern) paste(store, tickInPattern(state.project, pattern, at.tick));
   else paste(store);
 }
 

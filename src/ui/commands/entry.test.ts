@@ -1,9 +1,11 @@
 import { describe, expect, it } from "vitest";
-import { createProject, partOf } from "@/core";
+import { createProject, edits, makeNote, partOf } from "@/core";
 import { createSession } from "../session/store";
 import {
   DYNAMICS,
+  leaveEntry,
   moveEntryCaret,
+  placeEntry,
   press,
   rest,
   setMode,
@@ -30,6 +32,95 @@ function setUp() {
 }
 
 describe("step entry", () => {
+  it("holds a rest on, not the note before it", () => {
+    const { store, line, key, caret } = setUp();
+    key(48);
+    rest(store);
+    tie(store);
+    expect(line()).toEqual([[0, 480, 48]]);
+    expect(caret()).toBe(1440);
+    key(50);
+    tie(store);
+    expect(line()).toEqual([
+      [0, 480, 48],
+      [1440, 960, 50],
+    ]);
+  });
+
+  it("takes the keys of a chord that is being built back one by one", () => {
+    const { store, line, caret } = setUp();
+    store.getState().setEntry({ gather: true });
+    for (const pitch of [48, 52, 55]) press(store, pitch);
+    stepBack(store);
+    expect(line().map(([, , pitch]) => pitch)).toEqual([48, 52]);
+    press(store, 53);
+    stepBack(store);
+    stepBack(store);
+    stepBack(store);
+    expect([line(), caret()]).toEqual([[], 0]);
+  });
+
+  it("begins as it was left: value, kind, dynamics", () => {
+    const { store } = setUp();
+    store.getState().setEntry({ value: 16, kind: "dotted", velocity: 112, insert: true });
+    leaveEntry(store);
+    startEntry(store);
+    expect(store.getState().entry).toMatchObject({
+      value: 16,
+      kind: "dotted",
+      velocity: 112,
+      insert: true,
+    });
+  });
+
+  it("moves on what follows when inserting, and lengthens the loop so that nothing vanishes", () => {
+    const { store, line } = setUp();
+    const last = makeNote({ id: "last", start: 7200, pitch: 60 });
+    store.getState().edit("Put", (p) => edits.addNotes(p, BASS, [last]));
+    store.getState().setEntry({ value: 4, insert: true });
+    press(store, 48);
+    settle(store);
+    expect(line().map(([start]) => start)).toEqual([0, 8160]);
+    expect(store.getState().project.patterns[0]!.bars).toBe(3);
+    expect(store.getState().said).toBe("C3 entered; the loop is now 3 bars");
+  });
+
+  it("enters hits on a kit: each pad on its lane, the others of the step left alone", () => {
+    const store = createSession("y", createProject({ bars: 1 }));
+    startEntry(store);
+    store.getState().setEntry({ value: 16 });
+    const hits = () =>
+      partOf(store.getState().project, { pattern: "a", track: "drums" }).notes.map((n) => [
+        n.start,
+        n.pitch,
+      ]);
+    const key = (...pads: number[]) => {
+      for (const pad of pads) press(store, pad);
+      settle(store);
+    };
+    key(36, 42);
+    rest(store);
+    key(42);
+    expect(hits()).toEqual([
+      [0, 36],
+      [0, 42],
+      [480, 42],
+    ]);
+    expect(store.getState().said).toBe("Closed hat entered");
+    placeEntry(store, { pitch: 38, tick: 0 });
+    key(38);
+    rest(store);
+    rest(store);
+    expect(hits()).toEqual([
+      [0, 36],
+      [0, 38],
+      [0, 42],
+      [480, 42],
+    ]);
+    setMode(store, "pitches");
+    expect(store.getState().entry!.mode).toBe("notes");
+  });
+
   it("enters a step for each key or chord and goes on by the value set", () => {
     const { store, line, key, caret } = setUp();
     key(48);
@@ -97,16 +188,12 @@ describe("step entry", () => {
     ]);
   });
 
-  it("stops at the end of the pattern and says so; drums take no steps", () => {
+  it("stops at the end of the pattern and says so", () => {
     const { store, line, key } = setUp();
     store.getState().setEntry({ value: 1 });
     for (let i = 0; i < 4; i++) key(48);
     expect(line()).toHaveLength(2);
     expect(store.getState().said).toContain("The pattern ends here");
-    const drums = createSession("y", createProject());
-    startEntry(drums);
-    expect(drums.getState().entry).toBeNull();
-    expect(drums.getState().said).toContain("melodic track");
   });
 
   it("has dynamics from ppp to fff that rise (common practice)", () => {
@@ -148,5 +235,22 @@ describe("rhythm first", () => {
     const id = tapAt(store, 7680 + 7500)!;
     endTap(store, id, 7680 * 2 + 100);
     expect(notes().map((n) => [n.start, n.length])).toEqual([[7500, 280]]);
+  });
+});
+
+describe("taps in a part shorter than its pattern", () => {
+  it("land where the ear is, in every round", () => {
+    const project = edits.setPartLength(createProject({ bars: 4 }), BASS, 3 * 3840);
+    const store = createSession("z", project);
+    store.getState().setTrack("bass");
+    startEntry(store, "tap");
+    const starts = () => partOf(store.getState().project, BASS).notes.map((n) => n.start);
+    // The fourth bar of the pattern is the first of the part again.
+    tapAt(store, 3 * 3840 + 480);
+    expect(starts()).toEqual([480]);
+    // The second round of the pattern begins with the part's first bar.
+    tapAt(store, 4 * 3840 + 960);
+    tapAt(store, 5 * 3840 + 960);
+    expect(starts()).toEqual([480, 960, 3840 + 960]);
   });
 });

@@ -4,8 +4,10 @@ import {
   grid,
   gridTicks,
   makeNote,
+  padName,
   pitchName,
   sortNotes,
+  trackOf,
   type Note,
   type Part,
 } from "@/core";
@@ -35,28 +37,20 @@ export const DYNAMICS: readonly [name: string, velocity: number][] = [
 export const entryTicks = ({ value, kind }: Pick<Entry, "value" | "kind">) =>
   gridTicks(grid(value, kind));
 
-/** Begins step entry on the current melodic track; it goes on where the caret stands. */
+/** Begins step entry on the current track; it goes on where the caret stands. */
 export function startEntry(store: SessionStore, mode: EntryMode = "notes"): void {
   const state = store.getState();
-  const track = state.project.tracks.find((t) => t.id === state.track);
-  if (track?.kind !== "melody") {
-    state.say("Step entry works on a melodic track: select one first");
-    return;
-  }
+  if (!state.track) return;
   if (state.entry) {
     setMode(store, mode);
     return;
   }
   const near = currentPart(state).notes.at(-1)?.pitch ?? state.caret.pitch;
   state.beginEntry({
+    ...state.entryMemory,
     mode,
-    value: 8,
-    kind: "straight",
-    velocity: 80,
     low: Math.min(96, Math.max(24, Math.floor((near - 4) / 12) * 12)),
-    insert: false,
     gather: false,
-    snapTaps: true,
     open: null,
     steps: [],
   });
@@ -65,12 +59,25 @@ export function startEntry(store: SessionStore, mode: EntryMode = "notes"): void
   setMode(store, mode);
 }
 
+/** Whether the keys are pads: the current track is a kit. */
+export const onKit = ({ project, track }: Pick<Session, "project" | "track">): boolean =>
+  track !== "" && trackOf(project, track).kind === "drums";
+
 /** Changes what the keys do; where pitches are to be set, the first tapped hit is selected. */
 export function setMode(store: SessionStore, mode: EntryMode): void {
-  const { setEntry, select } = store.getState();
-  setEntry({ mode, open: null });
-  const first = mode === "pitches" ? tapped(store.getState())[0] : undefined;
-  if (first) select([first.id]);
+  const state = store.getState();
+  // Hits of a kit have their pads: there is nothing to give pitches to.
+  const next = mode === "pitches" && onKit(state) ? "notes" : mode;
+  state.setEntry({ mode: next, open: null });
+  const first = next === "pitches" ? tapped(store.getState())[0] : undefined;
+  if (first) state.select([first.id]);
+}
+
+/** Puts the caret of step entry where the sheet was clicked; what is entered there is a new run. */
+export function placeEntry(store: SessionStore, caret: { pitch: number; tick: number }): void {
+  const state = store.getState();
+  state.setEntry({ open: null, steps: [] });
+  state.select([], { caret });
 }
 
 /** Ends step entry. */
@@ -80,8 +87,20 @@ export function leaveEntry(store: SessionStore): void {
   say("Step entry off");
 }
 
-/** Makes room for a step: moves what follows on, or deletes what begins in it. */
-function roomFor(part: Part, tick: number, ticks: number, insert: boolean): readonly Note[] {
+/**
+ * Makes room for a step: moves what follows on, or deletes what begins in it. On a kit only what the pad
+ * itself has there gives way, and nothing to a rest.
+ */
+function roomFor(
+  part: Part,
+  tick: number,
+  ticks: number,
+  { insert, pad }: { insert: boolean; pad?: number | null },
+): readonly Note[] {
+  if (!insert && pad !== undefined) {
+    const inStep = (note: Note) => note.start >= tick && note.start < tick + ticks;
+    return part.notes.filter((note) => note.pitch !== pad || !inStep(note));
+  }
   if (insert) {
     return part.notes.map((note) =>
       note.start >= tick ? { ...note, start: note.start + ticks } : note,
@@ -143,12 +162,16 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
   const first = entry.open === null;
   const ids = [...(entry.open?.ids ?? []), note.id];
   const place = currentPlace(state);
+  const kit = onKit(state);
+  const name = kit ? padName(pitch) : pitchName(pitch, state.project.key);
   let room = "";
   state.edit(
     "Enter step",
     (project) => {
       const entered = edits.changePart(project, place, (part) => {
-        const kept = first ? roomFor(part, tick, ticks, entry.insert) : part.notes;
+        const kept = first
+          ? roomFor(part, tick, ticks, { insert: entry.insert, ...(kit && { pad: pitch }) })
+          : part.notes;
         const other = kept.filter((n) => n.start !== tick || n.pitch !== pitch || n.unpitched);
         const length = Math.min(currentTicks(state), Math.max(part.length, tick + ticks));
         return { ...part, length, notes: sortNotes([...other, note]) };
@@ -165,7 +188,7 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
       selection: ids,
       touch: true,
       caret: { pitch, tick },
-      said: withRoomSaid(`${pitchName(pitch, state.project.key)} entered`, room),
+      said: withRoomSaid(`${name} entered`, room),
     }),
   );
   state.setEntry({ open: { tick, ids } });
@@ -199,7 +222,11 @@ export function rest(store: SessionStore): void {
   changeLine(
     state,
     "Enter rest",
-    (part) => roomFor(part, caret.tick, ticks, entry.insert),
+    (part) =>
+      roomFor(part, caret.tick, ticks, {
+        insert: entry.insert,
+        ...(onKit(state) && { pad: null }),
+      }),
     { selection: [], said: "Rest" },
     entry.insert,
   );
@@ -210,16 +237,29 @@ export function rest(store: SessionStore): void {
 export function tie(store: SessionStore): void {
   const state = store.getState();
   const { entry } = state;
-  const last = entry?.steps.findLast((step) => step.ids.length > 0);
+  const last = entry?.steps.at(-1);
   if (!entry || !last || state.caret.tick >= currentTicks(state)) return;
+  if (last.ids.length === 0) {
+    // What is held on is a rest.
+    rest(store);
+    return;
+  }
   const ticks = entryTicks(entry);
   const ids = new Set(last.ids);
   const { tick } = state.caret;
   const longer = (note: Note) =>
     ids.has(note.id) ? { ...note, length: tick + ticks - note.start } : note;
-  changeLine(state, "Tie", (part) => roomFor(part, tick, ticks, entry.insert).map(longer), {
-    said: "Tied",
-  });
+  changeLine(
+    state,
+    "Tie",
+    (part) =>
+      roomFor(part, tick, ticks, { insert: entry.insert, ...(onKit(state) && { pad: null }) }).map(
+        longer,
+      ),
+    {
+      said: "Tied",
+    },
+  );
   goOn(store, tick, last.ids);
 }
 
@@ -228,6 +268,10 @@ export function stepBack(store: SessionStore): void {
   const state = store.getState();
   const { entry } = state;
   if (!entry) return;
+  if (entry.open) {
+    backInChord(state, entry, entry.open);
+    return;
+  }
   const last = entry.steps[entry.steps.length - 1];
   if (!last) {
     state.setCaret({ tick: Math.max(0, state.caret.tick - entryTicks(entry)) });
@@ -250,6 +294,18 @@ export function stepBack(store: SessionStore): void {
     said: "Step deleted",
   });
   state.setEntry({ open: null, steps: entry.steps.slice(0, -1) });
+}
+
+/** Takes the last key of a chord that is being built. */
+function backInChord(state: Session, entry: Entry, open: NonNullable<Entry["open"]>): void {
+  const ids = open.ids.slice(0, -1);
+  const gone = new Set(open.ids.slice(-1));
+  state.edit("Step back", (p) => edits.deleteNotes(p, currentPlace(state), gone), {
+    selection: ids,
+    touch: true,
+    said: "Last key of the chord deleted",
+  });
+  state.setEntry({ open: ids.length > 0 ? { ...open, ids } : null, steps: entry.steps });
 }
 
 /** Moves the caret by steps of the chosen value. */

@@ -5,37 +5,57 @@ import {
   lineAt,
   makeNote,
   nearestLine,
+  patternOf,
   pitchName,
   sortNotes,
   stepTicks,
+  tickInLoop,
   type Note,
 } from "@/core";
 import { currentPart, currentPlace } from "../session/current";
 import type { Session, SessionStore } from "../session/store";
 import { tapPitch } from "./notes";
 
-/** A tap at a tick of the pattern: a hit without a pitch. Gives its id. */
-export function tapAt(store: SessionStore, tick: number, velocity?: number): string | null {
+/** Where in the current part's loop a tick since the pattern began to play lies. */
+const inCurrentLoop = (state: Session, tick: number) =>
+  tickInLoop(
+    state.project,
+    patternOf(state.project, state.pattern),
+    tick,
+    currentPart(state).length,
+  );
+
+/**
+ * A tap at a tick since the pattern began to play: a hit of a pad, or one without a pitch. Gives its
+ * id.
+ */
+export function tapAt(
+  store: SessionStore,
+  tick: number,
+  velocity?: number,
+  pad?: number,
+): string | null {
   const state = store.getState();
   const { entry } = state;
   if (!entry) return null;
   const part = currentPart(state);
   const cell = stepTicks(part.grid);
-  const inLoop = tick % part.length;
+  const inLoop = inCurrentLoop(state, tick);
   const line = lineAt(part.grid, nearestLine(part.grid, inLoop));
   const start = Math.round(entry.snapTaps ? line % part.length : inLoop);
   const note = makeNote({
     id: nanoid(8),
     start,
     length: Math.max(1, Math.round(cell / 2)),
-    pitch: tapPitch(state),
+    pitch: pad ?? tapPitch(state),
     velocity: velocity ?? entry.velocity,
   });
   const put = (notes: readonly Note[]) =>
-    sortNotes([
-      ...notes.filter((n) => !n.unpitched || n.start !== start),
-      { ...note, unpitched: true },
-    ]);
+    sortNotes(
+      pad === undefined
+        ? [...notes.filter((n) => !n.unpitched || n.start !== start), { ...note, unpitched: true }]
+        : [...notes.filter((n) => n.pitch !== pad || n.start !== start), note],
+    );
   state.edit(
     "Tap",
     (p) => edits.changePart(p, currentPlace(state), (now) => ({ ...now, notes: put(now.notes) })),
@@ -51,7 +71,7 @@ export function endTap(store: SessionStore, id: string, tick: number): void {
   const note = part.notes.find((n) => n.id === id);
   if (!note) return;
   const cell = part.grid.kind === "off" || !state.entry?.snapTaps ? 1 : gridTicks(part.grid);
-  const inLoop = tick % part.length;
+  const inLoop = inCurrentLoop(state, tick);
   const held = inLoop > note.start ? inLoop - note.start : inLoop + part.length - note.start;
   const length = Math.max(cell, Math.round(held / cell) * cell);
   const lengthened = (n: Note) => ({ ...n, length: Math.max(1, Math.min(part.length, length)) });

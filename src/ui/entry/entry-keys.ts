@@ -1,7 +1,7 @@
 import { keepsKey } from "../controls/keeps-key";
 import { togglePlay } from "../commands/play";
 import { useEffect } from "react";
-import { snapPitch } from "@/core";
+import { snapPitch, trackOf } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import type { Desk } from "../session/desk";
 import type { Session, SessionStore } from "../session/store";
@@ -10,6 +10,7 @@ import {
   ENTRY_VALUES,
   leaveEntry,
   moveEntryCaret,
+  onKit,
   press,
   rest,
   setMode,
@@ -29,19 +30,32 @@ export const KEY_PLACES: readonly string[] = [
 /** What a key of the surface does, on the screen or on the keyboard. */
 export function keyDown(desk: Desk, semitone: number, velocity?: number): string | null {
   const { store, engine } = desk;
-  const { entry, inScale, project, track, playing } = store.getState();
+  const { entry, inScale, project, track } = store.getState();
   if (!entry) return null;
+  if (onKit(store.getState())) return padDown(desk, semitone, velocity);
   if (entry.mode === "tap") return tapNow(desk, velocity);
   const plain = entry.low + semitone;
   const pitch = inScale ? snapPitch(project.key, plain) : plain;
-  if (!playing) void engine.audition(track, pitch, velocity ?? entry.velocity);
+  void engine.audition(track, pitch, velocity ?? entry.velocity);
   if (entry.mode === "pitches") givePitch(store, pitch);
   else press(store, pitch, velocity);
   return null;
 }
 
+/** On a kit the keys are its pads, in the order of its lanes. */
+function padDown(desk: Desk, index: number, velocity?: number): string | null {
+  const { store, engine } = desk;
+  const { entry, project, track } = store.getState();
+  const lane = trackOf(project, track).lanes[index];
+  if (!entry || !lane) return null;
+  void engine.audition(track, lane.pitch, velocity ?? entry.velocity);
+  if (entry.mode === "tap") return tapNow(desk, velocity, lane.pitch);
+  press(store, lane.pitch, velocity);
+  return null;
+}
+
 /** A tap counts while the loop plays; the first one starts it, with the metronome. */
-function tapNow(desk: Desk, velocity?: number): string | null {
+function tapNow(desk: Desk, velocity?: number, pad?: number): string | null {
   const { store, engine } = desk;
   const at = engine.position();
   if (!at) {
@@ -52,7 +66,7 @@ function tapNow(desk: Desk, velocity?: number): string | null {
     }
     return null;
   }
-  return tapAt(store, Math.max(0, at.tick), velocity);
+  return tapAt(store, Math.max(0, at.tick), velocity, pad);
 }
 
 /** A key that tapped comes up: its hit is as long as it was held. */

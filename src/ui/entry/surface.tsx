@@ -3,13 +3,14 @@ import { Choice } from "../controls/choice";
 import { Toggle } from "../controls/toggle";
 import { Delete, Minus, Plus, X } from "lucide-react";
 import { useRef } from "react";
-import { inKey, pitchClassName } from "@/core";
+import { inKey, pitchClassName, trackOf } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { Piano } from "../controls/piano";
 import {
   DYNAMICS,
   ENTRY_VALUES,
   leaveEntry,
+  onKit,
   rest,
   setMode,
   settle,
@@ -18,7 +19,7 @@ import {
 } from "../commands/entry";
 import { tapped } from "../commands/taps";
 import type { Entry, EntryMode } from "../session/entry";
-import { keyDown, tapUp, useEntryKeys } from "./entry-keys";
+import { KEY_PLACES, keyDown, tapUp, useEntryKeys } from "./entry-keys";
 
 const MODES: readonly { id: EntryMode; label: string; about: string }[] = [
   { id: "notes", label: "Notes", about: "Each key enters a note of the value and moves on" },
@@ -45,6 +46,12 @@ function Open({ entry }: { entry: Entry }) {
   const left = useSession((s) => tapped(s).length);
   const tap = useRef<string | null>(null);
   const change = store.getState().setEntry;
+  const kit = useSession(onKit);
+  const keyUp = () => {
+    if (tap.current) tapUp(desk, tap.current);
+    else if (!entry.gather) settle(store);
+    tap.current = null;
+  };
   return (
     <section
       aria-label="Step entry"
@@ -56,16 +63,18 @@ function Open({ entry }: { entry: Entry }) {
           className="flex flex-col"
           optionClass="flex h-[26px] items-center justify-between border-transparent px-2 text-left"
           value={entry.mode}
-          options={MODES.map(({ id, label, about }) => ({
-            value: id,
-            title: `${about} (B goes on to the next)`,
-            shown: (
-              <>
-                {label}
-                {id === "pitches" && left > 0 && <span className="figure">{left} left</span>}
-              </>
-            ),
-          }))}
+          options={MODES.filter(({ id }) => !kit || id !== "pitches").map(
+            ({ id, label, about }) => ({
+              value: id,
+              title: `${about} (B goes on to the next)`,
+              shown: (
+                <>
+                  {label}
+                  {id === "pitches" && left > 0 && <span className="figure">{left} left</span>}
+                </>
+              ),
+            }),
+          )}
           onChange={(mode) => setMode(store, mode)}
         />
         <div className="flex gap-1">
@@ -156,7 +165,7 @@ function Open({ entry }: { entry: Entry }) {
           {entry.gather && (
             <Plain label="Next step" title="The chord is done" onClick={() => settle(store)} />
           )}
-          <span className="ml-auto flex items-center">
+          <span className="ml-auto flex items-center" hidden={kit}>
             <button
               className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
               aria-label="Keys an octave down"
@@ -178,26 +187,66 @@ function Open({ entry }: { entry: Entry }) {
         </div>
       </div>
       <div className="w-[330px] shrink-0">
-        <Piano
-          low={entry.low}
-          octaves={2}
-          height={38}
-          mark={(p) => (inKey(key, p) ? (p % 12 === key.root ? "root" : "in") : null)}
-          caption={(p) => (p % 12 === 0 ? pitchClassName(key, p) : "")}
-          onDown={(pitch) => {
-            tap.current = keyDown(desk, pitch - entry.low);
-          }}
-          onUp={() => {
-            if (tap.current) tapUp(desk, tap.current);
-            else if (!entry.gather) settle(store);
-            tap.current = null;
-          }}
-        />
+        {kit ? (
+          <Pads
+            onDown={(index, velocity) => (tap.current = keyDown(desk, index, velocity))}
+            onUp={keyUp}
+          />
+        ) : (
+          <Piano
+            low={entry.low}
+            octaves={2}
+            height={38}
+            mark={(p) => (inKey(key, p) ? (p % 12 === key.root ? "root" : "in") : null)}
+            caption={(p) => (p % 12 === 0 ? pitchClassName(key, p) : "")}
+            onDown={(pitch, velocity) => {
+              tap.current = keyDown(desk, pitch - entry.low, velocity);
+            }}
+            onUp={keyUp}
+          />
+        )}
         <p className="quiet mt-0.5 text-[11px]">
-          Keys A to L and the row above play{inScale ? ", held to the scale" : ""}.
+          {kit
+            ? "Keys A, W, S, E, D … are the pads, in the order of the lanes; lower on a pad is louder."
+            : `Keys A to L and the row above play${inScale ? ", held to the scale" : ""}; lower on a key of the screen is louder.`}
         </p>
       </div>
     </section>
+  );
+}
+
+/** The pads of the kit, to be pressed: lower on one is louder. */
+function Pads({ onDown, onUp }: { onDown(index: number, velocity: number): void; onUp(): void }) {
+  const lanes = useSession((s) => trackOf(s.project, s.track).lanes);
+  return (
+    <div
+      className="grid max-h-[92px] grid-cols-4 gap-1 overflow-y-auto"
+      role="group"
+      aria-label="Pads"
+    >
+      {lanes.map((lane, i) => (
+        <button
+          key={lane.id}
+          className="h-[28px] touch-none truncate rounded-lg border border-base-300 px-1 text-[11px] active:bg-primary active:text-primary-content"
+          title={`${lane.name}${KEY_PLACES[i] ? ` (key ${KEY_PLACES[i].replace("Key", "")})` : ""}`}
+          onPointerDown={(event) => {
+            const frame = event.currentTarget.getBoundingClientRect();
+            const share = Math.min(1, Math.max(0, (event.clientY - frame.top) / frame.height));
+            onDown(i, Math.round(30 + 97 * share));
+          }}
+          onPointerUp={onUp}
+          onPointerCancel={onUp}
+          onKeyDown={(event) => {
+            if (event.key !== "Enter" || event.repeat) return;
+            event.preventDefault();
+            onDown(i, 96);
+            onUp();
+          }}
+        >
+          {lane.name}
+        </button>
+      ))}
+    </div>
   );
 }
 

@@ -22,10 +22,14 @@ export interface Entry {
   steps: { tick: number; ticks: number; ids: string[] }[];
 }
 
+/** What step entry begins with the next time: as it was left. */
+export type EntryMemory = Pick<Entry, "value" | "kind" | "velocity" | "insert" | "snapTaps">;
+
 /** Step entry. */
 export interface EntrySlice {
   /** Null while step entry is off. */
   entry: Entry | null;
+  entryMemory: EntryMemory;
 
   beginEntry(entry: Entry): void;
   /** Changes step entry while it is on; does nothing else. */
@@ -35,15 +39,21 @@ export interface EntrySlice {
 
 /** Step entry, off at first. */
 export const entrySlice = (
-  set: (change: Pick<EntrySlice, "entry">) => void,
+  set: (change: Partial<Pick<EntrySlice, "entry" | "entryMemory">>) => void,
   get: () => Pick<EntrySlice, "entry">,
 ): EntrySlice => ({
   entry: null,
+  entryMemory: { value: 8, kind: "straight", velocity: 80, insert: false, snapTaps: true },
 
   beginEntry: (entry) => set({ entry }),
   setEntry(change) {
     const { entry } = get();
     if (entry) set({ entry: { ...entry, ...change } });
   },
-  endEntry: () => set({ entry: null }),
+  endEntry() {
+    const { entry } = get();
+    if (!entry) return;
+    const { value, kind, velocity, insert, snapTaps } = entry;
+    set({ entry: null, entryMemory: { value, kind, velocity, insert, snapTaps } });
+  },
 });

@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { createProject, edits, makeNote, partOf, type Project } from "@/core";
 import { layOut, type Row } from "../geometry/layout";
 import { xOf, type View } from "../geometry/view";
+import { startEntry } from "../commands/entry";
 import { scrollRows } from "../commands/rows";
 import { createSession } from "../session/store";
 import { Gestures, type Point } from "./gestures";
@@ -215,6 +216,17 @@ describe("gestures", () => {
     expect(notes("bass")[0]!.pitch).toBe(higher);
     gestures.up();
     expect(store.getState().history.past).toHaveLength(2);
+  });
+
+  it("put the caret of step entry where the sheet is clicked, and draw nothing", () => {
+    const { store, gestures, point, notes, layout } = setUp();
+    store.getState().setTrack("bass");
+    startEntry(store);
+    const row = layout().blocks[1]!.rows[3]!;
+    gestures.down(point(row, 1920));
+    gestures.up();
+    expect(notes("bass")).toEqual([]);
+    expect(store.getState().caret).toEqual({ pitch: row.pitch, tick: 1920 });
   });
 
   it("select with a box, add and take out with the modifier", () => {

@@ -30,6 +30,7 @@ import {
   touchedBy,
   velocityAllowed,
 } from "../commands/notes";
+import { placeEntry } from "../commands/entry";
 import { revealPitch } from "../commands/rows";
 import { cutAt } from "../commands/selected";
 import { cellOf, noteInCell } from "../geometry/cells";
@@ -142,7 +143,13 @@ export class Gestures {
     }
     store.getState().setTrack(hit.block.track.id, hit.row.pitch, true);
     if (store.getState().track !== hit.block.track.id) return;
-    store.getState().setCaret({ pitch: hit.row.pitch, tick: Math.max(0, this.patternCell(hit)) });
+    const caret = { pitch: hit.row.pitch, tick: Math.max(0, this.patternCell(hit)) };
+    if (store.getState().entry) {
+      // While steps are entered, a click says where they go on.
+      placeEntry(store, caret);
+      return;
+    }
+    store.getState().setCaret(caret);
     this.mode = this.begin(hit, point);
     const { kind } = this.mode ?? {};
     if (kind === "erase" || kind === "paint" || kind === "freehand") this.move(point);

@@ -8,9 +8,11 @@ import {
   useMemo,
   useRef,
   useState,
+  type DragEvent,
   type PointerEvent,
 } from "react";
 import { hearNote } from "../commands/play";
+import { droppedFile, isSound, putSample } from "../commands/sample";
 import { scrollByPixels, scrollTo, zoomAt } from "../commands/time";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
@@ -124,6 +126,14 @@ export function Sheet() {
     };
   }, []);
 
+  /** The lane of a kit that something is dragged over. */
+  const laneUnder = (event: DragEvent): Row | null => {
+    const frame = area.current!.getBoundingClientRect();
+    const y = event.clientY - frame.top - RULER_HEIGHT + latest.current.view.top;
+    const found = rowAt(latest.current.layout, y);
+    return found?.block.track.kind === "drums" ? found.row : null;
+  };
+
   const onPointerDown = (event: PointerEvent) => {
     const point = pointOf(event);
     if (pinch.down(event, latest.current.view)) {
@@ -212,6 +222,21 @@ export function Sheet() {
           setCut(null);
         }}
         onContextMenu={(event) => event.preventDefault()}
+        onDragOver={(event) => {
+          event.preventDefault();
+          const row = laneUnder(event);
+          setHover(row && { row, tick: 0 });
+        }}
+        onDragLeave={() => setHover(null)}
+        onDrop={(event) => {
+          setHover(null);
+          const file = droppedFile(event.dataTransfer);
+          const lane = laneUnder(event);
+          const block = latest.current.layout.blocks.find((b) => lane && b.rows.includes(lane));
+          if (!file || !lane || !block || !isSound(file)) return;
+          event.preventDefault();
+          void putSample(store, block.track.id, lane.pitch, file);
+        }}
       >
         <canvas ref={notesLayer} className="absolute inset-0 h-full w-full" />
         <canvas ref={overLayer} className="absolute inset-0 h-full w-full" />

@@ -3,7 +3,7 @@ import { togglePlay } from "../commands/play";
 import { Metronome, Moon, Play, Redo2, Search, Square, Sun, Undo2 } from "lucide-react";
 import Link from "next/link";
 import { useEffect, useRef, type ReactNode } from "react";
-import { LIMITS, edits, formatPosition, patternTicks } from "@/core";
+import { LIMITS, edits, formatPosition, tickInPattern } from "@/core";
 import { openPalette } from "../actions/palette";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
@@ -214,8 +214,7 @@ function Position() {
       const { project } = store.getState();
       const pattern = project.patterns.find((p) => p.id === at?.pattern);
       if (!text.current || !at || !pattern) return;
-      const total = patternTicks(project, pattern);
-      const sixteenth = Math.floor((at.tick % total) / 240) * 240;
+      const sixteenth = Math.floor(tickInPattern(project, pattern, at.tick) / 240) * 240;
       text.current.textContent = formatPosition(sixteenth, project.metre);
     };
     follow();
