@@ -29,7 +29,13 @@ export {
   steppedGrid,
 } from "./time/grid";
 export type { Grid, GridKind } from "./time/grid";
-export { formatLength, formatPosition, parseLength, parsePosition } from "./time/position";
+export {
+  formatLength,
+  formatLoop,
+  formatPosition,
+  parseLength,
+  parsePosition,
+} from "./time/position";
 export { nearestNoteValue, tempoTable } from "./time/tempo-table";
 export type { TempoRow } from "./time/tempo-table";
 export {

@@ -1,5 +1,6 @@
 import { PPQ, barTicks, beatTicks, type Metre } from "./ticks";
 import type { Ticks } from "../units";
+import { plural } from "../words";
 
 const SIXTEENTH = PPQ / 4;
 
@@ -51,4 +52,18 @@ export function parseLength(text: string): number | null {
   }
   const plain = /^\s*(\d+)\s*t?\s*$/.exec(text);
   return plain && Number(plain[1]) >= 1 ? Number(plain[1]) : null;
+}
+
+/** A loop's length as people count it: `2 bars`, `1 bar 2 beats`, `3 beats`, with what is left in ticks. */
+export function formatLoop(ticks: Ticks, metre: Metre): string {
+  const [bar, beat] = [barTicks(metre), beatTicks(metre)];
+  const bars = Math.floor(ticks / bar);
+  const beats = Math.floor((ticks - bars * bar) / beat);
+  const rest = ticks - bars * bar - beats * beat;
+  const words = [
+    bars > 0 && plural(bars, "bar"),
+    beats > 0 && plural(beats, "beat"),
+    rest > 0 && `${rest} t`,
+  ];
+  return words.filter(Boolean).join(" ");
 }

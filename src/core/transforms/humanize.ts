@@ -28,6 +28,7 @@ export const humanize = defineTransform({
     seed: param.seed(),
   }),
   defaults: { velocity: 9, timing: 0, length: 0, bias: 0, seed: 1 },
+  starts: { velocity: 14, timing: 6 },
   run(selected, p, context, all) {
     const random = seeded(p.seed);
     const limit = Math.floor(msToTicks(p.timing, context.tempo));

@@ -87,6 +87,8 @@ export interface Transform {
   /** Yup object of the parameters; its metadata (`unit`, `step`) builds the controls. */
   schema: yup.ObjectSchema<yup.AnyObject>;
   defaults: Params;
+  /** Values that a new card begins with, where those are not the defaults. */
+  starts?: Params;
   /** What it is pictured on, where its shape is worth a picture. */
   picture?: TransformPicture;
   /**
@@ -117,13 +119,14 @@ interface Definition<P> {
   about: string;
   schema: yup.ObjectSchema<yup.AnyObject>;
   defaults: P;
+  starts?: Partial<P>;
   picture?: TransformPicture;
   run(selected: readonly Note[], params: P, context: TransformContext, all: readonly Note[]): Run;
 }
 
 /** Makes a transform of its definition: adds checking, selection, order and the counting of its effect. */
 export function defineTransform<P extends Params>(definition: Definition<P>): Transform {
-  const { label, about, schema, defaults, picture } = definition;
+  const { label, about, schema, defaults, starts, picture } = definition;
   const problems = (params: unknown) =>
     problemsOf(schema, isObject(params) ? { ...defaults, ...params } : params);
   return {
@@ -131,6 +134,7 @@ export function defineTransform<P extends Params>(definition: Definition<P>): Tr
     about,
     schema,
     defaults,
+    ...(starts && { starts: starts as Params }),
     ...(picture && { picture }),
     problems,
     apply(notes, params = {}, context = {}) {

@@ -1,19 +1,39 @@
 import type { Note } from "../score/model";
 import { msToTicks, ticksToMs } from "../time/ticks";
-import { clampLength, counted, defineTransform, figure, param, params, spanOf } from "./kit";
+import {
+  clampLength,
+  counted,
+  defineTransform,
+  figure,
+  loopOf,
+  param,
+  params,
+  spanOf,
+} from "./kit";
 import { onsetGroups } from "./onsets";
+
+const UNTIL = ["the line's end", "the loop's end"] as const;
 
 /**
  * The notes of each onset end where the next onset begins, less a gap; the last ones at the end of
- * the span. Shortens overlaps as well as filling gaps.
+ * the span, or of the loop. Shortens overlaps as well as filling gaps.
  */
 export const legato = defineTransform({
   label: "Legato",
   about: "Notes reach to the next one, without gap or overlap",
-  schema: params({ gap: param.number("Gap", 0, 500, { unit: "ms" }) }),
-  defaults: { gap: 0 },
+  schema: params({
+    gap: param.number("Gap", 0, 500, { unit: "ms" }),
+    until: param.choice("Last ones to", UNTIL),
+  }),
+  defaults: { gap: 0, until: UNTIL[0] as string },
+  starts: { until: UNTIL[1] },
   run(selected, p, context) {
-    const [, end] = spanOf(selected, context);
+    const [, last] = spanOf(selected, context);
+    const loop = selected[0] ? loopOf(selected[0].pitch, context) : null;
+    const toLoop = p.until === UNTIL[1] && loop !== null && !context.range;
+    // Notes past the loop's end are not cut back to it.
+    const onset = selected.reduce((most, note) => Math.max(most, note.start), -Infinity);
+    const end = toLoop && onset < loop ? loop : last;
     const gap = Math.round(msToTicks(p.gap, context.tempo));
     const groups = onsetGroups(selected);
     const lengths = new Map<Note, number>();

@@ -29,6 +29,7 @@ export const repeat = defineTransform({
     unit: "whole bars" as string,
     loop: true,
   },
+  starts: { until: UNTIL[1] },
   run(selected, p, context, all) {
     const [a, b] = unitOf(spanOf(selected, context), p.unit, context);
     const width = b - a;

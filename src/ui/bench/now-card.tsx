@@ -1,7 +1,7 @@
 "use client";
 import { useMemo, useState } from "react";
 import { TRANSFORMS, type Params } from "@/core";
-import { applyTo, resultOn } from "../commands/chain";
+import { applyTo, resultOn, startingParams } from "../commands/chain";
 import { useDesk, useSession } from "../session/context";
 import { shownFields } from "./fields";
 import { ParamControl } from "./param-control";
@@ -20,7 +20,7 @@ export function NowCard({ transform: id, scope, onDone }: Props) {
   const { store } = useDesk();
   const project = useSession((s) => s.project);
   const transform = TRANSFORMS[id]!;
-  const [params, setParams] = useState<Params>({ ...transform.defaults });
+  const [params, setParams] = useState<Params>(() => startingParams(store.getState(), id));
   const fields = shownFields(id, params);
   const would = useMemo(() => {
     try {
@@ -69,7 +69,12 @@ export function NowCard({ transform: id, scope, onDone }: Props) {
         <button className="btn btn-sm flex-1" onClick={onDone}>
           Cancel
         </button>
-        <button className="btn btn-primary btn-sm flex-1" disabled={would.wrong} onClick={apply}>
+        <button
+          className="btn btn-primary btn-sm flex-1"
+          disabled={would.wrong}
+          onClick={apply}
+          autoFocus
+        >
           Apply
         </button>
       </div>

@@ -2,7 +2,7 @@
 import { SOUNDS, soundOf } from "@/audio/sounds";
 import { KIT_RANGES, LIMITS, PLAIN_KIT, edits, type Track } from "@/core";
 import { ChevronLeft, ChevronRight, Volume2 } from "lucide-react";
-import { deleteTrack, stepKit } from "../commands/tracks";
+import { chooseSound, deleteTrack, stepKit } from "../commands/tracks";
 import { Choice } from "../controls/choice";
 import { PAN_FIELD } from "../controls/pan-text";
 import { SliderField } from "../controls/slider-field";
@@ -19,7 +19,7 @@ export function SoundPanel() {
     store.getState().edit(label, (p) => edits.changeTrack(p, track.id, part), { group });
   const hear = () => void engine.audition(track.id, pitch, 104, 0.5);
   const choose = (sound: string) => {
-    change("Sound", { sound });
+    chooseSound(store, track.id, sound);
     if (!store.getState().playing) hear();
   };
   return (

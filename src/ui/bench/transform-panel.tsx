@@ -19,6 +19,7 @@ import {
   trackOf,
   type ChainStep,
 } from "@/core";
+import { useCalled } from "../session/called";
 import { useDesk, useWork } from "../session/context";
 import { currentPart, currentPlace } from "../session/current";
 import { NowCard } from "./now-card";
@@ -36,6 +37,7 @@ export function TransformPanel() {
   const [adding, setAdding] = useState(false);
   const [atOnce, setAtOnce] = useState(false);
   const [now, setNow] = useState<string | null>(null);
+  useCalled("apply-humanize", () => setNow("humanize"));
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   if (!state.track) return <p className="quiet p-4">Add a track first, on the left.</p>;
 
@@ -102,7 +104,15 @@ export function TransformPanel() {
           </DndContext>
         )}
         {now ? (
-          <NowCard key={now} transform={now} scope={scope} onDone={() => setNow(null)} />
+          <NowCard
+            key={now}
+            transform={now}
+            scope={scope}
+            onDone={() => {
+              setNow(null);
+              store.getState().call("sheet");
+            }}
+          />
         ) : choosing ? (
           <div className="flex flex-col gap-2">
             <label className="flex items-center gap-2 text-[12px]">

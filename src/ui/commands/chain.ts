@@ -4,6 +4,12 @@ import { currentPart, currentPlace, workOf } from "../session/current";
 import type { Session, SessionStore } from "../session/store";
 import { placesOfStep, scopesOf, type Scope } from "./scopes";
 
+/** Values that a transform is asked with: as it was applied last, else those meant for a beginning. */
+export function startingParams({ lastParams }: Pick<Session, "lastParams">, id: string): Params {
+  const { defaults, starts } = TRANSFORMS[id]!;
+  return { ...defaults, ...starts, ...lastParams[id] };
+}
+
 /**
  * Adds a transform to the chain as a card: on a scope, or what is likeliest (the selection, else the
  * current lane, else the part). Put on several parts it is one card still: its values change in all.
@@ -11,12 +17,12 @@ import { placesOfStep, scopesOf, type Scope } from "./scopes";
 export function addToChain(store: SessionStore, transform: string, on?: Scope): void {
   const state = store.getState();
   const scope = on ?? scopesOf(workOf(state), currentPart(state))[0]!;
-  const { label, defaults } = TRANSFORMS[transform]!;
+  const { label, defaults, starts } = TRANSFORMS[transform]!;
   const step = {
     id: nanoid(8),
     transform,
     on: true,
-    params: { ...defaults },
+    params: { ...defaults, ...starts },
     scope: scope.ids,
     ...(scope.lane !== undefined && { lane: scope.lane }),
   };
@@ -73,6 +79,8 @@ export function resultOn(project: Project, transform: string, params: Params, sc
 
 /** Applies a transform to a scope now, its values set before. */
 export function applyTo(store: SessionStore, id: string, params: Params, scope: Scope): void {
+  const { lastParams, setTools } = store.getState();
+  setTools({ lastParams: { ...lastParams, [id]: params } });
   let said = "";
   let fresh: string[] = [];
   store.getState().edit(

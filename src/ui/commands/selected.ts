@@ -7,6 +7,7 @@ import {
   lineAt,
   msToTicks,
   nearestLine,
+  padName,
   partOf,
   plural,
   trackOf,
@@ -133,13 +134,17 @@ export function moveSelected(store: SessionStore, lines: number, degrees: number
   const along = farthest(lines, (by) =>
     notes.every((note) => mayStart(note, startByLines(note, by, gridOfNote(state, note)))),
   );
+  if (drums && degrees !== 0) {
+    moveAcrossLanes(store, -degrees);
+    return;
+  }
   const up = drums
     ? 0
     : farthest(degrees, (by) =>
         notes.every((note) => pitchAllowed(pitchByDegrees(state.project, note.pitch, by))),
       );
   if (notes.length > 0 && along === 0 && up === 0) {
-    state.say(drums && degrees !== 0 ? "Hits of a lane have no pitch to move" : EDGE);
+    state.say(EDGE);
     return;
   }
   changeSelected(store, "Move", "key-move", (note) => ({
@@ -147,6 +152,38 @@ export function moveSelected(store: SessionStore, lines: number, degrees: number
     start: along === 0 ? note.start : startByLines(note, along, gridOfNote(state, note)),
     pitch: up === 0 ? note.pitch : pitchByDegrees(state.project, note.pitch, up),
   }));
+}
+
+/** Moves the selected hits to the lanes below (above where negative), as one; the caret goes along. */
+function moveAcrossLanes(store: SessionStore, lanes: number): void {
+  const state = store.getState();
+  const notes = selectedNotes(state);
+  const pitches = trackOf(state.project, state.track).lanes.map((lane) => lane.pitch);
+  const goal = (note: Note, by: number) => pitches[pitches.indexOf(note.pitch) + by];
+  const known = notes.filter((note) => pitches.includes(note.pitch));
+  const by = farthest(lanes, (n) => known.every((note) => goal(note, n) !== undefined));
+  if (known.length === 0 || by === 0) {
+    state.say(known.length === 0 ? NOTHING : "Nothing moved: there is no lane beyond this one");
+    return;
+  }
+  const place = currentPlace(state);
+  const ids = new Set(known.map((note) => note.id));
+  const lane = goal(known[0]!, by)!;
+  state.edit(
+    "Move to another lane",
+    (p) =>
+      edits.changeNotes(p, place, ids, (note) => ({
+        ...note,
+        pitch: goal(note, by) ?? note.pitch,
+      })),
+    {
+      group: "key-lanes",
+      selection: ids,
+      touch: state.onlyTouched,
+      caret: { pitch: lane },
+      said: `${plural(known.length, "hit")} moved to ${padName(lane)}`,
+    },
+  );
 }
 
 /** Moves by small amounts, for feel, and says where the first one stands now; they stop as one. */

@@ -1,7 +1,21 @@
 import { nanoid } from "nanoid";
 import { KITS, kitOf } from "@/audio/kits/registry";
+import { soundOf } from "@/audio/sounds";
 import { edits, trackOf } from "@/core";
 import type { SessionStore } from "../session/store";
+
+/** Gives a track another sound. Its name goes along where it is still that of the sound it had. */
+export function chooseSound(store: SessionStore, id: string, sound: string, group?: string): void {
+  const { project, edit } = store.getState();
+  const track = trackOf(project, id);
+  const { label } = soundOf({ kind: track.kind, sound });
+  const named = track.name === soundOf(track).label;
+  edit(
+    track.kind === "drums" ? "Kit" : "Sound",
+    (p) => edits.changeTrack(p, id, { sound, ...(named && { name: label }) }),
+    { group, said: label },
+  );
+}
 
 /** The next or previous kit of all, with the same hits. */
 export function stepKit(store: SessionStore, by: 1 | -1): void {
@@ -10,10 +24,7 @@ export function stepKit(store: SessionStore, by: 1 | -1): void {
   if (track.kind !== "drums") return;
   const at = KITS.indexOf(kitOf(track.sound));
   const kit = KITS[(at + by + KITS.length) % KITS.length]!;
-  state.edit("Kit", (p) => edits.changeTrack(p, track.id, { sound: kit.id }), {
-    group: "key-kit",
-    said: kit.label,
-  });
+  chooseSound(store, track.id, kit.id, "key-kit");
 }
 
 /** Moves the current track up or down. */

@@ -1,4 +1,5 @@
 "use client";
+import { toast } from "sonner";
 import { useRef, useState, type KeyboardEvent, type PointerEvent, type Ref } from "react";
 
 /** A number with its range, and how it is read and written. */
@@ -26,6 +27,21 @@ const readNumber = (text: string) => {
   return found ? Number(found[0].replace(",", ".")) : null;
 };
 
+/**
+ * What a change such as `+2`, `-10`, `*1.5` or `/2` makes of a value; null for text that is none. Where a
+ * value may be below 0, `-10` is that value; there a change begins with `=` before it, as `=-10`.
+ */
+export function changedBy(text: string, value: number, signed: boolean): number | null {
+  const found = /^\s*(=?)([+\-−*x×/])\s*(\d+(?:[.,]\d+)?)\s*$/.exec(text);
+  if (!found) return null;
+  const [, said, sign, digits] = found;
+  const by = Number(digits!.replace(",", "."));
+  if (sign === "+") return value + by;
+  if (sign === "-" || sign === "−") return signed && !said ? null : value - by;
+  if (sign === "/") return by === 0 ? null : value / by;
+  return value * by;
+}
+
 /** A number that can be typed, dragged up and down, stepped with the arrows, and reset by double click. */
 export function ValueField({
   label,
@@ -51,9 +67,25 @@ export function ValueField({
     if (rounded !== value) onChange(rounded);
   };
   const finish = () => {
-    if (typed !== null) {
-      const read = parse(typed);
-      if (read !== null && Number.isFinite(read)) give(read);
+    if (typed !== null && typed.trim() !== format(value)) {
+      const read = changedBy(typed, value, min < 0) ?? parse(typed);
+      if (read === null || !Number.isFinite(read)) {
+        toast.error(
+          `${label}: “${typed.trim()}” means nothing here. It stays at ${format(value)}.`,
+          {
+            id: `field-${label}`,
+          },
+        );
+      } else {
+        give(read);
+        if (read < min || read > max) {
+          const held = Math.min(max, Math.max(min, read));
+          toast.info(
+            `${label} goes from ${format(min)} to ${format(max)}: it is ${format(held)} now.`,
+            { id: `field-${label}` },
+          );
+        }
+      }
     }
     setTyped(null);
   };
@@ -101,7 +133,7 @@ export function ValueField({
       aria-valuemin={min}
       aria-valuemax={max}
       aria-valuetext={format(value)}
-      title={`${label}: type, drag, arrow keys${reset === undefined ? "" : ", double click to reset"}`}
+      title={`${label}: type it or its change (+2, *1.5), drag, arrow keys${reset === undefined ? "" : ", double click to reset"}`}
       className={`figure min-h-6 cursor-ns-resize rounded bg-transparent px-1 hover:bg-base-300/50 focus:bg-base-100 ${className}`}
       spellCheck={false}
       autoComplete="off"

@@ -47,6 +47,9 @@ export function drawSheet(
   ctx.restore();
 }
 
+/** Room a bar's number takes on the ruler, in CSS pixels. */
+const NUMBER_WIDTH = 46;
+
 function drawBeats(ctx: CanvasRenderingContext2D, { view, inks, layout, project }: Scene): void {
   const bar = barTicks(project.metre);
   const beat = beatTicks(project.metre);
@@ -54,6 +57,9 @@ function drawBeats(ctx: CanvasRenderingContext2D, { view, inks, layout, project 
   const first = Math.max(0, Math.floor(from / beat));
   const end = Math.min(to, layout.total);
   const beatWidth = beat * view.zoom;
+  // Numbers of bars need room: where bars are narrow, only every second, fourth … is numbered.
+  let every = 1;
+  while (every * bar * view.zoom < NUMBER_WIDTH) every *= 2;
   ctx.textBaseline = "middle";
   for (let i = first; i * beat < end; i++) {
     const tick = i * beat;
@@ -68,7 +74,8 @@ function drawBeats(ctx: CanvasRenderingContext2D, { view, inks, layout, project 
       ctx.fillStyle = inks.line;
       ctx.fillRect(Math.round(x) - 0.5, RULER_HEIGHT - 8, 1, view.height);
     }
-    if (isBar || beatWidth > 42) {
+    const numbered = isBar && Math.round(tick / bar) % every === 0;
+    if (numbered || beatWidth > 42) {
       ctx.font = `${isBar ? 600 : 400} 11px ${inks.mono}`;
       ctx.fillStyle = isBar ? inks.text : inks.quiet;
       ctx.fillText(`${Math.floor(tick / bar) + 1}.${inBar + 1}`, x + 3, RULER_HEIGHT / 2);

@@ -136,6 +136,7 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
       selection: new Set(),
       preview: null,
       scroll: 0,
+      playStart: 0,
       caret: { ...state.caret, tick: 0 },
     });
   },

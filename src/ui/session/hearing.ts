@@ -10,6 +10,8 @@ export interface Preview {
 /** What is heard, and drawn as heard, where that is not the project as it is. */
 interface Hearing {
   playing: boolean;
+  /** Tick of the pattern where playing starts. */
+  playStart: number;
   /** Whether the metronome is heard. */
   click: boolean;
   preview: Preview | null;
@@ -33,6 +35,7 @@ export const hearingSlice = (
   set: (change: Partial<Hearing>) => void,
 ): HearingSlice => ({
   playing: false,
+  playStart: 0,
   click: false,
   preview: null,
   bypassed: false,

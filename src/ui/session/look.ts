@@ -16,6 +16,8 @@ interface Look {
   allRows: boolean;
   /** Whether the other tracks' notes show behind those of the current melodic track. */
   behind: boolean;
+  /** Whether the view turns the page with the playhead. */
+  follow: boolean;
   /** Whether the list of edits is open. */
   historyOpen: boolean;
   /** Whether the sheet of ideas is open. */
@@ -60,6 +62,7 @@ export const lookSlice = (
   windows: windowsFor(project, {}),
   allRows: false,
   behind: true,
+  follow: true,
   historyOpen: false,
   ideasOpen: false,
 

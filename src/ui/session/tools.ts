@@ -1,3 +1,4 @@
+import type { Params } from "@/core";
 import type { ProfileKind } from "../geometry/profiles";
 
 /** What a press on an open melodic track does: one note, a stroke of notes, or a cut. */
@@ -17,6 +18,8 @@ interface Tools {
   /** Whether the arrows walk from note to note. */
   walking: boolean;
   bench: BenchTab;
+  /** Values that transforms were applied with last, by transform. */
+  lastParams: Readonly<Record<string, Params>>;
   profile: ProfileKind;
   /** A field or menu that is to have the keyboard now, by its id; see `useCalled`. */
   called: { id: string; at: number } | null;
@@ -37,6 +40,7 @@ export const toolsSlice = (set: (change: Partial<Tools>) => void): ToolsSlice =>
   locked: false,
   walking: false,
   bench: "transform",
+  lastParams: {},
   profile: "velocity",
   called: null,
 

@@ -22,12 +22,14 @@ function setUp(project = createProject({ bars: 2 })) {
   };
   const heard: number[] = [];
   const scrolls: number[] = [];
+  const readouts: string[] = [];
   const gestures = new Gestures({
     store,
     layout,
     view: () => view,
     hear: (pitch) => heard.push(pitch),
     scrollRows: (way) => way !== 0 && scrolls.push(way),
+    readout: (text) => text !== null && readouts.push(text),
     showBox: () => undefined,
   });
   const point = (row: Row, tick: number, more: Partial<Point> = {}): Point => ({
@@ -41,7 +43,7 @@ function setUp(project = createProject({ bars: 2 })) {
   });
   const notes = (track = "drums") =>
     partOf(store.getState().project, { pattern: "a", track }).notes;
-  return { store, gestures, point, notes, heard, scrolls, layout };
+  return { store, gestures, point, notes, heard, scrolls, readouts, layout };
 }
 
 describe("gestures", () => {
@@ -227,6 +229,59 @@ describe("gestures", () => {
     gestures.up();
     expect(notes("bass")).toEqual([]);
     expect(store.getState().caret).toEqual({ pitch: row.pitch, tick: 1920 });
+  });
+
+  it("move hits to other lanes, as a group that stops at the first and the last", () => {
+    const hits = [
+      makeNote({ id: "k", start: 0, pitch: 36 }),
+      makeNote({ id: "s", start: 480, pitch: 38 }),
+    ];
+    const { store, gestures, point, notes, readouts } = setUp(
+      edits.setNotes(createProject({ bars: 1 }), DRUMS, hits),
+    );
+    const row = (pitch: number) => rowOf(store.getState().project, pitch);
+    store.getState().setTrack("drums", 36);
+    store.getState().select(["k", "s"]);
+    const where = () => Object.fromEntries(notes().map((note) => [note.id, note.pitch]));
+    const lanes = store.getState().project.tracks[0]!.lanes.map((lane) => lane.pitch);
+    // Sideways first, then down a lane.
+    gestures.down(point(row(36), 0));
+    gestures.move(point(row(36), 240));
+    gestures.move(point(row(lanes[1]!), 0));
+    gestures.up();
+    expect(where()).toEqual({ k: lanes[1], s: lanes[lanes.indexOf(38) + 1] });
+    expect(readouts.at(-1)).toBe("Snare");
+    // With alt straight up, past the first lane: the group stops as one.
+    gestures.down(point(row(lanes[1]!), 0));
+    gestures.move({ ...point(row(36), 0, { alt: true }), y: -400 });
+    gestures.up();
+    expect(where()).toEqual({ k: 36, s: 38 });
+  });
+
+  it("take a double click for one: it neither deletes and re-creates nor the other way round", () => {
+    const { store, gestures, point, notes } = setUp();
+    const kick = rowOf(store.getState().project, 36);
+    const click = (more = {}) => {
+      gestures.down(point(kick, 0, more));
+      gestures.up();
+    };
+    click();
+    click({ again: true });
+    expect(notes()).toHaveLength(1);
+    click();
+    click({ again: true });
+    expect(notes()).toEqual([]);
+  });
+
+  it("tell beside the pointer what a drag does", () => {
+    const { gestures, point, readouts, layout } = setUp();
+    const rows = layout().blocks[1]!.rows;
+    gestures.down(point(rows[4]!, 0));
+    gestures.up();
+    gestures.down(point(rows[4]!, 0));
+    gestures.move(point(rows[3]!, 480));
+    expect(readouts.at(-1)).toMatch(/^\+\d st · \S+ · 1\.1\.3 · \+1\/8$/);
+    gestures.up();
   });
 
   it("select with a box, add and take out with the modifier", () => {

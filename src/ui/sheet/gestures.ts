@@ -4,11 +4,15 @@ import {
   contextOf,
   degreeOf,
   edits,
+  formatLength,
+  formatPosition,
   gridTicks,
   lineAt,
   mergeProjects,
   nearestLine,
+  padName,
   partOf,
+  pitchName,
   sortNotes,
   trackOf,
   type Note,
@@ -57,6 +61,8 @@ export interface Point {
   alt: boolean;
   toggle: boolean;
   erase: boolean;
+  /** Whether it was pressed just before at this very place: the second of a double click. */
+  again?: boolean;
 }
 
 interface Host {
@@ -65,6 +71,8 @@ interface Host {
   view(): View;
   /** Scrolls the rows of the current track, up where positive; told 0 when that ends. */
   scrollRows(way: -1 | 0 | 1): void;
+  /** Shows a text beside the pointer while something is dragged; null for none. */
+  readout(text: string | null): void;
   /** Sounds a note that was just touched, unless the loop is playing. */
   hear(pitch: number, velocity: number): void;
   showBox(box: Box | null): void;
@@ -182,6 +190,8 @@ export class Gestures {
       return null;
     }
     if (hit.block.track.kind === "drums") {
+      // A double click is one click: what the first did the second does not undo.
+      if (point.again) return null;
       if (!note) return { kind: "paint", ghost: point.alt };
       this.keepOrSelect(note);
       return { kind: "press", note, row };
@@ -231,9 +241,11 @@ export class Gestures {
         this.alongStroke(point, (at) => this.erase(at));
         break;
       case "press":
-        if (Math.abs(dy) >= START_VELOCITY && Math.abs(dy) > Math.abs(dx))
+        // Up and down is velocity; with alt, as sideways, the hit itself is moved.
+        if (Math.abs(dy) >= START_VELOCITY && Math.abs(dy) > Math.abs(dx) && !point.alt)
           this.mode = { kind: "velocity" };
-        else if (Math.abs(dx) >= START_MOVE) this.mode = { ...this.mode, kind: "move" };
+        else if (Math.max(Math.abs(dx), point.alt ? Math.abs(dy) : 0) >= START_MOVE)
+          this.mode = { ...this.mode, kind: "move" };
         else return;
         this.move(point);
         break;
@@ -289,6 +301,7 @@ export class Gestures {
     const { mode } = this;
     this.mode = null;
     this.host.scrollRows(0);
+    this.host.readout(null);
     this.host.showBox(null);
     if (!mode) return;
     const state = store.getState();
@@ -335,8 +348,15 @@ export class Gestures {
     if (!this.mode) return;
     this.mode = null;
     this.host.scrollRows(0);
+    this.host.readout(null);
     this.host.showBox(null);
     this.apply("Cancelled", (p) => p, { selection: [], said: "Cancelled" });
+  }
+
+  /** A note as it is now. */
+  private now({ id }: Note): Note | undefined {
+    const [own] = ownIds([id]);
+    return currentPart(this.host.store.getState()).notes.find((note) => note.id === own);
   }
 
   /** The first selected note as it is now. */
@@ -413,6 +433,8 @@ export class Gestures {
     );
     const change = (note: Note) => louder(note, by);
     this.apply("Velocity", (p) => edits.changeNotes(p, currentPlace(state), ids, change));
+    const now = this.firstSelected();
+    if (now) this.host.readout(`velocity ${now.velocity}`);
   }
 
   private moveNotes(point: Point, dx: number, mode: { note: Note; row: Row }): void {
@@ -421,15 +443,16 @@ export class Gestures {
     const ids = ownIds(state.selection);
     const ticks = dx / view.zoom;
     const cell = gridTicks(mode.row.grid);
-    const free = point.alt || mode.row.grid.kind === "off";
+    // On a kit alt means the lane.
     const melody = trackOf(state.project, state.track).kind === "melody";
+    const free = (point.alt && melody) || mode.row.grid.kind === "off";
     const block = this.block();
     // Above and below the rows the first and the last are meant.
-    const to = melody && block ? rowNearest(block, point.y) : null;
+    const to = block ? rowNearest(block, point.y) : null;
     const { key } = state.project;
     // A tapped note that is dragged onto a pitch takes it.
     const fromTaps = mode.row.pitch === TAPS;
-    const onto = to && to.pitch !== TAPS ? to : null;
+    const onto = melody && to && to.pitch !== TAPS ? to : null;
     const bothIn = !fromTaps && state.inScale && onto?.inKey && mode.row.inKey;
     const degrees = bothIn
       ? degreeOf(key, onto.pitch).degree - degreeOf(key, mode.row.pitch).degree
@@ -448,8 +471,14 @@ export class Gestures {
     const up = farthest(degrees || semitones, (by) =>
       own.every((note) => pitchAllowed(pitchOf(note, by))),
     );
+    // Hits of a kit go from lane to lane, as many lanes as the one that is dragged.
+    const lanes = melody || !block ? [] : block.rows.map((row) => row.pitch);
+    const laneOf = (note: Note, by: number) => lanes[lanes.indexOf(note.pitch) + by];
+    const across = melody || !to ? 0 : lanes.indexOf(to.pitch) - lanes.indexOf(mode.row.pitch);
+    const down = farthest(across, (by) => own.every((note) => laneOf(note, by) !== undefined));
     const change = (note: Note) => {
       const moved = { ...note, start: along === 0 ? note.start : startOf(note, along) };
+      if (!melody) return { ...moved, pitch: laneOf(note, down) ?? note.pitch };
       if (note.unpitched && fromTaps && onto) {
         const { unpitched: _, ...rest } = moved;
         return { ...rest, pitch: onto.pitch };
@@ -459,7 +488,9 @@ export class Gestures {
     const before = this.firstSelected()?.pitch;
     this.apply("Move", (p) => edits.changeNotes(p, currentPlace(state), ids, change));
     const after = this.firstSelected();
-    if (melody && after && after.pitch !== before) this.host.hear(after.pitch, after.velocity);
+    if (!after) return;
+    if (after.pitch !== before) this.host.hear(after.pitch, after.velocity);
+    this.host.readout(movedText(state.project, mode.note, this.now(mode.note) ?? after, melody));
   }
 
   /** Cuts a note, or all selected ones with it, at the line nearest to the pointer, or just there. */
@@ -533,6 +564,7 @@ export class Gestures {
       }),
     );
     state.say(said);
+    this.host.readout(`× ${factor.toFixed(2)}`);
   }
 
   private lengthen(dx: number, free: boolean, end: "begin" | "end"): void {
@@ -545,6 +577,8 @@ export class Gestures {
       return { ...note, length: Math.max(1, note.length + Math.round(by / cell) * cell) };
     };
     this.apply("Length", (p) => edits.changeNotes(p, currentPlace(state), ids, change));
+    const now = this.firstSelected();
+    if (now) this.host.readout(`length ${formatLength(now.length)}`);
   }
 
   /** Drawing to the right makes the new note longer. */
@@ -554,6 +588,7 @@ export class Gestures {
     const cell = point.alt ? 1 : gridTicks(row.grid);
     const length = Math.max(cell, Math.round(dx / this.host.view().zoom / cell) * cell);
     this.apply("Draw note", (p) => edits.addNotes(p, currentPlace(state), [{ ...note, length }]));
+    this.host.readout(`length ${formatLength(length)}`);
   }
 
   private selectBox(
@@ -570,4 +605,19 @@ export class Gestures {
     const kept = take ? [...before].filter((id) => !gone.has(id)) : [...before, ...found];
     store.getState().select(kept);
   }
+}
+
+/** How far a note was moved and where it is: `+3 st · E♭3`, `1.3.1 · +1/16`. */
+function movedText(project: Project, was: Note, is: Note, melody: boolean): string {
+  const by = is.start - was.start;
+  const up = is.pitch - was.pitch;
+  const sign = (n: number) => (n > 0 ? "+" : "−");
+  return [
+    up !== 0 && (melody ? `${sign(up)}${Math.abs(up)} st` : padName(is.pitch)),
+    up !== 0 && melody && pitchName(is.pitch, project.key),
+    (by !== 0 || up === 0) && formatPosition(is.start, project.metre),
+    by !== 0 && `${sign(by)}${formatLength(Math.abs(by))}`,
+  ]
+    .filter(Boolean)
+    .join(" · ");
 }

@@ -5,7 +5,15 @@ import { ChevronDown, ChevronRight, Lock as LockIcon, PenLine, Plus } from "luci
 import { nanoid } from "nanoid";
 import { memo, useRef, useState, type MouseEvent } from "react";
 import { SOUNDS } from "@/audio/sounds";
-import { degreeLabel, edits, makeTrack, pitchName, type Lane, type Track } from "@/core";
+import {
+  degreeLabel,
+  edits,
+  formatLoop,
+  makeTrack,
+  pitchName,
+  type Lane,
+  type Track,
+} from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { resizeRows } from "../commands/rows";
 import { droppedFile, putSample } from "../commands/sample";
@@ -94,6 +102,7 @@ function TrackHeader({ block }: { block: Block }) {
         >
           {track.name}
         </button>
+        {!melody && block.open && <LoopLength block={block} short />}
         {current && (
           <span
             className="grid h-[18px] shrink-0 place-items-center rounded-full bg-primary px-1.5 text-[10px] font-semibold text-primary-content"
@@ -325,8 +334,9 @@ function PartGrid({ block }: { block: Block }) {
 }
 
 /** How long the part's own loop is; it repeats under the rest of the pattern. */
-function LoopLength({ block }: { block: Block }) {
+function LoopLength({ block, short = false }: { block: Block; short?: boolean }) {
   const { store } = useDesk();
+  const loop = short ? "" : " loop";
   const project = useSession((s) => s.project);
   const pattern = useSession((s) => s.pattern);
   const choices = loopChoices(project, pattern);
@@ -342,10 +352,16 @@ function LoopLength({ block }: { block: Block }) {
         store.getState().edit("Loop length", (p) => edits.setPartLength(p, at, ticks));
       }}
     >
-      {!known && <option value={block.part.length}>{block.part.length} t loop</option>}
+      {!known && (
+        <option value={block.part.length}>
+          {formatLoop(block.part.length, project.metre)}
+          {loop}
+        </option>
+      )}
       {choices.map((choice) => (
         <option key={choice.ticks} value={choice.ticks}>
-          {choice.label} loop
+          {choice.label}
+          {loop}
         </option>
       ))}
     </select>

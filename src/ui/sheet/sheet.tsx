@@ -30,7 +30,8 @@ import { hitTest } from "../geometry/hit";
 import { readInks } from "../controls/inks";
 import { HEADER_WIDTH, RULER_HEIGHT, layOut, rowAt, type Row } from "../geometry/layout";
 import { drawOverlay } from "../paint/overlay";
-import { Playhead } from "./playhead";
+import { PlayStart, Playhead } from "./playhead";
+import { useRuler } from "./use-ruler";
 import type { Scene } from "../paint/scene";
 import { handleAt, selectedSpan } from "../geometry/span";
 import { usePinch } from "./use-pinch";
@@ -42,6 +43,9 @@ interface Place {
   row: Row;
   tick: number;
 }
+
+/** Two presses at one place within so many ms are a double click (common practice). */
+const DOUBLE_MS = 350;
 
 const NO_KEYS = { shift: false, alt: false, toggle: false, erase: false };
 
@@ -87,6 +91,9 @@ export function Sheet() {
   const [box, setBox] = useState<Box | null>(null);
   const [hover, setHover] = useState<Place | null>(null);
   const [cut, setCut] = useState<Place | null>(null);
+  const readout = useRef<HTMLDivElement>(null);
+  const pressed = useRef({ x: 0, y: 0, at: -Infinity });
+  const pan = useRef<{ x: number; y: number } | null>(null);
   const gestures = useRef<Gestures | null>(null);
   const scrolling = useRowScrolling(gestures);
   useEffect(() => {
@@ -96,6 +103,11 @@ export function Sheet() {
       view: () => latest.current.view,
       hear: (pitch, velocity) => hearNote({ store, engine }, pitch, velocity),
       scrollRows: scrolling,
+      readout: (text) => {
+        if (!readout.current) return;
+        readout.current.hidden = text === null;
+        readout.current.textContent = text;
+      },
       showBox: setBox,
     });
   }, [store, engine, scrolling]);
@@ -111,6 +123,7 @@ export function Sheet() {
     return found?.block.track.kind === "melody" && scrollRows(store, found.block.track.id, steps);
   });
   const pinch = usePinch();
+  const ruler = useRuler(latest);
   useEscape(gestures);
   useCalled("sheet", () => area.current?.focus({ preventScroll: true }));
 
@@ -141,14 +154,41 @@ export function Sheet() {
       return;
     }
     area.current!.focus({ preventScroll: true });
-    if (point.y < latest.current.view.top) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     setHover(null);
-    gestures.current?.down(point);
+    if (event.button === 1) {
+      // The middle button takes hold of the sheet itself.
+      event.preventDefault();
+      pan.current = { x: event.clientX, y: event.clientY };
+      return;
+    }
+    if (point.y < latest.current.view.top) {
+      ruler.down(point.x);
+      return;
+    }
+    const last = pressed.current;
+    const near = Math.hypot(event.clientX - last.x, event.clientY - last.y) < 6;
+    const again = near && event.timeStamp - last.at < DOUBLE_MS;
+    pressed.current = { x: event.clientX, y: event.clientY, at: event.timeStamp };
+    gestures.current?.down({ ...point, again });
   };
   const onPointerMove = (event: PointerEvent) => {
     if (pinch.move(event, area.current!)) return;
+    if (pan.current) {
+      const { x, y } = pan.current;
+      pan.current = { x: event.clientX, y: event.clientY };
+      scrollByPixels(store, x - event.clientX);
+      scroller.current?.scrollBy({ top: y - event.clientY });
+      return;
+    }
+    if (ruler.move(pointOf(event).x)) return;
     const active = gestures.current;
+    if (readout.current) {
+      const frame = area.current!.getBoundingClientRect();
+      const left = Math.min(event.clientX - frame.left + 14, frame.width - 130);
+      const y = Math.max(RULER_HEIGHT, event.clientY - frame.top - 30);
+      readout.current.style.transform = `translate(${left}px, ${y}px)`;
+    }
     if (active?.active) {
       // A fast stroke crosses several steps between two frames: each is painted.
       const all = active.wantsAll ? (event.nativeEvent.getCoalescedEvents?.() ?? []) : [];
@@ -211,10 +251,14 @@ export function Sheet() {
         onPointerMove={onPointerMove}
         onPointerUp={(event) => {
           pinch.up(event);
+          pan.current = null;
+          ruler.up();
           gestures.current?.up();
         }}
         onPointerCancel={(event) => {
           pinch.up(event);
+          pan.current = null;
+          ruler.up();
           gestures.current?.cancel();
         }}
         onPointerLeave={() => {
@@ -241,6 +285,13 @@ export function Sheet() {
         <canvas ref={notesLayer} className="absolute inset-0 h-full w-full" />
         <canvas ref={overLayer} className="absolute inset-0 h-full w-full" />
         <Playhead view={view} total={layout.total} />
+        <PlayStart view={view} />
+        <div
+          ref={readout}
+          hidden
+          data-testid="readout"
+          className="figure pointer-events-none absolute top-0 left-0 z-10 rounded-lg border border-base-300 bg-base-100/95 px-2 py-0.5 text-[12px] whitespace-nowrap shadow"
+        />
         {layout.blocks.map((block) => (
           <BeyondMark key={block.track.id} block={block} view={view} total={layout.total} />
         ))}

@@ -1,6 +1,6 @@
 import { compareVersions, setVersionA } from "../../commands/compare";
 import { endPreview } from "../../commands/ideas";
-import { togglePlay } from "../../commands/play";
+import { playFrom, setPlayStart, togglePlay } from "../../commands/play";
 import { actions } from "../action";
 import { toggle } from "./toggle";
 
@@ -13,6 +13,26 @@ export const PLAY = actions("Play", [
     words: "start pause playback transport",
     run: (_, desk) => void togglePlay(desk),
   },
+  {
+    id: "play-caret",
+    label: "Play from the caret",
+    keys: "Shift+Space",
+    words: "start here cursor",
+    run: (_, desk) => void playFrom(desk, desk.store.getState().caret.tick),
+  },
+  {
+    id: "play-start",
+    label: "Start playing at the caret from now on",
+    words: "cue marker ruler beginning",
+    run: (store) => setPlayStart(store, store.getState().caret.tick),
+  },
+  toggle("follow", "follow", {
+    label: "Follow the playhead, or not",
+    keys: "Alt+f",
+    words: "scroll page view",
+    on: "The view follows the playhead",
+    off: "The view stays where it is",
+  }),
   {
     id: "click",
     label: "Metronome on or off",

@@ -57,10 +57,13 @@ export const TRANSFORM = actions(
     },
     {
       id: "humanize",
-      label: "Humanize the selection",
+      label: "Humanize, with its values",
       keys: "h",
       words: "random feel",
-      run: (s) => transformNow(s, "humanize", { seed: seed() }, { label: "Humanize" }),
+      run: (s) => {
+        s.getState().setTools({ bench: "transform" });
+        s.getState().call("apply-humanize");
+      },
     },
     ...[2, 3, 4, 5, 6, 7, 8].map((n) => ({
       id: `roll-${n}`,
