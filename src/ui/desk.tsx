@@ -11,6 +11,7 @@ import { Foot } from "./foot/foot";
 import { IdeaSheet } from "./ideas/idea-sheet";
 import { SessionProvider } from "./session/context";
 import type { StoredProject } from "@/core";
+import { Overview } from "./sheet/overview";
 import { Sheet } from "./sheet/sheet";
 import { Transport } from "./transport/transport";
 
@@ -51,12 +52,13 @@ function Table() {
   // Fetched ahead of time, so that generating needs no server later.
   useEffect(() => void openGenerator(), []);
   return (
-    <div className="flex h-dvh min-w-[960px] flex-col overflow-hidden">
+    <div className="flex h-dvh min-h-[520px] flex-col overflow-hidden">
       <Transport />
-      <main className="flex min-h-0 flex-1">
+      <main className="relative flex min-h-0 flex-1">
         <div className="flex min-w-0 flex-1 flex-col">
           <ChordLine />
           <Sheet />
+          <Overview />
           <IdeaSheet />
           <Foot />
         </div>

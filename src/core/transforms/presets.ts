@@ -45,6 +45,11 @@ export const PRESETS = byId<readonly { name: string; params: Params }[]>({
       params: { direction: "up", unit: "note value", value: "8", tilt: 24 },
     },
   ],
+  stutter: [
+    { name: "Slows down, late", params: { from: "32", to: "8", curve: "late", velocityTo: -20 } },
+    { name: "Runs away", params: { from: "8", to: "64", curve: "early", velocityTo: 25 } },
+    { name: "Purr to knock", params: { unit: "ms", fromMs: 18, toMs: 240, curve: "evenly" } },
+  ],
   split: [
     { name: "Three three two", params: { way: "in a rhythm", rhythm: "3 3 2", value: "16" } },
     { name: "Long short short", params: { way: "in a rhythm", rhythm: "2 1 1", value: "16" } },

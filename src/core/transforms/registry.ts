@@ -17,6 +17,7 @@ import { snapToScale } from "./snap-to-scale";
 import { split } from "./split";
 import { stretch } from "./stretch";
 import { strum } from "./strum";
+import { stutter } from "./stutter";
 import { swing } from "./swing";
 import { thin } from "./thin";
 import { transpose } from "./transpose";
@@ -40,6 +41,7 @@ export const TRANSFORMS = byId<Transform>({
   strum,
   arpeggiate,
   echo,
+  stutter,
   repeat,
   split,
   stretch,

@@ -62,6 +62,10 @@ const SAMPLES: Record<string, Params[]> = {
     { way: "trim", trim: 900 },
   ],
   echo: [{}, { unit: "ms", ms: 333, number: 16, decay: 0, ends: "fall away" }],
+  stutter: [
+    {},
+    { unit: "ms", fromMs: 300, toMs: 20, curve: "late", velocityFrom: -60, velocityTo: 80 },
+  ],
   strum: [
     { direction: "alternate", spread: 300, curve: 60, tilt: -40 },
     { unit: "note value", value: "8", direction: "down" },

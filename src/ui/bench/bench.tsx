@@ -19,11 +19,20 @@ const TABS: readonly { id: BenchTab; label: string; panel: ComponentType }[] = [
 export function Bench() {
   const { store } = useDesk();
   const tab = useSession((s) => s.bench);
+  const open = useSession((s) => s.benchOpen);
   const Panel = TABS.find((t) => t.id === tab)!.panel;
   return (
     <aside
-      className="flex w-[312px] shrink-0 flex-col border-l border-base-300 bg-base-100 max-[1100px]:w-[268px]"
+      id="bench"
+      className={`flex w-[312px] max-w-full shrink-0 flex-col border-l border-base-300 bg-base-100 max-[1099px]:absolute max-[1099px]:inset-y-0 max-[1099px]:right-0 max-[1099px]:z-30 max-[1099px]:shadow-2xl ${
+        open ? "" : "max-[1099px]:hidden"
+      }`}
       aria-label="Bench"
+      onKeyDown={(event) => {
+        if (event.key !== "Escape" || event.defaultPrevented || !open) return;
+        store.getState().setTools({ benchOpen: false });
+        store.getState().call("sheet");
+      }}
     >
       <Tabs
         label="Bench"

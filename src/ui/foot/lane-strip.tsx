@@ -2,13 +2,16 @@
 import { gridName, type Grid } from "@/core";
 import { ArrowLeft, ArrowRight, Pin } from "lucide-react";
 import { useMemo } from "react";
+import { leaveEntry, startEntry } from "../commands/entry";
 import { changeGrid } from "../commands/grids";
 import { addFillCard, rotateLane } from "../commands/lanes";
 import { copyBarToNext, doubleLoop } from "../commands/loops";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { keyedFrom, togglePin, useUser } from "../saving/user";
 import { useDesk, useSession } from "../session/context";
+import { Toggle } from "../controls/toggle";
 import { MelodyTools } from "./melody-tools";
+import { Pointers } from "./pointers";
 
 /** Recent grids, one click or key away, and what is done to a lane as a whole. */
 export function LaneStrip() {
@@ -30,6 +33,7 @@ export function LaneStrip() {
       ),
     [grids, tracks],
   );
+  const entering = useSession((s) => s.entry !== null);
   const now = grid ? gridName(grid) : "";
   const pinned = grids.pinned.some((g) => gridName(g) === now);
   const tools: { label: string; title: string; run(): void }[] = [
@@ -109,6 +113,15 @@ export function LaneStrip() {
           <ArrowRight size={13} />
         </button>
         {!drums && <MelodyTools />}
+        {drums && <Pointers drums />}
+        {drums && (
+          <Toggle
+            label="Step entry"
+            title="Enter hits step by step: the keys are pads (I)"
+            on={entering}
+            onClick={() => (entering ? leaveEntry(store) : startEntry(store))}
+          />
+        )}
         {drums &&
           tools.map(({ label, title, run }) => (
             <button

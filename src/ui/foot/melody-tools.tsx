@@ -1,39 +1,17 @@
 "use client";
-import { Brush, Eraser, Pencil, Scissors, type LucideIcon } from "lucide-react";
 import { useState } from "react";
 import { leaveEntry, startEntry } from "../commands/entry";
 import { joinSelected, toggleSlide } from "../commands/selected";
 import { SELECTORS, selectBy, selectNth } from "../commands/selectors";
-import { Choice } from "../controls/choice";
 import { CommandList } from "../controls/menu";
 import { Popover } from "../controls/popover";
 import { Toggle } from "../controls/toggle";
 import { useDesk, useSession } from "../session/context";
-import type { Tool } from "../session/tools";
-
-const POINTERS: readonly { id: Tool | "erase"; label: string; title: string; icon: LucideIcon }[] =
-  [
-    { id: "draw", label: "Draw", title: "Draw, move and lengthen notes", icon: Pencil },
-    {
-      id: "freehand",
-      label: "Freehand",
-      title: "Paint a line; a fast stroke leaves gaps (U)",
-      icon: Brush,
-    },
-    {
-      id: "cut",
-      label: "Cut",
-      title: "Cut notes at the grid, with alt anywhere (Y)",
-      icon: Scissors,
-    },
-    { id: "erase", label: "Erase", title: "Erase (E)", icon: Eraser },
-  ];
+import { Pointers } from "./pointers";
 
 /** What the pointer does on a melodic track, what is seen of it, and what is done to its notes. */
 export function MelodyTools() {
   const { store } = useDesk();
-  const tool = useSession((s) => s.tool);
-  const erasing = useSession((s) => s.erasing);
   const inScale = useSession((s) => s.inScale);
   const allRows = useSession((s) => s.allRows);
   const behind = useSession((s) => s.behind);
@@ -42,21 +20,7 @@ export function MelodyTools() {
   const { setTools, setLook } = store.getState();
   return (
     <div className="flex shrink-0 items-center gap-0.5 max-[1150px]:shrink max-[1150px]:flex-wrap max-[1150px]:justify-end">
-      <Choice
-        label="Pointer"
-        className="flex"
-        optionClass="grid h-[26px] w-[26px] place-items-center border-transparent"
-        value={erasing ? "erase" : tool}
-        options={POINTERS.map(({ id, label, title, icon: Icon }) => ({
-          value: id,
-          label,
-          title,
-          shown: <Icon size={14} />,
-        }))}
-        onChange={(id) =>
-          setTools(id === "erase" ? { erasing: true } : { tool: id, erasing: false })
-        }
-      />
+      <Pointers drums={false} />
       <Toggle
         label="In scale"
         title="Hold what is drawn, moved and played in to the scale"

@@ -11,6 +11,7 @@ import type { Desk } from "./desk";
 import { exposeProbe } from "./probe";
 import { Saver } from "../saving/saver";
 import { heardProject, workOf, type Work } from "./current";
+import { keepsHistory, restoreHistory } from "./kept-history";
 import { createSession, type Session } from "./store";
 
 const DeskContext = createContext<Desk | null>(null);
@@ -65,10 +66,14 @@ export function SessionProvider({
     });
     engine.prepare();
     void loadUser();
-    void saver.pickUp();
+    const key = `${stored.id}/${tabId()}`;
+    const stopKeeping = keepsHistory(store, stored.id, key);
+    // Once the project is what the earlier page left.
+    void saver.pickUp().then(() => restoreHistory(store, stored.id, key));
     exposeProbe(store, engine);
     return () => {
       stopWatching();
+      stopKeeping();
       saver.close();
       engine.dispose();
       store.getState().setHearing({ playing: false });

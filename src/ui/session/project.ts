@@ -15,6 +15,8 @@ export interface ProjectSlice {
   notice: { text: string } | null;
 
   setSave(save: SaveState, message?: string): void;
+  /** Puts in the history of an earlier page. */
+  setHistory(history: History): void;
   say(text: string): void;
 }
 
@@ -31,5 +33,6 @@ export const projectSlice = (id: string, project: Project, set: Set): ProjectSli
   notice: null,
 
   setSave: (save, saveMessage = "") => set({ save, saveMessage }),
+  setHistory: (history) => set({ history }),
   say: (said) => set({ said }),
 });

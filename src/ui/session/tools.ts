@@ -1,8 +1,8 @@
 import type { Params } from "@/core";
 import type { ProfileKind } from "../geometry/profiles";
 
-/** What a press on an open melodic track does: one note, a stroke of notes, or a cut. */
-export type Tool = "draw" | "freehand" | "cut";
+/** What a press on an open track does: a note, a selection, a stroke of notes, or a cut. */
+export type Tool = "draw" | "select" | "freehand" | "cut";
 
 export type BenchTab = "transform" | "generate" | "sound" | "measure";
 
@@ -18,6 +18,8 @@ interface Tools {
   /** Whether the arrows walk from note to note. */
   walking: boolean;
   bench: BenchTab;
+  /** Whether the bench is open where the window is too narrow for it to stand beside the sheet. */
+  benchOpen: boolean;
   /** Values that transforms were applied with last, by transform. */
   lastParams: Readonly<Record<string, Params>>;
   profile: ProfileKind;
@@ -40,10 +42,12 @@ export const toolsSlice = (set: (change: Partial<Tools>) => void): ToolsSlice =>
   locked: false,
   walking: false,
   bench: "transform",
+  benchOpen: false,
   lastParams: {},
   profile: "velocity",
   called: null,
 
-  setTools: set,
+  // A page of the bench that is asked for is to be seen.
+  setTools: (change) => set(change.bench ? { benchOpen: true, ...change } : change),
   call: (id) => set({ called: { id, at: Date.now() } }),
 });

@@ -189,6 +189,11 @@ export class Gestures {
       state.select(selection);
       return null;
     }
+    if (state.tool === "select") {
+      if (!note) return { kind: "box", before: new Set(), take: false };
+      if (!state.selection.has(note.id) || state.onlyTouched) state.select([note.id]);
+      return { kind: "move", note, row };
+    }
     if (hit.block.track.kind === "drums") {
       // A double click is one click: what the first did the second does not undo.
       if (point.again) return null;

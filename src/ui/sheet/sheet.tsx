@@ -173,7 +173,7 @@ export function Sheet() {
     gestures.current?.down({ ...point, again });
   };
   const onPointerMove = (event: PointerEvent) => {
-    if (pinch.move(event, area.current!)) return;
+    if (pinch.move(event, area.current!, (top) => scroller.current?.scrollBy({ top }))) return;
     if (pan.current) {
       const { x, y } = pan.current;
       pan.current = { x: event.clientX, y: event.clientY };

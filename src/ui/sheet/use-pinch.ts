@@ -4,9 +4,13 @@ import { useDesk } from "../session/context";
 import type { SessionStore } from "../session/store";
 import { tickOf, type View } from "../geometry/view";
 
-/** Two fingers on the sheet zoom and scroll time: the ticks under them stay under them. */
+/**
+ * Two fingers on the sheet zoom and scroll time, the ticks under them stay under them, and scroll up and
+ * down through the tracks.
+ */
 class Pinch {
   private readonly fingers = new Map<number, number>();
+  private readonly heights = new Map<number, number>();
   private held: { ids: [number, number]; ticks: [number, number] } | null = null;
 
   constructor(private readonly store: SessionStore) {}
@@ -16,6 +20,7 @@ class Pinch {
     if (event.pointerType !== "touch") return false;
     const { left } = event.currentTarget.getBoundingClientRect();
     this.fingers.set(event.pointerId, event.clientX - left);
+    this.heights.set(event.pointerId, event.clientY);
     if (this.fingers.size !== 2) return false;
     const [a, b] = [...this.fingers.keys()] as [number, number];
     const tick = (id: number) => tickOf(view, this.fingers.get(id)!);
@@ -23,9 +28,13 @@ class Pinch {
     return true;
   }
 
-  /** True while two fingers are down. */
-  move(event: PointerEvent, area: HTMLElement): boolean {
+  /** True while two fingers are down; `scroll` is told how far down the sheet is to go, in pixels. */
+  move(event: PointerEvent, area: HTMLElement, scroll: (pixels: number) => void): boolean {
     if (!this.fingers.has(event.pointerId)) return false;
+    const before = this.heights.get(event.pointerId) ?? event.clientY;
+    this.heights.set(event.pointerId, event.clientY);
+    // Each finger moves half of the way: both together move the sheet with them.
+    if (this.held && before !== event.clientY) scroll((before - event.clientY) / 2);
     const frame = area.getBoundingClientRect();
     this.fingers.set(event.pointerId, event.clientX - frame.left);
     if (!this.held) return false;
@@ -38,6 +47,7 @@ class Pinch {
 
   up(event: PointerEvent): void {
     this.fingers.delete(event.pointerId);
+    this.heights.delete(event.pointerId);
     if (this.fingers.size < 2) this.held = null;
   }
 }

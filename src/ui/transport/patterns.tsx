@@ -5,6 +5,31 @@ import { LIMITS, edits } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { ValueField } from "../controls/value-field";
 
+/** More patterns than this are a list: in a row they would not be seen. */
+const IN_A_ROW = 6;
+
+/** All patterns in a list that opens. */
+function PatternList() {
+  const { store } = useDesk();
+  const patterns = useSession((s) => s.project.patterns);
+  const current = useSession((s) => s.pattern);
+  return (
+    <select
+      className="select select-sm figure w-32 font-semibold"
+      aria-label="Pattern"
+      title="All patterns (, and . step through)"
+      value={current}
+      onChange={(event) => store.getState().setPattern(event.target.value)}
+    >
+      {patterns.map((p, i) => (
+        <option key={p.id} value={p.id}>
+          {i + 1}. {p.name}
+        </option>
+      ))}
+    </select>
+  );
+}
+
 /** The patterns of the project: switch, lengthen, duplicate to vary, add, delete. */
 export function Patterns() {
   const { store } = useDesk();
@@ -12,25 +37,29 @@ export function Patterns() {
   const current = useSession((s) => s.pattern);
   const pattern = patterns.find((p) => p.id === current)!;
   return (
-    <div className="ml-auto flex min-w-0 items-center gap-1.5">
-      <div className="flex min-w-0 gap-1 overflow-x-auto" role="group" aria-label="Patterns">
-        {patterns.map((p) => (
-          <button
-            key={p.id}
-            className={`figure h-8 min-w-8 rounded-full border px-2 text-[13px] font-semibold ${
-              p.id === current
-                ? "border-primary bg-primary text-primary-content"
-                : "border-base-300 hover:border-base-content"
-            }`}
-            aria-pressed={p.id === current}
-            aria-label={`Pattern ${p.name}`}
-            title={`Pattern ${p.name} (, and . step through)`}
-            onClick={() => store.getState().setPattern(p.id)}
-          >
-            {p.name}
-          </button>
-        ))}
-      </div>
+    <div className="ml-auto flex items-center gap-1.5">
+      {patterns.length > IN_A_ROW ? (
+        <PatternList />
+      ) : (
+        <div className="flex gap-1" role="group" aria-label="Patterns">
+          {patterns.map((p) => (
+            <button
+              key={p.id}
+              className={`figure h-8 max-w-24 min-w-8 truncate rounded-full border px-2 text-[13px] font-semibold ${
+                p.id === current
+                  ? "border-primary bg-primary text-primary-content"
+                  : "border-base-300 hover:border-base-content"
+              }`}
+              aria-pressed={p.id === current}
+              aria-label={`Pattern ${p.name}`}
+              title={`Pattern ${p.name} (, and . step through)`}
+              onClick={() => store.getState().setPattern(p.id)}
+            >
+              {p.name}
+            </button>
+          ))}
+        </div>
+      )}
       <ValueField
         label="Length of the pattern in bars"
         className="w-[62px] text-center text-[12px]"

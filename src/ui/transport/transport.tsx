@@ -1,6 +1,6 @@
 "use client";
 import { togglePlay } from "../commands/play";
-import { Metronome, Moon, Play, Redo2, Search, Square, Sun, Undo2 } from "lucide-react";
+import { Metronome, Moon, PanelRight, Play, Redo2, Search, Square, Sun, Undo2 } from "lucide-react";
 import Link from "next/link";
 import { useEffect, useRef, type ReactNode } from "react";
 import { LIMITS, edits, formatPosition, tickInPattern } from "@/core";
@@ -34,7 +34,7 @@ export function Transport() {
   const future = useSession((s) => s.history.future[0]?.label);
   const theme = useTheme();
   return (
-    <header className="flex h-[54px] shrink-0 items-center gap-3 border-b border-base-300 bg-base-100 px-4">
+    <header className="flex min-h-[54px] shrink-0 flex-wrap items-center gap-x-3 border-b border-base-300 bg-base-100 px-4">
       <Link href="/" className="text-[16px] font-bold tracking-tight" title="To the library">
         Hailstep
       </Link>
@@ -96,6 +96,7 @@ export function Transport() {
         >
           {theme === "slate" ? <Sun size={16} /> : <Moon size={16} />}
         </button>
+        <BenchSwitch />
       </div>
     </header>
   );
@@ -135,6 +136,23 @@ function NameAndState() {
         {SAVE_WORDS[save]}
       </span>
     </div>
+  );
+}
+
+/** Opens the bench, where the window is too narrow for it to stand beside the sheet. */
+function BenchSwitch() {
+  const { store } = useDesk();
+  const open = useSession((s) => s.benchOpen);
+  return (
+    <button
+      className={`btn btn-sm gap-1 px-2 min-[1100px]:hidden ${open ? "btn-primary" : "btn-ghost"}`}
+      aria-expanded={open}
+      aria-controls="bench"
+      title="Transform, generate, sound and measure"
+      onClick={() => store.getState().setTools({ benchOpen: !open })}
+    >
+      <PanelRight size={16} /> Bench
+    </button>
   );
 }
 

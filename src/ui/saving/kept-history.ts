@@ -1,0 +1,60 @@
+import { openDB, type DBSchema, type IDBPDatabase } from "idb";
+import type { Change } from "@/core";
+
+/** An edit as the rows it changed: as they were after it, and before it. */
+export interface KeptEdit {
+  label: string;
+  group: string | null;
+  forward: Change;
+  back: Change;
+}
+
+/** The history of one project in one tab; the last edit done last, the next one to redo first. */
+export interface KeptHistory {
+  key: string;
+  project: string;
+  /** When it was kept, in ms since 1970. */
+  at: number;
+  past: readonly KeptEdit[];
+  future: readonly KeptEdit[];
+}
+
+interface Schema extends DBSchema {
+  histories: { key: string; value: KeptHistory; indexes: { project: string } };
+}
+
+/** Histories older than this are forgotten. */
+const KEEP_MS = 30 * 24 * 60 * 60 * 1000;
+
+let opened: Promise<IDBPDatabase<Schema>> | null = null;
+
+function open(): Promise<IDBPDatabase<Schema>> {
+  opened ??= openDB<Schema>("hailstep-history", 1, {
+    upgrade(db) {
+      db.createObjectStore("histories", { keyPath: "key" }).createIndex("project", "project");
+    },
+  });
+  return opened;
+}
+
+/** Keeps a history in place of the one of its key. */
+export async function keepHistory(history: KeptHistory): Promise<void> {
+  const db = await open();
+  await db.put("histories", history);
+}
+
+/**
+ * The history of a project: of this tab (`key`), else the one kept last, so that it comes back in another
+ * tab too. Null where none is kept. Forgets what is too old.
+ */
+export async function keptHistory(project: string, key: string): Promise<KeptHistory | null> {
+  const db = await open();
+  const all = await db.getAllFromIndex("histories", "project", project);
+  const fresh = all.filter(({ at }) => Date.now() - at < KEEP_MS);
+  for (const old of all) if (!fresh.includes(old)) await db.delete("histories", old.key);
+  const newest = fresh.reduce<KeptHistory | null>(
+    (best, one) => (!best || one.at > best.at ? one : best),
+    null,
+  );
+  return fresh.find((one) => one.key === key) ?? newest;
+}

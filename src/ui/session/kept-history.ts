@@ -1,0 +1,85 @@
+import { applyChange, diffProjects, type Change, type Project } from "@/core";
+import { keepHistory, keptHistory, type KeptEdit, type KeptHistory } from "../saving/kept-history";
+import type { Entry, History } from "./history";
+import type { SessionStore } from "./store";
+
+/** So many edits are kept, and notes in them: the last ones. */
+const MOST_EDITS = 200;
+const MOST_NOTES = 60_000;
+/** A history is kept when nothing was done for so long, in ms. */
+const PAUSE_MS = 250;
+
+const notesIn = ({ parts = [] }: Change) =>
+  parts.reduce((sum, { part }) => sum + part.notes.length, 0);
+
+/** Edits as rows, from the first of a list on, as many as there is room for. */
+function keptEdits(entries: readonly Entry[]): KeptEdit[] {
+  const kept: KeptEdit[] = [];
+  let notes = 0;
+  for (const { label, group, before, after } of entries) {
+    const forward = diffProjects(before, after);
+    const back = diffProjects(after, before);
+    if (!forward || !back) continue;
+    notes += notesIn(forward) + notesIn(back);
+    if (kept.length >= MOST_EDITS || notes > MOST_NOTES) break;
+    kept.push({ label, group, forward, back });
+  }
+  return kept;
+}
+
+/** A history as it can be kept: without the projects it refers to, only what each edit changed. */
+export const toKept = ({ past, future }: History): Pick<KeptHistory, "past" | "future"> => ({
+  past: keptEdits([...past].reverse()).reverse(),
+  future: keptEdits(future),
+});
+
+/**
+ * A kept history for a project as it is now. Each edit stands by itself: what it changed is laid over
+ * the project, so that undoing it turns back that and leaves what came from elsewhere.
+ */
+export function fromKept(kept: Pick<KeptHistory, "past" | "future">, project: Project): History {
+  const entry = ({ label, forward, back }: KeptEdit): Entry => ({
+    label,
+    group: null,
+    before: applyChange(project, back),
+    after: applyChange(project, forward),
+  });
+  return { past: kept.past.map(entry), future: kept.future.map(entry) };
+}
+
+/** Brings the history of an earlier page back, and keeps it from now on. Gives a way to stop. */
+export function keepsHistory(store: SessionStore, project: string, key: string): () => void {
+  let timer: ReturnType<typeof setTimeout> | null = null;
+  const keep = () => {
+    if (timer) clearTimeout(timer);
+    timer = null;
+    const { history } = store.getState();
+    keepHistory({ key, project, at: Date.now(), ...toKept(history) }).catch((error: unknown) =>
+      console.warn("The history cannot be kept in this browser", error),
+    );
+  };
+  const stop = store.subscribe((now, before) => {
+    if (now.history === before.history) return;
+    if (timer) clearTimeout(timer);
+    timer = setTimeout(keep, PAUSE_MS);
+  });
+  const last = () => timer && keep();
+  window.addEventListener("pagehide", last);
+  return () => {
+    last();
+    stop();
+    window.removeEventListener("pagehide", last);
+  };
+}
+
+/** Puts the history of an earlier page into a session that has none yet. */
+export async function restoreHistory(
+  store: SessionStore,
+  project: string,
+  key: string,
+): Promise<void> {
+  const kept = await keptHistory(project, key).catch(() => null);
+  const { history, setHistory } = store.getState();
+  if (!kept || history.past.length > 0 || history.future.length > 0) return;
+  setHistory(fromKept(kept, store.getState().project));
+}

@@ -1,0 +1,118 @@
+"use client";
+import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from "react";
+import { barTicks, formatPosition, heardPart, partOf, patternOf, patternTicks } from "@/core";
+import { scrollBy, scrollTo } from "../commands/time";
+import { prepareCanvas } from "../controls/canvas";
+import { readInks, trackInk } from "../controls/inks";
+import { useTheme } from "../controls/theme";
+import { HEADER_WIDTH } from "../geometry/layout";
+import { PAD } from "../geometry/view";
+import { useDesk, useSession } from "../session/context";
+import { heardProject } from "../session/current";
+import { useTimeView } from "../session/time-view";
+
+const HEIGHT = 22;
+/** Marks drawn at most: more would be a bar anyway. */
+const MOST_MARKS = 6000;
+/** The window can be taken hold of however small it is. */
+const LEAST_WINDOW = 18;
+
+/** The whole pattern in little, with what is in view as a window to drag; nothing where all is in view. */
+export function Overview() {
+  const { store } = useDesk();
+  const width = useSession((s) => s.sheetWidth);
+  const project = useSession(heardProject);
+  const pattern = useSession((s) => s.pattern);
+  const theme = useTheme();
+  const total = patternTicks(project, patternOf(project, pattern));
+  const view = useTimeView(width, total);
+  const inView = (width - 2 * PAD) / view.zoom;
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const drag = useRef<{ x: number; scroll: number } | null>(null);
+  const partial = inView < total - 1;
+
+  useEffect(() => {
+    if (!partial) return;
+    const frame = requestAnimationFrame(() => {
+      const ctx = canvas.current && prepareCanvas(canvas.current, width, HEIGHT);
+      if (!ctx) return;
+      const inks = readInks();
+      ctx.clearRect(0, 0, width, HEIGHT);
+      const { bars } = patternOf(project, pattern);
+      ctx.fillStyle = inks.line;
+      const bar = (width * barTicks(project.metre)) / total;
+      // Lines so close that they would be a surface are left out.
+      const every = Math.max(1, 2 ** Math.ceil(Math.log2(8 / bar)));
+      for (let i = 0; i < bars; i += every) ctx.fillRect(Math.round(i * bar), 0, 1, HEIGHT);
+      const height = Math.max(1, (HEIGHT - 6) / Math.max(1, project.tracks.length) - 1);
+      let marks = 0;
+      project.tracks.forEach((track, i) => {
+        const part = partOf(project, { pattern, track: track.id });
+        const heard = heardPart(project, track, part, bars);
+        ctx.fillStyle = trackInk(inks, i);
+        const y = 3 + i * (height + 1);
+        for (let at = 0; at < total && marks < MOST_MARKS; at += heard.length) {
+          for (const note of heard.notes) {
+            if (note.start >= heard.length || marks++ > MOST_MARKS) break;
+            ctx.fillRect(((at + note.start) / total) * width, y, 1.5, height);
+          }
+        }
+      });
+    });
+    return () => cancelAnimationFrame(frame);
+  }, [partial, width, project, pattern, total, theme]);
+
+  if (!partial) return null;
+  const share = Math.max(LEAST_WINDOW, (inView / total) * width);
+  const left = Math.min(width - share, (view.scroll / total) * width);
+  const ticksOf = (pixels: number) => (pixels / width) * total;
+  const onDown = (event: PointerEvent<HTMLDivElement>) => {
+    event.currentTarget.setPointerCapture(event.pointerId);
+    const x = event.clientX - event.currentTarget.getBoundingClientRect().left;
+    const inside = x >= left && x <= left + share;
+    const scroll = inside ? view.scroll : ticksOf(x) - inView / 2;
+    if (!inside) scrollTo(store, scroll);
+    drag.current = { x: event.clientX, scroll: Math.max(0, scroll) };
+  };
+  const onMove = (event: PointerEvent) => {
+    const from = drag.current;
+    if (from) scrollTo(store, from.scroll + ticksOf(event.clientX - from.x));
+  };
+  const onKey = (event: KeyboardEvent) => {
+    const by = { ArrowLeft: -0.25, ArrowRight: 0.25, PageUp: -1, PageDown: 1 }[event.key];
+    if (by === undefined) return;
+    event.preventDefault();
+    event.stopPropagation();
+    scrollBy(store, by);
+  };
+  return (
+    <div className="flex border-t border-base-300 bg-base-100">
+      <span className="quiet self-center pl-4 text-[11px]" style={{ width: HEADER_WIDTH }}>
+        Overview
+      </span>
+      <div
+        className="relative cursor-grab touch-none active:cursor-grabbing"
+        style={{ width, height: HEIGHT }}
+        role="slider"
+        tabIndex={0}
+        aria-label="Overview: what of the pattern is in view"
+        aria-valuemin={0}
+        aria-valuemax={total}
+        aria-valuenow={Math.round(view.scroll)}
+        aria-valuetext={`From ${formatPosition(Math.max(0, Math.round(view.scroll)), project.metre)}`}
+        data-testid="overview"
+        onPointerDown={onDown}
+        onPointerMove={onMove}
+        onPointerUp={() => (drag.current = null)}
+        onPointerCancel={() => (drag.current = null)}
+        onKeyDown={onKey}
+      >
+        <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden />
+        <div
+          className="absolute inset-y-0 rounded-md border-2 border-primary bg-primary/10"
+          style={{ left, width: share }}
+        />
+      </div>
+    </div>
+  );
+}
