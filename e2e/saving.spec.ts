@@ -28,30 +28,28 @@ test("edits survive a server that is killed and started again while they are mad
   );
 });
 
-test("edits made without a server survive a reload", async ({
-  page,
-  server,
-  problems,
-  context,
-}) => {
+test("edits made without a server survive a reload", async ({ page }) => {
+  // The page itself must still load, so only the saving is cut off, that of a page that leaves too.
+  await page.addInitScript(() => {
+    const fetchNow = window.fetch.bind(window);
+    window.fetch = (input, init) =>
+      init?.method === "PATCH" && sessionStorage.getItem("cut") !== null
+        ? Promise.reject(new TypeError("cut off"))
+        : fetchNow(input, init);
+  });
   const id = await openNew(page);
   await clickAt(page, "drums", 38, 960);
   await saved(page);
-  // The page itself must still load, so only the saving is cut off.
-  await context.route("**/api/projects/**", (route) =>
-    route.request().method() === "PATCH" ? route.abort() : route.continue(),
-  );
+  await page.evaluate(() => sessionStorage.setItem("cut", "yes"));
   await clickAt(page, "drums", 38, 2880);
   await expect(page.getByTestId("save-state")).toHaveText("waiting for the server");
   await page.reload();
   await expect(page.getByTestId("save-state")).toHaveText("waiting for the server");
   expect(starts((await projectOf(page)).patterns[0]!.parts[0]!.notes)).toEqual([960, 2880]);
   expect(starts(await storedNotes(page, id, "drums"))).toEqual([960]);
-  await context.unroute("**/api/projects/**");
+  await page.evaluate(() => sessionStorage.removeItem("cut"));
   await saved(page);
   expect(starts(await storedNotes(page, id, "drums"))).toEqual([960, 2880]);
-  problems.splice(0, problems.length, ...problems.filter((p) => !p.includes("ERR_FAILED")));
-  expect(server.url).toBeTruthy();
 });
 
 test("an edit right before a reload is not lost", async ({ page, problems }) => {

@@ -111,6 +111,8 @@ export class Gestures {
   private last: Point = this.from;
   private pointer: Point = this.from;
   private group = "";
+  /** The step of a kit that was pressed last. */
+  private clicked: string | null = null;
   private base: Project;
   private produced: Project;
 
@@ -196,7 +198,10 @@ export class Gestures {
     }
     if (hit.block.track.kind === "drums") {
       // A double click is one click: what the first did the second does not undo.
-      if (point.again) return null;
+      const cell = `${row.pitch}@${this.patternCell(hit)}`;
+      const twice = point.again && cell === this.clicked;
+      this.clicked = twice ? null : cell;
+      if (twice) return null;
       if (!note) return { kind: "paint", ghost: point.alt };
       this.keepOrSelect(note);
       return { kind: "press", note, row };
