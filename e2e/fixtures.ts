@@ -105,11 +105,15 @@ export async function placeOf(
   const box = (await sheet.boundingBox())!;
   // A track that was taken may have been scrolled into view; what lies below is scrolled to.
   const below = row.y + row.height - (box.height - RULER_HEIGHT);
-  const top = await sheet.evaluate((element, least) => {
-    const scroller = element.previousElementSibling!;
-    if (scroller.scrollTop < least) scroller.scrollTop = least;
-    return scroller.scrollTop;
-  }, below);
+  const top = await sheet.evaluate(
+    (element, [least, most]) => {
+      const scroller = element.previousElementSibling!;
+      if (scroller.scrollTop < least) scroller.scrollTop = least;
+      if (scroller.scrollTop > most) scroller.scrollTop = most;
+      return scroller.scrollTop;
+    },
+    [below, row.y] as const,
+  );
   const zoom = fitZoom(Math.floor(box.width), layout.total, project.metre);
   const x = xOf({ width: box.width, height: box.height, zoom, scroll: 0, top: 0 }, tick);
   return { x: box.x + x, y: box.y + RULER_HEIGHT + row.y - top + row.height / 2 };

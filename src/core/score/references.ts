@@ -1,4 +1,4 @@
-import { TRANSFORMS } from "../transforms/registry";
+import { TRANSFORMS, trackParams } from "../transforms/registry";
 import type { ChordMark, Part, Project, SongEntry, Track } from "./model";
 import type { Problem } from "./schema";
 
@@ -83,16 +83,12 @@ export function partProblems(
       const wrong = transform
         .problems(step.params)
         .map((p) => ({ path: `${at}.params.${p.path}`, reason: p.reason }));
-      const { from } = step.params;
-      if (
-        wrong.length > 0 ||
-        typeof from !== "string" ||
-        from === "" ||
-        tracks?.has(from) !== false
-      ) {
-        return wrong;
-      }
-      return [{ path: `${at}.params.from`, reason: `“${from}” is no track of this project` }];
+      if (wrong.length > 0) return wrong;
+      return trackParams(step.transform).flatMap((name) => {
+        const value = step.params[name];
+        if (typeof value !== "string" || value === "" || tracks?.has(value) !== false) return [];
+        return [{ path: `${at}.params.${name}`, reason: `“${value}” is no track of this project` }];
+      });
     }),
   ];
 }

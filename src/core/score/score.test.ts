@@ -7,7 +7,7 @@ import { createProject, makeTrack } from "./create";
 import { applyChange, diffProjects } from "./diff";
 import * as edits from "./edits";
 import { mergeProjects, returning, same } from "./merge";
-import type { Project } from "./model";
+import type { Params, Project } from "./model";
 import { ProjectError, parseProject } from "./parse";
 import { upgrade } from "./upgrade";
 
@@ -348,6 +348,18 @@ describe("merging", () => {
     const merged = mergeProjects(BASE, deleted, renamed);
     expect(merged.tracks.some((track) => track.id === "bass")).toBe(false);
     expect(returning(BASE, deleted, renamed)).toEqual([]);
+  });
+
+  it("leaves values alone that only look like a track: a ramp's first velocity, a first rate", () => {
+    const steps: [string, Params][] = [
+      ["velocity", { way: "ramp", from: 40 }],
+      ["stutter", { first: "32" }],
+    ];
+    for (const [transform, params] of steps) {
+      const step = { id: "s", transform, on: true, params, scope: null };
+      const project = copy(edits.addStep(BASE, BASS, step));
+      expect(parseProject(project)).toBe(project);
+    }
   });
 
   it("leaves no step that takes its timing from a track that is gone", () => {

@@ -1,3 +1,4 @@
+import { trackParams, tracksNamedBy } from "../transforms/registry";
 import type { ChainStep, Project } from "./model";
 
 /**
@@ -6,8 +7,13 @@ import type { ChainStep, Project } from "./model";
  */
 export function withoutDeadSources(project: Project): Project {
   const tracks = new Set(project.tracks.map((track) => track.id));
-  const dead = ({ params: { from } }: ChainStep) =>
-    typeof from === "string" && from !== "" && !tracks.has(from);
+  const dead = (step: ChainStep) => tracksNamedBy(step).some((id) => !tracks.has(id));
+  const mended = (step: ChainStep): ChainStep => {
+    const gone = trackParams(step.transform).filter(
+      (name) => !tracks.has(String(step.params[name])),
+    );
+    return { ...step, params: { ...step.params, ...Object.fromEntries(gone.map((n) => [n, ""])) } };
+  };
   let found = false;
   const patterns = project.patterns.map((pattern) => {
     if (!pattern.parts.some((part) => part.chain.some(dead))) return pattern;
@@ -16,9 +22,7 @@ export function withoutDeadSources(project: Project): Project {
       part.chain.some(dead)
         ? {
             ...part,
-            chain: part.chain.map((step) =>
-              dead(step) ? { ...step, params: { ...step.params, from: "" } } : step,
-            ),
+            chain: part.chain.map((step) => (dead(step) ? mended(step) : step)),
           }
         : part,
     );

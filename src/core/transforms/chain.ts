@@ -11,7 +11,7 @@ import {
 import { stepTicks, type Grid } from "../time/grid";
 import { barTicks } from "../time/ticks";
 import type { Effect, TransformContext } from "./kit";
-import { TRANSFORMS } from "./registry";
+import { TRANSFORMS, tracksNamedBy } from "./registry";
 import type { Ticks } from "../units";
 
 /** What a chain made of notes. */
@@ -151,9 +151,7 @@ function timingSource(
 
 /** Tracks that a part's chain takes its timing from. */
 const namedBy = (part: Part): string[] =>
-  part.chain.flatMap(({ on, params }) =>
-    on && typeof params.from === "string" && params.from !== "" ? [params.from] : [],
-  );
+  part.chain.flatMap((step) => (step.on ? tracksNamedBy(step) : []));
 
 /** Whether a part takes its timing from a track, by itself or through others; each part from itself too. */
 function leansOn(pattern: Pattern, part: Part, track: string): boolean {

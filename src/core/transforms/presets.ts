@@ -46,9 +46,12 @@ export const PRESETS = byId<readonly { name: string; params: Params }[]>({
     },
   ],
   stutter: [
-    { name: "Slows down, late", params: { from: "32", to: "8", curve: "late", velocityTo: -20 } },
-    { name: "Runs away", params: { from: "8", to: "64", curve: "early", velocityTo: 25 } },
-    { name: "Purr to knock", params: { unit: "ms", fromMs: 18, toMs: 240, curve: "evenly" } },
+    {
+      name: "Slows down, late",
+      params: { first: "32", last: "8", curve: "late", velocityTo: -20 },
+    },
+    { name: "Runs away", params: { first: "8", last: "64", curve: "early", velocityTo: 25 } },
+    { name: "Purr to knock", params: { unit: "ms", firstMs: 18, lastMs: 240, curve: "evenly" } },
   ],
   split: [
     { name: "Three three two", params: { way: "in a rhythm", rhythm: "3 3 2", value: "16" } },

@@ -1,11 +1,12 @@
 import { byId } from "../registry";
+import type { ChainStep } from "../score/model";
 import { alternatePan } from "./alternate-pan";
 import { arpeggiate } from "./arpeggiate";
 import { echo } from "./echo";
 import { fill } from "./fill";
 import { humanize } from "./humanize";
 import { invert } from "./invert";
-import type { Transform } from "./kit";
+import type { ParamMeta, Transform } from "./kit";
 import { legato } from "./legato";
 import { length } from "./length";
 import { quantize } from "./quantize";
@@ -48,3 +49,25 @@ export const TRANSFORMS = byId<Transform>({
   transpose,
   "snap-to-scale": snapToScale,
 });
+
+const naming = new Map<string, readonly string[]>();
+
+/** Parameters of a transform that name a track, by what its schema says of them; none of an unknown one. */
+export function trackParams(id: string): readonly string[] {
+  let names = naming.get(id);
+  if (!names) {
+    const fields = Object.entries(TRANSFORMS[id]?.schema.fields ?? {});
+    names = fields.flatMap(([name, field]) =>
+      (field as { spec?: { meta?: ParamMeta } }).spec?.meta?.role === "track" ? [name] : [],
+    );
+    naming.set(id, names);
+  }
+  return names;
+}
+
+/** Ids of tracks that a step of a chain names. */
+export const tracksNamedBy = ({ transform, params }: ChainStep): string[] =>
+  trackParams(transform).flatMap((name) => {
+    const value = params[name];
+    return typeof value === "string" && value !== "" ? [value] : [];
+  });

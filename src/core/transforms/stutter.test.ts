@@ -24,20 +24,26 @@ describe("a stutter", () => {
     const curve = fc.constantFrom("evenly", "early", "late", "slow at both ends");
     const ms = fc.integer({ min: 5, max: 600 });
     fc.assert(
-      fc.property(ms, ms, curve, fc.integer({ min: 1, max: 9000 }), (fromMs, toMs, how, length) => {
-        const chord = [n(100, { length }), n(400, { length, pitch: 64 })];
-        const params = { unit: "ms", fromMs, toMs, curve: how, gate: 100 };
-        const { notes } = stutter.apply(chord, params);
-        for (const note of chord) {
-          const pieces = notes.filter((x) => x.pitch === note.pitch);
-          let at = note.start;
-          for (const piece of pieces) {
-            expect(piece.start).toBe(at);
-            at += piece.length;
+      fc.property(
+        ms,
+        ms,
+        curve,
+        fc.integer({ min: 1, max: 9000 }),
+        (firstMs, lastMs, how, length) => {
+          const chord = [n(100, { length }), n(400, { length, pitch: 64 })];
+          const params = { unit: "ms", firstMs, lastMs, curve: how, gate: 100 };
+          const { notes } = stutter.apply(chord, params);
+          for (const note of chord) {
+            const pieces = notes.filter((x) => x.pitch === note.pitch);
+            let at = note.start;
+            for (const piece of pieces) {
+              expect(piece.start).toBe(at);
+              at += piece.length;
+            }
+            expect(at).toBe(note.start + note.length);
           }
-          expect(at).toBe(note.start + note.length);
-        }
-      }),
+        },
+      ),
     );
   });
 
@@ -52,7 +58,7 @@ describe("a stutter", () => {
   });
 
   it("gets louder or softer over the phrase", () => {
-    const params = { from: "8", to: "8", velocityFrom: -40, velocityTo: 20 };
+    const params = { first: "8", last: "8", velocityFrom: -40, velocityTo: 20 };
     const { notes } = stutter.apply([n(0, { length: 3840, velocity: 80 })], params);
     expect(notes[0]!.velocity).toBe(40);
     expect(notes).toHaveLength(8);

@@ -64,11 +64,11 @@ export const stutter = defineTransform({
   about: "Repeats what is held at a rate that slows down or speeds up",
   schema: params({
     unit: param.choice("Rates in", UNITS),
-    from: param.choice("From", VALUES, only(UNITS[0])),
-    to: param.choice("To", VALUES, only(UNITS[0])),
+    first: param.choice("From", VALUES, only(UNITS[0])),
+    last: param.choice("To", VALUES, only(UNITS[0])),
     kind: param.choice("Kind", GRID_KINDS.slice(0, 3), only(UNITS[0])),
-    fromMs: param.number("First gap", 5, 2000, { unit: "ms", role: "rate", ...only(UNITS[1]) }),
-    toMs: param.number("Last gap", 5, 2000, { unit: "ms", role: "rate", ...only(UNITS[1]) }),
+    firstMs: param.number("First gap", 5, 2000, { unit: "ms", role: "rate", ...only(UNITS[1]) }),
+    lastMs: param.number("Last gap", 5, 2000, { unit: "ms", role: "rate", ...only(UNITS[1]) }),
     curve: param.choice("Changes", CURVES),
     gate: param.number("Gate", 1, 100, { unit: "%" }),
     velocityFrom: param.whole("Velocity at start", -126, 126),
@@ -77,11 +77,11 @@ export const stutter = defineTransform({
   picture: { pitches: [60, 64, 67], ticks: (bar) => bar },
   defaults: {
     unit: UNITS[0] as string,
-    from: "32" as string,
-    to: "8" as string,
+    first: "32" as string,
+    last: "8" as string,
     kind: "straight" as string,
-    fromMs: 47,
-    toMs: 188,
+    firstMs: 47,
+    lastMs: 188,
     curve: CURVES[0] as string,
     gate: 90,
     velocityFrom: 0,
@@ -93,7 +93,7 @@ export const stutter = defineTransform({
       p.unit === UNITS[1]
         ? Math.max(1, msToTicks(ms, context.tempo))
         : gridTicks(grid(Number(value), p.kind as GridKind));
-    const [from, to] = [ticks(p.from, p.fromMs), ticks(p.to, p.toMs)];
+    const [from, to] = [ticks(p.first, p.firstMs), ticks(p.last, p.lastMs)];
     const gaps = b > a ? stutterGaps(b - a, from, to, p.curve) : [];
     let at = a;
     const cuts = gaps.map((gap) => Math.round((at += gap)));

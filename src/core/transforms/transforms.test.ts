@@ -64,7 +64,7 @@ const SAMPLES: Record<string, Params[]> = {
   echo: [{}, { unit: "ms", ms: 333, number: 16, decay: 0, ends: "fall away" }],
   stutter: [
     {},
-    { unit: "ms", fromMs: 300, toMs: 20, curve: "late", velocityFrom: -60, velocityTo: 80 },
+    { unit: "ms", firstMs: 300, lastMs: 20, curve: "late", velocityFrom: -60, velocityTo: 80 },
   ],
   strum: [
     { direction: "alternate", spread: 300, curve: 60, tilt: -40 },

@@ -11,7 +11,9 @@ export function useKeys(): void {
   useEffect(() => {
     // A choice made by pointer is done: the keys are the sheet's again.
     const onChange = (event: Event) => {
-      if (event.target instanceof HTMLSelectElement && !event.target.closest("[role=dialog]")) {
+      if (!(event.target instanceof HTMLSelectElement)) return;
+      // One that asks something before it is done has the keyboard itself.
+      if (!event.target.closest("[role=dialog], [data-asks]")) {
         desk.store.getState().call("sheet");
       }
     };

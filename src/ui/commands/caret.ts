@@ -16,8 +16,8 @@ import { GHOST, newNote } from "./notes";
 import { scrollRows } from "./rows";
 
 /** The rows of the current track as they lie on the sheet, and the pattern's length in ticks. */
-function rowsOf({ project, pattern, open, track, allRows, windows }: Session) {
-  const layout = layOut(project, pattern, { open: new Set([...open, track]), allRows, windows });
+function rowsOf({ project, pattern, open, track, ...look }: Session) {
+  const layout = layOut(project, pattern, { ...look, open: new Set([...open, track]) });
   const rows = layout.blocks.find((block) => block.track.id === track)?.rows ?? [];
   return { rows, total: layout.total };
 }

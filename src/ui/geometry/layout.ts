@@ -61,6 +61,8 @@ export interface Block {
 /** How melodic tracks are looked at. */
 export interface RowsLook {
   open: ReadonlySet<string>;
+  /** Whether lanes are higher, for large screens. */
+  tall?: boolean;
   /** Whether all twelve pitches of an octave have rows, or those of the key. */
   allRows?: boolean;
   /** Which rows are seen, by track; where none is set, those about the notes. */
@@ -82,6 +84,7 @@ export const HEADER_WIDTH = 222;
 export const RULER_HEIGHT = 28;
 const TRACK_HEAD = 30;
 const LANE = 31;
+const TALL_LANE = 44;
 const TAP_ROW = 26;
 const SLIM = 62;
 const GAP = 10;
@@ -101,7 +104,7 @@ export function layOut(project: Project, patternId: string, look: RowsLook): She
     const rows = !isOpen
       ? []
       : track.kind === "drums"
-        ? laneRows(track, part, heard.notes, heard.length, top)
+        ? laneRows(track, part, heard.notes, heard.length, top, look.tall ? TALL_LANE : LANE)
         : degreeRows(project, track, part, heard.notes, heard.length, top, look);
     const last = rows[rows.length - 1];
     // Rows of unlike height do not fill a window exactly: it stays as high as it is.
@@ -152,14 +155,15 @@ function laneRows(
   notes: readonly Note[],
   period: number,
   top: number,
+  laneHeight: number,
 ): Row[] {
   const solo = track.lanes.some((lane) => lane.solo);
   const rows = track.lanes.map((lane, i): Row => {
     return {
       pitch: lane.pitch,
       name: lane.name,
-      y: top + i * LANE,
-      height: LANE,
+      y: top + i * laneHeight,
+      height: laneHeight,
       grid: lane.grid,
       period: lanePeriod(track, lane.pitch, period),
       lane,
@@ -175,8 +179,8 @@ function laneRows(
     rows.push({
       pitch,
       name: padName(pitch),
-      y: top + rows.length * LANE,
-      height: LANE,
+      y: top + rows.length * laneHeight,
+      height: laneHeight,
       grid: part.grid,
       period,
       lane: null,

@@ -12,6 +12,8 @@ interface Look {
   sheetWidth: number;
   /** Which rows of melodic tracks are seen, by track. */
   windows: Readonly<Record<string, PitchWindow>>;
+  /** Whether lanes of kits are higher. */
+  tall: boolean;
   /** Whether melodic tracks show all twelve pitches of an octave, or those of the key. */
   allRows: boolean;
   /** Whether the other tracks' notes show behind those of the current melodic track. */
@@ -60,6 +62,7 @@ export const lookSlice = (
   scroll: 0,
   sheetWidth: 900,
   windows: windowsFor(project, {}),
+  tall: false,
   allRows: false,
   behind: true,
   follow: true,

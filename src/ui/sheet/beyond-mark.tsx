@@ -24,7 +24,12 @@ export function BeyondMark({ block, view, total }: { block: Block; view: View; t
   const left = Math.max(4, Math.min(xOf(view, total) + 4, view.width - WIDTH));
   const what = `${plural(count, "note")} past the end of the loop`;
   return (
-    <div className="absolute" style={{ left, top: block.y - view.top + RULER_HEIGHT + 3 }}>
+    <div
+      className="absolute"
+      style={{ left, top: block.y - view.top + RULER_HEIGHT + 3 }}
+      // What is pressed here, in the menu too, is no stroke on the sheet.
+      onPointerDown={(event) => event.stopPropagation()}
+    >
       <Menu
         label={`${block.track.name}: ${what}`}
         trigger={
@@ -32,7 +37,6 @@ export function BeyondMark({ block, view, total }: { block: Block; view: View; t
             className="figure h-6 rounded-full border border-base-content bg-base-100 px-2 text-[11px] whitespace-nowrap"
             aria-label={`${block.track.name}: ${what}`}
             title={`${what}, not heard: press to lengthen it, wrap them round, or delete them`}
-            onPointerDown={(event) => event.stopPropagation()}
           >
             {count} past
           </button>

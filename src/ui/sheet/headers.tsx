@@ -105,7 +105,7 @@ function TrackHeader({ block }: { block: Block }) {
         {!melody && block.open && <LoopLength block={block} short />}
         {current && (
           <span
-            className="grid h-[18px] shrink-0 place-items-center rounded-full bg-primary px-1.5 text-[10px] font-semibold text-primary-content"
+            className="grid h-[18px] w-[18px] shrink-0 place-items-center rounded-full bg-primary text-[10px] font-semibold text-primary-content"
             title="New notes go here"
           >
             {locked ? <LockIcon size={11} /> : <PenLine size={11} />}
@@ -343,7 +343,9 @@ function LoopLength({ block, short = false }: { block: Block; short?: boolean })
   const known = choices.some((choice) => choice.ticks === block.part.length);
   return (
     <select
-      className="quiet h-6 cursor-pointer appearance-none rounded bg-transparent px-1 text-[11px] hover:bg-base-300/50"
+      className={`quiet h-6 shrink-0 cursor-pointer appearance-none rounded bg-transparent hover:bg-base-300/50 ${
+        short ? "text-[10px]" : "px-1 text-[11px]"
+      }`}
       aria-label={`Loop length of ${block.track.name}`}
       value={block.part.length}
       onChange={(event) => {

@@ -71,9 +71,10 @@ export function Sheet() {
 
   const allRows = useSession((s) => s.allRows);
   const windows = useSession((s) => s.windows);
+  const tall = useSession((s) => s.tall);
   const layout = useMemo(
-    () => layOut(heard, pattern, { open, allRows, windows }),
-    [heard, pattern, open, allRows, windows],
+    () => layOut(heard, pattern, { open, allRows, windows, tall }),
+    [heard, pattern, open, allRows, windows, tall],
   );
   const time = useTimeView(size.width, layout.total);
   const view: View = useMemo(

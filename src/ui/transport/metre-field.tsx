@@ -17,8 +17,13 @@ export function MetreField() {
   const offered = METRES.some((m) => metreText(m) === metreText(metre))
     ? METRES
     : [...METRES, metre];
-  const change = (to: Metre, keep: edits.MetreChange) => {
+  const asks = useSession((s) => edits.hasTimes(s.project));
+  const done = () => {
     setAsked(null);
+    store.getState().call("sheet");
+  };
+  const change = (to: Metre, keep: edits.MetreChange) => {
+    done();
     const { project, edit } = store.getState();
     const before = project.patterns.length;
     edit(
@@ -44,18 +49,19 @@ export function MetreField() {
     <Popover
       label="What the change of metre keeps"
       open={asked !== null}
-      onOpenChange={(open) => !open && setAsked(null)}
+      onOpenChange={(open) => !open && done()}
       className="w-72 gap-1.5 p-3"
       anchor={
         <select
           ref={field}
           className="figure -ml-0.5 cursor-pointer appearance-none bg-transparent font-medium"
           aria-label="Metre"
+          data-asks={asks || undefined}
           value={metreText(asked ?? metre)}
           onChange={(event) => {
             const [beats, unit] = event.target.value.split("/").map(Number);
             const to = { beats: beats!, unit: unit! };
-            if (edits.hasTimes(store.getState().project)) setAsked(to);
+            if (asks) setAsked(to);
             else change(to, "places");
           }}
         >
@@ -83,7 +89,7 @@ export function MetreField() {
           <p className="quiet -mt-1 px-1 text-[12px]">
             Nothing moves: it sounds as before, and bar lines fall elsewhere.
           </p>
-          <button className="btn btn-ghost btn-sm" onClick={() => setAsked(null)}>
+          <button className="btn btn-ghost btn-sm" onClick={done}>
             Cancel
           </button>
         </>

@@ -37,7 +37,7 @@ export function Patterns() {
   const current = useSession((s) => s.pattern);
   const pattern = patterns.find((p) => p.id === current)!;
   return (
-    <div className="ml-auto flex items-center gap-1.5">
+    <div className="flex items-center gap-1.5">
       {patterns.length > IN_A_ROW ? (
         <PatternList />
       ) : (

@@ -34,7 +34,7 @@ export function Transport() {
   const future = useSession((s) => s.history.future[0]?.label);
   const theme = useTheme();
   return (
-    <header className="flex min-h-[54px] shrink-0 flex-wrap items-center gap-x-3 border-b border-base-300 bg-base-100 px-4">
+    <header className="flex min-h-[54px] shrink-0 flex-wrap items-center gap-x-3 border-b border-base-300 bg-base-100 px-4 py-1">
       <Link href="/" className="text-[16px] font-bold tracking-tight" title="To the library">
         Hailstep
       </Link>
@@ -77,26 +77,28 @@ export function Transport() {
         <HistoryList />
       </div>
       <Versions />
-      <Patterns />
-      <div className="flex items-center">
-        <FileMenu />
-        <button
-          className="btn btn-ghost btn-sm px-1.5"
-          aria-label="All actions"
-          title="All actions and their keys (ctrl K)"
-          onClick={openPalette}
-        >
-          <Search size={16} />
-        </button>
-        <button
-          className="btn btn-ghost btn-sm px-1.5"
-          aria-label={theme === "slate" ? "Light theme" : "Dark theme"}
-          title={theme === "slate" ? "Light theme" : "Dark theme"}
-          onClick={toggleTheme}
-        >
-          {theme === "slate" ? <Sun size={16} /> : <Moon size={16} />}
-        </button>
-        <BenchSwitch />
+      <div className="ml-auto flex flex-wrap items-center justify-end gap-x-3">
+        <Patterns />
+        <div className="flex items-center">
+          <FileMenu />
+          <button
+            className="btn btn-ghost btn-sm px-1.5"
+            aria-label="All actions"
+            title="All actions and their keys (ctrl K)"
+            onClick={openPalette}
+          >
+            <Search size={16} />
+          </button>
+          <button
+            className="btn btn-ghost btn-sm px-1.5"
+            aria-label={theme === "slate" ? "Light theme" : "Dark theme"}
+            title={theme === "slate" ? "Light theme" : "Dark theme"}
+            onClick={toggleTheme}
+          >
+            {theme === "slate" ? <Sun size={16} /> : <Moon size={16} />}
+          </button>
+          <BenchSwitch />
+        </div>
       </div>
     </header>
   );

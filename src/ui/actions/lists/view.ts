@@ -72,6 +72,12 @@ export const VIEW = actions("View", [
     on: "All twelve pitches",
     off: "Pitches of the key",
   }),
+  toggle("tall", "tall", {
+    label: "Higher lanes, or plain ones",
+    words: "larger rows big screen size",
+    on: "Higher lanes",
+    off: "Plain lanes",
+  }),
   toggle("behind", "behind", {
     label: "Show other tracks",
     keys: "Shift+U",
