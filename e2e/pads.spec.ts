@@ -138,7 +138,7 @@ test("a closed hat stops an open one within 20 ms", async ({ page }) => {
   await page.keyboard.press("Escape");
   const velocity = async () => {
     await page.keyboard.press("n");
-    const field = page.getByRole("spinbutton", { name: "Velocity" });
+    const field = page.getByRole("spinbutton", { name: "Velocity of the selection" });
     await field.fill("1");
     await field.press("Enter");
   };

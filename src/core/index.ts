@@ -110,7 +110,7 @@ export { ProjectError, parseProject } from "./score/parse";
 export { upgrade } from "./score/upgrade";
 export { applyChange, diffProjects, headOf, patternHead } from "./score/diff";
 export type { Change, PatternHead, ProjectHead } from "./score/diff";
-export { mergeProjects, returning } from "./score/merge";
+export { mergeProjects, returning, same } from "./score/merge";
 export * as edits from "./score/edits";
 export { patternOf, partOf, trackOf } from "./score/edits/parts";
 export type { Place } from "./score/edits/parts";

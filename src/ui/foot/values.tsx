@@ -112,6 +112,7 @@ export function Values({ drums }: { drums: boolean }) {
       />
       <Field
         label="Velocity"
+        name="Velocity of the selection"
         className="w-14"
         value={first.velocity}
         min={1}
@@ -125,6 +126,7 @@ export function Values({ drums }: { drums: boolean }) {
       />
       <Field
         label="Pan"
+        name="Pan of the selection"
         className="w-[76px]"
         value={Math.round(first.pan * 100)}
         {...PAN_FIELD}
@@ -133,6 +135,7 @@ export function Values({ drums }: { drums: boolean }) {
       {drums && (
         <Field
           label="Tune"
+          name="Tune of the selection"
           className="w-20"
           value={first.tune}
           min={-48}
@@ -197,9 +200,10 @@ function shortDrift(ticks: number, tempo: number): string {
   return `${ticks > 0 ? "+" : "−"}${Math.abs(ticks)} t, ${ticksToMs(Math.abs(ticks), tempo).toFixed(1)} ms`;
 }
 
-const Field = (props: ComponentProps<typeof ValueField>) => (
+/** `name` is what the field is called where its label alone would be that of another. */
+const Field = ({ name, ...props }: ComponentProps<typeof ValueField> & { name?: string }) => (
   <Labelled label={props.label}>
-    <ValueField {...props} />
+    <ValueField {...props} label={name ?? props.label} />
   </Labelled>
 );
 

@@ -1,4 +1,13 @@
-import { limitProblem, partOf, plural, rootId, trackOf, withoutTwins, type Project } from "@/core";
+import {
+  limitProblem,
+  partOf,
+  plural,
+  rootId,
+  same,
+  trackOf,
+  withoutTwins,
+  type Project,
+} from "@/core";
 import type { EntrySlice } from "./entry";
 import type { HearingSlice } from "./hearing";
 import { record, step } from "./history";
@@ -61,7 +70,9 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
   edit(label, change, outcome = {}) {
     const state = get();
     const before = state.project;
-    const made = change(before);
+    const given = change(before);
+    // What is equal in value is no edit: undo would have nothing to show for it.
+    const made = given !== before && same(before, given) ? before : given;
     const asked = typeof outcome === "function" ? outcome(made) : outcome;
     const wanted = asked.selection ? new Set(asked.selection) : state.selection;
     const { project: after, replaced } = withoutTwins(before, made, wanted);

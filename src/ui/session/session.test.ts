@@ -45,6 +45,17 @@ describe("an edit", () => {
     expect(state().history.future).toEqual([]);
   });
 
+  it("that changes no value is none: nothing is recorded", () => {
+    const { state, edit } = setUp();
+    edit("Add", (p) => edits.addNotes(p, BASS, [note(0)]));
+    const alike = (n: { start: number }) => ({ ...n }) as never;
+    const done = edit("Quantize", (p) => edits.changeNotes(p, BASS, new Set(["n0"]), alike), {
+      said: "All notes already stood there",
+    });
+    expect([done, state().history.past.length]).toEqual([false, 1]);
+    expect(state().said).toBe("All notes already stood there");
+  });
+
   it("leaves no two notes at one place, and says which one went", () => {
     const { state, edit } = setUp();
     state().setTrack("bass");
