@@ -102,6 +102,7 @@ export {
 export type { KitShape, PadField, PadFilter, PadShape, SampleRef } from "./score/kit-shape";
 export { samplesOf } from "./score/samples";
 export type { Preset, StoredProject, UserGrids } from "./stored";
+export { stutterCurve } from "./transforms/stutter";
 export { withoutTwins } from "./score/twins";
 export { makeClip, pasteClip } from "./score/clip";
 export type { Clip } from "./score/clip";

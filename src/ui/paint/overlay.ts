@@ -1,5 +1,6 @@
 import type { Inks } from "../controls/inks";
 import { RULER_HEIGHT, type Row } from "../geometry/layout";
+import type { RateLine } from "../geometry/rate-line";
 import { xOf, type View } from "../geometry/view";
 
 const TURN = 2 * Math.PI;
@@ -13,6 +14,8 @@ export interface Overlay {
   box: { x0: number; y0: number; x1: number; y1: number } | null;
   /** The span that can be stretched by its ends. */
   span: { from: number; to: number; y: number } | null;
+  /** How the rate of a stutter goes over its phrase. */
+  rate: Pick<RateLine, "points" | "handles"> | null;
   /** Where step entry goes on. */
   entry: { tick: number; top: number; bottom: number } | null;
   /** Where the knife would cut. */
@@ -26,7 +29,7 @@ export function drawOverlay(
   ctx: CanvasRenderingContext2D,
   view: View,
   inks: Inks,
-  { caret, hover, box, stretch, span, cut, entry }: Overlay,
+  { caret, hover, box, stretch, span, cut, entry, rate }: Overlay,
 ): void {
   ctx.clearRect(0, 0, view.width, view.height);
   ctx.save();
@@ -45,6 +48,7 @@ export function drawOverlay(
   }
   ctx.lineWidth = 1.5;
   if (span) drawSpan(ctx, view, inks, span);
+  if (rate) drawRate(ctx, inks, rate);
   if (entry) {
     const x = Math.round(xOf(view, entry.tick));
     ctx.fillStyle = inks.selected;
@@ -125,6 +129,29 @@ function drawSpan(
     ctx.moveTo(x + way * 8, y);
     ctx.lineTo(x - way * 2, y - 6);
     ctx.lineTo(x - way * 2, y + 6);
+    ctx.closePath();
+    ctx.fill();
+    ctx.stroke();
+  }
+}
+
+/** A line over the notes, fast is up, with its ends and its middle to be pulled. */
+function drawRate(
+  ctx: CanvasRenderingContext2D,
+  inks: Inks,
+  { points, handles }: Pick<RateLine, "points" | "handles">,
+): void {
+  ctx.strokeStyle = inks.selected;
+  ctx.fillStyle = inks.paper;
+  ctx.beginPath();
+  for (const { x, y } of points) ctx.lineTo(x, y);
+  ctx.stroke();
+  for (const { x, y } of Object.values(handles)) {
+    ctx.beginPath();
+    ctx.moveTo(x, y - 6);
+    ctx.lineTo(x + 6, y);
+    ctx.lineTo(x, y + 6);
+    ctx.lineTo(x - 6, y);
     ctx.closePath();
     ctx.fill();
     ctx.stroke();

@@ -4,6 +4,7 @@ import { layOut, type Row } from "../geometry/layout";
 import { xOf, type View } from "../geometry/view";
 import { startEntry } from "../commands/entry";
 import { scrollRows } from "../commands/rows";
+import { rateLine } from "../geometry/rate-line";
 import { createSession } from "../session/store";
 import { Gestures, type Point } from "./gestures";
 
@@ -282,6 +283,47 @@ describe("gestures", () => {
     gestures.move(point(rows[3]!, 480));
     expect(readouts.at(-1)).toMatch(/^\+\d st · \S+ · 1\.1\.3 · \+1\/8$/);
     gestures.up();
+  });
+
+  it("pull the rate of a stutter over its notes, and its curve", () => {
+    const note = makeNote({ id: "long", start: 0, length: 3840, pitch: 41 });
+    const step = { id: "s", transform: "stutter", on: true, params: {}, scope: null };
+    const bass = { pattern: "a", track: "bass" };
+    const base = edits.addStep(
+      edits.setNotes(createProject({ bars: 1 }), bass, [note]),
+      bass,
+      step,
+    );
+    const { store, gestures, layout, readouts } = setUp(base);
+    store.getState().setTrack("bass");
+    const line = () => rateLine(store.getState().project, layout().blocks[1], view)!;
+    const params = () => partOf(store.getState().project, bass).chain[0]!.params;
+    const pull = (handle: "first" | "middle" | "last", dy: number) => {
+      const { x, y } = line().handles[handle];
+      const at = { x, y, shift: false, alt: false, toggle: false, erase: false };
+      gestures.down(at);
+      gestures.move({ ...at, y: y + dy });
+      gestures.up();
+    };
+    // From 1/32 to 1/8: faster is up.
+    expect(line().handles.first.y).toBeLessThan(line().handles.last.y);
+    pull("last", 40);
+    expect(Number(params().last)).toBeLessThan(8);
+    expect(readouts.at(-1)).toBe(`1/${String(params().last)}`);
+    pull("middle", 40);
+    expect(params().curve).toBe("early");
+    pull("middle", -80);
+    expect(params().curve).toBe("late");
+    // One step of the history each, and no note was drawn.
+    expect(store.getState().history.past).toHaveLength(3);
+    expect(partOf(store.getState().project, bass).notes).toHaveLength(1);
+    store
+      .getState()
+      .edit("ms", (p) =>
+        edits.changeStep(p, bass, "s", { params: { unit: "ms", firstMs: 47, lastMs: 188 } }),
+      );
+    pull("first", 10);
+    expect(Number(params().firstMs)).toBeGreaterThan(47);
   });
 
   it("select with a box, add and take out with the modifier", () => {

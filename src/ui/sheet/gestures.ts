@@ -36,6 +36,7 @@ import {
 } from "../commands/notes";
 import { placeEntry } from "../commands/entry";
 import { revealPitch } from "../commands/rows";
+import { placesOfStep } from "../commands/scopes";
 import { cutAt } from "../commands/selected";
 import { cellOf, noteInCell } from "../geometry/cells";
 import { hitTest, notesInBox, outsideAt, type Hit } from "../geometry/hit";
@@ -47,6 +48,7 @@ import {
   type Row,
   type SheetLayout,
 } from "../geometry/layout";
+import { rateHandleAt, rateLine, ratePulled, type RateHandle } from "../geometry/rate-line";
 import { handleAt, selectedSpan } from "../geometry/span";
 import { tickOf, type View } from "../geometry/view";
 import { currentPart, currentPlace } from "../session/current";
@@ -95,6 +97,7 @@ type Mode =
   | { kind: "lengthen"; note: Note; end: "begin" | "end" }
   | { kind: "freehand"; row: Row; stroke: Note[] }
   | { kind: "stretch"; side: "from" | "to"; from: number; to: number; row: Row }
+  | { kind: "rate"; handle: RateHandle }
   | { kind: "draw"; note: Note; row: Row }
   | { kind: "box"; before: ReadonlySet<string>; take: boolean };
 
@@ -134,6 +137,12 @@ export class Gestures {
     this.from = this.last = this.pointer = point;
     this.group = `gesture-${nanoid(6)}`;
     this.base = this.produced = store.getState().project;
+    const rate = this.rateLine();
+    const handle = rate && rateHandleAt(rate, point);
+    if (handle && !point.erase) {
+      this.mode = { kind: "rate", handle };
+      return;
+    }
     const span = selectedSpan(store.getState(), this.host.layout());
     const side = span && handleAt(span, this.host.view(), point);
     if (span && side) {
@@ -274,6 +283,9 @@ export class Gestures {
       case "stretch":
         this.stretch(point, this.mode);
         break;
+      case "rate":
+        this.pullRate(point, this.mode.handle);
+        break;
       case "draw":
         this.drawLength(dx, point, this.mode);
         break;
@@ -327,7 +339,7 @@ export class Gestures {
       // A click, not a drag: of several selected notes it is this one that is meant.
       state.select([mode.note.id]);
     }
-    if (mode.kind === "erase" || mode.kind === "box" || mode.kind === "stretch") return;
+    if (["erase", "box", "stretch", "rate"].includes(mode.kind)) return;
     // A ghost is the exception: it must not make the next hits soft too.
     if (mode.kind === "paint" && mode.ghost) return;
     const note = this.firstSelected();
@@ -537,6 +549,25 @@ export class Gestures {
       touch: true,
     });
     this.host.hear(fresh.pitch, fresh.velocity);
+  }
+
+  /** The line of a stutter's rate over the current track, if its chain has one. */
+  private rateLine() {
+    return rateLine(this.host.store.getState().project, this.block(), this.host.view());
+  }
+
+  /** Pulls an end of a stutter's rate, or its curve, in every part that has the card. */
+  private pullRate(point: Point, handle: RateHandle): void {
+    const line = this.rateLine();
+    if (!line) return;
+    const { project } = this.host.store.getState();
+    const params = ratePulled(line, handle, point.y, project.tempo);
+    const { id } = line.step;
+    this.apply("Stutter", (p) =>
+      placesOfStep(p, id).reduce((all, at) => edits.changeStep(all, at, id, { params }), p),
+    );
+    const unit = params.unit === "ms" ? `${params[`${handle}Ms`]} ms` : `1/${params[handle]}`;
+    this.host.readout(handle === "middle" ? `changes ${params.curve}` : unit);
   }
 
   /** Pulls one end of the selected notes' span; past the other end they are turned about. */

@@ -33,6 +33,7 @@ import { drawOverlay } from "../paint/overlay";
 import { PlayStart, Playhead } from "./playhead";
 import { useRuler } from "./use-ruler";
 import type { Scene } from "../paint/scene";
+import { rateHandleAt, rateLine } from "../geometry/rate-line";
 import { handleAt, selectedSpan } from "../geometry/span";
 import { usePinch } from "./use-pinch";
 import { useTimeView } from "../session/time-view";
@@ -209,6 +210,13 @@ export function Sheet() {
     const state = store.getState();
     const { layout: at, view: seen } = latest.current;
     const span = selectedSpan(state, at);
+    const own = at.blocks.find((block) => block.track.id === state.track);
+    const rate = rateLine(state.project, own, seen);
+    if (rate && rateHandleAt(rate, point)) {
+      setHover(null);
+      area.current!.style.cursor = "ns-resize";
+      return;
+    }
     if (span && handleAt(span, seen, point)) {
       setHover(null);
       area.current!.style.cursor = "ew-resize";
@@ -420,6 +428,7 @@ function useOverlay(
   const stretch = useSession(currentStretch);
   const selection = useSession((s) => s.selection);
   const entering = useSession((s) => s.entry !== null && s.entry.mode === "notes");
+  const project = useSession((s) => s.project);
   useEffect(() => {
     if (view.width === 0) return;
     const frame = requestAnimationFrame(() => {
@@ -434,11 +443,30 @@ function useOverlay(
         cut,
         entry: entering && rows[0] ? { tick: caret.tick, ...heightOf(rows) } : null,
         span: selectedSpan({ track, selection }, layout),
+        rate: rateLine(
+          project,
+          layout.blocks.find((block) => block.track.id === track),
+          view,
+        ),
         stretch: stretch && covered(stretch, stretch.kind === "lane" && row ? [row] : rows),
       });
     });
     return () => cancelAnimationFrame(frame);
-  }, [canvas, view, theme, layout, caret, track, box, hover, cut, stretch, selection, entering]);
+  }, [
+    canvas,
+    view,
+    theme,
+    layout,
+    caret,
+    track,
+    box,
+    hover,
+    cut,
+    stretch,
+    selection,
+    entering,
+    project,
+  ]);
 }
 
 /** Brings the caret back into view when a key took it out of it. */

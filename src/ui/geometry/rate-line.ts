@@ -1,0 +1,112 @@
+import {
+  TRANSFORMS,
+  msToTicks,
+  stutterCurve,
+  type ChainStep,
+  type Params,
+  type Project,
+} from "@/core";
+import type { Block } from "./layout";
+import { xOf, type View } from "./view";
+
+/** The slowest and the fastest gap that the line over the notes reaches, in ticks. */
+const SLOWEST = 1920;
+const FASTEST = 15;
+/** How near to a handle a press has to be, in CSS pixels. */
+const REACH = 11;
+const POINTS = 24;
+
+/** Ends of the line that can be pulled, and its middle, which is its curve. */
+export type RateHandle = "first" | "middle" | "last";
+
+/** How the rate of a stutter goes over its phrase, as a line over the notes: fast is up. */
+export interface RateLine {
+  step: ChainStep;
+  params: Params;
+  points: readonly { x: number; y: number }[];
+  handles: Readonly<Record<RateHandle, { x: number; y: number }>>;
+  /** The gap in ticks at a height of the sheet's content. */
+  gapAt(y: number): number;
+}
+
+/** The line of the last stutter that is on in the chain of an open track; null where there is none. */
+export function rateLine(project: Project, block: Block | undefined, view: View): RateLine | null {
+  const step = block?.part.chain.findLast((s) => s.transform === "stutter" && s.on);
+  const rows = block?.rows ?? [];
+  if (!block || !step || rows.length === 0) return null;
+  const scope = step.scope && new Set(step.scope);
+  const notes = block.part.notes.filter(
+    (note) =>
+      (!scope || scope.has(note.id)) && (step.lane === undefined || note.pitch === step.lane),
+  );
+  if (notes.length === 0) return null;
+  const from = Math.min(...notes.map((note) => note.start));
+  const to = Math.max(...notes.map((note) => note.start + note.length));
+  const params = { ...TRANSFORMS.stutter!.defaults, ...step.params };
+  const [first, last] = gapsOf(params, project.tempo);
+  const lowest = rows[rows.length - 1]!;
+  const [top, bottom] = [rows[0]!.y + 4, lowest.y + lowest.height - 4];
+  const share = (gap: number) => Math.log(gap / FASTEST) / Math.log(SLOWEST / FASTEST);
+  const yOf = (gap: number) => top + Math.min(1, Math.max(0, share(gap))) * (bottom - top);
+  const at = (u: number) => ({
+    x: xOf(view, from + u * (to - from)),
+    y: yOf(first * (last / first) ** stutterCurve(u, String(params.curve))),
+  });
+  return {
+    step,
+    params,
+    points: Array.from({ length: POINTS + 1 }, (_, i) => at(i / POINTS)),
+    handles: { first: at(0), middle: at(0.5), last: at(1) },
+    gapAt(y) {
+      const down = Math.min(1, Math.max(0, (y - top) / (bottom - top)));
+      return FASTEST * (SLOWEST / FASTEST) ** down;
+    },
+  };
+}
+
+const valueTicks = (value: string, kind: string) =>
+  (3840 / Number(value)) * ({ triplet: 2 / 3, dotted: 3 / 2 }[kind] ?? 1);
+
+function gapsOf(params: Params, tempo: number): [number, number] {
+  return params.unit === "ms"
+    ? [msToTicks(Number(params.firstMs), tempo), msToTicks(Number(params.lastMs), tempo)]
+    : [
+        valueTicks(String(params.first), String(params.kind)),
+        valueTicks(String(params.last), String(params.kind)),
+      ];
+}
+
+/** Which handle of a line a point is on; `y` in the sheet's content. */
+export function rateHandleAt(
+  line: RateLine,
+  { x, y }: { x: number; y: number },
+): RateHandle | null {
+  const near = (handle: RateHandle) =>
+    Math.hypot(x - line.handles[handle].x, y - line.handles[handle].y) <= REACH;
+  return (["first", "last", "middle"] as const).find(near) ?? null;
+}
+
+const VALUES = [1, 2, 4, 8, 16, 32, 64, 128] as const;
+
+/** Values of the step after a handle was pulled to a height. */
+export function ratePulled(line: RateLine, handle: RateHandle, y: number, tempo: number): Params {
+  const { params } = line;
+  if (handle === "middle") return { ...params, curve: curveAt(line, y) };
+  const gap = line.gapAt(y);
+  if (params.unit === "ms") {
+    const ms = Math.min(2000, Math.max(5, (gap * 60_000) / tempo / 960));
+    return { ...params, [`${handle}Ms`]: Math.round(ms) };
+  }
+  const ratio = (value: number) =>
+    Math.abs(Math.log(valueTicks(String(value), String(params.kind)) / gap));
+  const nearest = VALUES.reduce((best, value) => (ratio(value) < ratio(best) ? value : best));
+  return { ...params, [handle]: String(nearest) };
+}
+
+/** The curve whose middle lies nearest to a height. */
+function curveAt({ handles: { first, last } }: RateLine, y: number): string {
+  const way = last.y - first.y;
+  if (Math.abs(way) < 1) return "evenly";
+  const share = (y - first.y) / way;
+  return share > 0.62 ? "early" : share < 0.38 ? "late" : "evenly";
+}
