@@ -103,7 +103,7 @@ export function LaneStrip() {
         >
           <ArrowLeft size={13} />
         </button>
-        <span className="quiet">Rotate</span>
+        <span className="quiet max-[1400px]:sr-only">Rotate</span>
         <button
           className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
           aria-label="Rotate later"

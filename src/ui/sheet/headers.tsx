@@ -103,7 +103,8 @@ function TrackHeader({ block }: { block: Block }) {
           {track.name}
         </button>
         {!melody && block.open && <LoopLength block={block} short />}
-        {current && (
+        {/* In an open kit the lane that is lit says it, and its name needs the room. */}
+        {current && (melody || !block.open || locked) && (
           <span
             className="grid h-[18px] w-[18px] shrink-0 place-items-center rounded-full bg-primary text-[10px] font-semibold text-primary-content"
             title="New notes go here"
