@@ -43,9 +43,11 @@ export const humanize = defineTransform({
     });
     if (limit > 0) keepOrder(all, selected, wanted);
     for (let i = 0; i < wanted.length; i++) {
-      const [before, after] = [selected[i]!, wanted[i]!];
+      const before = selected[i]!;
+      const after = wanted[i]!;
       widest = Math.max(widest, Math.abs(after.start - before.start));
-      after.start = roundLoop(before, after.start, context);
+      const start = roundLoop(before, after.start, context);
+      if (start !== after.start) after.start = start;
     }
     return {
       replaced: wanted,
@@ -67,38 +69,44 @@ const PITCHES = 128;
  * strictly apart, between notes that do not move. Changes `wanted` (made by the caller) in place.
  */
 function keepOrder(all: readonly Note[], selected: readonly Note[], wanted: Note[]): void {
-  let next = 0;
-  const now = all.map((note) => (selected[next] === note ? wanted[next++]! : null));
   const order = inOrder(all);
+  // Where all are selected, and in order, the wanted notes stand as they are.
+  const whole = selected.length === all.length;
+  let next = 0;
+  const now = whole ? null : all.map((note) => (selected[next] === note ? wanted[next++]! : null));
+  // Whole numbers throughout: a start that was once infinite would be slow to keep.
+  const bound = new Int32Array(PITCHES).fill(FAR);
+  const last = new Int32Array(PITCHES).fill(FAR);
   // From the back: no later than what follows in its lane allows.
-  const bound = new Float64Array(PITCHES).fill(Infinity);
-  const start = new Float64Array(PITCHES).fill(Infinity);
   for (let k = all.length - 1; k >= 0; k--) {
     const i = order ? order[k]! : k;
-    const [was, is] = [all[i]!, now[i]];
-    const { pitch } = was;
-    const highest = start[pitch] === was.start ? bound[pitch]! : bound[pitch]! - 1;
-    if (is) is.start = Math.min(is.start, Math.max(highest, -MAX_EARLY));
-    bound[pitch] = is ? is.start : was.start;
-    start[pitch] = was.start;
+    const { pitch, start } = all[i]!;
+    const is = now ? now[i]! : wanted[i]!;
+    const highest = last[pitch] === start ? bound[pitch]! : bound[pitch]! - 1;
+    if (is && is.start > highest) is.start = Math.max(highest, -MAX_EARLY);
+    bound[pitch] = is ? is.start : start;
+    last[pitch] = start;
   }
   // From the front: no earlier than what came before allows, and never before the first early tick.
-  bound.fill(-Infinity);
-  start.fill(-Infinity);
+  bound.fill(-FAR);
+  last.fill(-FAR);
   for (let k = 0; k < all.length; k++) {
     const i = order ? order[k]! : k;
-    const [was, is] = [all[i]!, now[i]];
-    const { pitch } = was;
-    const lowest = start[pitch] === was.start ? bound[pitch]! : bound[pitch]! + 1;
-    if (is) is.start = Math.max(is.start, lowest, -MAX_EARLY);
-    bound[pitch] = is ? is.start : was.start;
-    start[pitch] = was.start;
+    const { pitch, start } = all[i]!;
+    const is = now ? now[i]! : wanted[i]!;
+    const lowest = Math.max(last[pitch] === start ? bound[pitch]! : bound[pitch]! + 1, -MAX_EARLY);
+    if (is && is.start < lowest) is.start = lowest;
+    bound[pitch] = is ? is.start : start;
+    last[pitch] = start;
   }
 }
 
+/** Farther than any note lies, as a whole number of 31 bits. */
+const FAR = 2 ** 30;
+
 /** The order of notes in time as indices; null where those of each pitch are in it already. */
 function inOrder(notes: readonly Note[]): number[] | null {
-  const last = new Float64Array(PITCHES).fill(-Infinity);
+  const last = new Int32Array(PITCHES).fill(-FAR);
   for (const { pitch, start } of notes) {
     if (start < last[pitch]!) {
       return notes.map((_, k) => k).sort((a, b) => compareNotes(notes[a]!, notes[b]!));

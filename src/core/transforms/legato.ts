@@ -10,7 +10,7 @@ import {
   params,
   spanOf,
 } from "./kit";
-import { onsetGroups } from "./onsets";
+import { onsetIndices } from "./onsets";
 
 const UNTIL = ["the line's end", "the loop's end"] as const;
 
@@ -35,22 +35,21 @@ export const legato = defineTransform({
     const onset = selected.reduce((most, note) => Math.max(most, note.start), -Infinity);
     const end = toLoop && onset < loop ? loop : last;
     const gap = Math.round(msToTicks(p.gap, context.tempo));
-    const groups = onsetGroups(selected);
-    const lengths = new Map<Note, number>();
-    groups.forEach((group, i) => {
-      const next = groups[i + 1]?.[0]!.start;
-      for (const note of group) {
-        // The last notes end together, with nothing after them to leave a gap to.
-        const to = next === undefined ? Math.max(end, note.start + 1) : next - gap;
-        lengths.set(note, clampLength(to - note.start));
-      }
-    });
+    const groups = onsetIndices(selected);
+    const replaced: Note[] = [...selected];
     let [longer, shorter] = [0, 0];
-    const replaced = selected.map((note) => {
-      const length = lengths.get(note)!;
-      if (length > note.length) longer++;
-      if (length < note.length) shorter++;
-      return length === note.length ? note : { ...note, length };
+    groups.forEach((group, i) => {
+      const next = groups[i + 1]?.[0];
+      for (const k of group) {
+        const note = selected[k]!;
+        // The last notes end together, with nothing after them to leave a gap to.
+        const to = next === undefined ? Math.max(end, note.start + 1) : selected[next]!.start - gap;
+        const length = clampLength(to - note.start);
+        if (length === note.length) continue;
+        if (length > note.length) longer++;
+        else shorter++;
+        replaced[k] = { ...note, length };
+      }
     });
     return {
       replaced,

@@ -4,29 +4,39 @@ import type { Note } from "../score/model";
 export const TOGETHER = 60;
 
 /**
- * Groups of notes that begin together, in order of time; within a group from the lowest pitch up.
+ * Groups of notes that begin together, in order of time; within a group in the order of their starts.
  * A group holds what starts within a 1/64 of its first note.
  */
 export function onsetGroups(notes: readonly Note[]): Note[][] {
-  const groups: Note[][] = [];
-  let group: Note[] = [];
+  return onsetIndices(notes).map((group) => group.map((i) => notes[i]!));
+}
+
+/** The same as indices into the list, which many notes are looked up by more quickly. */
+export function onsetIndices(notes: readonly Note[]): number[][] {
+  const order = inTime(notes);
+  const groups: number[][] = [];
+  let group: number[] = [];
   let until = -Infinity;
-  for (const note of inTime(notes)) {
-    if (note.start < until) group.push(note);
+  for (let k = 0; k < notes.length; k++) {
+    const i = order ? order[k]! : k;
+    const { start } = notes[i]!;
+    if (start < until) group.push(i);
     else {
-      groups.push((group = [note]));
-      until = note.start + TOGETHER;
+      groups.push((group = [i]));
+      until = start + TOGETHER;
     }
   }
   return groups;
 }
 
-/** Notes in order of their starts, those that begin together as they came; most come so already. */
-function inTime(notes: readonly Note[]): readonly Note[] {
+/** Indices in order of starts, those that begin together as they came; null where they come so already. */
+function inTime(notes: readonly Note[]): number[] | null {
   for (let i = 1; i < notes.length; i++) {
-    if (notes[i]!.start < notes[i - 1]!.start) return [...notes].sort((a, b) => a.start - b.start);
+    if (notes[i]!.start < notes[i - 1]!.start) {
+      return notes.map((_, k) => k).sort((a, b) => notes[a]!.start - notes[b]!.start);
+    }
   }
-  return notes;
+  return null;
 }
 
 /** A group from the lowest pitch up; equal pitches in the order they came in. */

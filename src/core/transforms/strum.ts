@@ -13,8 +13,8 @@ import {
 } from "./kit";
 import type { Note } from "../score/model";
 import { plural } from "../words";
-import { TOGETHER, byPitch, onsetGroups } from "./onsets";
-import type { Ticks, Velocity } from "../units";
+import { TOGETHER, onsetIndices } from "./onsets";
+import type { Ticks } from "../units";
 
 const DIRECTIONS = ["up", "down", "alternate"] as const;
 const UNITS = ["ms", "note value"] as const;
@@ -61,33 +61,38 @@ export const strum = defineTransform({
       p.unit === "ms"
         ? msToTicks(p.spread, context.tempo)
         : gridTicks(grid(Number(p.value), p.kind as GridKind));
-    const after = new Map<Note, { start: Ticks; length: Ticks; velocity: Velocity }>();
-    let [chords, turn, held] = [0, 0, 0];
-    for (const group of onsetGroups(selected)) {
+    const replaced: Note[] = [...selected];
+    let [chords, notes, turn, held] = [0, 0, 0, 0];
+    for (const group of onsetIndices(selected)) {
       if (group.length < 2) continue;
       chords++;
-      const room = roomOf(group);
+      notes += group.length;
+      const first = selected[group[0]!]!.start;
+      const room = roomOf(group.map((k) => selected[k]!));
       const spread = Math.round(ticks) < room.all - 1 ? ticks : room.some;
       if (spread < ticks) held++;
       const down = p.direction === "down" || (p.direction === "alternate" && turn++ % 2 === 1);
-      const order = down ? byPitch(group).reverse() : byPitch(group);
-      order.forEach((note, i) => {
+      const order = [...group].sort((a, b) => selected[a]!.pitch - selected[b]!.pitch);
+      if (down) order.reverse();
+      order.forEach((k, i) => {
+        const note = selected[k]!;
         const share = i / (order.length - 1);
-        const start = clampStart(group[0]!.start + spread * strumCurve(share, p.curve));
-        after.set(note, {
+        const start = clampStart(first + spread * strumCurve(share, p.curve));
+        replaced[k] = {
+          ...note,
           start: roundLoop(note, start, context),
           length: clampLength(note.start + note.length - start),
           velocity: clampVelocity(note.velocity + p.tilt * share),
-        });
+        };
       });
     }
     return {
-      replaced: selected.map((note) => ({ ...note, ...after.get(note) })),
+      replaced,
       sentence: () => {
         if (chords === 0) return "No notes begin together: nothing to strum";
         const ms = figure(ticksToMs(ticks, context.tempo));
         const less = held > 0 ? `, ${held} over less, as its notes are short` : "";
-        return `${plural(chords, "chord")} of ${counted(after.size, context)} spread over ${ms} ms${less}`;
+        return `${plural(chords, "chord")} of ${counted(notes, context)} spread over ${ms} ms${less}`;
       },
     };
   },
