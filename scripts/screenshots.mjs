@@ -16,11 +16,8 @@ const browser = await chromium.launch({
   args: ["--no-sandbox", "--no-first-run", "--disable-background-networking"],
 });
 
-async function open(theme, name) {
-  const context = await browser.newContext({
-    baseURL: server.url,
-    viewport: { width: 1280, height: 800 },
-  });
+async function open(theme, name, viewport = { width: 1280, height: 800 }) {
+  const context = await browser.newContext({ baseURL: server.url, viewport });
   const page = await context.newPage();
   await page.addInitScript((t) => localStorage.setItem("hailstep-theme", t), theme);
   await page.goto("/");
@@ -187,6 +184,19 @@ try {
   await two.getByRole("button", { name: "Play", exact: true }).click();
   await two.waitForFunction(() => window.hailstep.position()?.tick > 3000);
   await take(two, "two-tracks.png");
+
+  const stutter = await open("overcast", "Slack Water");
+  await stutter.getByRole("button", { name: "Glass keys", exact: true }).click();
+  await stutter.getByRole("button", { name: "Fold Harbour kit" }).click();
+  await stutter.getByRole("button", { name: /^Stutter/ }).click();
+  await take(stutter, "stutter.png");
+
+  const narrow = await open("overcast", "Gull Parade", { width: 1024, height: 700 });
+  const bars = narrow.getByRole("spinbutton", { name: "Length of the pattern in bars" });
+  await bars.fill("16");
+  await bars.press("Enter");
+  await narrow.getByRole("button", { name: "Bench", exact: true }).click();
+  await take(narrow, "narrow.png");
 } finally {
   await browser.close();
   await server.stop();

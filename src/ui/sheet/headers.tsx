@@ -417,7 +417,7 @@ function RowsHandle({ track }: { track: Track }) {
       aria-valuemin={WINDOW_HEIGHTS.min}
       aria-valuemax={WINDOW_HEIGHTS.max}
       title="Drag to show more rows, or fewer"
-      className="group absolute inset-x-0 -bottom-1 h-3 cursor-ns-resize touch-none"
+      className="group absolute inset-x-0 -bottom-3 h-6 cursor-ns-resize touch-none"
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);
         drag.current = { y: event.clientY, height };
@@ -436,7 +436,7 @@ function RowsHandle({ track }: { track: Track }) {
         resizeRows(store, track.id, height + rows * DEGREE);
       }}
     >
-      <div className="mx-auto mt-1 h-[3px] w-10 rounded-full bg-base-300 group-hover:bg-primary" />
+      <div className="mx-auto mt-2 h-[3px] w-10 rounded-full bg-base-300 group-hover:bg-primary" />
     </div>
   );
 }
