@@ -106,10 +106,12 @@ export async function placeOf(
   // A track that was taken may have been scrolled into view; what lies below is scrolled to.
   const below = row.y + row.height - (box.height - RULER_HEIGHT);
   const top = await sheet.evaluate(
-    (element, [least, most]) => {
+    async (element, [least, most]) => {
       const scroller = element.previousElementSibling!;
       if (scroller.scrollTop < least) scroller.scrollTop = least;
       if (scroller.scrollTop > most) scroller.scrollTop = most;
+      // What was scrolled is drawn, and pressed, from the next frame on.
+      for (let n = 0; n < 2; n++) await new Promise(requestAnimationFrame);
       return scroller.scrollTop;
     },
     [below, row.y] as const,
