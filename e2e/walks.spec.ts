@@ -340,6 +340,7 @@ test("a stutter that slows down, and rolls in rolls, heard as they are shown", a
   await length.press("Enter");
   await page.getByRole("button", { name: /^Stutter/ }).click();
   const card = page.getByTestId("step-stutter");
+  await expect(card.getByLabel("From").locator("option:checked")).toHaveText("1/32");
   await expect(card.getByTestId("effect")).toHaveText(/^1 note became \d+, from \d+ ms to \d+ ms$/);
   await page.getByRole("button", { name: "Write to notes" }).click();
   const starts = (await lineOf(page, "bass")).map(([start]) => start);

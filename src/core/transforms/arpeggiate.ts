@@ -36,7 +36,7 @@ export const arpeggiate = defineTransform({
   schema: params({
     mode: param.choice("Order", MODES),
     unit: param.choice("Rate in", UNITS),
-    value: param.choice("Rate", VALUES, { when: { param: "unit", is: ["note value"] } }),
+    value: param.value("Rate", VALUES, { when: { param: "unit", is: ["note value"] } }),
     kind: param.choice("Kind", GRID_KINDS.slice(0, 3), {
       when: { param: "unit", is: ["note value"] },
     }),

@@ -20,7 +20,7 @@ export const echo = defineTransform({
   schema: params({
     number: param.whole("Echoes", 1, 16),
     unit: param.choice("Time in", UNITS),
-    value: param.choice("Time", VALUES, only("note value")),
+    value: param.value("Time", VALUES, only("note value")),
     kind: param.choice("Kind", GRID_KINDS.slice(0, 3), only("note value")),
     ms: param.number("Time", 20, 2000, { unit: "ms", role: "rate", ...only("ms") }),
     decay: param.number("Decay", 0, 95, { unit: "%" }),

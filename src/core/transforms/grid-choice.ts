@@ -8,7 +8,7 @@ export const NAMED = { param: "value", is: VALUES.slice(1) };
 
 /** Parameters that choose a grid: each note's own, or one value and kind for all. */
 export const gridParams = {
-  value: param.choice("Grid", VALUES),
+  value: param.value("Grid", VALUES),
   kind: param.choice("Kind", GRID_KINDS.slice(0, 3), { when: NAMED }),
 };
 

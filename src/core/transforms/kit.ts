@@ -333,8 +333,8 @@ export interface ParamMeta {
   step?: number;
   /** Shown only while other parameters have one of these values each. */
   when?: Condition | readonly Condition[];
-  /** A control of its own: the beats of a bar, a track of the project, a time in ms with the tempo table. */
-  role?: "beats" | "track" | "rhythm" | "steps" | "rate";
+  /** A control of its own: the beats of a bar, a track of the project, a time in ms with the tempo table, a note value. */
+  role?: "beats" | "track" | "rhythm" | "steps" | "rate" | "value";
 }
 
 /** Schema pieces for parameters. Metadata tells the interface how to show the control. */
@@ -359,6 +359,9 @@ export const param = {
       .oneOf([...options], `must be one of ${options.join(", ")}`)
       .label(label)
       .meta(meta),
+  /** A note value by its divisor: `"16"`; `"own"` may stand for each note's own grid. */
+  value: (label: string, options: readonly string[], meta: ParamMeta = {}) =>
+    param.choice(label, options, { ...meta, role: "value" }),
   flag: (label: string) => yup.boolean().strict().required().label(label),
   /** Beats of a bar, counted from 1: `"2 4"`. */
   beats: (label: string, meta: ParamMeta = {}) =>

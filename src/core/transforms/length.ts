@@ -13,7 +13,7 @@ export const length = defineTransform({
   about: "Sets, scales or trims how long notes are",
   schema: params({
     way: param.choice("Way", WAYS),
-    value: param.choice("Value", VALUES, only("set")),
+    value: param.value("Value", VALUES, only("set")),
     kind: param.choice("Kind", GRID_KINDS.slice(0, 3), only("set")),
     scale: param.number("Scale", 1, 800, { unit: "%", ...only("scale") }),
     trim: param.number("Shorter by", -1000, 1000, { unit: "ms", ...only("trim") }),

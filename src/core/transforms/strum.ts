@@ -35,7 +35,7 @@ export const strum = defineTransform({
     direction: param.choice("Direction", DIRECTIONS),
     unit: param.choice("Spread in", UNITS),
     spread: param.number("Spread", 0, 1000, { unit: "ms", when: { param: "unit", is: ["ms"] } }),
-    value: param.choice("Spread over", VALUES, { when: { param: "unit", is: ["note value"] } }),
+    value: param.value("Spread over", VALUES, { when: { param: "unit", is: ["note value"] } }),
     kind: param.choice("Kind", GRID_KINDS.slice(0, 3), {
       when: { param: "unit", is: ["note value"] },
     }),

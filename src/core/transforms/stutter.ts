@@ -64,8 +64,8 @@ export const stutter = defineTransform({
   about: "Repeats what is held at a rate that slows down or speeds up",
   schema: params({
     unit: param.choice("Rates in", UNITS),
-    first: param.choice("From", VALUES, only(UNITS[0])),
-    last: param.choice("To", VALUES, only(UNITS[0])),
+    first: param.value("From", VALUES, only(UNITS[0])),
+    last: param.value("To", VALUES, only(UNITS[0])),
     kind: param.choice("Kind", GRID_KINDS.slice(0, 3), only(UNITS[0])),
     firstMs: param.number("First gap", 5, 2000, { unit: "ms", role: "rate", ...only(UNITS[1]) }),
     lastMs: param.number("Last gap", 5, 2000, { unit: "ms", role: "rate", ...only(UNITS[1]) }),

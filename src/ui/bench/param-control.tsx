@@ -211,7 +211,7 @@ export function ParamControl({ name, about, value, reset, onChange }: Props) {
         >
           {(about.oneOf ?? []).map((option) => (
             <option key={String(option)} value={String(option)}>
-              {optionText(name, String(option))}
+              {role === "value" ? valueText(String(option)) : String(option)}
             </option>
           ))}
         </select>
@@ -259,8 +259,4 @@ export function ParamControl({ name, about, value, reset, onChange }: Props) {
   return <SliderField {...field} />;
 }
 
-function optionText(name: string, option: string): string {
-  if (name === "value" && /^\d+$/.test(option)) return `1/${option}`;
-  if (name === "value" && option === "own") return "its own grid";
-  return option;
-}
+const valueText = (value: string) => (value === "own" ? "its own grid" : `1/${value}`);
