@@ -1,4 +1,5 @@
 import { playbackEvents, type PlaybackEvent } from "../playback/events";
+import { lineTooLong } from "../playback/unfold";
 import { sectionsOf, totalTicks } from "../playback/sections";
 import { scaleSemitones, keyName, type Key } from "../pitch/scales";
 import type { Project, Track } from "../score/model";
@@ -24,6 +25,7 @@ const CHANNELS = 15;
  * A Standard MIDI File 1.0 of format 1: a conductor track, then one track per track that sounds.
  * It holds what `playbackEvents` gives, so muted tracks are left out and early hits begin at 0.
  * Division 960; level and pan as controllers 7 and 10; per-note pan and tune have no place in it.
+ * Throws a RangeError for a pattern that is not there, and where it would be longer than can be written.
  */
 export function writeSmf(project: Project, options: SmfOptions = {}): Uint8Array {
   return writeSmfReported(project, options).bytes;
@@ -34,6 +36,8 @@ export function writeSmfReported(
   project: Project,
   options: SmfOptions = {},
 ): { bytes: Uint8Array; notKept: string[] } {
+  const long = lineTooLong(project, options.pattern);
+  if (long) throw new RangeError(long);
   const sections = sectionsOf(project, options.pattern);
   const end = totalTicks(sections);
   const events = playbackEvents(project, 0, end, { pattern: options.pattern, loop: false });

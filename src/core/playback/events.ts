@@ -1,3 +1,4 @@
+import { lowerBound } from "../search";
 import { MAX_EARLY } from "../time/ticks";
 import type { Project } from "../score/model";
 import { sectionsOf, totalTicks, type Section } from "./sections";
@@ -55,9 +56,11 @@ export function playbackEvents(
   const firstRound = Math.max(0, Math.floor(from / total));
   const lastRound = loop ? Math.floor((to - 1 + MAX_EARLY) / total) : 0;
   for (let round = firstRound; round <= lastRound; round++) {
-    for (const section of sections) {
-      const at = round * total + section.at;
-      if (at - MAX_EARLY >= to || at + section.length <= from) continue;
+    const begin = round * total;
+    for (let i = firstAfter(sections, from - begin); i < sections.length; i++) {
+      const section = sections[i]!;
+      const at = begin + section.at;
+      if (at - MAX_EARLY >= to) break;
       tracks.forEach((track) => {
         const part = section.pattern.parts.find((p) => p.track === track.id);
         if (!part) return;
@@ -75,6 +78,19 @@ export function playbackEvents(
       a.pitch - b.pitch ||
       (a.note < b.note ? -1 : a.note > b.note ? 1 : 0),
   );
+}
+
+/** Index of the first section that ends after a tick. */
+function firstAfter(sections: readonly Section[], tick: number): number {
+  let low = 0;
+  let high = sections.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    const { at, length } = sections[middle]!;
+    if (at + length <= tick) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 function collect(
@@ -145,16 +161,4 @@ function nextOnset({ notes, starts, period }: LoopGroup, index: number) {
     if (Math.abs(next - own.pitch) < Math.abs(pitch - own.pitch)) pitch = next;
   }
   return { pitch, after };
-}
-
-/** Index of the first value not below `target` in an ascending list. */
-export function lowerBound(values: readonly number[], target: number): number {
-  let low = 0;
-  let high = values.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (values[middle]! < target) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }

@@ -28,20 +28,32 @@ export function tickInLoop(project: Project, pattern: Pattern, tick: Ticks, peri
   return tickInPattern(project, pattern, tick) % period;
 }
 
+const known = new WeakMap<Project, Map<string | undefined, readonly Section[]>>();
+
 /**
  * What is played in order: one pattern if asked for, else the song, else (no song) every pattern
- * once. Throws a RangeError for a pattern the project does not have.
+ * once. Throws a RangeError for a pattern the project does not have. Remembered with the project, since
+ * a song may have half a million sections and is asked for many times a second.
  */
-export function sectionsOf(project: Project, patternId?: string): Section[] {
+export function sectionsOf(project: Project, patternId?: string): readonly Section[] {
+  let lists = known.get(project);
+  if (!lists) known.set(project, (lists = new Map()));
+  let sections = lists.get(patternId);
+  if (!sections) lists.set(patternId, (sections = listSections(project, patternId)));
+  return sections;
+}
+
+function listSections(project: Project, patternId?: string): Section[] {
   const order =
     patternId !== undefined
       ? [patternId]
       : project.song.length > 0
         ? project.song.flatMap((entry) => Array<string>(entry.times).fill(entry.pattern))
         : project.patterns.map((pattern) => pattern.id);
+  const byId = new Map(project.patterns.map((pattern) => [pattern.id, pattern]));
   let at = 0;
   return order.map((id) => {
-    const pattern = project.patterns.find((p) => p.id === id);
+    const pattern = byId.get(id);
     if (!pattern) throw new RangeError(`“${id}” is no pattern of this project`);
     const section = { pattern, at, length: patternTicks(project, pattern) };
     at += section.length;

@@ -1,5 +1,6 @@
 import { LIMITS, type Note, type Part, type Pattern, type Project, type Track } from "./model";
 import { chainWithin, fitsPart } from "../transforms/chain";
+import { patternTooLarge, unfoldedNotes } from "../playback/unfold";
 import { plural } from "../words";
 
 /** “The project would hold 65 tracks; the limit is 64.”, or null where it fits. */
@@ -20,8 +21,26 @@ export function limitProblem(before: Project, after: Project): string | null {
     tooMany("The project", patterns.length, LIMITS.patterns, "pattern") ??
     tooMany("The song", song.length, LIMITS.song, "section") ??
     firstProblem(before.tracks, tracks, trackProblem) ??
-    firstProblem(before.patterns, patterns, (pattern, was) => patternProblem(after, pattern, was))
+    firstProblem(before.patterns, patterns, (pattern, was) =>
+      patternProblem(after, pattern, was),
+    ) ??
+    unfoldProblem(before, after)
   );
+}
+
+/** What plays must not unfold to more than can be shown, unless it did before and does not grow. */
+function unfoldProblem(before: Project, after: Project): string | null {
+  const all = before.tracks !== after.tracks || before.metre !== after.metre;
+  if (!all && before.patterns === after.patterns) return null;
+  for (const pattern of after.patterns) {
+    const was = before.patterns.find((p) => p.id === pattern.id);
+    if (!all && was === pattern) continue;
+    const problem = patternTooLarge(after, pattern);
+    if (!problem) continue;
+    const grows = !was || unfoldedNotes(after, pattern) > unfoldedNotes(before, was);
+    if (grows) return problem;
+  }
+  return null;
 }
 
 function firstProblem<T extends { id: string }>(
@@ -90,9 +109,12 @@ function chainProblem(
   const track = project.tracks.find((t) => t.id === part.track);
   if (!track || !part.chain.some((step) => step.on)) return null;
   const made = chainWithin(project, track, part, pattern.bars);
-  if (fitsPart(made)) return null;
+  if (made && fitsPart(made)) return null;
   const was = before ? chainWithin(project, track, before, pattern.bars) : [];
-  if (!fitsPart(was) && made.length <= was.length) return null;
+  if (!was || (made && !fitsPart(was) && made.length <= was.length)) return null;
+  if (!made) {
+    return `The part of “${track.name}” with its chain would hold far more than ${plural(LIMITS.notesPerPart, "note")}, which is the limit.`;
+  }
   return (
     tooMany(
       `The part of “${track.name}” with its chain`,

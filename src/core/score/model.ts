@@ -142,6 +142,11 @@ export const LIMITS = {
   chain: 32,
   chords: 512,
   ticks: 100_000_000,
+  /** Notes that one round of a pattern may play, its loops unfolded. */
+  unfolded: 1_000_000,
+  /** Notes and ticks of what is written as a line of events; a Standard MIDI File counts 28 bits. */
+  written: 1_000_000,
+  line: 0x0fffffff,
   level: { min: -60, max: 6 },
   tune: { min: -48, max: 48 },
   steps: 256,

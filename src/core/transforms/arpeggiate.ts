@@ -7,6 +7,7 @@ import {
   clampStart,
   clampVelocity,
   counted,
+  counter,
   defineTransform,
   figure,
   foldPitch,
@@ -70,6 +71,7 @@ export const arpeggiate = defineTransform({
         ? Math.max(1, msToTicks(p.ms, context.tempo))
         : gridTicks(grid(Number(p.value), p.kind as GridKind));
     const random = seeded(p.seed);
+    const making = counter(context);
     const pieceId = pieceIds(all);
     const steps = parseSteps(p.steps);
     const groups = onsetGroups(selected);
@@ -124,6 +126,7 @@ export const arpeggiate = defineTransform({
               length: clampLength(gap * (p.gate / 100)),
               velocity: clampVelocity((note.velocity * own.velocity) / 100),
             };
+            making(1);
             list.push(piece);
             last.push({ piece, until: at + gap });
             made++;

@@ -10,7 +10,7 @@ import {
 } from "../score/model";
 import { stepTicks, type Grid } from "../time/grid";
 import { barTicks } from "../time/ticks";
-import type { Effect, TransformContext } from "./kit";
+import { TooManyNotes, type Effect, type TransformContext } from "./kit";
 import { TRANSFORMS, tracksNamedBy } from "./registry";
 import type { Ticks } from "../units";
 
@@ -19,13 +19,20 @@ export interface ChainResult {
   notes: readonly Note[];
   /** Loop length in ticks after the chain; null when no step was given one. */
   length: Ticks | null;
-  /** What each step did, in order; null for a step that is switched off. */
+  /** What each step did, in order; null for a step that is switched off, or that comes after the end. */
   effects: (Effect | null)[];
+  /** Index of the step at which the chain ended since it would have made too many notes; null where none did. */
+  stopped: number | null;
 }
 
+/** Never more notes than this are made by a chain, unless its context says so. */
+const MOST_MADE = 1_000_000;
+
 /**
- * Applies the steps that are on, in order. Pure. Throws a RangeError for an unknown transform or
- * wrong parameters, naming them.
+ * Applies the steps that are on, in order. Pure. A step that would make more notes than it may
+ * (`context.most`, a million where it says nothing) ends the chain: what was made up to there is heard,
+ * and the step's effect says so. Throws a RangeError for an unknown transform or wrong parameters,
+ * naming them.
  */
 export function applyChain(
   notes: readonly Note[],
@@ -44,45 +51,67 @@ function applyWhile(
 ): ChainResult {
   let current = notes;
   let length = context.length ?? null;
-  const effects = chain.map((step) => {
-    if (!step.on || !fine(current)) return null;
+  let stopped: number | null = null;
+  const most = context.most ?? MOST_MADE;
+  const effects = chain.map((step, i) => {
+    if (!step.on || stopped !== null || !fine(current)) return null;
     const transform = TRANSFORMS[step.transform];
     if (!transform) throw new RangeError(`“${step.transform}” is no known transform`);
-    const result = transform.apply(current, step.params, {
-      ...context,
-      length,
-      selection: step.scope ? new Set(step.scope) : null,
-      lane: step.lane ?? null,
-    });
-    current = result.notes;
-    if (result.length !== undefined) length = result.length;
-    return result.effect;
+    try {
+      const result = transform.apply(current, step.params, {
+        ...context,
+        most,
+        length,
+        selection: step.scope ? new Set(step.scope) : null,
+        lane: step.lane ?? null,
+      });
+      current = result.notes;
+      if (result.length !== undefined) length = result.length;
+      return result.effect;
+    } catch (error) {
+      if (!(error instanceof TooManyNotes)) throw error;
+      stopped = i;
+      return tooMany(error);
+    }
   });
-  return { notes: current, length, effects };
+  return { notes: current, length, effects, stopped };
 }
+
+/** What a step says that would have made too many notes. */
+const tooMany = (error: TooManyNotes): Effect => ({
+  added: 0,
+  removed: 0,
+  moved: 0,
+  changed: 0,
+  sentence: `${error.message}: the chain is heard up to here`,
+});
 
 /**
  * The notes that a part's chain makes, step by step for as long as a part could hold them: those of
- * the first step that would exceed its limits, else all. Remembered for `heardPart` when it went
- * through to the end.
+ * the first step that would exceed its limits, else all; null where a step would make more than any
+ * chain may. Remembered for `heardPart` when it went through to the end.
  */
 export function chainWithin(
   project: Project,
   track: Track,
   part: Part,
   bars: number,
-): readonly Note[] {
+): readonly Note[] | null {
   const known = recalled(project, track, part, bars);
-  if (known) return known.notes;
+  if (known) return known.stopped === null ? known.notes : null;
   const result = applyWhile(
     sortNotes(part.notes),
     part.chain,
     contextOf(project, track, part),
     fitsPart,
   );
+  if (result.stopped !== null) return null;
   if (fitsPart(result.notes)) remember(project, track, part, bars, result);
   return result.notes;
 }
+
+/** Most notes that a step in a part's chain may make: twice what a part can hold written. */
+const MOST_HEARD = 2 * LIMITS.notesPerPart;
 
 /** Whether a part can hold these notes: not too many, none too far. */
 export const fitsPart = (notes: readonly Note[]): boolean =>
@@ -107,6 +136,7 @@ export function contextOf(project: Project, track: Track, part: Part): Transform
     lane: null,
     lanePeriods: ownPeriods(track),
     patternLength: pattern ? pattern.bars * barTicks(project.metre) : null,
+    most: MOST_HEARD,
     timingOf(id) {
       const source = pattern && timingSource(project, pattern, part, id);
       return source ? onsetsOver(source, pattern.bars * barTicks(project.metre)) : null;
@@ -205,6 +235,8 @@ export interface HeardPart {
   /** Loop length in ticks, never beyond the pattern's. */
   length: Ticks;
   effects: readonly (Effect | null)[];
+  /** Index of the step at which its chain ended; null where it went through. */
+  stopped: number | null;
 }
 
 interface Remembered {
@@ -231,7 +263,7 @@ export function heardPart(project: Project, track: Track, part: Part, bars: numb
     part,
     bars,
     chain.length === 0
-      ? { notes, length: part.length, effects: [] }
+      ? { notes, length: part.length, effects: [], stopped: null }
       : applyChain(notes, chain, contextOf(project, track, part)),
   );
 }
@@ -241,13 +273,14 @@ function remember(
   track: Track,
   part: Part,
   bars: number,
-  { notes, length, effects }: ChainResult,
+  { notes, length, effects, stopped }: ChainResult,
 ): HeardPart {
   const longest = bars * barTicks(project.metre);
   const heard: HeardPart = {
     notes: sortNotes(notes),
     length: Math.min(length ?? part.length, longest),
     effects,
+    stopped,
   };
   remembered.set(part, { project, track, bars, leaned: leanedOn(project, part), heard });
   return heard;

@@ -1,7 +1,7 @@
 import type { Note } from "../score/model";
 import { GRID_KINDS, grid, gridTicks, type GridKind } from "../time/grid";
 import { MAX_EARLY, msToTicks, ticksToMs } from "../time/ticks";
-import { counted, defineTransform, figure, loopOf, param, params, pieceIds } from "./kit";
+import { counted, counter, defineTransform, figure, loopOf, param, params, pieceIds } from "./kit";
 
 const UNITS = ["note value", "ms"] as const;
 const VALUES = ["2", "4", "8", "16", "32", "64"] as const;
@@ -41,6 +41,7 @@ export const echo = defineTransform({
       p.unit === "ms"
         ? msToTicks(p.ms, context.tempo)
         : gridTicks(grid(Number(p.value), p.kind as GridKind));
+    const making = counter(context);
     const pieceId = pieceIds(all);
     // One number for a place in time and pitch.
     const placeOf = (start: number, pitch: number) => (start + MAX_EARLY) * 128 + pitch;
@@ -60,6 +61,7 @@ export const echo = defineTransform({
         const place = placeOf(start, note.pitch);
         if (taken.has(place) || start < -MAX_EARLY) continue;
         taken.add(place);
+        making(1);
         extra.push({ ...note, id: pieceId(note.id, i), start, velocity });
       }
     }

@@ -4,6 +4,7 @@ import { gridChooser, gridParams, type GridChoice } from "./grid-choice";
 import {
   clampStart,
   counted,
+  counter,
   defineTransform,
   loopOf,
   param,
@@ -64,12 +65,15 @@ export const fill = defineTransform({
       if (list) list.push(note);
       else there.set(note.pitch, [note]);
     }
+    const making = counter(context);
     const mine = new Set(p.there === "replace them" ? selected : []);
     const extra: Note[] = [];
     const touched = new Set<Note>();
     let cells = 0;
     for (const pitch of lanesOf(selected, context)) {
       const lane = laneCells(pitch, p, context);
+      const share = p.way === "every n-th" ? 1 / p.every : Math.min(1, p.hits / p.over);
+      making(Math.floor(lane.count * share));
       const held = new Set<number>();
       // Whatever is there counts, worked on or not: no step gets a second hit.
       for (const note of there.get(pitch) ?? []) {

@@ -30,6 +30,8 @@ export interface TransformContext {
   lanePeriods: Readonly<Record<number, number>>;
   /** Length of the whole pattern in ticks; null when there is none. */
   patternLength: Ticks | null;
+  /** How many notes a step may make: before it makes more it throws `TooManyNotes`. */
+  most: number;
   /** Starts of another track's part, ascending, or null: the timing a part can be pulled to. */
   timingOf(track: string): readonly number[] | null;
 }
@@ -47,6 +49,7 @@ const DEFAULT_CONTEXT: TransformContext = {
   lane: null,
   lanePeriods: {},
   patternLength: null,
+  most: Infinity,
   timingOf: () => null,
 };
 
@@ -102,6 +105,26 @@ export interface Transform {
   ): TransformResult;
   /** What is wrong with a set of parameters, those left out taking their defaults; empty when nothing is. */
   problems(params: unknown): Problem[];
+}
+
+/** A step would make more notes than it may. */
+export class TooManyNotes extends RangeError {
+  constructor(readonly most: number) {
+    super(`It would make more than ${most.toLocaleString("en-GB")} notes`);
+    this.name = "TooManyNotes";
+  }
+}
+
+/**
+ * Counts what a step is about to make: each call adds so many, and throws `TooManyNotes` once they are
+ * more than it may make, before time and memory are spent on them.
+ */
+export function counter({ most }: Pick<TransformContext, "most">): (more: number) => void {
+  let made = 0;
+  return (more) => {
+    made += more;
+    if (made > most) throw new TooManyNotes(most);
+  };
 }
 
 /** What one run hands back: for each selected note, in order, what takes its place. */

@@ -1,6 +1,6 @@
 import type { Note } from "../score/model";
 import { barTicks, beatTicks } from "../time/ticks";
-import { counted, defineTransform, param, params, pieceIds, spanOf } from "./kit";
+import { counted, counter, defineTransform, param, params, pieceIds, spanOf } from "./kit";
 
 const UNITS = ["as long as the notes", "whole beats", "whole bars"] as const;
 const UNTIL = ["a number of times", "the pattern is full"] as const;
@@ -37,6 +37,7 @@ export const repeat = defineTransform({
     const wanted = p.until === "the pattern is full" ? Math.ceil((full - a) / width) : p.times;
     const times = selected.length === 0 || width <= 0 ? 1 : Math.min(MOST, Math.max(1, wanted));
     const end = p.until === "the pattern is full" ? full : Infinity;
+    counter(context)(selected.length * times);
     const pieceId = pieceIds(all);
     const extra: Note[] = [];
     for (let copy = 1; copy < times; copy++) {

@@ -1,7 +1,16 @@
 import { boundary, ticksToMs } from "../time/ticks";
 import type { Note } from "../score/model";
 import { pitchHz, pitchName } from "../pitch/scales";
-import { clampVelocity, counted, defineTransform, figure, param, params, pieceIds } from "./kit";
+import {
+  clampVelocity,
+  counted,
+  counter,
+  defineTransform,
+  figure,
+  param,
+  params,
+  pieceIds,
+} from "./kit";
 import type { Milliseconds, Semitones, Ticks } from "../units";
 
 /** Below this rate repeats are heard one by one; above it they fuse into a tone (common practice). */
@@ -43,6 +52,7 @@ export const roll = defineTransform({
   defaults: { count: 2, ratio: 1, velocityFrom: 0, velocityTo: 0, tuneFrom: 0, tuneTo: 0 },
   run(selected, p, context, all) {
     const pieceId = pieceIds(all);
+    const making = counter(context);
     let shortest = Infinity;
     let longest = 0;
     // Most hits of a part are equally long: their cuts are worked out once.
@@ -62,6 +72,7 @@ export const roll = defineTransform({
         }
       }
       const count = offsets.length - 1;
+      making(count);
       const pieces: Note[] = [];
       for (let i = 0; i < count; i++) {
         const at = count === 1 ? 0 : i / (count - 1);

@@ -1,7 +1,7 @@
 import type { Note } from "../score/model";
 import { cellAt, gridTicks, lineAt, type Grid } from "../time/grid";
 import { NAMED, gridChooser, gridParams } from "./grid-choice";
-import { clampVelocity, counted, defineTransform, param, params, pieceIds } from "./kit";
+import { clampVelocity, counted, counter, defineTransform, param, params, pieceIds } from "./kit";
 import { rollOffsets } from "./roll";
 
 const WAYS = ["at grid lines", "into equal pieces", "in a rhythm"] as const;
@@ -40,7 +40,8 @@ export const split = defineTransform({
   run(selected, p, context, all) {
     const pieceId = pieceIds(all);
     const gridFor = gridChooser(p, context);
-    const cutsOf = cutter(p, gridFor);
+    const making = counter(context);
+    const cutsOf = cutter(p, gridFor, making);
     const replaced = selected.map((note): Note | Note[] => {
       const edges = cutsOf(note);
       if (edges.length === 0 && p.velocityFrom === 0) return note;
@@ -82,11 +83,16 @@ interface SplitParams {
   kind: string;
 }
 
-/** For a note the ticks inside it at which it is cut, ascending. */
-function cutter(p: SplitParams, gridFor: (note: Note) => Grid): (note: Note) => number[] {
+/** For a note the ticks inside it at which it is cut, ascending; `making` is told of every piece. */
+function cutter(
+  p: SplitParams,
+  gridFor: (note: Note) => Grid,
+  making: (more: number) => void,
+): (note: Note) => number[] {
   if (p.way === WAYS[1]) {
     return ({ start, length }) => {
       const offsets = rollOffsets(Math.min(p.count, length), length, p.ratio).slice(1);
+      making(offsets.length + 1);
       return [...new Set(offsets)].filter((o) => o > 0 && o < length).map((o) => start + o);
     };
   }
@@ -97,6 +103,7 @@ function cutter(p: SplitParams, gridFor: (note: Note) => Grid): (note: Note) => 
       const cuts: number[] = [];
       for (let i = cellAt(g, note.start) + 1; ; i++) {
         const line = lineAt(g, i);
+        making(1);
         if (line >= end) return cuts;
         cuts.push(line);
       }
@@ -109,6 +116,7 @@ function cutter(p: SplitParams, gridFor: (note: Note) => Grid): (note: Note) => 
     const cuts: number[] = [];
     for (let i = 0, at = note.start; ; i++) {
       at += rhythm[i % rhythm.length]! * step;
+      making(1);
       if (at >= end) return cuts;
       cuts.push(at);
     }

@@ -1,11 +1,13 @@
 import type { Note } from "../score/model";
 import { GRID_KINDS, grid, gridTicks, type GridKind } from "../time/grid";
+import { lowerBound } from "../search";
 import { msToTicks, ticksToMs } from "../time/ticks";
 import type { Ticks } from "../units";
 import {
   clampLength,
   clampVelocity,
   counted,
+  counter,
   defineTransform,
   figure,
   param,
@@ -97,11 +99,15 @@ export const stutter = defineTransform({
     const gaps = b > a ? stutterGaps(b - a, from, to, p.curve) : [];
     let at = a;
     const cuts = gaps.map((gap) => Math.round((at += gap)));
+    const making = counter(context);
     const pieceId = pieceIds(all);
     const gate = p.gate / 100;
     const replaced = selected.map((note): Note[] => {
       const end = note.start + note.length;
-      const edges = [note.start, ...cuts.filter((at) => at > note.start && at < end), end];
+      const first = lowerBound(cuts, note.start + 1);
+      const inside = cuts.slice(first, Math.max(first, lowerBound(cuts, end)));
+      const edges = [note.start, ...inside, end];
+      making(inside.length + 1);
       return edges.slice(0, -1).map((start, i) => {
         const share = b > a ? (start - a) / (b - a) : 0;
         const louder = p.velocityFrom + share * (p.velocityTo - p.velocityFrom);
