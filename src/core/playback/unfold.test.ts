@@ -111,7 +111,7 @@ describe("a chain that would make more than it may", () => {
       ["split", { way: "into equal pieces", count: 64 }, many],
       ["roll", { count: 64 }, many],
       ["repeat", { times: 64 }, many],
-      ["echo", { number: 16, decay: 0 }, many],
+      ["echo", { number: 16, decay: 0, unit: "ms", ms: 333 }, many],
       ["fill", { every: 1, value: "128" }, many],
       ["stutter", { first: "128", last: "128" }, many],
       ["arpeggiate", { value: "128", octaves: 5, mode: "chord" }, many],
