@@ -1,14 +1,8 @@
 import * as yup from "yup";
 import type { Change } from "@/core";
 import { chordProblems, partProblems, songProblems, trackProblems } from "@/core/score/references";
-import {
-  partSchema,
-  patternHeadSchema,
-  problemsOf,
-  projectHeadSchema,
-  trackSchema,
-  type Problem,
-} from "@/core/score/schema";
+import { firstProblems, problemsOf, type Problem } from "@/core/score/check";
+import { partSchema, patternHeadSchema, projectHeadSchema, trackSchema } from "@/core/score/schema";
 import { ApiError } from "./errors";
 
 const order = () => yup.array(yup.string().strict().min(1).max(64).required()).strict();
@@ -72,5 +66,6 @@ export function refuse(problems: readonly Problem[]): void {
   if (problems.length === 0) return;
   const [first] = problems;
   const more = problems.length > 1 ? ` (and ${problems.length - 1} more)` : "";
-  throw new ApiError(422, `Not valid: ${first!.path} ${first!.reason}${more}`, { problems });
+  const message = `Not valid: ${first!.path} ${first!.reason}${more}`;
+  throw new ApiError(422, message, { problems: firstProblems(problems) });
 }

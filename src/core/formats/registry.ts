@@ -1,4 +1,4 @@
-import { problemsOf } from "../score/schema";
+import { problemsOf } from "../score/check";
 import { byId } from "../registry";
 import { FormatError } from "./bytes";
 import type { Format, ReadFile, WrittenFile } from "./format";

@@ -1,7 +1,7 @@
 import * as yup from "yup";
 import { bell, pickWeighted, seeded, type Random } from "../random";
 import { sortNotes, type Note } from "../score/model";
-import { problemsOf } from "../score/schema";
+import { problemsOf } from "../score/check";
 import { gridTicks, lineAt, steppedGrid, type Grid } from "../time/grid";
 import { barTicks, beatTicks, type Metre } from "../time/ticks";
 import { evenSpread } from "../transforms/fill";

@@ -1,7 +1,7 @@
 import * as yup from "yup";
 import { isScale, scalePitches, type Key } from "../pitch/scales";
 import type { Note } from "../score/model";
-import { problemsOf } from "../score/schema";
+import { problemsOf } from "../score/check";
 import { GRID_VALUES } from "../time/grid";
 import type { Metre } from "../time/ticks";
 import type { ValueWeight } from "./rhythm";

@@ -16,10 +16,14 @@ export interface Chord {
 const plain = (text: string) =>
   text.trim().replaceAll("♯", "#").replaceAll("♭", "b").replaceAll("°", "dim");
 
+/** Longer names than this are no chord’s. */
+const LONGEST_NAME = 24;
+
 const known = new Map<string, Chord | null>();
 
 /** Reads a chord's name (`Dm7`, `F/A`, `B♭maj7`), as `tonal` knows them; null for what is none. */
 export function parseChord(text: string): Chord | null {
+  if (text.length > LONGEST_NAME) return null;
   const name = plain(text);
   let chord = known.get(name);
   if (chord === undefined) {
@@ -31,7 +35,9 @@ export function parseChord(text: string): Chord | null {
 }
 
 function read(name: string): Chord | null {
-  if (name.length > 24 || !/^[A-Ga-g]/.test(name)) return null;
+  // `tonal` keeps its chords in a plain object, which knows names such as “constructor” too.
+  const type = name.slice(1).replace(/^[#b]/, "");
+  if (name.length > LONGEST_NAME || !/^[A-Ga-g]/.test(name) || type in {}) return null;
   const upper = name[0]!.toUpperCase() + name.slice(1);
   const [own, below, ...more] = upper.split("/");
   // “C6/9” is a chord of its own; else what follows the stroke is the bass.

@@ -44,7 +44,12 @@ interface ScaleShape {
 
 const shapes = new Map<string, ScaleShape | null>();
 
+/** Longer names than this are no scale's. */
+const LONGEST_NAME = 40;
+
 function shapeOf(scale: string): ScaleShape | null {
+  // `tonal` keeps its scales in a plain object, which knows names such as “constructor” too.
+  if (scale.length > LONGEST_NAME || scale in {}) return null;
   let shape = shapes.get(scale);
   if (shape === undefined) {
     const found = Scale.get(`C ${scale}`);
@@ -53,7 +58,7 @@ function shapeOf(scale: string): ScaleShape | null {
       found.empty || semitones.length < 2
         ? null
         : { semitones: [...semitones].sort((a, b) => a - b), intervals: found.intervals };
-    shapes.set(scale, shape);
+    if (shape) shapes.set(scale, shape);
   }
   return shape;
 }

@@ -2,9 +2,10 @@ import { referenceProblems } from "./references";
 import type { Project } from "./model";
 import { withoutDeadSources } from "./sources";
 import { upgrade } from "./upgrade";
-import { problemsOf, projectSchema, type Problem } from "./schema";
+import { firstProblems, problemsOf, type Problem } from "./check";
+import { projectSchema } from "./schema";
 
-/** Input was not a valid project. `problems` lists every path with its reason; nothing was kept of it. */
+/** Input was not a valid project. `problems` lists the first paths with their reasons, and how many more there are; nothing was kept of it. */
 export class ProjectError extends Error {
   readonly problems: readonly Problem[];
   constructor(problems: readonly Problem[]) {
@@ -17,7 +18,7 @@ export class ProjectError extends Error {
 /**
  * Checks unknown JSON against the whole model: types, ranges, and that everything referred to
  * exists. Returns it as a project: unchanged, or, where an earlier version made it, with what has
- * been added since (see `upgrade`). Throws a `ProjectError` that lists every problem.
+ * been added since (see `upgrade`). Throws a `ProjectError` that lists the first problems, and how many more there are.
  */
 export function parseProject(value: unknown): Project {
   return checked(shaped(value));
@@ -39,6 +40,6 @@ function shaped(value: unknown): Project {
 
 function checked(project: Project): Project {
   const broken = referenceProblems(project);
-  if (broken.length > 0) throw new ProjectError(broken);
+  if (broken.length > 0) throw new ProjectError(firstProblems(broken));
   return upgrade(project);
 }

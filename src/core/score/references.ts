@@ -1,6 +1,6 @@
 import { TRANSFORMS, trackParams } from "../transforms/registry";
 import type { ChordMark, Part, Project, SongEntry, Track } from "./model";
-import type { Problem } from "./schema";
+import type { Problem } from "./check";
 
 /** Ids used twice, and what refers to a track, pattern or transform that is not there. */
 export function referenceProblems(project: Project): Problem[] {

@@ -3,14 +3,9 @@ import { parseChord } from "../pitch/chords";
 import { isScale } from "../pitch/scales";
 import { GRID_KINDS, GRID_VALUES, SWING_RANGE } from "../time/grid";
 import { MAX_EARLY } from "../time/ticks";
+import { TOLD, type Problem } from "./check";
 import { KIT_RANGES, PAD_FILTERS, PAD_RANGES, type PadField } from "./kit-shape";
 import { LIMITS, SPREADS, type Note } from "./model";
-
-/** One thing wrong with unknown input: where it is and why it is refused. */
-export interface Problem {
-  path: string;
-  reason: string;
-}
 
 const whole = () => yup.number().strict().integer().required();
 const real = () =>
@@ -84,7 +79,9 @@ function realIn(min: number, max: number) {
     typeof v === "number" && v >= min && v <= max ? null : `must be a number from ${min} to ${max}`;
 }
 
-/** Problems of a list of notes; stops after 100 so that a broken file gets a readable answer. */
+const MOST_TOLD = 2 * TOLD;
+
+/** Problems of a list of notes; stops soon, so that a broken file gets a readable answer. */
 export function noteProblems(notes: unknown, path: string): Problem[] {
   if (!Array.isArray(notes)) return [{ path, reason: "must be a list of notes" }];
   if (notes.length > LIMITS.notesPerPart) {
@@ -92,7 +89,7 @@ export function noteProblems(notes: unknown, path: string): Problem[] {
   }
   const problems: Problem[] = [];
   const ids = new Set<unknown>();
-  for (let i = 0; i < notes.length && problems.length < 100; i++) {
+  for (let i = 0; i < notes.length && problems.length < MOST_TOLD; i++) {
     const note = notes[i] as Record<string, unknown> | null;
     if (typeof note !== "object" || note === null || Array.isArray(note)) {
       problems.push({ path: `${path}[${i}]`, reason: "must be a note" });
@@ -103,9 +100,9 @@ export function noteProblems(notes: unknown, path: string): Problem[] {
       if (reason) problems.push({ path: `${path}[${i}].${key}`, reason });
     }
     for (const key in note) {
-      if (!Object.hasOwn(NOTE_FIELDS, key)) {
-        problems.push({ path: `${path}[${i}].${key}`, reason: "is not a field of a note" });
-      }
+      if (Object.hasOwn(NOTE_FIELDS, key)) continue;
+      problems.push({ path: `${path}[${i}].${key}`, reason: "is not a field of a note" });
+      if (problems.length > MOST_TOLD) break;
     }
     if (ids.has(note.id)) {
       problems.push({ path: `${path}[${i}].id`, reason: `“${String(note.id)}” is used twice` });
@@ -126,12 +123,27 @@ const notesSchema = yup
     );
   });
 
+/** As many as there are notes: checked by a plain loop like them. */
+const scopeSchema = yup
+  .mixed()
+  .nullable()
+  .defined()
+  .test(
+    "scope",
+    "${path} must be null or a list of ids of notes",
+    (value) =>
+      value === null ||
+      (Array.isArray(value) &&
+        value.length <= LIMITS.notesPerPart &&
+        value.every((one) => typeof one === "string" && one.length >= 1 && one.length <= 64)),
+  );
+
 const chainStepSchema = closed({
   id: id(),
   transform: yup.string().strict().required(),
   on: flag(),
   params: yup.object().strict().required(),
-  scope: yup.array(id()).strict().nullable().defined().max(LIMITS.notesPerPart),
+  scope: scopeSchema,
   lane: yup.number().strict().integer().min(0).max(127).optional(),
 });
 
@@ -273,22 +285,3 @@ export const projectSchema = closed({
   tracks: yup.array(trackSchema).strict().max(LIMITS.tracks).defined(),
   patterns: yup.array(patternSchema).strict().min(1).max(LIMITS.patterns).defined(),
 });
-
-/** Runs a schema without any conversion and returns every problem, not only the first. */
-export function problemsOf(schema: yup.Schema, value: unknown): Problem[] {
-  try {
-    schema.validateSync(value, { strict: true, abortEarly: false });
-    return [];
-  } catch (error) {
-    if (!(error instanceof yup.ValidationError)) throw error;
-    return flatten(error);
-  }
-}
-
-function flatten(error: yup.ValidationError): Problem[] {
-  if (error.inner.length > 0) return error.inner.flatMap(flatten);
-  const path = error.path ?? "";
-  const message = error.message || "is not valid";
-  const reason = path && message.startsWith(path) ? message.slice(path.length).trim() : message;
-  return [{ path: path || "(whole)", reason }];
-}

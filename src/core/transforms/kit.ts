@@ -1,7 +1,7 @@
 import * as yup from "yup";
 import { rootId, type Note, type Params } from "../score/model";
 import { pitched } from "../score/edits/parts";
-import { problemsOf, type Problem } from "../score/schema";
+import { problemsOf, type Problem } from "../score/check";
 import { DEFAULT_GRID, lineAt, nearestLine, steppedGrid, type Grid } from "../time/grid";
 import { MAX_EARLY, beatTicks, beatsInBar, type Metre } from "../time/ticks";
 import type { Key } from "../pitch/scales";

@@ -1,6 +1,6 @@
 import * as yup from "yup";
 import { LIMITS, createProject } from "@/core";
-import { problemsOf } from "@/core/score/schema";
+import { problemsOf } from "@/core/score/check";
 import { refuse } from "@/server/change";
 import { answer, readJson } from "@/server/http";
 import { service } from "@/server/store";
