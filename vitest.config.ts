@@ -2,5 +2,10 @@ import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   resolve: { alias: { "@": new URL("./src", import.meta.url).pathname } },
-  test: { include: ["src/**/*.test.ts"], testTimeout: 60_000, setupFiles: ["./vitest.setup.ts"] },
+  test: {
+    include: ["src/**/*.test.ts"],
+    testTimeout: 60_000,
+    setupFiles: ["./vitest.setup.ts"],
+    globalSetup: ["./scripts/threads.mjs"],
+  },
 });

@@ -25,7 +25,10 @@ ensureInstalled();
 if (!ensureBuilt()) process.exit(1);
 
 // The server itself migrates its database and, when it is new, puts the demo projects in.
-const server = await startServer({ port });
+const server = await startServer({ port }).catch((error) => {
+  console.error(error.message);
+  process.exit(1);
+});
 console.log(
   `\nHailstep is at ${server.url}   (Ctrl-C stops it; your projects are kept in data/)\n`,
 );

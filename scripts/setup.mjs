@@ -61,9 +61,10 @@ export function ensureBuilt() {
     (f) => statSync(inRoot(f)).mtimeMs,
   );
   const changed = Math.max(newest(inRoot("src")), ...sources);
-  if (existsSync(id) && statSync(id).mtimeMs > changed) return true;
+  const threads = inRoot("build", "heavy.mjs");
+  if (existsSync(id) && existsSync(threads) && statSync(id).mtimeMs > changed) return true;
   console.log("Building …");
-  return runTool(NEXT, ["build"]);
+  return run(process.execPath, [inRoot("scripts", "threads.mjs")]) && runTool(NEXT, ["build"]);
 }
 
 /** Finds Chromium; as root on Debian it is installed from Debian's packages. Null when there is none. */

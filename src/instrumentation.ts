@@ -1,6 +1,6 @@
 /** Opens, migrates and seeds the database when the server starts, not at the first request. */
 export async function register() {
   if (process.env.NEXT_RUNTIME !== "nodejs") return;
-  const { service } = await import("@/server/store");
-  service();
+  const { start } = await import("@/server/start");
+  start();
 }

@@ -1,8 +1,8 @@
-import { service } from "@/server/store";
+import { pageWithSummaries } from "@/server/summaries";
 import { Library } from "@/ui/library/library";
 
 export const dynamic = "force-dynamic";
 
 export default function LibraryPage() {
-  return <Library cards={service().list()} />;
+  return <Library first={pageWithSummaries()} />;
 }

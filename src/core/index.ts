@@ -101,7 +101,7 @@ export {
 } from "./score/kit-shape";
 export type { KitShape, PadField, PadFilter, PadShape, SampleRef } from "./score/kit-shape";
 export { samplesOf } from "./score/samples";
-export type { Preset, StoredProject, UserGrids } from "./stored";
+export type { Preset, ProjectCard, StoredProject, UserGrids } from "./stored";
 export { stutterCurve } from "./transforms/stutter";
 export { withoutTwins } from "./score/twins";
 export { makeClip, pasteClip } from "./score/clip";
@@ -110,7 +110,7 @@ export { limitProblem } from "./score/limits";
 export { ProjectError, parseProject } from "./score/parse";
 export { upgrade } from "./score/upgrade";
 export { applyChange, diffProjects, headOf, patternHead } from "./score/diff";
-export type { Change, PatternHead, ProjectHead } from "./score/diff";
+export type { Change, PartEdit, SentChange, PatternHead, ProjectHead } from "./score/diff";
 export { mergeProjects, returning, same } from "./score/merge";
 export * as edits from "./score/edits";
 export { patternOf, partOf, trackOf } from "./score/edits/parts";

@@ -1,3 +1,4 @@
+import type { Picture } from "./analysis/picture";
 import type { Params, Project } from "./score/model";
 import type { Grid } from "./time/grid";
 
@@ -5,9 +6,26 @@ import type { Grid } from "./time/grid";
 export interface StoredProject {
   id: string;
   revision: number;
+  /** Names this very save: two saves of one number can only come from two files. */
+  stamp: string;
   /** Milliseconds since 1970. */
   updatedAt: number;
   project: Project;
+}
+
+/** A project's card in the library. */
+export interface ProjectCard {
+  id: string;
+  name: string;
+  tempo: number;
+  metre: Project["metre"];
+  key: Project["key"];
+  updatedAt: number;
+  /** Null while the library has not looked at it yet. */
+  bars: number | null;
+  picture: Picture | null;
+  /** Why it cannot be opened; null where it can. */
+  problem: string | null;
 }
 
 /** Grids the user worked with lately, newest first, and those that are pinned. */

@@ -1,19 +1,48 @@
 import * as yup from "yup";
-import type { Change } from "@/core";
+import { LIMITS, type Change, type SentChange } from "@/core";
 import { chordProblems, partProblems, songProblems, trackProblems } from "@/core/score/references";
 import { firstProblems, problemsOf, type Problem } from "@/core/score/check";
 import { partSchema, patternHeadSchema, projectHeadSchema, trackSchema } from "@/core/score/schema";
 import { ApiError } from "./errors";
 
-const order = () => yup.array(yup.string().strict().min(1).max(64).required()).strict();
+const idSchema = () => yup.string().strict().min(1).max(64).required();
+const order = (most: number) => yup.array(idSchema()).strict().max(most);
+const MOST_PARTS = LIMITS.tracks * LIMITS.patterns;
+
+const { track: _, notes, ...restFields } = partSchema.fields;
+const closed = <T extends yup.ObjectShape>(shape: T) =>
+  yup.object(shape).strict().noUnknown("has unknown fields: ${unknown}");
+
+const partEditSchema = closed({
+  pattern: idSchema(),
+  track: idSchema(),
+  removed: removedSchema(),
+  put: notes,
+  rest: closed(restFields).optional().default(undefined),
+}).required();
+
+/** As many ids as there are notes: checked by a plain loop. */
+function removedSchema() {
+  return yup
+    .mixed()
+    .required()
+    .test(
+      "ids",
+      "${path} must be a list of ids of notes",
+      (value) =>
+        Array.isArray(value) &&
+        value.length <= LIMITS.notesPerPart &&
+        value.every((id) => typeof id === "string" && id.length >= 1 && id.length <= 64),
+    );
+}
 
 const changeSchema = yup
   .object({
     head: projectHeadSchema.optional().default(undefined),
-    trackOrder: order().optional(),
-    tracks: yup.array(trackSchema).strict().optional(),
-    patternOrder: order().min(1).optional(),
-    patterns: yup.array(patternHeadSchema).strict().optional(),
+    trackOrder: order(LIMITS.tracks).optional(),
+    tracks: yup.array(trackSchema).strict().max(LIMITS.tracks).optional(),
+    patternOrder: order(LIMITS.patterns).min(1).optional(),
+    patterns: yup.array(patternHeadSchema).strict().max(LIMITS.patterns).optional(),
     parts: yup
       .array(
         yup
@@ -23,29 +52,73 @@ const changeSchema = yup
           .required(),
       )
       .strict()
+      .max(MOST_PARTS)
       .optional(),
+    partEdits: yup.array(partEditSchema).strict().max(MOST_PARTS).optional(),
   })
   .strict()
   .noUnknown("has unknown fields: ${unknown}")
   .required();
 
 const bodySchema = yup
-  .object({ revision: yup.number().strict().integer().min(1).required(), change: changeSchema })
+  .object({
+    revision: yup.number().strict().integer().min(1).required(),
+    stamp: yup.string().strict().max(64).optional(),
+    change: changeSchema,
+  })
   .strict()
   .noUnknown("has unknown fields: ${unknown}")
   .required();
 
-/** Checks a request to change a project; throws an ApiError 422 that lists every problem. */
-export function parseChangeBody(body: unknown): { revision: number; change: Change } {
+/** Checks a request to change a project; throws an ApiError 422 that lists what is wrong. */
+export function parseChangeBody(body: unknown): ChangeBody {
   refuse(problemsOf(bodySchema, body));
-  const { revision, change } = body as { revision: number; change: Change };
+  const { revision, stamp, change } = body as ChangeBody;
   refuse([...insideProblems(change), ...chainProblems(change, null)]);
-  return { revision, change };
+  return { revision, change, ...(stamp !== undefined && { stamp }) };
+}
+
+/** A request to change a project: on which save of it, and how. */
+export interface ChangeBody {
+  revision: number;
+  stamp?: string;
+  change: SentChange;
+}
+
+/** Ids that are in a list twice. */
+function doubled(ids: readonly string[], path: string): Problem[] {
+  const seen = new Set<string>();
+  return ids.flatMap((id, i) => {
+    if (!seen.has(id)) {
+      seen.add(id);
+      return [];
+    }
+    return [{ path: `${path}[${i}]`, reason: `“${id}” is there twice` }];
+  });
 }
 
 /** What the rows of a change hold twice: what the reader of a file refuses too. */
-function insideProblems({ head, tracks = [], patterns = [] }: Change): Problem[] {
+function insideProblems(change: SentChange): Problem[] {
+  const { head, tracks = [], patterns = [], parts = [], partEdits = [] } = change;
+  const { trackOrder = [], patternOrder = [] } = change;
   return [
+    ...doubled(trackOrder, "change.trackOrder"),
+    ...doubled(patternOrder, "change.patternOrder"),
+    ...doubled(
+      tracks.map((track) => track.id),
+      "change.tracks",
+    ),
+    ...doubled(
+      patterns.map((pattern) => pattern.id),
+      "change.patterns",
+    ),
+    ...doubled(
+      [
+        ...parts.map(({ pattern, part }) => `${pattern} ${part.track}`),
+        ...partEdits.map(({ pattern, track }) => `${pattern} ${track}`),
+      ],
+      "change.parts",
+    ),
     ...(head ? songProblems(head.song, "change.head.song") : []),
     ...tracks.flatMap((track, i) => trackProblems(track, `change.tracks[${i}]`)),
     ...patterns.flatMap(({ chords = [] }, i) =>

@@ -9,3 +9,65 @@ export class ApiError extends Error {
     this.name = "ApiError";
   }
 }
+
+/** Why the program cannot start, in a sentence for the person who started it. */
+export class StartError extends Error {
+  constructor(message: string) {
+    super(message);
+    this.name = "StartError";
+  }
+}
+
+const codeOf = (error: unknown): string => {
+  const { code, cause } = (error ?? {}) as { code?: unknown; cause?: { code?: unknown } };
+  return String(code ?? cause?.code ?? "");
+};
+
+/** What is wrong with the place of the data and what to do, where a start failed for it; else null. */
+export function startProblem(error: unknown, file: string): string | null {
+  const code = codeOf(error);
+  if (/^SQLITE_(NOTADB|CORRUPT)/.test(code)) {
+    return (
+      `The database ${file} is damaged, or no database. Nothing was changed. ` +
+      "Put back one of the daily copies (npm run restore), or move the file away to begin anew."
+    );
+  }
+  if (/^SQLITE_(BUSY|LOCKED)/.test(code)) {
+    return `The database ${file} is in use by another program, which keeps it locked. Nothing was changed. Close that program and start again.`;
+  }
+  if (/^SQLITE_FULL|^ENOSPC|^EDQUOT/.test(code)) {
+    return `There is no room left on the disk of ${file}. What is in it is safe. Make room and start again.`;
+  }
+  if (/^SQLITE_(READONLY|CANTOPEN|PERM|IOERR)|^EACCES|^EPERM|^EROFS|^ENOTDIR|^EEXIST/.test(code)) {
+    return `The data cannot be kept in ${file}: the folder or file cannot be written (${code}). Nothing was changed. Allow writing there, or set HAILSTEP_DATA to another folder.`;
+  }
+  return null;
+}
+
+/** The answer to a request that the disk or the database failed, else null. */
+export function storageError(error: unknown): ApiError | null {
+  const code = codeOf(error);
+  const safe = "Nothing of this request was written; what was saved before is safe.";
+  if (/^SQLITE_(BUSY|LOCKED)/.test(code)) {
+    return new ApiError(
+      503,
+      `The database is in use by another program. ${safe} It is tried again.`,
+    );
+  }
+  if (/^SQLITE_FULL|^ENOSPC|^EDQUOT/.test(code)) {
+    return new ApiError(507, `There is no room left on the disk. ${safe} Make room there.`);
+  }
+  if (/^SQLITE_(READONLY|CANTOPEN|PERM|IOERR)|^EACCES|^EROFS/.test(code)) {
+    return new ApiError(
+      503,
+      `The database cannot be written (${code}). ${safe} Allow writing there.`,
+    );
+  }
+  if (/^SQLITE_(NOTADB|CORRUPT)/.test(code)) {
+    return new ApiError(
+      503,
+      "The database is damaged. Stop the server and put back a daily copy: npm run restore. What this page shows is kept in it.",
+    );
+  }
+  return null;
+}

@@ -1,14 +1,17 @@
-import { FormatError, ProjectError } from "@/core";
 import { ApiError } from "./errors";
 import { refusal } from "./guard";
+import { parseJson } from "./json";
+import { problemOf } from "./problem";
 
 const MB = 1024 * 1024;
 /** Largest body of a change, in bytes. */
 export const MAX_BODY = 16 * MB;
 /** Largest sample. */
 export const MAX_SAMPLE = 20 * MB;
-/** Largest file to import: a project may bring several samples along, as text. */
-export const MAX_IMPORT = 160 * MB;
+/** Largest file to import: a project brings its samples along as text, 192 MB of them at most. */
+export const MAX_IMPORT = 288 * MB;
+/** What is larger is read and checked in a thread of its own. */
+export const LITTLE = 128 * 1024;
 
 /** Runs a route handler: refuses foreign requests, and turns errors into JSON with their status. */
 export async function answer(
@@ -20,13 +23,8 @@ export async function answer(
   try {
     return await handler();
   } catch (error) {
-    if (error instanceof ApiError) return problem(error.status, error.message, error.details);
-    if (error instanceof ProjectError)
-      return problem(422, error.message, { problems: error.problems });
-    if (error instanceof FormatError) return problem(400, error.message);
-    if (error instanceof RangeError) return problem(422, error.message);
-    console.error(error);
-    return problem(500, "Something went wrong in the server. Nothing was changed.");
+    const { status, message, details } = problemOf(error);
+    return problem(status, message, details);
   }
 }
 
@@ -64,12 +62,23 @@ export async function readBytes(
   return whole;
 }
 
-/** Reads a JSON body; 400 where it is none. */
+/** Reads a JSON body that is meant to be little; 400 where it is none, 413 where it is large. */
 export async function readJson(request: Request): Promise<unknown> {
-  const text = new TextDecoder().decode(await readBytes(request));
-  try {
-    return JSON.parse(text);
-  } catch {
-    throw new ApiError(400, "The request holds no valid JSON");
-  }
+  return parseJson(await readBytes(request, LITTLE));
+}
+
+/** Bytes that are JSON already. */
+export const jsonBytes = (bytes: Uint8Array<ArrayBuffer>, status = 200): Response =>
+  new Response(bytes, { status, headers: { "content-type": "application/json" } });
+
+/** An answer that is saved as a file under a name. */
+export function fileAnswer(body: BodyInit, name: string, ending: string, type: string): Response {
+  const plain = name.replace(/[^\w -]+/g, "_").trim() || "project";
+  const full = encodeURIComponent(`${name.toWellFormed()}.${ending}`);
+  return new Response(body, {
+    headers: {
+      "content-type": type,
+      "content-disposition": `attachment; filename="${plain}.${ending}"; filename*=UTF-8''${full}`,
+    },
+  });
 }

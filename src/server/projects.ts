@@ -1,38 +1,26 @@
-import { desc, eq, isNull } from "drizzle-orm";
+import { and, eq, lt, sql } from "drizzle-orm";
 import { nanoid } from "nanoid";
 import {
   LIMITS,
   samplesOf,
-  thumbnail,
   type Change,
   type Project,
   type SampleFile,
+  type SentChange,
   type StoredProject,
-  type Thumbnail,
 } from "@/core";
 import { chainProblems, refuse } from "./change";
+import { expanded } from "./part-edits";
+import { summaryOf, summaryProblem, unreadable, type Summary } from "./summary";
 import type { Database } from "./database";
-import { ApiError } from "./errors";
+import { ApiError, storageError } from "./errors";
 import { MAX_SAMPLE } from "./http";
-import { applyRows, insertProject, readIds, readProject, type Rows } from "./rows";
+import { applyRows, insertProject, rawRows, readIds, readProject, type Rows } from "./rows";
 import { SampleService } from "./samples";
-import { projects } from "./schema";
-
-/** A project's card in the library. */
-export interface ProjectCard {
-  id: string;
-  name: string;
-  tempo: number;
-  metre: Project["metre"];
-  key: Project["key"];
-  bars: number;
-  updatedAt: number;
-  thumbnail: Thumbnail;
-}
+import { projects, saves } from "./schema";
 
 /** What can be done with the projects of one database. All throw an `ApiError` for unknown ids. */
 export class ProjectService {
-  private readonly cards = new Map<string, { revision: number; card: ProjectCard }>();
   readonly samples: SampleService;
 
   constructor(
@@ -42,39 +30,34 @@ export class ProjectService {
     this.samples = new SampleService(database, now);
   }
 
-  /** All projects that are not deleted, the last changed first. */
-  list(): ProjectCard[] {
-    const rows = this.database
-      .select()
-      .from(projects)
-      .where(isNull(projects.deletedAt))
-      .orderBy(desc(projects.updatedAt), desc(projects.id))
-      .all();
-    return rows.map((row) => this.card(row));
-  }
-
-  /** The card of a row; its picture needs the notes, so it is kept until the revision changes. */
-  private card(row: typeof projects.$inferSelect): ProjectCard {
-    const known = this.cards.get(row.id);
-    if (known?.revision === row.revision) return known.card;
-    const project = readProject(this.database, row);
-    const picture = thumbnail(project);
-    const { id, updatedAt } = row;
-    const { name, tempo, metre, key } = project;
-    const card = { id, name, tempo, metre, key, bars: picture.bars, updatedAt, thumbnail: picture };
-    this.cards.set(id, { revision: row.revision, card });
-    return card;
-  }
-
   read(id: string): StoredProject {
     const row = this.row(this.database, id);
-    const project = readProject(this.database, row);
-    return { id, revision: row.revision, updatedAt: row.updatedAt, project };
+    const project = this.whole(row);
+    return { id, revision: row.revision, stamp: row.stamp, updatedAt: row.updatedAt, project };
   }
 
-  /** The project if its revision is another than the one given, else null without reading it whole. */
-  readIfOther(id: string, revision: number): StoredProject | null {
-    return this.row(this.database, id).revision === revision ? null : this.read(id);
+  /** Throws an ApiError 422 where what is kept cannot be read as a project. */
+  private whole(row: KnownRow): Project {
+    try {
+      const { song } = this.database
+        .select({ song: projects.song })
+        .from(projects)
+        .where(eq(projects.id, row.id))
+        .get()!;
+      return readProject(this.database, { ...row, song });
+    } catch (error) {
+      if (storageError(error)) throw error;
+      throw new ApiError(
+        422,
+        `“${row.name}” cannot be read: ${(error as Error).message}. It can be exported as it is kept, and deleted.`,
+      );
+    }
+  }
+
+  /** Whether a project is at another save than the one given, without reading it whole. */
+  isOther(id: string, revision: number, stamp: string | null): boolean {
+    const row = this.row(this.database, id);
+    return row.revision !== revision || (stamp !== null && row.stamp !== stamp);
   }
 
   /** Puts a new project in. Samples it uses must be here already. */
@@ -82,8 +65,18 @@ export class ProjectService {
     this.samples.require(project.tracks);
     const id = nanoid(12);
     const now = this.now();
-    this.database.transaction((rows) => insertProject(rows, id, project, now));
-    return { id, revision: 1, updatedAt: now, project };
+    const stamp = nanoid(8);
+    const summary = summaryOf(project);
+    this.database.transaction((rows) => {
+      insertProject(rows, id, project, now);
+      rows
+        .update(projects)
+        .set({ stamp, summary, summaryRevision: 1 })
+        .where(eq(projects.id, id))
+        .run();
+      rows.insert(saves).values({ projectId: id, revision: 1, stamp }).run();
+    });
+    return { id, revision: 1, stamp, updatedAt: now, project };
   }
 
   /**
@@ -111,6 +104,32 @@ export class ProjectService {
     });
   }
 
+  nameOf(id: string): string {
+    return this.row(this.database, id).name;
+  }
+
+  /** Whether what the library shows of a project is of an earlier save. */
+  summaryIsStale(id: string): boolean {
+    const row = this.row(this.database, id);
+    return row.summaryRevision !== row.revision;
+  }
+
+  /** Why a project cannot be opened, as it was last looked at; null where it can. */
+  problemOf(id: string): string | null {
+    const [card] = this.database
+      .select({ summary: sql<string | null>`${projects.summary}` })
+      .from(projects)
+      .where(eq(projects.id, id))
+      .all();
+    return summaryProblem(card?.summary ?? null);
+  }
+
+  /** The rows of a project as they are kept, as JSON. */
+  raw(id: string): { name: string; rows: string } {
+    const { name } = this.row(this.database, id);
+    return { name, rows: rawRows(this.database, id) };
+  }
+
   duplicate(id: string): StoredProject {
     const { project } = this.read(id);
     return this.create({ ...project, name: `${project.name.slice(0, 74)} copy` });
@@ -118,20 +137,22 @@ export class ProjectService {
 
   /**
    * Saves a change made on a revision and returns the new one. A stale revision is answered with
-   * 409 and the project as it is now; a change that would leave the project broken with 422.
-   * Either way nothing is written.
+   * 409 and the project as it is now, and whether what the change was made on is one of its last saves
+   * (`known`): where it is not, an older file was put back. A change that would leave the project broken
+   * is answered with 422. Either way nothing is written.
    */
-  change(id: string, revision: number, change: Change): { revision: number; updatedAt: number } {
+  change(id: string, revision: number, sent: SentChange, stamp?: string): Saved {
     return this.database.transaction(
       (rows) => {
         const row = this.row(rows, id);
-        if (row.revision !== revision) {
+        if (row.revision !== revision || (stamp !== undefined && row.stamp !== stamp)) {
           throw new ApiError(
             409,
             `This project has changed since: it is at revision ${row.revision}, not ${revision}`,
-            { current: { ...this.read(id) } },
+            { current: { ...this.read(id) }, known: this.wasSaved(rows, id, revision, stamp) },
           );
         }
+        const change = expanded(rows, id, sent);
         this.samples.require(change.tracks ?? []);
         try {
           applyRows(rows, id, change);
@@ -140,12 +161,65 @@ export class ProjectService {
           throw new ApiError(422, "Not valid: a part names a track or pattern that is not there");
         }
         this.checkWhole(rows, id, change);
-        const saved = { revision: revision + 1, updatedAt: this.now() };
+        const saved = { revision: revision + 1, stamp: nanoid(8), updatedAt: this.now() };
         rows.update(projects).set(saved).where(eq(projects.id, id)).run();
+        rows
+          .insert(saves)
+          .values({ projectId: id, revision: saved.revision, stamp: saved.stamp })
+          .onConflictDoUpdate({
+            target: [saves.projectId, saves.revision],
+            set: { stamp: saved.stamp },
+          })
+          .run();
+        rows
+          .delete(saves)
+          .where(and(eq(saves.projectId, id), lt(saves.revision, saved.revision - SAVES_KNOWN)))
+          .run();
         return saved;
       },
       { behavior: "immediate" },
     );
+  }
+
+  /** Whether a project was once saved so; a page that knows no stamp is taken at its word. */
+  private wasSaved(rows: Rows, id: string, revision: number, stamp: string | undefined): boolean {
+    if (stamp === undefined) return true;
+    const there = rows
+      .select({ stamp: saves.stamp })
+      .from(saves)
+      .where(and(eq(saves.projectId, id), eq(saves.revision, revision)))
+      .get();
+    if (there) return there.stamp === stamp;
+    // Older than the saves that are remembered, or of another file.
+    const oldest = rows
+      .select({ revision: saves.revision })
+      .from(saves)
+      .where(eq(saves.projectId, id))
+      .orderBy(saves.revision)
+      .get();
+    return oldest !== undefined && revision < oldest.revision && oldest.revision > 1;
+  }
+
+  /** Brings what the library shows of a project up to date; null where it is. */
+  summarise(id: string): Summary | null {
+    const row = this.row(this.database, id);
+    if (row.summaryRevision === row.revision) return null;
+    const summary = summaryOf(this.whole(row));
+    this.keepSummary(id, row.revision, summary);
+    return summary;
+  }
+
+  /** Keeps that a project could not be looked at, so that it is not tried again until it changes. */
+  cannotRead(id: string, why: string): void {
+    this.keepSummary(id, this.row(this.database, id).revision, unreadable(why));
+  }
+
+  private keepSummary(id: string, summaryRevision: number, summary: Summary): void {
+    this.database
+      .update(projects)
+      .set({ summary, summaryRevision })
+      .where(eq(projects.id, id))
+      .run();
   }
 
   /** Deletes a project so that `restore` can bring it back. */
@@ -164,7 +238,7 @@ export class ProjectService {
   }
 
   private row(rows: Rows, id: string) {
-    const row = rows.select().from(projects).where(eq(projects.id, id)).get();
+    const row = rows.select(KNOWN).from(projects).where(eq(projects.id, id)).get();
     if (!row || row.deletedAt !== null) throw unknownProject(id);
     return row;
   }
@@ -189,13 +263,54 @@ export class ProjectService {
     if (ids.patterns.length === 0) {
       problems.push({ path: "change.patternOrder", reason: "would leave no pattern" });
     }
-    for (const entry of this.row(rows, id).song) {
+    if (change.trackOrder && change.trackOrder.length !== ids.tracks.length) {
+      problems.push({ path: "change.trackOrder", reason: "names a track that is not there" });
+    }
+    if (change.patternOrder && change.patternOrder.length !== ids.patterns.length) {
+      problems.push({ path: "change.patternOrder", reason: "names a pattern that is not there" });
+    }
+    if (!change.head && !change.patternOrder) {
+      refuse(problems);
+      return;
+    }
+    const { song } = rows
+      .select({ song: projects.song })
+      .from(projects)
+      .where(eq(projects.id, id))
+      .get()!;
+    for (const entry of song) {
       if (!ids.patterns.includes(entry.pattern)) {
         problems.push({ path: "change.head.song", reason: `“${entry.pattern}” is no pattern` });
       }
     }
     refuse(problems);
   }
+}
+
+/** The columns that are read before anything else: none of them can fail to be read. */
+const KNOWN = {
+  id: projects.id,
+  name: projects.name,
+  tempo: projects.tempo,
+  metreBeats: projects.metreBeats,
+  metreUnit: projects.metreUnit,
+  keyRoot: projects.keyRoot,
+  keyScale: projects.keyScale,
+  revision: projects.revision,
+  stamp: projects.stamp,
+  updatedAt: projects.updatedAt,
+  deletedAt: projects.deletedAt,
+  summaryRevision: projects.summaryRevision,
+};
+type KnownRow = Omit<typeof projects.$inferSelect, "song" | "createdAt" | "summary">;
+
+/** How many of a project's last saves are remembered. */
+const SAVES_KNOWN = 200;
+
+interface Saved {
+  revision: number;
+  stamp: string;
+  updatedAt: number;
 }
 
 function unknownProject(id: string): ApiError {

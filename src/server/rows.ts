@@ -16,7 +16,7 @@ import { parts, patterns, projects, tracks } from "./schema";
 /** A connection or a transaction of it. */
 export type Rows = Pick<Database, "select" | "insert" | "update" | "delete">;
 
-type ProjectRow = typeof projects.$inferSelect;
+type ProjectRow = Omit<typeof projects.$inferSelect, "createdAt" | "summary">;
 
 /** The columns of a project’s own row, from its head. */
 export function headColumns(head: ProjectHead) {
@@ -185,4 +185,25 @@ export function readIds(rows: Rows, projectId: string) {
       .where(eq(parts.projectId, projectId))
       .all(),
   };
+}
+
+/** How many bytes the parts of a project take, as they are kept. */
+export function projectBytes({ $client }: Pick<Database, "$client">, projectId: string): number {
+  const row = $client
+    .prepare(
+      "select coalesce(sum(length(notes) + length(chain)), 0) as n from parts where project_id = ?",
+    )
+    .get(projectId) as { n: number };
+  return row.n;
+}
+
+const RAW_TABLES = ["projects", "tracks", "patterns", "parts"] as const;
+
+/** A project's rows as they are kept, text for text: what can be had of one that cannot be read. */
+export function rawRows({ $client }: Pick<Database, "$client">, projectId: string): string {
+  const tables = RAW_TABLES.map((table) => {
+    const key = table === "projects" ? "id" : "project_id";
+    return [table, $client.prepare(`select * from ${table} where ${key} = ?`).all(projectId)];
+  });
+  return JSON.stringify(Object.fromEntries(tables), null, 1);
 }

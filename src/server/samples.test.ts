@@ -14,6 +14,7 @@ import { wave } from "../../e2e/wave";
 import { openDatabase, type Database } from "./database";
 import { ApiError } from "./errors";
 import { MAX_SAMPLE, readBytes } from "./http";
+import { libraryPage } from "./library";
 import { ProjectService } from "./projects";
 import { samples } from "./schema";
 import { UserService } from "./user";
@@ -126,7 +127,7 @@ describe("samples", () => {
     expect(thrown(() => fresh.import(project, swapped)).message).toContain("not what its id says");
     const text64 = Buffer.from("text").toString("base64");
     expect(() => fresh.import(project, [{ ...files[0]!, data: text64 }])).toThrow(FormatError);
-    expect(fresh.list()).toEqual([]);
+    expect(libraryPage(empty).cards).toEqual([]);
     expect(empty.select().from(samples).all()).toEqual([]);
     other.$client.close();
     empty.$client.close();

@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import { eq, inArray } from "drizzle-orm";
+import { eq, inArray, sql } from "drizzle-orm";
 import {
   AUDIO_TYPES,
   LIMITS,
@@ -65,6 +65,18 @@ export class SampleService {
     throw new ApiError(422, `Not valid: the samples ${names} are not here`, {
       problems: missing.map(({ id }) => ({ path: "kit.pads", reason: `sample ${id} is not here` })),
     });
+  }
+
+  /** How many bytes the samples of tracks hold together. */
+  sizeOf(tracks: readonly Track[]): number {
+    const ids = samplesOf(tracks).map((sample) => sample.id);
+    if (ids.length === 0) return 0;
+    return this.database
+      .select({ size: sql<number>`length(${samples.bytes})` })
+      .from(samples)
+      .where(inArray(samples.id, ids))
+      .all()
+      .reduce((sum, { size }) => sum + size, 0);
   }
 
   /** The files of the samples a project uses, to go along in its own file. */

@@ -20,6 +20,7 @@ import type {
   Params,
   SongEntry,
 } from "@/core";
+import type { Summary } from "./summary";
 
 /** A project's head. `revision` goes up by one with every saved change. */
 export const projects = sqliteTable(
@@ -38,8 +39,26 @@ export const projects = sqliteTable(
     updatedAt: integer("updated_at").notNull(),
     /** Set while the project lies deleted and can still be brought back. */
     deletedAt: integer("deleted_at"),
+    /** Names this very save, which its number alone does not once an older file was put back. */
+    stamp: text().notNull().default(""),
+    /** What the library shows, so that it never reads projects; of which revision it is. */
+    summary: text({ mode: "json" }).$type<Summary>(),
+    summaryRevision: integer("summary_revision"),
   },
   (t) => [index("projects_updated").on(t.updatedAt)],
+);
+
+/** The last saves of each project: what a page was made on is one of them, or comes from another file. */
+export const saves = sqliteTable(
+  "saves",
+  {
+    projectId: text("project_id")
+      .notNull()
+      .references(() => projects.id, { onDelete: "cascade" }),
+    revision: integer().notNull(),
+    stamp: text().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.projectId, t.revision] })],
 );
 
 export const tracks = sqliteTable(

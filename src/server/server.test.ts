@@ -21,6 +21,7 @@ import { demoProjects } from "./demo";
 import { ApiError } from "./errors";
 import { refusal } from "./guard";
 import { MAX_BODY, answer, readBytes, readJson } from "./http";
+import { libraryPage } from "./library";
 import { ProjectService } from "./projects";
 import { parts, tracks } from "./schema";
 import { seed } from "./store";
@@ -55,7 +56,7 @@ describe("the project service", () => {
       expect(service.read(id).project).toEqual(project);
       parseProject(service.read(id).project);
     }
-    expect(service.list().map((card) => card.name)).toEqual([
+    expect(libraryPage(database).cards.map((card) => card.name)).toEqual([
       "Slack Water",
       "Gull Parade",
       "Breakwater",
@@ -145,12 +146,14 @@ describe("the project service", () => {
     expect(database.select().from(parts).all()).toHaveLength(2);
   });
 
-  it("hands a project out again only when its revision is another", () => {
+  it("tells a project that was saved since from one that was not", () => {
     const { id, project } = service.create(createProject());
-    expect(service.readIfOther(id, 1)).toBeNull();
+    expect(service.isOther(id, 1, null)).toBe(false);
+    expect(service.isOther(id, 1, service.read(id).stamp)).toBe(false);
+    expect(service.isOther(id, 1, "of another file")).toBe(true);
     service.change(id, 1, change(project, edits.addNotes(project, BASS, [note(0)])));
-    expect(service.readIfOther(id, 1)).toMatchObject({ revision: 2 });
-    expect(status(() => service.readIfOther("x", 1))).toBe(404);
+    expect(service.isOther(id, 1, null)).toBe(true);
+    expect(status(() => service.isOther("x", 1, null))).toBe(404);
   });
 
   it("duplicates, deletes and brings back", () => {
@@ -159,7 +162,7 @@ describe("the project service", () => {
     expect(copy.project.name).toBe("Ebb copy");
     expect(copy.id).not.toBe(id);
     service.remove(id);
-    expect(service.list().map((card) => card.id)).toEqual([copy.id]);
+    expect(libraryPage(database).cards.map((card) => card.id)).toEqual([copy.id]);
     expect(status(() => service.read(id))).toBe(404);
     expect(status(() => service.remove(id))).toBe(404);
     service.restore(id);
@@ -182,15 +185,15 @@ describe("the project service", () => {
     const name = `<img src=x onerror="alert(1)"> ' ; drop table projects; --`;
     const { id } = service.create(createProject({ name }));
     expect(service.read(id).project.name).toBe(name);
-    expect(service.list()[0]!.name).toBe(name);
+    expect(libraryPage(database).cards[0]!.name).toBe(name);
   });
 
   it("puts the demo projects in once in the life of a database", () => {
     seed(database, service);
-    expect(service.list()).toHaveLength(3);
-    for (const card of service.list()) service.remove(card.id);
+    expect(libraryPage(database).cards).toHaveLength(3);
+    for (const card of libraryPage(database).cards) service.remove(card.id);
     seed(database, service);
-    expect(service.list()).toHaveLength(0);
+    expect(libraryPage(database).cards).toHaveLength(0);
   });
 
   it("finds everything again after the file is closed and opened", () => {

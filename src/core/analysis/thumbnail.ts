@@ -39,6 +39,8 @@ export function thumbnail(project: Project): Thumbnail {
     pitches.sort((a, b) => (track.kind === "drums" ? a - b : b - a));
     const rowOf = new Map(pitches.map((pitch, i) => [pitch, top + i]));
     for (const group of groups) {
+      // A loop so short that nothing begins in it would be gone round for nothing.
+      if (!group.starts.some((start) => start < group.period)) continue;
       for (let offset = 0; offset < total && marks.length < MOST_MARKS; offset += group.period) {
         for (const note of group.notes) {
           const start = offset + note.start;

@@ -1,4 +1,4 @@
-import type { Part, Pattern, Project, Track } from "./model";
+import type { Note, Part, Pattern, Project, Track } from "./model";
 
 /** The fields of a project besides its tracks and patterns. */
 export type ProjectHead = Omit<Project, "tracks" | "patterns">;
@@ -14,6 +14,21 @@ export interface Change {
   patternOrder?: string[];
   patterns?: PatternHead[];
   parts?: { pattern: string; part: Part }[];
+}
+
+/** What changed in a part whose notes are many: those that went, those that came or are others now. */
+export interface PartEdit {
+  pattern: string;
+  track: string;
+  removed: string[];
+  put: Note[];
+  /** The part's other fields, where any of them changed. */
+  rest?: Omit<Part, "notes" | "track">;
+}
+
+/** A change as it is sent: large parts as what differs from the save it was made on. */
+export interface SentChange extends Change {
+  partEdits?: PartEdit[];
 }
 
 /** A pattern without its parts. */

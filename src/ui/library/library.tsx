@@ -1,16 +1,37 @@
 "use client";
-import { FileUp, Moon, Plus, Sun } from "lucide-react";
+import { FileUp, Moon, Plus, Search, Sun } from "lucide-react";
 import { useRouter } from "next/navigation";
-import { useRef, useState, type DragEvent } from "react";
+import { useEffect, useRef, useState, type DragEvent } from "react";
 import { toast } from "sonner";
-import { READABLE } from "@/core";
-import { api } from "../saving/api";
+import { READABLE, type ProjectCard as CardData } from "@/core";
+import { api, type LibraryView } from "../saving/api";
 import { importFile } from "../saving/import";
 import { toggleTheme, useTheme } from "../controls/theme";
-import { ProjectCard, type CardData } from "./project-card";
+import { CardGrid } from "./card-grid";
+import { ProjectCard } from "./project-card";
+import { useCards } from "./use-cards";
 
-/** All projects as cards; new, open, rename, duplicate, delete with undo, import. */
-export function Library({ cards }: { cards: CardData[] }) {
+interface Props {
+  /** The first page, as the server has it when the page is made. */
+  first: { cards: readonly CardData[]; total: number; deleted: number };
+}
+
+/** A search is sent when typing pauses for so long. */
+const PAUSE_MS = 150;
+
+/** All projects as cards; new, open, rename, duplicate, delete with undo, import, export of all. */
+export function Library({ first }: Props) {
+  const [typed, setTyped] = useState("");
+  const [view, setView] = useState<LibraryView>({ search: "", sort: "changed", deleted: false });
+  const { card, total, deleted, failed, need, refresh } = useCards(first, view);
+  useEffect(() => {
+    const timer = setTimeout(
+      () => setView((v) => (v.search === typed.trim() ? v : { ...v, search: typed.trim() })),
+      PAUSE_MS,
+    );
+    return () => clearTimeout(timer);
+  }, [typed]);
+
   const router = useRouter();
   const theme = useTheme();
   const picker = useRef<HTMLInputElement>(null);
@@ -26,7 +47,7 @@ export function Library({ cards }: { cards: CardData[] }) {
       toast.error((error as Error).message);
     } finally {
       setBusy(false);
-      router.refresh();
+      void refresh();
     }
   };
   const create = () =>
@@ -48,9 +69,9 @@ export function Library({ cards }: { cards: CardData[] }) {
     });
   const rename = (card: CardData, name: string) =>
     attempt(async () => {
-      const { revision, project } = await api.read(card.id);
+      const { revision, stamp, project } = await api.read(card.id);
       const { tempo, metre, key, song } = project;
-      await api.change(card.id, revision, { head: { name, tempo, metre, key, song } });
+      await api.change(card.id, { revision, stamp }, { head: { name, tempo, metre, key, song } });
     });
 
   const onDrop = (event: DragEvent) => {
@@ -106,26 +127,96 @@ export function Library({ cards }: { cards: CardData[] }) {
         />
       </header>
       <main className="mx-auto max-w-[1800px] px-8 py-6">
-        <h1 className="mb-4 text-[15px] font-semibold">Projects</h1>
-        {cards.length === 0 ? (
+        <div className="mb-4 flex flex-wrap items-center gap-3">
+          <h1 className="mr-auto text-[15px] font-semibold">
+            {view.deleted ? "Deleted projects" : "Projects"}{" "}
+            <span className="figure quiet font-normal" aria-live="polite">
+              {total.toLocaleString("en-GB")}
+            </span>
+          </h1>
+          <label className="input input-sm w-56 gap-2">
+            <Search size={14} aria-hidden />
+            <input
+              type="search"
+              aria-label="Search projects"
+              placeholder="Search"
+              value={typed}
+              maxLength={100}
+              onChange={(event) => setTyped(event.target.value)}
+            />
+          </label>
+          <label className="flex items-center gap-2">
+            <span className="quiet">In order of</span>
+            <select
+              className="select select-sm w-36"
+              value={view.sort}
+              onChange={(event) => setView({ ...view, sort: event.target.value })}
+            >
+              <option value="changed">last change</option>
+              <option value="name">name</option>
+              <option value="tempo">tempo</option>
+            </select>
+          </label>
+          {(deleted > 0 || view.deleted) && (
+            <button
+              className="btn btn-ghost btn-sm"
+              aria-pressed={view.deleted}
+              onClick={() => setView({ ...view, deleted: !view.deleted })}
+            >
+              {view.deleted
+                ? "Back to the projects"
+                : `Deleted, ${deleted.toLocaleString("en-GB")}`}
+            </button>
+          )}
+        </div>
+        {failed && (
+          <p role="alert" className="mb-4 text-error">
+            {failed}{" "}
+            <button className="link" onClick={() => void refresh()}>
+              Try again
+            </button>
+          </p>
+        )}
+        {view.deleted && (
+          <p className="quiet mb-4 text-[12px]">
+            A deleted project can be brought back for 30 days, then it is cleared away, and so are
+            sounds that no project uses.
+          </p>
+        )}
+        {total === 0 && !failed ? (
           <p className="quiet py-16 text-center">
-            No projects yet. Start a new one, or drop a MIDI file or a project file here.
+            {view.search
+              ? `No project is called anything like “${view.search}”.`
+              : view.deleted
+                ? "Nothing lies deleted."
+                : "No projects yet. Start a new one, or drop a MIDI file or a project file here."}
           </p>
         ) : (
-          <ul className="grid grid-cols-[repeat(auto-fill,minmax(22rem,1fr))] gap-5">
-            {cards.map((card) => (
-              <ProjectCard
-                key={card.id}
-                card={card}
-                onRename={(name) => void rename(card, name)}
-                onDuplicate={() => void attempt(() => api.duplicate(card.id))}
-                onDelete={() => void remove(card)}
-              />
-            ))}
-          </ul>
+          <CardGrid
+            count={total}
+            onRange={need}
+            render={(i) => {
+              const one = card(i);
+              return one ? (
+                <ProjectCard
+                  key={one.id}
+                  card={one}
+                  onRename={(name) => void rename(one, name)}
+                  onDuplicate={() => void attempt(() => api.duplicate(one.id))}
+                  onDelete={() => void remove(one)}
+                  onRestore={view.deleted ? () => void attempt(() => api.restore(one.id)) : null}
+                />
+              ) : (
+                <div key={i} className="rounded-box h-64 border border-base-300" aria-hidden />
+              );
+            }}
+          />
         )}
         <p className="quiet mt-6 text-[12px]">
-          MIDI files and project files can be dropped anywhere on this page.
+          MIDI files and project files can be dropped anywhere on this page.{" "}
+          <a className="link" href="/api/export" download>
+            Export all projects as one zip file
+          </a>
         </p>
       </main>
       {dropping && (

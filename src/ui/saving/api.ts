@@ -1,6 +1,7 @@
-import type { Change, Preset, SampleRef, StoredProject, UserGrids } from "@/core";
+import type { Preset, ProjectCard, SampleRef, SentChange, StoredProject, UserGrids } from "@/core";
+import { ANSWERS, isAnswer, type Answer } from "./answers";
 
-/** What the server said no to, or that it did not answer (`status` 0). */
+/** What the server said no to, or that it did not answer, or not with what was asked for (`status` 0). */
 export class RequestError extends Error {
   constructor(
     readonly status: number,
@@ -13,30 +14,53 @@ export class RequestError extends Error {
 }
 
 /** A request that takes longer is given up: the next one may be answered. */
-const PATIENCE_MS = 20_000;
+const PATIENCE_MS = 10_000;
+/** Files go over in their own time. */
+const PATIENCE_FILE_MS = 120_000;
 /** What a browser still sends for a page that is gone (Fetch standard: 64 KiB in flight). */
 const MOST_KEPT_ALIVE = 60_000;
 
-async function call<T>(path: string, init: RequestInit = {}): Promise<T> {
+/**
+ * Asks the server and gives its answer, if it is one of those `wanted`: one that was cut short, or is of
+ * another shape, is none.
+ */
+async function call<T>(
+  path: string,
+  wanted: readonly Answer[],
+  init: RequestInit = {},
+  patience = PATIENCE_MS,
+): Promise<T> {
   let response: Response;
-  let body: Record<string, unknown>;
+  let body: unknown;
   try {
-    const signal = AbortSignal.timeout(PATIENCE_MS);
-    response = await fetch(path, { ...init, cache: "no-store", signal });
-    body = (await response.json().catch((error: unknown) => {
-      // No JSON is an answer still; one that was cut short is none.
-      if (signal.aborted) throw error;
-      return {};
-    })) as Record<string, unknown>;
+    response = await fetch(path, {
+      ...init,
+      cache: "no-store",
+      signal: AbortSignal.timeout(patience),
+    });
+    const text = await response.text();
+    body = parsed(text);
   } catch {
     throw new RequestError(0, "The server does not answer");
   }
   if (!response.ok) {
+    const told = (typeof body === "object" && body !== null ? body : {}) as Record<string, unknown>;
     const message =
-      typeof body.error === "string" ? body.error : `The server answered ${response.status}`;
-    throw new RequestError(response.status, message, body);
+      typeof told.error === "string" ? told.error : `The server answered ${response.status}`;
+    throw new RequestError(response.status, message, told);
+  }
+  if (!isAnswer(body, ...wanted)) {
+    throw new RequestError(0, "The server's answer was cut short, or none that can be used");
   }
   return body as T;
+}
+
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
 }
 
 const json = (method: string, body: unknown): RequestInit => ({
@@ -45,42 +69,83 @@ const json = (method: string, body: unknown): RequestInit => ({
   body: JSON.stringify(body),
 });
 
+/** Which projects the library shows, and in which order. */
+export interface LibraryView {
+  search: string;
+  sort: string;
+  deleted: boolean;
+}
+
+interface Range {
+  offset: number;
+  limit: number;
+}
+
+const libraryQuery = ({ search, sort, deleted, offset, limit }: LibraryView & Range) =>
+  new URLSearchParams({
+    search,
+    sort,
+    deleted: deleted ? "yes" : "no",
+    offset: String(offset),
+    limit: String(limit),
+  }).toString();
+
+/** A save as it is known here: its number and the stamp that tells it from others of that number. */
+export interface Save {
+  revision: number;
+  stamp: string;
+}
+
+const { any, saved, stored, unchanged } = ANSWERS;
+
 /** The server's routes, typed. Every call throws a `RequestError`. */
 export const api = {
-  read: (id: string) => call<StoredProject>(`/api/projects/${id}`),
-  /** The project if it is at another revision than this one, else null. */
-  readIfOther: async (id: string, revision: number): Promise<StoredProject | null> => {
+  library: (view: LibraryView & Range) =>
+    call<{ projects: ProjectCard[]; total: number; deleted: number }>(
+      `/api/projects?${libraryQuery(view)}`,
+      [ANSWERS.library],
+    ),
+  read: (id: string) => call<StoredProject>(`/api/projects/${id}`, [stored]),
+  /** The project if it is at another save than this one, else null. */
+  readIfOther: async (id: string, { revision, stamp }: Save): Promise<StoredProject | null> => {
     const found = await call<StoredProject | { unchanged: true }>(
-      `/api/projects/${id}?other=${revision}`,
+      `/api/projects/${id}?other=${revision}&stamp=${encodeURIComponent(stamp)}`,
+      [unchanged, stored],
     );
     return "unchanged" in found ? null : found;
   },
-  create: (name: string) => call<StoredProject>("/api/projects", json("POST", { name })),
-  change: (id: string, revision: number, change: Change) =>
-    call<{ revision: number }>(`/api/projects/${id}`, json("PATCH", { revision, change })),
+  create: (name: string) => call<StoredProject>("/api/projects", [stored], json("POST", { name })),
+  change: (id: string, { revision, stamp }: Save, change: SentChange) =>
+    call<Save>(`/api/projects/${id}`, [saved], json("PATCH", { revision, stamp, change })),
   /** The same from a page that goes away: sent even when it is gone, where it is small enough. */
-  changeLast: (id: string, revision: number, change: Change) => {
-    const init = json("PATCH", { revision, change });
+  changeLast: (id: string, { revision, stamp }: Save, change: SentChange) => {
+    const init = json("PATCH", { revision, stamp, change });
     const keepalive = String(init.body).length < MOST_KEPT_ALIVE;
-    return call<{ revision: number }>(`/api/projects/${id}`, { ...init, keepalive });
+    return call<Save>(`/api/projects/${id}`, [saved], { ...init, keepalive });
   },
   duplicate: (id: string) =>
-    call<StoredProject>(`/api/projects/${id}/duplicate`, { method: "POST" }),
-  remove: (id: string) => call<unknown>(`/api/projects/${id}`, { method: "DELETE" }),
-  restore: (id: string) => call<unknown>(`/api/projects/${id}/restore`, { method: "POST" }),
-  user: () => call<{ grids: UserGrids; presets: Preset[] }>("/api/user"),
-  setGrids: (grids: UserGrids) => call<UserGrids>("/api/user/grids", json("PUT", grids)),
+    call<StoredProject>(`/api/projects/${id}/duplicate`, [stored], { method: "POST" }),
+  remove: (id: string) => call<unknown>(`/api/projects/${id}`, [any], { method: "DELETE" }),
+  restore: (id: string) => call<unknown>(`/api/projects/${id}/restore`, [any], { method: "POST" }),
+  user: () => call<{ grids: UserGrids; presets: Preset[] }>("/api/user", [ANSWERS.user]),
+  setGrids: (grids: UserGrids) =>
+    call<UserGrids>("/api/user/grids", [ANSWERS.grids], json("PUT", grids)),
   addPreset: (preset: Omit<Preset, "id">) =>
-    call<Preset>("/api/user/presets", json("POST", preset)),
-  removePreset: (id: string) => call<unknown>(`/api/user/presets/${id}`, { method: "DELETE" }),
+    call<Preset>("/api/user/presets", [ANSWERS.preset], json("POST", preset)),
+  removePreset: (id: string) =>
+    call<unknown>(`/api/user/presets/${id}`, [any], { method: "DELETE" }),
   addSample: (name: string, bytes: ArrayBuffer) =>
-    call<SampleRef>(`/api/samples?name=${encodeURIComponent(name)}`, {
-      method: "POST",
-      body: bytes,
-    }),
+    call<SampleRef>(
+      `/api/samples?name=${encodeURIComponent(name)}`,
+      [ANSWERS.sample],
+      { method: "POST", body: bytes },
+      PATIENCE_FILE_MS,
+    ),
   import: (file: File) =>
     call<StoredProject & { notKept: string[] }>(
       `/api/import?name=${encodeURIComponent(file.name)}`,
+      [stored],
       { method: "POST", body: file },
+      PATIENCE_FILE_MS,
     ),
 };

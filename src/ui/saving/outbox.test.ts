@@ -82,7 +82,7 @@ describe("edits that an earlier page left", () => {
       base: diffProjects(mine, first)!,
       change: diffProjects(first, mine)!,
     });
-    const stored = { id: "p", revision: 7, updatedAt: 0, project: theirs };
+    const stored = { id: "p", revision: 7, stamp: "s7", updatedAt: 0, project: theirs };
     vi.stubGlobal("window", new EventTarget());
     vi.stubGlobal(
       "BroadcastChannel",
@@ -102,6 +102,7 @@ describe("edits that an earlier page left", () => {
         replace: (next) => (project = next),
         state: () => undefined,
         returned: () => undefined,
+        forked: () => undefined,
       },
       "now",
     );

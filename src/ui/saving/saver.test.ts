@@ -24,6 +24,8 @@ class FakeServer {
   refusals = 0;
   /** Never answers. */
   silent = false;
+  /** Answers saves with an object that holds nothing. */
+  cut = false;
   requests: Change[] = [];
 
   answer = (url: string | URL | Request, init: RequestInit = {}): Promise<Response> => {
@@ -50,11 +52,18 @@ class FakeServer {
     }
     this.project = applyChange(this.project, change);
     this.revision++;
-    return Promise.resolve(Response.json({ revision: this.revision }));
+    const { revision: r, stamp } = this.stored();
+    return Promise.resolve(Response.json(this.cut ? {} : { revision: r, stamp }));
   };
 
   stored() {
-    return { id: "p", revision: this.revision, updatedAt: 0, project: this.project };
+    return {
+      id: "p",
+      revision: this.revision,
+      stamp: `s${this.revision}`,
+      updatedAt: 0,
+      project: this.project,
+    };
   }
 }
 
@@ -64,6 +73,7 @@ function openTab(server: FakeServer) {
     states: [] as SaveState[],
     message: "",
     returned: [] as string[],
+    forks: 0,
   };
   const saver = new Saver(
     server.stored(),
@@ -75,6 +85,7 @@ function openTab(server: FakeServer) {
         tab.message = message;
       },
       returned: (names) => tab.returned.push(...names),
+      forked: () => tab.forks++,
     },
     Math.random().toString(36),
   );

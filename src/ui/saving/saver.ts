@@ -6,11 +6,17 @@ import {
   type Project,
   type StoredProject,
 } from "@/core";
-import { RequestError, api } from "./api";
+import { ANSWERS, isAnswer } from "./answers";
+import { RequestError, api, type Save } from "./api";
+import { firstPortion, sentChange } from "./portions";
 import { dropUnsent, keepLast, keepUnsent, unsentOf } from "./outbox";
 
-/** `opening`: looking for edits an earlier page left. `waiting`: the server does not answer, edits are kept here. `refused`: it said no, they are kept too. */
-export type SaveState = "opening" | "saved" | "saving" | "waiting" | "refused";
+/**
+ * `opening`: looking for edits an earlier page left. `waiting`: the server does not answer, edits are kept
+ * here. `refused`: it said no, they are kept too. `forked`: an older file was put back on the server, and
+ * somebody has to say which of the two stands.
+ */
+export type SaveState = "opening" | "saved" | "saving" | "waiting" | "refused" | "forked";
 
 interface Host {
   project(): Project;
@@ -19,9 +25,13 @@ interface Host {
   state(state: SaveState, message?: string): void;
   /** Tracks that were deleted in one tab and changed in another, and came back. */
   returned(names: readonly string[]): void;
+  /** The server's copy does not come from what is here: `settleFork` says which stands. */
+  forked(): void;
 }
 
+/** Edits that come one after another are sent together, but none waits longer than this. */
 const PAUSE_MS = 150;
+const LONGEST_PAUSE_MS = 1000;
 const RETRY_MS = [400, 800, 1600, 3000];
 
 /**
@@ -30,7 +40,11 @@ const RETRY_MS = [400, 800, 1600, 3000];
  * server has it, every edit also lies in the browser's own store.
  */
 export class Saver {
-  private confirmed: { revision: number; project: Project };
+  private confirmed: Save & { project: Project };
+  /** What the server has, where it is not what this page was made on. */
+  private fork: StoredProject | null = null;
+  /** Since when something is unsent. */
+  private unsentSince: number | null = null;
   private readonly id: string;
   private readonly key: string;
   private readonly channel: BroadcastChannel;
@@ -46,10 +60,10 @@ export class Saver {
   constructor(
     stored: StoredProject,
     private readonly host: Host,
-    tab: string,
+    page: string,
   ) {
     this.id = stored.id;
-    this.key = `${stored.id}/${tab}`;
+    this.key = `${stored.id}/${page}`;
     this.confirmed = stored;
     this.channel = new BroadcastChannel(`hailstep/${stored.id}`);
     this.channel.onmessage = ({ data }: MessageEvent<{ revision: number }>) => {
@@ -92,7 +106,7 @@ export class Saver {
    */
   private async catchUp(): Promise<void> {
     try {
-      const current = await api.readIfOther(this.id, this.confirmed.revision);
+      const current = await api.readIfOther(this.id, this.confirmed);
       if (current && !this.closed && !this.sending) this.takeOver(current);
     } catch {
       // Without an answer the next save will find out.
@@ -115,11 +129,17 @@ export class Saver {
       return;
     }
     if (this.host.project() === this.refused) return;
+    if (this.fork) {
+      this.keepNow();
+      return;
+    }
     this.host.state(this.failures > 0 ? "waiting" : "saving");
     // When the page has a moment: keeping a large part takes some ms, which no click should wait
     // for. A page that goes away keeps at once.
     this.keepTimer ??= requestIdleCallback(() => this.keepNow(), { timeout: 250 });
-    if (!this.sending && this.failures === 0) this.sendIn(PAUSE_MS);
+    this.unsentSince ??= Date.now();
+    const left = this.unsentSince + LONGEST_PAUSE_MS - Date.now();
+    if (!this.sending && this.failures === 0) this.sendIn(Math.max(0, Math.min(PAUSE_MS, left)));
   }
 
   private readonly keepLast = (): void => {
@@ -131,11 +151,12 @@ export class Saver {
   private sendLast(): void {
     const project = this.host.project();
     const change = diffProjects(this.confirmed.project, project);
-    if (!change || this.closed || this.sending || project === this.refused) return;
+    if (!change || this.closed || this.sending || this.fork || project === this.refused) return;
     const keys = [this.key, ...this.pickedUp];
-    api.changeLast(this.id, this.confirmed.revision, change).then(
-      ({ revision }) => {
-        this.confirmed = { revision, project };
+    const sent = sentChange(change, this.confirmed.project);
+    api.changeLast(this.id, this.confirmed, sent).then(
+      ({ revision, stamp }) => {
+        this.confirmed = { revision, stamp, project };
         if (this.host.project() === project) dropUnsent(keys);
       },
       () => undefined,
@@ -159,7 +180,7 @@ export class Saver {
   }
 
   private async send(): Promise<void> {
-    if (this.sending || this.closed) return;
+    if (this.sending || this.closed || this.fork) return;
     const project = this.host.project();
     if (project === this.refused) return;
     const change = diffProjects(this.confirmed.project, project);
@@ -168,9 +189,17 @@ export class Saver {
       return;
     }
     this.sending = true;
+    this.unsentSince = null;
+    const was = this.confirmed.project;
+    const portion = firstPortion(change, was);
     try {
-      const { revision } = await api.change(this.id, this.confirmed.revision, change);
-      this.confirmed = { revision, project };
+      const { revision, stamp } = await api.change(
+        this.id,
+        this.confirmed,
+        sentChange(portion, was),
+      );
+      const there = portion === change ? project : applyChange(was, portion);
+      this.confirmed = { revision, stamp, project: there };
       this.failures = 0;
       this.refused = null;
       this.channel.postMessage({ revision });
@@ -181,8 +210,8 @@ export class Saver {
       this.sending = false;
     }
     const now = this.host.project();
-    if (now !== this.confirmed.project && now !== this.refused && this.failures === 0)
-      this.sendIn(PAUSE_MS);
+    if (now === this.confirmed.project || now === this.refused || this.failures > 0) return;
+    this.sendIn(portion === change ? PAUSE_MS : 0);
   }
 
   /** Nothing is unsent any more, unless the project changed while it was being sent. */
@@ -191,6 +220,7 @@ export class Saver {
       this.keepNow();
       return;
     }
+    this.unsentSince = null;
     if (this.keepTimer !== null) cancelIdleCallback(this.keepTimer);
     this.keepTimer = null;
     dropUnsent([this.key, ...this.pickedUp]);
@@ -202,20 +232,43 @@ export class Saver {
     // What is not a request's error is as good as no answer: it is tried again, ever more slowly.
     const { status, message, body } =
       error instanceof RequestError ? error : new RequestError(0, String(error));
-    const { current } = body as { current?: StoredProject };
-    if (status === 409 && current) {
-      this.takeOver(current);
-      this.sendIn(0);
+    const { current, known } = body as { current?: StoredProject; known?: boolean };
+    if (status === 409 && isAnswer(current, ANSWERS.stored)) {
+      this.failures = 0;
+      if (known === false) this.forkedTo(current!);
+      else {
+        this.takeOver(current!);
+        this.sendIn(0);
+      }
     } else if (status === 0 || status >= 500) {
       const pause = RETRY_MS[Math.min(this.failures, RETRY_MS.length - 1)]!;
       this.failures++;
-      this.host.state("waiting");
+      // What is wrong with its disk the server says itself.
+      this.host.state("waiting", status > 0 ? message : "");
       this.sendIn(pause);
     } else {
       this.failures = 0;
       this.refused = sent;
       this.host.state("refused", message);
     }
+  }
+
+  /** An older file was put back on the server: nothing is sent until somebody says which copy stands. */
+  private forkedTo(current: StoredProject): void {
+    this.fork = current;
+    this.keepNow();
+    this.host.state("forked");
+    this.host.forked();
+  }
+
+  /** Says which copy stands: what is here, or what the server has. */
+  settleFork(keep: "here" | "server"): void {
+    if (!this.fork || this.closed) return;
+    const { revision, stamp, project } = this.fork;
+    this.fork = null;
+    this.confirmed = { revision, stamp, project };
+    if (keep === "server") this.host.replace(project);
+    this.changed();
   }
 
   private takeOver(current: StoredProject): void {
@@ -227,7 +280,8 @@ export class Saver {
     for (const { id, name } of merged.tracks) {
       if (!here.has(id) && this.deleted.has(id)) back.add(name);
     }
-    this.confirmed = { revision: current.revision, project: current.project };
+    const { revision, stamp, project } = current;
+    this.confirmed = { revision, stamp, project };
     this.host.replace(merged);
     if (back.size > 0) this.host.returned([...back]);
   }

@@ -32,13 +32,15 @@ export function SessionProvider({
 
   useEffect(() => {
     const { store, engine } = desk;
-    const saver = new Saver(
+    const saver: Saver = new Saver(
       stored,
       {
         project: () => store.getState().project,
         replace: (project) => store.getState().replace(project),
         state: (save, message = "") => {
           store.getState().setSave(save, message);
+          if (save === "waiting" && message) toast.error(message, { id: "waiting" });
+          if (save === "saved") toast.dismiss("waiting");
           if (save !== "refused") return;
           const last = store.getState().history.past.at(-1)?.label;
           const edit = last ? `“${last}”` : "The last change";
@@ -51,8 +53,19 @@ export function SessionProvider({
           toast.info(
             `${names.join(", ")} came back: deleted in one tab, changed in another. Both have it again.`,
           ),
+        forked: () =>
+          toast.warning(
+            "The server has another copy of this project, from an older file. What you see here is kept; nothing is sent until you choose.",
+            {
+              id: "forked",
+              duration: Infinity,
+              action: { label: "Keep what is here", onClick: () => saver.settleFork("here") },
+              cancel: { label: "Take the server’s", onClick: () => saver.settleFork("server") },
+            },
+          ),
       },
-      tabId(),
+      // Of this page alone: a duplicated tab has a copy of what its tab keeps.
+      nanoid(8),
     );
     let heard = heardProject(store.getState());
     const stopWatching = store.subscribe((now, before) => {

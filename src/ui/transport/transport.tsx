@@ -23,6 +23,7 @@ const SAVE_WORDS = {
   saving: "saving",
   waiting: "waiting for the server",
   refused: "not saved",
+  forked: "two copies, choose one",
 } as const;
 
 /** The bar over the sheet: project, play, tempo, metre, key, position, history, patterns. */
@@ -130,7 +131,7 @@ function NameAndState() {
         }}
       />
       <span
-        className={`text-[11px] whitespace-nowrap ${save === "refused" ? "text-error" : "quiet"}`}
+        className={`text-[11px] whitespace-nowrap ${save === "refused" || save === "forked" ? "text-error" : "quiet"}`}
         data-testid="save-state"
         role="status"
         title={message}

@@ -3,7 +3,9 @@ import { LIMITS, createProject } from "@/core";
 import { problemsOf } from "@/core/score/check";
 import { refuse } from "@/server/change";
 import { answer, readJson } from "@/server/http";
+import { parseLibraryQuery } from "@/server/library";
 import { service } from "@/server/store";
+import { pageWithSummaries } from "@/server/summaries";
 
 export const dynamic = "force-dynamic";
 
@@ -13,8 +15,13 @@ const newSchema = yup
   .noUnknown("has unknown fields: ${unknown}")
   .required();
 
+/** `?search=&sort=changed|name|tempo&offset=&limit=&deleted=yes`: a page of the library. */
 export function GET(request: Request) {
-  return answer(request, () => Response.json({ projects: service().list() }));
+  return answer(request, () => {
+    const query = parseLibraryQuery(Object.fromEntries(new URL(request.url).searchParams));
+    const { cards, total, deleted } = pageWithSummaries(query);
+    return Response.json({ projects: cards, total, deleted });
+  });
 }
 
 export function POST(request: Request) {

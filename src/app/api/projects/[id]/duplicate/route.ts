@@ -1,8 +1,8 @@
-import { answer } from "@/server/http";
-import { service } from "@/server/store";
+import { answer, jsonBytes } from "@/server/http";
+import { heavy } from "@/server/store";
 
 export function POST(request: Request, { params }: { params: Promise<{ id: string }> }) {
   return answer(request, async () =>
-    Response.json(service().duplicate((await params).id), { status: 201 }),
+    jsonBytes(await heavy().run("duplicate", (await params).id), 201),
   );
 }

@@ -1,0 +1,29 @@
+// Bundles the server's threads into build/: they run outside the framework's own bundle.
+import path from "node:path";
+import { fileURLToPath } from "node:url";
+import { build } from "esbuild";
+
+const ROOT = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
+
+export async function buildThreads() {
+  await build({
+    entryPoints: [path.join(ROOT, "src", "server", "heavy", "worker.ts")],
+    outfile: path.join(ROOT, "build", "heavy.mjs"),
+    bundle: true,
+    platform: "node",
+    format: "esm",
+    target: "node20",
+    alias: { "@": path.join(ROOT, "src") },
+    external: ["better-sqlite3"],
+    // Some packages still ask for others in the old way.
+    banner: {
+      js: 'import { createRequire } from "node:module"; const require = createRequire(import.meta.url);',
+    },
+    logLevel: "warning",
+  });
+}
+
+/** Before the unit tests. */
+export default buildThreads;
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) await buildThreads();

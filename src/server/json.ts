@@ -1,0 +1,46 @@
+import { ApiError } from "./errors";
+
+/** Nothing that is sent here goes deeper, has more fields in one object, or more lists and objects. */
+const MOST = { depth: 100, fields: 5000, containers: 4_000_000 } as const;
+
+/** Parses JSON that was sent; throws an ApiError 400 where it is none, or of a shape nothing here has. */
+export function parseJson(bytes: Uint8Array): unknown {
+  refuseVast(bytes);
+  try {
+    return JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(bytes));
+  } catch {
+    throw new ApiError(400, "The request holds no valid JSON");
+  }
+}
+
+/**
+ * Throws an ApiError 400 for JSON that is nested deeper, or holds more fields in one object or more lists
+ * and objects than anything here: parsing such costs many times its size. Looks at the bytes alone.
+ */
+export function refuseVast(bytes: Uint8Array): void {
+  const fields = new Uint32Array(MOST.depth + 2);
+  let depth = 0;
+  let containers = 0;
+  for (let i = 0; i < bytes.length; i++) {
+    switch (bytes[i]) {
+      case 0x22: // A text: on to its end.
+        for (i++; i < bytes.length && bytes[i] !== 0x22; i++) if (bytes[i] === 0x5c) i++;
+        break;
+      case 0x5b:
+      case 0x7b:
+        if (++depth > MOST.depth) throw vast(`is nested deeper than ${MOST.depth}`);
+        if (++containers > MOST.containers) throw vast("holds too many lists and objects");
+        fields[depth] = 0;
+        break;
+      case 0x5d:
+      case 0x7d:
+        if (depth > 0) depth--;
+        break;
+      case 0x3a:
+        if (++fields[depth]! > MOST.fields)
+          throw vast(`has an object of more than ${MOST.fields} fields`);
+    }
+  }
+}
+
+const vast = (what: string) => new ApiError(400, `What was sent ${what}`);

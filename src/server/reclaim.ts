@@ -1,0 +1,37 @@
+import { and, eq, isNotNull, lt } from "drizzle-orm";
+import { samplesOf, type Track } from "@/core";
+import type { Database } from "./database";
+import { projects, samples, tracks } from "./schema";
+
+/** Deleted projects, and sounds that no project uses, are kept for so many days. */
+export const KEPT_DAYS = 30;
+
+/**
+ * Clears away projects that were deleted longer ago than they are kept, then sounds as old that no
+ * project uses any more, deleted ones included. Gives how many of each went.
+ */
+export function reclaim(database: Database, now: number): { projects: number; samples: number } {
+  const before = now - KEPT_DAYS * 24 * 60 * 60 * 1000;
+  return database.transaction((rows) => {
+    const gone = rows
+      .delete(projects)
+      .where(and(isNotNull(projects.deletedAt), lt(projects.deletedAt, before)))
+      .run();
+    const used = new Set<string>();
+    for (const { kit } of rows
+      .select({ kit: tracks.kit })
+      .from(tracks)
+      .where(isNotNull(tracks.kit))
+      .all()) {
+      for (const sample of samplesOf([{ kit }] as unknown as Track[])) used.add(sample.id);
+    }
+    const old = rows
+      .select({ id: samples.id })
+      .from(samples)
+      .where(lt(samples.createdAt, before))
+      .all();
+    const unused = old.filter(({ id }) => !used.has(id));
+    for (const { id } of unused) rows.delete(samples).where(eq(samples.id, id)).run();
+    return { projects: gone.changes, samples: unused.length };
+  });
+}

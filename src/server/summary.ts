@@ -1,0 +1,43 @@
+import { patternTooLarge, thumbnail, type Project } from "@/core";
+import { packed, type Picture } from "@/core/analysis/picture";
+
+/** What the library shows of a project besides its head, kept beside it. */
+export interface Summary {
+  bars: number;
+  patterns: number;
+  /** Null where the project could not be read. */
+  picture: Picture | null;
+  /** Why it cannot be shown and played; null where it can. */
+  problem: string | null;
+}
+
+/** What is kept beside a project, from the whole of it. */
+export function summaryOf(project: Project): Summary {
+  const problem = project.patterns.reduce<string | null>(
+    (found, pattern) => found ?? patternTooLarge(project, pattern),
+    null,
+  );
+  return {
+    bars: project.patterns[0]!.bars,
+    patterns: project.patterns.length,
+    picture: packed(thumbnail(project)),
+    problem,
+  };
+}
+
+/** Of a project that could not even be looked at. */
+export const unreadable = (problem: string): Summary => ({
+  bars: 1,
+  patterns: 1,
+  picture: null,
+  problem,
+});
+
+/** The problem that a kept summary tells of; null where it tells of none, or cannot be read itself. */
+export function summaryProblem(kept: string | null): string | null {
+  try {
+    return kept === null ? null : (JSON.parse(kept) as Summary).problem;
+  } catch {
+    return null;
+  }
+}

@@ -1,0 +1,74 @@
+import type { Change, Part, PartEdit, Project, SentChange } from "@/core";
+
+/** Parts of more notes than this are sent as what differs. */
+const MANY = 100;
+/** So many notes go in one request, about 6 MB: a larger change goes in portions. */
+const MOST_NOTES = 40_000;
+
+/**
+ * The first portion of a change that goes in one request: all of it where it is small enough; else what
+ * stands by itself first (head, tracks, patterns, with new parts empty where they are large), then parts.
+ * Each portion leaves a whole project.
+ */
+export function firstPortion(change: Change, confirmed: Project): Change {
+  const parts = change.parts ?? [];
+  if (weight(parts) <= MOST_NOTES) return change;
+  const { parts: _, ...rest } = change;
+  const known = new Set(
+    confirmed.patterns.flatMap((pattern) => pattern.parts.map((p) => `${pattern.id}\n${p.track}`)),
+  );
+  const isNew = ({ pattern, part }: { pattern: string; part: Part }) =>
+    !known.has(`${pattern}\n${part.track}`);
+  if (Object.keys(rest).length > 0) {
+    const fresh = parts.filter(isNew);
+    const large = weight(fresh) > MOST_NOTES;
+    const put = fresh.map(({ pattern, part }) => ({
+      pattern,
+      part: large ? { ...part, notes: [], chain: part.chain } : part,
+    }));
+    return put.length > 0 ? { ...rest, parts: put } : rest;
+  }
+  const some: typeof parts = [];
+  let notes = 0;
+  for (const one of parts) {
+    notes += one.part.notes.length;
+    if (some.length > 0 && notes > MOST_NOTES) break;
+    some.push(one);
+  }
+  return { parts: some };
+}
+
+const weight = (parts: readonly { part: Part }[]) =>
+  parts.reduce((sum, { part }) => sum + part.notes.length, 0);
+
+/** A change as it is sent, made on what the server has: of large parts only what differs. */
+export function sentChange(change: Change, confirmed: Project): SentChange {
+  const whole: { pattern: string; part: Part }[] = [];
+  const partEdits: PartEdit[] = [];
+  for (const one of change.parts ?? []) {
+    const before = confirmed.patterns
+      .find((p) => p.id === one.pattern)
+      ?.parts.find((p) => p.track === one.part.track);
+    const edit = before ? difference(one.pattern, before, one.part) : null;
+    if (edit) partEdits.push(edit);
+    else whole.push(one);
+  }
+  if (partEdits.length === 0) return change;
+  const { parts: _, ...rest } = change;
+  return { ...rest, ...(whole.length > 0 && { parts: whole }), partEdits };
+}
+
+/** What differs between two states of a part; null where it is hardly less than the whole. */
+function difference(pattern: string, before: Part, after: Part): PartEdit | null {
+  if (after.notes.length < MANY && before.notes.length < MANY) return null;
+  const known = new Set(before.notes);
+  const put = after.notes.filter((note) => !known.has(note));
+  if (put.length > after.notes.length / 2) return null;
+  const ids = new Set(after.notes.map((note) => note.id));
+  const removed = before.notes.filter((note) => !ids.has(note.id)).map((note) => note.id);
+  const { notes: _was, ...restBefore } = before;
+  const { notes: _is, track, ...rest } = after;
+  const keys = Object.keys({ ...restBefore, ...rest }) as (keyof typeof rest)[];
+  const differs = keys.some((key) => key !== ("track" as string) && before[key] !== after[key]);
+  return { pattern, track, removed, put, ...(differs && { rest }) };
+}
