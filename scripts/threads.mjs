@@ -5,7 +5,8 @@ import { build } from "esbuild";
 
 const ROOT = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 
-export async function buildThreads() {
+/** Also what the unit tests run first. */
+export default async function buildThreads() {
   await build({
     entryPoints: [path.join(ROOT, "src", "server", "heavy", "worker.ts")],
     outfile: path.join(ROOT, "build", "heavy.mjs"),
@@ -17,13 +18,10 @@ export async function buildThreads() {
     external: ["better-sqlite3"],
     // Some packages still ask for others in the old way.
     banner: {
-      js: 'import { createRequire } from "node:module"; const require = createRequire(import.meta.url);',
+      js: 'import { createRequire as requireOf } from "node:module"; const require = requireOf(import.meta.url);',
     },
     logLevel: "warning",
   });
 }
-
-/** Before the unit tests. */
-export default buildThreads;
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) await buildThreads();

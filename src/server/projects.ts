@@ -24,7 +24,7 @@ export class ProjectService {
   readonly samples: SampleService;
 
   constructor(
-    private readonly database: Database,
+    readonly database: Database,
     private readonly now: () => number = Date.now,
   ) {
     this.samples = new SampleService(database, now);

@@ -6,9 +6,11 @@ import type { Tasks } from "./tasks";
 import type { Question, Reply } from "./worker";
 
 /** Threads at a time, tasks that wait for one, how long a task may take, and the memory of a thread. */
-const THREADS = 2;
+const THREADS = 3;
 const WAITING = 64;
 const PATIENCE_MS = 30_000;
+/** Everything there is may take longer. */
+const PATIENCE_ALL_MS = 600_000;
 const MEMORY_MB = 1536;
 
 /** The bundled thread, made by the build. */
@@ -45,7 +47,7 @@ export class Heavy {
   run<N extends keyof Tasks>(
     name: N,
     ...args: Parameters<Tasks[N]>
-  ): Promise<ReturnType<Tasks[N]>> {
+  ): Promise<Awaited<ReturnType<Tasks[N]>>> {
     if (this.queue.length >= WAITING) {
       return Promise.reject(new ApiError(503, "The server has too much to do. It is tried again."));
     }
@@ -58,7 +60,7 @@ export class Heavy {
       this.queue.push({
         question: { number: this.next++, name, args },
         transfer,
-        done: (result) => resolve(result as ReturnType<Tasks[N]>),
+        done: (result) => resolve(result as Awaited<ReturnType<Tasks[N]>>),
         failed: reject,
       });
       this.go();
@@ -73,16 +75,17 @@ export class Heavy {
       if (!thread) return;
       const task = this.queue.shift()!;
       thread.busy = task;
+      const patience = task.question.name === "zip" ? PATIENCE_ALL_MS : PATIENCE_MS;
       thread.timer = setTimeout(
         () =>
           this.end(
             thread,
             new ApiError(
               503,
-              `It took longer than ${PATIENCE_MS / 1000} seconds and was given up. Nothing was changed.`,
+              `It took longer than ${patience / 1000} seconds and was given up. Nothing was changed.`,
             ),
           ),
-        PATIENCE_MS,
+        patience,
       );
       thread.worker.postMessage(task.question, task.transfer);
     }

@@ -2,6 +2,7 @@ import { FORMATS, readFile, writeFile } from "@/core";
 import { parseChangeBody } from "../change";
 import { ApiError } from "../errors";
 import { parseJson, refuseVast } from "../json";
+import { zipAll, type ZipResult } from "./zip";
 import type { ProjectService } from "../projects";
 
 /** Bytes to be answered with, and what they are. */
@@ -63,6 +64,9 @@ export const tasks = (service: ProjectService) => ({
   summarise: (id: string) => {
     service.summarise(id);
   },
+
+  /** Writes all projects into a zip file. */
+  zip: (file: string): Promise<ZipResult> => zipAll(service.database, service, file),
 
   duplicate: (id: string) => asJson(service.duplicate(id)),
 });

@@ -17,15 +17,17 @@ export type Reply =
 const port = parentPort!;
 const known = tasks(new ProjectService(openPrepared((workerData as { file: string }).file)));
 
-port.on("message", ({ number, name, args }: Question) => {
+port.on("message", (question: Question) => void work(question));
+
+async function work({ number, name, args }: Question): Promise<void> {
   try {
     const task = known[name] as (...args: unknown[]) => unknown;
-    const result = task(...args);
+    const result = await task(...args);
     port.postMessage({ number, result }, buffersOf(result));
   } catch (error) {
     port.postMessage({ number, ...problemOf(error) });
   }
-});
+}
 
 /** Bytes are handed over, not copied. */
 function buffersOf(result: unknown): ArrayBuffer[] {

@@ -26,7 +26,10 @@ class FakeServer {
   silent = false;
   /** Answers saves with an object that holds nothing. */
   cut = false;
+  /** Whether what a stale change was made on is known. */
+  known = true;
   requests: Change[] = [];
+  bodies: { revision: number }[] = [];
 
   answer = (url: string | URL | Request, init: RequestInit = {}): Promise<Response> => {
     if (this.down) return Promise.reject(new TypeError("fetch failed"));
@@ -45,9 +48,11 @@ class FakeServer {
       change: Change;
     };
     this.requests.push(change);
+    this.bodies.push({ revision });
     if (revision !== this.revision) {
+      const { known } = this;
       return Promise.resolve(
-        Response.json({ error: "stale", current: this.stored() }, { status: 409 }),
+        Response.json({ error: "stale", current: this.stored(), known }, { status: 409 }),
       );
     }
     this.project = applyChange(this.project, change);
@@ -296,5 +301,92 @@ describe("the saver", () => {
     await vi.advanceTimersByTimeAsync(1000);
     expect(starts(one.tab.project)).toEqual([480]);
     expect(one.tab.returned).toEqual(["Reed bass"]);
+  });
+
+  it("an answer that was cut short counts as none: the same is asked again, and goes on by itself", async () => {
+    const { edit, state, tab: now } = tab();
+    server.cut = true;
+    edit(put(0));
+    await vi.advanceTimersByTimeAsync(400);
+    expect(state()).toBe("waiting");
+    server.cut = false;
+    await vi.advanceTimersByTimeAsync(5000);
+    // The first one had arrived, only its answer had not: nothing is lost and nothing doubled.
+    expect(state()).toBe("saved");
+    expect(starts(server.project)).toEqual([0]);
+    expect(starts(now.project)).toEqual([0]);
+    edit(put(240));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(starts(server.project)).toEqual([0, 240]);
+    for (const { revision } of server.bodies) expect(Number.isInteger(revision)).toBe(true);
+  });
+
+  it("a refusal after an outage is said once, and the next change is sent", async () => {
+    const { edit, state } = tab();
+    server.down = true;
+    edit(put(0));
+    await vi.advanceTimersByTimeAsync(3000);
+    expect(state()).toBe("waiting");
+    server.down = false;
+    server.refuse = true;
+    await vi.advanceTimersByTimeAsync(20_000);
+    expect(state()).toBe("refused");
+    expect(server.refusals).toBe(1);
+    server.refuse = false;
+    edit(put(240));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(state()).toBe("saved");
+    expect(starts(server.project)).toEqual([0, 240]);
+  });
+
+  it("edits without a pause are sent every second", async () => {
+    const { edit } = tab();
+    for (let i = 0; i < 50; i++) {
+      edit(put(i * 60));
+      await vi.advanceTimersByTimeAsync(100);
+    }
+    expect(server.requests.length).toBeGreaterThanOrEqual(4);
+    expect(server.requests.length).toBeLessThanOrEqual(7);
+  });
+
+  it("a large change goes in portions, one after another", async () => {
+    const many = Array.from({ length: 45_000 }, (_, i) => ({ ...note(i), id: `m${i}` }));
+    const { edit, state } = tab();
+    edit((project) => edits.setNotes(project, BASS, many));
+    edit((project) => edits.setNotes(project, { pattern: "a", track: "drums" }, many));
+    await vi.advanceTimersByTimeAsync(2000);
+    expect(server.requests.length).toBeGreaterThan(1);
+    expect(state()).toBe("saved");
+    expect(starts(server.project)).toHaveLength(45_000);
+  });
+
+  it("an older file put back on the server: nothing is sent or dropped until one of the two is chosen", async () => {
+    for (const keep of ["here", "server"] as const) {
+      server = new FakeServer();
+      vi.stubGlobal("fetch", server.answer);
+      const { edit, state, tab: now, saver } = tab();
+      const older = server.project;
+      for (let i = 0; i < 5; i++) {
+        edit(put(i * 240));
+        await vi.advanceTimersByTimeAsync(1000);
+      }
+      server.project = older;
+      server.revision = 2;
+      server.known = false;
+      edit(put(1920));
+      await vi.advanceTimersByTimeAsync(3000);
+      expect(state()).toBe("forked");
+      expect(now.forks).toBe(1);
+      expect(starts(now.project)).toHaveLength(6);
+      edit(put(2160));
+      await vi.advanceTimersByTimeAsync(3000);
+      expect(starts(server.project)).toEqual([]);
+      saver.settleFork(keep);
+      await vi.advanceTimersByTimeAsync(3000);
+      expect(state()).toBe("saved");
+      const count = keep === "here" ? 7 : 0;
+      expect(starts(server.project)).toHaveLength(count);
+      expect(starts(now.project)).toHaveLength(count);
+    }
   });
 });
