@@ -198,8 +198,9 @@ export class Saver {
         this.confirmed,
         sentChange(portion, was),
       );
-      const there = portion === change ? project : applyChange(was, portion);
-      this.confirmed = { revision, stamp, project: there };
+      const there = applyChange(was, portion);
+      const whole = portion === change || !diffProjects(there, project);
+      this.confirmed = { revision, stamp, project: whole ? project : there };
       this.failures = 0;
       this.refused = null;
       this.channel.postMessage({ revision });
