@@ -28,6 +28,13 @@ function check(name, ok) {
   return ok;
 }
 
+const FUZZ = ["run", "--config", "fuzz/vitest.config.ts", "--reporter=default"];
+
+function ofVitest(report) {
+  const { numPassedTests: good, numFailedTests, numFailedTestSuites } = report;
+  return { good, bad: numFailedTests || numFailedTestSuites };
+}
+
 /** Counts of a runner's JSON report; a report that is missing or empty is a failure. */
 function count(name, file, read) {
   try {
@@ -64,10 +71,7 @@ runTool("vitest/vitest.mjs", [
   "--reporter=json",
   `--outputFile=${unit}`,
 ]);
-count("unit tests", "unit.json", (report) => ({
-  good: report.numPassedTests,
-  bad: report.numFailedTests + report.numFailedTestSuites * (report.numFailedTests ? 0 : 1),
-}));
+count("unit tests", "unit.json", ofVitest);
 
 console.log("\nBrowser tests");
 const chromium = ensureChromium();
@@ -77,6 +81,10 @@ if (!chromium) {
     false,
   );
 } else if (check("build", ensureBuilt())) {
+  runTool("vitest/vitest.mjs", [...FUZZ, "--reporter=json", `--outputFile=${results}/fuzz.json`], {
+    FUZZ_COUNT: "600",
+  });
+  count("mutated requests", "fuzz.json", ofVitest);
   runTool("@playwright/test/cli.js", ["test"], {
     CHROMIUM: chromium,
     PLAYWRIGHT_JSON_OUTPUT_NAME: path.join(results, "browser.json"),

@@ -1,0 +1,135 @@
+import { headOf, writeProjectJson, writeSmf, type Project } from "@/core";
+import type { Random } from "@/core/random";
+import { mutated, mutatedBytes } from "./mutate";
+
+/** A request to be sent. */
+export interface Sent {
+  method: string;
+  path: string;
+  body?: Uint8Array<ArrayBuffer>;
+}
+
+/** What is there to be sent about. */
+export interface Ground {
+  id: string;
+  revision: number;
+  project: Project;
+}
+
+const utf8 = (value: unknown) => new TextEncoder().encode(JSON.stringify(value) ?? "null");
+const oneOf = <T>(list: readonly T[], random: Random): T =>
+  list[Math.floor(random() * list.length)]!;
+
+/** A short sound: 8-bit mono, as RIFF WAVE. */
+const WAVE = (() => {
+  const bytes = new Uint8Array(44 + 64);
+  const view = new DataView(bytes.buffer);
+  const text = (at: number, word: string) => bytes.set(new TextEncoder().encode(word), at);
+  text(0, "RIFF");
+  view.setUint32(4, bytes.length - 8, true);
+  text(8, "WAVEfmt ");
+  view.setUint32(16, 16, true);
+  view.setUint16(20, 1, true);
+  view.setUint16(22, 1, true);
+  view.setUint32(24, 8000, true);
+  view.setUint32(28, 8000, true);
+  view.setUint16(32, 1, true);
+  view.setUint16(34, 8, true);
+  text(36, "data");
+  view.setUint32(40, 64, true);
+  return bytes;
+})();
+
+/** A change of every kind, valid as it stands. */
+function changeOf({ project }: Ground, random: Random) {
+  const pattern = project.patterns[0]!;
+  const part = oneOf(pattern.parts, random);
+  const { parts: _, ...head } = pattern;
+  return oneOf(
+    [
+      { head: headOf(project) },
+      { tracks: [oneOf(project.tracks, random)] },
+      { trackOrder: project.tracks.map((track) => track.id) },
+      { patterns: [head], patternOrder: project.patterns.map((p) => p.id) },
+      { parts: [{ pattern: pattern.id, part }] },
+      {
+        partEdits: [
+          { pattern: pattern.id, track: part.track, removed: [], put: part.notes.slice(0, 2) },
+        ],
+      },
+    ],
+    random,
+  );
+}
+
+type Maker = (ground: Ground, random: Random) => Sent;
+
+const json = (method: string, path: string, body: unknown, random: Random): Sent => {
+  let value = body;
+  for (let n = 1 + Math.floor(random() * 3); n > 0; n--) value = mutated(value, random);
+  const bytes = utf8(value);
+  return { method, path, body: random() < 0.1 ? mutatedBytes(bytes, random) : bytes };
+};
+
+/** One for each route that takes something in. */
+const MAKERS: readonly Maker[] = [
+  (ground, random) =>
+    json(
+      "PATCH",
+      `/api/projects/${ground.id}`,
+      { revision: ground.revision, change: changeOf(ground, random) },
+      random,
+    ),
+  (_, random) => json("POST", "/api/projects", { name: "Fuzz" }, random),
+  (_, random) =>
+    json(
+      "PUT",
+      "/api/user/grids",
+      { recent: [{ value: 16, kind: "straight", swing: 50 }], pinned: [] },
+      random,
+    ),
+  (_, random) =>
+    json(
+      "POST",
+      "/api/user/presets",
+      { transform: "roll", name: "Fuzz", params: { count: 3 } },
+      random,
+    ),
+  ({ project }, random) => {
+    const file = JSON.parse(writeProjectJson(project)) as unknown;
+    return json("POST", "/api/import?name=fuzz.json", file, random);
+  },
+  ({ project }, random) => ({
+    method: "POST",
+    path: "/api/import?name=fuzz.mid",
+    body: mutatedBytes(writeSmf(project) as Uint8Array<ArrayBuffer>, random),
+  }),
+  (_, random) => ({
+    method: "POST",
+    path: "/api/samples?name=fuzz.wav",
+    body: mutatedBytes(WAVE, random),
+  }),
+  ({ id }, random) => {
+    const path = oneOf(
+      [
+        `/api/projects/${id}/export?format=mid&pattern=a`,
+        `/api/projects/${id}?other=1&stamp=x`,
+        "/api/projects?search=a&sort=name&offset=0&limit=5",
+        `/api/projects/${id}/duplicate`,
+        "/api/samples/0123456789abcdef0123456789abcdef",
+        `/api/user/presets/${id}`,
+        `/p/${id}`,
+        "/",
+      ],
+      random,
+    );
+    const text = new TextDecoder("latin1").decode(
+      mutatedBytes(new TextEncoder().encode(path), random),
+    );
+    const safe = `/${text.replace(/^\/+/, "").replace(/[\s\x00-\x20#\x7f-\xff"<>\\^`{|}]/g, (c) => (random() < 0.3 ? "%" : encodeURIComponent(c)))}`;
+    return { method: oneOf(["GET", "GET", "GET", "POST", "PUT", "OPTIONS"], random), path: safe };
+  },
+];
+
+/** A request that is nearly right. */
+export const makeRequest: Maker = (ground, random) => oneOf(MAKERS, random)(ground, random);

@@ -1,0 +1,14 @@
+// npm run fuzz: mutated requests to every route of a built server on a folder of its own.
+// FUZZ_COUNT (10,000) says how many, FUZZ_SEED (1) which.
+import { checkNode, ensureBuilt, ensureInstalled, runTool } from "./setup.mjs";
+
+checkNode();
+ensureInstalled();
+if (!ensureBuilt()) process.exit(1);
+const ok = runTool("vitest/vitest.mjs", [
+  "run",
+  "--config",
+  "fuzz/vitest.config.ts",
+  "--disable-console-intercept",
+]);
+process.exit(ok ? 0 : 1);
