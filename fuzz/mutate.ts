@@ -59,7 +59,8 @@ function change(at: Record<string, unknown>, key: string, random: Random): void 
   if (kind === 0) {
     if (Array.isArray(at)) at.splice(Number(key), 1);
     else delete at[key];
-  } else if (kind === 1 && Array.isArray(at)) at.push(structuredClone(held));
+  } else if (kind <= 2 && Array.isArray(at))
+    at.push(kind === 1 ? structuredClone(held) : pick(STRANGE, random));
   else if (kind === 2) at[String(pick(STRANGE, random)).slice(0, 40)] = held;
   else if (kind === 3) {
     let deep: unknown = held;

@@ -66,7 +66,7 @@ type Maker = (ground: Ground, random: Random) => Sent;
 
 const json = (method: string, path: string, body: unknown, random: Random): Sent => {
   let value = body;
-  for (let n = 1 + Math.floor(random() * 3); n > 0; n--) value = mutated(value, random);
+  for (let n = Math.floor(random() * 4); n > 0; n--) value = mutated(value, random);
   const bytes = utf8(value);
   return { method, path, body: random() < 0.1 ? mutatedBytes(bytes, random) : bytes };
 };

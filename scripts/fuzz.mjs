@@ -1,5 +1,5 @@
-// npm run fuzz: mutated requests to every route of a built server on a folder of its own.
-// FUZZ_COUNT (10,000) says how many, FUZZ_SEED (1) which.
+// npm run fuzz: mutated requests to every route of a built server on a folder of its own, and kills of it
+// during saves. FUZZ_COUNT (20,000) says how many requests, FUZZ_SEED (1) which, KILLS (200) how many kills.
 import { checkNode, ensureBuilt, ensureInstalled, runTool } from "./setup.mjs";
 
 checkNode();

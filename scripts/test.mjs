@@ -83,8 +83,9 @@ if (!chromium) {
 } else if (check("build", ensureBuilt())) {
   runTool("vitest/vitest.mjs", [...FUZZ, "--reporter=json", `--outputFile=${results}/fuzz.json`], {
     FUZZ_COUNT: "600",
+    KILLS: "6",
   });
-  count("mutated requests", "fuzz.json", ofVitest);
+  count("mutated requests and kills", "fuzz.json", ofVitest);
   runTool("@playwright/test/cli.js", ["test"], {
     CHROMIUM: chromium,
     PLAYWRIGHT_JSON_OUTPUT_NAME: path.join(results, "browser.json"),

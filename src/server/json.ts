@@ -1,3 +1,4 @@
+import { parseJsonText } from "@/core/formats/parse-json";
 import { ApiError } from "./errors";
 
 /** Nothing that is sent here goes deeper, has more fields in one object, or more lists and objects. */
@@ -7,7 +8,7 @@ const MOST = { depth: 100, fields: 5000, containers: 4_000_000 } as const;
 export function parseJson(bytes: Uint8Array): unknown {
   refuseVast(bytes);
   try {
-    return JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(bytes));
+    return parseJsonText(new TextDecoder("utf-8", { fatal: true }).decode(bytes));
   } catch {
     throw new ApiError(400, "The request holds no valid JSON");
   }

@@ -2,6 +2,7 @@ import { ProjectError, parseKeptProject } from "../score/parse";
 import type { Project } from "../score/model";
 import { SAMPLE_ID } from "../score/schema";
 import { FormatError } from "./bytes";
+import { parseJsonText } from "./parse-json";
 
 /** Name and version at the head of a project file; see docs/format.md. */
 const FORMAT = "hailstep-project";
@@ -32,7 +33,7 @@ export function readProjectJson(text: string): Project {
 export function readProjectFile(text: string): { project: Project; samples: SampleFile[] } {
   let value: unknown;
   try {
-    value = JSON.parse(text);
+    value = parseJsonText(text);
   } catch (error) {
     throw new FormatError(`Not valid JSON: ${(error as Error).message}`);
   }
