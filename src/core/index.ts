@@ -110,6 +110,7 @@ export { limitProblem } from "./score/limits";
 export { ProjectError, parseProject } from "./score/parse";
 export { upgrade } from "./score/upgrade";
 export { applyChange, diffProjects, headOf, patternHead } from "./score/diff";
+export { applyPacked, applyPartEdit, packed, packedChange } from "./score/part-edit";
 export type { Change, PartEdit, SentChange, PatternHead, ProjectHead } from "./score/diff";
 export { mergeProjects, returning, same } from "./score/merge";
 export * as edits from "./score/edits";

@@ -1,5 +1,12 @@
 import { and, eq } from "drizzle-orm";
-import { sortNotes, type Change, type Part, type PartEdit, type SentChange } from "@/core";
+import {
+  applyPartEdit,
+  sortNotes,
+  type Change,
+  type Part,
+  type PartEdit,
+  type SentChange,
+} from "@/core";
 import { problemsOf } from "@/core/score/check";
 import { partSchema } from "@/core/score/schema";
 import { refuse } from "./change";
@@ -20,9 +27,7 @@ export function expanded(rows: Rows, projectId: string, sent: SentChange): Chang
     if (!kept) {
       throw new ApiError(422, `Not valid: ${path} names a track or pattern that is not there`);
     }
-    const gone = new Set([...edit.removed, ...edit.put.map((note) => note.id)]);
-    const notes = sortNotes([...kept.notes.filter((note) => !gone.has(note.id)), ...edit.put]);
-    const part: Part = { ...kept, ...edit.rest, notes };
+    const part = applyPartEdit(kept, edit);
     // What was kept has been checked once; what it becomes may still be too much.
     refuse(problemsOf(partSchema, part).map((p) => ({ ...p, path: `${path}: ${p.path}` })));
     return { pattern: edit.pattern, part };
@@ -40,5 +45,12 @@ function readPart(rows: Rows, projectId: string, { pattern, track }: PartEdit): 
     .get();
   if (!row) return null;
   const { trackId, length, grid, notes, chain, generated } = row;
-  return { track: trackId, length, grid, notes, chain, ...(generated && { generated }) };
+  return {
+    track: trackId,
+    length,
+    grid,
+    notes: sortNotes(notes),
+    chain,
+    ...(generated && { generated }),
+  };
 }

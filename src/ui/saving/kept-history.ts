@@ -1,12 +1,12 @@
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
-import type { Change } from "@/core";
+import type { SentChange } from "@/core";
 
-/** An edit as the rows it changed: as they were after it, and before it. */
+/** An edit as what it changed: as it was after it, and before it. */
 export interface KeptEdit {
   label: string;
   group: string | null;
-  forward: Change;
-  back: Change;
+  forward: SentChange;
+  back: SentChange;
 }
 
 /** The history of one project in one tab; the last edit done last, the next one to redo first. */

@@ -1,4 +1,4 @@
-import type { Change, Part, PartEdit, Project, SentChange } from "@/core";
+import { packed, type Change, type Part, type Project, type SentChange } from "@/core";
 
 /** Parts of more notes than this are sent as what differs. */
 const MANY = 100;
@@ -42,33 +42,8 @@ const weight = (parts: readonly { part: Part }[]) =>
   parts.reduce((sum, { part }) => sum + part.notes.length, 0);
 
 /** A change as it is sent, made on what the server has: of large parts only what differs. */
-export function sentChange(change: Change, confirmed: Project): SentChange {
-  const whole: { pattern: string; part: Part }[] = [];
-  const partEdits: PartEdit[] = [];
-  for (const one of change.parts ?? []) {
-    const before = confirmed.patterns
-      .find((p) => p.id === one.pattern)
-      ?.parts.find((p) => p.track === one.part.track);
-    const edit = before ? difference(one.pattern, before, one.part) : null;
-    if (edit) partEdits.push(edit);
-    else whole.push(one);
-  }
-  if (partEdits.length === 0) return change;
-  const { parts: _, ...rest } = change;
-  return { ...rest, ...(whole.length > 0 && { parts: whole }), partEdits };
-}
-
-/** What differs between two states of a part; null where it is hardly less than the whole. */
-function difference(pattern: string, before: Part, after: Part): PartEdit | null {
-  if (after.notes.length < MANY && before.notes.length < MANY) return null;
-  const known = new Set(before.notes);
-  const put = after.notes.filter((note) => !known.has(note));
-  if (put.length > after.notes.length / 2) return null;
-  const ids = new Set(after.notes.map((note) => note.id));
-  const removed = before.notes.filter((note) => !ids.has(note.id)).map((note) => note.id);
-  const { notes: _was, ...restBefore } = before;
-  const { notes: _is, track, ...rest } = after;
-  const keys = Object.keys({ ...restBefore, ...rest }) as (keyof typeof rest)[];
-  const differs = keys.some((key) => key !== ("track" as string) && before[key] !== after[key]);
-  return { pattern, track, removed, put, ...(differs && { rest }) };
-}
+export const sentChange = (change: Change, confirmed: Project): SentChange =>
+  packed(change, confirmed, ({ put, removed }, { notes }) => {
+    const before = notes.length - put.length + removed.length;
+    return Math.max(notes.length, before) >= MANY && put.length <= notes.length / 2;
+  });

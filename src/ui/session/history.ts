@@ -1,7 +1,7 @@
-import { mergeProjects, type Project } from "@/core";
+import { applyPacked, mergeProjects, packedChange, type Project, type SentChange } from "@/core";
 
 /** One named edit. Edits that share a `group` (one drag) are one step. */
-export interface Entry {
+export interface Edit {
   label: string;
   before: Project;
   after: Project;
@@ -10,34 +10,91 @@ export interface Entry {
   selection?: ReadonlySet<string>;
 }
 
+/** An edit as what it changed: a large part's many notes are not held once more for every hit. */
+export interface PackedEdit {
+  label: string;
+  group: string | null;
+  forward: SentChange;
+  back: SentChange;
+}
+
+/** The last few edits are whole, older ones and those read back are packed. */
+export type Entry = Edit | PackedEdit;
+
 /** What was done, the last edit last, and what was undone, the next one first. */
 export interface History {
   past: readonly Entry[];
   future: readonly Entry[];
+  /** Whether there were edits before the first one here. */
+  forgotten?: boolean;
 }
 
 export const EMPTY_HISTORY: History = { past: [], future: [] };
+
+/** So many of the last edits are whole: undoing them is quick, and goes back to the very same objects. */
+const WHOLE = 8;
+/** What all edits may hold of notes; the oldest are forgotten, but never these many. */
+const MOST_NOTES = 400_000;
+const LEAST_EDITS = 30;
+
+/** An edit as what it changed; null where that is nothing. */
+export function pack(entry: Entry): PackedEdit | null {
+  if ("forward" in entry) return entry;
+  const { label, group, before, after } = entry;
+  const forward = packedChange(before, after);
+  const back = packedChange(after, before);
+  return forward && back ? { label, group, forward, back } : null;
+}
+
+/** How many notes a packed edit holds. */
+export const notesOf = ({ forward, back }: PackedEdit): number => notesIn(forward) + notesIn(back);
+const notesIn = ({ parts = [], partEdits = [] }: SentChange) =>
+  parts.reduce((sum, { part }) => sum + part.notes.length, 0) +
+  partEdits.reduce((sum, { put }) => sum + put.length, 0);
 
 /**
  * Adds an edit. One of the same group as the last widens that step, as long as the same notes are
  * selected as after it: edits by key of other notes are another step.
  */
-export function record(history: History, entry: Entry, selected?: ReadonlySet<string>): History {
-  const last = history.past[history.past.length - 1];
+export function record(history: History, entry: Edit, selected?: ReadonlySet<string>): History {
+  const { past, forgotten } = history;
+  const last = past.at(-1);
   const goesOn =
     last &&
+    "after" in last &&
     entry.group !== null &&
     last.group === entry.group &&
     last.after === entry.before &&
     last.selection === selected;
   if (goesOn) {
-    const before = history.past.slice(0, -1);
+    const before = past.slice(0, -1);
     // A gesture that was taken back leaves nothing to undo.
-    if (entry.after === last.before) return { past: before, future: [] };
+    if (entry.after === last.before) return { past: before, future: [], forgotten };
     const widened = { ...last, after: entry.after, selection: entry.selection };
-    return { past: [...before, widened], future: [] };
+    return { past: [...before, widened], future: [], forgotten };
   }
-  return { past: [...history.past, entry], future: [] };
+  return bounded({ past: [...past, entry], future: [], forgotten });
+}
+
+/** Packs the edit that has just become an older one, and forgets the oldest of too many notes. */
+function bounded(history: History): History {
+  const past = [...history.past];
+  const at = past.length - 1 - WHOLE;
+  const old = past[at];
+  if (!old || "forward" in old) return history;
+  const packed = pack(old);
+  if (packed) past[at] = packed;
+  else past.splice(at, 1);
+  if (!packed || notesOf(packed) === 0) return { ...history, past };
+  let sum = 0;
+  for (let i = past.length - 1; i >= 0; i--) {
+    const entry = past[i]!;
+    if ("forward" in entry) sum += notesOf(entry);
+    if (sum > MOST_NOTES && past.length - i > LEAST_EDITS) {
+      return { ...history, past: past.slice(i + 1), forgotten: true };
+    }
+  }
+  return { ...history, past };
 }
 
 /**
@@ -49,23 +106,29 @@ export function step(
   project: Project,
   direction: "back" | "forward",
 ): { history: History; project: Project; label: string } | null {
+  const { past, future } = history;
   if (direction === "back") {
-    const entry = history.past[history.past.length - 1];
+    const entry = past.at(-1);
     if (!entry) return null;
+    const { before, after } = sides(entry, project);
     return {
       label: entry.label,
-      project: mergeProjects(entry.after, entry.before, project),
-      history: { past: history.past.slice(0, -1), future: [entry, ...history.future] },
+      project: mergeProjects(after, before, project),
+      history: { ...history, past: past.slice(0, -1), future: [entry, ...future] },
     };
   }
-  const entry = history.future[0];
+  const entry = future[0];
   if (!entry) return null;
+  const { before, after } = sides(entry, project);
   return {
     label: entry.label,
-    project: mergeProjects(entry.before, entry.after, project),
-    history: {
-      past: [...history.past, { ...entry, group: null }],
-      future: history.future.slice(1),
-    },
+    project: mergeProjects(before, after, project),
+    history: { ...history, past: [...past, { ...entry, group: null }], future: future.slice(1) },
   };
+}
+
+/** The project before and after an edit: of a packed one, what it changed laid over the project as it is. */
+function sides(entry: Entry, project: Project): Pick<Edit, "before" | "after"> {
+  if ("after" in entry) return entry;
+  return { before: applyPacked(project, entry.back), after: applyPacked(project, entry.forward) };
 }

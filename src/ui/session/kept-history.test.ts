@@ -29,7 +29,7 @@ describe("a history over a reload", () => {
   it("comes back with its names, to be undone and redone to the first edit and the last", () => {
     const before = worked().getState();
     const store = createSession("p", copy(before.project));
-    store.getState().setHistory(fromKept(copy(toKept(before.history)), store.getState().project));
+    store.getState().setHistory(fromKept(copy(toKept(before.history))));
     const { history } = store.getState();
     expect(history.past.map((entry) => entry.label)).toEqual([
       "Add 0",
@@ -53,7 +53,7 @@ describe("a history over a reload", () => {
       133,
     );
     const store = createSession("p", theirs);
-    store.getState().setHistory(fromKept(copy(toKept(before.history)), theirs));
+    store.getState().setHistory(fromKept(copy(toKept(before.history))));
     while (store.getState().history.past.length > 0) store.getState().undo();
     expect(starts(store.getState().project)).toEqual([240, 720]);
     // The tempo was theirs last, and goes back to what it was before the edit that is undone.
@@ -80,12 +80,13 @@ describe("a history over a reload", () => {
 
   it("keeps the last edits where there are more than there is room for", () => {
     const store = createSession("p", createProject());
-    const many = Array.from({ length: 9000 }, (_, i) => makeNote({ id: `m${i}`, start: i }));
-    store.getState().edit("Many", (p) => edits.setNotes(p, BASS, many));
+    const many = (by: number) =>
+      Array.from({ length: 9000 }, (_, i) => makeNote({ id: `m${i}`, start: i + by }));
     for (let i = 0; i < 8; i++) {
-      store.getState().edit(`Edit ${i}`, (p) => edits.addNotes(p, BASS, [note(20_000 + i)]));
+      store.getState().edit(`Edit ${i}`, (p) => edits.setNotes(p, BASS, many(i)));
     }
+    store.getState().edit("Hit", (p) => edits.addNotes(p, BASS, [note(20_000)]));
     const labels = toKept(store.getState().history).past.map((edit) => edit.label);
-    expect(labels).toEqual(["Edit 5", "Edit 6", "Edit 7"]);
+    expect(labels).toEqual(["Edit 5", "Edit 6", "Edit 7", "Hit"]);
   });
 });

@@ -1,6 +1,5 @@
-import { applyChange, diffProjects, type Change, type Project } from "@/core";
 import { keepHistory, keptHistory, type KeptEdit, type KeptHistory } from "../saving/kept-history";
-import type { Entry, History } from "./history";
+import { notesOf, pack, type Entry, type History } from "./history";
 import type { SessionStore } from "./store";
 
 /** So many edits are kept, and notes in them: the last ones. */
@@ -9,20 +8,16 @@ const MOST_NOTES = 60_000;
 /** A history is kept when nothing was done for so long, in ms. */
 const PAUSE_MS = 250;
 
-const notesIn = ({ parts = [] }: Change) =>
-  parts.reduce((sum, { part }) => sum + part.notes.length, 0);
-
-/** Edits as rows, from the first of a list on, as many as there is room for. */
+/** Edits as what they changed, from the first of a list on, as many as there is room for. */
 function keptEdits(entries: readonly Entry[]): KeptEdit[] {
   const kept: KeptEdit[] = [];
   let notes = 0;
-  for (const { label, group, before, after } of entries) {
-    const forward = diffProjects(before, after);
-    const back = diffProjects(after, before);
-    if (!forward || !back) continue;
-    notes += notesIn(forward) + notesIn(back);
+  for (const entry of entries) {
+    const packed = pack(entry);
+    if (!packed) continue;
+    notes += notesOf(packed);
     if (kept.length >= MOST_EDITS || notes > MOST_NOTES) break;
-    kept.push({ label, group, forward, back });
+    kept.push(packed);
   }
   return kept;
 }
@@ -34,18 +29,13 @@ export const toKept = ({ past, future }: History): Pick<KeptHistory, "past" | "f
 });
 
 /**
- * A kept history for a project as it is now. Each edit stands by itself: what it changed is laid over
- * the project, so that undoing it turns back that and leaves what came from elsewhere.
+ * A kept history. Each edit stands by itself: undoing it turns back what it changed and leaves what came
+ * from elsewhere.
  */
-export function fromKept(kept: Pick<KeptHistory, "past" | "future">, project: Project): History {
-  const entry = ({ label, forward, back }: KeptEdit): Entry => ({
-    label,
-    group: null,
-    before: applyChange(project, back),
-    after: applyChange(project, forward),
-  });
-  return { past: kept.past.map(entry), future: kept.future.map(entry) };
-}
+export const fromKept = ({ past, future }: Pick<KeptHistory, "past" | "future">): History => ({
+  past: past.map((edit) => ({ ...edit, group: null })),
+  future: future.map((edit) => ({ ...edit, group: null })),
+});
 
 /** Brings the history of an earlier page back, and keeps it from now on. Gives a way to stop. */
 export function keepsHistory(store: SessionStore, project: string, key: string): () => void {
@@ -81,5 +71,5 @@ export async function restoreHistory(
   const kept = await keptHistory(project, key).catch(() => null);
   const { history, setHistory } = store.getState();
   if (!kept || history.past.length > 0 || history.future.length > 0) return;
-  setHistory(fromKept(kept, store.getState().project));
+  setHistory(fromKept(kept));
 }

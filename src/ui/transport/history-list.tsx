@@ -1,5 +1,6 @@
 "use client";
 import { History as HistoryIcon } from "lucide-react";
+import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef, type RefObject } from "react";
 import { plural } from "@/core";
 import { Popover } from "../controls/popover";
@@ -32,43 +33,62 @@ export function HistoryList() {
   );
 }
 
+/** Heights of a row and of the list, in CSS pixels. */
+const ROW = 28;
+const LIST = 420;
+
 function Steps({ here }: { here: RefObject<HTMLButtonElement | null> }) {
   const { store } = useDesk();
-  const { past, future } = useSession((s) => s.history);
-  useEffect(() => {
-    here.current?.scrollIntoView({ block: "nearest" });
-  }, [here, past.length]);
-  const steps = ["Opened", ...past.map((e) => e.label), ...future.map((e) => e.label)];
+  const { past, future, forgotten } = useSession((s) => s.history);
+  const list = useRef<HTMLDivElement>(null);
+  const rows = useVirtualizer({
+    count: past.length + future.length + 1,
+    getScrollElement: () => list.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+    initialRect: { width: 256, height: LIST },
+    initialOffset: () => Math.max(0, past.length * ROW - LIST / 2),
+  });
+  useEffect(() => rows.scrollToIndex(past.length), [rows, past.length]);
+  const label = (i: number) =>
+    i === 0 ? (forgotten ? "The oldest state kept" : "Opened") : stepAt(i - 1);
+  const stepAt = (i: number) => (past[i] ?? future[i - past.length]!).label;
   return (
     <>
       <p className="quiet px-2 pb-1 text-[12px]">
         {plural(past.length, "edit")}
         {future.length > 0 ? `, ${future.length} undone` : ""}. Click to go there.
+        {forgotten && " The first edits are too far back."}
       </p>
-      <ol className="flex max-h-[420px] flex-col overflow-y-auto p-1" aria-label="Edits">
-        {steps.map((label, i) => {
-          const now = i === past.length;
-          return (
-            <li key={i}>
+      <div ref={list} className="overflow-y-auto p-1" style={{ maxHeight: LIST }}>
+        <ol className="relative" style={{ height: rows.getTotalSize() }} aria-label="Edits">
+          {rows.getVirtualItems().map(({ index: i, start }) => (
+            <li
+              key={i}
+              className="absolute inset-x-0"
+              style={{ top: start }}
+              aria-posinset={i + 1}
+              aria-setsize={past.length + future.length + 1}
+            >
               <button
-                ref={now ? here : undefined}
+                ref={i === past.length ? here : undefined}
                 className={`flex w-full items-baseline gap-2 rounded-lg px-2 py-1 text-left text-[13px] ${
-                  now
+                  i === past.length
                     ? "bg-primary/10 font-semibold"
                     : i > past.length
                       ? "quiet line-through decoration-1 hover:bg-base-200"
                       : "hover:bg-base-200"
                 }`}
-                aria-current={now ? "step" : undefined}
+                aria-current={i === past.length ? "step" : undefined}
                 onClick={() => store.getState().jump(i)}
               >
-                <span className="figure quiet w-6 shrink-0 text-right text-[11px]">{i}</span>
-                <span className="min-w-0 truncate">{label}</span>
+                <span className="figure quiet w-8 shrink-0 text-right text-[11px]">{i}</span>
+                <span className="min-w-0 truncate">{label(i)}</span>
               </button>
             </li>
-          );
-        })}
-      </ol>
+          ))}
+        </ol>
+      </div>
     </>
   );
 }
