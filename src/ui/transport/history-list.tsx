@@ -41,6 +41,8 @@ function Steps({ here }: { here: RefObject<HTMLButtonElement | null> }) {
   const { store } = useDesk();
   const { past, future, forgotten } = useSession((s) => s.history);
   const list = useRef<HTMLDivElement>(null);
+  // Not memoized: what it gives is read anew at every scroll.
+  // eslint-disable-next-line react-hooks/incompatible-library
   const rows = useVirtualizer({
     count: past.length + future.length + 1,
     getScrollElement: () => list.current,
