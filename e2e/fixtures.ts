@@ -10,6 +10,8 @@ import { startServer, type RunningServer } from "../scripts/server.mjs";
 /** A server on a fresh folder of data; `restart` kills it as a crash would and starts it again. */
 export interface TestServer {
   url: string;
+  /** Folder of its data. */
+  data: string;
   kill(): Promise<void>;
   start(): Promise<void>;
 }
@@ -22,6 +24,7 @@ export const test = base.extend<{ problems: string[] }, { server: TestServer }>(
       let running: RunningServer = await startServer({ port, data });
       await use({
         url: running.url,
+        data,
         kill: () => running.kill(),
         start: async () => {
           running = await startServer({ port, data });
@@ -33,10 +36,18 @@ export const test = base.extend<{ problems: string[] }, { server: TestServer }>(
     { scope: "worker", timeout: 60_000 },
   ],
   baseURL: async ({ server }, use) => use(server.url),
-  /** Errors of the page. A test that provokes some empties the list; otherwise any fails it. */
+  /**
+   * Errors of the page, breaches of its content security policy and requests to any other host among them.
+   * A test that provokes some empties the list; otherwise any fails it.
+   */
   problems: [
-    async ({ page }, use) => {
+    async ({ page, context, server }, use) => {
       const problems: string[] = [];
+      context.on("request", (request) => {
+        const { protocol, origin } = new URL(request.url());
+        const own = origin === server.url || protocol === "data:" || protocol === "blob:";
+        if (!own) problems.push(`asked another host: ${request.url()}`);
+      });
       page.on("pageerror", (error) => problems.push(error.message));
       page.on("console", (message) => {
         if (message.type() === "error") problems.push(message.text());
@@ -131,6 +142,15 @@ export async function clickAt(
   const { x, y } = await placeOf(page, track, pitch, tick, pattern);
   await page.mouse.click(x, y);
 }
+
+/** Takes the errors that a test provokes itself off the list. */
+export function expected(problems: string[], which: RegExp): void {
+  problems.splice(0, problems.length, ...problems.filter((problem) => !which.test(problem)));
+}
+
+/** What the browser says of requests that found no server, or lost it. */
+export const NO_SERVER =
+  /ERR_CONNECTION_(REFUSED|RESET)|ERR_EMPTY_RESPONSE|ERR_SOCKET_NOT_CONNECTED/;
 
 /** Waits until the server has everything. */
 export const saved = (page: Page) => expect(page.getByTestId("save-state")).toHaveText("saved");

@@ -80,6 +80,11 @@ server.listen(port, hostname, async () => {
     return app.getRequestHandler()(request, response);
   };
   const ready = app.prepare();
-  await ready;
+  try {
+    await ready;
+  } catch (error) {
+    console.error(`\nThe server could not start. ${error.message}\n`);
+    process.exit(1);
+  }
   if (process.env.HAILSTEP_QUIET !== "1") console.log(`Hailstep is at http://${hostname}:${port}`);
 });

@@ -1,4 +1,4 @@
-import { and, asc, count, desc, inArray, isNotNull, isNull, sql } from "drizzle-orm";
+import { and, asc, count, desc, inArray, isNotNull, isNull, or, sql } from "drizzle-orm";
 import * as yup from "yup";
 import type { ProjectCard } from "@/core";
 import { problemsOf } from "@/core/score/check";
@@ -114,7 +114,7 @@ export function staleSummaries(database: Database, ids: readonly string[]): stri
     .where(
       and(
         inArray(projects.id, [...ids]),
-        sql`${projects.summaryRevision} is not ${projects.revision}`,
+        or(isNull(projects.summary), sql`${projects.summaryRevision} is not ${projects.revision}`),
       ),
     )
     .all()

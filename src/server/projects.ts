@@ -300,7 +300,10 @@ const KNOWN = {
   stamp: projects.stamp,
   updatedAt: projects.updatedAt,
   deletedAt: projects.deletedAt,
-  summaryRevision: projects.summaryRevision,
+  // Without a summary there is none of any revision.
+  summaryRevision: sql<
+    number | null
+  >`iif(${projects.summary} is null, null, ${projects.summaryRevision})`,
 };
 type KnownRow = Omit<typeof projects.$inferSelect, "song" | "createdAt" | "summary">;
 
