@@ -102,6 +102,7 @@ test("with the server away for long, work goes on and then everything is saved",
   server,
   problems,
 }) => {
+  test.setTimeout(60_000 + AWAY_MS);
   const id = await openNew(page);
   await server.kill();
   const until = Date.now() + AWAY_MS;

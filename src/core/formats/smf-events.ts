@@ -1,4 +1,5 @@
 import { ByteReader, FormatError } from "./bytes";
+import { LIMITS } from "../score/model";
 import type { Losses } from "./smf-losses";
 
 /** What the reader takes notice of in a track chunk; `tick` in the file's own division. */
@@ -27,6 +28,26 @@ export interface SmfFile {
   tracks: { events: SmfEvent[]; end: number }[];
 }
 
+/** A file may hold so many events of all kinds; of notes as many as a project does. */
+const MOST_EVENTS = 4_000_000;
+
+/** Counts what a file holds while it is read, so that one of too much is not read to its end. */
+class Tally {
+  private notes = 0;
+  private events = 0;
+
+  add(event: SmfEvent): void {
+    if (event.type === "on" && ++this.notes > LIMITS.written)
+      throw tooMany(LIMITS.written, "notes");
+    if (++this.events > MOST_EVENTS) throw tooMany(MOST_EVENTS, "events");
+  }
+}
+
+const tooMany = (most: number, what: string) =>
+  new FormatError(
+    `The file holds more than ${most.toLocaleString("en-GB")} ${what}, the most that is read`,
+  );
+
 /**
  * Splits a Standard MIDI File 1.0 into tracks of events: formats 0 and 1, the first sequence of a format
  * 2, running status, any division. Unknown chunks are passed over, as the standard asks. Throws a
@@ -49,6 +70,7 @@ export function parseSmf(bytes: Uint8Array, lost: Losses): SmfFile {
   }
   const time = readDivision(division);
   const tracks: SmfFile["tracks"] = [];
+  const tally = new Tally();
   while (reader.left >= 8) {
     const type = reader.text(4);
     const length = reader.u32();
@@ -58,7 +80,7 @@ export function parseSmf(bytes: Uint8Array, lost: Losses): SmfFile {
       );
     }
     const chunk = reader.take(Math.min(length, reader.left));
-    if (type === "MTrk") tracks.push(readTrack(chunk, tracks.length + 1, lost));
+    if (type === "MTrk") tracks.push(readTrack(chunk, tracks.length + 1, tally, lost));
   }
   if (tracks.length < Math.max(1, count)) {
     throw new FormatError(`The header promises ${count} tracks; the file holds ${tracks.length}`);
@@ -89,10 +111,15 @@ function readDivision(division: number): Pick<SmfFile, "ticksPerQuarter" | "tick
 function readTrack(
   chunk: Uint8Array,
   number: number,
+  tally: Tally,
   lost: Losses,
 ): { events: SmfEvent[]; end: number } {
   const reader = new ByteReader(chunk);
   const events: SmfEvent[] = [];
+  const push = (event: SmfEvent) => {
+    tally.add(event);
+    events.push(event);
+  };
   let tick = 0;
   let running = 0;
   // The standard ends running status at a meta event and at system exclusive; many programs do not.
@@ -117,18 +144,18 @@ function readTrack(
       const type = reader.u8();
       const data = reader.take(reader.vlq());
       if (type === 0x2f) break;
-      events.push(metaEvent(tick, type, data));
+      push(metaEvent(tick, type, data));
     } else if (status === 0xf0 || status === 0xf7) {
       cancelled = true;
       reader.take(reader.vlq());
-      events.push({ tick, type: "other", what: "system exclusive message" });
+      push({ tick, type: "other", what: "system exclusive message" });
     } else if (status > 0xf0) {
       throw new FormatError(`Track ${number} holds the byte ${status}, which no MIDI file may`);
     } else {
       if (first === null) cancelled = false;
       running = status;
       const data = first ?? reader.u8();
-      events.push(channelEvent(tick, status, data, reader, number));
+      push(channelEvent(tick, status, data, reader, number));
     }
   }
   return { events, end: tick };

@@ -158,3 +158,33 @@ describe("what a MIDI file cannot hold", () => {
     expect(places).not.toContain("0:9");
   });
 });
+
+describe("a file of too much", () => {
+  /** One track of the same bytes over and over, which no library need write. */
+  const repeated = (begin: number[], again: number[], count: number): Uint8Array => {
+    const head = [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 1, 0xe0, 0x4d, 0x54, 0x72, 0x6b];
+    const bytes = new Uint8Array(22 + begin.length + count * again.length + 4);
+    bytes.set(head);
+    new DataView(bytes.buffer).setUint32(18, bytes.length - 22);
+    bytes.set(begin, 22);
+    for (let i = 0; i < count; i++) bytes.set(again, 22 + begin.length + i * again.length);
+    bytes.set([0, 0xff, 0x2f, 0], bytes.length - 4);
+    return bytes;
+  };
+  /** Note-ons of one key under running status. */
+  const ons = (count: number) => repeated([0, 0x90, 60, 80], [0, 60, 80], count - 1);
+
+  it("is refused while it is read, and says what the most is", () => {
+    expect(() => readSmf(ons(1_000_001))).toThrow(
+      "The file holds more than 1,000,000 notes, the most that is read",
+    );
+    const many = repeated([], [0, 0xff, 0x01, 0], 4_000_001);
+    expect(() => readSmf(many)).toThrow("more than 4,000,000 events");
+  });
+
+  it("of notes of one key that never end is read as far as a part holds", () => {
+    const { project, report } = readSmf(ons(300_000));
+    expect(project.patterns[0]!.parts[0]!.notes).toHaveLength(100_000);
+    expect(report.notKept).toContain("200,000 notes beyond the 100000 that a part holds");
+  });
+});

@@ -41,6 +41,12 @@ class Setting<T> {
   }
 }
 
+/** Notes of one key that have begun, in order; those before `first` have ended. */
+interface Begun {
+  list: { tick: Ticks; velocity: Velocity }[];
+  first: number;
+}
+
 /** Reads the notes of one track chunk, a voice for each channel; `end` is where the chunk ends. */
 export function readVoices(
   events: readonly SmfEvent[],
@@ -52,7 +58,7 @@ export function readVoices(
   let chunkName = "";
   /** The exact level that `writeSmf` adds as a text, since volumes are coarse and end at +4 dB. */
   let exact: Decibels | null = null;
-  const open = new Map<number, { tick: Ticks; velocity: Velocity }[]>();
+  const open = new Map<number, Begun>();
   const voiceOf = (channel: number): Voice => {
     let voice = voices.get(channel);
     if (!voice) {
@@ -71,8 +77,10 @@ export function readVoices(
     return voice;
   };
   const close = (channel: number, pitch: MidiPitch, tick: Ticks): boolean => {
-    const on = open.get(channel * 128 + pitch)?.shift();
+    const begun = open.get(channel * 128 + pitch);
+    const on = begun?.list[begun.first];
     if (!on) return false;
+    begun!.first++;
     const voice = voiceOf(channel);
     const length = tick - on.tick;
     if (voice.notes.length >= LIMITS.notesPerPart) {
@@ -102,9 +110,9 @@ export function readVoices(
         break;
       case "on": {
         const key = event.channel * 128 + event.pitch;
-        const list = open.get(key);
-        if (list) list.push({ tick, velocity: event.velocity });
-        else open.set(key, [{ tick, velocity: event.velocity }]);
+        const begun = open.get(key);
+        if (begun) begun.list.push({ tick, velocity: event.velocity });
+        else open.set(key, { list: [{ tick, velocity: event.velocity }], first: 0 });
         const { program, level, pan } = voiceOf(event.channel);
         for (const setting of [program, level, pan]) setting.noteBegins();
         break;
@@ -131,8 +139,8 @@ export function readVoices(
         break;
     }
   }
-  for (const [key, list] of open) {
-    while (list.length > 0) {
+  for (const [key, begun] of open) {
+    while (begun.first < begun.list.length) {
       close(Math.floor(key / 128), key % 128, end);
       lost.add("note", "without an end, held to the end of their track");
     }

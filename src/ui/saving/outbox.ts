@@ -1,16 +1,16 @@
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
-import type { Change } from "@/core";
+import type { SentChange } from "@/core";
 
 /**
- * Edits not yet on the server: the touched rows as they are now (`change`) and as they were at
+ * Edits not yet on the server: what was touched as it is now (`change`) and as they were at
  * `revision` (`base`), so that they can be merged into whatever the project has become.
  */
 export interface Unsent {
   key: string;
   project: string;
   revision: number;
-  base: Change;
-  change: Change;
+  base: SentChange;
+  change: SentChange;
 }
 
 interface Schema extends DBSchema {

@@ -1,7 +1,9 @@
 import {
   applyChange,
+  applyPacked,
   diffProjects,
   mergeProjects,
+  packedChange,
   returning,
   type Project,
   type StoredProject,
@@ -88,7 +90,7 @@ export class Saver {
     }
     let project = this.host.project();
     for (const { base, change, revision } of left) {
-      const [was, edited] = [applyChange(project, base), applyChange(project, change)];
+      const [was, edited] = [applyPacked(project, base), applyPacked(project, change)];
       // Edits of an older revision add to what was saved since; where both changed a thing, that stands.
       project =
         revision < this.confirmed.revision
@@ -167,8 +169,8 @@ export class Saver {
     if (this.keepTimer !== null) cancelIdleCallback(this.keepTimer);
     this.keepTimer = null;
     const { project, revision } = this.confirmed;
-    const change = diffProjects(project, this.host.project());
-    const base = diffProjects(this.host.project(), project);
+    const change = packedChange(project, this.host.project());
+    const base = packedChange(this.host.project(), project);
     if (change && base) keep({ key: this.key, project: this.id, revision, base, change });
   };
 
