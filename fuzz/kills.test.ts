@@ -40,7 +40,7 @@ it(`loses nothing it acknowledged in ${COUNT} kills during saves`, async () => {
     });
   const projects = await Promise.all(Array.from({ length: HANDS }, create));
   const acknowledged = projects.map(() => new Map<string, Note>());
-  let made = 0;
+  let [made, gone] = [0, 0];
 
   /** Adds notes one after the other, each as an edit of its own, until the server is gone. */
   async function hand(which: number): Promise<void> {
@@ -62,14 +62,17 @@ it(`loses nothing it acknowledged in ${COUNT} kills during saves`, async () => {
     } catch (error) {
       // That it is gone is what this is about; anything it says is not.
       if (error instanceof Refused) throw error;
+    } finally {
+      gone++;
     }
   }
   const count = () => acknowledged.reduce((n, { size }) => n + size, 0);
 
   for (let kill = 0; kill < COUNT; kill++) {
+    gone = 0;
     const hands = projects.map((_, i) => hand(i));
     const enough = count() + 3 + random() * 20;
-    while (count() < enough) await sleep(1);
+    while (count() < enough && gone < HANDS) await sleep(1);
     await sleep(random() * 4);
     await server.kill();
     await Promise.all(hands);

@@ -18,6 +18,9 @@ export type Database = BetterSQLite3Database<typeof schema> & { $client: Sqlite.
 
 /** How long a statement waits for another program that holds the file, in ms: no request waits for long. */
 const PATIENCE_MS = 250;
+/** A lock met later is waited for in the thread of all requests hardly at all, in others for long. */
+const MOMENT_MS = 15;
+const LONG_MS = 5000;
 
 /**
  * Opens (and where needed makes) a database file and brings it to the newest schema.
@@ -31,13 +34,15 @@ export function openDatabase(file: string, fill?: (database: Database) => void):
     mkdirSync(path.dirname(path.resolve(file)), { recursive: true });
     if (!existsSync(file)) make(file, fill);
     else if (statSync(file).size === 0) throw new StartError(EMPTY(file));
-    return prepared(connect(file), fill);
+    const database = prepared(connect(file), fill);
+    database.$client.pragma(`busy_timeout = ${MOMENT_MS}`);
+    return database;
   });
 }
 
 /** Opens a database that another thread has prepared. */
 export function openPrepared(file: string): Database {
-  return drizzle({ client: connect(file), schema });
+  return drizzle({ client: connect(file, LONG_MS), schema });
 }
 
 /** Writes all that lies beside the file into it and closes it: then the one file holds everything. */
@@ -61,8 +66,8 @@ function attempt<T>(file: string, work: () => T): T {
   }
 }
 
-function connect(file: string): Sqlite.Database {
-  const client = new Sqlite(file, { timeout: PATIENCE_MS });
+function connect(file: string, timeout = PATIENCE_MS): Sqlite.Database {
+  const client = new Sqlite(file, { timeout });
   client.pragma("journal_mode = WAL");
   // With WAL, NORMAL keeps the file whole after a crash of the process; FULL also each last commit
   // after a loss of power, which an edit that was called saved deserves.
@@ -71,7 +76,7 @@ function connect(file: string): Sqlite.Database {
   return client;
 }
 
-function prepared(client: Sqlite.Database, fill?: (database: Database) => void): Database {
+function prepared(client: Sqlite.Database, fill?: (database: Database) => void) {
   const database = drizzle({ client, schema });
   refuseNewer(client);
   migrate(database, { migrationsFolder: migrationsFolder() });

@@ -44,11 +44,14 @@ export function startProblem(error: unknown, file: string): string | null {
   return null;
 }
 
+/** Whether the database is being written by another thread or program, and may be free in a moment. */
+export const isBusy = (error: unknown): boolean => /^SQLITE_(BUSY|LOCKED)/.test(codeOf(error));
+
 /** The answer to a request that the disk or the database failed, else null. */
 export function storageError(error: unknown): ApiError | null {
   const code = codeOf(error);
   const safe = "Nothing of this request was written; what was saved before is safe.";
-  if (/^SQLITE_(BUSY|LOCKED)/.test(code)) {
+  if (isBusy(error)) {
     return new ApiError(
       503,
       `The database is in use by another program. ${safe} It is tried again.`,

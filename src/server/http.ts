@@ -1,4 +1,4 @@
-import { ApiError } from "./errors";
+import { ApiError, isBusy } from "./errors";
 import { refusal } from "./guard";
 import { parseJson } from "./json";
 import { problemOf } from "./problem";
@@ -21,10 +21,27 @@ export async function answer(
   const refused = refusal(request.headers);
   if (refused) return problem(403, refused);
   try {
-    return await handler();
+    return await patiently(handler);
   } catch (error) {
     const { status, message, details } = problemOf(error);
     return problem(status, message, details);
+  }
+}
+
+/** A lock of the database is waited for so long, looked at again every so often. */
+const PATIENCE_MS = 3000;
+const AGAIN_MS = 30;
+
+/** Runs a handler again while the database is being written elsewhere: nobody else waits meanwhile. */
+async function patiently<T>(handler: () => T | Promise<T>): Promise<T> {
+  const until = Date.now() + PATIENCE_MS;
+  for (;;) {
+    try {
+      return await handler();
+    } catch (error) {
+      if (!isBusy(error) || Date.now() > until) throw error;
+      await new Promise((resolve) => setTimeout(resolve, AGAIN_MS));
+    }
   }
 }
 
@@ -32,11 +49,19 @@ function problem(status: number, error: string, details: Record<string, unknown>
   return Response.json({ error, ...details }, { status });
 }
 
-/** Reads a body of at most `most` bytes; more is refused with 413 before it is all read. */
-export async function readBytes(
-  request: Request,
-  most = MAX_BODY,
-): Promise<Uint8Array<ArrayBuffer>> {
+const bodies = new WeakMap<Request, Promise<Uint8Array<ArrayBuffer>>>();
+
+/**
+ * Reads a body of at most `most` bytes; more is refused with 413 before it is all read. Read again, it is
+ * the same.
+ */
+export function readBytes(request: Request, most = MAX_BODY): Promise<Uint8Array<ArrayBuffer>> {
+  const read = bodies.get(request) ?? readAll(request, most);
+  bodies.set(request, read);
+  return read;
+}
+
+async function readAll(request: Request, most: number): Promise<Uint8Array<ArrayBuffer>> {
   const announced = Number(request.headers.get("content-length") ?? 0);
   const tooLarge = () =>
     new ApiError(413, `The file is larger than ${most / MB} MB, which is the most`);
