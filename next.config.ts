@@ -13,6 +13,8 @@ const NOTHING = "default-src 'none'; frame-ancestors 'none'";
 const config: NextConfig = {
   poweredByHeader: false,
   devIndicators: false,
+  // For the same machine: making answers smaller would only take time, for a large file half a minute.
+  compress: false,
   serverExternalPackages: ["better-sqlite3"],
   headers: () =>
     Promise.resolve([

@@ -1,5 +1,6 @@
 // A library of thousands, and what others wait for while large files come and go.
 import { createHash } from "node:crypto";
+import { Worker } from "node:worker_threads";
 import { line, note, withBrowser } from "./page.mjs";
 
 const STEPS = [3, 1000, 10_000];
@@ -18,27 +19,36 @@ const PAD = {
 };
 const kb = (bytes) => `${(bytes / 1000).toFixed(1)} KB`;
 
-/** Longest wait of small requests while `work` goes on, in ms. */
-async function waits(request, id, work) {
-  let going = true;
+/** Asks a small thing again and again, in a thread of its own, until it is told to stop. */
+const ASKING = `
+const { parentPort, workerData } = require("node:worker_threads");
+let going = true;
+parentPort.once("message", () => (going = false));
+(async () => {
   const times = [];
-  const asking = (async () => {
-    while (going) {
-      const start = performance.now();
-      await request.get(`/api/projects/${id}`);
-      times.push(performance.now() - start);
-      await new Promise((resolve) => setTimeout(resolve, 5));
-    }
-  })();
+  while (going) {
+    const start = performance.now();
+    await (await fetch(workerData)).arrayBuffer();
+    times.push(performance.now() - start);
+    await new Promise((resolve) => setTimeout(resolve, 5));
+  }
+  parentPort.postMessage(times);
+})();
+`;
+
+/** Longest wait of small requests while `work` goes on, in ms. */
+async function waits(address, work) {
+  const worker = new Worker(ASKING, { eval: true, workerData: address });
+  await new Promise((resolve) => setTimeout(resolve, 300));
   const start = performance.now();
   await work();
   const all = performance.now() - start;
-  going = false;
-  await asking;
-  return { longest: Math.max(...times), count: times.length, all };
+  worker.postMessage("stop");
+  const times = await new Promise((resolve) => worker.once("message", resolve));
+  return { longest: Math.max(...times.slice(5)), count: times.length, all };
 }
 
-await withBrowser(4765, async (context) => {
+await withBrowser(4765, async (context, base) => {
   const page = await context.newPage();
   const { request } = page;
   const list = async () => (await (await request.get("/api/projects?limit=1")).json()).total;
@@ -58,10 +68,15 @@ await withBrowser(4765, async (context) => {
     const bytes = (await (await request.get("/")).body()).length;
     const times = [];
     for (let round = 0; round < 5; round++) {
-      const start = performance.now();
       await page.goto("/");
       await page.getByRole("heading", { level: 2 }).nth(2).waitFor();
-      times.push(performance.now() - start);
+      // The cards are in the page as it comes: they are what is painted first.
+      await page.waitForFunction(() => performance.getEntriesByType("paint").length > 1);
+      times.push(
+        await page.evaluate(
+          () => performance.getEntriesByName("first-contentful-paint")[0].startTime,
+        ),
+      );
     }
     times.sort((a, b) => a - b);
     const search = performance.now();
@@ -70,14 +85,15 @@ await withBrowser(4765, async (context) => {
   }
   for (const { count, bytes, ms, search } of seen) {
     line(
-      `library of ${count}: first view, against that of ${STEPS[0]}`,
+      `library of ${count}: first paint of its cards, against ${STEPS[0]}`,
       (ms / seen[0].ms).toFixed(2),
       `${kb(bytes)}, ${ms.toFixed(0)} ms, a search ${search.toFixed(0)} ms`,
     );
   }
 
   // What others wait for meanwhile.
-  const calm = await waits(request, id, () => new Promise((resolve) => setTimeout(resolve, 2000)));
+  const small = `${base}/api/projects/${id}`;
+  const calm = await waits(small, () => new Promise((resolve) => setTimeout(resolve, 2000)));
   const demo = (await (await request.get(`/api/projects/${id}`)).json()).project;
   const many = Array.from({ length: 90_000 }, (_, i) =>
     note(`n${i}`, i % 100_000, 36 + (i % 60), 100),
@@ -93,12 +109,12 @@ await withBrowser(4765, async (context) => {
     project: { ...demo, song: [], patterns: [{ ...crowded, bars: 64 }] },
   });
   let large = null;
-  const coming = await waits(request, id, async () => {
+  const coming = await waits(small, async () => {
     const answer = await request.post("/api/import?name=large.json", { data: Buffer.from(file) });
     if (!answer.ok()) throw new Error(await answer.text());
     large = (await answer.json()).id;
   });
-  const going = await waits(request, id, async () => {
+  const going = await waits(small, async () => {
     const answer = await request.get(`/api/projects/${large}/export?format=mid`);
     if (!answer.ok()) throw new Error(await answer.text());
   });
@@ -137,12 +153,12 @@ await withBrowser(4765, async (context) => {
   if (!put.ok()) throw new Error(await put.text());
   const timeout = 120_000;
   let sent = null;
-  const out = await waits(request, id, async () => {
+  const out = await waits(small, async () => {
     sent = await (
       await request.get(`/api/projects/${kept}/export?format=json`, { timeout })
     ).body();
   });
-  const back = await waits(request, id, async () => {
+  const back = await waits(small, async () => {
     const answer = await request.post("/api/import?name=samples.json", { data: sent, timeout });
     if (!answer.ok()) throw new Error(await answer.text());
   });

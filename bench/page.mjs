@@ -23,7 +23,7 @@ export async function withBrowser(port, work) {
       baseURL: server.url,
       viewport: { width: 1280, height: 800 },
     });
-    await work(context);
+    await work(context, server.url);
   } finally {
     await browser.close();
     await server.stop();

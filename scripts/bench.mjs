@@ -18,7 +18,12 @@ if (!chromium) {
   );
   ok = false;
 } else if (ensureBuilt()) {
-  for (const part of ["bench/browser.mjs", "bench/melody.mjs"]) {
+  for (const part of [
+    "bench/browser.mjs",
+    "bench/melody.mjs",
+    "bench/crowd.mjs",
+    "bench/long-day.mjs",
+  ]) {
     ok = run(process.execPath, [part], { CHROMIUM: chromium }) && ok;
   }
 } else ok = false;

@@ -101,6 +101,7 @@ export {
 } from "./score/kit-shape";
 export type { KitShape, PadField, PadFilter, PadShape, SampleRef } from "./score/kit-shape";
 export { samplesOf } from "./score/samples";
+export { CARDS_AT_A_TIME } from "./stored";
 export type { Preset, ProjectCard, StoredProject, UserGrids } from "./stored";
 export { stutterCurve } from "./transforms/stutter";
 export { withoutTwins } from "./score/twins";

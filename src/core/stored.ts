@@ -41,3 +41,6 @@ export interface Preset {
   name: string;
   params: Params;
 }
+
+/** Cards of the library that are fetched at a time. */
+export const CARDS_AT_A_TIME = 12;

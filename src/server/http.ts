@@ -66,25 +66,27 @@ async function readAll(request: Request, most: number): Promise<Uint8Array<Array
   const tooLarge = () =>
     new ApiError(413, `The file is larger than ${most / MB} MB, which is the most`);
   if (announced > most) throw tooLarge();
-  const chunks: Uint8Array[] = [];
+  // What is announced is put in its place as it comes: to put it together at the end would hold up others.
+  let whole = new Uint8Array(announced);
   let size = 0;
   const reader = request.body?.getReader();
   for (let chunk = await reader?.read(); chunk && !chunk.done; chunk = await reader?.read()) {
     const bytes = chunk.value as Uint8Array;
-    size += bytes.length;
-    if (size > most) {
+    if (size + bytes.length > most) {
       await reader?.cancel();
       throw tooLarge();
     }
-    chunks.push(bytes);
+    if (size + bytes.length > whole.length) whole = grown(whole, size + bytes.length, most);
+    whole.set(bytes, size);
+    size += bytes.length;
   }
-  const whole = new Uint8Array(size);
-  let at = 0;
-  for (const chunk of chunks) {
-    whole.set(chunk, at);
-    at += chunk.length;
-  }
-  return whole;
+  return size === whole.length ? whole : whole.slice(0, size);
+}
+
+function grown(bytes: Uint8Array, least: number, most: number): Uint8Array<ArrayBuffer> {
+  const larger = new Uint8Array(Math.min(most, Math.max(least, 2 * bytes.length)));
+  larger.set(bytes);
+  return larger;
 }
 
 /** Reads a JSON body that is meant to be little; 400 where it is none, 413 where it is large. */
@@ -92,15 +94,37 @@ export async function readJson(request: Request): Promise<unknown> {
   return parseJson(await readBytes(request, LITTLE));
 }
 
+const PIECE = 256 * 1024;
+
+/** Bytes to be answered with: many of them piece by piece, so that others are answered in between. */
+function pieces(bytes: Uint8Array<ArrayBuffer>): BodyInit {
+  if (bytes.length <= PIECE) return bytes;
+  let at = 0;
+  return new ReadableStream<Uint8Array>(
+    {
+      pull(controller) {
+        controller.enqueue(bytes.subarray(at, (at += PIECE)));
+        if (at >= bytes.length) controller.close();
+      },
+    },
+    { highWaterMark: 1 },
+  );
+}
+
 /** Bytes that are JSON already. */
 export const jsonBytes = (bytes: Uint8Array<ArrayBuffer>, status = 200): Response =>
-  new Response(bytes, { status, headers: { "content-type": "application/json" } });
+  new Response(pieces(bytes), { status, headers: { "content-type": "application/json" } });
 
 /** An answer that is saved as a file under a name. */
-export function fileAnswer(body: BodyInit, name: string, ending: string, type: string): Response {
+export function fileAnswer(
+  body: Uint8Array<ArrayBuffer> | ReadableStream | string,
+  name: string,
+  ending: string,
+  type: string,
+): Response {
   const plain = name.replace(/[^\w -]+/g, "_").trim() || "project";
   const full = encodeURIComponent(`${name.toWellFormed()}.${ending}`);
-  return new Response(body, {
+  return new Response(body instanceof Uint8Array ? pieces(body) : body, {
     headers: {
       "content-type": type,
       "content-disposition": `attachment; filename="${plain}.${ending}"; filename*=UTF-8''${full}`,

@@ -1,9 +1,9 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { createProject } from "@/core";
+import { CARDS_AT_A_TIME, createProject } from "@/core";
 import { openDatabase, type Database } from "./database";
 import { demoProjects } from "./demo";
 import { ApiError } from "./errors";
-import { PAGE, libraryPage, parseLibraryQuery, staleSummaries } from "./library";
+import { libraryPage, parseLibraryQuery, staleSummaries } from "./library";
 import { ProjectService } from "./projects";
 
 let database: Database;
@@ -43,7 +43,7 @@ describe("the library", () => {
 
   it("a page of the largest pictures stays small", () => {
     const dense = demoProjects()[1]!;
-    for (let i = 0; i < PAGE; i++) service.create(dense);
+    for (let i = 0; i < CARDS_AT_A_TIME; i++) service.create(dense);
     expect(JSON.stringify(libraryPage(database)).length).toBeLessThan(100_000);
   });
 

@@ -1,6 +1,6 @@
 import { and, asc, count, desc, inArray, isNotNull, isNull, or, sql } from "drizzle-orm";
 import * as yup from "yup";
-import type { ProjectCard } from "@/core";
+import { CARDS_AT_A_TIME, type ProjectCard } from "@/core";
 import { problemsOf } from "@/core/score/check";
 import { refuse } from "./change";
 import type { Database } from "./database";
@@ -16,8 +16,7 @@ export interface LibraryPage {
 }
 
 export const SORTS = ["changed", "name", "tempo"] as const;
-/** Cards of a page, where nothing else is asked for, and at most. */
-export const PAGE = 24;
+/** Cards of a page at most. */
 const MOST = 200;
 
 const querySchema = yup
@@ -28,7 +27,7 @@ const querySchema = yup
       .oneOf([...SORTS])
       .default("changed"),
     offset: yup.number().integer().min(0).max(1e9).default(0),
-    limit: yup.number().integer().min(1).max(MOST).default(PAGE),
+    limit: yup.number().integer().min(1).max(MOST).default(CARDS_AT_A_TIME),
     deleted: yup.string().oneOf(["no", "yes"]).default("no"),
   })
   .noUnknown("has unknown fields: ${unknown}");

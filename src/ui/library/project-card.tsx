@@ -4,8 +4,8 @@ import { Copy, PenLine, Trash2 } from "lucide-react";
 import Link from "next/link";
 import { useRef, useState } from "react";
 import { LIMITS, keyName, plural, type ProjectCard as CardData } from "@/core";
-import { unpacked, type Picture as PictureData } from "@/core/analysis/picture";
 import { useMounted } from "../controls/use-mounted";
+import { Picture } from "./picture";
 
 interface Props {
   card: CardData;
@@ -118,44 +118,5 @@ export function ProjectCard({ card, onRename, onDuplicate, onDelete, onRestore }
         </p>
       </div>
     </div>
-  );
-}
-
-const [WIDTH, HEIGHT] = [380, 128];
-
-/** The real notes of the first pattern, drawn as on the sheet; empty until the page is there. */
-function Picture({ picture }: { picture: PictureData | null }) {
-  const { rows, bars, marks } = picture ? unpacked(picture) : { rows: 1, bars: 1, marks: [] };
-  const gap = (HEIGHT - 28) / Math.max(1, rows - 1);
-  const x = (share: number) => 14 + share * (WIDTH - 28);
-  const y = (row: number) => (rows === 1 ? HEIGHT / 2 : 14 + row * gap);
-  const shown = Math.min(bars, 64);
-  return (
-    <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="block w-full bg-[var(--sheet)]" aria-hidden>
-      {Array.from({ length: shown }, (_, i) => (
-        <rect
-          key={i}
-          x={x(i / shown)}
-          y={0}
-          width={(WIDTH - 28) / shown / 2}
-          height={HEIGHT}
-          fill="var(--sheet-beat)"
-        />
-      ))}
-      {marks.map((mark, i) => (
-        <g key={i} fill={`var(--track-${mark.track % 8})`}>
-          {mark.kind === "melody" && (
-            <rect
-              x={x(mark.at)}
-              y={y(mark.row) - 1}
-              width={Math.max(0, mark.width * (WIDTH - 28) - 1)}
-              height={2}
-              opacity={0.45}
-            />
-          )}
-          <circle cx={x(mark.at)} cy={y(mark.row)} r={0.9 + 2.6 * mark.size} />
-        </g>
-      ))}
-    </svg>
   );
 }

@@ -1,9 +1,8 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { api, type LibraryView } from "../saving/api";
-import type { ProjectCard as CardData } from "@/core";
+import { CARDS_AT_A_TIME, type ProjectCard as CardData } from "@/core";
 
-/** Cards asked for at a time. */
-const PAGE = 24;
+const PAGE = CARDS_AT_A_TIME;
 
 interface Page {
   cards: readonly CardData[];
