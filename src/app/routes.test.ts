@@ -1,11 +1,13 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
+import Sqlite from "better-sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import {
   createProject,
   diffProjects,
   edits,
+  headOf,
   makeNote,
   readSmf,
   writeProjectJson,
@@ -158,6 +160,34 @@ describe("the routes of files", () => {
     const wrong = await take("RIFF", "x.mid");
     expect(wrong.status).toBe(400);
     expect((await json<{ error: string }>(wrong)).error).toContain("no known format");
+  });
+});
+
+describe("a database that another program holds for a moment", () => {
+  it("is waited for, the body read once, and nobody else waits meanwhile", async () => {
+    const { id, revision, project } = await create("Held");
+    const other = new Sqlite(path.join(data, "hailstep.db"));
+    other.exec("begin immediate");
+    const head = { ...headOf(project), tempo: 77 };
+    let done = false;
+    const saving = one
+      .PATCH(send(`projects/${id}`, "PATCH", { revision, change: { head } }), of({ id }))
+      .finally(() => (done = true));
+    let answered = 0;
+    const until = Date.now() + 300;
+    while (Date.now() < until) {
+      const read = await one.GET(ask(`projects/${id}`), of({ id }));
+      if (read.status === 200) answered++;
+      await new Promise((resolve) => setTimeout(resolve, 1));
+    }
+    expect(done).toBe(false);
+    // A wait inside the database would let hardly one through.
+    expect(answered).toBeGreaterThan(3);
+    other.exec("rollback");
+    other.close();
+    expect((await saving).status).toBe(200);
+    const after = await json(await one.GET(ask(`projects/${id}`), of({ id })));
+    expect(after.project.tempo).toBe(77);
   });
 });
 
