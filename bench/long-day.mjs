@@ -120,10 +120,12 @@ await withBrowser(4767, async (context) => {
       await many.mouse.click(x, y);
     }
     const after = await holdings(many, seen.cdp, seen.nodes);
+    await many.getByRole("button", { name: "History" }).click();
+    const told = await many.getByText(/edits?\. Click to go there/).textContent();
     line(
       `heap after ${STEPS} edits of a part of ${name} notes, against before`,
       (after.heap / before.heap).toFixed(2),
-      `wanted below 50 MB more; ${mb(after.heap - before.heap)} more than ${mb(before.heap)}`,
+      `wanted below 50 MB more; ${mb(after.heap - before.heap)} more than ${mb(before.heap)}; ${told}`,
     );
     await many.close();
   }
