@@ -111,13 +111,12 @@ await withBrowser(4767, async (context) => {
     const seen = await watched(many);
     const before = await holdings(many, seen.cdp, seen.nodes);
     const box = await many.getByTestId("sheet").boundingBox();
-    const snare = await many.getByRole("button", { name: "Snare", exact: true }).boundingBox();
-    const [x, y] = [box.x + box.width / 2, snare.y + snare.height / 2];
-    await many.mouse.click(x, y);
-    for (let i = 0; i < STEPS / 2; i++) {
-      // The hit is taken away and put again, each an edit of its own.
-      await many.mouse.click(x, y, { button: "right" });
-      await many.mouse.click(x, y);
+    const crash = await many.getByRole("button", { name: "Crash", exact: true }).boundingBox();
+    const y = crash.y + crash.height / 2;
+    // A hit is put at the beginning and taken away again, each an edit of its own.
+    const x = box.x + 14;
+    for (let i = 0; i < STEPS; i++) {
+      await many.mouse.click(x, y, { button: i % 2 ? "right" : "left" });
     }
     const after = await holdings(many, seen.cdp, seen.nodes);
     await many.getByRole("button", { name: "History" }).click();

@@ -94,7 +94,7 @@ export function Sheet() {
   const [hover, setHover] = useState<Place | null>(null);
   const [cut, setCut] = useState<Place | null>(null);
   const readout = useRef<HTMLDivElement>(null);
-  const pressed = useRef({ x: 0, y: 0, at: -Infinity });
+  const pressed = useRef({ x: 0, y: 0, at: -Infinity, button: 0 });
   const pan = useRef<{ x: number; y: number } | null>(null);
   const gestures = useRef<Gestures | null>(null);
   const scrolling = useRowScrolling(gestures);
@@ -170,8 +170,9 @@ export function Sheet() {
     }
     const last = pressed.current;
     const near = Math.hypot(event.clientX - last.x, event.clientY - last.y) < 6;
-    const again = near && event.timeStamp - last.at < DOUBLE_MS;
-    pressed.current = { x: event.clientX, y: event.clientY, at: event.timeStamp };
+    const again = near && event.button === last.button && event.timeStamp - last.at < DOUBLE_MS;
+    const { clientX: x, clientY: y, timeStamp: at, button } = event;
+    pressed.current = { x, y, at, button };
     gestures.current?.down({ ...point, again });
   };
   const onPointerMove = (event: PointerEvent) => {
