@@ -100,3 +100,43 @@ it(`loses nothing it acknowledged in ${COUNT} kills during saves`, async () => {
   );
   expect(count()).toBeGreaterThan(COUNT * 3);
 }, 3_600_000);
+
+it("ends soon when asked while it is saved to without pause, and the one file holds all", async () => {
+  await server?.stop();
+  server = await startServer({ port: PORT, data: folder });
+  const { id } = await json<StoredProject>("/api/projects", {
+    method: "POST",
+    body: JSON.stringify({ name: "End" }),
+  });
+  const acknowledged: number[] = [];
+  const hand = async () => {
+    for (let tempo = 60; ; tempo = tempo < 200 ? tempo + 1 : 60) {
+      const { revision, project } = await json<StoredProject>(`/api/projects/${id}`);
+      const { name, metre, key, song } = project;
+      const change = { head: { name, tempo, metre, key, song } };
+      await json(`/api/projects/${id}`, {
+        method: "PATCH",
+        body: JSON.stringify({ revision, change }),
+      });
+      acknowledged.push(tempo);
+    }
+  };
+  const working = hand().catch(() => undefined);
+  while (acknowledged.length < 20) await sleep(5);
+  let ended = false;
+  void server.stop().then(() => (ended = true));
+  // Far longer than it takes; that it never ended is what this is about.
+  for (let i = 0; i < 200 && !ended; i++) await sleep(50);
+  expect(ended).toBe(true);
+  server = null;
+  await working;
+  copyFileSync(file, `${file}.alone`);
+  const alone = new Database(`${file}.alone`, { readonly: true });
+  const kept = alone.prepare("select tempo from projects where id = ?").get(id) as {
+    tempo: number;
+  };
+  alone.close();
+  // The last one may have been written and not answered.
+  const last = acknowledged.at(-1)!;
+  expect([last, last < 200 ? last + 1 : 60]).toContain(kept.tempo);
+});

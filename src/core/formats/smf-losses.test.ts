@@ -159,6 +159,16 @@ describe("what a MIDI file cannot hold", () => {
   });
 });
 
+describe("a key", () => {
+  it("comes back exactly, from every root, whatever its scale", () => {
+    for (let root = 0; root < 12; root++) {
+      const key = { root, scale: root % 2 ? "dorian" : "harmonic minor" };
+      const project = edits.setKey(createProject(), key);
+      expect(readSmf(writeSmf(edits.addNotes(project, BASS, [n(0)]))).project.key).toEqual(key);
+    }
+  });
+});
+
 describe("a file of too much", () => {
   /** One track of the same bytes over and over, which no library need write. */
   const repeated = (begin: number[], again: number[], count: number): Uint8Array => {

@@ -177,6 +177,14 @@ describe("rotate", () => {
     const notes = [n(960, { pitch: 42 }), n(1680, { pitch: 42 })];
     const after = apply("rotate", notes, { steps: 1 }, { ...loop, range: [960, 1920] });
     expect(starts(after.notes)).toEqual([1200, 960]);
+    // One that begins beside the grid has its cells from there on, and drift from those.
+    const beside = [n(100, { pitch: 42 }), n(350, { pitch: 42 }), n(820, { pitch: 42 })];
+    const turned = apply("rotate", beside, { steps: 1 }, { ...loop, range: [100, 1060] });
+    expect(starts(turned.notes)).toEqual([340, 590, 100]);
+  });
+  it("leaves a hit that is early at the loop's beginning early", () => {
+    const early = [n(-20, { pitch: 42 })];
+    expect(starts(apply("rotate", early, { steps: 16 }, loop).notes)).toEqual([-20]);
   });
 });
 
@@ -324,6 +332,27 @@ describe("quantize to another part", () => {
     expect(heard()).toEqual([30, 1000]);
     project = edits.setNotes(project, bass!, [n(40), n(1010)]);
     expect(heard()).toEqual([40, 1010]);
+  });
+});
+
+describe("a part as it is heard", () => {
+  it("is worked out again when the tempo changes, and only then", () => {
+    const bass = { pattern: "a", track: "bass" };
+    const chord = [60, 64, 67].map((pitch) => n(0, { pitch }));
+    const project = edits.addStep(edits.setNotes(createProject(), bass, chord), bass, {
+      id: "s",
+      transform: "strum",
+      on: true,
+      params: { unit: "ms", spread: 60 },
+      scope: null,
+    });
+    const heard = (p: typeof project) => heardPart(p, p.tracks[1]!, edits.partOf(p, bass), 1);
+    const last = (p: typeof project) => Math.max(...starts(heard(p).notes));
+    const [slow, fast] = [60, 120].map((tempo) => last(edits.setTempo(project, tempo)));
+    // 60 ms is twice as many ticks at twice the tempo; whole ticks round.
+    expect(Math.abs(fast! - 2 * slow!)).toBeLessThanOrEqual(1);
+    expect(slow).toBeGreaterThan(0);
+    expect(heard(project)).toBe(heard(project));
   });
 });
 

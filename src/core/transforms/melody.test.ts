@@ -211,6 +211,21 @@ describe("arpeggiate", () => {
     it(`goes ${name}`, () => expect(order(params)).toEqual(expected));
   }
 
+  it("lets a chord go that only reaches over the next one's beginning", () => {
+    const chord = (start: number, length: number, ...pitches: number[]) =>
+      pitches.map((pitch) => n(start, { pitch, length }));
+    const over = [...chord(0, 960 + 40, 60, 64), ...chord(960, 960, 65, 69)];
+    const { notes } = apply("arpeggiate", over, { mode: "up" });
+    const later = notes.filter((note) => note.start >= 960).map((note) => note.pitch);
+    expect(new Set(later)).toEqual(new Set([65, 69]));
+    // Held on for longer, it belongs to what follows.
+    const on = [...chord(0, 1920, 60), ...chord(960, 960, 65)];
+    const both = apply("arpeggiate", on, { mode: "up" }).notes;
+    expect(new Set(both.filter((note) => note.start >= 960).map((x) => x.pitch))).toEqual(
+      new Set([60, 65]),
+    );
+  });
+
   it("repeats the whole chord, and draws at random only its notes, the same for the same seed", () => {
     expect(order({ mode: "chord", value: "8" })).toHaveLength(4 * 3);
     const random = order({ mode: "random", seed: 4 });
