@@ -31,13 +31,25 @@ const LONG_MS = 5000;
 export function openDatabase(file: string, fill?: (database: Database) => void): Database {
   if (file === ":memory:") return prepared(new Sqlite(file), fill);
   return attempt(file, () => {
-    mkdirSync(path.dirname(path.resolve(file)), { recursive: true });
+    makeFolder(path.dirname(path.resolve(file)));
     if (!existsSync(file)) make(file, fill);
     else if (statSync(file).size === 0) throw new StartError(EMPTY(file));
     const database = prepared(connect(file), fill);
     database.$client.pragma(`busy_timeout = ${MOMENT_MS}`);
     return database;
   });
+}
+
+/** One after the other: what makes all at once tries for ever where a system has no folders to be made. */
+function makeFolder(folder: string): void {
+  if (existsSync(folder)) return;
+  makeFolder(path.dirname(folder));
+  try {
+    mkdirSync(folder);
+  } catch (error) {
+    // Another server may have made it meanwhile.
+    if (!existsSync(folder)) throw error;
+  }
 }
 
 /** Opens a database that another thread has prepared. */

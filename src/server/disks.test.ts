@@ -67,6 +67,17 @@ describe("a file that cannot be used is left as it is, and said so", () => {
     expect(readFileSync(file).equals(bytes)).toBe(true);
   });
 
+  it("in a folder that cannot be made", () => {
+    writeFileSync(path.join(folder, "plain"), "a file stands here");
+    // Linux: nothing can be made in /proc, which says that it is not there. Elsewhere as good as the first.
+    for (const place of [path.join(folder, "plain", "data"), "/proc/none/data"]) {
+      file = path.join(place, "hailstep.db");
+      expect(opening()).toMatch(/cannot be kept in .*HAILSTEP_DATA/);
+    }
+    file = path.join(folder, "one", "two", "hailstep.db");
+    expect(opening()).toBe("opened");
+  });
+
   it("made by a newer version", () => {
     closeDatabase(filled().database);
     const client = new Sqlite(file);

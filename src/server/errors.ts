@@ -38,7 +38,11 @@ export function startProblem(error: unknown, file: string): string | null {
   if (/^SQLITE_FULL|^ENOSPC|^EDQUOT/.test(code)) {
     return `There is no room left on the disk of ${file}. What is in it is safe. Make room and start again.`;
   }
-  if (/^SQLITE_(READONLY|CANTOPEN|PERM|IOERR)|^EACCES|^EPERM|^EROFS|^ENOTDIR|^EEXIST/.test(code)) {
+  if (
+    /^SQLITE_(READONLY|CANTOPEN|PERM|IOERR)|^EACCES|^EPERM|^EROFS|^ENOTDIR|^EEXIST|^ENOENT/.test(
+      code,
+    )
+  ) {
     return `The data cannot be kept in ${file}: the folder or file cannot be written (${code}). Nothing was changed. Allow writing there, or set HAILSTEP_DATA to another folder.`;
   }
   return null;
