@@ -62,7 +62,8 @@ export { expect };
 
 /** Opens a fresh copy of a demo project, so that tests do not meet each other's edits. */
 export async function openCopy(page: Page, name: string): Promise<string> {
-  const { projects } = (await (await page.request.get("/api/projects")).json()) as {
+  const listed = await page.request.get("/api/projects", { params: { search: name, limit: 200 } });
+  const { projects } = (await listed.json()) as {
     projects: { id: string; name: string }[];
   };
   const { id } = projects.find((p) => p.name === name)!;
