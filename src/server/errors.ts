@@ -1,5 +1,13 @@
 /** An error that a client is told: the status, what is wrong, and details where there are any. */
 export class ApiError extends Error {
+  /**
+   * By what it is, not by which module made it: the bundler gives pages and routes modules of their own,
+   * and they share the threads that throw these.
+   */
+  static override [Symbol.hasInstance](value: unknown): boolean {
+    return value instanceof Error && value.name === "ApiError" && "status" in value;
+  }
+
   constructor(
     readonly status: number,
     message: string,

@@ -5,7 +5,7 @@ import { useEffect, useLayoutEffect, useRef, useState, type ReactNode } from "re
 /** Width a card needs at least, and the height of a row of cards with the gap below it, in CSS pixels. */
 const LEAST = 352;
 const GAP = 20;
-const TEXT = 118;
+const TEXT = 90;
 const PICTURE = 128 / 380;
 
 interface Props {

@@ -138,6 +138,7 @@ export function Library({ first }: Props) {
             <Search size={14} aria-hidden />
             <input
               type="search"
+              className="outline-none!"
               aria-label="Search projects"
               placeholder="Search"
               value={typed}

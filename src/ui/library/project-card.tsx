@@ -32,6 +32,16 @@ export function ProjectCard({ card, onRename, onDuplicate, onDelete, onRestore }
       role="listitem"
       className="rounded-box relative flex flex-col overflow-hidden border border-base-300 bg-base-100 focus-within:border-primary hover:border-base-content"
     >
+      {card.problem && (
+        <div className="absolute inset-x-0 top-0 z-10 px-4 pt-3 text-[12px]">
+          <p className="line-clamp-4 text-error" title={card.problem}>
+            Cannot be opened. {card.problem}
+          </p>
+          <a className="link" href={`/api/projects/${card.id}/export?format=raw`} download>
+            Export it as it is kept
+          </a>
+        </div>
+      )}
       {onRestore ? (
         picture
       ) : (
@@ -105,14 +115,6 @@ export function ProjectCard({ card, onRename, onDuplicate, onDelete, onRestore }
           {card.tempo} BPM · {card.metre.beats}/{card.metre.unit} · {keyName(card.key)} ·{" "}
           {card.bars === null ? "…" : plural(card.bars, "bar")}
         </p>
-        {card.problem && (
-          <p className="mt-1 line-clamp-3 text-[12px] text-error" title={card.problem}>
-            Cannot be opened. {card.problem}{" "}
-            <a className="link" href={`/api/projects/${card.id}/export?format=raw`} download>
-              Export it as it is kept
-            </a>
-          </p>
-        )}
         <p className="quiet mt-0.5 text-[12px]">
           Changed {mounted ? formatDistanceToNow(card.updatedAt, { addSuffix: true }) : "…"}
         </p>
