@@ -27,6 +27,7 @@ test("a beatmaker's first minutes: play, edit while playing, roll, generate, tra
 }) => {
   test.setTimeout(120_000);
   await page.goto("/");
+  await page.getByRole("searchbox", { name: "Search projects" }).fill("Slack Water");
   await expect(page.getByRole("heading", { name: "Slack Water", exact: true })).toBeVisible();
   const id = await openCopy(page, "Slack Water");
 
