@@ -219,3 +219,45 @@ test("sounds can be changed while playing and never touch the notes", async ({ p
   expect(project.patterns[0]!.parts[1]!.notes).toEqual(notes);
   await saved(page);
 });
+
+test("the tempo is tapped by key and by button, halved and doubled, each one undo step", async ({
+  page,
+}) => {
+  await openNew(page);
+  const tempo = async () => (await projectOf(page)).tempo;
+  await page.getByTestId("sheet").focus();
+  // A key held down is one tap, however often it repeats.
+  await page.keyboard.down("Backquote");
+  for (let i = 0; i < 5; i++) await page.keyboard.down("Backquote");
+  await page.keyboard.up("Backquote");
+  expect(await tempo()).toBe(120);
+  for (let i = 0; i < 4; i++) {
+    await page.waitForTimeout(400);
+    await page.keyboard.press("Backquote");
+  }
+  const tapped = await tempo();
+  // 400 ms and what pressing takes: the pace is the machine's, so only the right side of it is known.
+  expect(tapped).toBeGreaterThan(60);
+  expect(tapped).toBeLessThanOrEqual(150.5);
+  await page.keyboard.press("Control+z");
+  expect(await tempo()).toBe(120);
+
+  await page.waitForTimeout(4600);
+  const button = page.getByRole("button", { name: "Tap the tempo", exact: true });
+  for (let i = 0; i < 3; i++) {
+    await button.click();
+    await page.waitForTimeout(500);
+  }
+  const clicked = await tempo();
+  expect(clicked).not.toBe(120);
+  await page.keyboard.press("Control+k");
+  await page.getByPlaceholder("Find an action").fill("half the tempo");
+  await page.keyboard.press("Enter");
+  expect(await tempo()).toBeCloseTo(clicked / 2, 6);
+  // After the press of a button the keyboard is the sheet's: space plays.
+  await button.click();
+  await page.keyboard.press("Space");
+  await waitSent(page, 0);
+  await expect(page.getByRole("button", { name: "Stop", exact: true })).toBeVisible();
+  await page.keyboard.press("Space");
+});

@@ -176,3 +176,5 @@ export type { SampleFile } from "./formats/json";
 export { isBass } from "./formats/sounds";
 export { AUDIO_TYPES, audioKind } from "./formats/audio-file";
 export type { AudioKind } from "./formats/audio-file";
+export { tappedTempo } from "./time/tap-tempo";
+export type { TappedTempo } from "./time/tap-tempo";

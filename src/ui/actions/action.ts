@@ -10,6 +10,8 @@ export interface Action {
   keys: readonly string[];
   /** Other words of the trade that find it. */
   words: readonly string[];
+  /** A key held down does it once, not again and again. */
+  once: boolean;
   run(desk: Desk): void;
 }
 
@@ -21,6 +23,7 @@ interface Line {
   keys?: string | readonly string[];
   /** Words that find it, with a space between. */
   words?: string;
+  once?: boolean;
   run(store: SessionStore, desk: Desk): void;
 }
 
@@ -30,12 +33,13 @@ export function actions(
   lines: readonly Line[],
   { needsTrack = false }: { needsTrack?: boolean } = {},
 ): readonly Action[] {
-  return lines.map(({ id, label, keys = [], words = "", run }) => ({
+  return lines.map(({ id, label, keys = [], words = "", once = false, run }) => ({
     id,
     label,
     group,
     keys: typeof keys === "string" ? [keys] : keys,
     words: words.split(" ").filter(Boolean),
+    once,
     run: (desk) => {
       if (!needsTrack || desk.store.getState().track) run(desk.store, desk);
     },
@@ -56,6 +60,7 @@ const SHOWN: Readonly<Record<string, string>> = {
   PageUp: "page up",
   PageDown: "page down",
   "-": "−",
+  Backquote: "`",
 };
 
 /** The first key of an action as people read it: `ctrl shift ←`; nothing where it has none. */

@@ -20,6 +20,7 @@ describe("finding an action", () => {
       import: "import",
       record: "tap",
       tap: "tap",
+      "tap tempo": "tap-tempo",
       solo: "solo",
       mute: "mute",
       swing: "card-swing",

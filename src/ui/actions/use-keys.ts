@@ -28,7 +28,7 @@ export function useKeys(): void {
           (event: KeyboardEvent) => {
             if (event.defaultPrevented || keepsKey(event)) return;
             event.preventDefault();
-            action.run(desk);
+            if (!(action.once && event.repeat)) action.run(desk);
           },
         ]),
       ),

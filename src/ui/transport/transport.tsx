@@ -1,5 +1,6 @@
 "use client";
 import { togglePlay } from "../commands/play";
+import { tapTempo } from "../commands/tap-tempo";
 import { Metronome, Moon, PanelRight, Play, Redo2, Search, Square, Sun, Undo2 } from "lucide-react";
 import Link from "next/link";
 import { useEffect, useRef, type ReactNode } from "react";
@@ -199,6 +200,16 @@ function Settings() {
           format={(v) => (Number.isInteger(v * 10) ? v.toFixed(1) : v.toFixed(2))}
           onChange={(bpm) => edit("Tempo", (p) => edits.setTempo(p, bpm), { group: "tempo" })}
         />
+        <button
+          className="btn btn-ghost btn-xs -mr-1 px-1 font-normal"
+          title="Tap along with the beat, here or with the key above tab"
+          aria-label="Tap the tempo"
+          // Where the finger comes down is the beat, not where it goes up.
+          onPointerDown={(event) => tapTempo(store, event.timeStamp)}
+          onClick={(event) => event.detail === 0 && tapTempo(store)}
+        >
+          Tap
+        </button>
       </Field>
       <Field label="Metre">
         <MetreField />

@@ -1,6 +1,7 @@
 import { compareVersions, setVersionA } from "../../commands/compare";
 import { endPreview } from "../../commands/ideas";
 import { playFrom, setPlayStart, togglePlay } from "../../commands/play";
+import { scaleTempo, tapTempo } from "../../commands/tap-tempo";
 import { actions } from "../action";
 import { toggle } from "./toggle";
 
@@ -77,6 +78,26 @@ export const PLAY = actions("Play", [
     label: "Set the tempo",
     words: "bpm speed",
     run: (store) => store.getState().call("tempo"),
+  },
+  {
+    id: "tap-tempo",
+    label: "Find the tempo by taps",
+    keys: "Backquote",
+    once: true,
+    words: "bpm speed beat tap tempo",
+    run: (store) => tapTempo(store),
+  },
+  {
+    id: "half-tempo",
+    label: "Half the tempo, notes as they are",
+    words: "bpm slower",
+    run: (store) => scaleTempo(store, 0.5),
+  },
+  {
+    id: "twice-tempo",
+    label: "Twice the tempo, notes as they are",
+    words: "bpm faster double",
+    run: (store) => scaleTempo(store, 2),
   },
   {
     id: "metre",
