@@ -189,27 +189,29 @@ function Settings() {
   return (
     <div className="flex items-start gap-3">
       <Field label="Tempo">
-        <ValueField
-          label="Tempo"
-          inputRef={tempoField}
-          className="-ml-1 w-[60px] font-medium"
-          value={tempo}
-          min={LIMITS.tempo.min}
-          max={LIMITS.tempo.max}
-          reset={120}
-          format={(v) => (Number.isInteger(v * 10) ? v.toFixed(1) : v.toFixed(2))}
-          onChange={(bpm) => edit("Tempo", (p) => edits.setTempo(p, bpm), { group: "tempo" })}
-        />
-        <button
-          className="btn btn-ghost btn-xs -mr-1 px-1 font-normal"
-          title="Tap along with the beat, here or with the key above tab"
-          aria-label="Tap the tempo"
-          // Where the finger comes down is the beat, not where it goes up.
-          onPointerDown={(event) => tapTempo(store, event.timeStamp)}
-          onClick={(event) => event.detail === 0 && tapTempo(store)}
-        >
-          Tap
-        </button>
+        <span className="flex h-[21px] items-center">
+          <ValueField
+            label="Tempo"
+            inputRef={tempoField}
+            className="-ml-1 w-[60px] font-medium"
+            value={tempo}
+            min={LIMITS.tempo.min}
+            max={LIMITS.tempo.max}
+            reset={120}
+            format={(v) => (Number.isInteger(v * 10) ? v.toFixed(1) : v.toFixed(2))}
+            onChange={(bpm) => edit("Tempo", (p) => edits.setTempo(p, bpm), { group: "tempo" })}
+          />
+          <button
+            className="btn btn-ghost btn-xs -mr-1 px-1 font-normal"
+            title="Tap along with the beat, here or with the key above tab"
+            aria-label="Tap the tempo"
+            // Where the finger comes down is the beat, not where it goes up.
+            onPointerDown={(event) => tapTempo(store, event.timeStamp)}
+            onClick={(event) => event.detail === 0 && tapTempo(store)}
+          >
+            Tap
+          </button>
+        </span>
       </Field>
       <Field label="Metre">
         <MetreField />
