@@ -2,11 +2,17 @@ import * as yup from "yup";
 import { LIMITS, type Change, type SentChange } from "@/core";
 import { chordProblems, partProblems, songProblems, trackProblems } from "@/core/score/references";
 import { firstProblems, problemsOf, type Problem } from "@/core/score/check";
-import { partSchema, patternHeadSchema, projectHeadSchema, trackSchema } from "@/core/score/schema";
+import {
+  id,
+  isIdList,
+  partSchema,
+  patternHeadSchema,
+  projectHeadSchema,
+  trackSchema,
+} from "@/core/score/schema";
 import { ApiError } from "./errors";
 
-const idSchema = () => yup.string().strict().min(1).max(64).required();
-const order = (most: number) => yup.array(idSchema()).strict().max(most);
+const order = (most: number) => yup.array(id()).strict().max(most);
 const MOST_PARTS = LIMITS.tracks * LIMITS.patterns;
 
 const { track: _, notes, ...restFields } = partSchema.fields;
@@ -14,27 +20,12 @@ const closed = <T extends yup.ObjectShape>(shape: T) =>
   yup.object(shape).strict().noUnknown("has unknown fields: ${unknown}");
 
 const partEditSchema = closed({
-  pattern: idSchema(),
-  track: idSchema(),
-  removed: removedSchema(),
+  pattern: id(),
+  track: id(),
+  removed: yup.mixed().required().test("ids", "${path} must be a list of ids of notes", isIdList),
   put: notes,
   rest: closed(restFields).optional().default(undefined),
 }).required();
-
-/** As many ids as there are notes: checked by a plain loop. */
-function removedSchema() {
-  return yup
-    .mixed()
-    .required()
-    .test(
-      "ids",
-      "${path} must be a list of ids of notes",
-      (value) =>
-        Array.isArray(value) &&
-        value.length <= LIMITS.notesPerPart &&
-        value.every((id) => typeof id === "string" && id.length >= 1 && id.length <= 64),
-    );
-}
 
 const changeSchema = yup
   .object({

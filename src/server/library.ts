@@ -5,6 +5,7 @@ import { problemsOf } from "@/core/score/check";
 import { refuse } from "./change";
 import type { Database } from "./database";
 import { projects } from "./schema";
+import { readSummary } from "./summary";
 
 /** A page of the library. */
 export interface LibraryPage {
@@ -93,16 +94,12 @@ export function libraryPage(database: Database, query: Partial<LibraryQuery> = {
   };
 }
 
-function shown(summary: string | null): Pick<ProjectCard, "bars" | "picture" | "problem"> {
-  const nothing = { bars: null, picture: null, problem: null };
-  if (!summary) return nothing;
-  try {
-    const { bars, picture, problem } = JSON.parse(summary) as ProjectCard;
-    return { bars, picture, problem };
-  } catch {
-    return nothing;
-  }
+function shown(kept: string | null): Pick<ProjectCard, "bars" | "picture" | "problem"> {
+  const { bars, picture, problem } = readSummary(kept) ?? NOT_LOOKED_AT;
+  return { bars, picture, problem };
 }
+
+const NOT_LOOKED_AT = { bars: null, picture: null, problem: null };
 
 /** Which of these projects have changed since their summary was made. */
 export function staleSummaries(database: Database, ids: readonly string[]): string[] {

@@ -11,7 +11,7 @@ import { problemsOf } from "@/core/score/check";
 import { partSchema } from "@/core/score/schema";
 import { refuse } from "./change";
 import { ApiError } from "./errors";
-import type { Rows } from "./rows";
+import { partOfRow, type Rows } from "./rows";
 import { parts } from "./schema";
 
 /**
@@ -44,13 +44,6 @@ function readPart(rows: Rows, projectId: string, { pattern, track }: PartEdit): 
     )
     .get();
   if (!row) return null;
-  const { trackId, length, grid, notes, chain, generated } = row;
-  return {
-    track: trackId,
-    length,
-    grid,
-    notes: sortNotes(notes),
-    chain,
-    ...(generated && { generated }),
-  };
+  const part = partOfRow(row);
+  return { ...part, notes: sortNotes(part.notes) };
 }

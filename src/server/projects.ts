@@ -11,7 +11,7 @@ import {
 } from "@/core";
 import { chainProblems, refuse } from "./change";
 import { expanded } from "./part-edits";
-import { summaryOf, summaryProblem, unreadable, type Summary } from "./summary";
+import { readSummary, summaryOf, unreadable, type Summary } from "./summary";
 import type { Database } from "./database";
 import { ApiError, storageError } from "./errors";
 import { MAX_SAMPLE } from "./http";
@@ -121,7 +121,7 @@ export class ProjectService {
       .from(projects)
       .where(eq(projects.id, id))
       .all();
-    return summaryProblem(card?.summary ?? null);
+    return readSummary(card?.summary ?? null)?.problem ?? null;
   }
 
   /** The rows of a project as they are kept, as JSON. */

@@ -154,18 +154,17 @@ export function readProject(rows: Rows, row: ProjectRow): Project {
       parts: partRows
         .filter((part) => part.patternId === id)
         .sort((a, b) => place.get(a.trackId)! - place.get(b.trackId)!)
-        .map(({ trackId, length, grid, notes, chain, generated }) => ({
-          track: trackId,
-          length,
-          grid,
-          notes,
-          chain,
-          ...(generated && { generated }),
-        })),
+        .map(partOfRow),
     })),
     song: row.song,
   });
 }
+
+/** A part from its row. */
+export const partOfRow = (row: typeof parts.$inferSelect): Part => {
+  const { trackId, length, grid, notes, chain, generated } = row;
+  return { track: trackId, length, grid, notes, chain, ...(generated && { generated }) };
+};
 
 /** Ids a project has now: what a change must leave whole. */
 export function readIds(rows: Rows, projectId: string) {

@@ -33,10 +33,10 @@ export const unreadable = (problem: string): Summary => ({
   problem,
 });
 
-/** The problem that a kept summary tells of; null where it tells of none, or cannot be read itself. */
-export function summaryProblem(kept: string | null): string | null {
+/** A summary as it is kept; null where there is none, or it cannot be read itself. */
+export function readSummary(kept: string | null): Summary | null {
   try {
-    return kept === null ? null : (JSON.parse(kept) as Summary).problem;
+    return kept === null ? null : (JSON.parse(kept) as Summary);
   } catch {
     return null;
   }

@@ -1,6 +1,7 @@
 import { makePart } from "./create";
 import { barTicks } from "../time/ticks";
 import { PLAIN_KIT, type KitShape } from "./kit-shape";
+import { partIn } from "./part-edit";
 import { withoutDeadSources } from "./sources";
 import {
   sortNotes,
@@ -39,9 +40,6 @@ export function returning(base: Project, mine: Project, theirs: Project): Track[
       isDeletedChanged(base, track, mine, theirs) || isDeletedChanged(base, track, theirs, mine),
   );
 }
-
-const partIn = (project: Project, pattern: string, track: string) =>
-  project.patterns.find((p) => p.id === pattern)?.parts.find((part) => part.track === track);
 
 function isDeletedChanged(base: Project, track: Track, deleter: Project, other: Project): boolean {
   if (deleter.tracks.some((t) => t.id === track.id)) return false;

@@ -1,7 +1,8 @@
 import { applyChange, diffProjects, type Change, type PartEdit, type SentChange } from "./diff";
 import { compareNotes, sortNotes, type Note, type Part, type Project } from "./model";
 
-const partIn = (project: Project, pattern: string, track: string): Part | undefined =>
+/** A part of a project, where it is there. */
+export const partIn = (project: Project, pattern: string, track: string): Part | undefined =>
   project.patterns.find((p) => p.id === pattern)?.parts.find((part) => part.track === track);
 
 /**
@@ -65,7 +66,7 @@ export function packedChange(from: Project, to: Project): SentChange | null {
 export function packed(
   change: Change,
   from: Project,
-  worth: (edit: PartEdit, part: Part) => boolean,
+  worth: (edit: PartEdit, before: Part, after: Part) => boolean,
 ): SentChange {
   const { parts = [], ...rest } = change;
   const whole: { pattern: string; part: Part }[] = [];
@@ -73,7 +74,7 @@ export function packed(
   for (const one of parts) {
     const before = partIn(from, one.pattern, one.part.track);
     const edit = before && editBetween(one.pattern, before, one.part);
-    if (edit && worth(edit, one.part)) partEdits.push(edit);
+    if (edit && worth(edit, before, one.part)) partEdits.push(edit);
     else whole.push(one);
   }
   if (partEdits.length === 0) return change;

@@ -14,7 +14,7 @@ const real = () =>
     .strict()
     .required()
     .test("finite", "${path} must be a finite number", (v) => Number.isFinite(v));
-const id = () => yup.string().strict().min(1).max(64).required();
+export const id = () => yup.string().strict().min(1).max(64).required();
 const name = () => yup.string().strict().trim().min(1).max(LIMITS.name).required();
 const flag = () => yup.boolean().strict().required();
 
@@ -123,7 +123,12 @@ const notesSchema = yup
     );
   });
 
-/** As many as there are notes: checked by a plain loop like them. */
+/** Ids of notes, as many as there are notes: checked by a plain loop like them. */
+export const isIdList = (value: unknown): value is string[] =>
+  Array.isArray(value) &&
+  value.length <= LIMITS.notesPerPart &&
+  value.every((one) => typeof one === "string" && one.length >= 1 && one.length <= 64);
+
 const scopeSchema = yup
   .mixed()
   .nullable()
@@ -131,11 +136,7 @@ const scopeSchema = yup
   .test(
     "scope",
     "${path} must be null or a list of ids of notes",
-    (value) =>
-      value === null ||
-      (Array.isArray(value) &&
-        value.length <= LIMITS.notesPerPart &&
-        value.every((one) => typeof one === "string" && one.length >= 1 && one.length <= 64)),
+    (value) => value === null || isIdList(value),
   );
 
 const chainStepSchema = closed({

@@ -1,18 +1,17 @@
 import { LIMITS, edits, tappedTempo } from "@/core";
 import type { SessionStore } from "../session/store";
 
-/** After so long without a tap, the next one begins anew: three beats of the slowest tempo. */
-const PAUSE_MS = (3 * 60_000) / LIMITS.tempo.min / 2;
+/** After so long without a tap, the next one begins anew: one and a half beats of the slowest tempo. */
+const PAUSE_MS = (1.5 * 60_000) / LIMITS.tempo.min;
 
-const tapped = new WeakMap<SessionStore, { times: number[]; series: number }>();
+/** When the taps that go on were, in ms. */
+const tapped = new WeakMap<SessionStore, readonly number[]>();
 
 /** A tap along with a beat, at a time in ms: from the second on the tempo is what is tapped. One undo step. */
 export function tapTempo(store: SessionStore, time = performance.now()): void {
   const known = tapped.get(store);
-  const goesOn = known && time - known.times.at(-1)! < PAUSE_MS;
-  const times = goesOn ? [...known.times, time] : [time];
-  const series = goesOn ? known.series : (known?.series ?? 0) + 1;
-  tapped.set(store, { times, series });
+  const times = known && time - known.at(-1)! < PAUSE_MS ? [...known, time] : [time];
+  tapped.set(store, times);
   const { edit, say } = store.getState();
   const tempo = tappedTempo(times);
   if (!tempo) {
@@ -20,7 +19,7 @@ export function tapTempo(store: SessionStore, time = performance.now()): void {
     return;
   }
   const said = `Tempo ${tempo.bpm.toFixed(1)}, from ${tempo.taps} taps`;
-  const group = `tap-tempo-${series}`;
+  const group = `tap-tempo-${times[0]}`;
   if (!edit("Tap the tempo", (p) => edits.setTempo(p, tempo.bpm), { group, said })) say(said);
 }
 

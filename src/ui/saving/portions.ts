@@ -24,7 +24,7 @@ export function firstPortion(change: Change, confirmed: Project): Change {
     const large = weight(fresh) > MOST_NOTES;
     const put = fresh.map(({ pattern, part }) => ({
       pattern,
-      part: large ? { ...part, notes: [], chain: part.chain } : part,
+      part: large ? { ...part, notes: [] } : part,
     }));
     return put.length > 0 ? { ...rest, parts: put } : rest;
   }
@@ -43,7 +43,9 @@ const weight = (parts: readonly { part: Part }[]) =>
 
 /** A change as it is sent, made on what the server has: of large parts only what differs. */
 export const sentChange = (change: Change, confirmed: Project): SentChange =>
-  packed(change, confirmed, ({ put, removed }, { notes }) => {
-    const before = notes.length - put.length + removed.length;
-    return Math.max(notes.length, before) >= MANY && put.length <= notes.length / 2;
-  });
+  packed(
+    change,
+    confirmed,
+    ({ put }, before, { notes }) =>
+      Math.max(before.notes.length, notes.length) >= MANY && put.length <= notes.length / 2,
+  );
