@@ -1,12 +1,12 @@
 "use client";
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useLayoutEffect, useRef, useState, type ReactNode } from "react";
+import { PICTURE_HEIGHT } from "./picture";
 
 /** Width a card needs at least, and the height of a row of cards with the gap below it, in CSS pixels. */
 const LEAST = 352;
 const GAP = 20;
 const TEXT = 90;
-const PICTURE = 128 / 380;
 
 interface Props {
   count: number;
@@ -33,7 +33,7 @@ export function CardGrid({ count, onRange, render }: Props) {
   }, []);
   const columns = Math.max(1, Math.floor((width + GAP) / (LEAST + GAP)));
   const cardWidth = (width - (columns - 1) * GAP) / columns;
-  const rowHeight = Math.round(cardWidth * PICTURE + TEXT + GAP);
+  const rowHeight = Math.round(cardWidth * PICTURE_HEIGHT + TEXT + GAP);
   const rows = useWindowVirtualizer({
     count: Math.ceil(count / columns),
     estimateSize: () => rowHeight,

@@ -1,6 +1,8 @@
 import { unpacked, type Picture as PictureData } from "@/core/analysis/picture";
 
 const [WIDTH, HEIGHT] = [380, 128];
+/** How high a picture is, as a share of its width. */
+export const PICTURE_HEIGHT = HEIGHT / WIDTH;
 
 /** The real notes of the first pattern, drawn as on the sheet; empty until the page is there. */
 export function Picture({ picture }: { picture: PictureData | null }) {
