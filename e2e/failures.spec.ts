@@ -4,6 +4,7 @@ import { gridTicks, type Project } from "@/core";
 import {
   NO_SERVER,
   clickAt,
+  cutSaves,
   expect,
   expected,
   openNew,
@@ -11,6 +12,7 @@ import {
   projectOf,
   ready,
   saved,
+  savesCanBeCut,
   storedNotes,
   test,
   type TestServer,
@@ -106,10 +108,8 @@ test("with the server away for long, work goes on and then everything is saved",
   const id = await openNew(page);
   await server.kill();
   const until = Date.now() + AWAY_MS;
-  for (let n = 0; n < 16 || Date.now() < until; n++) {
-    if (n < 16) await clickAt(page, "drums", n % 2 ? 36 : 38, n * 480);
-    else await page.waitForTimeout(200);
-  }
+  for (let n = 0; n < 16; n++) await clickAt(page, "drums", n % 2 ? 36 : 38, n * 480);
+  await expect.poll(() => Date.now(), { timeout: AWAY_MS + 10_000 }).toBeGreaterThan(until);
   await expect(state(page)).toHaveText("waiting for the server");
   await server.start();
   await saved(page);
@@ -122,14 +122,7 @@ test("a tab and its double keep what they could not send, each its own", async (
   page,
   context,
 }) => {
-  // Pages load, saves do not: of pages that go away either.
-  await context.addInitScript(() => {
-    const fetchNow = window.fetch.bind(window);
-    window.fetch = (input, init) =>
-      init?.method === "PATCH" && localStorage.getItem("cut") !== null
-        ? Promise.reject(new TypeError("cut off"))
-        : fetchNow(input, init);
-  });
+  await savesCanBeCut(context);
   const id = await openNew(page);
   // A window opened from a page has a copy of its session storage, as a duplicated tab has.
   const [double] = await Promise.all([
@@ -137,13 +130,13 @@ test("a tab and its double keep what they could not send, each its own", async (
     page.evaluate(() => void window.open(location.href)),
   ]);
   await ready(double);
-  await page.evaluate(() => localStorage.setItem("cut", "yes"));
+  await cutSaves(page, true);
   await clickAt(page, "drums", 36, 0);
   await clickAt(double, "drums", 38, 960);
   for (const tab of [page, double]) await expect(state(tab)).toHaveText("waiting for the server");
   await double.close({ runBeforeUnload: true });
   await page.goto("/");
-  await page.evaluate(() => localStorage.removeItem("cut"));
+  await cutSaves(page, false);
   await page.goto(`/p/${id}`);
   await expect.poll(() => startsThere(page, id)).toEqual(["36@0", "38@960"]);
   await saved(page);
@@ -161,21 +154,25 @@ test("nothing told as saved is lost when the server is killed under a painting h
     const y = rows[kill % rows.length]!;
     const from = await placeOf(page, "drums", y, 0);
     const to = await placeOf(page, "drums", y, 7200);
-    let killed: Promise<void> | null = null;
+    // Each row is painted, and the next time round erased.
+    const button = Math.floor(kill / rows.length) % 2 ? "right" : "left";
+    const moveTo = (n: number) => page.mouse.move(from.x + ((to.x - from.x) * n) / 16, from.y);
     await page.mouse.move(from.x, from.y);
-    await page.mouse.down();
-    for (let n = 1; n <= 16; n++) {
-      await page.mouse.move(from.x + ((to.x - from.x) * n) / 16, from.y);
-      await page.waitForTimeout(10 + ((kill * 13) % 50));
-      if (n === 5 + (kill % 8)) killed = server.kill();
-    }
-    await page.mouse.up();
+    await page.mouse.down({ button });
+    // While a save is on its way, and in turns when it has just been answered.
+    const saving = page.waitForRequest((request) => request.method() === "PATCH");
+    const begun = 5 + (kill % 8);
+    for (let n = 1; n <= begun; n++) await moveTo(n);
+    const request = await saving;
+    if (kill % 2) await request.response();
+    const killed = server.kill();
+    for (let n = begun + 1; n <= 16; n++) await moveTo(n);
+    await page.mouse.up({ button });
     await killed;
     const painted = await startsHere(page);
     await server.start();
     await saved(page);
     expect(await startsThere(page, id)).toEqual(painted);
-    // Each row is painted the first time, at its own grid.
     if (kill < rows.length) {
       const row = painted.filter((note) => note.startsWith(`${y}@`));
       expect(row.length).toBeGreaterThanOrEqual(8);

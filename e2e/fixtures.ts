@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import { expect, test as base, type Page } from "@playwright/test";
+import { expect, test as base, type BrowserContext, type Page } from "@playwright/test";
 import type { Grid, Project } from "@/core";
 import { RULER_HEIGHT, layOut } from "@/ui/geometry/layout";
 import { fitZoom, xOf } from "@/ui/geometry/view";
@@ -148,6 +148,21 @@ export async function clickAt(
 export function expected(problems: string[], which: RegExp): void {
   problems.splice(0, problems.length, ...problems.filter((problem) => !which.test(problem)));
 }
+
+/** From the next load on, saves of these pages can be cut off while the pages themselves load. */
+export const savesCanBeCut = (pages: Page | BrowserContext) =>
+  pages.addInitScript(() => {
+    const fetchNow = window.fetch.bind(window);
+    window.fetch = (input, init) =>
+      init?.method === "PATCH" && localStorage.getItem("cut") !== null
+        ? Promise.reject(new TypeError("cut off"))
+        : fetchNow(input, init);
+  });
+export const cutSaves = (page: Page, cut: boolean) =>
+  page.evaluate((on) => {
+    if (on) localStorage.setItem("cut", "yes");
+    else localStorage.removeItem("cut");
+  }, cut);
 
 /** What the browser says of requests that found no server, or lost it. */
 export const NO_SERVER =

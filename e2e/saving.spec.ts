@@ -1,4 +1,17 @@
-import { clickAt, expect, openNew, projectOf, ready, saved, storedNotes, test } from "./fixtures";
+import {
+  NO_SERVER,
+  clickAt,
+  cutSaves,
+  expect,
+  expected,
+  openNew,
+  projectOf,
+  ready,
+  saved,
+  savesCanBeCut,
+  storedNotes,
+  test,
+} from "./fixtures";
 
 const starts = (notes: readonly { start: number }[]) =>
   notes.map((n) => n.start).sort((a, b) => a - b);
@@ -20,35 +33,22 @@ test("edits survive a server that is killed and started again while they are mad
   await clickAt(page, "drums", 36, 3840);
   await saved(page);
   expect(starts(await storedNotes(page, id, "drums"))).toEqual([0, 960, 1920, 2880, 3840]);
-  // The browser itself reports the requests that found no server.
-  problems.splice(
-    0,
-    problems.length,
-    // A request that was under way is reset, later ones are refused.
-    ...problems.filter((p) => !/ERR_CONNECTION_(REFUSED|RESET)|ERR_EMPTY_RESPONSE/.test(p)),
-  );
+  expected(problems, NO_SERVER);
 });
 
 test("edits made without a server survive a reload", async ({ page }) => {
-  // The page itself must still load, so only the saving is cut off, that of a page that leaves too.
-  await page.addInitScript(() => {
-    const fetchNow = window.fetch.bind(window);
-    window.fetch = (input, init) =>
-      init?.method === "PATCH" && sessionStorage.getItem("cut") !== null
-        ? Promise.reject(new TypeError("cut off"))
-        : fetchNow(input, init);
-  });
+  await savesCanBeCut(page);
   const id = await openNew(page);
   await clickAt(page, "drums", 38, 960);
   await saved(page);
-  await page.evaluate(() => sessionStorage.setItem("cut", "yes"));
+  await cutSaves(page, true);
   await clickAt(page, "drums", 38, 2880);
   await expect(page.getByTestId("save-state")).toHaveText("waiting for the server");
   await page.reload();
   await expect(page.getByTestId("save-state")).toHaveText("waiting for the server");
   expect(starts((await projectOf(page)).patterns[0]!.parts[0]!.notes)).toEqual([960, 2880]);
   expect(starts(await storedNotes(page, id, "drums"))).toEqual([960]);
-  await page.evaluate(() => sessionStorage.removeItem("cut"));
+  await cutSaves(page, false);
   await saved(page);
   expect(starts(await storedNotes(page, id, "drums"))).toEqual([960, 2880]);
 });
@@ -64,7 +64,7 @@ test("an edit right before a reload is not lost", async ({ page, problems }) => 
     0, 960, 1920, 2880,
   ]);
   // The request of the page that went away may have got through: then the next one is stale, and merged.
-  problems.splice(0, problems.length, ...problems.filter((p) => !p.includes("409")));
+  expected(problems, /409/);
 });
 
 test("two tabs on one project lose nothing of each other's", async ({
@@ -97,5 +97,5 @@ test("two tabs on one project lose nothing of each other's", async ({
     .poll(async () => starts(await storedNotes(page, id, "drums")))
     .toEqual([0, 960, 2880]);
   // A stale revision is told by the browser as a failed request, and mended by the saver.
-  problems.splice(0, problems.length, ...problems.filter((p) => !p.includes("409")));
+  expected(problems, /409/);
 });
