@@ -1,4 +1,4 @@
-import { and, asc, count, desc, inArray, isNotNull, isNull, or, sql } from "drizzle-orm";
+import { and, asc, count, desc, inArray, isNotNull, isNull, sql } from "drizzle-orm";
 import * as yup from "yup";
 import { CARDS_AT_A_TIME, type ProjectCard } from "@/core";
 import { problemsOf } from "@/core/score/check";
@@ -101,18 +101,18 @@ function shown(kept: string | null): Pick<ProjectCard, "bars" | "picture" | "pro
 
 const NOT_LOOKED_AT = { bars: null, picture: null, problem: null };
 
+/** Whether what the library shows of a project is missing, or of an earlier save. */
+export const STALE = sql<
+  0 | 1
+>`(${projects.summary} is null or ${projects.summaryRevision} is not ${projects.revision})`;
+
 /** Which of these projects have changed since their summary was made. */
 export function staleSummaries(database: Database, ids: readonly string[]): string[] {
   if (ids.length === 0) return [];
   return database
     .select({ id: projects.id })
     .from(projects)
-    .where(
-      and(
-        inArray(projects.id, [...ids]),
-        or(isNull(projects.summary), sql`${projects.summaryRevision} is not ${projects.revision}`),
-      ),
-    )
+    .where(and(inArray(projects.id, [...ids]), STALE))
     .all()
     .map(({ id }) => id);
 }

@@ -14,8 +14,17 @@ import { expanded } from "./part-edits";
 import { readSummary, summaryOf, unreadable, type Summary } from "./summary";
 import type { Database } from "./database";
 import { ApiError, storageError } from "./errors";
+import { STALE } from "./library";
 import { MAX_SAMPLE } from "./http";
-import { applyRows, insertProject, rawRows, readIds, readProject, type Rows } from "./rows";
+import {
+  applyRows,
+  insertProject,
+  rawRows,
+  readIds,
+  readProject,
+  type ProjectRow,
+  type Rows,
+} from "./rows";
 import { SampleService } from "./samples";
 import { projects, saves } from "./schema";
 
@@ -110,8 +119,7 @@ export class ProjectService {
 
   /** Whether what the library shows of a project is of an earlier save. */
   summaryIsStale(id: string): boolean {
-    const row = this.row(this.database, id);
-    return row.summaryRevision !== row.revision;
+    return this.row(this.database, id).stale === 1;
   }
 
   /** Why a project cannot be opened, as it was last looked at; null where it can. */
@@ -203,7 +211,7 @@ export class ProjectService {
   /** Brings what the library shows of a project up to date; null where it is. */
   summarise(id: string): Summary | null {
     const row = this.row(this.database, id);
-    if (row.summaryRevision === row.revision) return null;
+    if (row.stale === 0) return null;
     const summary = summaryOf(this.whole(row));
     this.keepSummary(id, row.revision, summary);
     return summary;
@@ -300,12 +308,9 @@ const KNOWN = {
   stamp: projects.stamp,
   updatedAt: projects.updatedAt,
   deletedAt: projects.deletedAt,
-  // Without a summary there is none of any revision.
-  summaryRevision: sql<
-    number | null
-  >`iif(${projects.summary} is null, null, ${projects.summaryRevision})`,
+  stale: STALE,
 };
-type KnownRow = Omit<typeof projects.$inferSelect, "song" | "createdAt" | "summary">;
+type KnownRow = Omit<ProjectRow, "song">;
 
 /** How many of a project's last saves are remembered. */
 const SAVES_KNOWN = 200;

@@ -16,7 +16,10 @@ import { parts, patterns, projects, tracks } from "./schema";
 /** A connection or a transaction of it. */
 export type Rows = Pick<Database, "select" | "insert" | "update" | "delete">;
 
-type ProjectRow = Omit<typeof projects.$inferSelect, "createdAt" | "summary">;
+export type ProjectRow = Omit<
+  typeof projects.$inferSelect,
+  "createdAt" | "summary" | "summaryRevision"
+>;
 
 /** The columns of a project’s own row, from its head. */
 export function headColumns(head: ProjectHead) {

@@ -1,4 +1,5 @@
 import { ApiError } from "./errors";
+import { isGivenUp } from "./heavy/pool";
 import { libraryPage, staleSummaries, type LibraryPage, type LibraryQuery } from "./library";
 import { database, heavy, service } from "./store";
 
@@ -27,7 +28,7 @@ export function summarise(id: string): Promise<void> {
     .run("summarise", id)
     .catch((error: unknown) => {
       if (!(error instanceof ApiError) || error.status === 404) return;
-      if (error.status === 413 || error.status === 422 || /took longer/.test(error.message)) {
+      if (error.status === 413 || error.status === 422 || isGivenUp(error)) {
         service().cannotRead(id, error.message);
       }
     })

@@ -1,4 +1,4 @@
-import { lowerBound } from "../search";
+import { firstIndex, lowerBound } from "../search";
 import { MAX_EARLY } from "../time/ticks";
 import type { Project } from "../score/model";
 import { sectionsOf, totalTicks, type Section } from "./sections";
@@ -81,17 +81,8 @@ export function playbackEvents(
 }
 
 /** Index of the first section that ends after a tick. */
-function firstAfter(sections: readonly Section[], tick: number): number {
-  let low = 0;
-  let high = sections.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    const { at, length } = sections[middle]!;
-    if (at + length <= tick) low = middle + 1;
-    else high = middle;
-  }
-  return low;
-}
+const firstAfter = (sections: readonly Section[], tick: number): number =>
+  firstIndex(sections.length, (i) => sections[i]!.at + sections[i]!.length <= tick);
 
 function collect(
   group: LoopGroup,

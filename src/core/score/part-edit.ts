@@ -1,3 +1,4 @@
+import { firstIndex } from "../search";
 import { applyChange, diffProjects, type Change, type PartEdit, type SentChange } from "./diff";
 import { compareNotes, sortNotes, type Note, type Part, type Project } from "./model";
 
@@ -45,13 +46,8 @@ export function applyPartEdit(part: Part, { removed, put, rest }: PartEdit): Par
 
 function putIn(notes: Note[], put: readonly Note[]): readonly Note[] {
   for (const note of put) {
-    let [low, high] = [0, notes.length];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (compareNotes(notes[middle]!, note) < 0) low = middle + 1;
-      else high = middle;
-    }
-    notes.splice(low, 0, note);
+    const at = firstIndex(notes.length, (i) => compareNotes(notes[i]!, note) < 0);
+    notes.splice(at, 0, note);
   }
   return notes;
 }

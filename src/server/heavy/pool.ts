@@ -13,6 +13,10 @@ const PATIENCE_MS = 30_000;
 const PATIENCE_ALL_MS = 600_000;
 const MEMORY_MB = 1536;
 
+/** Said of a task that took longer than it may. */
+const GIVEN_UP = "and was given up";
+export const isGivenUp = ({ message }: Error): boolean => message.includes(GIVEN_UP);
+
 /** The bundled thread, made by the build. */
 const workerFile = () => path.join(process.cwd(), "build", "heavy.mjs");
 
@@ -82,7 +86,7 @@ export class Heavy {
             thread,
             new ApiError(
               503,
-              `It took longer than ${patience / 1000} seconds and was given up. Nothing was changed.`,
+              `It took longer than ${patience / 1000} seconds ${GIVEN_UP}. Nothing was changed.`,
             ),
           ),
         patience,

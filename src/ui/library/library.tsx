@@ -187,9 +187,9 @@ export function Library({ first }: Props) {
         {total === 0 && !failed ? (
           <p className="quiet py-16 text-center">
             {view.search
-              ? `No project is called anything like “${view.search}”.`
+              ? "No matching project"
               : view.deleted
-                ? "Nothing lies deleted."
+                ? "No deleted projects"
                 : "No projects yet. Start a new one, or drop a MIDI file or a project file here."}
           </p>
         ) : (

@@ -2,9 +2,10 @@
 import { formatDistanceToNow } from "date-fns";
 import { Copy, PenLine, Trash2 } from "lucide-react";
 import Link from "next/link";
-import { useRef, useState } from "react";
+import { useRef, useState, type ReactNode } from "react";
 import { LIMITS, keyName, plural, type ProjectCard as CardData } from "@/core";
 import { useMounted } from "../controls/use-mounted";
+import { rawExport } from "../saving/api";
 import { Picture } from "./picture";
 
 interface Props {
@@ -37,7 +38,7 @@ export function ProjectCard({ card, onRename, onDuplicate, onDelete, onRestore }
           <p className="line-clamp-4 text-error" title={card.problem}>
             Cannot be opened. {card.problem}
           </p>
-          <a className="link" href={`/api/projects/${card.id}/export?format=raw`} download>
+          <a className="link" href={rawExport(card.id)} download>
             Export it as it is kept
           </a>
         </div>
@@ -80,33 +81,22 @@ export function ProjectCard({ card, onRename, onDuplicate, onDelete, onRestore }
           </button>
         ) : (
           <div className="flex shrink-0">
-            <button
-              className="btn btn-ghost btn-sm px-1.5"
-              aria-label={`Rename ${card.name}`}
+            <Tool
+              label={`Rename ${card.name}`}
               title="Rename"
-              onClick={() => {
+              onPress={() => {
                 left.current = false;
                 setRenaming(true);
               }}
             >
               <PenLine size={15} />
-            </button>
-            <button
-              className="btn btn-ghost btn-sm px-1.5"
-              aria-label={`Duplicate ${card.name}`}
-              title="Duplicate"
-              onClick={onDuplicate}
-            >
+            </Tool>
+            <Tool label={`Duplicate ${card.name}`} title="Duplicate" onPress={onDuplicate}>
               <Copy size={15} />
-            </button>
-            <button
-              className="btn btn-ghost btn-sm px-1.5"
-              aria-label={`Delete ${card.name}`}
-              title="Delete"
-              onClick={onDelete}
-            >
+            </Tool>
+            <Tool label={`Delete ${card.name}`} title="Delete" onPress={onDelete}>
               <Trash2 size={15} />
-            </button>
+            </Tool>
           </div>
         )}
       </div>
@@ -120,5 +110,25 @@ export function ProjectCard({ card, onRename, onDuplicate, onDelete, onRestore }
         </p>
       </div>
     </div>
+  );
+}
+
+interface ToolProps {
+  label: string;
+  title: string;
+  onPress(): void;
+  children: ReactNode;
+}
+
+function Tool({ label, title, onPress, children }: ToolProps) {
+  return (
+    <button
+      className="btn btn-ghost btn-sm px-1.5"
+      aria-label={label}
+      title={title}
+      onClick={onPress}
+    >
+      {children}
+    </button>
   );
 }

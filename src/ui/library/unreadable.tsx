@@ -2,7 +2,7 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { api } from "../saving/api";
+import { api, rawExport } from "../saving/api";
 
 /** In place of a project that cannot be opened: why, and what can be done with it. */
 export function Unreadable({ id, name, problem }: { id: string; name: string; problem: string }) {
@@ -33,7 +33,7 @@ export function Unreadable({ id, name, problem }: { id: string; name: string; pr
         <Link href="/" className="btn btn-primary">
           Go to the library
         </Link>
-        <a className="btn" href={`/api/projects/${id}/export?format=raw`} download>
+        <a className="btn" href={rawExport(id)} download>
           Export it as it is kept
         </a>
         <button className="btn" onClick={() => void remove()}>

@@ -98,6 +98,9 @@ export interface Save {
 
 const { any, saved, stored, unchanged } = ANSWERS;
 
+/** Where the rows of a project are had as they are kept. */
+export const rawExport = (id: string) => `/api/projects/${id}/export?format=raw`;
+
 /** The server's routes, typed. Every call throws a `RequestError`. */
 export const api = {
   library: (view: LibraryView & Range) =>

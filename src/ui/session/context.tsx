@@ -60,7 +60,10 @@ export function SessionProvider({
               id: "forked",
               duration: Infinity,
               action: { label: "Keep what is here", onClick: () => saver.settleFork("here") },
-              cancel: { label: "Take the server’s", onClick: () => saver.settleFork("server") },
+              cancel: {
+                label: "Replace with the server’s copy",
+                onClick: () => saver.settleFork("server"),
+              },
             },
           ),
       },
