@@ -1,5 +1,6 @@
 import { headOf, writeProjectJson, writeSmf, type Project } from "@/core";
 import type { Random } from "@/core/random";
+import { waveFile } from "../scripts/wave.mjs";
 import { mutated, mutatedBytes } from "./mutate";
 
 /** A request to be sent. */
@@ -20,25 +21,8 @@ const utf8 = (value: unknown) => new TextEncoder().encode(JSON.stringify(value) 
 const oneOf = <T>(list: readonly T[], random: Random): T =>
   list[Math.floor(random() * list.length)]!;
 
-/** A short sound: 8-bit mono, as RIFF WAVE. */
-const WAVE = (() => {
-  const bytes = new Uint8Array(44 + 64);
-  const view = new DataView(bytes.buffer);
-  const text = (at: number, word: string) => bytes.set(new TextEncoder().encode(word), at);
-  text(0, "RIFF");
-  view.setUint32(4, bytes.length - 8, true);
-  text(8, "WAVEfmt ");
-  view.setUint32(16, 16, true);
-  view.setUint16(20, 1, true);
-  view.setUint16(22, 1, true);
-  view.setUint32(24, 8000, true);
-  view.setUint32(28, 8000, true);
-  view.setUint16(32, 1, true);
-  view.setUint16(34, 8, true);
-  text(36, "data");
-  view.setUint32(40, 64, true);
-  return bytes;
-})();
+/** A short sound. */
+const WAVE = new Uint8Array(waveFile(new Int16Array(32), { rate: 8000 }));
 
 /** A change of every kind, valid as it stands. */
 function changeOf({ project }: Ground, random: Random) {

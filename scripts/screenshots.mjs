@@ -5,6 +5,7 @@ import path from "node:path";
 import { chromium } from "@playwright/test";
 import { ROOT, ensureBuilt, ensureChromium } from "./setup.mjs";
 import { startServer } from "./server.mjs";
+import { waveFile } from "./wave.mjs";
 
 const folder = path.join(ROOT, "docs", "screenshots");
 mkdirSync(folder, { recursive: true });
@@ -33,26 +34,13 @@ async function open(theme, name, viewport = { width: 1280, height: 800 }) {
 function wave() {
   const rate = 22_050;
   const frames = Math.round(0.7 * rate);
-  const bytes = Buffer.alloc(44 + 2 * frames);
-  bytes.write("RIFF", 0);
-  bytes.writeUInt32LE(36 + 2 * frames, 4);
-  bytes.write("WAVEfmt ", 8);
-  bytes.writeUInt32LE(16, 16);
-  bytes.writeUInt16LE(1, 20);
-  bytes.writeUInt16LE(1, 22);
-  bytes.writeUInt32LE(rate, 24);
-  bytes.writeUInt32LE(2 * rate, 28);
-  bytes.writeUInt16LE(2, 32);
-  bytes.writeUInt16LE(16, 34);
-  bytes.write("data", 36);
-  bytes.writeUInt32LE(2 * frames, 40);
-  for (let i = 0; i < frames; i++) {
+  const samples = Int16Array.from({ length: frames }, (_, i) => {
     const t = i / rate;
     const level = Math.min(1, t / 0.03) * Math.exp(-4.5 * t) * (0.7 + 0.3 * Math.sin(60 * t));
     const tone = Math.sin(2 * Math.PI * (240 * t - 60 * t * t)) + 0.4 * Math.sin(i * i * 0.31);
-    bytes.writeInt16LE(Math.round(20_000 * level * tone), 44 + 2 * i);
-  }
-  return bytes;
+    return Math.round(20_000 * level * tone);
+  });
+  return waveFile(samples, { rate });
 }
 
 async function take(page, file) {

@@ -1,0 +1,4 @@
+export function waveFile(
+  samples: Int16Array,
+  options?: { rate?: number; channels?: number },
+): Buffer<ArrayBuffer>;
