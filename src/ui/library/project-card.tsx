@@ -34,11 +34,11 @@ export function ProjectCard({ card, onRename, onDuplicate, onDelete, onRestore }
       className="rounded-box relative flex flex-col overflow-hidden border border-base-300 bg-base-100 focus-within:border-primary hover:border-base-content"
     >
       {card.problem && (
-        <div className="absolute inset-x-0 top-0 z-10 px-4 pt-3 text-[12px]">
+        <div className="pointer-events-none absolute inset-x-0 top-0 z-10 px-4 pt-3 text-[12px]">
           <p className="line-clamp-4 text-error" title={card.problem}>
             Cannot be opened. {card.problem}
           </p>
-          <a className="link" href={rawExport(card.id)} download>
+          <a className="link pointer-events-auto" href={rawExport(card.id)} download>
             Export it as it is kept
           </a>
         </div>
