@@ -77,6 +77,7 @@ export {
 } from "./score/create";
 export { LIMITS, SPREADS, rootId, sortNotes } from "./score/model";
 export type {
+  BendPoint,
   ChainStep,
   ChordMark,
   Generated,
@@ -176,5 +177,34 @@ export type { SampleFile } from "./formats/json";
 export { isBass } from "./formats/sounds";
 export { AUDIO_TYPES, audioKind } from "./formats/audio-file";
 export type { AudioKind } from "./formats/audio-file";
+export { bendLine } from "./playback/bends";
+export {
+  BEND_LIMITS,
+  BEND_RANGE,
+  bendAt,
+  bendSemitones,
+  overlaid,
+  thinned,
+  wheelCurve,
+} from "./play/bend";
+export { freeTempo } from "./play/free-tempo";
+export type { FreeTempo } from "./play/free-tempo";
+export { Hands } from "./play/hands";
+export type { KeyDown, LiveNote } from "./play/hands";
+export { KEY_LAYOUTS, PIANO_PLACES, keyAt, keyLane, keyPitch, keyPlaces } from "./play/key-layout";
+export type { KeyLayout, KeyPlace } from "./play/key-layout";
+export { MidiStream, midiBytes } from "./play/midi-stream";
+export type { MidiMessage } from "./play/midi-stream";
+export {
+  inLine,
+  lengthInLoop,
+  placeInLoop,
+  roundOf,
+  startInLoop,
+  withoutStretch,
+} from "./play/place";
+export type { LoopOf, OverEnd, Placed } from "./play/place";
+export { PlayedLog, REMEMBERED_MS } from "./play/played";
+export type { LoopPlace, PlayedBend, PlayedNote } from "./play/played";
 export { tappedTempo } from "./time/tap-tempo";
 export type { TappedTempo } from "./time/tap-tempo";

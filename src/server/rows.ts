@@ -47,6 +47,7 @@ function partColumns(part: Part) {
     notes: part.notes,
     chain: part.chain,
     generated: part.generated ?? null,
+    bend: part.bend ?? null,
   };
 }
 
@@ -165,8 +166,16 @@ export function readProject(rows: Rows, row: ProjectRow): Project {
 
 /** A part from its row. */
 export const partOfRow = (row: typeof parts.$inferSelect): Part => {
-  const { trackId, length, grid, notes, chain, generated } = row;
-  return { track: trackId, length, grid, notes, chain, ...(generated && { generated }) };
+  const { trackId, length, grid, notes, chain, generated, bend } = row;
+  return {
+    track: trackId,
+    length,
+    grid,
+    notes,
+    chain,
+    ...(generated && { generated }),
+    ...(bend && { bend }),
+  };
 };
 
 /** Ids a project has now: what a change must leave whole. */
@@ -193,7 +202,7 @@ export function readIds(rows: Rows, projectId: string) {
 export function projectBytes({ $client }: Pick<Database, "$client">, projectId: string): number {
   const row = $client
     .prepare(
-      "select coalesce(sum(length(notes) + length(chain)), 0) as n from parts where project_id = ?",
+      "select coalesce(sum(length(notes) + length(chain) + length(coalesce(bend, ''))), 0) as n from parts where project_id = ?",
     )
     .get(projectId) as { n: number };
   return row.n;

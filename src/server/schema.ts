@@ -10,6 +10,7 @@ import {
   unique,
 } from "drizzle-orm/sqlite-core";
 import type {
+  BendPoint,
   ChainStep,
   ChordMark,
   Generated,
@@ -112,6 +113,8 @@ export const parts = sqliteTable(
     chain: text({ mode: "json" }).$type<readonly ChainStep[]>().notNull(),
     /** What the notes were generated with; null where they were not. */
     generated: text({ mode: "json" }).$type<Generated>(),
+    /** The bend curve; null where there is none. */
+    bend: text({ mode: "json" }).$type<readonly BendPoint[]>(),
   },
   (t) => [
     primaryKey({ columns: [t.projectId, t.patternId, t.trackId] }),

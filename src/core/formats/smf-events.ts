@@ -6,6 +6,7 @@ import type { Losses } from "./smf-losses";
 export type SmfEvent =
   | { tick: number; type: "on" | "off"; channel: number; pitch: number; velocity: number }
   | { tick: number; type: "program"; channel: number; program: number }
+  | { tick: number; type: "bend"; channel: number; value: number }
   | { tick: number; type: "control"; channel: number; control: number; value: number }
   | { tick: number; type: "tempo"; usPerQuarter: number }
   | { tick: number; type: "metre"; beats: number; unit: number }
@@ -185,7 +186,8 @@ function channelEvent(
     case 0xc:
       return { tick, type: "program", channel, program: data };
     case 0xe:
-      return { tick, type: "other", what: "pitch bend" };
+      // 14 bits about the middle, the low seven first.
+      return { tick, type: "bend", channel, value: second * 128 + data - 8192 };
     default:
       return { tick, type: "other", what: "aftertouch message" };
   }

@@ -7,7 +7,7 @@ import type { Bpm, Ticks } from "../units";
 import { parseSmf, type SmfFile } from "./smf-events";
 import { nameOf, readHead } from "./smf-head";
 import { Losses } from "./smf-losses";
-import { readVoices, type Voice } from "./smf-voices";
+import { curveOf, readVoices, type Voice } from "./smf-voices";
 import { DRUM_CHANNEL } from "./smf-write";
 import { programOf, soundOf } from "./sounds";
 
@@ -73,10 +73,15 @@ export function readSmf(
         id: "a",
         name: patternName(file, lost),
         bars,
-        parts: tracks.map((track, i) => ({
-          ...makePart(track.id, bars * bar),
-          notes: sortNotes(played[i]!.notes),
-        })),
+        parts: tracks.map((track, i) => {
+          const { notes, wheel } = played[i]!;
+          const bend = track.kind === "melody" ? curveOf(wheel, lost) : undefined;
+          return {
+            ...makePart(track.id, bars * bar),
+            notes: sortNotes(notes),
+            ...(bend && { bend }),
+          };
+        }),
       },
     ],
     song: [],

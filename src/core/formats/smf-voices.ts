@@ -1,4 +1,5 @@
-import { LIMITS, type Note } from "../score/model";
+import { thinned, wheelCurve } from "../play/bend";
+import { LIMITS, type BendPoint, type Note } from "../score/model";
 import type { Decibels, MidiPitch, Pan, Ticks, Velocity } from "../units";
 import type { SmfEvent } from "./smf-events";
 import { isOwnText } from "./smf-head";
@@ -10,6 +11,8 @@ export interface Voice {
   channel: number;
   name: string;
   notes: Note[];
+  /** What its wheel said. */
+  wheel: BendPoint[];
   /** Where its last note ends, in ticks of the project. */
   end: Ticks;
   /** Null where the file names none. */
@@ -66,6 +69,7 @@ export function readVoices(
         channel,
         name: "",
         notes: [],
+        wheel: [],
         end: 0,
         program: new Setting<number | null>(null),
         level: new Setting<Decibels>(0),
@@ -123,6 +127,9 @@ export function readVoices(
       case "program":
         voiceOf(event.channel).program.now = event.program;
         break;
+      case "bend":
+        voiceOf(event.channel).wheel.push({ tick, value: event.value });
+        break;
       case "control":
         if (event.control === 7) {
           const fits = exact !== null && levelToVolume(exact) === event.value;
@@ -146,6 +153,20 @@ export function readVoices(
     }
   }
   return [...voices.values()];
+}
+
+/** What a wheel said, as a curve of the points it needs; undefined where it never left the middle. */
+export function curveOf(wheel: readonly BendPoint[], lost: Losses): BendPoint[] | undefined {
+  if (wheel.every(({ value }) => value === 0)) return undefined;
+  // Before the first word it stands in the middle.
+  const said = wheel[0]!.tick > 0 ? [{ tick: 0, value: 0 }, ...wheel] : wheel;
+  const curve = thinned(wheelCurve(said));
+  lost.add(
+    "point",
+    "of pitch bend beyond those a part holds",
+    Math.max(0, curve.length - LIMITS.bend),
+  );
+  return curve.slice(0, LIMITS.bend);
 }
 
 const panOf = (value: number) => Math.max(-1, Math.min(1, (value - 64) / (value < 64 ? 64 : 63)));

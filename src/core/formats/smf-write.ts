@@ -1,8 +1,9 @@
+import { bendLine, wheelSteps } from "../playback/bends";
 import { playbackEvents, type PlaybackEvent } from "../playback/events";
 import { lineTooLong } from "../playback/unfold";
 import { sectionsOf, totalTicks } from "../playback/sections";
 import { scaleSemitones, keyName, type Key } from "../pitch/scales";
-import type { Project, Track } from "../score/model";
+import type { BendPoint, Project, Track } from "../score/model";
 import { PPQ, beatTicks } from "../time/ticks";
 import { ByteWriter } from "./bytes";
 import { programOf } from "./sounds";
@@ -55,7 +56,8 @@ export function writeSmfReported(
     ...used.map((track) => {
       const at = melodic.indexOf(track);
       const own = at % CHANNELS;
-      return trackChunk(track, byTrack.get(track.id)!, end, lost, {
+      const line = bendLine(project, track.id, 0, end, { pattern: options.pattern, loop: false });
+      return trackChunk(track, byTrack.get(track.id)!, wheelSteps(line), end, lost, {
         channel: at < 0 ? DRUM_CHANNEL : own < DRUM_CHANNEL ? own : own + 1,
         // More tracks than channels go to further ports.
         port: melodic.length > CHANNELS ? Math.max(0, Math.floor(at / CHANNELS)) : null,
@@ -156,6 +158,7 @@ interface Address {
 function trackChunk(
   track: Track,
   events: readonly PlaybackEvent[],
+  bends: readonly BendPoint[],
   end: number,
   lost: Losses,
   { channel, port }: Address,
@@ -185,19 +188,20 @@ function trackChunk(
       out.u8(0xb0 | own, control, value);
     }
   }
-  const last = writeNotes(out, events, channel, lost);
+  const last = writeNotes(out, events, { bends, channels }, channel, lost);
   meta(out, Math.max(0, end - last), 0x2f, new Uint8Array());
   return out.done();
 }
 
 /**
- * Note-ons and note-offs in order of time, at one tick offs before ons; gives the tick of the last. A
+ * Note-ons and note-offs in order of time, at one tick bends first and offs before ons; gives the tick of the last. A
  * note still sounding when the same pitch begins again on its channel ends there, and of two that begin
  * together one is written, as loud and as long as the larger: MIDI cannot hold one pitch twice.
  */
 function writeNotes(
   out: ByteWriter,
   events: readonly PlaybackEvent[],
+  wheel: { bends: readonly BendPoint[]; channels: ReadonlySet<number> },
   channel: number,
   lost: Losses,
 ): Ticks {
@@ -237,7 +241,17 @@ function writeNotes(
   let k = 0;
   for (let i = 0; i < count; i++) if (ends[i]! >= 0) offs[k++] = ends[i]! * count + i;
   offs.sort();
-  let [last, off] = [0, 0];
+  let [last, off, bent] = [0, 0, 0];
+  const bendsUpTo = (tick: Ticks) => {
+    for (; bent < wheel.bends.length && wheel.bends[bent]!.tick <= tick; bent++) {
+      const { tick: at, value } = wheel.bends[bent]!;
+      for (const own of wheel.channels) {
+        out.vlq(at - last);
+        out.three(0xe0 | own, (value + 8192) & 0x7f, (value + 8192) >> 7);
+        last = at;
+      }
+    }
+  };
   const write = (tick: Ticks, status: number, event: PlaybackEvent, velocity: Velocity) => {
     out.vlq(tick - last);
     out.three(status | channelOf(event, channel), event.pitch, velocity);
@@ -248,6 +262,7 @@ function writeNotes(
       const i = offs[off]! % count;
       const at = (offs[off]! - i) / count;
       if (at > tick) return;
+      bendsUpTo(at);
       write(at, 0x80, events[i]!, 64);
     }
   };
@@ -255,9 +270,11 @@ function writeNotes(
     const event = events[i]!;
     if (ends[i]! < 0) continue;
     offsUpTo(event.start);
+    bendsUpTo(event.start);
     write(event.start, 0x90, event, velocities[i]!);
   }
   offsUpTo(Infinity);
+  bendsUpTo(Infinity);
   return last;
 }
 

@@ -154,7 +154,6 @@ describe("reading", () => {
         "1 note end without a beginning",
         "1 note of no length, kept one tick long",
         "1 note without an end, held to the end of their track",
-        "1 pitch bend",
         "1 system exclusive message",
         "1 tempo change",
       ].sort(),

@@ -64,6 +64,12 @@ export interface ChainStep {
   lane?: number;
 }
 
+/** A point of a bend curve: at a tick of the part, −8192…8191 of the wheel (its ends two semitones). */
+export interface BendPoint {
+  tick: Ticks;
+  value: number;
+}
+
 /** What one track plays in one pattern. It repeats when `length` (ticks) is below the pattern's. */
 export interface Part {
   track: string;
@@ -73,6 +79,8 @@ export interface Part {
   chain: readonly ChainStep[];
   /** Left out where the notes were not generated. */
   generated?: Generated;
+  /** Pitch bend of a melodic part, in order of time, straight between its points; left out where there is none. */
+  bend?: readonly BendPoint[];
 }
 
 /** One row of a drum track; `pitch` says which pad. `steps` is its own loop length in its own grid, or null. */
@@ -141,6 +149,7 @@ export const LIMITS = {
   notesPerPart: 100_000,
   chain: 32,
   chords: 512,
+  bend: 20_000,
   ticks: 100_000_000,
   /** Notes that one round of a pattern may play, its loops unfolded. */
   unfolded: 1_000_000,

@@ -188,6 +188,42 @@ const chordSchema = closed({
     .required(),
 });
 
+/** A plain loop, as for notes: a curve may have thousands of points. */
+function bendProblem(value: unknown): string | null {
+  if (!Array.isArray(value)) return "must be a list of points";
+  if (value.length > LIMITS.bend) {
+    return `holds ${value.length} points; the limit is ${LIMITS.bend.toLocaleString("en-GB")}`;
+  }
+  let last = -Infinity;
+  for (let i = 0; i < value.length; i++) {
+    const point = value[i] as Record<string, unknown> | null;
+    if (typeof point !== "object" || point === null) return `[${i}] must be a point`;
+    const { tick, value: bend, ...more } = point;
+    if (Object.keys(more).length > 0) return `[${i}] has unknown fields`;
+    if (!Number.isInteger(tick) || (tick as number) < 0 || (tick as number) > LIMITS.ticks) {
+      return `[${i}].tick must be a whole number from 0 to ${LIMITS.ticks}`;
+    }
+    if ((tick as number) <= last) return `[${i}].tick must come after the one before`;
+    if (!Number.isInteger(bend) || (bend as number) < -8192 || (bend as number) > 8191) {
+      return `[${i}].value must be a whole number from −8192 to 8191`;
+    }
+    last = tick as number;
+  }
+  return null;
+}
+
+const bendSchema = yup
+  .mixed()
+  .optional()
+  .test(
+    "bend",
+    ({ path }) => `${path} is no bend curve`,
+    (value, context) => {
+      const reason = value === undefined ? null : bendProblem(value);
+      return reason === null || context.createError({ message: `${context.path} ${reason}` });
+    },
+  );
+
 export const partSchema = closed({
   track: id(),
   length: whole().min(1).max(LIMITS.ticks),
@@ -195,6 +231,7 @@ export const partSchema = closed({
   notes: notesSchema,
   chain: yup.array(chainStepSchema).strict().max(LIMITS.chain).defined(),
   generated: generatedSchema.optional().default(undefined),
+  bend: bendSchema,
 });
 
 const laneSchema = closed({

@@ -109,7 +109,7 @@ describe("history", () => {
       project = after;
     };
     for (let n = 0; n < 100; n++) put(edits.addNotes(project, BASS, [note(20_000 + n)]));
-    const packed = history.past.filter((entry) => "forward" in entry);
+    const packed = history.past.filter((entry) => "text" in entry);
     expect(packed).toHaveLength(92);
     expect(packed.map(notesOf)).toEqual(packed.map(() => 1));
     expect(history.forgotten).toBeUndefined();

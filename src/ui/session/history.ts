@@ -18,8 +18,17 @@ export interface PackedEdit {
   back: SentChange;
 }
 
-/** The last few edits are whole, older ones and those read back are packed. */
-export type Entry = Edit | PackedEdit;
+/** A packed edit of few notes as text, a third of its size: a long day makes thousands. */
+export interface ClosedEdit {
+  label: string;
+  group: null;
+  text: string;
+  /** How many notes it holds. */
+  notes: number;
+}
+
+/** The last few edits are whole, older ones are closed or packed, and those read back are packed. */
+export type Entry = Edit | PackedEdit | ClosedEdit;
 
 /** What was done, the last edit last, and what was undone, the next one first. */
 export interface History {
@@ -36,18 +45,37 @@ const WHOLE = 8;
 /** What all edits may hold of notes; the oldest are forgotten, but never these many. */
 const MOST_NOTES = 400_000;
 const LEAST_EDITS = 30;
+/** An edit of more notes stays as it is: its notes are shared with others, text would not be. */
+const CLOSED_NOTES = 64;
 
 /** An edit as what it changed; null where that is nothing. */
 export function pack(entry: Entry): PackedEdit | null {
   if ("forward" in entry) return entry;
+  if ("text" in entry) return opened(entry);
   const { label, group, before, after } = entry;
   const forward = packedChange(before, after);
   const back = packedChange(after, before);
   return forward && back ? { label, group, forward, back } : null;
 }
 
-/** How many notes a packed edit holds. */
-export const notesOf = ({ forward, back }: PackedEdit): number => notesIn(forward) + notesIn(back);
+/** A packed edit as text, where it is small. */
+function closed(packed: PackedEdit): PackedEdit | ClosedEdit {
+  const { label, forward, back } = packed;
+  const notes = notesOf(packed);
+  if (notes > CLOSED_NOTES) return packed;
+  return { label, group: null, notes, text: JSON.stringify([forward, back]) };
+}
+
+function opened({ label, text }: ClosedEdit): PackedEdit {
+  const [forward, back] = JSON.parse(text) as [SentChange, SentChange];
+  return { label, group: null, forward, back };
+}
+
+/** How many notes a packed edit holds; a whole one is not asked. */
+export function notesOf(entry: Entry): number {
+  if ("text" in entry) return entry.notes;
+  return "forward" in entry ? notesIn(entry.forward) + notesIn(entry.back) : 0;
+}
 const notesIn = ({ parts = [], partEdits = [] }: SentChange) =>
   parts.reduce((sum, { part }) => sum + part.notes.length, 0) +
   partEdits.reduce((sum, { put }) => sum + put.length, 0);
@@ -81,15 +109,14 @@ function bounded(history: History): History {
   const past = [...history.past];
   const at = past.length - 1 - WHOLE;
   const old = past[at];
-  if (!old || "forward" in old) return history;
+  if (!old || "forward" in old || "text" in old) return history;
   const packed = pack(old);
-  if (packed) past[at] = packed;
+  if (packed) past[at] = closed(packed);
   else past.splice(at, 1);
   if (!packed || notesOf(packed) === 0) return { ...history, past };
   let sum = 0;
   for (let i = past.length - 1; i >= 0; i--) {
-    const entry = past[i]!;
-    if ("forward" in entry) sum += notesOf(entry);
+    sum += notesOf(past[i]!);
     if (sum > MOST_NOTES && past.length - i > LEAST_EDITS) {
       return { ...history, past: past.slice(i + 1), forgotten: true };
     }
@@ -130,5 +157,6 @@ export function step(
 /** The project before and after an edit: of a packed one, what it changed laid over the project as it is. */
 function sides(entry: Entry, project: Project): Pick<Edit, "before" | "after"> {
   if ("after" in entry) return entry;
-  return { before: applyPacked(project, entry.back), after: applyPacked(project, entry.forward) };
+  const { back, forward } = "text" in entry ? opened(entry) : entry;
+  return { before: applyPacked(project, back), after: applyPacked(project, forward) };
 }

@@ -1,0 +1,109 @@
+import { lanePeriod } from "../playback/voices";
+import { patternTicks, tickInPattern } from "../playback/sections";
+import type { Note, Part, Pattern, Project, Track } from "../score/model";
+import { stepTicks } from "../time/grid";
+import { MAX_EARLY, msToTicks } from "../time/ticks";
+import type { Bpm, Ticks } from "../units";
+import type { PlayedNote } from "./played";
+
+/** What becomes of a note held over the loop's end: it sounds on into the next round, or is cut there. */
+export const OVER_END = ["tie", "cut"] as const;
+export type OverEnd = (typeof OVER_END)[number];
+
+/** A note as it was played, in the time of a loop: all of a note but its id. */
+export type Placed = Pick<Note, "start" | "length" | "pitch" | "velocity">;
+
+/** Where a part is: all that placing a note in its loop needs. */
+export interface LoopOf {
+  project: Project;
+  pattern: Pattern;
+  track: Track;
+  part: Part;
+}
+
+/** Loop and step of a pad or of a whole part, in ticks. */
+function loopAndStep({ track, part }: LoopOf, pitch: number): { period: Ticks; step: Ticks } {
+  if (track.kind === "melody") return { period: part.length, step: stepTicks(part.grid) };
+  const lane = track.lanes.find((l) => l.pitch === pitch);
+  return {
+    period: lanePeriod(track, pitch, part.length),
+    step: stepTicks(lane?.grid ?? part.grid),
+  };
+}
+
+/**
+ * The start in the loop of a note that was played at a tick since the pattern's turn began. What is
+ * nearer to the loop's end than half a step belongs to step one, as an early hit (negative start); so
+ * does what was played up to half a quarter before the very beginning. Null before that: in a count-in.
+ */
+export function startInLoop(loop: LoopOf, pitch: number, tick: number): number | null {
+  const { project, pattern } = loop;
+  const { period, step } = loopAndStep(loop, pitch);
+  const whole = Math.round(tick);
+  if (whole < 0) return whole >= -MAX_EARLY ? whole : null;
+  const inPattern = tickInPattern(project, pattern, whole);
+  const start = inPattern % period;
+  const left = Math.min(period - start, patternTicks(project, pattern) - inPattern);
+  return left <= Math.min(MAX_EARLY, step / 2) && left < start ? -left : start;
+}
+
+/** The length of a note in its loop: no longer than the loop, and cut at its end on wish. */
+export function lengthInLoop(
+  loop: LoopOf,
+  pitch: number,
+  start: number,
+  held: Ticks,
+  over: OverEnd,
+): number {
+  const { period } = loopAndStep(loop, pitch);
+  const most = over === "cut" ? period - start : period;
+  return Math.max(1, Math.min(Math.round(held), most));
+}
+
+/** A played note where it was played in the loop; null where it was not played to this loop. */
+export function placeInLoop(loop: LoopOf, note: PlayedNote, over: OverEnd): Placed | null {
+  if (!note.loop || note.loop.pattern !== loop.pattern.id) return null;
+  const { pitch, velocity } = note;
+  const start = startInLoop(loop, pitch, note.loop.tick);
+  if (start === null) return null;
+  const held = note.ticks ?? stepTicks(loop.part.grid);
+  return { start, length: lengthInLoop(loop, pitch, start, held, over), pitch, velocity };
+}
+
+/** Which round of its pattern a tick lies in, from 0; an early hit is the round's that follows. */
+export function roundOf({ project, pattern }: Pick<LoopOf, "project" | "pattern">, tick: number) {
+  return Math.max(0, Math.floor(Math.round(tick) / patternTicks(project, pattern)));
+}
+
+/**
+ * Played notes one after another, as times from the first one's start: by the loop's ticks where all
+ * were played to one run of it, else by the clock at a tempo.
+ */
+export function inLine(notes: readonly PlayedNote[], bpm: Bpm): Placed[] {
+  const [first] = notes;
+  if (!first) return [];
+  const byLoop = notes.every(
+    ({ loop }) => loop && loop.run === first.loop?.run && loop.pattern === first.loop.pattern,
+  );
+  return notes.map((note) => {
+    const after = byLoop ? note.loop!.tick - first.loop!.tick : msToTicks(note.at - first.at, bpm);
+    const held = byLoop ? note.ticks : null;
+    return {
+      start: Math.round(after),
+      length: Math.max(1, Math.round(held ?? msToTicks(note.length ?? 200, bpm))),
+      pitch: note.pitch,
+      velocity: note.velocity,
+    };
+  });
+}
+
+/** Notes of a part without those that begin in `[from, to)` of its loop; `from` may be early. */
+export function withoutStretch(
+  notes: readonly Note[],
+  from: number,
+  to: number,
+  spared: (note: Note) => boolean,
+): readonly Note[] {
+  const kept = notes.filter((note) => note.start < from || note.start >= to || spared(note));
+  return kept.length === notes.length ? notes : kept;
+}

@@ -1,0 +1,83 @@
+import { bendAt } from "../play/bend";
+import type { BendPoint, Project } from "../score/model";
+import { heardPart } from "../transforms/chain";
+import type { Ticks } from "../units";
+import type { PlaybackOptions } from "./events";
+import { sectionsOf, totalTicks } from "./sections";
+
+/**
+ * How a track is bent over `[from, to)`, ticks from the start of playback: the corners of its curve, the
+ * loop gone round, the first of them at `from`. Empty where the track has no curve in any pattern that is
+ * played there and none just before. Straight between corners, as `bendAt` reads it.
+ */
+export function bendLine(
+  project: Project,
+  trackId: string,
+  from: Ticks,
+  to: Ticks,
+  options: Pick<PlaybackOptions, "pattern" | "loop"> = {},
+): BendPoint[] {
+  const sections = sectionsOf(project, options.pattern);
+  const total = totalTicks(sections);
+  const track = project.tracks.find((t) => t.id === trackId);
+  if (total === 0 || to <= from || track?.kind !== "melody") return [];
+  if (!project.patterns.some(({ parts }) => parts.some((p) => p.track === trackId && p.bend))) {
+    return [];
+  }
+  const corners: BendPoint[] = [];
+  const put = (tick: Ticks, value: number) => {
+    const last = corners.at(-1);
+    if (last?.tick === tick) corners.pop();
+    corners.push({ tick, value });
+  };
+  const rounds = (options.loop ?? true) ? Math.floor((to - 1) / total) : 0;
+  // One tick before the window too, so that a jump at its beginning is a jump.
+  for (let round = Math.max(0, Math.floor((from - 1) / total)); round <= rounds; round++) {
+    for (const section of sections) {
+      const at = round * total + section.at;
+      const end = at + section.length;
+      if (end < from || at >= to) continue;
+      const part = section.pattern.parts.find((p) => p.track === trackId);
+      const curve = part?.bend ?? [];
+      const period = part ? heardPart(project, track, part, section.pattern.bars).length : end - at;
+      const inside = curve.filter((point) => point.tick < period);
+      const first = Math.max(0, Math.floor((from - at) / period));
+      for (let begin = at + first * period; begin < Math.min(end, to); begin += period) {
+        const until = Math.min(begin + period, end);
+        put(begin, bendAt(curve, 0));
+        for (const { tick, value } of inside) if (begin + tick < until) put(begin + tick, value);
+        put(until - 1, bendAt(curve, until - 1 - begin));
+      }
+    }
+  }
+  const line = corners.filter(({ tick }) => tick > from && tick < to);
+  return [{ tick: from, value: bendAt(corners, from) }, ...line];
+}
+
+/** A wheel's step is sent for each so many of its 16,384 values: under two hundredths of a semitone. */
+const WHEEL_STEP = 64;
+/** And no oftener than once in so many ticks. */
+const LEAST_TICKS = 10;
+
+/** A line as a wheel says it: values one after another, each held to the next. */
+export function wheelSteps(line: readonly BendPoint[]): BendPoint[] {
+  const steps: BendPoint[] = [];
+  const say = (tick: Ticks, value: number) => {
+    const whole = Math.round(value);
+    if ((steps.at(-1)?.value ?? 0) !== whole) steps.push({ tick: Math.round(tick), value: whole });
+  };
+  line.forEach((point, i) => {
+    say(point.tick, point.value);
+    const next = line[i + 1];
+    if (!next) return;
+    const ticks = next.tick - point.tick;
+    const n = Math.min(
+      Math.ceil(Math.abs(next.value - point.value) / WHEEL_STEP),
+      Math.floor(ticks / LEAST_TICKS),
+    );
+    for (let k = 1; k < n; k++) {
+      say(point.tick + (ticks * k) / n, point.value + ((next.value - point.value) * k) / n);
+    }
+  });
+  return steps;
+}
