@@ -1,5 +1,7 @@
 import * as Tone from "tone";
 import {
+  bendLine,
+  bendSemitones,
   msPerTick,
   playbackEvents,
   type PlaybackOptions,
@@ -27,6 +29,13 @@ export async function bounce(
   const mixer = new Mixer(new Tone.OfflineContext(context), context, false, renderHere);
   mixer.update(project);
   await mixer.ready();
+  for (const track of project.tracks) {
+    const line = bendLine(project, track.id, from, to, { loop: false, ...playback });
+    mixer.follow(
+      track.id,
+      line.map(({ tick, value }) => ({ time: (tick - from) * seconds, by: bendSemitones(value) })),
+    );
+  }
   for (const event of playbackEvents(project, from, to, { loop: false, ...playback })) {
     mixer.trigger(event.track, triggerOf(event, (event.start - from) * seconds, seconds));
   }

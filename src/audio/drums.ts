@@ -7,7 +7,7 @@ import {
   type Seconds,
   type Track,
 } from "@/core";
-import { Sounding, velocityGain, type Instrument, type Trigger } from "./instrument";
+import { Sounding, velocityGain, type HeldNote, type Instrument, type Strike } from "./instrument";
 import { padFor } from "./kits/kit";
 import { kitOf } from "./kits/registry";
 import { jobKey, type PadJob, type PadRenderer } from "./pads/render";
@@ -26,6 +26,7 @@ interface PadVoice {
 }
 
 interface Hit {
+  time: Seconds;
   gain: GainNode;
   source: AudioBufferSourceNode;
 }
@@ -40,6 +41,9 @@ const LET_GO = 0.012;
 
 /** Time constant of a choke in seconds: after 20 ms the sound is 58 dB down. */
 const CHOKE = 0.003;
+
+/** A hit is not held: it ends by itself. */
+const RINGS_OUT: HeldNote = { release: () => undefined };
 
 const gainOf = (db: Decibels) => 10 ** (db / 20);
 
@@ -132,6 +136,33 @@ export function drums(
     }
   };
 
+  const hit = (note: Strike, held: boolean) => {
+    const voice = voices.get(ownPads.has(note.pitch) ? note.pitch : padFor(kit, note.pitch));
+    if (!voice?.buffer) return;
+    const { shape } = voice;
+    const source = context.createBufferSource();
+    source.buffer = voice.buffer;
+    source.playbackRate.value = 2 ** (note.tune / 12);
+    const gain = context.createGain();
+    gain.gain.value = velocityGain(note.velocity) * gainOf(shape.level);
+    source.start(note.time);
+    const struck = { time: note.time, gain, source };
+    if (shape.choke > 0) {
+      const last = lastOf.get(shape.choke);
+      // By hand a hit may come before one that is handed over already: that one chokes it.
+      if (last && last.time > note.time) end(struck, last.time, CHOKE);
+      else {
+        if (last) end(last, note.time, CHOKE);
+        lastOf.set(shape.choke, struck);
+      }
+    }
+    voice.live.push(struck);
+    if (voice.live.length > MOST_HITS) end(voice.live.shift()!, note.time, LET_GO);
+    source.connect(gain);
+    gain.connect(busFor(note.pan + shape.pan));
+    sounding.add(gain, [source], { held });
+  };
+
   return {
     update,
     ready: async () => {
@@ -142,27 +173,11 @@ export function drums(
       }
       await Promise.all([...voices.values()].map((voice) => voice.busy));
     },
-    trigger(note: Trigger) {
-      const voice = voices.get(ownPads.has(note.pitch) ? note.pitch : padFor(kit, note.pitch));
-      if (!voice?.buffer) return;
-      const { shape } = voice;
-      const source = context.createBufferSource();
-      source.buffer = voice.buffer;
-      source.playbackRate.value = 2 ** (note.tune / 12);
-      const gain = context.createGain();
-      gain.gain.value = velocityGain(note.velocity) * gainOf(shape.level);
-      if (shape.choke > 0) {
-        const last = lastOf.get(shape.choke);
-        if (last) end(last, note.time, CHOKE);
-        lastOf.set(shape.choke, { gain, source });
-      }
-      voice.live.push({ gain, source });
-      if (voice.live.length > MOST_HITS) end(voice.live.shift()!, note.time, LET_GO);
-      source.connect(gain);
-      gain.connect(busFor(note.pan + shape.pan));
-      source.start(note.time);
-      sounding.add(gain, [source]);
+    trigger: (note) => hit(note, false),
+    hold: (note) => {
+      hit(note, true);
+      return RINGS_OUT;
     },
-    silence: () => sounding.silence(context),
+    silence: (spareHeld) => sounding.silence(context, spareHeld),
   };
 }

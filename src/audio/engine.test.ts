@@ -1,9 +1,10 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { createProject, edits, makeNote, playbackEvents, type Project } from "@/core";
-import type { Trigger } from "./instrument";
+import type { Strike, Trigger } from "./instrument";
 
 const played: { track: string; note: Trigger }[] = [];
 const calls: string[] = [];
+const followed: { track: string; points: { time: number; by: number }[] }[] = [];
 let ready: () => Promise<void> = () => Promise.resolve();
 
 vi.mock("tone", () => ({
@@ -21,6 +22,15 @@ vi.mock("./mixer", () => ({
     ready = () => ready();
     trigger(track: string, note: Trigger) {
       played.push({ track, note });
+    }
+    follow(track: string, points: { time: number; by: number }[]) {
+      if (points.length > 0) followed.push({ track, points });
+    }
+    hold(track: string, note: Strike) {
+      calls.push(`hold ${track} ${note.pitch} at ${note.time.toFixed(3)}`);
+      return {
+        release: (time: number) => calls.push(`release ${note.pitch} at ${time.toFixed(3)}`),
+      };
     }
     silence() {
       calls.push("silence");
@@ -40,7 +50,14 @@ vi.mock("./pads/renderers", () => ({
 }));
 
 /** The clock of the audio, moved by the test, and the worker that wakes the engine. */
-const audio = { currentTime: 0, state: "running", baseLatency: 0, closed: false, clicks: 0 };
+const audio = {
+  heard: {} as AudioTimestamp,
+  currentTime: 0,
+  state: "running",
+  baseLatency: 0,
+  closed: false,
+  clicks: 0,
+};
 let wake = () => {};
 let broken = () => {};
 const node = () => ({
@@ -48,14 +65,20 @@ const node = () => ({
   start: () => audio.clicks++,
   stop() {},
   frequency: {},
-  gain: { setValueAtTime() {}, exponentialRampToValueAtTime() {} },
+  gain: {
+    value: 1,
+    setValueAtTime() {},
+    linearRampToValueAtTime() {},
+    exponentialRampToValueAtTime() {},
+  },
 });
 
 beforeEach(() => {
   played.length = 0;
   calls.length = 0;
+  followed.length = 0;
   ready = () => Promise.resolve();
-  Object.assign(audio, { currentTime: 0, closed: false, clicks: 0 });
+  Object.assign(audio, { heard: {}, currentTime: 0, closed: false, clicks: 0 });
   vi.stubGlobal(
     "AudioContext",
     class {
@@ -64,6 +87,7 @@ beforeEach(() => {
       }
       state = "running";
       baseLatency = 0;
+      getOutputTimestamp = () => audio.heard;
       createOscillator = node;
       createGain = node;
       close() {
@@ -208,6 +232,93 @@ describe("the engine", () => {
     engine.dispose();
     for (const part of ["dispose", "tone", "terminate"]) expect(calls).toContain(part);
     expect(audio.closed).toBe(true);
+  });
+
+  it("counts in: clicks and nothing else, then the pattern from its first tick", async () => {
+    const engine = new Engine(() => line());
+    await engine.play("a", 0, 1);
+    run(1.9);
+    expect([played.length > 0, engine.clicks.every(({ countIn }) => countIn)]).toEqual([
+      true,
+      true,
+    ]);
+    // Four beats at 120 a minute, a bar of two seconds before the first note.
+    expect(engine.clicks.map(({ tick }) => tick)).toEqual([-3840, -2880, -1920, -960]);
+    expect(played[0]!.note.time - engine.clicks[0]!.time).toBeCloseTo(2, 6);
+    expect(engine.sent.list()[0]).toMatchObject({ tick: 0, note: "n0" });
+    run(2);
+    expect(engine.clicks).toHaveLength(4);
+    engine.dispose();
+  });
+
+  it("begins a note by hand at once, and ends it once", async () => {
+    const engine = new Engine(() => line());
+    await engine.wakeUp();
+    audio.currentTime = 3;
+    const note = engine.hold("bass", 50, 90, performance.now());
+    audio.currentTime = 3.4;
+    note.release(0);
+    expect(calls.filter((c) => /hold|release/.test(c))).toEqual([
+      "hold bass 50 at 3.000",
+      "release 50 at 3.400",
+    ]);
+    expect(engine.live.list()[0]!.delay).toBeLessThan(50);
+    expect([engine.live.started, engine.live.ended]).toEqual([1, 1]);
+    engine.dispose();
+  });
+
+  it("begins a note later where there was no sound yet, and none that was let go before", async () => {
+    const engine = new Engine(() => line());
+    const kept = engine.hold("bass", 50, 90, performance.now());
+    const gone = new Engine(() => line());
+    gone.hold("bass", 52, 90, performance.now()).release(0);
+    await vi.waitFor(() => expect(engine.live.started).toBe(1));
+    kept.release(0);
+    expect(calls.filter((c) => /hold|release/.test(c)).map((c) => c.split(" at")[0])).toEqual([
+      "hold bass 50",
+      "release 50",
+    ]);
+    expect(gone.live.started).toBe(0);
+    engine.dispose();
+    gone.dispose();
+  });
+
+  it("knows where the loop was for the ear when a key was pressed, and for the hand", async () => {
+    const engine = new Engine(() => line());
+    await engine.play("a", 0, 1);
+    audio.currentTime = 3;
+    // What the clock calls 3.06 s (the pattern's first tick plus one second) is heard at 10 000 ms.
+    audio.heard = { contextTime: 3.06, performanceTime: 10_000 };
+    expect(engine.playedAt(10_000)!.tick).toBeCloseTo(1920, 3);
+    expect(engine.playedAt(9_000)!.tick).toBeCloseTo(0, 3);
+    expect(engine.playedAt(8_500)!.tick).toBeCloseTo(-960, 3);
+    engine.inputLatency = 25;
+    expect(engine.playedAt(10_025)!.tick).toBeCloseTo(1920, 3);
+    engine.stop();
+    expect(engine.playedAt(10_000)).toBeNull();
+    engine.dispose();
+  });
+
+  it("bends along the curve of a part, window by window without a gap", async () => {
+    const bent = edits.changePart(line(), BASS, (part) => ({
+      ...part,
+      bend: [
+        { tick: 0, value: 0 },
+        { tick: 1920, value: 8191 },
+      ],
+    }));
+    const engine = new Engine(() => bent);
+    await engine.play("a");
+    run(1);
+    const points = followed.flatMap(({ points }) => points);
+    expect(new Set(followed.map(({ track }) => track))).toEqual(new Set(["bass"]));
+    for (const { time, by } of points) {
+      // Two semitones in the first second, then held.
+      const want = Math.min(2, 2 * ((time - 0.06) * 1));
+      expect(Math.abs(by - want)).toBeLessThan(0.01);
+    }
+    expect(points.length).toBeGreaterThan(40);
+    engine.dispose();
   });
 });
 

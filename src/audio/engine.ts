@@ -1,6 +1,18 @@
 import * as Tone from "tone";
-import { msPerTick, padName, type MidiPitch, type Project, type Ticks } from "@/core";
-import { clickAt } from "./click";
+import {
+  barTicks,
+  msPerTick,
+  padName,
+  type MidiPitch,
+  type Milliseconds,
+  type Project,
+  type Semitones,
+  type Ticks,
+  type Velocity,
+} from "@/core";
+import { clickAt, type ClickSound } from "./click";
+import type { HeldNote } from "./instrument";
+import { LiveNotes } from "./live-notes";
 import { Mixer } from "./mixer";
 import type { PadRenderer } from "./pads/render";
 import { WorkerRenderer } from "./pads/renderers";
@@ -16,12 +28,17 @@ const START_DELAY = 0.06;
 /** After a stall, what is later than this is left out: played all at once it would be a burst. */
 const TOO_LATE = 0.1;
 
+/** So many of the last clicks are kept. */
+const MOST_CLICKS = 256;
+
 /** How long an auditioned sound, or what rings after stopping, may go on. */
 const RING_MS = 2500;
 
 /** Sound in the browser: owns the audio context, wakes the scheduler, hands notes to the mixer. */
 export class Engine {
   readonly sent = new SentNotes();
+  /** Notes begun by hand, and how soon they sounded. */
+  readonly live = new LiveNotes();
   private readonly scheduler = new Scheduler();
   private context: AudioContext | null = null;
   private tone: Tone.Context | null = null;
@@ -32,10 +49,17 @@ export class Engine {
   private clockBroken = false;
   private readonly pads = new WorkerRenderer();
   private lastSound = -Infinity;
-  /** Whether beats are heard. */
+  private clickLevel: GainNode | null = null;
+  /** Whether beats are heard; those of the count-in always are. */
   click = false;
+  /** How the metronome sounds, and into how many parts it divides a beat. */
+  metronome: ClickSound & { parts: number } = { sound: "tick", level: 0, accent: true, parts: 1 };
   /** Beats clicked since the page was opened. */
   clicked = 0;
+  /** The last clicks: when each was, on which tick since playback began, and whether of the count-in. */
+  readonly clicks: { time: number; tick: Ticks; countIn: boolean }[] = [];
+  /** What the player's own devices take from a touch to its message, measured by tapping along. */
+  inputLatency: Milliseconds = 0;
 
   /**
    * `project` is asked for anew in every window, so an edit is heard in the next one. `problem` is told
@@ -102,10 +126,18 @@ export class Engine {
     return this.context;
   }
 
-  /** Plays a pattern from one of its ticks. Resolves when the clock runs. */
-  async play(pattern: string, fromTick = 0): Promise<void> {
+  /** Gets sound going, so that a key pressed later is heard at once. From a click or key, as all that starts sound. */
+  async wakeUp(): Promise<void> {
+    await this.open();
+  }
+
+  /** Plays a pattern from one of its ticks, counted in so many bars. Resolves when the clock runs. */
+  async play(pattern: string, fromTick = 0, countInBars = 0): Promise<void> {
     const context = await this.open();
-    this.scheduler.start(this.project(), pattern, context.currentTime + START_DELAY, fromTick);
+    const project = this.project();
+    const countIn = countInBars * barTicks(project.metre);
+    this.clicks.length = 0;
+    this.scheduler.start(project, pattern, context.currentTime + START_DELAY, fromTick, countIn);
     this.wakeEvery(WAKE_MS);
     this.wake();
   }
@@ -163,12 +195,120 @@ export class Engine {
         late: time < asked,
       });
     }
-    if (!this.click) return;
-    for (const beat of this.scheduler.beats(project, from, this.scheduler.handedOver)) {
+    const to = this.scheduler.handedOver;
+    for (const { track, points } of this.scheduler.bends(project, from, to)) {
+      mixer.follow(
+        track,
+        points.map(({ time, by }) => ({ time: Math.max(time, context.currentTime), by })),
+      );
+    }
+    this.clickBeats(project, context, from, to);
+  }
+
+  private clickBeats(project: Project, context: AudioContext, from: Ticks, to: Ticks): void {
+    const { level, parts } = this.metronome;
+    for (const beat of this.scheduler.beats(project, from, to, parts)) {
+      const countIn = this.scheduler.isCountIn(beat.tick);
+      if (!this.click && !countIn) continue;
       if (context.currentTime - beat.time > TOO_LATE) continue;
-      clickAt(context, Math.max(beat.time, context.currentTime), beat.strong);
+      if (!this.clickLevel) {
+        this.clickLevel = context.createGain();
+        this.clickLevel.connect(context.destination);
+      }
+      this.clickLevel.gain.value = level <= -60 ? 0 : 10 ** (level / 20);
+      const time = Math.max(beat.time, context.currentTime);
+      clickAt(context, this.clickLevel, time, beat.kind, this.metronome);
+      this.clicks.push({ time, tick: beat.tick, countIn });
+      if (this.clicks.length > MOST_CLICKS) this.clicks.shift();
       this.clicked++;
     }
+  }
+
+  /**
+   * Begins a note by hand, for a key pressed at a time of the page's clock. It begins with the next block
+   * of sound where sound is on; else as soon as it is, unless it was let go before.
+   */
+  hold(track: string, pitch: MidiPitch, velocity: Velocity, pressed: Milliseconds): HeldNote {
+    const begin = (context: AudioContext): HeldNote | null => {
+      const time = context.currentTime;
+      this.lastSound = performance.now();
+      const note = this.mixer!.hold(track, { time, pitch, velocity, pan: 0, tune: 0 });
+      this.live.begun({
+        track,
+        pitch,
+        velocity,
+        at: time,
+        delay: performance.now() - pressed,
+      });
+      return note;
+    };
+    const { context, mixer } = this;
+    if (context?.state === "running" && mixer) {
+      const note = begin(context);
+      return { release: () => this.letGo(note, context) };
+    }
+    let [note, gone]: [HeldNote | null, boolean] = [null, false];
+    this.open().then(
+      (opened) => {
+        if (!gone) note = begin(opened);
+      },
+      (error: unknown) => this.problem(`Sound cannot be had: ${(error as Error).message}`),
+    );
+    return {
+      release: () => {
+        gone = true;
+        if (this.context) this.letGo(note, this.context);
+      },
+    };
+  }
+
+  private letGo(note: HeldNote | null, context: AudioContext): void {
+    this.lastSound = performance.now();
+    note?.release(context.currentTime);
+    if (note) this.live.ended++;
+  }
+
+  /** The hand bends a track by so many semitones. */
+  bend(track: string, by: Semitones): void {
+    this.mixer?.bend(track, by);
+  }
+
+  /**
+   * Where the loop was for the player's ear and hand when something was played at a time of the page's
+   * clock: what sounds is heard later than it is made, and a touch is told later than it is done. Below
+   * tick 0 in a count-in; null when stopped.
+   */
+  playedAt(time: Milliseconds): { pattern: string; tick: Ticks } | null {
+    if (!this.context || !this.scheduler.isPlaying) return null;
+    return this.scheduler.position(this.audioTime(time - this.inputLatency));
+  }
+
+  /** The time of the audio clock that is heard at a time of the page's clock. */
+  audioTime(time: Milliseconds): number {
+    const context = this.context!;
+    const { contextTime = 0, performanceTime = 0 } = context.getOutputTimestamp();
+    if (performanceTime > 0 && contextTime > 0)
+      return contextTime + (time - performanceTime) / 1000;
+    const late = context.outputLatency || context.baseLatency || 0;
+    return context.currentTime - late + (time - performance.now()) / 1000;
+  }
+
+  /** How long sound takes from being made to being heard, in ms; 0 before there is any. */
+  get outputLatency(): Milliseconds {
+    const { context } = this;
+    return context ? (context.outputLatency || context.baseLatency || 0) * 1000 : 0;
+  }
+
+  /** Clicks on the beats to come, for tapping along: their times of the page's clock. Resolves when the first is due. */
+  async clicksAlong(count: number, gap: Milliseconds): Promise<Milliseconds[]> {
+    const context = await this.open();
+    const first = context.currentTime + 0.5;
+    const offset = performance.now() / 1000 - this.audioTime(performance.now());
+    return Array.from({ length: count }, (_, i) => {
+      const time = first + (i * gap) / 1000;
+      clickAt(context, context.destination, time, i % 4 === 0 ? "bar" : "beat", this.metronome);
+      return (time + offset) * 1000;
+    });
   }
 
   /** Sounds one note now, for hearing what is drawn or selected. */

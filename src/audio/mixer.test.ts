@@ -42,7 +42,11 @@ vi.mock("./sounds", () => ({
       return {
         trigger: (note: Trigger) => own.log.push(`play ${note.pitch}`),
         update: (now: Track) => own.log.push(`update ${now.sound}`),
-        silence: () => own.log.push("silence"),
+        hold: (note: Trigger) => {
+          own.log.push(`hold ${note.pitch}`);
+          return { release: () => own.log.push(`release ${note.pitch}`) };
+        },
+        silence: (spareHeld?: boolean) => own.log.push(spareHeld ? "silence but held" : "silence"),
         ready: () => Promise.resolve(),
       };
     },
@@ -50,7 +54,7 @@ vi.mock("./sounds", () => ({
 }));
 
 const { Mixer } = await import("./mixer");
-const native = { destination: {}, createGain: () => ({ disconnect() {} }) } as never;
+const native = { destination: {}, createGain: () => ({ gain: {}, disconnect() {} }) } as never;
 const mixer = (metering = false) =>
   new Mixer({} as never, native, metering, () => Promise.resolve([]));
 const note = { time: 0, seconds: 1, pitch: 60, velocity: 90, pan: 0, tune: 0 };
@@ -108,14 +112,16 @@ describe("the mixer", () => {
     expect(channels().map((one) => one.disposed)).toEqual([false, false, true]);
   });
 
-  it("silences one track or all, and reads meters where it has them", async () => {
+  it("silences what is scheduled but not what is held, and reads meters where it has them", async () => {
     const mix = mixer(true);
     mix.update(createProject());
     await mix.ready();
-    mix.silence("bass");
-    expect(instruments.map((one) => one.log.includes("silence"))).toEqual([false, true]);
+    const held = mix.hold("bass", note)!;
     mix.silence();
-    expect(instruments.every((one) => one.log.includes("silence"))).toBe(true);
+    expect(instruments.every((one) => one.log.includes("silence but held"))).toBe(true);
+    held.release(1);
+    expect(instruments[1]!.log.slice(-3)).toEqual(["hold 60", "silence but held", "release 60"]);
+    expect(mix.hold("nobody", note)).toBeNull();
     expect([mix.levelOf("bass"), mix.levelOf("nobody"), mix.masterLevel()]).toEqual([
       -12,
       -Infinity,

@@ -1,13 +1,15 @@
 import * as Tone from "tone";
-import type { Project, Track } from "@/core";
-import type { Instrument, Trigger } from "./instrument";
+import type { Project, Seconds, Semitones, Track } from "@/core";
+import type { HeldNote, Instrument, Strike, Trigger } from "./instrument";
 import { LIMITER_DRIVE, limiterCurve } from "./limiter";
 import type { PadRenderer } from "./pads/render";
 import { soundOf } from "./sounds";
+import { BendWheel } from "./wheel";
 
 interface Strip {
   channel: Tone.Channel;
   input: GainNode;
+  wheel: BendWheel;
   meter: Tone.Meter | null;
   track: Track;
   instrument: Instrument;
@@ -65,7 +67,7 @@ export class Mixer {
     // A kit changes its sounds itself, without a gap; a melodic sound is another instrument.
     if (strip.track.sound !== track.sound && track.kind === "melody") {
       strip.instrument.silence();
-      strip.instrument = soundOf(track).make(this.native, strip.input, this.render);
+      strip.instrument = soundOf(track).make(this.native, strip.input, strip.wheel, this.render);
     }
     strip.instrument.update?.(track);
     strip.track = track;
@@ -85,14 +87,30 @@ export class Mixer {
       meter = new Tone.Meter({ context: this.tone, smoothing: SMOOTH });
       channel.connect(meter);
     }
-    const instrument = soundOf(track).make(this.native, input, this.render);
-    const strip = { channel, input, meter, track, instrument };
+    const wheel = new BendWheel(this.native);
+    const instrument = soundOf(track).make(this.native, input, wheel, this.render);
+    const strip = { channel, input, wheel, meter, track, instrument };
     this.strips.set(track.id, strip);
     return strip;
   }
 
   trigger(track: string, note: Trigger): void {
     this.strips.get(track)?.instrument.trigger(note);
+  }
+
+  /** Begins a note that sounds until it is let go; null where there is no such track. */
+  hold(track: string, note: Strike): HeldNote | null {
+    return this.strips.get(track)?.instrument.hold(note) ?? null;
+  }
+
+  /** The hand bends a track by so many semitones. */
+  bend(track: string, by: Semitones): void {
+    this.strips.get(track)?.wheel.bend(by);
+  }
+
+  /** Bends a track along a curve. */
+  follow(track: string, points: readonly { time: Seconds; by: Semitones }[]): void {
+    this.strips.get(track)?.wheel.follow(points);
   }
 
   /** Level of a track just now in dB; −Infinity when silent or not metered. */
@@ -112,9 +130,11 @@ export class Mixer {
     await Promise.all([...this.strips.values()].map((strip) => strip.instrument.ready?.()));
   }
 
-  silence(track?: string): void {
-    for (const [id, strip] of this.strips) {
-      if (track === undefined || id === track) strip.instrument.silence();
+  /** Lets go of what is scheduled; notes held by hand go on. */
+  silence(): void {
+    for (const strip of this.strips.values()) {
+      strip.instrument.silence(true);
+      strip.wheel.rest();
     }
   }
 
@@ -126,8 +146,9 @@ export class Mixer {
 }
 
 /** Lets go of what a strip sounds with and of its nodes. */
-function disposeStrip({ instrument, input, meter, channel }: Strip): void {
+function disposeStrip({ instrument, input, wheel, meter, channel }: Strip): void {
   instrument.silence();
+  wheel.dispose();
   input.disconnect();
   meter?.dispose();
   channel.dispose();

@@ -1,14 +1,18 @@
 import {
   barTicks,
   beatTicks,
+  bendLine,
+  bendSemitones,
   msPerTick,
   playbackEvents,
   type Bpm,
   type PlaybackEvent,
   type Project,
   type Seconds,
+  type Semitones,
   type Ticks,
 } from "@/core";
+import type { ClickKind } from "./click";
 
 /** How far ahead notes are handed to the audio clock, in seconds: longer than any stall we allow for. */
 export const LOOK_AHEAD = 0.22;
@@ -38,6 +42,19 @@ export interface Due {
   pattern: string;
 }
 
+/** A beat or a part of one, and when it is. */
+export interface Beat {
+  time: Seconds;
+  tick: Ticks;
+  kind: ClickKind;
+}
+
+/** A corner of a bend: when, and how far in semitones. */
+interface DueBend {
+  time: Seconds;
+  by: Semitones;
+}
+
 /**
  * Says what is due, window by window, from `playbackEvents`. Knows nothing of audio: the clock is
  * given in. Tempo changes take hold where the last window ended, so time has no gap and no jump;
@@ -48,16 +65,22 @@ export class Scheduler {
   private turns: Turn[] = [];
   private horizon = 0;
   private playing = false;
+  /** Before this tick since playback began nothing but the count-in is heard. */
+  private first = 0;
 
   get isPlaying(): boolean {
     return this.playing;
   }
 
-  /** Starts a pattern at one of its own ticks, at a time of the clock. */
-  start(project: Project, pattern: string, time: Seconds, fromTick = 0): void {
-    this.anchors = [{ time, tick: fromTick, bpm: project.tempo }];
+  /**
+   * Starts a pattern at one of its own ticks, at a time of the clock; with a count-in of so many ticks
+   * that begins then, and the pattern after it.
+   */
+  start(project: Project, pattern: string, time: Seconds, fromTick = 0, countIn: Ticks = 0): void {
+    this.anchors = [{ time, tick: fromTick - countIn, bpm: project.tempo }];
     this.turns = [{ from: 0, pattern }];
-    this.horizon = fromTick;
+    this.horizon = fromTick - countIn;
+    this.first = fromTick;
     this.playing = true;
   }
 
@@ -96,7 +119,7 @@ export class Scheduler {
       const turn = this.turnAt(this.horizon)!;
       const next = this.turns.find((t) => t.from > this.horizon);
       const to = Math.min(end, next?.from ?? Infinity);
-      this.collect(project, turn, to, found);
+      if (to > this.first) this.collect(project, turn, to, found);
       this.horizon = to;
     }
     return found;
@@ -106,7 +129,8 @@ export class Scheduler {
     // A pattern that was deleted while playing gives way to the first.
     const known = project.patterns.some((p) => p.id === turn.pattern);
     const pattern = known ? turn.pattern : project.patterns[0]!.id;
-    for (const event of playbackEvents(project, this.horizon - turn.from, to - turn.from, {
+    const from = Math.max(this.horizon, this.first);
+    for (const event of playbackEvents(project, from - turn.from, to - turn.from, {
       pattern,
     })) {
       const tick = event.start + turn.from;
@@ -124,17 +148,51 @@ export class Scheduler {
     return this.horizon;
   }
 
-  /** Beats with their lines in `[from, to)` ticks since playback began, for the click. */
-  beats(project: Project, from: number, to: number): { time: Seconds; strong: boolean }[] {
+  /** Whether what begins at a tick since playback began belongs to the count-in. */
+  isCountIn(tick: Ticks): boolean {
+    return tick < this.first;
+  }
+
+  /**
+   * What of the bend of tracks falls into `[from, to)` ticks since playback began: corners of their curves,
+   * straight between one and the next.
+   */
+  bends(project: Project, from: Ticks, to: Ticks): { track: string; points: DueBend[] }[] {
+    const found: { track: string; points: DueBend[] }[] = [];
+    for (let at = Math.max(from, this.first); at < to;) {
+      const turn = this.turnAt(at)!;
+      const until = Math.min(to, this.turns.find((t) => t.from > at)?.from ?? Infinity);
+      const { pattern } = turn;
+      for (const { id } of project.patterns.some((p) => p.id === pattern) ? project.tracks : []) {
+        const line = bendLine(project, id, at - turn.from, until - turn.from, { pattern });
+        const points = line.map(({ tick, value }) => ({
+          time: this.timeOf(tick + turn.from),
+          by: bendSemitones(value),
+        }));
+        if (points.length > 0) found.push({ track: id, points });
+      }
+      at = until;
+    }
+    return found;
+  }
+
+  /**
+   * Beats with their lines in `[from, to)` ticks since playback began, for the click, each in so many
+   * parts.
+   */
+  beats(project: Project, from: number, to: number, parts = 1): Beat[] {
     const beat = beatTicks(project.metre);
+    const step = beat / parts;
     const bar = barTicks(project.metre);
-    const found: { time: Seconds; strong: boolean }[] = [];
+    const found: Beat[] = [];
     for (let at = from; at < to;) {
       const turn = this.turnAt(at)!;
       const until = Math.min(to, this.turns.find((t) => t.from > at)?.from ?? Infinity);
-      const first = turn.from + Math.ceil((at - turn.from) / beat) * beat;
-      for (let tick = first; tick < until; tick += beat) {
-        found.push({ time: this.timeOf(tick), strong: (tick - turn.from) % bar === 0 });
+      for (let i = Math.ceil((at - turn.from) / step); turn.from + i * step < until; i++) {
+        const tick = turn.from + i * step;
+        const inBar = (((i * step) % bar) + bar) % bar;
+        const kind = inBar === 0 ? "bar" : i % parts === 0 ? "beat" : "part";
+        found.push({ time: this.timeOf(tick), tick, kind });
       }
       at = until;
     }

@@ -1,6 +1,6 @@
 import type { Track } from "@/core";
 import { drums } from "./drums";
-import type { Instrument } from "./instrument";
+import type { Instrument, Wheel } from "./instrument";
 import { KITS } from "./kits/registry";
 import { glassKeys } from "./melodic/glass-keys";
 import { reedBass } from "./melodic/reed-bass";
@@ -15,7 +15,12 @@ export interface Sound {
   kind: Track["kind"];
   category: string;
   about: string;
-  make(context: BaseAudioContext, output: AudioNode, render: PadRenderer): Instrument;
+  make(
+    context: BaseAudioContext,
+    output: AudioNode,
+    wheel: Wheel | null,
+    render: PadRenderer,
+  ): Instrument;
 }
 
 /** All sounds. One line adds one. */
@@ -26,7 +31,7 @@ export const SOUNDS: readonly Sound[] = [
     about,
     kind: "drums",
     category: "Kit",
-    make: drums,
+    make: (context, output, _, render) => drums(context, output, render),
   })),
   {
     id: "reed-bass",

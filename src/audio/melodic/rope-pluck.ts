@@ -1,6 +1,6 @@
 import { pitchHz, type MidiPitch } from "@/core";
 import { noise, render } from "../dsp";
-import { Sounding, panned, velocityGain, type Instrument } from "../instrument";
+import { velocityGain, voiced, type Instrument, type Wheel } from "../instrument";
 
 /**
  * A plucked string by the method of Karplus and Strong ("Digital Synthesis of Plucked-String and
@@ -37,8 +37,11 @@ export function pluckedString(rate: number, pitch: MidiPitch): Float32Array<Arra
 }
 
 /** A plucked rope-thick string. Strings are made when first played and kept. */
-export function ropePluck(context: BaseAudioContext, output: AudioNode): Instrument {
-  const sounding = new Sounding();
+export function ropePluck(
+  context: BaseAudioContext,
+  output: AudioNode,
+  wheel: Wheel | null,
+): Instrument {
   const strings = new Map<number, AudioBuffer>();
   const stringOf = (pitch: MidiPitch) => {
     let buffer = strings.get(pitch);
@@ -50,22 +53,16 @@ export function ropePluck(context: BaseAudioContext, output: AudioNode): Instrum
     }
     return buffer;
   };
-  return {
-    trigger({ time, seconds, pitch, velocity, pan }) {
-      const source = context.createBufferSource();
-      source.buffer = stringOf(pitch);
-      const soft = context.createBiquadFilter();
-      soft.type = "lowpass";
-      soft.frequency.value = 1200 + 9000 * (velocity / 127) ** 2;
-      const gain = context.createGain();
-      gain.gain.setValueAtTime(1.15 * velocityGain(velocity), time);
-      gain.gain.setTargetAtTime(0, time + Math.max(0.05, seconds), 0.06);
-      source.connect(soft).connect(gain);
-      panned(context, gain, output, pan);
-      source.start(time);
-      source.stop(time + Math.max(0.05, seconds) + 0.5);
-      sounding.add(gain, [source]);
-    },
-    silence: () => sounding.silence(context),
-  };
+  const ending = { shortest: 0.05, fade: 0.06, ring: 0.5 };
+  return voiced(context, output, wheel, ending, ({ time, pitch, velocity }) => {
+    const source = context.createBufferSource();
+    source.buffer = stringOf(pitch);
+    const soft = context.createBiquadFilter();
+    soft.type = "lowpass";
+    soft.frequency.value = 1200 + 9000 * (velocity / 127) ** 2;
+    const gain = context.createGain();
+    gain.gain.setValueAtTime(1.15 * velocityGain(velocity), time);
+    source.connect(soft).connect(gain);
+    return { gain, sources: [source] };
+  });
 }

@@ -1,67 +1,53 @@
 import { pitchHz } from "@/core";
-import {
-  Sounding,
-  heldSeconds,
-  panned,
-  slidPitch,
-  velocityGain,
-  type Instrument,
-} from "../instrument";
+import { slidPitch, velocityGain, voiced, type Instrument, type Wheel } from "../instrument";
 
 /** A thin, singing lead: two saws a little apart and a pulse an octave up, with a late vibrato. Slides. */
-export function wireLead(context: BaseAudioContext, output: AudioNode): Instrument {
-  const sounding = new Sounding();
-  return {
-    trigger(note) {
-      const { time, pitch, velocity, pan } = note;
-      const hz = pitchHz(pitch);
-      const loud = 0.2 * velocityGain(velocity);
-      const end = time + Math.max(0.05, heldSeconds(note));
-      const filter = context.createBiquadFilter();
-      filter.type = "lowpass";
-      filter.Q.value = 3.5;
-      filter.frequency.setValueAtTime(Math.min(12_000, hz * 2), time);
-      filter.frequency.exponentialRampToValueAtTime(
-        Math.min(14_000, hz * (4 + 6 * (velocity / 127))),
-        time + 0.05,
-      );
-      const gain = context.createGain();
-      gain.gain.setValueAtTime(0, time);
-      gain.gain.linearRampToValueAtTime(loud, time + 0.004);
-      gain.gain.setTargetAtTime(loud * 0.8, time + 0.004, 0.3);
-      gain.gain.setTargetAtTime(0, end, 0.04);
-      const vibrato = context.createOscillator();
-      const depth = context.createGain();
-      vibrato.frequency.value = 5.2;
-      depth.gain.setValueAtTime(0, time);
-      depth.gain.setTargetAtTime(14, time + 0.28, 0.2);
-      vibrato.connect(depth);
-      const sources: OscillatorNode[] = (
-        [
-          ["sawtooth", 0, -6, 0.5],
-          ["sawtooth", 0, 6, 0.5],
-          ["square", 12, 0, 0.14],
-        ] as const
-      ).map(([type, base, cents, level]) => {
-        const source = context.createOscillator();
-        source.type = type;
-        source.detune.value = cents;
-        depth.connect(source.detune);
-        slidPitch(source.frequency, note, base);
-        const mix = context.createGain();
-        mix.gain.value = level;
-        source.connect(mix).connect(filter);
-        return source;
-      });
-      sources.push(vibrato);
-      for (const source of sources) {
-        source.start(time);
-        source.stop(end + 0.3);
-      }
-      filter.connect(gain);
-      panned(context, gain, output, pan);
-      sounding.add(gain, sources);
-    },
-    silence: () => sounding.silence(context),
-  };
+export function wireLead(
+  context: BaseAudioContext,
+  output: AudioNode,
+  wheel: Wheel | null,
+): Instrument {
+  const ending = { shortest: 0.05, fade: 0.04, ring: 0.3 };
+  return voiced(context, output, wheel, ending, (note) => {
+    const { time, pitch, velocity } = note;
+    const hz = pitchHz(pitch);
+    const loud = 0.2 * velocityGain(velocity);
+    const filter = context.createBiquadFilter();
+    filter.type = "lowpass";
+    filter.Q.value = 3.5;
+    filter.frequency.setValueAtTime(Math.min(12_000, hz * 2), time);
+    filter.frequency.exponentialRampToValueAtTime(
+      Math.min(14_000, hz * (4 + 6 * (velocity / 127))),
+      time + 0.05,
+    );
+    const gain = context.createGain();
+    gain.gain.setValueAtTime(0, time);
+    gain.gain.linearRampToValueAtTime(loud, time + 0.004);
+    gain.gain.setTargetAtTime(loud * 0.8, time + 0.004, 0.3);
+    const vibrato = context.createOscillator();
+    const depth = context.createGain();
+    vibrato.frequency.value = 5.2;
+    depth.gain.setValueAtTime(0, time);
+    depth.gain.setTargetAtTime(14, time + 0.28, 0.2);
+    vibrato.connect(depth);
+    const sources: OscillatorNode[] = (
+      [
+        ["sawtooth", 0, -6, 0.5],
+        ["sawtooth", 0, 6, 0.5],
+        ["square", 12, 0, 0.14],
+      ] as const
+    ).map(([type, base, cents, level]) => {
+      const source = context.createOscillator();
+      source.type = type;
+      source.detune.value = cents;
+      depth.connect(source.detune);
+      slidPitch(source.frequency, note, base);
+      const mix = context.createGain();
+      mix.gain.value = level;
+      source.connect(mix).connect(filter);
+      return source;
+    });
+    filter.connect(gain);
+    return { gain, sources: [...sources, vibrato] };
+  });
 }

@@ -7,7 +7,7 @@ import { sectionsOf, totalTicks } from "./sections";
 
 /**
  * How a track is bent over `[from, to)`, ticks from the start of playback: the corners of its curve, the
- * loop gone round, the first of them at `from`. Empty where the track has no curve in any pattern that is
+ * loop gone round, the first of them at `from`, the last a tick before `to`. Empty where the track has no curve in any pattern that is
  * played there and none just before. Straight between corners, as `bendAt` reads it.
  */
 export function bendLine(
@@ -50,8 +50,10 @@ export function bendLine(
       }
     }
   }
-  const line = corners.filter(({ tick }) => tick > from && tick < to);
-  return [{ tick: from, value: bendAt(corners, from) }, ...line];
+  const line = corners.filter(({ tick }) => tick > from && tick < to - 1);
+  const ends = to - 1 > from ? [from, to - 1] : [from];
+  const [first, last] = ends.map((tick) => ({ tick, value: bendAt(corners, tick) }));
+  return [first!, ...line, ...(last ? [last] : [])];
 }
 
 /** A wheel's step is sent for each so many of its 16,384 values: under two hundredths of a semitone. */

@@ -112,6 +112,10 @@ describe("history", () => {
     const packed = history.past.filter((entry) => "text" in entry);
     expect(packed).toHaveLength(92);
     expect(packed.map(notesOf)).toEqual(packed.map(() => 1));
+    // Old edits are many: each is held in few bytes.
+    expect(
+      Math.max(...packed.map((entry) => ("text" in entry ? entry.text.length : 0))),
+    ).toBeLessThan(90);
     expect(history.forgotten).toBeUndefined();
 
     for (let n = 0; n < 60; n++) {

@@ -1,3 +1,4 @@
+import { deflateSync, inflateSync, strFromU8, strToU8 } from "fflate";
 import { applyPacked, mergeProjects, packedChange, type Project, type SentChange } from "@/core";
 
 /** One named edit. Edits that share a `group` (one drag) are one step. */
@@ -18,7 +19,7 @@ export interface PackedEdit {
   back: SentChange;
 }
 
-/** A packed edit of few notes as text, a third of its size: a long day makes thousands. */
+/** A packed edit of few notes as compressed text, a tenth of its size: a long day makes thousands. */
 export interface ClosedEdit {
   label: string;
   group: null;
@@ -58,16 +59,30 @@ export function pack(entry: Entry): PackedEdit | null {
   return forward && back ? { label, group, forward, back } : null;
 }
 
+/** What most edits look like: as a dictionary it leaves of each only what is its own. */
+const DICTIONARY = strToU8(
+  `"partEdits":[{"pattern":"a","track":"bass","removed":["` +
+    `"],"put":[]},"parts":[],"rest":{"length":3840,"grid":{"value":16,"kind":"straight","swing":50},` +
+    `"chain":[{"id":"","transform":"","on":true,"params":{"seed":1},"scope":null}]},"velocity":96,` +
+    `[{"partEdits":[{"pattern":"a","track":"drums","removed":[],"put":[{"id":"",` +
+    `"start":240,"length":240,"pitch":36,"velocity":96,"pan":0,"tune":0,"slide":false}]}]},` +
+    `{"partEdits":[{"pattern":"a","track":"drums","removed":["`,
+);
+const shrunk = (json: string) =>
+  strFromU8(deflateSync(strToU8(json), { dictionary: DICTIONARY }), true);
+const grown = (text: string) =>
+  strFromU8(inflateSync(strToU8(text, true), { dictionary: DICTIONARY }));
+
 /** A packed edit as text, where it is small. */
 function closed(packed: PackedEdit): PackedEdit | ClosedEdit {
   const { label, forward, back } = packed;
   const notes = notesOf(packed);
   if (notes > CLOSED_NOTES) return packed;
-  return { label, group: null, notes, text: JSON.stringify([forward, back]) };
+  return { label, group: null, notes, text: shrunk(JSON.stringify([forward, back])) };
 }
 
 function opened({ label, text }: ClosedEdit): PackedEdit {
-  const [forward, back] = JSON.parse(text) as [SentChange, SentChange];
+  const [forward, back] = JSON.parse(grown(text)) as [SentChange, SentChange];
   return { label, group: null, forward, back };
 }
 
