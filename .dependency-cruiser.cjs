@@ -1,4 +1,4 @@
-// Arrows point one way: app → ui → { audio, workers } → core, and app → server → core.
+// Arrows point one way: app → ui → { audio, input, workers } → core, and app → server → core.
 const only = (from, allowed) => ({
   name: `${from}-imports`,
   severity: "error",
@@ -10,7 +10,7 @@ const only = (from, allowed) => ({
 // stands above or beside it, but for the gathering panels and what is said here.
 const GROUND = ["controls", "geometry", "saving"];
 const MIDDLE = ["session", "paint", "library"];
-const PANELS = ["sheet", "chords", "entry", "ideas", "bench", "actions"];
+const PANELS = ["sheet", "chords", "entry", "ideas", "bench", "actions", "play"];
 const GATHERING = ["foot", "transport"];
 const room = (name, allowed) => ({
   name: `ui-${name}-imports`,
@@ -25,7 +25,8 @@ module.exports = {
     only("core", []),
     only("audio", ["core", "workers"]),
     only("workers", ["audio", "core"]),
-    only("ui", ["audio", "workers", "core"]),
+    only("input", ["core"]),
+    only("ui", ["audio", "input", "workers", "core"]),
     ...GROUND.map((name) => room(name, [])),
     ...MIDDLE.map((name) => room(name, GROUND)),
     room("commands", [...GROUND, "session"]),

@@ -1,6 +1,7 @@
 import * as Tone from "tone";
 import {
   barTicks,
+  beatTicks,
   msPerTick,
   padName,
   type MidiPitch,
@@ -58,6 +59,8 @@ export class Engine {
   clicked = 0;
   /** The last clicks: when each was, on which tick since playback began, and whether of the count-in. */
   readonly clicks: { time: number; tick: Ticks; countIn: boolean }[] = [];
+  /** Which start of playback this is, over a reload too: ticks of one run can be compared. */
+  runs = Date.now();
   /** What the player's own devices take from a touch to its message, measured by tapping along. */
   inputLatency: Milliseconds = 0;
 
@@ -137,6 +140,7 @@ export class Engine {
     const project = this.project();
     const countIn = countInBars * barTicks(project.metre);
     this.clicks.length = 0;
+    this.runs++;
     this.scheduler.start(project, pattern, context.currentTime + START_DELAY, fromTick, countIn);
     this.wakeEvery(WAKE_MS);
     this.wake();
@@ -281,6 +285,18 @@ export class Engine {
   playedAt(time: Milliseconds): { pattern: string; tick: Ticks } | null {
     if (!this.context || !this.scheduler.isPlaying) return null;
     return this.scheduler.position(this.audioTime(time - this.inputLatency));
+  }
+
+  /** The beat of the bar that is heard being counted in, from 1, and how many are left with it; null when none is. */
+  countIn(): { beat: number; left: number } | null {
+    if (!this.context || !this.scheduler.isPlaying) return null;
+    const at = this.scheduler.position(this.audioTime(performance.now()));
+    const ahead = at ? this.scheduler.untilFirst(at.tick) : 0;
+    if (!at || ahead <= 0) return null;
+    const { metre } = this.project();
+    const [bar, beat] = [barTicks(metre), beatTicks(metre)];
+    const inBar = ((at.tick % bar) + bar) % bar;
+    return { beat: Math.floor(inBar / beat) + 1, left: Math.ceil(ahead / beat) };
   }
 
   /** The time of the audio clock that is heard at a time of the page's clock. */

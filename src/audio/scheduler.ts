@@ -148,6 +148,11 @@ export class Scheduler {
     return this.horizon;
   }
 
+  /** Ticks from one of the count-in to the pattern's first; 0 or less once that plays. */
+  untilFirst(tick: Ticks): Ticks {
+    return this.first - tick;
+  }
+
   /** Whether what begins at a tick since playback began belongs to the count-in. */
   isCountIn(tick: Ticks): boolean {
     return tick < this.first;

@@ -177,7 +177,7 @@ export type { SampleFile } from "./formats/json";
 export { isBass } from "./formats/sounds";
 export { AUDIO_TYPES, audioKind } from "./formats/audio-file";
 export type { AudioKind } from "./formats/audio-file";
-export { bendLine } from "./playback/bends";
+export { bendLine, wheelSteps } from "./playback/bends";
 export {
   BEND_LIMITS,
   BEND_RANGE,
@@ -195,15 +195,12 @@ export { KEY_LAYOUTS, PIANO_PLACES, keyAt, keyLane, keyPitch, keyPlaces } from "
 export type { KeyLayout, KeyPlace } from "./play/key-layout";
 export { MidiStream, midiBytes } from "./play/midi-stream";
 export type { MidiMessage } from "./play/midi-stream";
-export {
-  inLine,
-  lengthInLoop,
-  placeInLoop,
-  roundOf,
-  startInLoop,
-  withoutStretch,
-} from "./play/place";
+export { inLine, lengthInLoop, placeInLoop, roundOf, startInLoop } from "./play/place";
 export type { LoopOf, OverEnd, Placed } from "./play/place";
+export { roundsPlayed } from "./play/rounds";
+export type { PlayedRound } from "./play/rounds";
+export { tapOffset } from "./play/latency";
+export type { TapOffset } from "./play/latency";
 export { PlayedLog, REMEMBERED_MS } from "./play/played";
 export type { LoopPlace, PlayedBend, PlayedNote } from "./play/played";
 export { tappedTempo } from "./time/tap-tempo";

@@ -11,6 +11,10 @@ import { Foot } from "./foot/foot";
 import { IdeaSheet } from "./ideas/idea-sheet";
 import { SessionProvider } from "./session/context";
 import type { StoredProject } from "@/core";
+import { Controller } from "./play/controller";
+import { CountIn } from "./play/count-in";
+import { PlayedStrip } from "./play/played-strip";
+import { useMidi } from "./play/use-midi";
 import { Overview } from "./sheet/overview";
 import { Sheet } from "./sheet/sheet";
 import { Transport } from "./transport/transport";
@@ -48,6 +52,7 @@ function useFileDrop(): void {
 
 function Table() {
   useKeys();
+  useMidi();
   useFileDrop();
   // Fetched ahead of time, so that generating needs no server later.
   useEffect(() => void openGenerator(), []);
@@ -57,9 +62,14 @@ function Table() {
       <main className="relative flex min-h-0 flex-1">
         <div className="flex min-w-0 flex-1 flex-col">
           <ChordLine />
-          <Sheet />
+          <div className="relative flex min-h-0 flex-1 flex-col">
+            <Sheet />
+            <CountIn />
+          </div>
           <Overview />
           <IdeaSheet />
+          <PlayedStrip />
+          <Controller />
           <Foot />
         </div>
         <Bench />

@@ -65,6 +65,22 @@ export function thinned(curve: readonly BendPoint[], within = CENT): BendPoint[]
   return curve.filter((_, i) => kept[i]);
 }
 
+/** A curve of a loop gone round until `whole` ticks are filled. */
+export function repeated(curve: readonly BendPoint[], loop: Ticks, whole: Ticks): BendPoint[] {
+  const rounds: BendPoint[] = [];
+  // Each round begins where the curve does: what was held at its end does not run into it.
+  const round = [
+    { tick: 0, value: Math.round(bendAt(curve, 0)) },
+    ...curve.filter(({ tick }) => tick > 0 && tick < loop - 1),
+    { tick: loop - 1, value: Math.round(bendAt(curve, loop - 1)) },
+  ];
+  for (let at = 0; at < whole; at += loop) {
+    for (const { tick, value } of round)
+      if (at + tick < whole) rounds.push({ tick: at + tick, value });
+  }
+  return thinned(rounds, 0.5);
+}
+
 /** A curve with another laid over the stretch that it covers. */
 export function overlaid(under: readonly BendPoint[], over: readonly BendPoint[]): BendPoint[] {
   const [first, last] = [over[0], over.at(-1)];

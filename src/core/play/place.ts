@@ -70,9 +70,12 @@ export function placeInLoop(loop: LoopOf, note: PlayedNote, over: OverEnd): Plac
   return { start, length: lengthInLoop(loop, pitch, start, held, over), pitch, velocity };
 }
 
-/** Which round of its pattern a tick lies in, from 0; an early hit is the round's that follows. */
-export function roundOf({ project, pattern }: Pick<LoopOf, "project" | "pattern">, tick: number) {
-  return Math.max(0, Math.floor(Math.round(tick) / patternTicks(project, pattern)));
+/** Which round of a part's loop a tick since the pattern's turn began lies in, from 0. */
+export function roundOf({ project, pattern, part }: LoopOf, tick: number): number {
+  const total = patternTicks(project, pattern);
+  const whole = Math.max(0, Math.round(tick));
+  const each = Math.max(1, Math.ceil(total / part.length));
+  return Math.floor(whole / total) * each + Math.floor((whole % total) / part.length);
 }
 
 /**
@@ -95,15 +98,4 @@ export function inLine(notes: readonly PlayedNote[], bpm: Bpm): Placed[] {
       velocity: note.velocity,
     };
   });
-}
-
-/** Notes of a part without those that begin in `[from, to)` of its loop; `from` may be early. */
-export function withoutStretch(
-  notes: readonly Note[],
-  from: number,
-  to: number,
-  spared: (note: Note) => boolean,
-): readonly Note[] {
-  const kept = notes.filter((note) => note.start < from || note.start >= to || spared(note));
-  return kept.length === notes.length ? notes : kept;
 }

@@ -1,4 +1,5 @@
 import { LIMITS } from "../score/model";
+import { median } from "../statistics";
 import type { Bpm, Milliseconds } from "../units";
 
 /** So many of the last taps count. */
@@ -46,11 +47,4 @@ function onBeats(times: readonly Milliseconds[], beat: Milliseconds) {
     taps.push({ time, beat: before.beat + whole });
   }
   return taps;
-}
-
-function median(values: readonly number[]): number | null {
-  if (values.length === 0) return null;
-  const sorted = [...values].sort((a, b) => a - b);
-  const middle = sorted.length >> 1;
-  return sorted.length % 2 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;
 }

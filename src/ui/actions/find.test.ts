@@ -18,7 +18,7 @@ describe("finding an action", () => {
       export: "export",
       midi: "export-midi-pattern",
       import: "import",
-      record: "tap",
+      record: "record",
       tap: "tap",
       "tap tempo": "tap-tempo",
       solo: "solo",

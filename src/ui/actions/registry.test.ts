@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { createProject } from "@/core";
+import { Player } from "../session/player";
 import { createSession } from "../session/store";
 import { ACTIONS } from "./registry";
 
@@ -9,7 +10,10 @@ describe("a project without tracks", () => {
     const engine = { isPlaying: false, play: () => Promise.resolve(), stop: () => undefined };
     for (const { id, run } of ACTIONS) {
       if (id === "theme") continue;
-      expect(() => run({ store, engine: engine as never }), id).not.toThrow();
+      expect(
+        () => run({ store, engine: engine as never, player: new Player(store, engine as never) }),
+        id,
+      ).not.toThrow();
     }
     expect(store.getState().project.tracks).toEqual([]);
   });

@@ -7,6 +7,7 @@ import { HISTORY } from "./lists/history";
 import { LINE } from "./lists/line";
 import { PATTERN } from "./lists/pattern";
 import { PLAY } from "./lists/play";
+import { PLAY_IN } from "./lists/play-in";
 import { SELECT } from "./lists/select";
 import { TRACK } from "./lists/track";
 import { TRANSFORM } from "./lists/transform";
@@ -15,6 +16,7 @@ import { VIEW } from "./lists/view";
 /** Everything that can be done, in the order of the palette. A line of a list adds one. */
 export const ACTIONS: readonly Action[] = [
   ...PLAY,
+  ...PLAY_IN,
   ...HISTORY,
   ...EDIT,
   ...SELECT,

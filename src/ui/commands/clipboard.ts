@@ -18,7 +18,7 @@ import {
   type Project,
 } from "@/core";
 import { currentPart, currentPlace, currentStretch, currentTicks } from "../session/current";
-import type { Desk } from "../session/desk";
+import type { SoundDesk } from "../session/desk";
 import type { Session, SessionStore } from "../session/store";
 import { withRoomSaid } from "./beyond";
 import { currentRow } from "./caret";
@@ -82,7 +82,7 @@ export function paste(store: SessionStore, tick?: number): void {
 }
 
 /** Pastes where the loop stands; at the caret where it does not play this pattern. */
-export function pasteAtPlayhead({ store, engine }: Desk): void {
+export function pasteAtPlayhead({ store, engine }: SoundDesk): void {
   const at = engine.position();
   const state = store.getState();
   const pattern = patternOf(state.project, state.pattern);

@@ -37,7 +37,7 @@ export const DYNAMICS: readonly [name: string, velocity: number][] = [
 export const entryTicks = ({ value, kind }: Pick<Entry, "value" | "kind">) =>
   gridTicks(grid(value, kind));
 
-/** Begins step entry on the current track; it goes on where the caret stands. */
+/** Opens the playing surface on the current track; steps go on where the caret stands. */
 export function startEntry(store: SessionStore, mode: EntryMode = "notes"): void {
   const state = store.getState();
   if (!state.track) return;
@@ -54,8 +54,8 @@ export function startEntry(store: SessionStore, mode: EntryMode = "notes"): void
     open: null,
     steps: [],
   });
-  state.select([]);
-  state.say("Step entry on");
+  if (mode !== "play") state.select([]);
+  state.say(mode === "play" ? "Playing by keys" : "Step entry on");
   setMode(store, mode);
 }
 
@@ -82,9 +82,9 @@ export function placeEntry(store: SessionStore, caret: { pitch: number; tick: nu
 
 /** Ends step entry. */
 export function leaveEntry(store: SessionStore): void {
-  const { endEntry, say } = store.getState();
+  const { entry, endEntry, say } = store.getState();
   endEntry();
-  say("Step entry off");
+  say(entry?.mode === "play" ? "Playing by keys ended" : "Step entry off");
 }
 
 /**
@@ -198,6 +198,13 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
 export function settle(store: SessionStore): void {
   const { entry } = store.getState();
   if (entry?.open) goOn(store, entry.open.tick, entry.open.ids);
+}
+
+/** Begins to build a chord of clicked keys, or ends that: what was pressed so far is a step. */
+export function leaveChord(store: SessionStore): void {
+  settle(store);
+  const { entry, setEntry } = store.getState();
+  if (entry) setEntry({ gather: !entry.gather });
 }
 
 /** Most steps that can be taken back one by one. */

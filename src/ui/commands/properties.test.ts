@@ -2,6 +2,7 @@ import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { createProject, edits, makeNote, partOf, type Note } from "@/core";
 import { ACTIONS } from "../actions/registry";
+import { Player } from "../session/player";
 import { createSession, type SessionStore } from "../session/store";
 
 const PLACES = ["drums", "bass"].map((track) => ({ pattern: "a", track }));
@@ -64,7 +65,8 @@ describe("any sequence of commands", () => {
                 0,
               );
             const before = beyond();
-            command.run({ store, engine: engine as never });
+            const player = new Player(store, engine as never);
+            command.run({ store, engine: engine as never, player });
             const { said, project } = store.getState();
             if (beyond() > before) expect(said, command.id).toMatch(/past the loop|past the end/);
             for (const place of PLACES) {

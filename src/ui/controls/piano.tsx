@@ -11,14 +11,17 @@ interface Props {
   height: number;
   /** What a key is: it gets a dot in the key's colour, the root a larger one. */
   mark?(pitch: number): "root" | "in" | null;
+  /** Keys that belong to the chord that holds: they are tinted. */
+  tinted?: ReadonlySet<number>;
   down?: ReadonlySet<number>;
   caption?(pitch: number): string;
-  onDown?(pitch: number, velocity: number): void;
-  onUp?(pitch: number): void;
+  /** `finger` tells pointers apart. */
+  onDown?(pitch: number, velocity: number, finger: number, time: number): void;
+  onUp?(finger: number, time: number): void;
 }
 
 /** Keys of a piano, as a picture or to be played: lower on a key is louder. */
-export function Piano({ low, octaves, height, mark, down, caption, onDown, onUp }: Props) {
+export function Piano({ low, octaves, height, mark, down, tinted, caption, onDown, onUp }: Props) {
   const pitches = Array.from({ length: octaves * 12 + 1 }, (_, i) => low + i);
   const whites = octaves * 7 + 1;
   const place = (pitch: number) => {
@@ -32,7 +35,7 @@ export function Piano({ low, octaves, height, mark, down, caption, onDown, onUp 
     event.currentTarget.setPointerCapture(event.pointerId);
     const frame = event.currentTarget.getBoundingClientRect();
     const share = Math.min(1, Math.max(0, (event.clientY - frame.top) / frame.height));
-    onDown(pitch, Math.round(30 + 97 * share));
+    onDown(pitch, Math.round(30 + 97 * share), event.pointerId, event.timeStamp);
   };
   const one = (pitch: number) => {
     const black = isBlack(pitch);
@@ -46,8 +49,9 @@ export function Piano({ low, octaves, height, mark, down, caption, onDown, onUp 
         data-pitch={pitch}
         className={onDown ? "cursor-pointer" : undefined}
         onPointerDown={(event) => press(event, pitch)}
-        onPointerUp={() => onUp?.(pitch)}
-        onPointerCancel={() => onUp?.(pitch)}
+        onPointerUp={(event) => onUp?.(event.pointerId, event.timeStamp)}
+        onPointerCancel={(event) => onUp?.(event.pointerId, event.timeStamp)}
+        onLostPointerCapture={(event) => onUp?.(event.pointerId, event.timeStamp)}
       >
         <rect
           x={x}
@@ -58,9 +62,21 @@ export function Piano({ low, octaves, height, mark, down, caption, onDown, onUp 
           fill={
             pressed ? "var(--color-primary)" : black ? "var(--piano-black)" : "var(--piano-white)"
           }
+          className={pressed ? "lit" : undefined}
           stroke="var(--sheet-line)"
           strokeWidth={0.5}
         />
+        {tinted?.has(pitch % 12) && !pressed && (
+          <rect
+            x={x + 0.6}
+            y={h - 8}
+            width={w - 1.2}
+            height={7.4}
+            rx={1.2}
+            fill="var(--color-primary)"
+            fillOpacity={black ? 0.5 : 0.22}
+          />
+        )}
         {marked && (
           <circle
             cx={x + w / 2}

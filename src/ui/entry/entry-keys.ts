@@ -1,93 +1,42 @@
-import { keepsKey } from "../controls/keeps-key";
-import { togglePlay } from "../commands/play";
 import { useEffect } from "react";
-import { snapPitch, trackOf } from "@/core";
-import { useDesk, useSession } from "../session/context";
-import type { Desk } from "../session/desk";
-import type { Session, SessionStore } from "../session/store";
+import { KEY_LAYOUTS, keyAt } from "@/core";
 import {
-  DYNAMICS,
   ENTRY_VALUES,
   leaveEntry,
   moveEntryCaret,
-  onKit,
-  press,
   rest,
   setMode,
   settle,
   stepBack,
   tie,
 } from "../commands/entry";
-import { endTap, givePitch, tapAt } from "../commands/taps";
+import {
+  ACCENT,
+  KEY_BEND,
+  keyDown,
+  keyUp,
+  nextDynamic,
+  pitchAt,
+  releaseKeys,
+} from "../commands/keys";
+import { takeLastRound } from "../commands/played";
+import { toggleRecord, undoRound } from "../commands/record";
+import { keepsKey } from "../controls/keeps-key";
+import { useDesk, useSession } from "../session/context";
+import type { Desk } from "../session/desk";
 import type { Entry } from "../session/entry";
+import type { Session, SessionStore } from "../session/store";
 
-/** Places on the keyboard that are keys of a piano, by their distance to the lowest C in semitones. */
-export const KEY_PLACES: readonly string[] = [
-  ...["KeyA", "KeyW", "KeyS", "KeyE", "KeyD", "KeyF", "KeyT", "KeyG", "KeyY"],
-  ...["KeyH", "KeyU", "KeyJ", "KeyK", "KeyO", "KeyL", "KeyP", "Semicolon", "Quote"],
-];
+/** What plays by the computer's keyboard, as the player knows it. */
+export const KEYS = "keys";
 
-/** What a key of the surface does, on the screen or on the keyboard. */
-export function keyDown(desk: Desk, semitone: number, velocity?: number): string | null {
-  const { store, engine } = desk;
-  const { entry, inScale, project, track } = store.getState();
-  if (!entry) return null;
-  if (onKit(store.getState())) return padDown(desk, semitone, velocity);
-  if (entry.mode === "tap") return tapNow(desk, velocity);
-  const plain = entry.low + semitone;
-  const pitch = inScale ? snapPitch(project.key, plain) : plain;
-  void engine.audition(track, pitch, velocity ?? entry.velocity);
-  if (entry.mode === "pitches") givePitch(store, pitch);
-  else press(store, pitch, velocity);
-  return null;
-}
+type Command = (session: Session, entry: Entry, store: SessionStore) => void;
 
-/** On a kit the keys are its pads, in the order of its lanes. */
-function padDown(desk: Desk, index: number, velocity?: number): string | null {
-  const { store, engine } = desk;
-  const { entry, project, track } = store.getState();
-  const lane = trackOf(project, track).lanes[index];
-  if (!entry || !lane) return null;
-  void engine.audition(track, lane.pitch, velocity ?? entry.velocity);
-  if (entry.mode === "tap") return tapNow(desk, velocity, lane.pitch);
-  press(store, lane.pitch, velocity);
-  return null;
-}
+const leave: Readonly<Record<string, Command>> = { Escape: (_s, _e, store) => leaveEntry(store) };
 
-/** A tap counts while the loop plays; the first one starts it, with the metronome. */
-function tapNow(desk: Desk, velocity?: number, pad?: number): string | null {
-  const { store, engine } = desk;
-  const at = engine.position();
-  if (!at) {
-    if (!store.getState().playing) {
-      store.getState().setHearing({ click: true });
-      store.getState().say("Tap to the metronome");
-      void togglePlay(desk);
-    }
-    return null;
-  }
-  return tapAt(store, Math.max(0, at.tick), velocity, pad);
-}
-
-/** A key that tapped comes up: its hit is as long as it was held. */
-export function tapUp({ store, engine }: Desk, id: string): void {
-  const at = engine.position();
-  if (at) endTap(store, id, at.tick);
-}
-
-const louder = (entry: Entry, by: 1 | -1): number => {
-  const nearest = DYNAMICS.reduce(
-    (best, [, v], i) =>
-      Math.abs(v - entry.velocity) < Math.abs(DYNAMICS[best]![1] - entry.velocity) ? i : best,
-    0,
-  );
-  return DYNAMICS[Math.min(DYNAMICS.length - 1, Math.max(0, nearest + by))]![1];
-};
-
-/** Keys besides the piano's, by their place on the keyboard. One line adds one. */
-const COMMANDS: Readonly<
-  Record<string, (session: Session, entry: Entry, store: SessionStore) => void>
-> = {
+/** Keys besides the piano's while notes are entered, by their place on the keyboard. One line adds one. */
+const ENTERING: Readonly<Record<string, Command>> = {
+  ...leave,
   ...Object.fromEntries(
     ENTRY_VALUES.map((value, i) => [`Digit${i + 1}`, (s: Session) => s.setEntry({ value })]),
   ),
@@ -95,8 +44,8 @@ const COMMANDS: Readonly<
   Digit0: (s, e) => s.setEntry({ kind: e.kind === "dotted" ? "straight" : "dotted" }),
   KeyZ: (s, e) => s.setEntry({ low: Math.max(0, e.low - 12) }),
   KeyX: (s, e) => s.setEntry({ low: Math.min(108, e.low + 12) }),
-  KeyC: (s, e) => s.setEntry({ velocity: louder(e, -1) }),
-  KeyV: (s, e) => s.setEntry({ velocity: louder(e, 1) }),
+  KeyC: (s, e) => s.setEntry({ velocity: nextDynamic(e.velocity, -1) }),
+  KeyV: (s, e) => s.setEntry({ velocity: nextDynamic(e.velocity, 1) }),
   KeyM: (s, e) => s.setEntry({ insert: !e.insert }),
   KeyB: (_, e, store) => setMode(store, NEXT_MODE[e.mode]),
   Enter: (_, e, store) => (e.open ? settle(store) : rest(store)),
@@ -105,17 +54,93 @@ const COMMANDS: Readonly<
   ArrowLeft: (_s, _e, store) => moveEntryCaret(store, -1),
   ArrowRight: (_s, _e, store) => moveEntryCaret(store, 1),
   KeyI: (_s, _e, store) => leaveEntry(store),
-  Escape: (_s, _e, store) => leaveEntry(store),
 };
 
-const NEXT_MODE = { notes: "tap", tap: "pitches", pitches: "notes" } as const;
+/** Keys besides those that sound while playing. They lie where no layout has a key. */
+const PLAYING: Readonly<Record<string, Command>> = {
+  ...leave,
+  ArrowDown: (s, e) => s.setEntry({ low: Math.max(0, e.low - 12) }),
+  ArrowUp: (s, e) => s.setEntry({ low: Math.min(108, e.low + 12) }),
+  ArrowLeft: (s) => louder(s, -1),
+  ArrowRight: (s) => louder(s, 1),
+  BracketLeft: (s) => layoutBy(s, -1),
+  BracketRight: (s) => layoutBy(s, 1),
+};
 
-/** What a place on the keyboard does besides the piano, if anything. */
-export const commandOf = (code: string) =>
-  Object.hasOwn(COMMANDS, code) ? COMMANDS[code] : undefined;
+/** Keys of playing that need the sound too. */
+const WITH_SOUND: Readonly<Record<string, (desk: Desk) => void>> = {
+  Enter: (desk) => void toggleRecord(desk),
+  Backspace: undoRound,
+  Backslash: takeLastRound,
+};
 
-/** While step entry is on, its keys come before all others. */
-export function useEntryKeys(): void {
+/** Keys that act as long as they are held: down and up. */
+const HELD: Readonly<Record<string, (desk: Desk, down: boolean, time: number) => void>> = {
+  Comma: ({ player }, down, time) => player.bend(KEYS, down ? -KEY_BEND : 0, time),
+  Period: ({ player }, down, time) => player.bend(KEYS, down ? KEY_BEND : 0, time),
+  Slash: ({ player }, down, time) => player.pedal(KEYS, down, time),
+};
+
+const NEXT_MODE = { play: "notes", notes: "tap", tap: "pitches", pitches: "notes" } as const;
+
+function louder(s: Session, by: 1 | -1): void {
+  s.setPlaySettings({ velocity: nextDynamic(s.play.settings.velocity, by) });
+}
+
+function layoutBy(s: Session, by: 1 | -1): void {
+  const at = KEY_LAYOUTS.indexOf(s.play.settings.layout) + by;
+  s.setPlaySettings({ layout: KEY_LAYOUTS[(at + KEY_LAYOUTS.length) % KEY_LAYOUTS.length]! });
+}
+
+/** What a place on the keyboard does besides sounding, if anything. */
+export function commandOf(code: string, mode: Entry["mode"]): Command | undefined {
+  const commands = mode === "play" ? PLAYING : ENTERING;
+  return Object.hasOwn(commands, code) ? commands[code] : undefined;
+}
+
+/** A key goes down while the surface is open; whether it was one of the surface's. */
+export function surfaceDown(
+  desk: Desk,
+  event: Pick<KeyboardEvent, "code" | "shiftKey" | "repeat" | "timeStamp">,
+): boolean {
+  const { store } = desk;
+  const state = store.getState();
+  const { entry, play } = state;
+  if (!entry) return false;
+  const playing = entry.mode === "play";
+  const { code, shiftKey, repeat, timeStamp } = event;
+  // Shift is an accent while playing; elsewhere it belongs to the sheet.
+  if (shiftKey && !playing) return false;
+  const place = keyAt(playing ? play.settings.layout : "piano", code);
+  if (place) {
+    if (repeat) return true;
+    const pitch = pitchAt(state, place);
+    const plain = playing ? play.settings.velocity : entry.velocity;
+    const velocity = shiftKey ? Math.min(127, plain + ACCENT) : plain;
+    if (pitch !== null) keyDown(desk, KEYS, code, { pitch, velocity, time: timeStamp });
+    return true;
+  }
+  if (playing && Object.hasOwn(HELD, code)) {
+    if (!repeat) HELD[code]!(desk, true, timeStamp);
+    return true;
+  }
+  if (playing && Object.hasOwn(WITH_SOUND, code)) {
+    if (!repeat) WITH_SOUND[code]!(desk);
+    return true;
+  }
+  const command = commandOf(code, entry.mode);
+  command?.(state, entry, store);
+  return command !== undefined;
+}
+
+/** A key comes up. Keys are known by their place: what they sounded ends, whatever changed meanwhile. */
+export function surfaceUp(desk: Desk, code: string, time: number): void {
+  keyUp(desk, KEYS, code, time);
+  if (Object.hasOwn(HELD, code)) HELD[code]!(desk, false, time);
+}
+
+/** While the surface is open, its keys come before all others. */
+export function useSurfaceKeys(): void {
   const desk = useDesk();
   const on = useSession((s) => s.entry !== null);
   useEffect(() => {
@@ -123,40 +148,26 @@ export function useEntryKeys(): void {
     const { store } = desk;
     // From whatever button was pressed last, enter would press it again.
     store.getState().call("sheet");
-    const held = new Map<string, string | null>();
     const down = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || event.shiftKey) return;
-      if (event.defaultPrevented || keepsKey(event)) return;
-      const entry = store.getState().entry;
-      const semitone = KEY_PLACES.indexOf(event.code);
-      const command = commandOf(event.code);
-      if (!entry || (semitone < 0 && !command)) return;
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.defaultPrevented || keepsKey(event) || !surfaceDown(desk, event)) return;
       event.preventDefault();
       event.stopImmediatePropagation();
-      if (semitone < 0) {
-        command!(store.getState(), entry, store);
-        return;
-      }
-      if (event.repeat || held.has(event.code)) return;
-      held.set(event.code, keyDown(desk, semitone));
     };
-    const release = (code: string) => {
-      const tap = held.get(code);
-      if (!held.delete(code)) return;
-      if (tap) tapUp(desk, tap);
-      if (held.size === 0 && !store.getState().entry?.gather) settle(store);
-    };
-    const up = (event: KeyboardEvent) => release(event.code);
+    const up = (event: KeyboardEvent) => surfaceUp(desk, event.code, event.timeStamp);
     // A key let go in another window is never seen to come up.
-    const all = () => [...held.keys()].forEach(release);
+    const lost = () => releaseKeys(desk, KEYS);
+    const hidden = () => document.hidden && lost();
     window.addEventListener("keydown", down, { capture: true });
     window.addEventListener("keyup", up);
-    window.addEventListener("blur", all);
+    window.addEventListener("blur", lost);
+    document.addEventListener("visibilitychange", hidden);
     return () => {
-      all();
+      lost();
       window.removeEventListener("keydown", down, { capture: true });
       window.removeEventListener("keyup", up);
-      window.removeEventListener("blur", all);
+      window.removeEventListener("blur", lost);
+      document.removeEventListener("visibilitychange", hidden);
     };
   }, [desk, on]);
 }

@@ -6,12 +6,15 @@ import { useShallow } from "zustand/react/shallow";
 import { nanoid } from "nanoid";
 import { Engine } from "@/audio/engine";
 import type { StoredProject } from "@/core";
+import { loadPlaySettings } from "../saving/play-settings";
 import { loadUser } from "../saving/user";
 import type { Desk } from "./desk";
 import { exposeProbe } from "./probe";
 import { Saver } from "../saving/saver";
 import { heardProject, workOf, type Work } from "./current";
+import { keepsPlayed } from "./kept-played";
 import { keepsHistory, restoreHistory } from "./kept-history";
+import { Player } from "./player";
 import { createSession, type Session } from "./store";
 
 const DeskContext = createContext<Desk | null>(null);
@@ -27,11 +30,12 @@ export function SessionProvider({
   const [desk] = useState<Desk>(() => {
     const store = createSession(stored.id, stored.project);
     const problem = (text: string) => toast.error(text, { id: "sound" });
-    return { store, engine: new Engine(() => heardProject(store.getState()), problem) };
+    const engine = new Engine(() => heardProject(store.getState()), problem);
+    return { store, engine, player: new Player(store, engine) };
   });
 
   useEffect(() => {
-    const { store, engine } = desk;
+    const { store, engine, player } = desk;
     const saver: Saver = new Saver(
       stored,
       {
@@ -77,26 +81,45 @@ export function SessionProvider({
       heard = heardProject(now);
       if (heard !== last) engine.refresh();
       if (now.notice && now.notice !== before.notice) toast.error(now.notice.text);
-      engine.click = now.click;
+      if (now.play !== before.play || now.click !== before.click) tuneMetronome(engine, now);
       if (now.pattern !== before.pattern) engine.switchPattern(now.pattern);
     });
     engine.prepare();
+    store.getState().setPlay({ settings: loadPlaySettings() });
     void loadUser();
     const key = `${stored.id}/${tabId()}`;
     const stopKeeping = keepsHistory(store, stored.id, key);
+    const stopRemembering = keepsPlayed(player, stored.id);
     // Once the project is what the earlier page left.
     void saver.pickUp().then(() => restoreHistory(store, stored.id, key));
-    exposeProbe(store, engine);
+    exposeProbe(desk);
     return () => {
       stopWatching();
       stopKeeping();
       saver.close();
+      player.release();
+      stopRemembering();
       engine.dispose();
       store.getState().setHearing({ playing: false });
     };
   }, [desk, stored]);
 
   return <DeskContext value={desk}>{children}</DeskContext>;
+}
+
+/** When and how the metronome is heard, and what is known of the player's devices. */
+function tuneMetronome(engine: Engine, { click, play: { settings, recording } }: Session): void {
+  engine.click =
+    click ||
+    settings.clickWhen === "always" ||
+    (settings.clickWhen === "recording" && recording !== null);
+  engine.metronome = {
+    sound: settings.clickSound,
+    level: settings.clickLevel,
+    accent: settings.clickAccent,
+    parts: settings.clickParts,
+  };
+  engine.inputLatency = settings.latency;
 }
 
 /** Stays the same over a reload of this tab, differs between tabs. */

@@ -69,8 +69,11 @@ function hear(state: Session): Project {
     return edits.changePart(project, currentPlace(state), (part) => ({ ...part, chain: [] }));
   }
   if (!preview) return project;
-  const { notes } = preview;
-  return edits.changePart(project, preview.place, (part) => ({ ...part, notes, chain: [] }));
+  return [preview, ...(preview.also ?? [])].reduce(
+    (heard, { place, notes }) =>
+      edits.changePart(heard, place, (part) => ({ ...part, notes, chain: [] })),
+    project,
+  );
 }
 
 /** The notes of the current part as heard, and what its chain did. */

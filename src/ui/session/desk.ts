@@ -1,7 +1,14 @@
-import type { SessionStore } from "./store";
 import type { Engine } from "@/audio/engine";
-/** An open project: its state and its sound. Commands that need sound are given both. */
-export interface Desk {
+import type { Player } from "./player";
+import type { SessionStore } from "./store";
+
+/** An open project that can be heard. */
+export interface SoundDesk {
   store: SessionStore;
   engine: Engine;
+}
+
+/** An open project: its state, its sound and what is played on it by hand. */
+export interface Desk extends SoundDesk {
+  player: Player;
 }

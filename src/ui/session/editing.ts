@@ -14,6 +14,7 @@ import { record, step } from "./history";
 import { rootIn } from "../geometry/pitch-window";
 import type { IdeasSlice } from "./ideas";
 import { windowsFor, type LookSlice } from "./look";
+import type { PlaySlice } from "./play";
 import type { ProjectSlice } from "./project";
 import { selecting, type SelectedSlice, type Touched, type WithSelection } from "./selected";
 import type { ToolsSlice } from "./tools";
@@ -63,6 +64,7 @@ export type Session = ProjectSlice &
   HearingSlice &
   EntrySlice &
   IdeasSlice &
+  PlaySlice &
   Editing;
 
 /** The actions that change several slices at once. */

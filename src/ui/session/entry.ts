@@ -1,7 +1,7 @@
-/** What the keys do: enter notes, tap a rhythm, or give pitches to what was tapped. */
-export type EntryMode = "notes" | "tap" | "pitches";
+/** What the keys do: play, enter notes, tap a rhythm, or give pitches to what was tapped. */
+export type EntryMode = "play" | "notes" | "tap" | "pitches";
 
-/** Step entry while it is on. */
+/** The playing surface while it is open. */
 export interface Entry {
   mode: EntryMode;
   /** Note value of the next step. */

@@ -5,6 +5,8 @@ export interface Preview {
   place: Place;
   notes: readonly Note[];
   label: string;
+  /** Parts of other tracks that are previewed along with it. */
+  also?: readonly { place: Place; notes: readonly Note[] }[];
 }
 
 /** What is heard, and drawn as heard, where that is not the project as it is. */

@@ -1,9 +1,10 @@
-import type { Engine } from "@/audio/engine";
 import { bounce } from "@/audio/bounce";
 import type { SentNote } from "@/audio/record";
-import { playbackEvents, type Note, type Project } from "@/core";
+import { playbackEvents, type Note, type PlayedNote, type Project } from "@/core";
+import type { SimulatedController } from "@/input/simulated";
 import type { PitchWindow } from "../geometry/pitch-window";
-import type { SessionStore } from "./store";
+import type { LiveNote } from "@/audio/live-notes";
+import type { Desk } from "./desk";
 
 /** What can be read from outside: what the sound engine sent, and the state of the open project. */
 export interface Probe {
@@ -17,7 +18,17 @@ export interface Probe {
   windows(): Readonly<Record<string, PitchWindow>>;
   /** Beats clicked so far. */
   clicks(): number;
+  /** The last clicks, those of the count-in marked; times of the audio clock. */
+  lastClicks(): readonly { time: number; tick: number; countIn: boolean }[];
+  /** Notes begun by hand, and counts of those begun and ended. */
+  live(): { notes: readonly LiveNote[]; started: number; ended: number };
+  /** What was played and is remembered. */
+  played(): readonly PlayedNote[];
+  /** Where the loop was for the player at a time of the page's clock. */
+  playedAt(time: number): { pattern: string; tick: number } | null;
   position(): { pattern: string; tick: number } | null;
+  /** The simulated controller, once it is plugged in. */
+  controller?: SimulatedController;
   bounce: typeof bounce;
   playbackEvents: typeof playbackEvents;
 }
@@ -29,7 +40,7 @@ declare global {
 }
 
 /** Puts the probe on the window, read-only, for tests, benchmarks and the curious. */
-export function exposeProbe(store: SessionStore, engine: Engine): void {
+export function exposeProbe({ store, engine, player }: Desk): void {
   window.hailstep = {
     sent: () => engine.sent.list(),
     counts: () => ({ sent: engine.sent.sent, late: engine.sent.late }),
@@ -38,6 +49,14 @@ export function exposeProbe(store: SessionStore, engine: Engine): void {
     preview: () => store.getState().preview?.notes ?? null,
     windows: () => store.getState().windows,
     clicks: () => engine.clicked,
+    lastClicks: () => engine.clicks,
+    live: () => ({
+      notes: engine.live.list(),
+      started: engine.live.started,
+      ended: engine.live.ended,
+    }),
+    played: () => player.log.notes,
+    playedAt: (time) => engine.playedAt(time),
     position: () => engine.position(),
     bounce,
     playbackEvents,

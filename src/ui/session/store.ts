@@ -5,6 +5,7 @@ import { entrySlice } from "./entry";
 import { hearingSlice } from "./hearing";
 import { ideasSlice } from "./ideas";
 import { lookSlice } from "./look";
+import { playSlice } from "./play";
 import { projectSlice } from "./project";
 import { selectedSlice } from "./selected";
 import { toolsSlice } from "./tools";
@@ -23,5 +24,6 @@ export const createSession = (id: string, project: Project): SessionStore =>
     ...hearingSlice(project, set),
     ...entrySlice(set, get),
     ...ideasSlice(set, get),
+    ...playSlice(set, get),
     ...editing(set, get),
   }));

@@ -163,7 +163,8 @@ export class Gestures {
     store.getState().setTrack(hit.block.track.id, hit.row.pitch, true);
     if (store.getState().track !== hit.block.track.id) return;
     const caret = { pitch: hit.row.pitch, tick: Math.max(0, this.patternCell(hit)) };
-    if (store.getState().entry) {
+    const { entry } = store.getState();
+    if (entry && entry.mode !== "play") {
       // While steps are entered, a click says where they go on.
       placeEntry(store, caret);
       return;

@@ -12,8 +12,10 @@ import {
   type PointerEvent,
 } from "react";
 import { hearNote } from "../commands/play";
+import { putAtCaret } from "../commands/played";
 import { droppedFile, isSound, putSample } from "../commands/sample";
 import { scrollByPixels, scrollTo, zoomAt } from "../commands/time";
+import { carriedNotes } from "../session/carried";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
 import { currentPart, currentStretch, heardProject } from "../session/current";
@@ -28,9 +30,10 @@ import { Headers } from "./headers";
 import { revealPitch, scrollRows } from "../commands/rows";
 import { hitTest } from "../geometry/hit";
 import { readInks } from "../controls/inks";
-import { HEADER_WIDTH, RULER_HEIGHT, layOut, rowAt, type Row } from "../geometry/layout";
+import { HEADER_WIDTH, RULER_HEIGHT, blockAt, layOut, rowAt, type Row } from "../geometry/layout";
 import { drawOverlay } from "../paint/overlay";
 import { PlayStart, Playhead } from "./playhead";
+import { ValueLadder } from "./value-ladder";
 import { useRuler } from "./use-ruler";
 import type { Scene } from "../paint/scene";
 import { rateHandleAt, rateLine } from "../geometry/rate-line";
@@ -52,7 +55,8 @@ const NO_KEYS = { shift: false, alt: false, toggle: false, erase: false };
 
 /** All tracks of the pattern on one time axis: drawn, played on, and edited here. */
 export function Sheet() {
-  const { store, engine } = useDesk();
+  const desk = useDesk();
+  const { store, engine } = desk;
   const heard = useSession(heardProject);
   const pattern = useSession((s) => s.pattern);
   const open = useSession((s) => s.open);
@@ -284,6 +288,17 @@ export function Sheet() {
         onDragLeave={() => setHover(null)}
         onDrop={(event) => {
           setHover(null);
+          const carried = carriedNotes();
+          if (carried) {
+            event.preventDefault();
+            const y = event.clientY - event.currentTarget.getBoundingClientRect().top;
+            const under = blockAt(
+              latest.current.layout,
+              y - RULER_HEIGHT + latest.current.view.top,
+            );
+            if (under) putAtCaret(desk, carried, under.track.id);
+            return;
+          }
           const file = droppedFile(event.dataTransfer);
           const lane = laneUnder(event);
           const block = latest.current.layout.blocks.find((b) => lane && b.rows.includes(lane));
@@ -296,6 +311,7 @@ export function Sheet() {
         <canvas ref={overLayer} className="absolute inset-0 h-full w-full" />
         <Playhead view={view} total={layout.total} />
         <PlayStart view={view} />
+        <ValueLadder layout={layout} view={view} />
         <div
           ref={readout}
           hidden

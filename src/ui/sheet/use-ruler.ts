@@ -2,14 +2,14 @@ import { useState, type RefObject } from "react";
 import { playFrom, setPlayStart } from "../commands/play";
 import { tickOf, type View } from "../geometry/view";
 import { useDesk } from "../session/context";
-import type { Desk } from "../session/desk";
+import type { SoundDesk } from "../session/desk";
 
 /** Presses on the ruler: they set where playing starts, and go there while it plays. */
 class Ruler {
   private pressed = false;
 
   constructor(
-    private readonly desk: Desk,
+    private readonly desk: SoundDesk,
     private readonly view: () => View,
   ) {}
 

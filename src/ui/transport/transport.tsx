@@ -10,6 +10,8 @@ import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
 import { toggleTheme, useTheme } from "../controls/theme";
 import { LevelMeter } from "../session/level-meter";
+import { Devices } from "../play/devices";
+import { RecordButton } from "../play/record-button";
 import { ValueField } from "../controls/value-field";
 import { FileMenu } from "./file-menu";
 import { HistoryList } from "./history-list";
@@ -53,6 +55,7 @@ export function Transport() {
           <Play size={16} fill="currentColor" />
         )}
       </button>
+      <RecordButton />
       <MetronomeSwitch />
       <LevelMeter track={null} className="h-1.5 w-10" />
       <Settings />
@@ -82,6 +85,7 @@ export function Transport() {
       <div className="ml-auto flex flex-wrap items-center justify-end gap-x-3">
         <Patterns />
         <div className="flex items-center">
+          <Devices />
           <FileMenu />
           <button
             className="btn btn-ghost btn-sm px-1.5"

@@ -5,6 +5,7 @@ export * from "./key";
 export * from "./kit";
 export * from "./order";
 export * from "./parts";
+export * from "./play-in";
 export * from "./project";
 export * from "./shape";
 export * from "./transform";

@@ -1,5 +1,6 @@
 import { barTicks } from "../../time/ticks";
-import { sortNotes, type Lane, type Note, type Project } from "../model";
+import { repeated } from "../../play/bend";
+import { LIMITS, sortNotes, type Lane, type Note, type Project } from "../model";
 import { changePart, partOf, patternOf, type Place } from "./parts";
 import { setBars } from "./project";
 
@@ -84,7 +85,10 @@ export function doubleLoop(project: Project, place: Place, idOf: (note: Note) =>
   return changePart(grown, place, (part) => {
     const inLoop = part.notes.filter((note) => note.start < length);
     const again = inLoop.map((note) => ({ ...note, id: idOf(note), start: note.start + length }));
-    return { ...part, length: 2 * length, notes: sortNotes([...inLoop, ...again]) };
+    const bend = part.bend && {
+      bend: repeated(part.bend, length, 2 * length).slice(0, LIMITS.bend),
+    };
+    return { ...part, ...bend, length: 2 * length, notes: sortNotes([...inLoop, ...again]) };
   });
 }
 

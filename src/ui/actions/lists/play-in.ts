@@ -1,0 +1,58 @@
+import { leaveEntry, setMode, startEntry } from "../../commands/entry";
+import { takeLastRound } from "../../commands/played";
+import { toggleRecord, undoRound } from "../../commands/record";
+import { deleteBendOfPart } from "../../commands/bend";
+import { actions } from "../action";
+
+/** Playing in: keys, recording, what was played. */
+export const PLAY_IN = actions("Play in", [
+  {
+    id: "play-keys",
+    label: "Play by keys, or stop that",
+    keys: "Semicolon",
+    words: "live keyboard piano pads perform surface",
+    run: (store) => {
+      const { entry } = store.getState();
+      if (entry?.mode === "play") leaveEntry(store);
+      else if (entry) setMode(store, "play");
+      else startEntry(store, "play");
+    },
+  },
+  {
+    id: "record",
+    label: "Record or stop recording",
+    keys: "Alt+r",
+    words: "overdub replace take capture",
+    once: true,
+    run: (_, desk) => void toggleRecord(desk),
+  },
+  {
+    id: "undo-round",
+    label: "Undo the last recorded round",
+    keys: "Alt+u",
+    words: "overdub back",
+    run: (_, desk) => undoRound(desk),
+  },
+  {
+    id: "keep-round",
+    label: "Keep the last round that was played",
+    keys: "Alt+t",
+    words: "capture retrospective take played",
+    run: (_, desk) => takeLastRound(desk),
+  },
+  {
+    id: "delete-bend",
+    label: "Delete the bend of the part",
+    words: "pitch wheel curve",
+    run: deleteBendOfPart,
+  },
+  {
+    id: "controller",
+    label: "Simulated controller on or off",
+    words: "midi device keyboard",
+    run: (store) => {
+      const { play, setPlay } = store.getState();
+      setPlay({ controllerOpen: !play.controllerOpen });
+    },
+  },
+]);

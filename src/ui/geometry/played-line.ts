@@ -1,0 +1,62 @@
+import type { PlayedNote, PlayedRound } from "@/core";
+
+/** A round or phrase on the strip: from when to when, and where. */
+export interface PlayedSpan {
+  round: PlayedRound;
+  from: number;
+  to: number;
+  x: number;
+  width: number;
+}
+
+/** What was played, as a line in pixels: silence longer than a moment is folded. */
+export interface PlayedLine {
+  spans: readonly PlayedSpan[];
+  width: number;
+}
+
+/** Pixels of a second. */
+const SECOND = 30;
+const LEAST = 22;
+/** Rounds nearer than this in ms lie side by side. */
+const JOINED = 400;
+const GAP = 14;
+
+/** Lays out rounds one after another, in order of time; `now` ends what is still held. */
+export function layPlayed(rounds: readonly PlayedRound[], now: number): PlayedLine {
+  const spans: PlayedSpan[] = [];
+  let x = 0;
+  for (const round of rounds) {
+    const { notes, began } = round;
+    const from = Math.min(began ?? Infinity, notes[0]!.at);
+    const to = notes.reduce((most, n) => Math.max(most, n.at + (n.length ?? now - n.at)), from + 1);
+    const before = spans.at(-1);
+    if (before)
+      x += from - before.to < JOINED && began !== null && before.round.began !== null ? 2 : GAP;
+    const width = Math.max(LEAST, ((to - from) / 1000) * SECOND);
+    spans.push({ round, from, to, x, width });
+    x += width;
+  }
+  return { spans, width: x };
+}
+
+/** Where a time lies; times in a folded silence at its end. */
+export function xOfPlayed({ spans, width }: PlayedLine, at: number): number {
+  const span = spans.findLast((s) => s.from <= at) ?? spans[0];
+  if (!span) return width;
+  const share = Math.min(1, Math.max(0, (at - span.from) / (span.to - span.from)));
+  return span.x + share * span.width;
+}
+
+/** Notes that begin in a stretch of places, in order. */
+export function notesBetween(line: PlayedLine, a: number, b: number): PlayedNote[] {
+  const [from, to] = a < b ? [a, b] : [b, a];
+  return line.spans.flatMap((span) =>
+    span.x > to || span.x + span.width < from
+      ? []
+      : span.round.notes.filter((note) => {
+          const x = xOfPlayed({ spans: [span], width: 0 }, note.at);
+          return x >= from && x <= to;
+        }),
+  );
+}

@@ -1,0 +1,192 @@
+"use client";
+import { X } from "lucide-react";
+import { useRef, useState, type PointerEvent } from "react";
+import { toast } from "sonner";
+import { FormatError, padName } from "@/core";
+import { Piano } from "../controls/piano";
+import { Toggle } from "../controls/toggle";
+import { ValueField } from "../controls/value-field";
+import { useDesk, useSession } from "../session/context";
+import { useMidiState } from "./use-midi";
+
+/** The pads' keys: kick, snare, hats, clap, two toms, crash. */
+const PADS = [36, 38, 42, 46, 39, 45, 50, 49];
+
+/** The simulated controller: keys, pads, wheel, pedal, and a file it plays, all as MIDI bytes. */
+export function Controller() {
+  const open = useSession((s) => s.play.controllerOpen);
+  return open ? <Panel /> : null;
+}
+
+function Panel() {
+  const { store } = useDesk();
+  const { controller } = useMidiState();
+  const [velocity, setVelocity] = useState(100);
+  const [low, setLow] = useState(48);
+  const [pedal, setPedal] = useState(false);
+  const [playing, setPlaying] = useState("");
+  const [down, setDown] = useState<ReadonlyMap<number, number>>(new Map());
+  const wheel = useRef<HTMLInputElement>(null);
+  const file = useRef<HTMLInputElement>(null);
+
+  const press = (pitch: number, finger: number, time: number) => {
+    setDown((now) => new Map(now).set(finger, pitch));
+    controller.press(pitch, velocity, { time });
+  };
+  const lift = (finger: number, time: number) => {
+    const pitch = down.get(finger);
+    if (pitch === undefined) return;
+    setDown((now) => new Map([...now].filter(([key]) => key !== finger)));
+    controller.lift(pitch, { time });
+  };
+  const rest = () => {
+    controller.wheel(0);
+    if (wheel.current) wheel.current.value = "0";
+  };
+  const playFile = async (chosen: File) => {
+    try {
+      const count = controller.playFile(new Uint8Array(await chosen.arrayBuffer()), undefined, () =>
+        setPlaying(""),
+      );
+      setPlaying(`${chosen.name}, ${count} notes`);
+    } catch (error) {
+      if (!(error instanceof FormatError)) throw error;
+      toast.error(`“${chosen.name}” not played. ${error.message}.`);
+    }
+  };
+  return (
+    <section
+      aria-label="Simulated controller"
+      className="flex shrink-0 flex-wrap items-center gap-3 border-t border-base-300 bg-base-200 px-4 py-2 text-[12px]"
+    >
+      <div className="flex w-[150px] flex-col gap-1">
+        <span className="font-medium">Simulated controller</span>
+        <label className="flex items-center justify-between">
+          <span className="quiet">Velocity</span>
+          <ValueField
+            label="Controller velocity"
+            className="w-12 text-right font-medium"
+            value={velocity}
+            min={1}
+            max={127}
+            reset={100}
+            onChange={setVelocity}
+          />
+        </label>
+        <label className="flex items-center justify-between">
+          <span className="quiet">Lowest key</span>
+          <ValueField
+            label="Controller lowest key"
+            className="w-12 text-right font-medium"
+            value={low}
+            min={0}
+            max={96}
+            step={12}
+            reset={48}
+            onChange={(v) => setLow(Math.floor(v / 12) * 12)}
+          />
+        </label>
+      </div>
+      <input
+        ref={wheel}
+        type="range"
+        className="range range-xs h-[72px] w-5 [writing-mode:vertical-lr] [direction:rtl] [--range-fill:0]"
+        aria-label="Controller bend"
+        title="Bend: springs back when let go"
+        min={-8192}
+        max={8191}
+        defaultValue={0}
+        onChange={(event) => controller.wheel(Number(event.target.value))}
+        onPointerUp={rest}
+        onPointerCancel={rest}
+        onKeyUp={rest}
+        onBlur={rest}
+      />
+      <div className="w-[300px]">
+        <Piano
+          low={low}
+          octaves={2}
+          height={36}
+          down={new Set(down.values())}
+          onDown={(pitch, _, finger, time) => press(pitch, finger, time)}
+          onUp={lift}
+        />
+      </div>
+      <div className="grid w-[280px] grid-cols-4 gap-1" role="group" aria-label="Controller pads">
+        {PADS.map((pitch) => (
+          <ControllerPad key={pitch} pitch={pitch} velocity={velocity} />
+        ))}
+      </div>
+      <div className="flex flex-col items-start gap-1">
+        <Toggle
+          label="Pedal"
+          title="Sustain, as controller 64"
+          on={pedal}
+          onClick={() => {
+            setPedal(!pedal);
+            controller.pedal(!pedal);
+          }}
+        />
+        {playing ? (
+          <button
+            className="btn btn-xs h-[24px] min-h-0"
+            title={playing}
+            onClick={() => {
+              controller.stopFile();
+              setPlaying("");
+            }}
+          >
+            Stop the file
+          </button>
+        ) : (
+          <button className="btn btn-xs h-[24px] min-h-0" onClick={() => file.current?.click()}>
+            Play a MIDI file
+          </button>
+        )}
+        <input
+          ref={file}
+          type="file"
+          hidden
+          accept=".mid,.midi"
+          aria-label="MIDI file to play"
+          onChange={(event) => {
+            const chosen = event.target.files?.[0];
+            event.target.value = "";
+            if (chosen) void playFile(chosen);
+          }}
+        />
+      </div>
+      <button
+        className="btn btn-ghost btn-xs ml-auto h-[24px] min-h-0"
+        aria-label="Close the simulated controller"
+        onClick={() => store.getState().setPlay({ controllerOpen: false })}
+      >
+        <X size={14} />
+      </button>
+    </section>
+  );
+}
+
+function ControllerPad({ pitch, velocity }: { pitch: number; velocity: number }) {
+  const { controller } = useMidiState();
+  const lift = (event: PointerEvent) =>
+    controller.lift(pitch, { pad: true, time: event.timeStamp });
+  return (
+    <button
+      className="h-[32px] touch-none truncate rounded-lg border border-base-300 bg-base-100 px-1 text-[11px] active:bg-primary active:text-primary-content"
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        controller.press(pitch, velocity, { pad: true, time: event.timeStamp });
+      }}
+      onPointerUp={lift}
+      onPointerCancel={lift}
+      onKeyDown={(event) => {
+        if (event.key !== "Enter" || event.repeat) return;
+        controller.press(pitch, velocity, { pad: true });
+        controller.lift(pitch, { pad: true });
+      }}
+    >
+      {padName(pitch)}
+    </button>
+  );
+}

@@ -1,0 +1,90 @@
+"use client";
+import { useEffect, useRef, useState } from "react";
+import { tapOffset } from "@/core";
+import { ValueField } from "../controls/value-field";
+import { useDesk, useSession } from "../session/context";
+
+const CLICKS = 12;
+const GAP_MS = 600;
+
+/** Latency: known by number, or measured by tapping along with clicks. */
+export function TapAlong() {
+  const { store, engine } = useDesk();
+  const latency = useSession((s) => s.play.settings.latency);
+  const [said, setSaid] = useState("");
+  const [running, setRunning] = useState(false);
+  const taps = useRef<number[]>([]);
+  const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
+  useEffect(
+    () => () => {
+      if (timer.current) clearTimeout(timer.current);
+    },
+    [],
+  );
+
+  const begin = async () => {
+    taps.current = [];
+    setRunning(true);
+    setSaid("Tap here with every click");
+    try {
+      const clicks = await engine.clicksAlong(CLICKS, GAP_MS);
+      timer.current = setTimeout(
+        () => {
+          setRunning(false);
+          const found = tapOffset(clicks, taps.current);
+          if (!found) {
+            setSaid("Too few taps near the clicks. The latency stays as it was");
+            return;
+          }
+          const ms = Math.round(Math.min(500, Math.max(-200, found.ms)));
+          store.getState().setPlaySettings({ latency: ms });
+          setSaid(`${found.taps} taps, ${found.ms} ms in the middle, ±${found.spread} ms`);
+        },
+        clicks.at(-1)! - performance.now() + GAP_MS,
+      );
+    } catch (error) {
+      setRunning(false);
+      setSaid(`Not measured: ${(error as Error).message}`);
+    }
+  };
+  return (
+    <div className="flex flex-col gap-1 border-t border-base-300 pt-2">
+      <div className="flex items-center gap-2">
+        <span className="quiet w-[90px] shrink-0 leading-tight">Input latency</span>
+        <ValueField
+          label="Input latency"
+          className="w-20 font-medium"
+          value={latency}
+          min={-200}
+          max={500}
+          reset={0}
+          format={(v) => `${v} ms`}
+          onChange={(ms) => store.getState().setPlaySettings({ latency: Math.round(ms) })}
+        />
+        {running ? (
+          <button
+            className="btn btn-sm btn-primary flex-1 touch-none"
+            autoFocus
+            onPointerDown={(event) => taps.current.push(event.timeStamp)}
+            onKeyDown={(event) => {
+              if (event.key === "Tab" || event.key === "Escape" || event.repeat) return;
+              event.preventDefault();
+              event.stopPropagation();
+              taps.current.push(event.timeStamp);
+            }}
+          >
+            Tap
+          </button>
+        ) : (
+          <button className="btn btn-sm flex-1" onClick={() => void begin()}>
+            Measure by tapping along
+          </button>
+        )}
+      </div>
+      <p className="quiet min-h-4 text-[12px]" role="status">
+        {said ||
+          `Output ${engine.outputLatency.toFixed(0)} ms, known and reckoned in. Measured input: ${latency} ms.`}
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,12 @@
+import type { PlayedNote } from "@/core";
+
+/** Played notes that are being dragged: a drag's own data cannot be looked at before it is dropped. */
+let carried: readonly PlayedNote[] | null = null;
+
+/** Takes played notes up to be dropped on a track; null lets go of them. */
+export function carry(notes: readonly PlayedNote[] | null): void {
+  carried = notes;
+}
+
+/** What is being dragged, if it is played notes. */
+export const carriedNotes = () => carried;

@@ -1,0 +1,165 @@
+import { nanoid } from "nanoid";
+import {
+  Hands,
+  PlayedLog,
+  bendSemitones,
+  msToTicks,
+  type LoopPlace,
+  type PlayedBend,
+  type PlayedNote,
+} from "@/core";
+import type { Engine } from "@/audio/engine";
+import type { SessionStore } from "./store";
+
+/** What happens while playing. */
+export type PlayEvent =
+  | { type: "began" | "ended"; note: PlayedNote }
+  | { type: "bent"; bend: PlayedBend }
+  | { type: "dropped" };
+
+/** A key pressed by hand, of whatever kind. Times in ms of the page's clock. */
+export interface Press {
+  pitch: number;
+  velocity: number;
+  time: number;
+  /** Where it sounds; the current track where it is left out. */
+  track?: string;
+}
+
+/**
+ * Everything that is played by hand, from whatever device: it sounds on the current track at once, and is
+ * remembered with the time it was played at. Notes end on the track they began on.
+ */
+export class Player {
+  readonly log = new PlayedLog();
+  private readonly hands: Hands;
+  private readonly listeners = new Set<(event: PlayEvent) => void>();
+  private readonly watchers = new Set<() => void>();
+  /** Tracks that a source has bent, so that its wheel is let go of where it was. */
+  private readonly bent = new Map<string, string>();
+  /** Counts changes of the keys that are down and of what was played. */
+  version = 0;
+
+  constructor(
+    private readonly store: SessionStore,
+    private readonly engine: Engine,
+  ) {
+    this.hands = new Hands(
+      ({ track, pitch, velocity, time }) => {
+        const sound = engine.hold(track, pitch, velocity, time);
+        const note = this.log.begin({
+          id: nanoid(8),
+          track,
+          pitch,
+          velocity,
+          at: wallClock(time),
+          loop: this.placeAt(time),
+        });
+        this.tell({ type: "began", note });
+        return {
+          end: (ended) => {
+            sound.release(0);
+            this.log.end(note, wallClock(ended), this.ticksSince(note, ended));
+            this.tell({ type: "ended", note });
+          },
+        };
+      },
+      () => this.changed(),
+    );
+  }
+
+  press(source: string, key: string, { pitch, velocity, time, track }: Press): void {
+    const on = track ?? this.store.getState().track;
+    if (!on) return;
+    const whole = Math.min(127, Math.max(1, Math.round(velocity)));
+    this.hands.down(source, key, { track: on, pitch, velocity: whole, time });
+  }
+
+  lift(source: string, key: string, time: number): void {
+    this.hands.up(source, key, time);
+  }
+
+  pedal(source: string, down: boolean, time: number): void {
+    this.hands.pedal(source, down, time);
+  }
+
+  /** A wheel moves: −8192…8191. Bends the current track; back in the middle, the one it was on. */
+  bend(source: string, value: number, time: number): void {
+    const current = this.store.getState().track;
+    const track = this.bent.get(source) ?? current;
+    if (!track) return;
+    this.bent.set(source, track);
+    if (value === 0) this.bent.delete(source);
+    this.engine.bend(track, bendSemitones(value));
+    const bend = { track, value: Math.round(value), at: wallClock(time), loop: this.placeAt(time) };
+    this.log.bend(bend);
+    this.tell({ type: "bent", bend });
+    this.changed();
+  }
+
+  /** Lets go of all keys, pedals and wheels of a source, or of all: the window lost them, the device is gone. */
+  release(source?: string, time = performance.now()): void {
+    for (const bent of [...this.bent.keys()])
+      if (source === undefined || bent === source) this.bend(bent, 0, time);
+    this.hands.release(time, source);
+  }
+
+  /** Throws away what was played, by the notes' ids. */
+  drop(ids: ReadonlySet<string>): void {
+    this.log.drop(ids);
+    this.tell({ type: "dropped" });
+    this.changed();
+  }
+
+  /** Pitches that sound by hand on a track. */
+  pitches(track: string): ReadonlySet<number> {
+    return this.hands.pitches(track);
+  }
+
+  get holding(): number {
+    return this.hands.count;
+  }
+
+  isPedalled(source: string): boolean {
+    return this.hands.isPedalled(source);
+  }
+
+  /** Is told of all that is played. Gives a way to stop. */
+  listen(listener: (event: PlayEvent) => void): () => void {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  }
+
+  /** Is told that something changed, to be looked at. Gives a way to stop. */
+  readonly watch = (watcher: () => void): (() => void) => {
+    this.watchers.add(watcher);
+    return () => this.watchers.delete(watcher);
+  };
+
+  /** Says that what was remembered changed by other means. */
+  changed(): void {
+    this.version++;
+    for (const watcher of this.watchers) watcher();
+  }
+
+  private tell(event: PlayEvent): void {
+    for (const listener of this.listeners) listener(event);
+  }
+
+  private placeAt(time: number): LoopPlace | null {
+    const at = this.engine.playedAt(time);
+    const bpm = this.store.getState().project.tempo;
+    return at && { pattern: at.pattern, tick: at.tick, run: this.engine.runs, bpm };
+  }
+
+  private ticksSince({ loop, at }: PlayedNote, time: number): number | null {
+    if (!loop) return null;
+    const now = this.placeAt(time);
+    return now && now.run === loop.run && now.pattern === loop.pattern && now.tick > loop.tick
+      ? now.tick - loop.tick
+      : msToTicks(wallClock(time) - at, loop.bpm);
+  }
+}
+
+/** A time of the page's clock in ms since 1970. */
+const wallClock = (time: number) => performance.timeOrigin + time;
