@@ -290,9 +290,10 @@ export class Engine {
   /** The beat of the bar that is heard being counted in, from 1, and how many are left with it; null when none is. */
   countIn(): { beat: number; left: number } | null {
     if (!this.context || !this.scheduler.isPlaying) return null;
-    const at = this.scheduler.position(this.audioTime(performance.now()));
-    const ahead = at ? this.scheduler.untilFirst(at.tick) : 0;
-    if (!at || ahead <= 0) return null;
+    const heard = this.audioTime(performance.now());
+    const ahead = this.scheduler.countInLeft(heard);
+    const at = ahead > 0 && this.scheduler.position(heard);
+    if (!at) return null;
     const { metre } = this.project();
     const [bar, beat] = [barTicks(metre), beatTicks(metre)];
     const inBar = ((at.tick % bar) + bar) % bar;
@@ -347,10 +348,11 @@ export class Engine {
     });
   }
 
-  /** Where playback stands for the ear: pattern and tick since its turn began; null when stopped. */
+  /** Where playback stands for the ear: pattern and tick since its turn began; null when stopped, and in a count-in. */
   position(): { pattern: string; tick: Ticks } | null {
     if (!this.context) return null;
-    return this.scheduler.position(this.context.currentTime - this.context.baseLatency);
+    const heard = this.context.currentTime - this.context.baseLatency;
+    return this.scheduler.countInLeft(heard) > 0 ? null : this.scheduler.position(heard);
   }
 
   /** Whether anything may be heard now: the loop plays, or something was just auditioned. */

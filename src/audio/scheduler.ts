@@ -148,9 +148,9 @@ export class Scheduler {
     return this.horizon;
   }
 
-  /** Ticks from one of the count-in to the pattern's first; 0 or less once that plays. */
-  untilFirst(tick: Ticks): Ticks {
-    return this.first - tick;
+  /** Ticks that are left of the count-in at a time of the clock; 0 once the pattern plays. */
+  countInLeft(time: Seconds): Ticks {
+    return this.playing ? Math.max(0, this.first - this.tickAt(time)) : 0;
   }
 
   /** Whether what begins at a tick since playback began belongs to the count-in. */

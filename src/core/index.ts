@@ -191,7 +191,7 @@ export { freeTempo } from "./play/free-tempo";
 export type { FreeTempo } from "./play/free-tempo";
 export { Hands } from "./play/hands";
 export type { KeyDown, LiveNote } from "./play/hands";
-export { KEY_LAYOUTS, PIANO_PLACES, keyAt, keyLane, keyPitch, keyPlaces } from "./play/key-layout";
+export { KEY_LAYOUTS, PIANO_PLACES, keyAt, keyPitch, keyPlaces } from "./play/key-layout";
 export type { KeyLayout, KeyPlace } from "./play/key-layout";
 export { MidiStream, midiBytes } from "./play/midi-stream";
 export type { MidiMessage } from "./play/midi-stream";

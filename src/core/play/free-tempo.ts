@@ -6,6 +6,11 @@ export interface FreeTempo {
   certainty: number;
 }
 
+/** How closely some tempo of so many fits onsets without any (measured over 1,000 random lines). */
+const BY_CHANCE = 0.5;
+/** So far before the next is far, as a share. */
+const AHEAD = 0.35;
+
 const SLOWEST = 60;
 const FASTEST = 190;
 /** Tempi are tried so near to each other that four bars do not drift apart. */
@@ -26,8 +31,8 @@ const LEVELS: readonly (readonly [parts: number, worth: number])[] = [
  * The tempo of what was played without a loop, its first note on the beat, from the onsets' times in
  * order; null of fewer than four. Each tempo is tried: how closely do the onsets gather about its
  * beats, halves, thirds and quarters (the length of their mean vector round the circle: K. Mardia, P.
- * Jupp, “Directional Statistics”, 2000, from memory)? Certainty is how far the best stands before what
- * is no simple multiple of it.
+ * Jupp, “Directional Statistics”, 2000, from memory)? Certainty is how much closer they lie than by chance,
+ * and how far the best stands before what is no simple multiple of it.
  */
 export function freeTempo(onsets: readonly Milliseconds[]): FreeTempo | null {
   const times = withoutChords(onsets);
@@ -39,9 +44,13 @@ export function freeTempo(onsets: readonly Milliseconds[]): FreeTempo | null {
   const best = tried.reduce((a, b) => (b.score > a.score ? b : a));
   const others = tried.filter(({ bpm }) => !isSimple(bpm / best.bpm));
   const next = Math.max(0, ...others.map(({ score }) => score));
+  const ahead = Math.min(1, (best.score - next) / Math.max(1e-9, best.score) / AHEAD);
+  const beat = 60_000 / best.bpm;
+  const close = Math.max(...LEVELS.map(([parts]) => closeness(times, beat / parts)));
+  const beyondChance = Math.min(1, Math.max(0, (close - BY_CHANCE) / (1 - BY_CHANCE)));
   return {
     bpm: Math.round(refined(times, best.bpm) * 10) / 10,
-    certainty: Math.max(0, Math.min(1, (best.score - next) / Math.max(1e-9, best.score) / 0.35)),
+    certainty: beyondChance * (0.5 + 0.5 * Math.max(0, ahead)),
   };
 }
 

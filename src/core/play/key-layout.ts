@@ -90,13 +90,3 @@ export function keyPitch(
   }
   return pitch >= 0 && pitch <= 127 ? pitch : null;
 }
-
-/**
- * The lane of a kit that a key plays: pads and piano in the order of the lanes; rows of a scale begin
- * anew on each row, `rowStep` lanes on.
- */
-export const keyLane = (
-  layout: KeyLayout,
-  place: Pick<KeyPlace, "row" | "column" | "index">,
-  rowStep: number,
-): number => (layout === "scale rows" ? place.row * rowStep + place.column : place.index);

@@ -230,6 +230,45 @@ describe("alternate pan", () => {
   });
 });
 
+describe("strays", () => {
+  // At 120 a minute a tick lasts 0.52 ms: 25 ms are 48 ticks, 40 ms are 77.
+  const params = { softer: 20, shorter: 25, twice: 40 };
+  const left = (hits: ReturnType<typeof n>[], kind: "drums" | "melody" = "melody") =>
+    apply("strays", hits, params, { kind }).map((note) => [note.start, note.velocity]);
+
+  it("leave out what is softer than a velocity, and of held notes what is shorter than a time", () => {
+    const hits = [
+      n(0, { velocity: 19 }),
+      n(480, { velocity: 20 }),
+      n(960, { length: 47 }),
+      n(1440, { length: 49 }),
+    ];
+    expect(left(hits).map(([start]) => start)).toEqual([480, 1440]);
+    expect(left(hits, "drums").map(([start]) => start)).toEqual([480, 960, 1440]);
+  });
+
+  it("leave out the softer of two strikes of one pitch within a time, however many bounce", () => {
+    const bounce = [
+      n(0, { velocity: 90 }),
+      n(40, { velocity: 50 }),
+      n(70, { velocity: 99 }),
+      n(200, { velocity: 80 }),
+    ];
+    expect(left(bounce)).toEqual([
+      [70, 99],
+      [200, 80],
+    ]);
+    const chord = [n(0, { pitch: 60 }), n(10, { pitch: 64 })];
+    expect(left(chord)).toHaveLength(2);
+  });
+
+  it("say what they left out, or that there was nothing", () => {
+    const { effect } = TRANSFORMS.strays!.apply([n(0, { velocity: 5 }), n(480)], params);
+    expect(effect.sentence).toBe("1 note left out: 1 too soft");
+    expect(TRANSFORMS.strays!.apply([n(0)], params).effect.sentence).toBe("No strays found");
+  });
+});
+
 describe("strum", () => {
   it("leaves something of every note, however short the chord", () => {
     fc.assert(

@@ -16,6 +16,7 @@ import { roll } from "./roll";
 import { rotate } from "./rotate";
 import { snapToScale } from "./snap-to-scale";
 import { split } from "./split";
+import { strays } from "./strays";
 import { stretch } from "./stretch";
 import { strum } from "./strum";
 import { stutter } from "./stutter";
@@ -34,6 +35,7 @@ export const TRANSFORMS = byId<Transform>({
   humanize,
   quantize,
   thin,
+  strays,
   "alternate-pan": alternatePan,
   reverse,
   invert,

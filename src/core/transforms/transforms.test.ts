@@ -44,6 +44,7 @@ const SAMPLES: Record<string, Params[]> = {
     { way: "accent", beats: "2 4", add: 60 },
   ],
   thin: [{ chance: 60 }, { chance: 100, keep: "nothing" }],
+  strays: [{}, { softer: 90, shorter: 400, twice: 150 }],
   "alternate-pan": [{}, { width: 100, first: "right" }],
   fill: [
     { value: "16" },

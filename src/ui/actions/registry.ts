@@ -16,7 +16,6 @@ import { VIEW } from "./lists/view";
 /** Everything that can be done, in the order of the palette. A line of a list adds one. */
 export const ACTIONS: readonly Action[] = [
   ...PLAY,
-  ...PLAY_IN,
   ...HISTORY,
   ...EDIT,
   ...SELECT,
@@ -24,6 +23,7 @@ export const ACTIONS: readonly Action[] = [
   ...TRANSFORM,
   ...GRID,
   ...LINE,
+  ...PLAY_IN,
   ...TRACK,
   ...PATTERN,
   ...VIEW,

@@ -1,4 +1,4 @@
-import { keyLane, keyPitch, trackOf, type KeyPlace } from "@/core";
+import { keyPitch, trackOf, type KeyPlace } from "@/core";
 import type { Desk } from "../session/desk";
 import type { Press } from "../session/player";
 import type { Session, SessionStore } from "../session/store";
@@ -27,8 +27,8 @@ export function pitchAt(state: Session, place: Pick<KeyPlace, "row" | "column" |
   const { layout, rowStep } = play.settings;
   // Notes are entered and tapped on a piano, or the pads of a kit.
   const how = entry && entry.mode !== "play" ? "piano" : layout;
-  if (onKit(state))
-    return trackOf(project, track).lanes[keyLane(how, place, rowStep)]?.pitch ?? null;
+  // A kit has its lanes in order, however the keys lie.
+  if (onKit(state)) return trackOf(project, track).lanes[place.index]?.pitch ?? null;
   return keyPitch(how, place, { key: project.key, low: entry?.low ?? 48, rowStep, inScale });
 }
 

@@ -153,10 +153,10 @@ describe("the keys of playing", () => {
     store.getState().setPlaySettings({ layout: "scale rows" });
     store.getState().setEntry({ low: 84 });
     expect(held).toEqual(["bass 48"]);
-    down("KeyQ");
+    down("KeyZ");
     expect(held).toHaveLength(2);
     up("KeyA");
-    up("KeyQ");
+    up("KeyZ");
     expect(held).toEqual([]);
   });
 

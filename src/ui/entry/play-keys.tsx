@@ -7,6 +7,7 @@ import {
   pitchClassName,
   pitchName,
   trackOf,
+  type KeyLayout,
   type KeyPlace,
 } from "@/core";
 import { onKit } from "../commands/entry";
@@ -29,8 +30,9 @@ export function PlayKeys() {
   const playing = useSession((s) => s.entry?.mode === "play");
   const layout = useSession((s) => s.play.settings.layout);
   const how = playing ? layout : kit ? "pads" : "piano";
-  if (how === "scale rows") return <ScaleRows />;
-  return how === "pads" || kit ? <Pads /> : <Keys wide={how === "two-row piano"} />;
+  if (kit || how === "pads")
+    return <Pads sixteen={how === "pads" && playing} layout={playing ? layout : "piano"} />;
+  return how === "scale rows" ? <ScaleRows /> : <Keys wide={how === "two-row piano"} />;
 }
 
 function Keys({ wide }: { wide: boolean }) {
@@ -101,22 +103,20 @@ function useKeyHandlers(place: Pick<KeyPlace, "row" | "column" | "index">) {
   };
 }
 
-/** Sixteen pads, the first at the lower left; in step entry all lanes of the kit. */
-function Pads() {
+/** Sixteen pads, the first at the lower left; or all lanes of the kit, with the keys that they have. */
+function Pads({ sixteen, layout }: { sixteen: boolean; layout: KeyLayout }) {
   const kit = useSession(onKit);
-  const playing = useSession((s) => s.entry?.mode === "play");
   const lanes = useSession((s) => trackOf(s.project, s.track).lanes);
   const down = useDown();
   const places = keyPlaces("pads");
-  const all: readonly Pick<KeyPlace, "row" | "column" | "index" | "code">[] =
-    playing || !kit
-      ? [3, 2, 1, 0].flatMap((row) => places.filter((place) => place.row === row))
-      : lanes.map((_, index) => ({
-          row: 0,
-          column: 0,
-          index,
-          code: keyPlaces("piano")[index]?.code ?? "",
-        }));
+  const all: readonly Pick<KeyPlace, "row" | "column" | "index" | "code">[] = sixteen
+    ? [3, 2, 1, 0].flatMap((row) => places.filter((place) => place.row === row))
+    : lanes.map((_, index) => ({
+        row: 0,
+        column: 0,
+        index,
+        code: keyPlaces(layout)[index]?.code ?? "",
+      }));
   return (
     <div
       className="grid max-h-[132px] grid-cols-4 gap-1 overflow-y-auto"
@@ -155,9 +155,12 @@ function Pad({
       className={`flex h-[29px] touch-none items-center justify-between gap-1 truncate rounded-full border px-2.5 text-[12px] select-none ${
         lit
           ? "border-primary bg-primary text-primary-content"
-          : "border-base-300 hover:border-base-content"
+          : pitch === null
+            ? "border-dashed border-base-300 opacity-50"
+            : "border-base-300 hover:border-base-content"
       }`}
       disabled={pitch === null}
+      aria-hidden={pitch === null || undefined}
       data-pitch={pitch ?? undefined}
       data-lit={lit || undefined}
       {...handlers}
@@ -200,11 +203,10 @@ function Degree({
   const handlers = useKeyHandlers(place);
   const key = useSession((s) => s.project.key);
   const pitch = useSession((s) => pitchAt(s, place));
-  const kit = useSession(onKit);
   if (pitch === null) return <span className="w-[34px]" />;
   const lit = down.has(pitch);
-  const root = !kit && pitch % 12 === key.root;
-  const tone = !kit && tones.has(pitch % 12);
+  const root = pitch % 12 === key.root;
+  const tone = tones.has(pitch % 12);
   return (
     <button
       className={`relative flex h-[29px] w-[34px] touch-none flex-col items-center justify-center rounded-full border leading-none select-none ${

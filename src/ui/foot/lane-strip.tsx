@@ -11,6 +11,7 @@ import { keyedFrom, togglePin, useUser } from "../saving/user";
 import { useDesk, useSession } from "../session/context";
 import { Toggle } from "../controls/toggle";
 import { MelodyTools } from "./melody-tools";
+import { PlayByKeys } from "./play-by-keys";
 import { Pointers } from "./pointers";
 
 /** Recent grids, one click or key away, and what is done to a lane as a whole. */
@@ -33,7 +34,7 @@ export function LaneStrip() {
       ),
     [grids, tracks],
   );
-  const entering = useSession((s) => s.entry !== null);
+  const entering = useSession((s) => s.entry !== null && s.entry.mode !== "play");
   const now = grid ? gridName(grid) : "";
   const pinned = grids.pinned.some((g) => gridName(g) === now);
   const tools: { label: string; title: string; run(): void }[] = [
@@ -114,6 +115,7 @@ export function LaneStrip() {
         </button>
         {!drums && <MelodyTools />}
         {drums && <Pointers drums />}
+        {drums && <PlayByKeys />}
         {drums && (
           <Toggle
             label="Step entry"

@@ -7,6 +7,7 @@ import { CommandList } from "../controls/menu";
 import { Popover } from "../controls/popover";
 import { Toggle } from "../controls/toggle";
 import { useDesk, useSession } from "../session/context";
+import { PlayByKeys } from "./play-by-keys";
 import { Pointers } from "./pointers";
 
 /** What the pointer does on a melodic track, what is seen of it, and what is done to its notes. */
@@ -16,7 +17,7 @@ export function MelodyTools() {
   const allRows = useSession((s) => s.allRows);
   const behind = useSession((s) => s.behind);
   const locked = useSession((s) => s.locked);
-  const entry = useSession((s) => s.entry !== null);
+  const entry = useSession((s) => s.entry !== null && s.entry.mode !== "play");
   const { setTools, setLook } = store.getState();
   return (
     <div className="flex shrink-0 items-center gap-0.5 max-[1150px]:shrink max-[1150px]:flex-wrap max-[1150px]:justify-end">
@@ -60,11 +61,12 @@ export function MelodyTools() {
       >
         Slide
       </button>
+      <PlayByKeys />
       <Toggle
         label="Step entry"
         title="Enter notes with the keyboard or on the screen (I)"
         on={entry}
-        onClick={() => (entry ? leaveEntry(store) : startEntry(store))}
+        onClick={() => (entry ? leaveEntry(store) : startEntry(store, "notes"))}
       />
     </div>
   );

@@ -25,7 +25,7 @@ const GAP = 14;
 /** Lays out rounds one after another, in order of time; `now` ends what is still held. */
 export function layPlayed(rounds: readonly PlayedRound[], now: number): PlayedLine {
   const spans: PlayedSpan[] = [];
-  let x = 0;
+  let x = 6;
   for (const round of rounds) {
     const { notes, began } = round;
     const from = Math.min(began ?? Infinity, notes[0]!.at);

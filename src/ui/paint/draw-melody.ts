@@ -1,4 +1,4 @@
-import { chordClasses, edits, parseChord, type Note } from "@/core";
+import { bendAt, chordClasses, edits, parseChord, type Note } from "@/core";
 import { trackInk } from "../controls/inks";
 import { TAPS, type Block } from "../geometry/layout";
 import type { Scene } from "./scene";
@@ -80,4 +80,47 @@ export function drawOutside(
   wedges(block.above, first.y - 1, -1);
   wedges(block.below, last.y + last.height + 1, 1);
   ctx.fill();
+}
+
+/** How far the wheel's ends are drawn from its middle, in CSS pixels. */
+const BEND_HEIGHT = 26;
+
+/**
+ * The part's bend, as a line over its rows about their middle, which is drawn dashed; paler where the loop
+ * goes round again.
+ */
+export function drawBend(
+  ctx: CanvasRenderingContext2D,
+  { view, layout, inks }: Scene,
+  block: Block,
+  ink: string,
+): void {
+  const { bend } = block.part;
+  const [first, last] = [block.rows[0], block.rows[block.rows.length - 1]];
+  if (!bend || bend.length === 0 || !first || !last) return;
+  const middle = (first.y + last.y + last.height) / 2;
+  const [from, to] = visible(view);
+  const y = (value: number) => middle - (value / 8192) * BEND_HEIGHT;
+  for (let at = 0; at < layout.total; at += block.period) {
+    const end = Math.min(at + block.period, layout.total);
+    if (end < from || at > to) continue;
+    ctx.globalAlpha = at === 0 ? 1 : 0.45;
+    ctx.strokeStyle = inks.quiet;
+    ctx.lineWidth = 1;
+    ctx.setLineDash([2, 4]);
+    ctx.beginPath();
+    ctx.moveTo(xOf(view, at), middle);
+    ctx.lineTo(xOf(view, end), middle);
+    ctx.stroke();
+    ctx.setLineDash([]);
+    ctx.strokeStyle = ink;
+    ctx.lineWidth = 2;
+    ctx.beginPath();
+    ctx.moveTo(xOf(view, at), y(bendAt(bend, 0)));
+    for (const { tick, value } of bend)
+      if (at + tick < end) ctx.lineTo(xOf(view, at + tick), y(value));
+    ctx.lineTo(xOf(view, end), y(bendAt(bend, end - at)));
+    ctx.stroke();
+    ctx.globalAlpha = 1;
+  }
 }

@@ -1,6 +1,6 @@
 import { barTicks, beatTicks, gridLines, gridTicks, lanePeriod } from "@/core";
 import { touches, type Band } from "./bands";
-import { drawBehind, drawChordTones, drawOutside } from "./draw-melody";
+import { drawBehind, drawBend, drawChordTones, drawOutside } from "./draw-melody";
 import { drawNotes } from "./draw-notes";
 import { trackInk } from "../controls/inks";
 import { RULER_HEIGHT, rowOf, type Block, type Row } from "../geometry/layout";
@@ -120,7 +120,9 @@ function drawOpen(
   const byPitch = new Map(rows.map((row) => [row.pitch, row]));
   if (scene.before && block.track.id === scene.track) drawBefore(ctx, scene, block, byPitch, ink);
   drawNotes(ctx, scene, block, byPitch, ink);
-  if (melody) drawOutside(ctx, scene, block, ink);
+  if (!melody) return;
+  drawBend(ctx, scene, block, ink);
+  drawOutside(ctx, scene, block, ink);
 }
 
 function dashes(ctx: CanvasRenderingContext2D, from: number, to: number, y: number): void {

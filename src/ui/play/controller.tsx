@@ -3,6 +3,7 @@ import { X } from "lucide-react";
 import { useRef, useState, type PointerEvent } from "react";
 import { toast } from "sonner";
 import { FormatError, padName } from "@/core";
+import { BendStrip } from "../controls/bend-strip";
 import { Piano } from "../controls/piano";
 import { Toggle } from "../controls/toggle";
 import { ValueField } from "../controls/value-field";
@@ -26,7 +27,6 @@ function Panel() {
   const [pedal, setPedal] = useState(false);
   const [playing, setPlaying] = useState("");
   const [down, setDown] = useState<ReadonlyMap<number, number>>(new Map());
-  const wheel = useRef<HTMLInputElement>(null);
   const file = useRef<HTMLInputElement>(null);
 
   const press = (pitch: number, finger: number, time: number) => {
@@ -38,10 +38,6 @@ function Panel() {
     if (pitch === undefined) return;
     setDown((now) => new Map([...now].filter(([key]) => key !== finger)));
     controller.lift(pitch, { time });
-  };
-  const rest = () => {
-    controller.wheel(0);
-    if (wheel.current) wheel.current.value = "0";
   };
   const playFile = async (chosen: File) => {
     try {
@@ -86,22 +82,12 @@ function Panel() {
             onChange={(v) => setLow(Math.floor(v / 12) * 12)}
           />
         </label>
+        <BendStrip
+          label="Controller bend"
+          title="The controller's wheel: springs back when let go"
+          onBend={(value, time) => controller.wheel(value, time)}
+        />
       </div>
-      <input
-        ref={wheel}
-        type="range"
-        className="range range-xs h-[72px] w-5 [writing-mode:vertical-lr] [direction:rtl] [--range-fill:0]"
-        aria-label="Controller bend"
-        title="Bend: springs back when let go"
-        min={-8192}
-        max={8191}
-        defaultValue={0}
-        onChange={(event) => controller.wheel(Number(event.target.value))}
-        onPointerUp={rest}
-        onPointerCancel={rest}
-        onKeyUp={rest}
-        onBlur={rest}
-      />
       <div className="w-[300px]">
         <Piano
           low={low}

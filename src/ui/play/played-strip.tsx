@@ -18,6 +18,7 @@ import { HEADER_WIDTH } from "../geometry/layout";
 import { notesBetween, xOfPlayed, type PlayedLine } from "../geometry/played-line";
 import { useDesk, useSession } from "../session/context";
 import { carry } from "../session/carried";
+import { Tidy } from "./tidy";
 import { usePlayedLine } from "./use-played-line";
 
 const HEIGHT = 40;
@@ -109,6 +110,7 @@ function Strip({ line }: { line: PlayedLine }) {
           >
             Keep last round
           </button>
+          <Tidy />
         </div>
         <div
           ref={area}

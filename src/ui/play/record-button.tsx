@@ -34,7 +34,7 @@ export function RecordButton() {
         label="Recording and metronome"
         open={open}
         onOpenChange={setOpen}
-        className="w-[330px] gap-3 p-3"
+        className="w-[380px] gap-3 p-3"
         trigger={
           <button
             className="btn btn-ghost btn-xs h-9 min-h-0 w-[24px] px-0"

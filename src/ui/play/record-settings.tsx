@@ -18,7 +18,7 @@ const MODE_WORDS = {
 } as const;
 
 const WHEN_WORDS = {
-  "count-in": "In the count-in",
+  "count-in": "Count-in only",
   recording: "Recording",
   always: "Always",
 } as const;
@@ -28,7 +28,7 @@ export function RecordSettings() {
   const { store } = useDesk();
   const settings = useSession((s) => s.play.settings);
   const change = store.getState().setPlaySettings;
-  const option = "h-[26px] border-transparent px-2";
+  const option = "h-[26px] border-transparent px-2 whitespace-nowrap";
   return (
     <>
       <Row label="Recording">

@@ -77,13 +77,13 @@ export function TapAlong() {
           </button>
         ) : (
           <button className="btn btn-sm flex-1" onClick={() => void begin()}>
-            Measure by tapping along
+            Tap along to measure
           </button>
         )}
       </div>
       <p className="quiet min-h-4 text-[12px]" role="status">
         {said ||
-          `Output ${engine.outputLatency.toFixed(0)} ms, known and reckoned in. Measured input: ${latency} ms.`}
+          `Output latency ${engine.outputLatency.toFixed(0)} ms is known and made up for; this is what keys take.`}
       </p>
     </div>
   );

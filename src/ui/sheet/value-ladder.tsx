@@ -35,7 +35,7 @@ export function ValueLadder({ layout, view }: { layout: SheetLayout; view: View 
       title={`${label} (${key})`}
       onClick={() => setEntry({ kind: entry.kind === which ? "straight" : which })}
     >
-      {which === "triplet" ? "3" : "·"}
+      {which === "triplet" ? "3" : "•"}
     </button>
   );
   return (

@@ -250,6 +250,8 @@ function Position() {
       frame = requestAnimationFrame(follow);
       const at = engine.position();
       const { project } = store.getState();
+      const counted = engine.countIn();
+      if (text.current && counted) text.current.textContent = `−${counted.left}`;
       const pattern = project.patterns.find((p) => p.id === at?.pattern);
       if (!text.current || !at || !pattern) return;
       const sixteenth = Math.floor(tickInPattern(project, pattern, at.tick) / 240) * 240;

@@ -41,6 +41,12 @@ export const PLAY_IN = actions("Play in", [
     run: (_, desk) => takeLastRound(desk),
   },
   {
+    id: "tidy",
+    label: "Tidy up what was played",
+    words: "quantize clean correct strays",
+    run: (store) => store.getState().call("tidy"),
+  },
+  {
     id: "delete-bend",
     label: "Delete the bend of the part",
     words: "pitch wheel curve",
