@@ -241,8 +241,11 @@ test("step entry: triplets with chords, a value changed on the way, tie, rest, s
   ]);
 
   // With the pointer: dynamics, a chord gathered on the keys of the screen, next step.
-  await surface.getByRole("radio", { name: "1/2" }).click();
-  await surface.getByRole("radio", { name: "fff" }).click();
+  await page.getByTestId("value-ladder").getByRole("radio", { name: "1/2", exact: true }).click();
+  const dynamics = surface.getByRole("slider", { name: "Dynamics" });
+  const strip = (await dynamics.boundingBox())!;
+  await page.mouse.click(strip.x + strip.width - 4, strip.y + 10);
+  await expect(dynamics).toHaveAttribute("aria-valuetext", "fff, velocity 127");
   await surface
     .getByRole("button", { name: "Overwrite" })
     .or(surface.getByRole("button", { name: "Insert" }))

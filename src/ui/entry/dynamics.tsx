@@ -56,6 +56,8 @@ export function Dynamics({
           ArrowUp: 1,
           PageUp: 10,
           PageDown: -10,
+          Home: -127,
+          End: 127,
         }[event.key];
         if (by === undefined) return;
         event.preventDefault();

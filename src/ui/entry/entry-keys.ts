@@ -150,7 +150,10 @@ export function useSurfaceKeys(): void {
     store.getState().call("sheet");
     const down = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.defaultPrevented || keepsKey(event) || !surfaceDown(desk, event)) return;
+      // What has opened over the desk has its own keys, escape first.
+      const opened = event.target instanceof Element && event.target.closest("[role=dialog]");
+      if (opened || event.defaultPrevented || keepsKey(event)) return;
+      if (!surfaceDown(desk, event)) return;
       event.preventDefault();
       event.stopImmediatePropagation();
     };

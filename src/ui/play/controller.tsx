@@ -1,6 +1,6 @@
 "use client";
 import { X } from "lucide-react";
-import { useRef, useState, type PointerEvent } from "react";
+import { useEffect, useRef, useState, type PointerEvent } from "react";
 import { toast } from "sonner";
 import { FormatError, padName } from "@/core";
 import { BendStrip } from "../controls/bend-strip";
@@ -21,7 +21,15 @@ export function Controller() {
 
 function Panel() {
   const { store } = useDesk();
-  const { controller } = useMidiState();
+  const { midi, controller } = useMidiState();
+  // Put away with keys down it is like a device that is pulled out: nothing goes on.
+  useEffect(
+    () => () => {
+      midi.unplug(controller.id);
+      midi.plug(controller);
+    },
+    [midi, controller],
+  );
   const [velocity, setVelocity] = useState(100);
   const [low, setLow] = useState(48);
   const [pedal, setPedal] = useState(false);

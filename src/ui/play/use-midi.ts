@@ -104,7 +104,10 @@ export function useMidi(): void {
   useEffect(() => {
     const state = stateOf(desk);
     state.midi.plug(state.controller);
-    if (window.hailstep) window.hailstep.controller = state.controller;
+    // The probe is there once the effects of all have run.
+    queueMicrotask(() => {
+      if (window.hailstep) window.hailstep.controller = state.controller;
+    });
     return () => {
       state.midi.close();
       closeWeb?.();
