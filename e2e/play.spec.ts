@@ -395,6 +395,42 @@ test("the simulated controller plays a file in, note for note, and its wheel ben
   await expect(page.getByText(/“words.mid” not played/)).toBeVisible();
 });
 
+test("a MIDI keyboard enters steps and taps as the computer's keys do; without permission that is said", async ({
+  page,
+}) => {
+  await openNew(page);
+  await takeBass(page);
+  await page.waitForFunction(() => window.hailstep?.controller !== undefined);
+  await page.keyboard.press("i");
+  await page.evaluate(() => {
+    const { controller } = window.hailstep!;
+    for (const pitch of [50, 57]) controller!.press(pitch, 33);
+    for (const pitch of [50, 57]) controller!.lift(pitch);
+    controller!.press(53, 101);
+    controller!.lift(53);
+  });
+  await expect.poll(async () => (await partOf(page, "bass")).notes.length).toBe(3);
+  expect(
+    (await partOf(page, "bass")).notes.map((n) => [n.start, n.length, n.pitch, n.velocity]),
+  ).toEqual([
+    [0, 480, 50, 33],
+    [0, 480, 57, 33],
+    [480, 480, 53, 101],
+  ]);
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "MIDI devices" }).click();
+  await page.getByRole("button", { name: "Look for MIDI devices" }).click();
+  // The browser of these tests allows none.
+  await expect(page.getByRole("alert")).toContainText(/does not allow MIDI|has no Web MIDI/);
+  // Another channel than the controller's is not listened to.
+  const channel = page.getByRole("spinbutton", { name: "MIDI channel" });
+  await channel.fill("5");
+  await channel.press("Enter");
+  const before = (await live(page)).started;
+  await page.evaluate(() => window.hailstep!.controller!.press(60, 90));
+  expect((await live(page)).started).toBe(before);
+});
+
 test("a device that is pulled out with keys down leaves nothing sounding", async ({ page }) => {
   await openNew(page);
   await takeBass(page);

@@ -22,6 +22,7 @@ if (!chromium) {
     "bench/browser.mjs",
     "bench/melody.mjs",
     "bench/crowd.mjs",
+    "bench/playing.mjs",
     "bench/long-day.mjs",
   ]) {
     ok = run(process.execPath, [part], { CHROMIUM: chromium }) && ok;

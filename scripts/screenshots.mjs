@@ -179,6 +179,62 @@ try {
   await stutter.getByRole("button", { name: /^Stutter/ }).click();
   await take(stutter, "stutter.png");
 
+  /** Plays keys for so many ms each, with a little between. */
+  const playKeys = async (page, keys, hold = 170, rest = 110) => {
+    for (const key of keys) {
+      await page.keyboard.down(key);
+      await page.waitForTimeout(hold);
+      await page.keyboard.up(key);
+      await page.waitForTimeout(rest);
+    }
+  };
+
+  const keys = await open("overcast", "Slack Water");
+  await keys.getByRole("button", { name: "Glass keys", exact: true }).click();
+  await keys.getByRole("button", { name: "Fold Harbour kit" }).click();
+  await keys.keyboard.press(";");
+  await keys.getByRole("button", { name: "Play", exact: true }).click();
+  await playKeys(keys, ["a", "d", "f", "h", "k", "h", "f", "d"]);
+  await keys.waitForFunction(() => window.hailstep.position()?.tick > 7900);
+  await playKeys(keys, ["d", "g", "h", "l", "j", "h"], 260, 160);
+  await keys.getByTestId("played-strip").focus();
+  await keys.keyboard.press("End");
+  await keys.keyboard.press("ArrowLeft");
+  await keys.keyboard.down("a");
+  await keys.keyboard.down("f");
+  await take(keys, "play.png");
+
+  const rows = await open("slate", "Slack Water");
+  await rows.getByRole("button", { name: "Reed bass", exact: true }).click();
+  await rows.getByRole("button", { name: "Fold Harbour kit" }).click();
+  await rows.keyboard.press(";");
+  await rows.keyboard.press("[");
+  await rows.getByRole("button", { name: "Play", exact: true }).click();
+  await rows.waitForFunction(() => window.hailstep.position()?.tick > 2200);
+  await rows.keyboard.down("d");
+  await rows.keyboard.down("t");
+  await take(rows, "scale-rows.png");
+
+  const pads = await open("overcast", "Gull Parade");
+  await pads.keyboard.press(";");
+  await pads.keyboard.press("]");
+  await pads.keyboard.press("]");
+  await pads.keyboard.press("Enter");
+  await pads.getByTestId("count-in").waitFor();
+  await pads.keyboard.down("x");
+  await take(pads, "count-in.png");
+
+  const devices = await open("slate", "Breakwater");
+  await devices.getByRole("button", { name: "Reed bass", exact: true }).click();
+  await devices.getByRole("button", { name: "MIDI devices" }).click();
+  await devices.getByRole("button", { name: "Open the simulated controller" }).click();
+  await devices.evaluate(() => {
+    const { controller } = window.hailstep;
+    controller.press(55, 100);
+    controller.wheel(3000);
+  });
+  await take(devices, "devices.png");
+
   const narrow = await open("overcast", "Gull Parade", { width: 1024, height: 700 });
   const bars = narrow.getByRole("spinbutton", { name: "Length of the pattern in bars" });
   await bars.fill("16");

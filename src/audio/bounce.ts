@@ -4,13 +4,41 @@ import {
   bendSemitones,
   msPerTick,
   playbackEvents,
+  type MidiPitch,
   type PlaybackOptions,
   type Project,
   type Seconds,
+  type Velocity,
 } from "@/core";
 import { Mixer } from "./mixer";
 import { renderHere } from "./pads/renderers";
 import { triggerOf } from "./trigger";
+
+/** A note held by hand: from when to when, in seconds. */
+export interface Held {
+  pitch: MidiPitch;
+  velocity: Velocity;
+  from: Seconds;
+  to: Seconds;
+}
+
+/** Renders notes held on one track as live playing begins and ends them, through the same voices and mixer. */
+export async function bounceHeld(
+  project: Project,
+  track: string,
+  notes: readonly Held[],
+  seconds: Seconds,
+  sampleRate = 44100,
+): Promise<AudioBuffer> {
+  const context = new OfflineAudioContext(2, Math.ceil(seconds * sampleRate), sampleRate);
+  const mixer = new Mixer(new Tone.OfflineContext(context), context, false, renderHere);
+  mixer.update(project);
+  await mixer.ready();
+  for (const { pitch, velocity, from, to } of notes) {
+    mixer.hold(track, { time: from, pitch, velocity, pan: 0, tune: 0 })?.release(to);
+  }
+  return context.startRendering();
+}
 
 /**
  * Renders `[from, to)` ticks of a project through the same voices and mixer as live playing, as

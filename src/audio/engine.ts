@@ -242,6 +242,7 @@ export class Engine {
         pitch,
         velocity,
         at: time,
+        pressed,
         delay: performance.now() - pressed,
       });
       return note;

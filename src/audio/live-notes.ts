@@ -7,6 +7,8 @@ export interface LiveNote {
   velocity: Velocity;
   /** When it began, in seconds of the audio clock. */
   at: Seconds;
+  /** When the key went down, in ms of the page's clock. */
+  pressed: Milliseconds;
   /** From the key to the moment its start was handed over; it sounds with the block after that. */
   delay: Milliseconds;
 }

@@ -205,7 +205,6 @@ describe("the tempo of free playing", () => {
       if (ratioOf(found.bpm, bpm)) right++;
       if (ratioOf(found.bpm, bpm) === 1) exact++;
     }
-    console.info(`free tempo: ${right}/${all} right but for octaves, ${exact} right`);
     expect(right / all).toBeGreaterThan(0.9);
     expect(exact / all).toBeGreaterThan(0.7);
   });

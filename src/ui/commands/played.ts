@@ -12,7 +12,9 @@ import {
   plural,
   roundsPlayed,
   sortNotes,
+  tickInLoop,
   trackOf,
+  type BendPoint,
   type FreeTempo,
   type Note,
   type Placed,
@@ -22,8 +24,12 @@ import {
 } from "@/core";
 import { withRoomSaid } from "./beyond";
 import { togglePlay } from "./play";
+import { fromMiddle } from "./record";
 import type { Desk } from "../session/desk";
 import type { Session } from "../session/store";
+
+/** A wheel moved so little before the first note, or after the last, belongs to them. */
+const BEFORE_MS = 400;
 
 /** What is put where: the notes of one track. */
 interface Put {
@@ -126,11 +132,42 @@ function put(
   );
 }
 
-/** Puts played notes into the parts where they were played. */
+/** What the wheel said on a track while notes were played to the pattern, round by round, in ticks of its loop. */
+function bendsOf(desk: Desk, track: string, notes: readonly PlayedNote[]): BendPoint[][] {
+  const { project, pattern: id } = desk.store.getState();
+  const own = notes.filter((note) => note.track === track && note.loop?.pattern === id);
+  const pattern = patternOf(project, id);
+  const part = pattern.parts.find((p) => p.track === track);
+  if (own.length === 0 || !part) return [];
+  const from = own[0]!.at - BEFORE_MS;
+  const to = Math.max(...own.map((note) => note.at + (note.length ?? 0))) + BEFORE_MS;
+  const rounds: BendPoint[][] = [];
+  let last = Infinity;
+  for (const { track: on, at, loop, value } of desk.player.log.bends) {
+    if (on !== track || at < from || at > to || loop?.pattern !== id || loop.tick < 0) continue;
+    const tick = tickInLoop(project, pattern, Math.round(loop.tick), part.length);
+    if (tick < last) rounds.push([]);
+    rounds.at(-1)!.push({ tick, value });
+    last = tick;
+  }
+  return rounds.map(fromMiddle);
+}
+
+/** Puts played notes, and how they were bent, into the parts where they were played. */
 export function putWherePlayed(desk: Desk, notes: readonly PlayedNote[]): void {
   const state = desk.store.getState();
-  desk.store.getState().setHearing({ preview: null });
-  put(desk, "Keep what was played", whereFitting(state, state.project, notes));
+  state.setHearing({ preview: null });
+  const puts = whereFitting(state, state.project, notes);
+  put(desk, "Keep what was played", puts, (project) =>
+    puts.reduce(
+      (all, { track }) =>
+        bendsOf(desk, track, notes).reduce(
+          (p, said) => edits.recordBend(p, { pattern: state.pattern, track }, said),
+          all,
+        ),
+      project,
+    ),
+  );
 }
 
 /** Puts played notes at the caret, on one track or the one each was played on. */

@@ -86,6 +86,7 @@ class Recorder {
   private readonly over = new Map<string, Over>();
   private readonly wheels = new Map<string, { round: number; points: BendPoint[] }>();
   private readonly taken: PlayedNote[] = [];
+  private readonly takenBends: (BendPoint & { track: string })[] = [];
   private count = 0;
   private done = false;
 
@@ -263,7 +264,11 @@ class Recorder {
 
   private bent({ track, value, loop: place }: PlayedBend): void {
     const loop = this.loopOf({ track, loop: place });
-    if (!loop || loop.track.kind === "drums" || this.mode === "take") return;
+    if (!loop || loop.track.kind === "drums") return;
+    if (this.mode === "take") {
+      this.takenBends.push({ track, tick: place!.tick, value });
+      return;
+    }
     const whole = Math.max(0, Math.round(place!.tick));
     const tick = tickInLoop(loop.project, loop.pattern, whole, loop.part.length);
     const round = roundOf(loop, whole);
@@ -307,7 +312,16 @@ class Recorder {
         note.ticks ?? msToTicks(Math.max(1, note.length ?? ended - note.at), note.loop!.bpm);
       if (lengthen) {
         const take = notes.map((note) => this.noteAt(note, note.loop!.tick - base, ticksOf(note)));
-        this.edit(0, (project) => edits.putTake(project, place, take, () => nanoid(8)));
+        const said = this.takenBends
+          .filter((bend) => bend.track === track && bend.tick >= base)
+          .map(({ tick, value }) => ({ tick: Math.round(tick - base), value }));
+        this.edit(0, (project) =>
+          edits.recordBend(
+            edits.putTake(project, place, take, () => nanoid(8)),
+            place,
+            fromMiddle(said),
+          ),
+        );
         continue;
       }
       const lastRound = Math.max(...notes.map((note) => roundOf(loop, note.loop!.tick)));
@@ -316,7 +330,20 @@ class Recorder {
         const placed = placeInLoop(loop, { ...note, ticks: ticksOf(note) }, over);
         return placed ? [this.noteAt(note, placed.start, placed.length)] : [];
       });
-      this.edit(0, (project) => edits.addNotes(project, place, kept));
+      const round = this.takenBends
+        .filter((bend) => bend.track === track && roundOf(loop, bend.tick) === lastRound)
+        .map(({ tick, value }) => ({
+          tick: tickInLoop(
+            loop.project,
+            loop.pattern,
+            Math.max(0, Math.round(tick)),
+            loop.part.length,
+          ),
+          value,
+        }));
+      this.edit(0, (project) =>
+        edits.recordBend(edits.addNotes(project, place, kept), place, fromMiddle(round)),
+      );
     }
   }
 
@@ -329,4 +356,10 @@ class Recorder {
       velocity,
     });
   }
+}
+
+/** A wheel stood in the middle until it was first moved. */
+export function fromMiddle(said: readonly BendPoint[]): BendPoint[] {
+  const [first] = said;
+  return first && first.tick > 0 ? [{ tick: first.tick - 1, value: 0 }, ...said] : [...said];
 }

@@ -192,6 +192,19 @@ describe("the keys of playing", () => {
     expect(held).toEqual([]);
   });
 
+  it("beside the layout are slips: they do nothing, and are no commands to the sheet", () => {
+    const { down, heard } = setUp("play");
+    expect(["KeyZ", "Digit4", "KeyM", "Semicolon"].map((code) => down(code))).toEqual([
+      true,
+      true,
+      true,
+      true,
+    ]);
+    // The semicolon is a key of the piano on one row.
+    expect(heard).toHaveLength(1);
+    expect(["Space", "Delete", "F2"].map((code) => down(code))).toEqual([false, false, false]);
+  });
+
   it("lie where no command of playing lies, in every layout", () => {
     for (const layout of ["piano", "two-row piano", "pads", "scale rows"] as KeyLayout[]) {
       const codes = keyPlaces(layout).map(({ code }) => code);

@@ -92,6 +92,8 @@ function layoutBy(s: Session, by: 1 | -1): void {
   s.setPlaySettings({ layout: KEY_LAYOUTS[(at + KEY_LAYOUTS.length) % KEY_LAYOUTS.length]! });
 }
 
+const LETTERS = /^(Key[A-Z]|Digit\d|Semicolon|Quote|Minus|Equal)$/;
+
 /** What a place on the keyboard does besides sounding, if anything. */
 export function commandOf(code: string, mode: Entry["mode"]): Command | undefined {
   const commands = mode === "play" ? PLAYING : ENTERING;
@@ -130,7 +132,8 @@ export function surfaceDown(
   }
   const command = commandOf(code, entry.mode);
   command?.(state, entry, store);
-  return command !== undefined;
+  // While playing, a key beside those of the layout is a slip, and no command to the sheet.
+  return command !== undefined || (playing && LETTERS.test(code));
 }
 
 /** A key comes up. Keys are known by their place: what they sounded ends, whatever changed meanwhile. */

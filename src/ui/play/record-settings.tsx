@@ -27,6 +27,8 @@ const WHEN_WORDS = {
 export function RecordSettings() {
   const { store } = useDesk();
   const settings = useSession((s) => s.play.settings);
+  // The button beside play is the quick way to “always”.
+  const click = useSession((s) => s.click);
   const change = store.getState().setPlaySettings;
   const option = "h-[26px] border-transparent px-2 whitespace-nowrap";
   return (
@@ -83,9 +85,14 @@ export function RecordSettings() {
         <Choice
           label="When the metronome is heard"
           optionClass={option}
-          value={settings.clickWhen}
+          value={
+            click ? "always" : settings.clickWhen === "always" ? "recording" : settings.clickWhen
+          }
           options={CLICK_WHEN.map((value) => ({ value, shown: WHEN_WORDS[value] }))}
-          onChange={(clickWhen) => change({ clickWhen })}
+          onChange={(clickWhen) => {
+            change({ clickWhen });
+            store.getState().setHearing({ click: clickWhen === "always" });
+          }}
         />
       </Row>
       <Row label="Its sound">

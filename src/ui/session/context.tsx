@@ -85,7 +85,9 @@ export function SessionProvider({
       if (now.pattern !== before.pattern) engine.switchPattern(now.pattern);
     });
     engine.prepare();
-    store.getState().setPlay({ settings: loadPlaySettings() });
+    const settings = loadPlaySettings();
+    store.getState().setPlay({ settings });
+    store.getState().setHearing({ click: settings.clickWhen === "always" });
     void loadUser();
     const key = `${stored.id}/${tabId()}`;
     const stopKeeping = keepsHistory(store, stored.id, key);
@@ -94,13 +96,14 @@ export function SessionProvider({
     void saver.pickUp().then(() => restoreHistory(store, stored.id, key));
     exposeProbe(desk);
     return () => {
+      // What is held and recorded ends while it can still be saved.
+      player.release();
+      store.getState().setHearing({ playing: false });
       stopWatching();
       stopKeeping();
       saver.close();
-      player.release();
       stopRemembering();
       engine.dispose();
-      store.getState().setHearing({ playing: false });
     };
   }, [desk, stored]);
 
@@ -109,10 +112,7 @@ export function SessionProvider({
 
 /** When and how the metronome is heard, and what is known of the player's devices. */
 function tuneMetronome(engine: Engine, { click, play: { settings, recording } }: Session): void {
-  engine.click =
-    click ||
-    settings.clickWhen === "always" ||
-    (settings.clickWhen === "recording" && recording !== null);
+  engine.click = click || (settings.clickWhen === "recording" && recording !== null);
   engine.metronome = {
     sound: settings.clickSound,
     level: settings.clickLevel,

@@ -1,4 +1,4 @@
-import { bounce } from "@/audio/bounce";
+import { bounce, bounceHeld } from "@/audio/bounce";
 import type { SentNote } from "@/audio/record";
 import { playbackEvents, type Note, type PlayedNote, type Project } from "@/core";
 import type { SimulatedController } from "@/input/simulated";
@@ -30,6 +30,7 @@ export interface Probe {
   /** The simulated controller, once it is plugged in. */
   controller?: SimulatedController;
   bounce: typeof bounce;
+  bounceHeld: typeof bounceHeld;
   playbackEvents: typeof playbackEvents;
 }
 
@@ -59,6 +60,7 @@ export function exposeProbe({ store, engine, player }: Desk): void {
     playedAt: (time) => engine.playedAt(time),
     position: () => engine.position(),
     bounce,
+    bounceHeld,
     playbackEvents,
   };
 }
