@@ -421,7 +421,9 @@ test("a MIDI keyboard enters steps and taps as the computer's keys do; without p
   await page.getByRole("button", { name: "MIDI devices" }).click();
   await page.getByRole("button", { name: "Look for MIDI devices" }).click();
   // The browser of these tests allows none.
-  await expect(page.getByRole("alert")).toContainText(/does not allow MIDI|has no Web MIDI/);
+  await expect(page.getByRole("dialog").getByRole("alert")).toContainText(
+    /does not allow MIDI|has no Web MIDI/,
+  );
   // Another channel than the controller's is not listened to.
   const channel = page.getByRole("spinbutton", { name: "MIDI channel" });
   await channel.fill("5");

@@ -272,6 +272,12 @@ describe("gestures", () => {
     click();
     click({ again: true });
     expect(notes()).toEqual([]);
+    // But a hit that was just put can be dragged at once.
+    click();
+    gestures.down(point(kick, 0, { again: true }));
+    gestures.move(point(kick, 960));
+    gestures.up();
+    expect(notes().map((note) => note.start)).toEqual([960]);
   });
 
   it("tell beside the pointer what a drag does", () => {

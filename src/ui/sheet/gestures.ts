@@ -91,7 +91,7 @@ export interface Box {
 type Mode =
   | { kind: "paint"; ghost: boolean }
   | { kind: "erase" }
-  | { kind: "press"; note: Note; row: Row }
+  | { kind: "press"; note: Note; row: Row; twice: boolean }
   | { kind: "velocity" }
   | { kind: "move"; note: Note; row: Row }
   | { kind: "lengthen"; note: Note; end: "begin" | "end" }
@@ -209,12 +209,11 @@ export class Gestures {
     if (hit.block.track.kind === "drums") {
       // A double click is one click: what the first did the second does not undo.
       const cell = `${row.pitch}@${this.patternCell(hit)}`;
-      const twice = point.again && cell === this.clicked;
+      const twice = point.again === true && cell === this.clicked;
       this.clicked = twice ? null : cell;
-      if (twice) return null;
-      if (!note) return { kind: "paint", ghost: point.alt };
+      if (!note) return twice ? null : { kind: "paint", ghost: point.alt };
       this.keepOrSelect(note);
-      return { kind: "press", note, row };
+      return { kind: "press", note, row, twice };
     }
     if (state.tool === "cut") {
       if (note) this.cut(hit, note, point.alt);
@@ -265,7 +264,7 @@ export class Gestures {
         if (Math.abs(dy) >= START_VELOCITY && Math.abs(dy) > Math.abs(dx) && !point.alt)
           this.mode = { kind: "velocity" };
         else if (Math.max(Math.abs(dx), point.alt ? Math.abs(dy) : 0) >= START_MOVE)
-          this.mode = { ...this.mode, kind: "move" };
+          this.mode = { kind: "move", note: this.mode.note, row: this.mode.row };
         else return;
         this.move(point);
         break;
@@ -329,6 +328,7 @@ export class Gestures {
     if (!mode) return;
     const state = store.getState();
     if (mode.kind === "press") {
+      if (mode.twice) return;
       // A click on a hit deletes it.
       const ids = ownIds([mode.note.id]);
       this.apply("Delete hit", (p) => edits.deleteNotes(p, currentPlace(state), ids), {
