@@ -61,14 +61,26 @@ await withBrowser(4768, async (context) => {
         while (performance.now() - begin < busy);
         window.stalls.push([begin, performance.now()]);
       }, every);
-      window.downs = [];
-      // Before the surface hears them: how long the browser itself kept them waiting.
-      window.addEventListener("keydown", (e) => window.downs.push(e.timeStamp), { capture: true });
     },
     [BUSY_MS, EVERY_MS],
   );
   const keys = ["a", "s", "d", "f", "g", "h", "j", "k"];
-  for (let i = 0; i < KEYS; i++) await page.keyboard.press(keys[i % 8], { delay: 15 });
+  // As a device sends them: each with the time it was played at, heard when the page gets to it.
+  await page.evaluate(
+    (count) =>
+      new Promise((done) => {
+        const begin = performance.now() + 50;
+        for (let i = 0; i < count; i++) {
+          const due = begin + i * 37;
+          setTimeout(() => {
+            window.hailstep.controller.press(48 + (i % 12), 90, { time: due });
+            window.hailstep.controller.lift(48 + (i % 12));
+            if (i === count - 1) done();
+          }, due - performance.now());
+        }
+      }),
+    KEYS,
+  );
   const { delays, beyond } = await page.evaluate(() => {
     const { notes } = window.hailstep.live();
     const rest = (time) => {
@@ -76,8 +88,8 @@ await withBrowser(4768, async (context) => {
       return stall ? stall[1] - time : 0;
     };
     const all = notes.map((n) => n.delay);
-    // A key pressed in a stall waits for its end and no longer than a few ms more.
-    const late = notes.filter((n) => n.delay > rest(n.pressed) + 12);
+    // A key pressed in a stall waits for its end, and no longer than a frame more.
+    const late = notes.filter((n) => n.delay > rest(n.pressed) + 1000 / 60);
     return { delays: all, beyond: late.map((n) => n.delay - rest(n.pressed)) };
   });
   line(

@@ -97,7 +97,9 @@ function List() {
           max={16}
           reset={0}
           format={(v) => (v === 0 ? "all" : String(v))}
-          parse={(text) => (text.trim() === "all" ? 0 : null)}
+          parse={(text) =>
+            /^\s*\d{1,2}\s*$/.test(text) ? Number(text) : text.trim() === "all" ? 0 : null
+          }
           onChange={(midiChannel) => change({ midiChannel })}
         />
       </label>

@@ -39,6 +39,7 @@ export class Player {
   private readonly bent = new Map<string, string>();
   /** Counts changes of the keys that are down and of what was played. */
   version = 0;
+  private told = false;
 
   constructor(
     private readonly store: SessionStore,
@@ -139,7 +140,13 @@ export class Player {
   /** Says that what was remembered changed by other means. */
   changed(): void {
     this.version++;
-    for (const watcher of this.watchers) watcher();
+    if (this.told || this.watchers.size === 0) return;
+    this.told = true;
+    // Once a frame is as often as can be seen: keys that come together do not wait for what shows the first.
+    inNextFrame(() => {
+      this.told = false;
+      for (const watcher of this.watchers) watcher();
+    });
   }
 
   private tell(event: PlayEvent): void {
@@ -160,6 +167,9 @@ export class Player {
       : msToTicks(wallClock(time) - at, loop.bpm);
   }
 }
+
+const inNextFrame = (work: () => void) =>
+  typeof requestAnimationFrame === "function" ? requestAnimationFrame(work) : queueMicrotask(work);
 
 /** A time of the page's clock in ms since 1970. */
 const wallClock = (time: number) => performance.timeOrigin + time;
