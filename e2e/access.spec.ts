@@ -93,6 +93,36 @@ for (const theme of ["overcast", "slate"] as const) {
       await expect(page.getByPlaceholder("Find an action")).toBeVisible();
       await check(page);
     });
+
+    test("playing in has no serious barrier, however the keys lie", async ({ page }) => {
+      test.setTimeout(300_000);
+      await openCopy(page, "Slack Water");
+      await page.getByRole("button", { name: "Reed bass", exact: true }).click();
+      await page.keyboard.press(";");
+      await page.keyboard.press("a");
+      await expect(page.getByRole("button", { name: "Keep last round" })).toBeVisible();
+      for (let i = 0; i < 4; i++) {
+        await check(page);
+        await page.keyboard.press("]");
+      }
+      await page.getByTestId("played-strip").focus();
+      await page.keyboard.press("Home");
+      await check(page);
+      await page.getByRole("button", { name: "Recording and metronome" }).click();
+      await check(page);
+      await page.keyboard.press("Escape");
+      await page.getByRole("button", { name: "MIDI devices" }).click();
+      await page.getByRole("button", { name: "Open the simulated controller" }).click();
+      await page.getByRole("button", { name: "Look for MIDI devices" }).click();
+      await check(page);
+      await page.keyboard.press("Escape");
+      await page.getByRole("button", { name: "Tidy up" }).click();
+      await page.getByRole("button", { name: "Quantize", exact: true }).click();
+      await check(page);
+      await page.keyboard.press("Escape");
+      await page.getByRole("radio", { name: /^Enter steps/ }).click();
+      await check(page);
+    });
   });
 }
 

@@ -91,7 +91,13 @@ export function Piano({ low, octaves, height, mark, down, tinted, caption, onDow
             y={h - 9}
             fontSize={4.2}
             textAnchor="middle"
-            fill={black ? "var(--piano-white)" : "var(--piano-black)"}
+            fill={
+              pressed
+                ? "var(--color-primary-content)"
+                : black
+                  ? "var(--piano-white)"
+                  : "var(--piano-black)"
+            }
             pointerEvents="none"
           >
             {caption(pitch)}

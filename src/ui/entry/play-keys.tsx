@@ -224,7 +224,7 @@ function Degree({
       {...handlers}
     >
       <span className="text-[12px] font-medium">{pitchClassName(key, pitch)}</span>
-      <span className={`figure text-[9px] ${lit ? "" : "quiet"}`}>
+      <span className={`figure text-[10px] ${lit || tone ? "" : "quiet"}`}>
         {degreeLabel(key, pitch) || letterOf(place.code)}
       </span>
     </button>

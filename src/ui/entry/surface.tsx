@@ -44,12 +44,12 @@ function Open({ entry }: { entry: Entry }) {
   return (
     <section
       aria-label={playing ? "Playing surface" : "Step entry"}
-      className="flex gap-4 border-t border-base-300 px-4 py-2 text-[12px] max-[900px]:flex-wrap"
+      className="flex max-h-[45dvh] gap-x-4 gap-y-1 overflow-y-auto border-t border-base-300 px-4 py-2 text-[12px] max-[900px]:flex-wrap"
     >
-      <div className="flex w-[132px] shrink-0 flex-col gap-1">
+      <div className="flex w-[132px] shrink-0 flex-col gap-1 max-[900px]:w-full max-[900px]:flex-row">
         <Choice
           label="What the keys do"
-          className="flex flex-col gap-0.5"
+          className="flex flex-col gap-0.5 max-[900px]:flex-row"
           optionClass="flex h-[25px] items-center justify-between border-transparent px-2 text-left"
           value={entry.mode}
           options={MODES.filter(({ id }) => !kit || id !== "pitches").map(
@@ -74,10 +74,10 @@ function Open({ entry }: { entry: Entry }) {
           <X size={12} /> Leave
         </button>
       </div>
-      <div className="flex min-w-[280px] flex-1 flex-col gap-1.5">
+      <div className="flex min-w-[270px] flex-1 flex-col gap-1.5">
         {playing ? <PlayControls /> : <StepControls entry={entry} />}
       </div>
-      <div className="w-[410px] max-w-full shrink-0">
+      <div className="w-[410px] max-w-full shrink-0 max-[900px]:w-[394px]">
         <PlayKeys />
       </div>
     </section>

@@ -31,8 +31,9 @@ interface Range {
 /** What was played in the last thirty minutes, recorded or not, as a small score: any stretch can be heard, put in, or thrown away. */
 export function PlayedStrip() {
   const line = usePlayedLine();
-  if (line.spans.length === 0) return null;
-  return <Strip line={line} />;
+  // It is there before the first note: the sheet would move under the hand that plays it.
+  const ready = useSession((s) => s.entry?.mode === "play" || s.play.recording !== null);
+  return line.spans.length > 0 || ready ? <Strip line={line} /> : null;
 }
 
 function Strip({ line }: { line: PlayedLine }) {
@@ -130,6 +131,11 @@ function Strip({ line }: { line: PlayedLine }) {
           }}
         >
           <Score line={line} left={left} width={width} />
+          {line.spans.length === 0 && (
+            <p className="quiet flex h-full items-center px-2">
+              What you play is remembered here for thirty minutes, recorded or not.
+            </p>
+          )}
           {range && (
             <div
               className="absolute inset-y-0 cursor-grab rounded border-2 border-primary bg-primary/15"
@@ -239,6 +245,7 @@ function drawPlayed(
   const inks = readInks();
   ctx.clearRect(0, 0, width, HEIGHT);
   const places = new Map(tracks.map((track, i) => [track.id, i]));
+  const range = pitchRange(line, tracks);
   for (const span of line.spans) {
     if (span.x + span.width < left || span.x > left + width) continue;
     // A round of the loop begins with a line, a phrase without one with a dot.
@@ -255,7 +262,7 @@ function drawPlayed(
       const long = Math.max(2.5, (ms / Math.max(1, span.to - span.from)) * span.width);
       const track = tracks[places.get(note.track) ?? -1];
       ctx.fillStyle = track ? trackInk(inks, places.get(note.track)!) : inks.quiet;
-      const y = 5 + (HEIGHT - 12) * (1 - heightOf(track, note.pitch));
+      const y = 5 + (HEIGHT - 12) * (1 - heightOf(track, note.pitch, range));
       ctx.globalAlpha = 0.45 + 0.55 * (note.velocity / 127);
       if (track?.kind === "drums") {
         ctx.beginPath();
@@ -267,11 +274,28 @@ function drawPlayed(
   }
 }
 
-/** How high on the strip a note lies, 0–1: pads by their lane, pitches over the octaves that are played. */
-function heightOf(track: Track | undefined, pitch: number): number {
+type Pitches = readonly [low: number, high: number];
+
+/** The lowest and highest pitch that was played on melodic tracks, two octaves apart at least. */
+function pitchRange({ spans }: PlayedLine, tracks: readonly Track[]): Pitches {
+  const melodic = new Set(tracks.filter((t) => t.kind === "melody").map((t) => t.id));
+  let [low, high] = [127, 0];
+  for (const { round } of spans) {
+    for (const { track, pitch } of round.notes) {
+      if (!melodic.has(track)) continue;
+      if (pitch < low) low = pitch;
+      if (pitch > high) high = pitch;
+    }
+  }
+  const more = Math.max(0, 24 - (high - low)) / 2;
+  return [low - more, high + more];
+}
+
+/** How high on the strip a note lies, 0–1: pads by their lane, pitches over the range that was played. */
+function heightOf(track: Track | undefined, pitch: number, [low, high]: Pitches): number {
   if (track?.kind === "drums") {
     const at = track.lanes.findIndex((lane) => lane.pitch === pitch);
     return 1 - (at < 0 ? 0.5 : at / Math.max(1, track.lanes.length - 1));
   }
-  return Math.min(1, Math.max(0, (pitch - 28) / 68));
+  return Math.min(1, Math.max(0, (pitch - low) / (high - low)));
 }

@@ -38,7 +38,7 @@ export function Transport() {
   const future = useSession((s) => s.history.future[0]?.label);
   const theme = useTheme();
   return (
-    <header className="flex min-h-[54px] shrink-0 flex-wrap items-center gap-x-3 border-b border-base-300 bg-base-100 px-4 py-1">
+    <header className="flex min-h-[54px] shrink-0 flex-wrap items-center gap-x-2 border-b border-base-300 bg-base-100 px-4 py-1">
       <Link href="/" className="text-[16px] font-bold tracking-tight" title="To the library">
         Hailstep
       </Link>
@@ -82,7 +82,7 @@ export function Transport() {
         <HistoryList />
       </div>
       <Versions />
-      <div className="ml-auto flex flex-wrap items-center justify-end gap-x-3">
+      <div className="ml-auto flex flex-wrap items-center justify-end gap-x-2">
         <Patterns />
         <div className="flex items-center">
           <Devices />
