@@ -53,6 +53,15 @@ describe("keys that are held", () => {
     expect([log.at(-1), [...hands.pitches("a")]]).toEqual(["-a60@9", [64]]);
   });
 
+  it("under the pedal give way to the same pitch from another key", () => {
+    const { log, hands, key } = setUp();
+    hands.pedal("kb", true, 0);
+    hands.down("kb", "x", key(60, 1));
+    hands.up("kb", "x", 2);
+    hands.down("midi", "60", key(60, 3));
+    expect([log, hands.count]).toEqual([["+a60@1", "-a60@3", "+a60@3"], 1]);
+  });
+
   it("are let go by source, or all", () => {
     const { hands, key } = setUp();
     hands.down("kb", "x", key(60, 1));
