@@ -72,7 +72,13 @@ test("a beat played by keys over two rounds lands where it was played, each roun
     await page.keyboard.press(key);
     await waitTicks(page, 500);
   }
+  // The metronome is heard while recording, and not after it.
+  expect(await page.evaluate(() => window.hailstep!.clicks())).toBeGreaterThan(4);
   await page.keyboard.press("Alt+r");
+  await waitTicks(page, 600);
+  const clicked = await page.evaluate(() => window.hailstep!.clicks());
+  await waitTicks(page, 2000);
+  expect(await page.evaluate(() => window.hailstep!.clicks())).toBe(clicked);
   await stop(page);
   const lanes = (await projectOf(page)).tracks[0]!.lanes.map((lane) => lane.pitch);
   const seen = (await keysSeen(page)).filter(({ code }) => /^Key[AWS]$/.test(code));

@@ -251,6 +251,20 @@ describe("the engine", () => {
     engine.dispose();
   });
 
+  it("divides beats into parts, and clicks on none while it is off", async () => {
+    const engine = new Engine(() => line());
+    engine.click = true;
+    engine.metronome = { sound: "block", level: -12, accent: false, parts: 3 };
+    await engine.play("a");
+    run(1);
+    expect(engine.clicks.slice(0, 5).map(({ tick }) => tick)).toEqual([0, 320, 640, 960, 1280]);
+    const clicked = engine.clicked;
+    engine.click = false;
+    run(1);
+    expect(engine.clicked).toBe(clicked);
+    engine.dispose();
+  });
+
   it("begins a note by hand at once, and ends it once", async () => {
     const engine = new Engine(() => line());
     await engine.wakeUp();

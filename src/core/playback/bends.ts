@@ -5,6 +5,19 @@ import type { Ticks } from "../units";
 import type { PlaybackOptions } from "./events";
 import { sectionsOf, totalTicks } from "./sections";
 
+const bentTracks = new WeakMap<Project, ReadonlySet<string>>();
+
+/** Tracks that have a bend curve in any pattern; looked for once in each state of a project. */
+function bentIn(project: Project): ReadonlySet<string> {
+  let bent = bentTracks.get(project);
+  if (!bent) {
+    const parts = project.patterns.flatMap((pattern) => pattern.parts);
+    bent = new Set(parts.filter((part) => part.bend).map((part) => part.track));
+    bentTracks.set(project, bent);
+  }
+  return bent;
+}
+
 /**
  * How a track is bent over `[from, to)`, ticks from the start of playback: the corners of its curve, the
  * loop gone round, the first of them at `from`, the last a tick before `to`. Empty where the track has no curve in any pattern that is
@@ -17,13 +30,11 @@ export function bendLine(
   to: Ticks,
   options: Pick<PlaybackOptions, "pattern" | "loop"> = {},
 ): BendPoint[] {
+  if (!bentIn(project).has(trackId)) return [];
   const sections = sectionsOf(project, options.pattern);
   const total = totalTicks(sections);
   const track = project.tracks.find((t) => t.id === trackId);
   if (total === 0 || to <= from || track?.kind !== "melody") return [];
-  if (!project.patterns.some(({ parts }) => parts.some((p) => p.track === trackId && p.bend))) {
-    return [];
-  }
   const corners: BendPoint[] = [];
   const put = (tick: Ticks, value: number) => {
     const last = corners.at(-1);
