@@ -278,6 +278,18 @@ describe("gestures", () => {
     gestures.move(point(kick, 960));
     gestures.up();
     expect(notes().map((note) => note.start)).toEqual([960]);
+    // And where a stroke was cancelled, or a hit deleted, the next stroke begins at once.
+    gestures.down(point(kick, 0));
+    gestures.move(point(kick, 480));
+    gestures.cancel();
+    gestures.down(point(kick, 0, { again: true }));
+    gestures.up();
+    expect(notes().map((note) => note.start)).toEqual([0, 960]);
+    click();
+    gestures.down(point(kick, 0, { again: true }));
+    gestures.move(point(kick, 480));
+    gestures.up();
+    expect(notes().map((note) => note.start)).toEqual([0, 480, 960]);
   });
 
   it("tell beside the pointer what a drag does", () => {

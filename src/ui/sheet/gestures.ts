@@ -89,7 +89,7 @@ export interface Box {
 }
 
 type Mode =
-  | { kind: "paint"; ghost: boolean }
+  | { kind: "paint"; ghost: boolean; waits: boolean }
   | { kind: "erase" }
   | { kind: "press"; note: Note; row: Row; twice: boolean }
   | { kind: "velocity" }
@@ -211,7 +211,7 @@ export class Gestures {
       const cell = `${row.pitch}@${this.patternCell(hit)}`;
       const twice = point.again === true && cell === this.clicked;
       this.clicked = twice ? null : cell;
-      if (!note) return twice ? null : { kind: "paint", ghost: point.alt };
+      if (!note) return { kind: "paint", ghost: point.alt, waits: twice };
       this.keepOrSelect(note);
       return { kind: "press", note, row, twice };
     }
@@ -253,6 +253,9 @@ export class Gestures {
     switch (this.mode?.kind) {
       case "paint": {
         const { ghost } = this.mode;
+        // After a first click the second puts nothing, but a stroke from there does.
+        if (this.mode.waits && Math.max(Math.abs(dx), Math.abs(dy)) < START_MOVE) return;
+        this.mode.waits = false;
         this.alongStroke(point, (at) => this.paint(at, ghost));
         break;
       }
@@ -326,6 +329,9 @@ export class Gestures {
     this.host.readout(null);
     this.host.showBox(null);
     if (!mode) return;
+    const { pointer, from } = this;
+    // What was dragged was no click, so the next is no second one.
+    if (Math.hypot(pointer.x - from.x, pointer.y - from.y) >= START_MOVE) this.clicked = null;
     const state = store.getState();
     if (mode.kind === "press") {
       if (mode.twice) return;
@@ -342,7 +348,7 @@ export class Gestures {
     }
     if (["erase", "box", "stretch", "rate"].includes(mode.kind)) return;
     // A ghost is the exception: it must not make the next hits soft too.
-    if (mode.kind === "paint" && mode.ghost) return;
+    if (mode.kind === "paint" && (mode.ghost || mode.waits)) return;
     const note = this.firstSelected();
     if (note) state.setTouched(touchedBy(note, gridOfNote(state, note)));
   }
@@ -369,6 +375,7 @@ export class Gestures {
   /** Ends the gesture and takes back what it did, the history of it too. */
   cancel(): void {
     if (!this.mode) return;
+    this.clicked = null;
     this.mode = null;
     this.host.scrollRows(0);
     this.host.readout(null);
