@@ -13,6 +13,7 @@ import { limit, limiterCurve } from "./limiter";
 import { pluckedString } from "./melodic/rope-pluck";
 import { SentNotes } from "./record";
 import { Scheduler, type Due } from "./scheduler";
+import { programOf, soundOf as soundOfProgram } from "@/core/formats/sounds";
 import { SOUNDS, soundOf } from "./sounds";
 
 const BASS = { pattern: "a", track: "bass" };
@@ -146,11 +147,22 @@ describe("the record of sent notes", () => {
 });
 
 describe("sounds", () => {
-  it("are kits, a bass, keys, a pluck and a lead, and any track gets one of its kind", () => {
+  it("are kits and more than twenty melodic sounds in nine categories, and any track gets one of its kind", () => {
     expect(SOUNDS.filter((sound) => sound.kind === "drums").length).toBeGreaterThanOrEqual(1);
-    expect(new Set(SOUNDS.filter((s) => s.kind === "melody").map((s) => s.category))).toEqual(
-      new Set(["Bass", "Keys", "Pluck", "Lead"]),
-    );
+    const melodic = SOUNDS.filter((s) => s.kind === "melody");
+    expect(melodic.length).toBeGreaterThanOrEqual(20);
+    expect(new Set(melodic.map((s) => s.category)).size).toBe(9);
+    for (const field of ["id", "label", "about"] as const) {
+      expect(new Set(SOUNDS.map((sound) => sound[field])).size).toBe(SOUNDS.length);
+    }
+    // Each has a program of its own, and is what that program is played with.
+    const programs = melodic.map(({ id }) => programOf(id));
+    expect(new Set(programs).size).toBe(melodic.length);
+    expect(programs.map(soundOfProgram)).toEqual(melodic.map(({ id }) => id));
+    const known = new Set(melodic.map(({ id }) => id));
+    for (let program = 0; program < 128; program++) {
+      expect(known.has(soundOfProgram(program)), `program ${program}`).toBe(true);
+    }
     expect(soundOf({ kind: "melody", sound: "gone" }).kind).toBe("melody");
     expect(soundOf({ kind: "drums", sound: "reed-bass" }).kind).toBe("drums");
   });

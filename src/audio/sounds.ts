@@ -2,7 +2,9 @@ import type { Track } from "@/core";
 import { drums } from "./drums";
 import type { Instrument, Wheel } from "./instrument";
 import { KITS } from "./kits/registry";
+import { DESIGNS } from "./melodic/designs";
 import { glassKeys } from "./melodic/glass-keys";
+import { layered } from "./melodic/layered";
 import { reedBass } from "./melodic/reed-bass";
 import { ropePluck } from "./melodic/rope-pluck";
 import { wireLead } from "./melodic/wire-lead";
@@ -65,6 +67,11 @@ export const SOUNDS: readonly Sound[] = [
     about: "Thin and singing, slides from note to note",
     make: wireLead,
   },
+  ...DESIGNS.map(({ design, ...sound }): Sound => ({
+    ...sound,
+    kind: "melody",
+    make: layered(design),
+  })),
 ];
 
 /** The sound of a track; where its id is unknown, the first of its kind, so that it still plays. */

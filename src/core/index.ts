@@ -199,6 +199,7 @@ export { inLine, lengthInLoop, placeInLoop, roundOf, startInLoop } from "./play/
 export type { LoopOf, OverEnd, Placed } from "./play/place";
 export { roundsPlayed } from "./play/rounds";
 export type { PlayedRound } from "./play/rounds";
+export { loudness } from "./analysis/loudness";
 export { tapOffset } from "./play/latency";
 export type { TapOffset } from "./play/latency";
 export { PlayedLog, REMEMBERED_MS } from "./play/played";

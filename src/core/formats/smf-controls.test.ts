@@ -46,10 +46,10 @@ describe("a track's program", () => {
       readSmf(file(program(number), ...note())).project.tracks[0]!.sound;
     // Piano, glockenspiel, acoustic guitar, electric bass, saw lead.
     expect([0, 9, 25, 33, 81].map(sound)).toEqual([
-      "glass-keys",
+      "attic-upright",
+      "tin-chimes",
       "rope-pluck",
-      "rope-pluck",
-      "reed-bass",
+      "keel-bass",
       "wire-lead",
     ]);
     const lost = (number: number) => readSmf(file(program(number), ...note())).report.notKept;

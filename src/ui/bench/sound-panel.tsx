@@ -3,10 +3,10 @@ import { SOUNDS, soundOf } from "@/audio/sounds";
 import { KIT_RANGES, LIMITS, PLAIN_KIT, edits, type Track } from "@/core";
 import { ChevronLeft, ChevronRight, Volume2 } from "lucide-react";
 import { chooseSound, deleteTrack, stepKit } from "../commands/tracks";
-import { Choice } from "../controls/choice";
 import { PAN_FIELD } from "../controls/pan-text";
 import { SliderField } from "../controls/slider-field";
 import { useDesk, useSession } from "../session/context";
+import { SoundChoice } from "./sound-choice";
 import { PadEditor } from "./pad-editor";
 
 /** Sound, level and pan of the current track. Changing the sound never touches the notes. */
@@ -72,28 +72,6 @@ export function SoundPanel() {
 
 interface ChoiceProps {
   track: Track;
-}
-
-function SoundChoice({ track, onSound }: ChoiceProps & { onSound(id: string): void }) {
-  return (
-    <Choice
-      label="Sound"
-      className="flex flex-col gap-1.5"
-      optionClass="rounded-box border-base-300 px-3 py-2 text-left"
-      value={soundOf(track).id}
-      options={SOUNDS.filter((sound) => sound.kind === track.kind).map((sound) => ({
-        value: sound.id,
-        shown: (
-          <>
-            <span className="quiet float-right font-normal">{sound.category}</span>
-            <span className="text-[13px] font-semibold">{sound.label}</span>
-            <span className="quiet block font-normal">{sound.about}</span>
-          </>
-        ),
-      }))}
-      onChange={onSound}
-    />
-  );
 }
 
 /** Which kit plays the hits; stepped through with a key, also while it plays. */

@@ -1,6 +1,6 @@
 import { nanoid } from "nanoid";
 import { KITS, kitOf } from "@/audio/kits/registry";
-import { soundOf } from "@/audio/sounds";
+import { SOUNDS, soundOf } from "@/audio/sounds";
 import { edits, trackOf } from "@/core";
 import type { SessionStore } from "../session/store";
 
@@ -15,6 +15,27 @@ export function chooseSound(store: SessionStore, id: string, sound: string, grou
     (p) => edits.changeTrack(p, id, { sound, ...(named && { name: label }) }),
     { group, said: label },
   );
+}
+
+/** Hears a track with another sound, which is not chosen yet; null for its own. */
+export function previewSound(store: SessionStore, track: string, sound: string | null): void {
+  const { soundPreview, setHearing } = store.getState();
+  if ((soundPreview?.sound ?? null) === sound) return;
+  setHearing({ soundPreview: sound === null ? null : { track, sound } });
+}
+
+/** The next or previous melodic sound of all, with the same notes. */
+export function stepSound(store: SessionStore, by: 1 | -1): void {
+  const state = store.getState();
+  const track = trackOf(state.project, state.track);
+  if (track.kind === "drums") {
+    stepKit(store, by);
+    return;
+  }
+  const sounds = SOUNDS.filter((sound) => sound.kind === "melody");
+  const at = sounds.indexOf(soundOf(track));
+  const { id } = sounds[(at + by + sounds.length) % sounds.length]!;
+  chooseSound(store, track.id, id, "key-sound");
 }
 
 /** The next or previous kit of all, with the same hits. */

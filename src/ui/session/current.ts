@@ -31,7 +31,14 @@ export const currentTicks = ({ project, pattern }: Pick<Session, "project" | "pa
 
 type Heard = Pick<
   Session,
-  "project" | "preview" | "bypassed" | "track" | "pattern" | "versionA" | "hearingA"
+  | "project"
+  | "preview"
+  | "soundPreview"
+  | "bypassed"
+  | "track"
+  | "pattern"
+  | "versionA"
+  | "hearingA"
 >;
 
 let last: { state: Heard; heard: Project } | null = null;
@@ -39,6 +46,7 @@ let last: { state: Heard; heard: Project } | null = null;
 const same = (a: Heard, b: Heard) =>
   a.project === b.project &&
   a.preview === b.preview &&
+  a.soundPreview === b.soundPreview &&
   a.bypassed === b.bypassed &&
   a.hearingA === b.hearingA &&
   a.versionA === b.versionA &&
@@ -50,13 +58,22 @@ const same = (a: Heard, b: Heard) =>
  * while that is bypassed. Remembered for as long as none of that changes.
  */
 export function heardProject(state: Session): Project {
-  const { project, preview, bypassed, hearingA } = state;
-  if (!preview && !bypassed && !hearingA) return project;
+  const { project, preview, soundPreview, bypassed, hearingA } = state;
+  if (!preview && !soundPreview && !bypassed && !hearingA) return project;
   if (last && same(last.state, state)) return last.heard;
-  const heard = hear(state);
+  const heard = withSound(hear(state), soundPreview);
   const { track, pattern, versionA } = state;
-  last = { state: { project, preview, bypassed, track, pattern, versionA, hearingA }, heard };
+  last = {
+    state: { project, preview, soundPreview, bypassed, track, pattern, versionA, hearingA },
+    heard,
+  };
   return heard;
+}
+
+/** The project with a sound that is heard before it is chosen. */
+function withSound(project: Project, preview: Session["soundPreview"]): Project {
+  const there = preview && project.tracks.some((track) => track.id === preview.track);
+  return there ? edits.changeTrack(project, preview.track, { sound: preview.sound }) : project;
 }
 
 function hear(state: Session): Project {

@@ -17,6 +17,8 @@ interface Hearing {
   /** Whether the metronome is heard. */
   click: boolean;
   preview: Preview | null;
+  /** A sound that a track is heard with before it is chosen. */
+  soundPreview: { track: string; sound: string } | null;
   /** Whether the current part is heard and drawn as it is without its chain. */
   bypassed: boolean;
   /** Version A, to be heard against the current one (B); and whether it is heard now. */
@@ -40,6 +42,7 @@ export const hearingSlice = (
   playStart: 0,
   click: false,
   preview: null,
+  soundPreview: null,
   bypassed: false,
   versionA: project,
   hearingA: false,

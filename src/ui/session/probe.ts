@@ -1,6 +1,6 @@
 import { bounce, bounceHeld } from "@/audio/bounce";
 import type { SentNote } from "@/audio/record";
-import { playbackEvents, type Note, type PlayedNote, type Project } from "@/core";
+import { loudness, playbackEvents, type Note, type PlayedNote, type Project } from "@/core";
 import type { SimulatedController } from "@/input/simulated";
 import type { PitchWindow } from "../geometry/pitch-window";
 import type { LiveNote } from "@/audio/live-notes";
@@ -32,6 +32,7 @@ export interface Probe {
   bounce: typeof bounce;
   bounceHeld: typeof bounceHeld;
   playbackEvents: typeof playbackEvents;
+  loudness: typeof loudness;
 }
 
 declare global {
@@ -62,5 +63,6 @@ export function exposeProbe({ store, engine, player }: Desk): void {
     bounce,
     bounceHeld,
     playbackEvents,
+    loudness,
   };
 }

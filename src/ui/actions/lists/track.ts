@@ -1,5 +1,5 @@
 import { moveCurrentLane } from "../../commands/lanes";
-import { moveCurrentTrack, stepKit, toggleCurrent } from "../../commands/tracks";
+import { moveCurrentTrack, stepSound, toggleCurrent } from "../../commands/tracks";
 import { ON_TRACK, actions } from "../action";
 import { toggle } from "./toggle";
 
@@ -74,17 +74,17 @@ export const TRACK = actions(
     },
     {
       id: "next-kit",
-      label: "Next kit",
+      label: "Next kit or sound",
       keys: "Shift+K",
       words: "drums sound",
-      run: (s) => stepKit(s, 1),
+      run: (s) => stepSound(s, 1),
     },
     {
       id: "previous-kit",
-      label: "Previous kit",
+      label: "Previous kit or sound",
       keys: "Shift+J",
       words: "drums sound",
-      run: (s) => stepKit(s, -1),
+      run: (s) => stepSound(s, -1),
     },
   ],
   ON_TRACK,
