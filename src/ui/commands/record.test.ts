@@ -100,6 +100,15 @@ describe("overdub", () => {
     expect(notes()).toEqual([]);
   });
 
+  it("asked for twice while sound is on its way begins once", async () => {
+    const { desk, hit, notes, engine } = await setUp("overdub");
+    const runs = engine.runs;
+    await Promise.all([toggleRecord(desk), toggleRecord(desk)]);
+    expect(engine.runs).toBe(runs + 1);
+    hit(48, 480);
+    expect(notes()).toHaveLength(1);
+  });
+
   it("from stop counts in: what is played in it is no note, but an early hit belongs to step one", async () => {
     const { desk, hit, notes } = await setUp("overdub", undefined, 1);
     await toggleRecord(desk);

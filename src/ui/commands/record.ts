@@ -30,6 +30,8 @@ const STEP_MS = 80;
 const LABELS = { overdub: "Record", replace: "Record over", take: "Record a take" } as const;
 
 const going = new WeakMap<object, Recorder>();
+/** Recordings whose sound is on its way: asked for again meanwhile, they begin once. */
+const starting = new WeakSet<object>();
 
 /** Starts recording, with a count-in from stop and at once while the loop plays; or ends it. */
 export async function toggleRecord(desk: Desk): Promise<void> {
@@ -40,7 +42,7 @@ export async function toggleRecord(desk: Desk): Promise<void> {
     return;
   }
   const { track, play, playStart, pattern, setHearing } = store.getState();
-  if (!track) return;
+  if (!track || starting.has(store)) return;
   const { settings } = play;
   let from = playStart;
   if (engine.isPlaying) {
@@ -49,7 +51,11 @@ export async function toggleRecord(desk: Desk): Promise<void> {
     from = Math.max(0, now.tick);
   } else {
     from = Math.min(playStart, currentTicks(store.getState()) - 1);
-    if (!(await playFrom(desk, from, settings.countIn))) return;
+    starting.add(store);
+    const plays = await playFrom(desk, from, settings.countIn).finally(() =>
+      starting.delete(store),
+    );
+    if (!plays) return;
   }
   setHearing({ preview: null });
   going.set(store, new Recorder(desk, from));
