@@ -251,6 +251,20 @@ describe("the engine", () => {
     engine.dispose();
   });
 
+  it("counts in to where it plays from, and nothing before that sounds", async () => {
+    // Notes just before it too, which one window would take in with it.
+    const before = [1, 2, 3, 4, 8, 15, 25, 40].map((ticks) =>
+      makeNote({ id: `b${ticks}`, start: 1920 - ticks, length: 1 }),
+    );
+    const engine = new Engine(() => edits.addNotes(line(), BASS, before));
+    await engine.play("a", 1920, 1);
+    expect(engine.position()).toBeNull();
+    run(3);
+    expect(engine.sent.list()[0]).toMatchObject({ tick: 1920, note: "n4" });
+    expect(engine.clicks[0]).toMatchObject({ tick: -1920, countIn: true });
+    engine.dispose();
+  });
+
   it("divides beats into parts, and clicks on none while it is off", async () => {
     const engine = new Engine(() => line());
     engine.click = true;

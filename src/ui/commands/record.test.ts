@@ -191,12 +191,19 @@ describe("overdub", () => {
   });
 
   it("follows a change of tempo: ticks are the loop's", async () => {
-    const { desk, now, press, lift, notes } = await setUp("overdub");
+    const recording = await setUp("overdub");
+    const { desk, now, press, lift, notes } = recording;
     await toggleRecord(desk);
     press(48, 960);
     now().edit("Tempo", (p) => edits.setTempo(p, 60));
     lift(48, 1920);
     expect(notes()).toEqual([[960, 960, 48]]);
+    // Slower by half while it is held: the loop says how long that was, not the clock.
+    const { engine, zero, player } = recording;
+    press(50, 2400);
+    engine.playedAt = () => ({ pattern: "a", tick: 2640 });
+    player.lift("kb", "50", zero() + 2640 * MS);
+    expect(notes()[1]).toEqual([2400, 240, 50]);
   });
 });
 
@@ -243,6 +250,19 @@ describe("replace", () => {
     expect(notes(DRUMS).map(([start, , pitch]) => [start, pitch])).toEqual([
       [480, 36],
       [960, 38],
+    ]);
+  });
+
+  it("leaves an early hit to the round that it leads into", async () => {
+    const { desk, go, hit, notes } = await setUp("replace", full());
+    await toggleRecord(desk);
+    hit(50, 3840 - 60);
+    hit(52, 3840 + 500);
+    go(2 * 3840 + 50);
+    await toggleRecord(desk);
+    expect(notes().map(([start, , pitch]) => [start, pitch])).toEqual([
+      [-60, 50],
+      [500, 52],
     ]);
   });
 
@@ -333,7 +353,7 @@ describe("bend while recording", () => {
     go(4300);
     const bend = partOf(now().project, BASS).bend!;
     const at = (tick: number) => bend.findLast((p) => p.tick <= tick)?.value;
-    expect([at(3800), at(61), at(165)]).toEqual([4000, 2000, 0]);
+    expect([at(3800), at(30), at(61), at(165)]).toEqual([4000, 4000, 2000, 0]);
   });
 });
 
