@@ -1,13 +1,12 @@
+import { PLAIN_KIT, padShapeOf, type PadShape, type Pan, type Seconds, type Track } from "@/core";
 import {
-  PLAIN_KIT,
-  padShapeOf,
-  type Decibels,
-  type PadShape,
-  type Pan,
-  type Seconds,
-  type Track,
-} from "@/core";
-import { Sounding, velocityGain, type HeldNote, type Instrument, type Strike } from "./instrument";
+  Sounding,
+  gainOf,
+  velocityGain,
+  type HeldNote,
+  type Instrument,
+  type Strike,
+} from "./instrument";
 import { padFor } from "./kits/kit";
 import { kitOf } from "./kits/registry";
 import { jobKey, type PadJob, type PadRenderer } from "./pads/render";
@@ -44,8 +43,6 @@ const CHOKE = 0.003;
 
 /** A hit is not held: it ends by itself. */
 const RINGS_OUT: HeldNote = { release: () => undefined };
-
-const gainOf = (db: Decibels) => 10 ** (db / 20);
 
 /**
  * Plays a kit: each pad is rendered once for its shape, then every hit is one buffer source, so that

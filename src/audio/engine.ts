@@ -12,7 +12,7 @@ import {
   type Velocity,
 } from "@/core";
 import { clickAt, type ClickSound } from "./click";
-import type { HeldNote } from "./instrument";
+import { gainOf, type HeldNote } from "./instrument";
 import { LiveNotes } from "./live-notes";
 import { Mixer } from "./mixer";
 import type { PadRenderer } from "./pads/render";
@@ -219,7 +219,7 @@ export class Engine {
         this.clickLevel = context.createGain();
         this.clickLevel.connect(context.destination);
       }
-      this.clickLevel.gain.value = level <= -60 ? 0 : 10 ** (level / 20);
+      this.clickLevel.gain.value = level <= -60 ? 0 : gainOf(level);
       const time = Math.max(beat.time, context.currentTime);
       clickAt(context, this.clickLevel, time, beat.kind, this.metronome);
       this.clicks.push({ time, tick: beat.tick, countIn });
@@ -307,8 +307,7 @@ export class Engine {
     const { contextTime = 0, performanceTime = 0 } = context.getOutputTimestamp();
     if (performanceTime > 0 && contextTime > 0)
       return contextTime + (time - performanceTime) / 1000;
-    const late = context.outputLatency || context.baseLatency || 0;
-    return context.currentTime - late + (time - performance.now()) / 1000;
+    return context.currentTime + (time - this.outputLatency - performance.now()) / 1000;
   }
 
   /** How long sound takes from being made to being heard, in ms; 0 before there is any. */

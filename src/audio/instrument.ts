@@ -1,5 +1,6 @@
 import {
   pitchHz,
+  type Decibels,
   type MidiPitch,
   type Pan,
   type Seconds,
@@ -46,6 +47,9 @@ export interface Instrument {
   silence(spareHeld?: boolean): void;
 }
 
+/** A level in dB as a gain. */
+export const gainOf = (db: Decibels): number => 10 ** (db / 20);
+
 /** Velocity → gain: between an even and a square law, as most instruments answer (common practice). */
 export function velocityGain(velocity: Velocity): number {
   return (velocity / 127) ** 1.7;
@@ -71,6 +75,23 @@ export function slidPitch(
   const takes = Math.min(GLIDE, glide.seconds / 2);
   frequency.setValueAtTime(pitchHz(pitch + base), time + glide.seconds - takes);
   frequency.exponentialRampToValueAtTime(pitchHz(glide.pitch + base), time + glide.seconds);
+}
+
+/** A wave of a voice, so many semitones and cents off its pitch, mixed in at a level. */
+export function mixedIn(
+  context: BaseAudioContext,
+  note: Pick<Trigger, "time" | "pitch" | "glide">,
+  into: AudioNode,
+  [type, base, cents, level]: readonly [OscillatorType, Semitones, number, number],
+): OscillatorNode {
+  const source = context.createOscillator();
+  source.type = type;
+  source.detune.value = cents;
+  slidPitch(source.frequency, note, base);
+  const mix = context.createGain();
+  mix.gain.value = level;
+  source.connect(mix).connect(into);
+  return source;
 }
 
 /** When a note ends, in seconds after its start: one that slides reaches the next. */

@@ -32,9 +32,4 @@ export class LiveNotes {
   list(): readonly LiveNote[] {
     return this.kept.slice(-LAST);
   }
-
-  clear(): void {
-    this.kept = [];
-    this.started = this.ended = 0;
-  }
 }

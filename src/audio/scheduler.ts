@@ -55,6 +55,10 @@ interface DueBend {
   by: Semitones;
 }
 
+/** The pattern of a turn; one that was deleted while playing gives way to the first. */
+const patternOf = (project: Project, { pattern }: Turn): string =>
+  project.patterns.some((p) => p.id === pattern) ? pattern : project.patterns[0]!.id;
+
 /**
  * Says what is due, window by window, from `playbackEvents`. Knows nothing of audio: the clock is
  * given in. Tempo changes take hold where the last window ended, so time has no gap and no jump;
@@ -115,31 +119,23 @@ export class Scheduler {
     }
     const end = Math.ceil(this.tickAt(until));
     const found: Due[] = [];
-    while (this.horizon < end) {
-      const turn = this.turnAt(this.horizon)!;
-      const next = this.turns.find((t) => t.from > this.horizon);
-      const to = Math.min(end, next?.from ?? Infinity);
-      if (to > this.first) this.collect(project, turn, to, found);
-      this.horizon = to;
+    for (const { turn, from, to } of this.turnsIn(Math.max(this.horizon, this.first), end)) {
+      const pattern = patternOf(project, turn);
+      for (const event of playbackEvents(project, from - turn.from, to - turn.from, { pattern })) {
+        const tick = event.start + turn.from;
+        found.push({ event, tick, pattern, time: this.timeOf(tick) });
+      }
     }
+    this.horizon = Math.max(this.horizon, end);
     return found;
   }
 
-  private collect(project: Project, turn: Turn, to: number, found: Due[]): void {
-    // A pattern that was deleted while playing gives way to the first.
-    const known = project.patterns.some((p) => p.id === turn.pattern);
-    const pattern = known ? turn.pattern : project.patterns[0]!.id;
-    const from = Math.max(this.horizon, this.first);
-    for (const event of playbackEvents(project, from - turn.from, to - turn.from, {
-      pattern,
-    })) {
-      const tick = event.start + turn.from;
-      found.push({
-        event,
-        tick,
-        pattern,
-        time: this.timeOf(tick),
-      });
+  /** The turns of patterns that `[from, to)` ticks since playback began go through, each with its stretch of it. */
+  private *turnsIn(from: Ticks, to: Ticks): Generator<{ turn: Turn; from: Ticks; to: Ticks }> {
+    for (let at = from; at < to;) {
+      const until = Math.min(to, this.turns.find((turn) => turn.from > at)?.from ?? Infinity);
+      yield { turn: this.turnAt(at)!, from: at, to: until };
+      at = until;
     }
   }
 
@@ -164,19 +160,18 @@ export class Scheduler {
    */
   bends(project: Project, from: Ticks, to: Ticks): { track: string; points: DueBend[] }[] {
     const found: { track: string; points: DueBend[] }[] = [];
-    for (let at = Math.max(from, this.first); at < to;) {
-      const turn = this.turnAt(at)!;
-      const until = Math.min(to, this.turns.find((t) => t.from > at)?.from ?? Infinity);
-      const { pattern } = turn;
-      for (const { id } of project.patterns.some((p) => p.id === pattern) ? project.tracks : []) {
-        const line = bendLine(project, id, at - turn.from, until - turn.from, { pattern });
+    for (const { turn, ...stretch } of this.turnsIn(Math.max(from, this.first), to)) {
+      const pattern = patternOf(project, turn);
+      for (const { id } of project.tracks) {
+        const line = bendLine(project, id, stretch.from - turn.from, stretch.to - turn.from, {
+          pattern,
+        });
         const points = line.map(({ tick, value }) => ({
           time: this.timeOf(tick + turn.from),
           by: bendSemitones(value),
         }));
         if (points.length > 0) found.push({ track: id, points });
       }
-      at = until;
     }
     return found;
   }
@@ -190,16 +185,14 @@ export class Scheduler {
     const step = beat / parts;
     const bar = barTicks(project.metre);
     const found: Beat[] = [];
-    for (let at = from; at < to;) {
-      const turn = this.turnAt(at)!;
-      const until = Math.min(to, this.turns.find((t) => t.from > at)?.from ?? Infinity);
-      for (let i = Math.ceil((at - turn.from) / step); turn.from + i * step < until; i++) {
+    for (const { turn, ...stretch } of this.turnsIn(from, to)) {
+      const first = Math.ceil((stretch.from - turn.from) / step);
+      for (let i = first; turn.from + i * step < stretch.to; i++) {
         const tick = turn.from + i * step;
         const inBar = (((i * step) % bar) + bar) % bar;
         const kind = inBar === 0 ? "bar" : i % parts === 0 ? "beat" : "part";
         found.push({ time: this.timeOf(tick), tick, kind });
       }
-      at = until;
     }
     return found;
   }

@@ -144,7 +144,13 @@ export { lineTooLong, patternTooLarge, unfoldedNotes } from "./playback/unfold";
 export { lowerBound } from "./search";
 export { playbackEvents } from "./playback/events";
 export type { PlaybackEvent, PlaybackOptions } from "./playback/events";
-export { patternTicks, sectionsOf, tickInLoop, tickInPattern } from "./playback/sections";
+export {
+  patternTicks,
+  sectionsOf,
+  tickInLoop,
+  tickInPattern,
+  totalTicks,
+} from "./playback/sections";
 export { lanePeriod, soundingTracks } from "./playback/voices";
 export { thumbnail } from "./analysis/thumbnail";
 export { describeFit, fitGrid } from "./analysis/fit-grid";
@@ -169,7 +175,7 @@ export type {
 export { FormatError } from "./formats/bytes";
 export { readSmf } from "./formats/smf-read";
 export type { SmfReport } from "./formats/smf-read";
-export { writeSmf } from "./formats/smf-write";
+export { DRUM_CHANNEL, melodicChannel, writeSmf } from "./formats/smf-write";
 export { FORMATS, READABLE, readFile, writeFile } from "./formats/registry";
 export type { ExportChoice, Format, ReadFile, WrittenFile } from "./formats/format";
 export { readProjectFile, readProjectJson, writeProjectJson } from "./formats/json";
@@ -178,15 +184,7 @@ export { isBass } from "./formats/sounds";
 export { AUDIO_TYPES, audioKind } from "./formats/audio-file";
 export type { AudioKind } from "./formats/audio-file";
 export { bendLine, wheelSteps } from "./playback/bends";
-export {
-  BEND_LIMITS,
-  BEND_RANGE,
-  bendAt,
-  bendSemitones,
-  overlaid,
-  thinned,
-  wheelCurve,
-} from "./play/bend";
+export { bendAt, bendSemitones, fromMiddle, overlaid, thinned, wheelCurve } from "./play/bend";
 export { freeTempo } from "./play/free-tempo";
 export type { FreeTempo } from "./play/free-tempo";
 export { Hands } from "./play/hands";
@@ -195,14 +193,23 @@ export { KEY_LAYOUTS, PIANO_PLACES, keyAt, keyPitch, keyPlaces } from "./play/ke
 export type { KeyLayout, KeyPlace } from "./play/key-layout";
 export { MidiStream, midiBytes } from "./play/midi-stream";
 export type { MidiMessage } from "./play/midi-stream";
-export { inLine, lengthInLoop, placeInLoop, roundOf, startInLoop } from "./play/place";
+export {
+  OVER_END,
+  inLine,
+  lengthInLoop,
+  placeInLoop,
+  roundOf,
+  startInLoop,
+  stepOf,
+  tickInPart,
+} from "./play/place";
 export type { LoopOf, OverEnd, Placed } from "./play/place";
 export { roundsPlayed } from "./play/rounds";
 export type { PlayedRound } from "./play/rounds";
 export { loudness } from "./analysis/loudness";
 export { tapOffset } from "./play/latency";
 export type { TapOffset } from "./play/latency";
-export { PlayedLog, REMEMBERED_MS } from "./play/played";
+export { PlayedLog, REMEMBERED_MS, lastEnd } from "./play/played";
 export type { LoopPlace, PlayedBend, PlayedNote } from "./play/played";
 export { tappedTempo } from "./time/tap-tempo";
 export type { TappedTempo } from "./time/tap-tempo";

@@ -1,11 +1,14 @@
 import {
+  DRUM_CHANNEL,
   FormatError,
   bendLine,
+  melodicChannel,
   midiBytes,
   msPerTick,
   playbackEvents,
   readSmf,
   sectionsOf,
+  totalTicks,
   wheelSteps,
   type MidiMessage,
 } from "@/core";
@@ -26,13 +29,13 @@ export interface TimedMessage {
  */
 export function fileMessages(bytes: Uint8Array): TimedMessage[] {
   const { project } = readSmf(bytes);
-  const end = sectionsOf(project).reduce((sum, { length }) => sum + length, 0);
+  const end = totalTicks(sectionsOf(project));
   const ms = msPerTick(project.tempo);
   const list: (TimedMessage & { order: number })[] = [];
   const melodic = project.tracks.filter((track) => track.kind === "melody");
   const channelOf = (id: string) => {
-    const at = melodic.findIndex((track) => track.id === id) % 15;
-    return at < 0 ? 10 : at < 9 ? at + 1 : at + 2;
+    const at = melodic.findIndex((track) => track.id === id);
+    return 1 + (at < 0 ? DRUM_CHANNEL : melodicChannel(at));
   };
   for (const { track, start, length, pitch, velocity } of playbackEvents(project, 0, end, {
     loop: false,
@@ -86,11 +89,14 @@ export class SimulatedController implements MidiPort {
     velocity: number,
     { pad = false, time }: { pad?: boolean; time?: number } = {},
   ): void {
-    this.send({ type: "on", channel: pad ? 10 : this.channel, pitch, velocity }, time);
+    this.send(
+      { type: "on", channel: pad ? DRUM_CHANNEL + 1 : this.channel, pitch, velocity },
+      time,
+    );
   }
 
   lift(pitch: number, { pad = false, time }: { pad?: boolean; time?: number } = {}): void {
-    this.send({ type: "off", channel: pad ? 10 : this.channel, pitch }, time);
+    this.send({ type: "off", channel: pad ? DRUM_CHANNEL + 1 : this.channel, pitch }, time);
   }
 
   wheel(value: number, time?: number): void {

@@ -1,5 +1,5 @@
 import { pitchHz } from "@/core";
-import { slidPitch, velocityGain, voiced, type Instrument, type Wheel } from "../instrument";
+import { mixedIn, velocityGain, voiced, type Instrument, type Wheel } from "../instrument";
 
 /** A round bass: saw and an octave-low square through a filter that closes as it speaks. Slides. */
 export function reedBass(
@@ -24,19 +24,11 @@ export function reedBass(
     gain.gain.setTargetAtTime(loud * 0.72, time + 0.003, 0.18);
     const sources = (
       [
-        ["sawtooth", 0, 0.6],
-        ["square", -12, 0.35],
-        ["sine", 0, 0.8],
+        ["sawtooth", 0, 0, 0.6],
+        ["square", -12, 0, 0.35],
+        ["sine", 0, 0, 0.8],
       ] as const
-    ).map(([type, base, level]) => {
-      const source = context.createOscillator();
-      source.type = type;
-      slidPitch(source.frequency, note, base);
-      const mix = context.createGain();
-      mix.gain.value = level;
-      source.connect(mix).connect(filter);
-      return source;
-    });
+    ).map((wave) => mixedIn(context, note, filter, wave));
     filter.connect(gain);
     return { gain, sources };
   });

@@ -1,5 +1,5 @@
 import { pitchHz } from "@/core";
-import { slidPitch, velocityGain, voiced, type Instrument, type Wheel } from "../instrument";
+import { mixedIn, velocityGain, voiced, type Instrument, type Wheel } from "../instrument";
 
 /** A thin, singing lead: two saws a little apart and a pulse an octave up, with a late vibrato. Slides. */
 export function wireLead(
@@ -36,17 +36,8 @@ export function wireLead(
         ["sawtooth", 0, 6, 0.5],
         ["square", 12, 0, 0.14],
       ] as const
-    ).map(([type, base, cents, level]) => {
-      const source = context.createOscillator();
-      source.type = type;
-      source.detune.value = cents;
-      depth.connect(source.detune);
-      slidPitch(source.frequency, note, base);
-      const mix = context.createGain();
-      mix.gain.value = level;
-      source.connect(mix).connect(filter);
-      return source;
-    });
+    ).map((wave) => mixedIn(context, note, filter, wave));
+    for (const source of sources) depth.connect(source.detune);
     filter.connect(gain);
     return { gain, sources: [...sources, vibrato] };
   });

@@ -22,6 +22,12 @@ export const DRUM_CHANNEL = 9;
 /** Melodic channels of one port: all but the drums'. */
 const CHANNELS = 15;
 
+/** The channel of the n-th melodic track, both from 0: all in turn but the drums'. */
+export function melodicChannel(at: number): number {
+  const own = at % CHANNELS;
+  return own < DRUM_CHANNEL ? own : own + 1;
+}
+
 /**
  * A Standard MIDI File 1.0 of format 1: a conductor track, then one track per track that sounds.
  * It holds what `playbackEvents` gives, so muted tracks are left out and early hits begin at 0.
@@ -55,10 +61,9 @@ export function writeSmfReported(
     conductor(project, sections, end),
     ...used.map((track) => {
       const at = melodic.indexOf(track);
-      const own = at % CHANNELS;
       const line = bendLine(project, track.id, 0, end, { pattern: options.pattern, loop: false });
       return trackChunk(track, byTrack.get(track.id)!, wheelSteps(line), end, lost, {
-        channel: at < 0 ? DRUM_CHANNEL : own < DRUM_CHANNEL ? own : own + 1,
+        channel: at < 0 ? DRUM_CHANNEL : melodicChannel(at),
         // More tracks than channels go to further ports.
         port: melodic.length > CHANNELS ? Math.max(0, Math.floor(at / CHANNELS)) : null,
       });

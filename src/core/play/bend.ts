@@ -23,6 +23,12 @@ export function bendAt(points: readonly BendPoint[], tick: Ticks): number {
   return a.value + ((b.value - a.value) * (tick - a.tick)) / (b.tick - a.tick);
 }
 
+/** A wheel stood in the middle until it was first moved. */
+export function fromMiddle(said: readonly BendPoint[]): BendPoint[] {
+  const [first] = said;
+  return first && first.tick > 0 ? [{ tick: first.tick - 1, value: 0 }, ...said] : [...said];
+}
+
 /** What a wheel said, as a curve: where it stood still the curve is level until the next movement. */
 export function wheelCurve(said: readonly BendPoint[]): BendPoint[] {
   const curve: BendPoint[] = [];

@@ -1,5 +1,5 @@
 import { lanePeriod } from "../playback/voices";
-import { patternTicks, tickInPattern } from "../playback/sections";
+import { patternTicks, tickInLoop, tickInPattern } from "../playback/sections";
 import type { Note, Part, Pattern, Project, Track } from "../score/model";
 import { stepTicks } from "../time/grid";
 import { MAX_EARLY, msToTicks } from "../time/ticks";
@@ -21,15 +21,15 @@ export interface LoopOf {
   part: Part;
 }
 
-/** Loop and step of a pad or of a whole part, in ticks. */
-function loopAndStep({ track, part }: LoopOf, pitch: number): { period: Ticks; step: Ticks } {
-  if (track.kind === "melody") return { period: part.length, step: stepTicks(part.grid) };
-  const lane = track.lanes.find((l) => l.pitch === pitch);
-  return {
-    period: lanePeriod(track, pitch, part.length),
-    step: stepTicks(lane?.grid ?? part.grid),
-  };
-}
+/** One step of the lane that a pad lies on, or of the part, in ticks. */
+export const stepOf = ({ track, part }: Pick<LoopOf, "track" | "part">, pitch: number): Ticks =>
+  stepTicks(track.lanes.find((l) => l.pitch === pitch)?.grid ?? part.grid);
+
+/** Where in the part's loop a tick since the pattern's turn began lies, to the nearest tick. */
+export const tickInPart = (
+  { project, pattern, part }: Omit<LoopOf, "track">,
+  tick: number,
+): Ticks => tickInLoop(project, pattern, Math.max(0, Math.round(tick)), part.length);
 
 /**
  * The start in the loop of a note that was played at a tick since the pattern's turn began. What is
@@ -37,25 +37,25 @@ function loopAndStep({ track, part }: LoopOf, pitch: number): { period: Ticks; s
  * does what was played up to half a quarter before the very beginning. Null before that: in a count-in.
  */
 export function startInLoop(loop: LoopOf, pitch: number, tick: number): number | null {
-  const { project, pattern } = loop;
-  const { period, step } = loopAndStep(loop, pitch);
+  const { project, pattern, track, part } = loop;
+  const period = lanePeriod(track, pitch, part.length);
   const whole = Math.round(tick);
   if (whole < 0) return whole >= -MAX_EARLY ? whole : null;
   const inPattern = tickInPattern(project, pattern, whole);
   const start = inPattern % period;
   const left = Math.min(period - start, patternTicks(project, pattern) - inPattern);
-  return left <= Math.min(MAX_EARLY, step / 2) && left < start ? -left : start;
+  return left <= Math.min(MAX_EARLY, stepOf(loop, pitch) / 2) && left < start ? -left : start;
 }
 
 /** The length of a note in its loop: no longer than the loop, and cut at its end on wish. */
 export function lengthInLoop(
-  loop: LoopOf,
+  { track, part }: LoopOf,
   pitch: number,
   start: number,
   held: Ticks,
   over: OverEnd,
 ): number {
-  const { period } = loopAndStep(loop, pitch);
+  const period = lanePeriod(track, pitch, part.length);
   const most = over === "cut" ? period - start : period;
   return Math.max(1, Math.min(Math.round(held), most));
 }
@@ -71,7 +71,7 @@ export function placeInLoop(loop: LoopOf, note: PlayedNote, over: OverEnd): Plac
 }
 
 /** Which round of a part's loop a tick since the pattern's turn began lies in, from 0. */
-export function roundOf({ project, pattern, part }: LoopOf, tick: number): number {
+export function roundOf({ project, pattern, part }: Omit<LoopOf, "track">, tick: number): number {
   const total = patternTicks(project, pattern);
   const whole = Math.max(0, Math.round(tick));
   const each = Math.max(1, Math.ceil(total / part.length));

@@ -35,6 +35,13 @@ export interface PlayedBend {
   loop: LoopPlace | null;
 }
 
+/** When the last of some notes ends; one that is held ends at `now`, or as it begins where that is left out. */
+export const lastEnd = (notes: readonly PlayedNote[], now = -Infinity): Milliseconds =>
+  notes.reduce(
+    (last, { at, length }) => Math.max(last, length === null ? Math.max(at, now) : at + length),
+    -Infinity,
+  );
+
 /** How long what was played is remembered, in ms. */
 export const REMEMBERED_MS = 30 * 60_000;
 
@@ -89,7 +96,7 @@ export class PlayedLog {
     const gone = this.list.filter((note) => ids.has(note.id));
     if (gone.length === 0) return;
     const from = gone[0]!.at;
-    const to = Math.max(...gone.map((note) => note.at + (note.length ?? 0)));
+    const to = lastEnd(gone);
     const tracks = new Set(gone.map((note) => note.track));
     this.list = this.list.filter((note) => !ids.has(note.id));
     this.wheel = this.wheel.filter((b) => b.at < from || b.at > to || !tracks.has(b.track));

@@ -14,30 +14,25 @@ export interface PlayedRound {
   began: Milliseconds | null;
 }
 
-/** Which round of its pattern a note was played in, as a name; an early hit is the next round's. */
-function roundKey(note: PlayedNote, total: number): string {
-  const { run, pattern, tick } = note.loop!;
-  // A sixteenth before the loop's end leads into the next round.
-  const early = 120;
-  return `${run}/${pattern}/${Math.floor((tick + early) / total)}`;
-}
+/** So near to the loop's end, half a sixteenth in ticks, a hit leads into the next round. */
+const EARLY = 120;
 
 /** What was played, round by round of the loop and phrase by phrase without it, in order of time. */
 export function roundsPlayed(project: Project, notes: readonly PlayedNote[]): PlayedRound[] {
   const rounds: PlayedRound[] = [];
   let [key, last]: [string, Milliseconds] = ["", -Infinity];
   for (const note of notes) {
-    const pattern = note.loop && project.patterns.find((p) => p.id === note.loop!.pattern);
+    const { loop } = note;
+    const pattern = loop && project.patterns.find((p) => p.id === loop.pattern);
     const total = pattern ? patternTicks(project, pattern) : 0;
-    const own = note.loop ? (total > 0 ? roundKey(note, total) : `${note.loop.run}`) : "free";
+    const round = loop && total > 0 ? Math.floor((loop.tick + EARLY) / total) : null;
+    const inLoop =
+      loop && (round === null ? `${loop.run}` : `${loop.run}/${loop.pattern}/${round}`);
+    const own = inLoop ?? "free";
     const goesOn = own === key && (own !== "free" || note.at - last < PAUSE_MS);
     if (!goesOn) {
-      const { loop } = note;
       const began =
-        loop && total > 0
-          ? note.at -
-            (loop.tick - Math.floor((loop.tick + 120) / total) * total) * msPerTick(loop.bpm)
-          : null;
+        loop && round !== null ? note.at - (loop.tick - round * total) * msPerTick(loop.bpm) : null;
       rounds.push({ notes: [], began });
     }
     rounds.at(-1)!.notes.push(note);

@@ -1,5 +1,6 @@
 import * as yup from "yup";
 import { parseChord } from "../pitch/chords";
+import { BEND_LIMITS } from "../play/bend";
 import { isScale } from "../pitch/scales";
 import { GRID_KINDS, GRID_VALUES, SWING_RANGE } from "../time/grid";
 import { MAX_EARLY } from "../time/ticks";
@@ -204,7 +205,11 @@ function bendProblem(value: unknown): string | null {
       return `[${i}].tick must be a whole number from 0 to ${LIMITS.ticks}`;
     }
     if ((tick as number) <= last) return `[${i}].tick must come after the one before`;
-    if (!Number.isInteger(bend) || (bend as number) < -8192 || (bend as number) > 8191) {
+    if (
+      !Number.isInteger(bend) ||
+      (bend as number) < BEND_LIMITS.min ||
+      (bend as number) > BEND_LIMITS.max
+    ) {
       return `[${i}].value must be a whole number from −8192 to 8191`;
     }
     last = tick as number;

@@ -2,7 +2,7 @@
 import { SOUNDS, soundOf } from "@/audio/sounds";
 import { KIT_RANGES, LIMITS, PLAIN_KIT, edits, type Track } from "@/core";
 import { ChevronLeft, ChevronRight, Volume2 } from "lucide-react";
-import { chooseSound, deleteTrack, stepKit } from "../commands/tracks";
+import { chooseSound, deleteTrack, stepSound } from "../commands/tracks";
 import { PAN_FIELD } from "../controls/pan-text";
 import { SliderField } from "../controls/slider-field";
 import { useDesk, useSession } from "../session/context";
@@ -86,7 +86,7 @@ function KitChoice({ track, onKit }: ChoiceProps & { onKit(id: string): void }) 
           className="btn btn-sm px-2"
           aria-label="Previous kit"
           title="Previous kit (shift J)"
-          onClick={() => stepKit(store, -1)}
+          onClick={() => stepSound(store, -1)}
         >
           <ChevronLeft size={15} />
         </button>
@@ -106,7 +106,7 @@ function KitChoice({ track, onKit }: ChoiceProps & { onKit(id: string): void }) 
           className="btn btn-sm px-2"
           aria-label="Next kit"
           title="Next kit (shift K)"
-          onClick={() => stepKit(store, 1)}
+          onClick={() => stepSound(store, 1)}
         >
           <ChevronRight size={15} />
         </button>

@@ -200,6 +200,18 @@ export function settle(store: SessionStore): void {
   if (entry?.open) goOn(store, entry.open.tick, entry.open.ids);
 }
 
+/** Moves the keys by octaves, as far as there are pitches. */
+export function moveKeys(store: SessionStore, octaves: 1 | -1): void {
+  const { entry, setEntry } = store.getState();
+  if (entry) setEntry({ low: Math.min(108, Math.max(0, entry.low + 12 * octaves)) });
+}
+
+/** Makes the steps triplets or dotted, or straight again. */
+export function toggleKind(store: SessionStore, kind: "triplet" | "dotted"): void {
+  const { entry, setEntry } = store.getState();
+  if (entry) setEntry({ kind: entry.kind === kind ? "straight" : kind });
+}
+
 /** Begins to build a chord of clicked keys, or ends that: what was pressed so far is a step. */
 export function leaveChord(store: SessionStore): void {
   settle(store);

@@ -3,8 +3,10 @@ import {
   beatTicks,
   edits,
   freeTempo,
+  fromMiddle,
   heardPart,
   inLine,
+  lastEnd,
   makeNote,
   partOf,
   patternOf,
@@ -12,9 +14,10 @@ import {
   plural,
   roundsPlayed,
   sortNotes,
-  tickInLoop,
+  tickInPart,
   trackOf,
   type BendPoint,
+  type Bpm,
   type FreeTempo,
   type Note,
   type Placed,
@@ -24,7 +27,6 @@ import {
 } from "@/core";
 import { withRoomSaid } from "./beyond";
 import { togglePlay } from "./play";
-import { fromMiddle } from "./record";
 import type { Desk } from "../session/desk";
 import type { Session } from "../session/store";
 
@@ -44,7 +46,9 @@ function byTrack({ project }: Session, notes: readonly PlayedNote[]): Map<string
   const groups = new Map<string, PlayedNote[]>();
   for (const note of notes) {
     if (!project.tracks.some((track) => track.id === note.track)) continue;
-    groups.set(note.track, [...(groups.get(note.track) ?? []), note]);
+    const own = groups.get(note.track);
+    if (own) own.push(note);
+    else groups.set(note.track, [note]);
   }
   return groups;
 }
@@ -68,6 +72,17 @@ function caretBeat({ caret, project }: Session): number {
   return Math.max(0, Math.floor(caret.tick / beat) * beat);
 }
 
+/** Notes of a track as they follow a first one, which may be another track's and lies at `start`. */
+const lineFrom = (
+  first: PlayedNote,
+  own: readonly PlayedNote[],
+  bpm: Bpm,
+  start: number,
+): Placed[] =>
+  inLine([first, ...own], bpm)
+    .slice(1)
+    .map((note) => ({ ...note, start: note.start + start }));
+
 /** Notes where they were played in the current pattern's loop; those of no loop from the caret's beat on. */
 function whereFitting(state: Session, project: Project, notes: readonly PlayedNote[]): Put[] {
   const pattern = patternOf(project, state.pattern);
@@ -87,10 +102,8 @@ function whereFitting(state: Session, project: Project, notes: readonly PlayedNo
     const rest = own.filter((note) => note.loop?.pattern !== pattern.id);
     if (rest.length > 0 && first) {
       // All tracks from one first note on.
-      const line = inLine([first, ...rest], project.tempo).slice(1);
-      placed.push(
-        ...onTrack(track, line).map((n) => noteOf({ ...n, start: n.start + caretBeat(state) })),
-      );
+      const line = lineFrom(first, rest, project.tempo, caretBeat(state));
+      placed.push(...onTrack(track, line).map((n) => noteOf(n)));
     }
     return { track: id, notes: placed };
   });
@@ -100,7 +113,7 @@ function put(
   desk: Desk,
   label: string,
   puts: readonly Put[],
-  from?: (p: Project) => Project,
+  before: (p: Project) => Project = (p) => p,
 ): void {
   const { store } = desk;
   const state = store.getState();
@@ -116,15 +129,12 @@ function put(
   state.edit(
     label,
     (project) =>
-      puts.reduce(
-        (p, { track, notes }) => {
-          const place = { pattern: state.pattern, track };
-          const roomy = edits.makeRoom(edits.addNotes(p, place, notes), place);
-          room ||= roomy.said;
-          return roomy.project;
-        },
-        from ? from(project) : project,
-      ),
+      puts.reduce((p, { track, notes }) => {
+        const place = { pattern: state.pattern, track };
+        const roomy = edits.makeRoom(edits.addNotes(p, place, notes), place);
+        room ||= roomy.said;
+        return roomy.project;
+      }, before(project)),
     () => ({
       ...(ids.length > 0 && { selection: ids }),
       said: withRoomSaid(`${plural(count, "note")} put in`, room),
@@ -140,12 +150,12 @@ function bendsOf(desk: Desk, track: string, notes: readonly PlayedNote[]): BendP
   const part = pattern.parts.find((p) => p.track === track);
   if (own.length === 0 || !part) return [];
   const from = own[0]!.at - BEFORE_MS;
-  const to = Math.max(...own.map((note) => note.at + (note.length ?? 0))) + BEFORE_MS;
+  const to = lastEnd(own) + BEFORE_MS;
   const rounds: BendPoint[][] = [];
   let last = Infinity;
   for (const { track: on, at, loop, value } of desk.player.log.bends) {
     if (on !== track || at < from || at > to || loop?.pattern !== id || loop.tick < 0) continue;
-    const tick = tickInLoop(project, pattern, Math.round(loop.tick), part.length);
+    const tick = tickInPart({ project, pattern, part }, loop.tick);
     if (tick < last) rounds.push([]);
     rounds.at(-1)!.push({ tick, value });
     last = tick;
@@ -171,24 +181,19 @@ export function putWherePlayed(desk: Desk, notes: readonly PlayedNote[]): void {
 }
 
 /** Puts played notes at the caret, on one track or the one each was played on. */
-export function putAtCaret(
-  desk: Desk,
-  notes: readonly PlayedNote[],
-  track?: string,
-  at?: number,
-): void {
+export function putAtCaret(desk: Desk, notes: readonly PlayedNote[], track?: string): void {
   const state = desk.store.getState();
   const first = notes[0];
   if (!first) return;
   state.setHearing({ preview: null });
-  const start = at ?? caretBeat(state);
+  const start = caretBeat(state);
   const groups = track ? new Map([[track, [...notes]]]) : byTrack(state, notes);
   const puts = [...groups].map(([id, own]) => ({
     track: id,
     notes: onTrack(
       trackOf(state.project, id),
-      inLine([first, ...own], state.project.tempo).slice(1),
-    ).map((n) => noteOf({ ...n, start: n.start + start })),
+      lineFrom(first, own, state.project.tempo, start),
+    ).map((n) => noteOf(n)),
   }));
   put(desk, "Put what was played at the caret", puts);
 }
@@ -205,9 +210,7 @@ export function putWithTempo(desk: Desk, notes: readonly PlayedNote[], tempo: Fr
   const start = caretBeat(state);
   const puts = [...byTrack(state, notes)].map(([track, own]) => ({
     track,
-    notes: inLine([first, ...own], tempo.bpm)
-      .slice(1)
-      .map((n) => noteOf({ ...n, start: n.start + start })),
+    notes: lineFrom(first, own, tempo.bpm, start).map((n) => noteOf(n)),
   }));
   put(desk, `Keep what was played, at ${tempo.bpm.toFixed(1)}`, puts, (p) =>
     edits.setTempo(p, tempo.bpm),

@@ -398,7 +398,8 @@ describe("what was played without recording", () => {
     await (engine as { play(p: string, f: number, b: number): Promise<void> }).play("a", 0, 0);
     hit(60, 100);
     hit(67, 580);
-    putAtCaret(desk, player.log.notes, "drums", 960);
+    now().setCaret({ tick: 960 });
+    putAtCaret(desk, player.log.notes, "drums");
     const lanes = trackOf(now().project, "drums").lanes.map((lane) => lane.pitch);
     expect(notes(DRUMS).map(([s, , p]) => [s, p])).toEqual([
       [960, lanes[0]],

@@ -1,14 +1,15 @@
 import {
   MAX_EARLY,
   edits,
+  fromMiddle,
   makeNote,
   msToTicks,
   placeInLoop,
   plural,
   roundOf,
   startInLoop,
-  stepTicks,
-  tickInLoop,
+  stepOf,
+  tickInPart,
   trackOf,
   type BendPoint,
   type LoopOf,
@@ -21,7 +22,7 @@ import {
 import { nanoid } from "nanoid";
 import { currentTicks } from "../session/current";
 import type { Desk } from "../session/desk";
-import type { PlayEvent } from "../session/player";
+import { wallClock, type PlayEvent } from "../session/player";
 import { playFrom } from "./play";
 
 /** How often what is played over is cleared and bends are written, in ms. */
@@ -105,7 +106,7 @@ class Recorder {
     this.run = engine.runs;
     this.mode = play.settings.record;
     this.pattern = pattern;
-    setPlay({ recording: { mode: this.mode, run: this.run, pattern, from, notes: 0 } });
+    setPlay({ recording: this.mode });
     this.stops.push(player.listen((event) => this.hear(event)));
     const timer = setInterval(() => this.step(), STEP_MS);
     this.stops.push(() => clearInterval(timer));
@@ -122,8 +123,7 @@ class Recorder {
     if (this.done) return;
     this.done = true;
     this.step(true);
-    for (const note of this.held.keys())
-      this.ended(note, performance.timeOrigin + performance.now());
+    for (const note of this.held.keys()) this.ended(note, wallClock());
     for (const track of this.wheels.keys()) this.writeBend(track);
     if (this.mode === "take") this.putTake();
     for (const stop of this.stops) stop();
@@ -156,9 +156,6 @@ class Recorder {
     const loop = this.loopOf(played);
     if (!loop) return;
     this.count++;
-    const { store } = this.desk;
-    const { play, setPlay } = store.getState();
-    if (play.recording) setPlay({ recording: { ...play.recording, notes: this.count } });
     if (this.mode === "take") {
       this.taken.push(played);
       return;
@@ -171,9 +168,7 @@ class Recorder {
     const round = roundOf(loop, tick) + (start < 0 && tick >= 0 ? 1 : 0);
     this.mine.set(played.id, round);
     const { pitch, velocity } = played;
-    const length = stepTicks(
-      loop.track.lanes.find((l) => l.pitch === pitch)?.grid ?? loop.part.grid,
-    );
+    const length = stepOf(loop, pitch);
     const note = makeNote({ id: played.id, start, length, pitch, velocity });
     if (this.mode === "replace") this.playedOver(loop, place, round, pitch);
     this.edit(round, (project) =>
@@ -214,7 +209,7 @@ class Recorder {
     }
     if (known) this.edit(known.round, (project) => this.clearedTo(project, place, known, Infinity));
     const first = roundOf(loop, this.from) === round;
-    const from = first ? tickInLoop(loop.project, loop.pattern, this.from, loop.part.length) : 0;
+    const from = first ? tickInPart(loop, this.from) : 0;
     this.over.set(place.track, { round, from, pitches: new Set([pitch]) });
   }
 
@@ -225,12 +220,8 @@ class Recorder {
       loop: { pattern: place.pattern, run: this.run, tick, bpm: 0 },
     });
     if (!over || !loop) return project;
-    const to =
-      roundOf(loop, tick) > over.round
-        ? Infinity
-        : roundOf(loop, tick) < over.round
-          ? 0
-          : tickInLoop(project, loop.pattern, Math.max(0, tick), loop.part.length);
+    const ahead = roundOf(loop, tick) - over.round;
+    const to = ahead > 0 ? Infinity : ahead < 0 ? 0 : tickInPart(loop, tick);
     return this.clearedTo(project, place, over, to);
   }
 
@@ -261,8 +252,11 @@ class Recorder {
     if (now?.pattern === this.pattern) {
       for (const [track, over] of this.over) {
         const place = { pattern: this.pattern, track };
-        if (!store.getState().project.tracks.some((t) => t.id === track)) continue;
-        this.edit(over.round, (project) => this.cleared(project, place, now.tick));
+        const { project } = store.getState();
+        if (!project.tracks.some((t) => t.id === track)) continue;
+        // Most often there is nothing new to clear, and nothing to tell anyone.
+        const cleared = this.cleared(project, place, now.tick);
+        if (cleared !== project) this.edit(over.round, () => cleared);
       }
     }
     for (const track of this.wheels.keys()) this.writeBend(track);
@@ -275,9 +269,8 @@ class Recorder {
       this.takenBends.push({ track, tick: place!.tick, value });
       return;
     }
-    const whole = Math.max(0, Math.round(place!.tick));
-    const tick = tickInLoop(loop.project, loop.pattern, whole, loop.part.length);
-    const round = roundOf(loop, whole);
+    const tick = tickInPart(loop, place!.tick);
+    const round = roundOf(loop, place!.tick);
     let wheel = this.wheels.get(track);
     if (wheel && wheel.round !== round) {
       // It stood there to the loop's end, and stands there as the next round begins.
@@ -288,8 +281,8 @@ class Recorder {
       this.wheels.set(track, wheel);
     }
     if (!wheel) this.wheels.set(track, (wheel = { round, points: [] }));
-    if (wheel.points.length === 0 && tick > 0) wheel.points.push({ tick: tick - 1, value: 0 });
-    wheel.points.push({ tick, value });
+    const point = { tick, value };
+    wheel.points.push(...(wheel.points.length === 0 ? fromMiddle([point]) : [point]));
   }
 
   private writeBend(track: string): void {
@@ -312,8 +305,8 @@ class Recorder {
       const loop = this.loopOf(notes[0]!);
       if (!loop) continue;
       const place = { pattern: loop.pattern.id, track };
-      const base = this.from - tickInLoop(loop.project, loop.pattern, this.from, loop.part.length);
-      const ended = performance.timeOrigin + performance.now();
+      const base = this.from - tickInPart(loop, this.from);
+      const ended = wallClock();
       const ticksOf = (note: PlayedNote) =>
         note.ticks ?? msToTicks(Math.max(1, note.length ?? ended - note.at), note.loop!.bpm);
       if (lengthen) {
@@ -338,15 +331,7 @@ class Recorder {
       });
       const round = this.takenBends
         .filter((bend) => bend.track === track && roundOf(loop, bend.tick) === lastRound)
-        .map(({ tick, value }) => ({
-          tick: tickInLoop(
-            loop.project,
-            loop.pattern,
-            Math.max(0, Math.round(tick)),
-            loop.part.length,
-          ),
-          value,
-        }));
+        .map(({ tick, value }) => ({ tick: tickInPart(loop, tick), value }));
       this.edit(0, (project) =>
         edits.recordBend(edits.addNotes(project, place, kept), place, fromMiddle(round)),
       );
@@ -362,10 +347,4 @@ class Recorder {
       velocity,
     });
   }
-}
-
-/** A wheel stood in the middle until it was first moved. */
-export function fromMiddle(said: readonly BendPoint[]): BendPoint[] {
-  const [first] = said;
-  return first && first.tick > 0 ? [{ tick: first.tick - 1, value: 0 }, ...said] : [...said];
 }

@@ -1,5 +1,4 @@
 import { nanoid } from "nanoid";
-import { KITS, kitOf } from "@/audio/kits/registry";
 import { SOUNDS, soundOf } from "@/audio/sounds";
 import { edits, trackOf } from "@/core";
 import type { SessionStore } from "../session/store";
@@ -24,28 +23,14 @@ export function previewSound(store: SessionStore, track: string, sound: string |
   setHearing({ soundPreview: sound === null ? null : { track, sound } });
 }
 
-/** The next or previous melodic sound of all, with the same notes. */
+/** The next or previous sound of the current track's kind, kits among them, with the same notes. */
 export function stepSound(store: SessionStore, by: 1 | -1): void {
   const state = store.getState();
   const track = trackOf(state.project, state.track);
-  if (track.kind === "drums") {
-    stepKit(store, by);
-    return;
-  }
-  const sounds = SOUNDS.filter((sound) => sound.kind === "melody");
+  const sounds = SOUNDS.filter((sound) => sound.kind === track.kind);
   const at = sounds.indexOf(soundOf(track));
   const { id } = sounds[(at + by + sounds.length) % sounds.length]!;
   chooseSound(store, track.id, id, "key-sound");
-}
-
-/** The next or previous kit of all, with the same hits. */
-export function stepKit(store: SessionStore, by: 1 | -1): void {
-  const state = store.getState();
-  const track = trackOf(state.project, state.track);
-  if (track.kind !== "drums") return;
-  const at = KITS.indexOf(kitOf(track.sound));
-  const kit = KITS[(at + by + KITS.length) % KITS.length]!;
-  chooseSound(store, track.id, kit.id, "key-kit");
 }
 
 /** Moves the current track up or down. */

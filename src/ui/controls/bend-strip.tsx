@@ -13,8 +13,12 @@ export function BendStrip({
   onBend(value: number, time: number): void;
 }) {
   const strip = useRef<HTMLDivElement>(null);
+  const stands = useRef(0);
   const knob = useRef<HTMLSpanElement>(null);
   const to = (value: number, time: number) => {
+    // Let go is told more than once: by the pointer that comes up and by its capture that ends.
+    if (value === stands.current) return;
+    stands.current = value;
     onBend(value, time);
     if (knob.current) knob.current.style.left = `${50 + (value / 8192) * 44}%`;
   };

@@ -1,4 +1,5 @@
 import type { PointerEvent } from "react";
+import { touchVelocity } from "./touch";
 
 const BLACK = [1, 3, 6, 8, 10];
 /** Places of the twelve keys on the seven white ones, in widths of a white key. */
@@ -33,9 +34,7 @@ export function Piano({ low, octaves, height, mark, down, tinted, caption, onDow
     if (!onDown) return;
     event.preventDefault();
     event.currentTarget.setPointerCapture(event.pointerId);
-    const frame = event.currentTarget.getBoundingClientRect();
-    const share = Math.min(1, Math.max(0, (event.clientY - frame.top) / frame.height));
-    onDown(pitch, Math.round(30 + 97 * share), event.pointerId, event.timeStamp);
+    onDown(pitch, touchVelocity(event), event.pointerId, event.timeStamp);
   };
   const one = (pitch: number) => {
     const black = isBlack(pitch);

@@ -4,11 +4,13 @@ import {
   ENTRY_VALUES,
   leaveEntry,
   moveEntryCaret,
+  moveKeys,
   rest,
   setMode,
   settle,
   stepBack,
   tie,
+  toggleKind,
 } from "../commands/entry";
 import {
   ACCENT,
@@ -40,10 +42,10 @@ const ENTERING: Readonly<Record<string, Command>> = {
   ...Object.fromEntries(
     ENTRY_VALUES.map((value, i) => [`Digit${i + 1}`, (s: Session) => s.setEntry({ value })]),
   ),
-  Digit9: (s, e) => s.setEntry({ kind: e.kind === "triplet" ? "straight" : "triplet" }),
-  Digit0: (s, e) => s.setEntry({ kind: e.kind === "dotted" ? "straight" : "dotted" }),
-  KeyZ: (s, e) => s.setEntry({ low: Math.max(0, e.low - 12) }),
-  KeyX: (s, e) => s.setEntry({ low: Math.min(108, e.low + 12) }),
+  Digit9: (_s, _e, store) => toggleKind(store, "triplet"),
+  Digit0: (_s, _e, store) => toggleKind(store, "dotted"),
+  KeyZ: (_s, _e, store) => moveKeys(store, -1),
+  KeyX: (_s, _e, store) => moveKeys(store, 1),
   KeyC: (s, e) => s.setEntry({ velocity: nextDynamic(e.velocity, -1) }),
   KeyV: (s, e) => s.setEntry({ velocity: nextDynamic(e.velocity, 1) }),
   KeyM: (s, e) => s.setEntry({ insert: !e.insert }),
@@ -59,8 +61,8 @@ const ENTERING: Readonly<Record<string, Command>> = {
 /** Keys besides those that sound while playing. They lie where no layout has a key. */
 const PLAYING: Readonly<Record<string, Command>> = {
   ...leave,
-  ArrowDown: (s, e) => s.setEntry({ low: Math.max(0, e.low - 12) }),
-  ArrowUp: (s, e) => s.setEntry({ low: Math.min(108, e.low + 12) }),
+  ArrowDown: (_s, _e, store) => moveKeys(store, -1),
+  ArrowUp: (_s, _e, store) => moveKeys(store, 1),
   ArrowLeft: (s) => louder(s, -1),
   ArrowRight: (s) => louder(s, 1),
   BracketLeft: (s) => layoutBy(s, -1),
@@ -74,10 +76,19 @@ const WITH_SOUND: Readonly<Record<string, (desk: Desk) => void>> = {
   Backslash: takeLastRound,
 };
 
+type Hold = (desk: Desk, down: boolean, time: number) => void;
+
+/** Bends while a key is down. One that comes up in another mode than it went down in has bent nothing. */
+function bendTo(value: number): Hold {
+  return ({ player }, down, time) => {
+    if (down || player.isBent(KEYS)) player.bend(KEYS, down ? value : 0, time);
+  };
+}
+
 /** Keys that act as long as they are held: down and up. */
-const HELD: Readonly<Record<string, (desk: Desk, down: boolean, time: number) => void>> = {
-  Comma: ({ player }, down, time) => player.bend(KEYS, down ? -KEY_BEND : 0, time),
-  Period: ({ player }, down, time) => player.bend(KEYS, down ? KEY_BEND : 0, time),
+const HELD: Readonly<Record<string, Hold>> = {
+  Comma: bendTo(-KEY_BEND),
+  Period: bendTo(KEY_BEND),
   Slash: ({ player }, down, time) => player.pedal(KEYS, down, time),
 };
 
@@ -149,6 +160,8 @@ export function useSurfaceKeys(): void {
   useEffect(() => {
     if (!on) return;
     const { store } = desk;
+    // The first key is to be heard as soon as those after it. What keeps sound away is said when it is pressed.
+    desk.engine.wakeUp().catch(() => undefined);
     // From whatever button was pressed last, enter would press it again.
     store.getState().call("sheet");
     const down = (event: KeyboardEvent) => {

@@ -13,8 +13,8 @@ import {
 import { onKit } from "../commands/entry";
 import { keyDown, keyUp, pitchAt } from "../commands/keys";
 import { Piano } from "../controls/piano";
+import { fingerOf, touchVelocity } from "../controls/touch";
 import { useDesk, useSession } from "../session/context";
-import { fingerOf, touchVelocity } from "./touch";
 import { useChordNow, useDown } from "./use-played";
 
 /** What plays by pointer and fingers, as the player knows it. */
@@ -65,9 +65,9 @@ function Keys({ wide }: { wide: boolean }) {
         const pitch = pitchAt(desk.store.getState(), { row: 0, column: 0, index: touched - low });
         // Elsewhere than on a piano the key is what it shows.
         const sounds = layout.endsWith("piano") ? (pitch ?? touched) : touched;
-        keyDown(desk, SCREEN, `finger ${finger}`, { pitch: sounds, velocity, time });
+        keyDown(desk, SCREEN, fingerOf(finger), { pitch: sounds, velocity, time });
       }}
-      onUp={(finger, time) => keyUp(desk, SCREEN, `finger ${finger}`, time)}
+      onUp={(finger, time) => keyUp(desk, SCREEN, fingerOf(finger), time)}
     />
   );
 }
@@ -77,14 +77,14 @@ function useKeyHandlers(place: Pick<KeyPlace, "row" | "column" | "index">) {
   const desk = useDesk();
   const pitchNow = () => pitchAt(desk.store.getState(), place);
   const lift = (event: PointerEvent<Element>) =>
-    keyUp(desk, SCREEN, fingerOf(event), event.timeStamp);
+    keyUp(desk, SCREEN, fingerOf(event.pointerId), event.timeStamp);
   return {
     onPointerDown: (event: PointerEvent<Element>) => {
       const pitch = pitchNow();
       if (pitch === null) return;
       event.currentTarget.setPointerCapture(event.pointerId);
       const velocity = touchVelocity(event);
-      keyDown(desk, SCREEN, fingerOf(event), { pitch, velocity, time: event.timeStamp });
+      keyDown(desk, SCREEN, fingerOf(event.pointerId), { pitch, velocity, time: event.timeStamp });
     },
     onPointerUp: lift,
     onPointerCancel: lift,

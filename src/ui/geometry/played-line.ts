@@ -1,4 +1,4 @@
-import type { PlayedNote, PlayedRound } from "@/core";
+import { lastEnd, type PlayedNote, type PlayedRound } from "@/core";
 
 /** A round or phrase on the strip: from when to when, and where. */
 export interface PlayedSpan {
@@ -29,7 +29,7 @@ export function layPlayed(rounds: readonly PlayedRound[], now: number): PlayedLi
   for (const round of rounds) {
     const { notes, began } = round;
     const from = Math.min(began ?? Infinity, notes[0]!.at);
-    const to = notes.reduce((most, n) => Math.max(most, n.at + (n.length ?? now - n.at)), from + 1);
+    const to = Math.max(from + 1, lastEnd(notes, now));
     const before = spans.at(-1);
     if (before)
       x += from - before.to < JOINED && began !== null && before.round.began !== null ? 2 : GAP;

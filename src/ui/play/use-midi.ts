@@ -7,6 +7,7 @@ import { NoMidi, openWebMidi } from "@/input/web-midi";
 import { keyDown, keyUp, releaseKeys } from "../commands/keys";
 import { useDesk, useSession } from "../session/context";
 import type { Desk } from "../session/desk";
+import { Watchers } from "../session/watchers";
 
 /** MIDI on a page: its inputs, the simulated one among them, and what came of asking for it. */
 interface MidiState {
@@ -16,27 +17,22 @@ interface MidiState {
   open: boolean;
   /** Why they are not, once that is known. */
   problem: string;
-  version: number;
+  watchers: Watchers;
 }
 
 const states = new WeakMap<Desk, MidiState>();
-const watchers = new Set<() => void>();
 let closeWeb: (() => void) | null = null;
-
-const tell = (state: MidiState) => {
-  state.version++;
-  for (const watcher of watchers) watcher();
-};
 
 function stateOf(desk: Desk): MidiState {
   let state = states.get(desk);
   if (!state) {
+    const watchers = new Watchers();
     const midi = new MidiIn({
       message: (message, port, time) => hear(desk, message, port, time),
       gone: (port) => releasePort(desk, port),
-      changed: () => state && tell(state),
+      changed: () => watchers.changed(),
     });
-    state = { midi, controller: new SimulatedController(), open: false, problem: "", version: 0 };
+    state = { midi, controller: new SimulatedController(), open: false, problem: "", watchers };
     states.set(desk, state);
   }
   return state;
@@ -92,7 +88,7 @@ export async function askForMidi(desk: Desk): Promise<void> {
     Object.assign(state, { open: false, problem: error.message });
     setPlaySettings({ midi: false });
   }
-  tell(state);
+  state.watchers.changed();
 }
 
 /** Listens to the devices while a project is open: the simulated one always, others once they were asked for. */
@@ -123,14 +119,12 @@ export function useMidi(): void {
 
 /** The inputs and what is known of them; looked at again whenever something comes. */
 export function useMidiState(): MidiState {
-  const desk = useDesk();
+  const state = stateOf(useDesk());
+  const { watchers } = state;
   useSyncExternalStore(
-    (watcher) => {
-      watchers.add(watcher);
-      return () => watchers.delete(watcher);
-    },
-    () => stateOf(desk).version,
+    watchers.watch,
+    () => watchers.version,
     () => 0,
   );
-  return stateOf(desk);
+  return state;
 }

@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 import { roundsPlayed } from "@/core";
 import { layPlayed, type PlayedLine } from "../geometry/played-line";
 import { useDesk } from "../session/context";
+import { wallClock } from "../session/player";
 
 /** It is looked at again at most so often, in ms. */
 const LOOK_MS = 150;
@@ -18,8 +19,7 @@ export function usePlayedLine(): PlayedLine {
       if (player.log.version === seen) return;
       seen = player.log.version;
       const { project } = store.getState();
-      const now = performance.timeOrigin + performance.now();
-      setLine(layPlayed(roundsPlayed(project, player.log.notes), now));
+      setLine(layPlayed(roundsPlayed(project, player.log.notes), wallClock()));
     };
     look();
     const stop = player.watch(() => {

@@ -1,4 +1,5 @@
-import { KEY_LAYOUTS, type KeyLayout, type OverEnd } from "@/core";
+import { CLICKS, type ClickSound } from "@/audio/click";
+import { KEY_LAYOUTS, OVER_END, type KeyLayout, type OverEnd } from "@/core";
 
 /** What recording does with what is there: adds to it, takes its place, or is one take of any length. */
 export const RECORD_MODES = ["overdub", "replace", "take"] as const;
@@ -17,7 +18,7 @@ export interface PlaySettings {
   velocity: number;
   countIn: 0 | 1 | 2;
   clickWhen: ClickWhen;
-  clickSound: "tick" | "block" | "pip";
+  clickSound: ClickSound["sound"];
   /** In dB, −60 for silence. */
   clickLevel: number;
   clickAccent: boolean;
@@ -67,12 +68,12 @@ const CHECKS: Readonly<Record<keyof PlaySettings, (v: unknown) => boolean>> = {
   velocity: within(1, 127),
   countIn: oneOf([0, 1, 2]),
   clickWhen: oneOf(CLICK_WHEN),
-  clickSound: oneOf(["tick", "block", "pip"]),
+  clickSound: oneOf(CLICKS.map(({ id }) => id)),
   clickLevel: within(-60, 6),
   clickAccent: flag,
   clickParts: oneOf([1, 2, 3, 4]),
   record: oneOf(RECORD_MODES),
-  over: oneOf(["tie", "cut"]),
+  over: oneOf(OVER_END),
   lengthen: flag,
   latency: within(-200, 500),
   midiInput: (v) => v === null || (typeof v === "string" && v.length <= 200),

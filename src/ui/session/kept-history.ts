@@ -1,5 +1,6 @@
 import { keepHistory, keptHistory, type KeptEdit, type KeptHistory } from "../saving/kept-history";
 import { notesOf, pack, type Entry, type History } from "./history";
+import { putOff } from "./keeping";
 import type { SessionStore } from "./store";
 
 /** So many edits are kept, and notes in them: the last ones. */
@@ -39,26 +40,18 @@ export const fromKept = ({ past, future }: Pick<KeptHistory, "past" | "future">)
 
 /** Brings the history of an earlier page back, and keeps it from now on. Gives a way to stop. */
 export function keepsHistory(store: SessionStore, project: string, key: string): () => void {
-  let timer: ReturnType<typeof setTimeout> | null = null;
-  const keep = () => {
-    if (timer) clearTimeout(timer);
-    timer = null;
+  const keeping = putOff(() => {
     const { history } = store.getState();
     keepHistory({ key, project, at: Date.now(), ...toKept(history) }).catch((error: unknown) =>
       console.warn("The history cannot be kept in this browser", error),
     );
-  };
+  }, PAUSE_MS);
   const stop = store.subscribe((now, before) => {
-    if (now.history === before.history) return;
-    if (timer) clearTimeout(timer);
-    timer = setTimeout(keep, PAUSE_MS);
+    if (now.history !== before.history) keeping.ask(true);
   });
-  const last = () => timer && keep();
-  window.addEventListener("pagehide", last);
   return () => {
-    last();
+    keeping.stop();
     stop();
-    window.removeEventListener("pagehide", last);
   };
 }
 

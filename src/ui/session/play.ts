@@ -1,23 +1,15 @@
-import { PLAY_DEFAULTS, keepPlaySettings, type PlaySettings } from "../saving/play-settings";
-
-/** A recording that goes on. */
-export interface Recording {
-  mode: PlaySettings["record"];
-  /** The run of playback it belongs to, and the tick since the pattern's turn began from which it counts. */
-  run: number;
-  pattern: string;
-  from: number;
-  /** Notes recorded so far. */
-  notes: number;
-}
+import {
+  PLAY_DEFAULTS,
+  keepPlaySettings,
+  type PlaySettings,
+  type RecordMode,
+} from "../saving/play-settings";
 
 interface Play {
   settings: PlaySettings;
-  recording: Recording | null;
-  /** Beat that is counted in just now, from 1; null when none is. */
-  counting: number | null;
-  /** Whether the strip of what was played, and the simulated controller are shown. */
-  stripOpen: boolean;
+  /** How what is played is recorded just now; null while it is not. */
+  recording: RecordMode | null;
+  /** Whether the simulated controller is shown. */
   controllerOpen: boolean;
 }
 
@@ -37,8 +29,6 @@ export const playSlice = (
   play: {
     settings: PLAY_DEFAULTS,
     recording: null,
-    counting: null,
-    stripOpen: true,
     controllerOpen: false,
   },
   setPlaySettings(change) {

@@ -10,6 +10,7 @@ import {
 } from "@/core";
 import type { Engine } from "@/audio/engine";
 import type { SessionStore } from "./store";
+import { Watchers } from "./watchers";
 
 /** What happens while playing. */
 export type PlayEvent =
@@ -34,12 +35,9 @@ export class Player {
   readonly log = new PlayedLog();
   private readonly hands: Hands;
   private readonly listeners = new Set<(event: PlayEvent) => void>();
-  private readonly watchers = new Set<() => void>();
+  private readonly watchers = new Watchers();
   /** Tracks that a source has bent, so that its wheel is let go of where it was. */
   private readonly bent = new Map<string, string>();
-  /** Counts changes of the keys that are down and of what was played. */
-  version = 0;
-  private told = false;
 
   constructor(
     private readonly store: SessionStore,
@@ -117,8 +115,8 @@ export class Player {
     return this.hands.pitches(track);
   }
 
-  get holding(): number {
-    return this.hands.count;
+  isBent(source: string): boolean {
+    return this.bent.has(source);
   }
 
   isPedalled(source: string): boolean {
@@ -132,21 +130,11 @@ export class Player {
   }
 
   /** Is told that something changed, to be looked at. Gives a way to stop. */
-  readonly watch = (watcher: () => void): (() => void) => {
-    this.watchers.add(watcher);
-    return () => this.watchers.delete(watcher);
-  };
+  readonly watch = this.watchers.watch;
 
   /** Says that what was remembered changed by other means. */
   changed(): void {
-    this.version++;
-    if (this.told || this.watchers.size === 0) return;
-    this.told = true;
-    // Once a frame is as often as can be seen: keys that come together do not wait for what shows the first.
-    inNextFrame(() => {
-      this.told = false;
-      for (const watcher of this.watchers) watcher();
-    });
+    this.watchers.changed();
   }
 
   private tell(event: PlayEvent): void {
@@ -168,8 +156,5 @@ export class Player {
   }
 }
 
-const inNextFrame = (work: () => void) =>
-  typeof requestAnimationFrame === "function" ? requestAnimationFrame(work) : queueMicrotask(work);
-
-/** A time of the page's clock in ms since 1970. */
-const wallClock = (time: number) => performance.timeOrigin + time;
+/** A time of the page's clock, or just now, in ms since 1970. */
+export const wallClock = (time = performance.now()): number => performance.timeOrigin + time;

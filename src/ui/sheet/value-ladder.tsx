@@ -1,5 +1,5 @@
 "use client";
-import { ENTRY_VALUES } from "../commands/entry";
+import { ENTRY_VALUES, toggleKind } from "../commands/entry";
 import { Choice } from "../controls/choice";
 import { RULER_HEIGHT, type SheetLayout } from "../geometry/layout";
 import { xOf, type View } from "../geometry/view";
@@ -33,7 +33,7 @@ export function ValueLadder({ layout, view }: { layout: SheetLayout; view: View 
       aria-label={label}
       aria-pressed={entry.kind === which}
       title={`${label} (${key})`}
-      onClick={() => setEntry({ kind: entry.kind === which ? "straight" : which })}
+      onClick={() => toggleKind(store, which)}
     >
       {which === "triplet" ? "3" : "•"}
     </button>

@@ -8,4 +8,4 @@ export function touchVelocity(event: PointerEvent<Element>): number {
 }
 
 /** The name of a pointer, so that each finger is a key of its own. */
-export const fingerOf = (event: PointerEvent<Element>): string => `finger ${event.pointerId}`;
+export const fingerOf = (pointerId: number): string => `finger ${pointerId}`;

@@ -1,0 +1,29 @@
+/** Work that is put off for a moment, and done at the latest when the page is left. */
+export interface PutOff {
+  /** Asks for it: done so long after it was first asked for, or, begun anew, so long after the last time. */
+  ask(anew?: boolean): void;
+  /** Does it now where it was asked for, and never again. */
+  stop(): void;
+}
+
+/** Puts work off by so many ms. */
+export function putOff(work: () => void, ms: number): PutOff {
+  let timer: ReturnType<typeof setTimeout> | null = null;
+  const now = () => {
+    if (timer) clearTimeout(timer);
+    timer = null;
+    work();
+  };
+  const last = () => timer && now();
+  window.addEventListener("pagehide", last);
+  return {
+    ask(anew = false) {
+      if (timer && anew) clearTimeout(timer);
+      if (!timer || anew) timer = setTimeout(now, ms);
+    },
+    stop() {
+      last();
+      window.removeEventListener("pagehide", last);
+    },
+  };
+}
