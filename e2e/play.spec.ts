@@ -438,6 +438,86 @@ test("a MIDI keyboard enters steps and taps as the computer's keys do; without p
   expect(await playedNotes(page)).toHaveLength(3);
 });
 
+test("devices plugged in and pulled out are listed, heard, and let go of", async ({ page }) => {
+  // Web MIDI (W3C): what of it is spoken to, with an input that comes and goes.
+  await page.addInitScript(() => {
+    class Input extends EventTarget {
+      id = "in-1";
+      name = "Dock keys";
+      manufacturer = "";
+      type = "input";
+      version = "1";
+      state = "connected";
+      connection = "open";
+      onmidimessage: ((event: Event) => void) | null = null;
+      open = () => Promise.resolve(this);
+      close = () => Promise.resolve(this);
+      say(...bytes: number[]) {
+        const event = Object.assign(new Event("midimessage"), { data: Uint8Array.from(bytes) });
+        this.onmidimessage?.(event);
+      }
+    }
+    const port = new Input();
+    const access = Object.assign(new EventTarget(), {
+      inputs: new Map<string, Input>(),
+      outputs: new Map<string, never>(),
+      sysexEnabled: false,
+      onstatechange: null as ((event: Event) => void) | null,
+    });
+    const set = (state: "connected" | "disconnected") => {
+      port.state = state;
+      // A port that was open when it went waits to be opened again (“pending”).
+      port.connection = state === "connected" ? "open" : "pending";
+      if (state === "connected") access.inputs.set(port.id, port);
+      else access.inputs.delete(port.id);
+      const event = Object.assign(new Event("statechange"), { port });
+      access.onstatechange?.(event);
+      access.dispatchEvent(event);
+    };
+    Object.assign(navigator, { requestMIDIAccess: () => Promise.resolve(access) });
+    Object.assign(window, { dock: { port, set } });
+  });
+  const dock = (what: "in" | "out" | number[]) =>
+    page.evaluate((asked) => {
+      const { port, set } = (
+        window as unknown as {
+          dock: { port: { say(...bytes: number[]): void }; set(state: string): void };
+        }
+      ).dock;
+      if (asked === "in") set("connected");
+      else if (asked === "out") set("disconnected");
+      else port.say(...(asked as number[]));
+    }, what);
+  await openNew(page);
+  await takeBass(page);
+  await page.getByRole("button", { name: "MIDI devices" }).click();
+  const inputs = page.getByRole("list", { name: "MIDI inputs" });
+  // Asked for only on wish.
+  await dock("in");
+  await expect(inputs.getByText("Dock keys")).toHaveCount(0);
+  await page.getByRole("button", { name: "Look for MIDI devices" }).click();
+  await expect(inputs.getByText("Dock keys")).toBeVisible();
+  await dock([0x90, 50, 90]);
+  await dock([0x90, 54, 90]);
+  await expect(inputs.getByRole("img", { name: "speaks" })).toBeVisible();
+  await expect.poll(async () => (await live(page)).started).toBe(2);
+  // Pulled out with keys down: nothing goes on.
+  await dock("out");
+  await expect(inputs.getByText("Dock keys")).toHaveCount(0);
+  await expect.poll(async () => (await live(page)).ended).toBe(2);
+  await dock("in");
+  await expect(inputs.getByText("Dock keys")).toBeVisible();
+  await dock([0x90, 57, 90]);
+  await dock([0x80, 57, 0]);
+  await expect.poll(async () => (await live(page)).ended).toBe(3);
+  const played = await playedNotes(page);
+  expect(played.map(({ pitch, velocity }) => [pitch, velocity])).toEqual([
+    [50, 90],
+    [54, 90],
+    [57, 90],
+  ]);
+});
+
 test("a device that is pulled out with keys down leaves nothing sounding", async ({ page }) => {
   await openNew(page);
   await takeBass(page);

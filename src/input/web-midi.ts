@@ -44,13 +44,18 @@ export async function openWebMidi(midi: MidiIn): Promise<() => void> {
     );
   }
   const plug = () => WebMidi.inputs.forEach((input) => midi.plug(portOf(input)));
-  const unplug = (event: { port: { id: string } }) => midi.unplug(`device ${event.port.id}`);
+  // Asked of the browser itself: the library tells of some ports that go, by how they were open, and not of others.
+  const access = WebMidi.interface;
+  const unplug = (event: Event) => {
+    const { port } = event as Event & { port: { id: string; state: string } | null };
+    if (port?.state === "disconnected") midi.unplug(`device ${port.id}`);
+  };
   WebMidi.addListener("connected", plug);
-  WebMidi.addListener("disconnected", unplug);
+  access.addEventListener("statechange", unplug);
   plug();
   return () => {
     WebMidi.removeListener("connected", plug);
-    WebMidi.removeListener("disconnected", unplug);
+    access.removeEventListener("statechange", unplug);
     for (const input of WebMidi.inputs) midi.unplug(`device ${input.id}`);
   };
 }
