@@ -22,13 +22,19 @@ export interface Held {
   to: Seconds;
 }
 
+/** Another state of the project, from a time on, as an edit while it plays. */
+export interface Later {
+  at: Seconds;
+  project: Project;
+}
+
 /** Renders notes held on one track as live playing begins and ends them, through the same voices and mixer. */
 export async function bounceHeld(
   project: Project,
   track: string,
   notes: readonly Held[],
   seconds: Seconds,
-  sampleRate = 44100,
+  { sampleRate = 44100, later = [] }: { sampleRate?: number; later?: readonly Later[] } = {},
 ): Promise<AudioBuffer> {
   const context = new OfflineAudioContext(2, Math.ceil(seconds * sampleRate), sampleRate);
   const mixer = new Mixer(new Tone.OfflineContext(context), context, false, renderHere);
@@ -36,6 +42,12 @@ export async function bounceHeld(
   await mixer.ready();
   for (const { pitch, velocity, from, to } of notes) {
     mixer.hold(track, { time: from, pitch, velocity, pan: 0, tune: 0 })?.release(to);
+  }
+  for (const change of later) {
+    void context.suspend(change.at).then(() => {
+      mixer.update(change.project);
+      return context.resume();
+    });
   }
   return context.startRendering();
 }

@@ -1,4 +1,13 @@
-import { PLAIN_KIT, padShapeOf, type PadShape, type Pan, type Seconds, type Track } from "@/core";
+import {
+  PLAIN_KIT,
+  SEND_OFF,
+  padShapeOf,
+  type PadShape,
+  type Pan,
+  type Seconds,
+  type Track,
+} from "@/core";
+import { ease, gainNode } from "./ease";
 import {
   Sounding,
   gainOf,
@@ -9,7 +18,8 @@ import {
 } from "./instrument";
 import { padFor } from "./kits/kit";
 import { kitOf } from "./kits/registry";
-import { jobKey, type PadJob, type PadRenderer } from "./pads/render";
+import { jobKey, type PadJob } from "./pads/render";
+import type { SoundParts } from "./sound-parts";
 
 /** A pad's sound as it is now, and what it is becoming. */
 interface PadVoice {
@@ -22,6 +32,8 @@ interface PadVoice {
   busy: Promise<void> | null;
   /** Hits that may still sound, oldest first. */
   live: Hit[];
+  /** What of its hits goes to the room. */
+  sends: Map<"reverb" | "echo", GainNode>;
 }
 
 interface Hit {
@@ -52,7 +64,7 @@ const RINGS_OUT: HeldNote = { release: () => undefined };
 export function drums(
   context: BaseAudioContext,
   output: AudioNode,
-  render: PadRenderer,
+  { render, send }: Pick<SoundParts, "render" | "send">,
 ): Instrument {
   const level = context.createGain();
   level.connect(output);
@@ -95,6 +107,16 @@ export function drums(
     return bus;
   };
 
+  const sendTo = ({ sends }: PadVoice, to: "reverb" | "echo", db = SEND_OFF) => {
+    let gain = sends.get(to);
+    if (!gain) {
+      if (db <= SEND_OFF) return;
+      sends.set(to, (gain = gainNode(context, 0)));
+      gain.connect(send(to));
+    }
+    ease(gain.gain, db <= SEND_OFF ? 0 : gainOf(db), context);
+  };
+
   const end = ({ gain, source }: Hit, time: Seconds, tau: number) => {
     gain.gain.setTargetAtTime(0, time, tau);
     source.stop(time + 10 * tau);
@@ -121,9 +143,11 @@ export function drums(
             failed: null,
             busy: null,
             live: [],
+            sends: new Map(),
           }),
         );
       voice.shape = pad;
+      for (const to of ["reverb", "echo"] as const) sendTo(voice, to, pad[to]);
       if (voice.wanted === wanted) continue;
       voice.wanted = wanted;
       // Only the newest of several wishes is rendered: a slider moves faster than sound is made.
@@ -157,6 +181,7 @@ export function drums(
     if (voice.live.length > MOST_HITS) end(voice.live.shift()!, note.time, LET_GO);
     source.connect(gain);
     gain.connect(busFor(note.pan + shape.pan));
+    for (const to of voice.sends.values()) gain.connect(to);
     sounding.add(gain, [source], { held });
   };
 

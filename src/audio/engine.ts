@@ -15,8 +15,10 @@ import { clickAt, type ClickSound } from "./click";
 import { gainOf, type HeldNote } from "./instrument";
 import { LiveNotes } from "./live-notes";
 import { Mixer } from "./mixer";
+import type { LoudnessMeter } from "./loudness-meter";
 import type { PadRenderer } from "./pads/render";
 import { WorkerRenderer } from "./pads/renderers";
+import type { RoomRenderer } from "./room/impulse";
 import { SentNotes } from "./record";
 import { LOOK_AHEAD, Scheduler } from "./scheduler";
 import { triggerOf } from "./trigger";
@@ -114,13 +116,25 @@ export class Engine {
     }
   };
 
+  private readonly renderRoom: RoomRenderer = async (room) => {
+    try {
+      return await this.pads.room(room);
+    } catch (error) {
+      this.problem(`The reverb could not be made and stays as it was: ${(error as Error).message}`);
+      throw error;
+    }
+  };
+
   /** Must first be called from a click or key: browsers start sound only then. */
   private async open(): Promise<AudioContext> {
     if (!this.context) {
       this.context = new AudioContext({ latencyHint: "interactive" });
       this.tone = new Tone.Context(this.context);
       Tone.setContext(this.tone);
-      this.mixer = new Mixer(this.tone, this.context, true, this.renderPad);
+      this.mixer = new Mixer(this.tone, this.context, true, {
+        pad: this.renderPad,
+        room: this.renderRoom,
+      });
       this.prepare();
     }
     this.mixer!.update(this.project());
@@ -368,6 +382,16 @@ export class Engine {
   /** Level of the whole mix in dB, for its meter. */
   masterLevel(): number {
     return this.mixer?.masterLevel() ?? -Infinity;
+  }
+
+  /** Highest sample of a track just now in dB. */
+  peakOf(track: string): number {
+    return this.mixer?.peakOf(track) ?? -Infinity;
+  }
+
+  /** What measures how loud the whole is, from the first time it is asked for; null before there is sound. */
+  loudness(): LoudnessMeter | null {
+    return this.mixer?.measure(() => this.isSounding) ?? null;
   }
 
   dispose(): void {

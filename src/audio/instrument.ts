@@ -1,13 +1,16 @@
 import {
+  PLAIN_SOUND,
   pitchHz,
   type Decibels,
   type MidiPitch,
   type Pan,
   type Seconds,
   type Semitones,
+  type SoundValues,
   type Track,
   type Velocity,
 } from "@/core";
+import { Body } from "./melodic/body";
 
 /** One note for an instrument: times in seconds of the audio clock. */
 export interface Trigger {
@@ -45,6 +48,8 @@ export interface Instrument {
   ready?(): Promise<void>;
   /** Lets go of everything, what is only asked for included, within a few ms; on wish not of what is held. */
   silence(spareHeld?: boolean): void;
+  /** Lets go of what it is made of, when it has fallen silent. */
+  dispose?(): void;
 }
 
 /** A level in dB as a gain. */
@@ -66,13 +71,18 @@ const HOLD_ON = 1.5;
  */
 export function slidPitch(
   frequency: AudioParam,
-  note: Pick<Trigger, "time" | "pitch" | "glide">,
+  note: Pick<VoiceNote, "time" | "pitch" | "glide" | "from">,
   base = 0,
 ): void {
-  const { time, pitch, glide } = note;
-  frequency.setValueAtTime(pitchHz(pitch + base), time);
+  const { time, pitch, glide, from } = note;
+  frequency.setValueAtTime(pitchHz((from?.pitch ?? pitch) + base), time);
+  let there = 0;
+  if (from) {
+    there = glide ? Math.min(from.seconds, glide.seconds / 2) : from.seconds;
+    frequency.exponentialRampToValueAtTime(pitchHz(pitch + base), time + there);
+  }
   if (!glide) return;
-  const takes = Math.min(GLIDE, glide.seconds / 2);
+  const takes = Math.min(GLIDE, glide.seconds / 2, glide.seconds - there);
   frequency.setValueAtTime(pitchHz(pitch + base), time + glide.seconds - takes);
   frequency.exponentialRampToValueAtTime(pitchHz(glide.pitch + base), time + glide.seconds);
 }
@@ -80,7 +90,7 @@ export function slidPitch(
 /** A wave of a voice, so many semitones and cents off its pitch, mixed in at a level. */
 export function mixedIn(
   context: BaseAudioContext,
-  note: Pick<Trigger, "time" | "pitch" | "glide">,
+  note: Pick<VoiceNote, "time" | "pitch" | "glide" | "from">,
   into: AudioNode,
   [type, base, cents, level]: readonly [OscillatorType, Semitones, number, number],
 ): OscillatorNode {
@@ -110,6 +120,17 @@ export interface Wheel {
 export interface Voice {
   gain: GainNode;
   sources: (OscillatorNode | AudioBufferSourceNode)[];
+  /** Filters that brightness opens and closes. */
+  filters?: readonly BiquadFilterNode[];
+  /** When the attack is over: one that is let go before is held where it is. */
+  risen?: Seconds;
+}
+
+/** A note for a voice: how it comes in, and how the sound is shaped. */
+export interface VoiceNote extends Strike, Pick<Trigger, "glide"> {
+  /** Glides from this pitch, in so many seconds: joined to the note before. */
+  from?: { pitch: MidiPitch; seconds: Seconds };
+  shape: SoundValues;
 }
 
 /** How the notes of an instrument end: seconds. */
@@ -122,22 +143,59 @@ export interface Ending {
   ring: Seconds;
 }
 
+/** Notes of one track that sound at once, dying away included; the oldest gives way to one more. */
+const MOST_VOICES = 64;
+/** Time constant with which a voice gives way, in seconds. */
+const GIVES_WAY = 0.008;
+/** Notes that begin within this time are a chord: none of them follows on another. */
+const TOGETHER = 0.012;
+
+/** What has been silent for so long is forgotten: a note by hand may come before one already asked for. */
+const FORGET: Seconds = 0.5;
+
+/** A voice that has begun, or is to begin. */
+interface Begun {
+  time: Seconds;
+  pitch: MidiPitch;
+  /** When it is silent; Infinity while it is held. */
+  silent: Seconds;
+  /** When its note ends. */
+  end: Seconds;
+  giveWay(time: Seconds): void;
+}
+
 /**
  * An instrument of a voice for each note. Scheduled and held notes go the same way: begun, and let go at
- * a time, known beforehand or not.
+ * a time, known beforehand or not. With glide a line is played: a note that begins before the one before
+ * has ended takes over from it and glides from its pitch.
  */
 export function voiced(
   context: BaseAudioContext,
   output: AudioNode,
   wheel: Wheel | null,
   { shortest, fade, ring }: Ending,
-  voice: (note: Strike & Pick<Trigger, "glide">) => Voice,
+  voice: (note: VoiceNote) => Voice,
 ): Instrument {
   const sounding = new Sounding();
+  const body = new Body(context, output);
+  let shape: SoundValues = PLAIN_SOUND;
+  /** In order of time. */
+  let begun: Begun[] = [];
+
+  /** The note that this one follows on, if it is played with glide and that has not ended. */
+  const before = (time: Seconds): Begun | undefined =>
+    begun.findLast((one) => one.time < time - TOGETHER && one.end > time - TOGETHER);
+
   const begin = (note: Strike & Pick<Trigger, "glide">, held: boolean) => {
-    const { gain, sources } = voice(note);
-    panned(context, gain, output, note.pan);
+    const last = shape.glide > 0 ? before(note.time) : undefined;
+    const from = last && { pitch: last.pitch, seconds: shape.glide / 1000 };
+    // A chord takes over from all that sounds, once.
+    if (last) for (const one of begun) if (one.time < note.time - TOGETHER) one.giveWay(note.time);
+    const { gain, sources, filters, risen } = voice({ ...note, shape, ...(from && { from }) });
+    panned(context, gain, body.input, note.pan);
     const cents = wheel && (held || wheel.inUse) ? wheel.cents : null;
+    const opening = body.opening;
+    if (opening) for (const filter of filters ?? []) opening.connect(filter.detune);
     for (const source of sources) {
       cents?.connect(source.detune);
       source.start(note.time);
@@ -147,22 +205,59 @@ export function voiced(
       // A connection to what has ended would be kept for ever.
       ended: () => {
         if (cents) for (const source of sources) cents.disconnect(source.detune);
+        if (opening) for (const filter of filters ?? []) opening.disconnect(filter.detune);
       },
     });
-    let ended = false;
+    const one: Begun = {
+      time: note.time,
+      pitch: note.pitch,
+      silent: Infinity,
+      end: Infinity,
+      giveWay: (time) => {
+        if (one.silent <= time) return;
+        one.end = Math.min(one.end, time);
+        one.silent = time + 12 * GIVES_WAY;
+        const at = Math.max(time, note.time);
+        heldAt(gain.gain, at);
+        gain.gain.setTargetAtTime(0, at, GIVES_WAY);
+        for (const source of sources) source.stop(one.silent);
+      },
+    };
+    begun = begun.filter(({ silent }) => silent > note.time - FORGET);
+    const at = begun.findLastIndex((other) => other.time <= note.time) + 1;
+    begun.splice(at, 0, one);
+    const together = begun.filter((other) => other.time <= note.time && other.silent > note.time);
+    if (together.length > MOST_VOICES) together[0]!.giveWay(note.time);
     return (time: Seconds) => {
-      if (ended) return;
-      ended = true;
-      const end = Math.max(time, note.time + shortest);
-      gain.gain.setTargetAtTime(0, end, fade);
-      for (const source of sources) source.stop(end + ring);
+      if (one.end !== Infinity) return;
+      one.end = Math.max(time, note.time + shortest);
+      one.silent = one.end + ring * shape.release;
+      if (risen !== undefined && one.end < risen) heldAt(gain.gain, one.end);
+      gain.gain.setTargetAtTime(0, one.end, fade * shape.release);
+      for (const source of sources) source.stop(one.silent);
     };
   };
   return {
     trigger: (note) => begin(note, false)(note.time + heldSeconds(note)),
     hold: (note) => ({ release: begin(note, true) }),
-    silence: (spareHeld) => sounding.silence(context, spareHeld),
+    silence: (spareHeld) => {
+      sounding.silence(context, spareHeld);
+      const now = context.currentTime;
+      begun = begun.filter((one) => one.end === Infinity || one.time <= now);
+      for (const one of begun) if (one.end !== Infinity) one.end = Math.min(one.end, now);
+    },
+    update: (track) => {
+      shape = { ...PLAIN_SOUND, ...track.shaping };
+      body.update(shape);
+    },
+    dispose: () => body.dispose(),
   };
+}
+
+/** Holds a value where it will be at a time, whatever was to come after. */
+function heldAt(param: AudioParam, time: Seconds): void {
+  if ("cancelAndHoldAtTime" in param) param.cancelAndHoldAtTime(time);
+  else (param as AudioParam).cancelScheduledValues(time);
 }
 
 /** Sources that are asked for or sounding, so that stopping can reach them. */

@@ -1,34 +1,24 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { createProject, edits, makeTrack, type Track } from "@/core";
-import type { Trigger } from "./instrument";
+import { gainOf, type Trigger } from "./instrument";
+import { fakeContext } from "./nodes.test-helper";
+import type { RoomSound } from "./room/impulse";
 
-/** Nodes of the audio library as far as the mixer sets them: values, and whether they are let go. */
-const made: { kind: string; disposed: boolean; node: FakeNode }[] = [];
-class FakeNode {
-  volume = { value: 0 };
-  pan = { value: 0 };
-  curve: unknown = null;
-  private readonly entry;
-  constructor() {
-    this.entry = { kind: this.constructor.name, disposed: false, node: this as FakeNode };
-    made.push(this.entry);
-  }
-  chain() {}
-  connect() {}
-  getValue() {
-    return -12;
-  }
-  dispose() {
-    this.entry.disposed = true;
-  }
-}
-
+/** Meters of the audio library, and whether they are let go. */
+const meters: { disposed: boolean }[] = [];
 vi.mock("tone", () => ({
-  Volume: class Volume extends FakeNode {},
-  Gain: class Gain extends FakeNode {},
-  WaveShaper: class WaveShaper extends FakeNode {},
-  Meter: class Meter extends FakeNode {},
-  Channel: class Channel extends FakeNode {},
+  Meter: class {
+    disposed = false;
+    constructor() {
+      meters.push(this);
+    }
+    getValue() {
+      return -12;
+    }
+    dispose() {
+      this.disposed = true;
+    }
+  },
   connect: () => undefined,
 }));
 
@@ -54,14 +44,24 @@ vi.mock("./sounds", () => ({
 }));
 
 const { Mixer } = await import("./mixer");
-const native = { destination: {}, createGain: () => ({ gain: {}, disconnect() {} }) } as never;
+const rooms: RoomSound[] = [];
+let audio = fakeContext();
 const mixer = (metering = false) =>
-  new Mixer({} as never, native, metering, () => Promise.resolve([]));
+  new Mixer({} as never, audio.context, metering, {
+    pad: () => Promise.resolve([]),
+    room: (room) => {
+      rooms.push(room);
+      return Promise.resolve([new Float32Array(8), new Float32Array(8)]);
+    },
+  });
 const note = { time: 0, seconds: 1, pitch: 60, velocity: 90, pan: 0, tune: 0 };
-const channels = () => made.filter((one) => one.kind === "Channel");
+const panners = () => audio.of("StereoPanner");
+const gains = () => audio.of("Gain").map((node) => node.param("gain"));
 
 beforeEach(() => {
-  made.length = 0;
+  audio = fakeContext();
+  meters.length = 0;
+  rooms.length = 0;
   instruments.length = 0;
 });
 
@@ -71,10 +71,12 @@ describe("the mixer", () => {
     let project = edits.changeTrack(createProject(), "bass", { level: -6, pan: 0.5 });
     project = edits.changeTrack(project, "drums", { level: -60 });
     mix.update(project);
-    expect(channels().map(({ node }) => [node.volume.value, node.pan.value])).toEqual([
-      [-Infinity, 0],
-      [-6, 0.5],
-    ]);
+    expect(panners().map((node) => node.param("pan").value)).toEqual([0, 0.5]);
+    // What leads into a strip's panner is its level; −60 dB is the bottom and silent.
+    const levels = panners().map(
+      (panner) => audio.nodes.find((node) => node.to.includes(panner))!.param("gain").value,
+    );
+    expect(levels).toEqual([0, gainOf(-6)]);
     mix.trigger("bass", note);
     mix.trigger("nobody", note);
     expect(instruments.map(({ log }) => log.filter((line) => line.startsWith("play")))).toEqual([
@@ -93,7 +95,10 @@ describe("the mixer", () => {
       "reed-bass",
       "glass-keys",
     ]);
-    expect(instruments[1]!.log).toContain("silence");
+    // What was asked of the sound before still plays, and stopping reaches it.
+    expect(instruments[1]!.log).not.toContain("silence");
+    mix.silence();
+    expect(instruments[1]!.log).toContain("silence but held");
     mix.update(edits.changeTrack(project, "drums", { sound: "signal" }));
     expect(instruments[0]!.log).toContain("update signal");
     expect(instruments[0]!.log).not.toContain("silence");
@@ -109,7 +114,7 @@ describe("the mixer", () => {
     expect(instruments.map((one) => one.log.length)).toEqual(before);
     mix.update(edits.deleteTrack(project, "lead"));
     expect(instruments[2]!.log).toContain("silence");
-    expect(channels().map((one) => one.disposed)).toEqual([false, false, true]);
+    expect(panners().map((one) => one.disconnected)).toEqual([0, 0, 1]);
   });
 
   it("silences what is scheduled but not what is held, and reads meters where it has them", async () => {
@@ -129,9 +134,76 @@ describe("the mixer", () => {
     ]);
     expect(mixer().masterLevel()).toBe(-Infinity);
     mix.dispose();
-    expect(channels().every((one) => one.disposed)).toBe(true);
-    const meters = made.filter((one) => one.kind === "Meter");
+    expect(panners().every((one) => one.disconnected > 0)).toBe(true);
     expect(meters.length).toBeGreaterThan(2);
     expect(meters.every((one) => one.disposed)).toBe(true);
+  });
+
+  it("makes a reverb and an echo when something is first sent there, and none for what is straight", async () => {
+    const mix = mixer();
+    let project = createProject();
+    mix.update(project);
+    const plain = audio.nodes.length;
+    expect(audio.of("Convolver")).toEqual([]);
+    project = edits.changeMix(project, "bass", { reverb: -9 });
+    project = edits.changeRoom(project, { decay: 2500 });
+    mix.update(project);
+    await mix.ready();
+    expect(audio.of("Convolver")).toHaveLength(1);
+    expect(rooms).toEqual([{ rate: 44_100, decay: 2500, size: 40, tone: 6000 }]);
+    expect(gains().some((gain) => gain.value === gainOf(-9))).toBe(true);
+    mix.update(edits.changeMix(project, "bass", { echo: -3 }));
+    expect(audio.of("ChannelMerger")).toHaveLength(1);
+    expect(audio.nodes.length).toBeGreaterThan(plain);
+  });
+
+  it("goes through shelves, drive and compressor only where a track asks for them", () => {
+    const mix = mixer();
+    const project = createProject();
+    mix.update(project);
+    expect(audio.of("BiquadFilter")).toEqual([]);
+    mix.update(edits.changeMix(project, "bass", { low: 6, high: -4, compress: 50 }));
+    const [low, high] = audio.of("BiquadFilter");
+    expect([low!.param("gain").value, high!.param("gain").value]).toEqual([6, -4]);
+    expect(audio.of("IIRFilter")).toHaveLength(2);
+    // Straight way closed, the way round opened.
+    expect(gains().filter((gain) => gain.value === 0.5).length).toBeGreaterThanOrEqual(1);
+  });
+
+  it("ducks a track by the hits of one lane of another, by depth and velocity, and back by its release", () => {
+    const mix = mixer();
+    const project = edits.changeMix(createProject(), "bass", {
+      duckBy: "drums",
+      duckDepth: 12,
+      duckRelease: 230,
+    });
+    mix.update(project);
+    const ducked = () => gains().filter((gain) => gain.asked.some(({ how }) => how === "cancel"));
+    mix.trigger("drums", { ...note, pitch: 38, time: 1 });
+    mix.trigger("bass", { ...note, pitch: 36, time: 1 });
+    expect(ducked()).toEqual([]);
+    mix.trigger("drums", { ...note, pitch: 36, time: 2, velocity: 127 });
+    const [gain] = ducked();
+    expect(gain!.asked.slice(-3)).toEqual([
+      { how: "cancel", value: 0, time: 2 },
+      { how: "target", value: gainOf(-12), time: 2 },
+      { how: "target", value: 1, time: 2.008 },
+    ]);
+    mix.hold("drums", { ...note, pitch: 36, time: 3, velocity: 64 });
+    expect(gain!.asked.at(-2)!.value).toBeCloseTo(gainOf((-12 * 64) / 127), 9);
+    // Nothing ducks any longer.
+    mix.update(edits.changeMix(project, "bass", { duckBy: "" }));
+    const before = gain!.asked.length;
+    mix.trigger("drums", { ...note, pitch: 36, time: 4 });
+    expect(gain!.asked).toHaveLength(before);
+  });
+
+  it("turns the whole up and down, and takes new values slowly once there is sound", () => {
+    const mix = mixer();
+    mix.update(edits.changeRoom(createProject(), { level: -3 }));
+    expect(gains()[0]!.value).toBeCloseTo(gainOf(-8), 9);
+    audio.clock.currentTime = 5;
+    mix.update(edits.changeRoom(createProject(), { level: 2 }));
+    expect(gains()[0]!.asked.at(-1)).toEqual({ how: "target", value: gainOf(-3), time: 5 });
   });
 });

@@ -1,19 +1,12 @@
 import * as Tone from "tone";
-import type { Project, Seconds, Semitones, Track } from "@/core";
-import type { HeldNote, Instrument, Strike, Trigger } from "./instrument";
+import { PLAIN_MIX, type Project, type Seconds, type Semitones, type Track } from "@/core";
+import { ease, gainNode } from "./ease";
+import { gainOf, type HeldNote, type Strike, type Trigger } from "./instrument";
 import { LIMITER_DRIVE, limiterCurve } from "./limiter";
-import type { PadRenderer } from "./pads/render";
-import { soundOf } from "./sounds";
-import { BendWheel } from "./wheel";
-
-interface Strip {
-  channel: Tone.Channel;
-  input: GainNode;
-  wheel: BendWheel;
-  meter: Tone.Meter | null;
-  track: Track;
-  instrument: Instrument;
-}
+import { LoudnessMeter } from "./loudness-meter";
+import type { Renderers } from "./pads/renderers";
+import { Room } from "./room/room";
+import { Strip } from "./strip/strip";
 
 /** Head room: several tracks at full level stay near the limiter's straight part. */
 const MASTER_DB = -5;
@@ -21,86 +14,92 @@ const MASTER_DB = -5;
 const SMOOTH = 0.7;
 
 /**
- * One channel per track (level, pan), summed, limited, sent to the context's output. Works the
+ * One strip per track, summed with the room they share, limited, sent to the context's output. Works the
  * same in a live and in an offline context; `native` is the audio context that `tone` wraps.
  */
 export class Mixer {
   private readonly strips = new Map<string, Strip>();
-  private readonly master: Tone.Volume;
-  private readonly nodes: Tone.ToneAudioNode[];
+  /** Tracks that are ducked, by the track whose hits do it. */
+  private ducked = new Map<string, Strip[]>();
+  private readonly master: GainNode;
+  private readonly limiter: WaveShaperNode;
+  private readonly nodes: AudioNode[];
+  private readonly room: Room;
   private readonly meter: Tone.Meter | null = null;
+  private loudness: LoudnessMeter | null = null;
+  private known: Project | null = null;
 
   constructor(
     private readonly tone: Tone.BaseContext,
     private readonly native: BaseAudioContext,
     private readonly metering: boolean,
-    private readonly render: PadRenderer,
+    private readonly render: Renderers,
   ) {
-    this.master = new Tone.Volume({ context: tone, volume: MASTER_DB });
-    const drive = new Tone.Gain({ context: tone, gain: LIMITER_DRIVE });
-    const shaper = new Tone.WaveShaper({ context: tone });
-    shaper.curve = limiterCurve();
-    this.nodes = [this.master, drive, shaper];
-    this.master.chain(drive, shaper);
-    Tone.connect(shaper, native.destination);
+    this.master = gainNode(native, gainOf(MASTER_DB));
+    const drive = gainNode(native, LIMITER_DRIVE);
+    this.limiter = native.createWaveShaper();
+    this.limiter.curve = limiterCurve();
+    this.master.connect(drive).connect(this.limiter).connect(native.destination);
+    this.nodes = [this.master, drive, this.limiter];
+    this.room = new Room(native, this.master, render.room);
     if (metering) {
       this.meter = new Tone.Meter({ context: tone, smoothing: SMOOTH });
-      shaper.connect(this.meter);
-      this.nodes.push(this.meter);
+      Tone.connect(this.limiter, this.meter);
     }
   }
 
-  /** Makes the strips fit the project's tracks: new ones, other sounds, levels, pans. */
+  /** Makes the strips fit the project's tracks: new ones, other sounds, levels, pans; and the room. */
   update(project: Project): void {
+    if (project === this.known) return;
     for (const [id, strip] of this.strips) {
       if (project.tracks.some((track) => track.id === id)) continue;
-      disposeStrip(strip);
+      strip.dispose();
       this.strips.delete(id);
     }
-    for (const track of project.tracks) this.updateStrip(track);
-  }
-
-  private updateStrip(track: Track): void {
-    const known = this.strips.get(track.id);
-    const strip = known ?? this.addStrip(track);
-    if (known?.track === track) return;
-    // A kit changes its sounds itself, without a gap; a melodic sound is another instrument.
-    if (strip.track.sound !== track.sound && track.kind === "melody") {
-      strip.instrument.silence();
-      strip.instrument = soundOf(track).make(this.native, strip.input, strip.wheel, this.render);
+    // Before the strips, the first of which to send something makes it.
+    this.room.update(project.room, project.tempo);
+    for (const track of project.tracks) this.stripOf(track).update(track);
+    this.ducked = new Map();
+    for (const { id, mix } of project.tracks) {
+      if (!mix?.duckBy) continue;
+      const strips = this.ducked.get(mix.duckBy) ?? [];
+      this.ducked.set(mix.duckBy, [...strips, this.strips.get(id)!]);
     }
-    strip.instrument.update?.(track);
-    strip.track = track;
-    // −60 is the bottom of the scale and means silence.
-    const level = track.level <= -60 ? -Infinity : track.level;
-    if (strip.channel.volume.value !== level) strip.channel.volume.value = level;
-    if (strip.channel.pan.value !== track.pan) strip.channel.pan.value = track.pan;
+    ease(this.master.gain, gainOf(MASTER_DB + (project.room?.level ?? 0)), this.native);
+    this.known = project;
   }
 
-  private addStrip(track: Track): Strip {
-    const channel = new Tone.Channel({ context: this.tone, channelCount: 2 });
-    channel.connect(this.master);
-    const input = this.native.createGain();
-    Tone.connect(input, channel);
+  private stripOf(track: Track): Strip {
+    const known = this.strips.get(track.id);
+    if (known) return known;
+    const { native, master, room, render } = this;
     let meter: Tone.Meter | null = null;
+    const strip = new Strip(native, { track, output: master, room, render: render.pad });
     if (this.metering) {
       meter = new Tone.Meter({ context: this.tone, smoothing: SMOOTH });
-      channel.connect(meter);
+      Tone.connect(strip.output, meter);
+      strip.meter = meter;
     }
-    const wheel = new BendWheel(this.native);
-    const instrument = soundOf(track).make(this.native, input, wheel, this.render);
-    const strip = { channel, input, wheel, meter, track, instrument };
     this.strips.set(track.id, strip);
     return strip;
   }
 
   trigger(track: string, note: Trigger): void {
-    this.strips.get(track)?.instrument.trigger(note);
+    this.duckFor(track, note);
+    this.strips.get(track)?.trigger(note);
   }
 
   /** Begins a note that sounds until it is let go; null where there is no such track. */
   hold(track: string, note: Strike): HeldNote | null {
-    return this.strips.get(track)?.instrument.hold(note) ?? null;
+    this.duckFor(track, note);
+    return this.strips.get(track)?.hold(note) ?? null;
+  }
+
+  private duckFor(track: string, { pitch, time, velocity }: Strike): void {
+    for (const strip of this.ducked.get(track) ?? []) {
+      const { duckPad = PLAIN_MIX.duckPad } = strip.track.mix!;
+      if (duckPad === pitch) strip.duck(time, velocity);
+    }
   }
 
   /** The hand bends a track by so many semitones. */
@@ -119,37 +118,39 @@ export class Mixer {
     return typeof value === "number" ? value : -Infinity;
   }
 
+  /** Highest sample of a track just now in dB; −Infinity when silent. */
+  peakOf(track: string): number {
+    return this.strips.get(track)?.peak() ?? -Infinity;
+  }
+
   /** Level of everything together, after the limiter, in dB. */
   masterLevel(): number {
     const value = this.meter?.getValue();
     return typeof value === "number" ? value : -Infinity;
   }
 
+  /** Measures how loud the whole is from now on, while something sounds; the same meter when asked again. */
+  measure(sounding: () => boolean): LoudnessMeter {
+    this.loudness ??= new LoudnessMeter(this.native, this.limiter, sounding);
+    return this.loudness;
+  }
+
   /** Resolves when all sounds asked for are there. */
   async ready(): Promise<void> {
-    await Promise.all([...this.strips.values()].map((strip) => strip.instrument.ready?.()));
+    await Promise.all([...[...this.strips.values()].map((s) => s.ready()), this.room.ready()]);
   }
 
   /** Lets go of what is scheduled; notes held by hand go on. */
   silence(): void {
-    for (const strip of this.strips.values()) {
-      strip.instrument.silence(true);
-      strip.wheel.rest();
-    }
+    for (const strip of this.strips.values()) strip.silence();
   }
 
   dispose(): void {
-    for (const strip of this.strips.values()) disposeStrip(strip);
+    for (const strip of this.strips.values()) strip.dispose();
     this.strips.clear();
-    for (const node of this.nodes) node.dispose();
+    this.loudness?.dispose();
+    this.meter?.dispose();
+    this.room.dispose();
+    for (const node of this.nodes) node.disconnect();
   }
-}
-
-/** Lets go of what a strip sounds with and of its nodes. */
-function disposeStrip({ instrument, input, wheel, meter, channel }: Strip): void {
-  instrument.silence();
-  wheel.dispose();
-  input.disconnect();
-  meter?.dispose();
-  channel.dispose();
 }

@@ -8,7 +8,7 @@ import { layered } from "./melodic/layered";
 import { reedBass } from "./melodic/reed-bass";
 import { ropePluck } from "./melodic/rope-pluck";
 import { wireLead } from "./melodic/wire-lead";
-import type { PadRenderer } from "./pads/render";
+import type { SoundParts } from "./sound-parts";
 
 /** A sound a track can have. `make` builds it in an audio context, live or offline. */
 export interface Sound {
@@ -17,13 +17,14 @@ export interface Sound {
   kind: Track["kind"];
   category: string;
   about: string;
-  make(
-    context: BaseAudioContext,
-    output: AudioNode,
-    wheel: Wheel | null,
-    render: PadRenderer,
-  ): Instrument;
+  make(context: BaseAudioContext, output: AudioNode, parts: SoundParts): Instrument;
 }
+
+/** An instrument that needs no more than what bends it. */
+const played =
+  (make: (context: BaseAudioContext, output: AudioNode, wheel: Wheel | null) => Instrument) =>
+  (context: BaseAudioContext, output: AudioNode, { wheel }: SoundParts) =>
+    make(context, output, wheel);
 
 /** All sounds. One line adds one. */
 export const SOUNDS: readonly Sound[] = [
@@ -33,7 +34,7 @@ export const SOUNDS: readonly Sound[] = [
     about,
     kind: "drums",
     category: "Kit",
-    make: (context, output, _, render) => drums(context, output, render),
+    make: drums,
   })),
   {
     id: "reed-bass",
@@ -41,7 +42,7 @@ export const SOUNDS: readonly Sound[] = [
     kind: "melody",
     category: "Bass",
     about: "Round and woody, closes as it speaks",
-    make: reedBass,
+    make: played(reedBass),
   },
   {
     id: "glass-keys",
@@ -49,7 +50,7 @@ export const SOUNDS: readonly Sound[] = [
     kind: "melody",
     category: "Keys",
     about: "Struck glass, brighter when played harder",
-    make: glassKeys,
+    make: played(glassKeys),
   },
   {
     id: "rope-pluck",
@@ -57,7 +58,7 @@ export const SOUNDS: readonly Sound[] = [
     kind: "melody",
     category: "Pluck",
     about: "A thick plucked string that dies away",
-    make: ropePluck,
+    make: played(ropePluck),
   },
   {
     id: "wire-lead",
@@ -65,12 +66,12 @@ export const SOUNDS: readonly Sound[] = [
     kind: "melody",
     category: "Lead",
     about: "Thin and singing, slides from note to note",
-    make: wireLead,
+    make: played(wireLead),
   },
   ...DESIGNS.map(({ design, ...sound }): Sound => ({
     ...sound,
     kind: "melody",
-    make: layered(design),
+    make: played(layered(design)),
   })),
 ];
 

@@ -94,6 +94,7 @@ export type {
 } from "./score/model";
 export {
   KIT_RANGES,
+  MOST_VARIANTS,
   PAD_FILTERS,
   PAD_RANGES,
   PLAIN_KIT,
@@ -101,6 +102,14 @@ export {
   plainPad,
 } from "./score/kit-shape";
 export type { KitShape, PadField, PadFilter, PadShape, SampleRef } from "./score/kit-shape";
+export { SOUND_CONTROLS, PLAIN_SOUND } from "./sound/controls";
+export type { Shaping, SoundControl, SoundValues } from "./sound/controls";
+export { MIX_RANGES, PAD_SENDS, PLAIN_MIX, SEND_OFF, SHELVES } from "./sound/mix";
+export type { Mix, MixField, TrackMix } from "./sound/mix";
+export { PLAIN_ROOM, ROOM_RANGES, SYNCED, TIME_VALUES, roomTime } from "./sound/room";
+export type { Room, RoomField, RoomValues, SyncedTime } from "./sound/room";
+export { changed } from "./sound/sparse";
+export type { Range, Sparse } from "./sound/sparse";
 export { samplesOf } from "./score/samples";
 export { CARDS_AT_A_TIME } from "./stored";
 export type { Preset, ProjectCard, StoredProject, UserGrids } from "./stored";
@@ -206,7 +215,8 @@ export {
 export type { LoopOf, OverEnd, Placed } from "./play/place";
 export { roundsPlayed } from "./play/rounds";
 export type { PlayedRound } from "./play/rounds";
-export { loudness } from "./analysis/loudness";
+export { gatedLoudness, kWeighting, loudness } from "./analysis/loudness";
+export type { Lufs } from "./analysis/loudness";
 export { tapOffset } from "./play/latency";
 export type { TapOffset } from "./play/latency";
 export { PlayedLog, REMEMBERED_MS, lastEnd } from "./play/played";

@@ -304,6 +304,7 @@ const KNOWN = {
   metreUnit: projects.metreUnit,
   keyRoot: projects.keyRoot,
   keyScale: projects.keyScale,
+  room: projects.room,
   revision: projects.revision,
   stamp: projects.stamp,
   updatedAt: projects.updatedAt,

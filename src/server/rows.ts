@@ -31,12 +31,14 @@ export function headColumns(head: ProjectHead) {
     keyRoot: head.key.root,
     keyScale: head.key.scale,
     song: head.song,
+    room: head.room ?? null,
   };
 }
 
 function trackColumns(track: Track) {
-  const { id, kind, name, sound, level, pan, mute, solo, lanes, kit = null } = track;
-  return { id, kind, name, sound, level, pan, mute, solo, lanes, kit };
+  const { id, kind, name, sound, level, pan, mute, solo, lanes } = track;
+  const { kit = null, shaping = null, mix = null } = track;
+  return { id, kind, name, sound, level, pan, mute, solo, lanes, kit, shaping, mix };
 }
 
 function partColumns(part: Part) {
@@ -147,9 +149,12 @@ export function readProject(rows: Rows, row: ProjectRow): Project {
     tempo: row.tempo,
     metre: { beats: row.metreBeats, unit: row.metreUnit },
     key: { root: row.keyRoot, scale: row.keyScale },
-    tracks: trackRows.map(({ projectId: _, position: __, kit, ...track }) =>
-      kit ? { ...track, kit } : track,
-    ),
+    tracks: trackRows.map(({ projectId: _, position: __, kit, shaping, mix, ...track }) => ({
+      ...track,
+      ...(kit && { kit }),
+      ...(shaping && { shaping }),
+      ...(mix && { mix }),
+    })),
     patterns: patternRows.map(({ id, name, bars, chords }) => ({
       id,
       name,
@@ -161,6 +166,7 @@ export function readProject(rows: Rows, row: ProjectRow): Project {
         .map(partOfRow),
     })),
     song: row.song,
+    ...(row.room && { room: row.room }),
   });
 }
 

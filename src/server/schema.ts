@@ -17,8 +17,11 @@ import type {
   Grid,
   KitShape,
   Lane,
+  Mix,
   Note,
   Params,
+  Room,
+  Shaping,
   SongEntry,
 } from "@/core";
 import type { Summary } from "./summary";
@@ -45,6 +48,8 @@ export const projects = sqliteTable(
     /** What the library shows, so that it never reads projects; of which revision it is. */
     summary: text({ mode: "json" }).$type<Summary>(),
     summaryRevision: integer("summary_revision"),
+    /** Reverb, echo and level of the whole; null while they are plain. */
+    room: text({ mode: "json" }).$type<Room>(),
   },
   (t) => [index("projects_updated").on(t.updatedAt)],
 );
@@ -80,6 +85,9 @@ export const tracks = sqliteTable(
     lanes: text({ mode: "json" }).$type<readonly Lane[]>().notNull(),
     /** How the kit is shaped; null while it is plain. */
     kit: text({ mode: "json" }).$type<KitShape>(),
+    /** How the sound is shaped, and what the track goes through; null while they are plain. */
+    shaping: text({ mode: "json" }).$type<Shaping>(),
+    mix: text({ mode: "json" }).$type<Mix>(),
   },
   (t) => [primaryKey({ columns: [t.projectId, t.id] })],
 );

@@ -1,7 +1,33 @@
 import type { MidiPitch } from "@/core";
 
-/** Renders one pad at a sample rate; pure, so the same rate gives the same samples. */
-export type Pad = (rate: number) => Float32Array<ArrayBuffer>;
+/** Renders a sound at a sample rate; pure, so the same rate gives the same samples. */
+export type Render = (rate: number) => Float32Array<ArrayBuffer>;
+
+/** A pad, and others like it: the same voice with other values, drawn by a random source 0–1. */
+export interface Pad extends Render {
+  like(random: () => number): Pad;
+}
+
+/**
+ * A voice whose values can be varied: each by up to so many octaves to either side. A pad inside another is
+ * varied in itself.
+ */
+export function varied<A extends (number | Pad | undefined)[]>(
+  make: (...values: A) => Render,
+  spread: readonly number[],
+): (...values: A) => Pad {
+  const pad = (...values: A): Pad => {
+    const other = (value: number | Pad | undefined, i: number, random: () => number) =>
+      typeof value === "number"
+        ? value * 2 ** ((spread[i] ?? 0) * (2 * random() - 1))
+        : value?.like(random);
+    return Object.assign(make(...values), {
+      like: (random: () => number) =>
+        pad(...(values.map((value, i) => other(value, i, random)) as A)),
+    });
+  };
+  return pad;
+}
 
 /** A drum kit: pads by General MIDI percussion key. All kits fill the same slots. */
 export interface Kit {

@@ -58,6 +58,10 @@ export interface Design {
 }
 
 const HIGHEST: Hertz = 16_000;
+/** However slow the attack is asked for, it is over after this. */
+const LONGEST_ATTACK: Seconds = 8;
+/** A note that takes over from another is there in this time. */
+const JOINED: Seconds = 0.008;
 
 /** An instrument of a design. Louder notes are brighter: the filter opens and the bending deepens. */
 export const layered =
@@ -83,15 +87,19 @@ export const layered =
       return air;
     };
     return voiced(context, output, wheel, design.ending, (note) => {
-      const { time, pitch, velocity } = note;
+      const { time, pitch, velocity, shape } = note;
       const hz = pitchHz(pitch);
+      // One that takes over from another speaks at once.
+      const attack = note.from
+        ? Math.min(design.attack, JOINED)
+        : Math.min(LONGEST_ATTACK, design.attack * shape.attack);
       const hard = velocity / 127;
       const loud = design.level * velocityGain(velocity);
       const gain = context.createGain();
       gain.gain.setValueAtTime(0, time);
-      gain.gain.linearRampToValueAtTime(loud, time + design.attack);
-      gain.gain.setTargetAtTime(loud * design.holds, time + design.attack, design.dies);
-      const into = shaped(context, design, gain, hz, hard, time);
+      gain.gain.linearRampToValueAtTime(loud, time + attack);
+      gain.gain.setTargetAtTime(loud * design.holds, time + attack, design.dies);
+      const { into, filters } = shaped(context, design, gain, hz, hard, time);
       const sources: (OscillatorNode | AudioBufferSourceNode)[] = [];
       const vibrato = design.vibrato && shaking(context, design.vibrato, time);
       for (const layer of design.layers) {
@@ -106,7 +114,7 @@ export const layered =
         vibrato?.depth.connect(source.detune);
         if (fm) {
           const bend = context.createOscillator();
-          bend.frequency.value = hz * fm.ratio;
+          slidPitch(bend.frequency, note, 12 * Math.log2(fm.ratio));
           const depth = context.createGain();
           depth.gain.setValueAtTime(hz * fm.depth * (0.25 + 0.75 * hard), time);
           depth.gain.setTargetAtTime(hz * fm.depth * 0.06, time, fm.dies);
@@ -120,9 +128,12 @@ export const layered =
         source.connect(mix).connect(into);
         sources.unshift(source);
       }
-      if (design.breath) sources.push(breathing(context, design.breath, airOf(), into, time));
+      if (design.breath && shape.breath > 0) {
+        const level = design.breath.level * shape.breath;
+        sources.push(breathing(context, { ...design.breath, level }, airOf(), into, time));
+      }
       if (vibrato) sources.push(vibrato.source);
-      return { gain, sources };
+      return { gain, sources, filters, risen: time + attack };
     });
   };
 
@@ -134,8 +145,9 @@ function shaped(
   hz: Hertz,
   hard: number,
   time: Seconds,
-): AudioNode {
+): { into: AudioNode; filters: BiquadFilterNode[] } {
   let into: AudioNode = gain;
+  const filters: BiquadFilterNode[] = [];
   if (formants) {
     const before = context.createGain();
     for (const [at, q, level] of formants) {
@@ -158,9 +170,10 @@ function shaped(
     low.frequency.setValueAtTime(limited(filter.strike), time);
     low.frequency.setTargetAtTime(limited(filter.settles), time, filter.in);
     low.connect(into);
+    filters.push(low);
     into = low;
   }
-  return into;
+  return { into, filters };
 }
 
 function shaking(

@@ -30,6 +30,6 @@ export function reedBass(
       ] as const
     ).map((wave) => mixedIn(context, note, filter, wave));
     filter.connect(gain);
-    return { gain, sources };
+    return { gain, filters: [filter], sources };
   });
 }

@@ -63,6 +63,6 @@ export function ropePluck(
     const gain = context.createGain();
     gain.gain.setValueAtTime(1.15 * velocityGain(velocity), time);
     source.connect(soft).connect(gain);
-    return { gain, sources: [source] };
+    return { gain, filters: [soft], sources: [source] };
   });
 }

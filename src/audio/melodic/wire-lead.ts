@@ -39,6 +39,6 @@ export function wireLead(
     ).map((wave) => mixedIn(context, note, filter, wave));
     for (const source of sources) depth.connect(source.detune);
     filter.connect(gain);
-    return { gain, sources: [...sources, vibrato] };
+    return { gain, filters: [filter], sources: [...sources, vibrato] };
   });
 }

@@ -260,7 +260,7 @@ describe("a kit that is swapped", () => {
       await Promise.resolve();
       return [new Float32Array(job.kit === "harbour" ? 10 : 20)];
     };
-    const kit = drums(context, {} as AudioNode, render);
+    const kit = drums(context, {} as AudioNode, { render, send: () => ({}) as AudioNode });
     const track = createProject().tracks[0]!;
     const hit = { time: 1, seconds: 1, pitch: 36, velocity: 100, pan: 0, tune: 0 };
     kit.update!(track);
@@ -299,7 +299,7 @@ describe("a kit that is swapped", () => {
       failing && job.pad.pitch === 36
         ? Promise.reject(new Error("out of memory"))
         : Promise.resolve([new Float32Array(job.pad.pitch)]);
-    const kit = drums(context, {} as AudioNode, render);
+    const kit = drums(context, {} as AudioNode, { render, send: () => ({}) as AudioNode });
     kit.update!(createProject().tracks[0]!);
     await kit.ready!();
     const hit = { time: 1, seconds: 1, velocity: 100, pan: 0, tune: 0 };

@@ -1,4 +1,5 @@
 import type { KitShape, MidiPitch, PadShape } from "@/core";
+import { seeded } from "@/core/random";
 import { kitOf } from "../kits/registry";
 import { padFor } from "../kits/kit";
 import { shapeSound } from "./shape";
@@ -18,7 +19,7 @@ export type PadRenderer = (job: PadJob) => Promise<Float32Array<ArrayBuffer>[]>;
 export function jobKey({ kit, pad, whole, rate }: PadJob): string {
   const { pitch, start, tune, stretch, drive, filter, cutoff, resonance, decay, sample } = pad;
   const filtered = filter === "off" ? [] : [filter, cutoff, resonance];
-  const source = sample?.id ?? `${kit}:${pitch}`;
+  const source = sample?.id ?? `${pad.from ?? kit}:${pitch}:${pad.variant ?? 0}`;
   return [
     source,
     rate,
@@ -33,15 +34,28 @@ export function jobKey({ kit, pad, whole, rate }: PadJob): string {
   ].join(" ");
 }
 
+/** So many pads as their kits have them are kept. */
+const MOST_KEPT = 512;
+
 const plain = new Map<string, Float32Array<ArrayBuffer>>();
 
 /** A pad as its kit has it; rendered once per rate. */
-function plainSound(kitId: string, pitch: MidiPitch, rate: number): Float32Array<ArrayBuffer> {
+function plainSound(
+  kitId: string,
+  pitch: MidiPitch,
+  rate: number,
+  variant: number,
+): Float32Array<ArrayBuffer> {
   const kit = kitOf(kitId);
   const slot = padFor(kit, pitch);
-  const key = `${kit.id}:${slot}:${rate}`;
+  const key = `${kit.id}:${slot}:${rate}:${variant}`;
   let sound = plain.get(key);
-  if (!sound) plain.set(key, (sound = kit.pads[slot]!(rate)));
+  if (!sound) {
+    const pad = kit.pads[slot]!;
+    // Likes are tried by the hundred: those that are no longer wanted are forgotten.
+    if (plain.size >= MOST_KEPT) plain.delete(plain.keys().next().value!);
+    plain.set(key, (sound = (variant === 0 ? pad : pad.like(seeded(variant)))(rate)));
+  }
   return sound;
 }
 
@@ -50,6 +64,8 @@ export function renderPad(
   job: PadJob,
   sample: readonly Float32Array[] | null,
 ): Float32Array<ArrayBuffer>[] {
-  const source = sample ?? [plainSound(job.kit, job.pad.pitch, job.rate)];
+  const source = sample ?? [
+    plainSound(job.pad.from ?? job.kit, job.pad.pitch, job.rate, job.pad.variant ?? 0),
+  ];
   return shapeSound(source, job.rate, job.pad, job.whole);
 }

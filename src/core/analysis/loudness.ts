@@ -82,6 +82,14 @@ export function loudness(channels: readonly Float32Array[], rate: Hertz): Lufs {
     }
     powers.push(power);
   }
+  return gatedLoudness(powers);
+}
+
+/**
+ * Loudness of K-weighted powers of blocks of 400 ms, gated as the standard has it: what is below −70 LUFS, and
+ * then what is 10 LU below the mean of the rest, does not count. −Infinity where nothing does.
+ */
+export function gatedLoudness(powers: readonly number[]): Lufs {
   const mean = (list: readonly number[]) => list.reduce((sum, p) => sum + p, 0) / list.length;
   const heard = powers.filter((power) => lufs(power) > ABSOLUTE);
   if (heard.length === 0) return -Infinity;

@@ -38,11 +38,11 @@ export function patternHead({ parts: _, ...head }: Pattern): PatternHead {
 
 /** The fields of a project that are saved together, apart from its tracks and patterns. */
 export function headOf(project: Project): ProjectHead {
-  const { name, tempo, metre, key, song } = project;
-  return { name, tempo, metre, key, song };
+  const { name, tempo, metre, key, song, room } = project;
+  return { name, tempo, metre, key, song, ...(room && { room }) };
 }
 
-const headKeys = ["name", "tempo", "metre", "key", "song"] as const;
+const headKeys = ["name", "tempo", "metre", "key", "song", "room"] as const;
 const sameIds = (a: readonly { id: string }[], b: readonly { id: string }[]) =>
   a.length === b.length && a.every((item, i) => item.id === b[i]!.id);
 
@@ -99,7 +99,8 @@ export function applyChange(project: Project, change: Change): Project {
     const parts = tracks.map((track) => all.get(track.id)).filter((part) => part !== undefined);
     return { ...pattern, parts };
   });
-  return { ...project, ...change.head, tracks, patterns };
+  const head = change.head ?? headOf(project);
+  return { ...head, tracks, patterns };
 }
 
 function ordered<T extends { id: string }>(

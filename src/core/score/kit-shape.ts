@@ -1,3 +1,5 @@
+import type { Decibels } from "../units";
+
 /** A sound of the user's own on a pad: `id` is the content's hash, under which its bytes are kept. */
 export interface SampleRef {
   id: string;
@@ -11,6 +13,13 @@ export type PadFilter = (typeof PAD_FILTERS)[number];
 export interface PadShape {
   /** Which pad, as a General MIDI percussion key. */
   pitch: number;
+  /** The kit this pad is taken from; left out for the track's own. */
+  from?: string;
+  /** Which of the pad's likes sounds in its place (see `PadFactory`): 1 and up; left out for itself. */
+  variant?: number;
+  /** How much goes to the reverb and to the echo, in dB; left out where nothing does. */
+  reverb?: Decibels;
+  echo?: Decibels;
   /** Own sample in place of the kit's sound. */
   sample: SampleRef | null;
   /** Where the sound starts, ms from its beginning. */
@@ -44,7 +53,13 @@ export interface KitShape {
   pads: readonly PadShape[];
 }
 
-export type PadField = Exclude<keyof PadShape, "pitch" | "sample" | "filter">;
+export type PadField = Exclude<
+  keyof PadShape,
+  "pitch" | "sample" | "filter" | "from" | "variant" | "reverb" | "echo"
+>;
+
+/** So many likes a pad has. */
+export const MOST_VARIANTS = 9999;
 
 /** Ranges of the numbers, with how far one step of a control goes. */
 export const PAD_RANGES: Readonly<

@@ -79,6 +79,9 @@ function merge(base: Project, mine: Project, theirs: Project): Project {
     patterns: mergeList(base.patterns, mine.patterns, theirs.patterns, byId, mergePattern),
     song: mergeList(base.song, mine.song, theirs.song, byId, mergeFields<SongEntry>),
   };
+  const room = mergeSparse(base.room, mine.room, theirs.room);
+  delete merged.room;
+  if (room) merged.room = room;
   // Each side may have deleted what the other left as the last pattern.
   return complete(merged.patterns.length > 0 ? merged : mine);
 }
@@ -114,8 +117,21 @@ function mergeTrack(base: Track, mine: Track, theirs: Track): Track {
     lanes: mergeList(base.lanes, mine.lanes, theirs.lanes, byId, mergeFields),
   };
   const kit = mergeKit(base.kit, mine.kit, theirs.kit);
-  delete merged.kit;
-  return kit ? { ...merged, kit } : merged;
+  const shaping = mergeSparse(base.shaping, mine.shaping, theirs.shaping);
+  const mix = mergeSparse(base.mix, mine.mix, theirs.mix);
+  for (const field of ["kit", "shaping", "mix"] as const) delete merged[field];
+  return { ...merged, ...(kit && { kit }), ...(shaping && { shaping }), ...(mix && { mix }) };
+}
+
+/** Values of which those that are plain are left out, and all of them where none is left. */
+function mergeSparse<T extends object>(
+  base: T | undefined,
+  mine: T | undefined,
+  theirs: T | undefined,
+): T | undefined {
+  const none = {} as T;
+  const merged = mergeFields(base ?? none, mine ?? none, theirs ?? none);
+  return Object.keys(merged).length > 0 ? merged : undefined;
 }
 
 /** Pad by pad and field by field; a kit that is left out is a plain one. */

@@ -1,4 +1,7 @@
 import type { Key } from "../pitch/scales";
+import type { Shaping } from "../sound/controls";
+import type { Mix } from "../sound/mix";
+import type { Room } from "../sound/room";
 import type { KitShape } from "./kit-shape";
 import type { Grid } from "../time/grid";
 import type { Metre } from "../time/ticks";
@@ -107,6 +110,10 @@ export interface Track {
   lanes: readonly Lane[];
   /** How the kit and its pads are shaped; left out while nothing is. Drums only. */
   kit?: KitShape;
+  /** How the sound is shaped; left out while it is plain. Melodic tracks only. */
+  shaping?: Shaping;
+  /** What the track goes through, and where to; left out while it goes through as it is. */
+  mix?: Mix;
 }
 
 /** A stretch of music of so many bars that all tracks play together: one part for each track. */
@@ -135,6 +142,8 @@ export interface Project {
   tracks: readonly Track[];
   patterns: readonly Pattern[];
   song: readonly SongEntry[];
+  /** Reverb, echo and level of the whole; left out while they are plain. */
+  room?: Room;
 }
 
 /** What bounds every project, from whatever source. */

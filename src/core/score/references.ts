@@ -34,7 +34,7 @@ export function referenceProblems(project: Project): Problem[] {
 }
 
 /** What is wrong inside a track: a lane or a pad that is there twice, a kit where none belongs. */
-export function trackProblems({ kind, lanes, kit }: Track, path: string): Problem[] {
+export function trackProblems({ kind, lanes, kit, shaping }: Track, path: string): Problem[] {
   const problems = twice(lanes, `${path}.lanes`);
   const pads = new Set<number>();
   kit?.pads.forEach(({ pitch }, j) => {
@@ -48,6 +48,9 @@ export function trackProblems({ kind, lanes, kit }: Track, path: string): Proble
   });
   if (kit && kind !== "drums") {
     problems.push({ path: `${path}.kit`, reason: "belongs to drum tracks only" });
+  }
+  if (shaping && kind !== "melody") {
+    problems.push({ path: `${path}.shaping`, reason: "belongs to melodic tracks only" });
   }
   return problems;
 }

@@ -5,7 +5,11 @@ import { isScale } from "../pitch/scales";
 import { GRID_KINDS, GRID_VALUES, SWING_RANGE } from "../time/grid";
 import { MAX_EARLY } from "../time/ticks";
 import { TOLD, type Problem } from "./check";
-import { KIT_RANGES, PAD_FILTERS, PAD_RANGES, type PadField } from "./kit-shape";
+import { SOUND_CONTROLS } from "../sound/controls";
+import { MIX_RANGES, PAD_SENDS } from "../sound/mix";
+import { ROOM_RANGES, SYNCED, TIME_VALUES } from "../sound/room";
+import type { Range } from "../sound/sparse";
+import { KIT_RANGES, MOST_VARIANTS, PAD_FILTERS, PAD_RANGES, type PadField } from "./kit-shape";
 import { LIMITS, SPREADS, type Note } from "./model";
 
 const whole = () => yup.number().strict().integer().required();
@@ -251,6 +255,59 @@ const laneSchema = closed({
 
 const inRange = ({ min, max }: { min: number; max: number }) => real().min(min).max(max);
 
+/** Numbers in their ranges, each of which may be left out. */
+const sparse = <K extends string>(ranges: Readonly<Record<K, Range>>) =>
+  Object.fromEntries(
+    Object.entries<Range>(ranges).map(([key, { label, min, max }]) => [
+      key,
+      yup
+        .number()
+        .strict()
+        .label(label)
+        .min(min, `\${path} must be from ${min} to ${max}`)
+        .max(max, `\${path} must be from ${min} to ${max}`)
+        .test(
+          "finite",
+          "${path} must be a finite number",
+          (v) => v === undefined || Number.isFinite(v),
+        )
+        .optional(),
+    ]),
+  ) as Record<K, yup.NumberSchema<number | undefined>>;
+
+const open = <T extends yup.ObjectShape>(shape: T) =>
+  yup
+    .object(shape)
+    .strict()
+    .noUnknown("${path} has unknown fields: ${unknown}")
+    .optional()
+    .default(undefined);
+
+/** How a sound is shaped, from the controls there are. */
+export const shapingSchema = open(sparse(SOUND_CONTROLS));
+
+export const mixSchema = open({
+  ...sparse(MIX_RANGES),
+  duckBy: yup.string().strict().min(1).max(64).optional(),
+  duckPad: yup.number().strict().integer().min(0).max(127).optional(),
+});
+
+const noteValue = () =>
+  yup
+    .string()
+    .strict()
+    .oneOf(["", ...TIME_VALUES], "${path} must be a note value of the tempo table, such as 1/8.")
+    .optional();
+
+const roomSchema = open({
+  ...sparse(ROOM_RANGES),
+  ...(Object.fromEntries(Object.values(SYNCED).map((field) => [field, noteValue()])) as Record<
+    (typeof SYNCED)[keyof typeof SYNCED],
+    ReturnType<typeof noteValue>
+  >),
+  pingPong: yup.boolean().strict().optional(),
+});
+
 /** What the server names a sample: the first half of the SHA-256 of its bytes. */
 export const SAMPLE_ID = /^[0-9a-f]{32}$/;
 
@@ -274,6 +331,9 @@ const padSchema = closed({
     .strict()
     .oneOf([...PAD_FILTERS])
     .required(),
+  from: yup.string().strict().min(1).max(64).optional(),
+  variant: yup.number().strict().integer().min(1).max(MOST_VARIANTS).optional(),
+  ...sparse(PAD_SENDS),
 });
 
 const kitSchema = closed({
@@ -294,6 +354,8 @@ export const trackSchema = closed({
   solo: flag(),
   lanes: yup.array(laneSchema).strict().max(LIMITS.lanes).defined(),
   kit: kitSchema.optional().default(undefined),
+  shaping: shapingSchema,
+  mix: mixSchema,
 });
 
 export const patternHeadSchema = closed({
@@ -321,6 +383,7 @@ export const projectHeadSchema = closed({
   metre: metreSchema,
   key: keySchema,
   song: songSchema,
+  room: roomSchema,
 });
 
 export const projectSchema = closed({

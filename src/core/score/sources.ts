@@ -1,11 +1,27 @@
 import { trackParams, tracksNamedBy } from "../transforms/registry";
-import type { ChainStep, Project } from "./model";
+import { unducked } from "../sound/mix";
+import type { ChainStep, Project, Track } from "./model";
+
+/** Tracks that are ducked by tracks that are there. The same list when nothing is to do. */
+function withoutDeadDucking(all: readonly Track[]): readonly Track[] {
+  const dead = ({ mix }: Track) =>
+    mix?.duckBy !== undefined && !all.some((t) => t.id === mix.duckBy && t.kind === "drums");
+  if (!all.some(dead)) return all;
+  return all.map((track) => {
+    if (!dead(track)) return track;
+    const { mix, ...rest } = track;
+    const left = unducked(mix!);
+    return left ? { ...rest, mix: left } : rest;
+  });
+}
 
 /**
- * A project whose chains take their timing from tracks that are there: a step that named one that was
+ * A project whose tracks are ducked, and whose chains take their timing from tracks that are there: a step that named one that was
  * deleted names none. The same project when nothing is to do; it sounds as before either way.
  */
-export function withoutDeadSources(project: Project): Project {
+export function withoutDeadSources(kept: Project): Project {
+  const alive = withoutDeadDucking(kept.tracks);
+  const project = alive === kept.tracks ? kept : { ...kept, tracks: alive };
   const tracks = new Set(project.tracks.map((track) => track.id));
   const dead = (step: ChainStep) => tracksNamedBy(step).some((id) => !tracks.has(id));
   const mended = (step: ChainStep): ChainStep => {

@@ -10,4 +10,5 @@ export * from "./project";
 export * from "./shape";
 export * from "./transform";
 export * from "./room";
+export * from "./sound";
 export * from "./metre";

@@ -1,4 +1,5 @@
 import { PLAIN_KIT, padShapeOf, plainPad, type KitShape, type PadShape } from "../kit-shape";
+import { SEND_OFF } from "../../sound/mix";
 import { same } from "../merge";
 import type { Project, Track } from "../model";
 import type { MidiPitch } from "../../units";
@@ -20,6 +21,18 @@ function changeKitOf(
   };
 }
 
+/** A pad without what says nothing: sends that are off, no other kit, itself. */
+function tidy(pad: PadShape): PadShape {
+  const { from, variant, reverb = SEND_OFF, echo = SEND_OFF, ...rest } = pad;
+  return {
+    ...rest,
+    ...(from && { from }),
+    ...(variant && { variant }),
+    ...(reverb > SEND_OFF && { reverb }),
+    ...(echo > SEND_OFF && { echo }),
+  };
+}
+
 /** Changes level, pitch or time of a whole kit. */
 export function changeKit(
   project: Project,
@@ -37,7 +50,7 @@ export function changePad(
   change: Partial<Omit<PadShape, "pitch">>,
 ): Project {
   return changeKitOf(project, track, (kit) => {
-    const after = { ...padShapeOf(kit, pitch), ...change };
+    const after = tidy({ ...padShapeOf(kit, pitch), ...change });
     const others = kit.pads.filter((pad) => pad.pitch !== pitch);
     const pads = same(after, plainPad(pitch)) ? others : [...others, after];
     return { ...kit, pads: pads.sort((a, b) => a.pitch - b.pitch) };

@@ -1,0 +1,3 @@
+ALTER TABLE `projects` ADD `room` text;--> statement-breakpoint
+ALTER TABLE `tracks` ADD `shaping` text;--> statement-breakpoint
+ALTER TABLE `tracks` ADD `mix` text;

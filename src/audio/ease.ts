@@ -1,0 +1,35 @@
+/** Time constant of a value on its way to another, in seconds: too slow to click, too fast to be heard. */
+const EASE = 0.012;
+
+/** Takes a value to another without a click; at once before there is any sound. */
+export function ease(param: AudioParam, value: number, context: BaseAudioContext): void {
+  const now = context.currentTime;
+  if (now === 0) param.value = value;
+  else param.setTargetAtTime(value, now, EASE);
+}
+
+/** Goes from one gain to another in a straight line; for two that cross, the sum stays. */
+export function cross(param: AudioParam, value: number, context: BaseAudioContext): void {
+  const now = context.currentTime;
+  if (now === 0) {
+    param.value = value;
+    return;
+  }
+  param.setValueAtTime(param.value, now);
+  param.linearRampToValueAtTime(value, now + 2 * EASE);
+}
+
+/** A gain of a value. */
+export function gainNode(context: BaseAudioContext, value: number): GainNode {
+  const node = context.createGain();
+  node.gain.value = value;
+  return node;
+}
+
+/** A curve for a wave shaper from what it makes of −1…1. */
+export function shaper(context: BaseAudioContext, of: (x: number) => number): WaveShaperNode {
+  const node = context.createWaveShaper();
+  const points = 4097;
+  node.curve = Float32Array.from({ length: points }, (_, i) => of((2 * i) / (points - 1) - 1));
+  return node;
+}

@@ -1,0 +1,192 @@
+import type * as Tone from "tone";
+import {
+  PLAIN_MIX,
+  SEND_OFF,
+  type Decibels,
+  type Seconds,
+  type Track,
+  type Velocity,
+} from "@/core";
+import { Detour } from "../detour";
+import { ease, gainNode } from "../ease";
+import { gainOf, type HeldNote, type Instrument, type Strike, type Trigger } from "../instrument";
+import type { PadRenderer } from "../pads/render";
+import type { Room, Send } from "../room/room";
+import { soundOf } from "../sounds";
+import { BendWheel } from "../wheel";
+import { duck } from "./ducker";
+import { Inserts, isStraight } from "./inserts";
+
+const SENDS: readonly Send[] = ["reverb", "echo"];
+/** What a track sounded with before goes on for so long, in seconds: what it was asked for rings out. */
+const RINGS_ON: Seconds = 6;
+/** −60 is the bottom of a level and means silence. */
+const levelGain = (db: Decibels): number => (db <= SEND_OFF ? 0 : gainOf(db));
+
+interface Parts {
+  track: Track;
+  output: AudioNode;
+  room: Room;
+  render: PadRenderer;
+}
+
+/**
+ * What one track sounds with and goes through: its instrument, what shapes it, its level and pan, and what of
+ * it goes to the room.
+ */
+export class Strip {
+  track: Track;
+  readonly wheel: BendWheel;
+  /** What is heard of the track. */
+  readonly output: StereoPannerNode;
+  meter: Tone.Meter | null = null;
+  private instrument: Instrument;
+  /** What the track sounded with before, until that has rung out. */
+  private before: { instrument: Instrument; until: Seconds }[] = [];
+  private readonly input: GainNode;
+  private readonly level: GainNode;
+  private readonly way: Detour;
+  private inserts: Inserts | null = null;
+  private readonly sends = new Map<Send, GainNode>();
+  private readonly padSends = new Map<Send, GainNode>();
+  private peaks: { node: AnalyserNode; samples: Float32Array<ArrayBuffer> } | null = null;
+  private fresh = true;
+
+  constructor(
+    private readonly context: BaseAudioContext,
+    private readonly parts: Parts,
+  ) {
+    this.track = parts.track;
+    this.input = gainNode(context, 1);
+    this.level = gainNode(context, 1);
+    this.output = context.createStereoPanner();
+    // One channel would be three decibels softer in the middle than two.
+    this.output.channelCount = 2;
+    this.output.channelCountMode = "explicit";
+    this.way = new Detour(context, this.input, this.level);
+    this.level.connect(this.output).connect(parts.output);
+    this.wheel = new BendWheel(context);
+    this.instrument = this.make(parts.track);
+  }
+
+  private make(track: Track): Instrument {
+    const { render } = this.parts;
+    return soundOf(track).make(this.context, this.input, {
+      wheel: this.wheel,
+      render,
+      send: (send) => this.padSend(send),
+    });
+  }
+
+  update(track: Track): void {
+    if (!this.fresh && this.track === track) return;
+    this.fresh = false;
+    const { context } = this;
+    // A kit changes its sounds itself; a melodic sound is another instrument, and what was asked of the one
+    // before it still plays.
+    if (this.track.sound !== track.sound && track.kind === "melody") {
+      const now = context.currentTime;
+      this.forget(now);
+      this.before.push({ instrument: this.instrument, until: now + RINGS_ON });
+      this.instrument = this.make(track);
+    }
+    this.track = track;
+    this.instrument.update?.(track);
+    ease(this.level.gain, levelGain(track.level), context);
+    ease(this.output.pan, track.pan, context);
+    for (const gain of this.padSends.values()) ease(gain.gain, levelGain(track.level), context);
+    const mix = { ...PLAIN_MIX, ...track.mix };
+    if (!this.inserts && !isStraight(mix)) {
+      this.inserts = new Inserts(context);
+      this.way.through(this.inserts.input, this.inserts.output);
+    }
+    this.inserts?.update(mix);
+    if (this.inserts && mix.duckBy === "") ease(this.inserts.output.gain, 1, context);
+    for (const send of SENDS) this.send(send, mix[send]);
+  }
+
+  private send(send: Send, db: Decibels): void {
+    let gain = this.sends.get(send);
+    if (!gain) {
+      if (db <= SEND_OFF) return;
+      gain = gainNode(this.context, 0);
+      this.output.connect(gain).connect(this.parts.room.input(send));
+      this.sends.set(send, gain);
+    }
+    ease(gain.gain, levelGain(db), this.context);
+  }
+
+  /** Where pads send to: at the track's level, from the middle. */
+  private padSend(send: Send): AudioNode {
+    let gain = this.padSends.get(send);
+    if (!gain) {
+      gain = gainNode(this.context, levelGain(this.track.level));
+      gain.connect(this.parts.room.input(send));
+      this.padSends.set(send, gain);
+    }
+    return gain;
+  }
+
+  trigger(note: Trigger): void {
+    this.instrument.trigger(note);
+  }
+
+  hold(note: Strike): HeldNote {
+    return this.instrument.hold(note);
+  }
+
+  /** A hit presses the track down. */
+  duck(time: Seconds, velocity: Velocity): void {
+    if (!this.inserts) return;
+    const { duckDepth: depth, duckRelease: release } = { ...PLAIN_MIX, ...this.track.mix };
+    duck(this.inserts.output.gain, time, { depth, release }, velocity);
+  }
+
+  /** Highest sample just now in dB; measured from the first time it is asked for. */
+  peak(): Decibels {
+    if (!this.peaks) {
+      const node = this.context.createAnalyser();
+      node.fftSize = 2048;
+      this.output.connect(node);
+      this.peaks = { node, samples: new Float32Array(node.fftSize) };
+    }
+    const { node, samples } = this.peaks;
+    node.getFloatTimeDomainData(samples);
+    let peak = 0;
+    for (const sample of samples) peak = Math.max(peak, Math.abs(sample));
+    return 20 * Math.log10(peak);
+  }
+
+  async ready(): Promise<void> {
+    await this.instrument.ready?.();
+  }
+
+  /** Lets go of what is scheduled; notes held by hand go on. */
+  silence(): void {
+    for (const { instrument } of this.before) instrument.silence(true);
+    this.instrument.silence(true);
+    this.wheel.rest();
+    if (this.inserts) {
+      const { gain } = this.inserts.output;
+      gain.cancelScheduledValues(this.context.currentTime);
+      gain.setTargetAtTime(1, this.context.currentTime, 0.02);
+    }
+  }
+
+  private forget(now: Seconds): void {
+    for (const { instrument, until } of this.before) if (until <= now) instrument.dispose?.();
+    this.before = this.before.filter(({ until }) => until > now);
+  }
+
+  dispose(): void {
+    this.forget(Infinity);
+    this.instrument.silence();
+    this.instrument.dispose?.();
+    this.wheel.dispose();
+    this.inserts?.dispose();
+    this.way.dispose();
+    for (const gain of [...this.sends.values(), ...this.padSends.values()]) gain.disconnect();
+    for (const node of [this.input, this.level, this.output]) node.disconnect();
+    this.meter?.dispose();
+  }
+}
