@@ -1,3 +1,7 @@
+import { SOUNDS as SOUND_LIST } from "@/audio/sounds";
+import { largestStep, powerAt, rms, spectralDistance, spectrum } from "@/audio/listen.test-helper";
+import { createProject, edits } from "@/core";
+import { renderHeld } from "./render";
 import {
   expect,
   openNew,
@@ -184,4 +188,89 @@ test("a sound is found by how it sounds, heard in the loop before it is chosen, 
   await page.reload();
   await page.waitForFunction(() => window.hailstep !== undefined);
   expect((await projectOf(page)).tracks[1]!.sound).toBe("buoy-bell");
+});
+
+test("no two sounds and no two kits lie nearer than what is told apart", async ({ page }) => {
+  test.setTimeout(120_000);
+  await openNew(page);
+  const far = (list: readonly { id: string; heard: number[] }[]) =>
+    list.flatMap((a, i) =>
+      list.slice(i + 1).map((b) => ({
+        pair: `${a.id} ${b.id}`,
+        apart: spectralDistance(a.heard, b.heard),
+      })),
+    );
+  const melodic: { id: string; heard: number[] }[] = [];
+  for (const { id } of SOUND_LIST.filter(({ kind }) => kind === "melody")) {
+    const project = edits.changeTrack(createProject(), "bass", { sound: id });
+    const { left, rate } = await renderHeld(
+      page,
+      project,
+      "bass",
+      [{ pitch: 60, velocity: 100, from: 0, to: 0.8 }],
+      1,
+    );
+    melodic.push({ id, heard: spectrum(left, rate) });
+  }
+  const near = far(melodic).sort((a, b) => a.apart - b.apart);
+  expect(melodic.length).toBeGreaterThanOrEqual(25);
+  // Three decibels in the mean, over 25 bands and three stretches of time.
+  expect(near[0]!.apart, JSON.stringify(near.slice(0, 5))).toBeGreaterThan(3);
+
+  const kits: { id: string; heard: number[] }[] = [];
+  for (const { id } of SOUND_LIST.filter(({ kind }) => kind === "drums")) {
+    const project = edits.changeTrack(createProject(), "drums", { sound: id });
+    const pads = [];
+    for (const pitch of [36, 38, 42, 46, 45]) {
+      const hit = [{ pitch, velocity: 110, from: 0, to: 0.1 }];
+      const { left, rate } = await renderHeld(page, project, "drums", hit, 1);
+      pads.push(spectrum(left, rate));
+    }
+    kits.push({ id, heard: pads.flat() });
+  }
+  const nearKits = far(kits).sort((a, b) => a.apart - b.apart);
+  expect(kits.length).toBeGreaterThanOrEqual(8);
+  expect(nearKits[0]!.apart, JSON.stringify(nearKits.slice(0, 5))).toBeGreaterThan(6);
+  console.log(JSON.stringify(near.slice(0, 6)), JSON.stringify(nearKits.slice(0, 6)));
+});
+
+test("a glide takes a line from note to note, and a chord of hundreds gives way without a click", async ({
+  page,
+}) => {
+  await openNew(page);
+  const line = edits.shapeSound(
+    edits.changeTrack(createProject(), "bass", { sound: "pier-square" }),
+    "bass",
+    { glide: 300 },
+  );
+  // The second begins before the first has ended.
+  const notes = [
+    { pitch: 57, velocity: 100, from: 0, to: 0.7 },
+    { pitch: 69, velocity: 100, from: 0.6, to: 1.6 },
+  ];
+  const { left, rate } = await renderHeld(page, line, "bass", notes, 1.8);
+  const power = (hz: number, from: number, to: number) =>
+    powerAt(left.subarray(Math.round(from * rate), Math.round(to * rate)), rate, hz);
+  // Half way, in time, it is half way, in octaves: 220 to 440 Hz.
+  expect(power(311, 0.7, 0.8)).toBeGreaterThan(4 * power(220, 0.7, 0.8));
+  expect(power(311, 0.7, 0.8)).toBeGreaterThan(4 * power(440, 0.7, 0.8));
+  // There in 300 ms, and the first has given way.
+  expect(power(440, 1, 1.5)).toBeGreaterThan(1000 * power(220, 1, 1.5));
+  // Apart, each begins at its own pitch.
+  const apart = [notes[0]!, { ...notes[1]!, from: 0.8 }];
+  const two = await renderHeld(page, line, "bass", apart, 1.8);
+  const at = two.left.subarray(Math.round(0.82 * rate), Math.round(0.95 * rate));
+  expect(powerAt(at, rate, 440)).toBeGreaterThan(20 * powerAt(at, rate, 311));
+
+  const many = Array.from({ length: 400 }, (_, i) => ({
+    pitch: 30 + (i % 60),
+    velocity: 30,
+    from: 0.2 + i * 0.002,
+    to: 2,
+  }));
+  const pad = edits.changeTrack(createProject(), "bass", { sound: "low-tide", level: -24 });
+  const crowd = await renderHeld(page, pad, "bass", many, 2.5);
+  const usual = largestStep(crowd.left, rate, 1.4, 1.9);
+  expect(largestStep(crowd.left, rate, 0.3, 1.2) / usual).toBeLessThan(1.6);
+  expect(rms(crowd.left, rate, 1.2, 1.9)).toBeGreaterThan(1e-3);
 });

@@ -44,9 +44,10 @@ export async function bounceHeld(
     mixer.hold(track, { time: from, pitch, velocity, pan: 0, tune: 0 })?.release(to);
   }
   for (const change of later) {
-    void context.suspend(change.at).then(() => {
+    void context.suspend(change.at).then(async () => {
       mixer.update(change.project);
-      return context.resume();
+      await mixer.ready();
+      await context.resume();
     });
   }
   return context.startRendering();

@@ -1,11 +1,18 @@
+import type { Seconds } from "@/core";
+
 /** Time constant of a value on its way to another, in seconds: too slow to click, too fast to be heard. */
 const EASE = 0.012;
 
-/** Takes a value to another without a click; at once before there is any sound. */
-export function ease(param: AudioParam, value: number, context: BaseAudioContext): void {
+/** Takes a value to another without a click, on wish a little later; at once before there is any sound. */
+export function ease(
+  param: AudioParam,
+  value: number,
+  context: BaseAudioContext,
+  wait: Seconds = 0,
+): void {
   const now = context.currentTime;
   if (now === 0) param.value = value;
-  else param.setTargetAtTime(value, now, EASE);
+  else param.setTargetAtTime(value, now + wait, EASE);
 }
 
 /** Goes from one gain to another in a straight line; for two that cross, the sum stays. */

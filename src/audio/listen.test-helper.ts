@@ -48,28 +48,61 @@ export function rms(samples: Float32Array, rate: number, from: number, to: numbe
   return Math.sqrt(sum / Math.max(1, n));
 }
 
-/** Thirds of an octave from 50 Hz to 12.5 kHz, and the parts of a sound they are measured in, in seconds. */
-const BANDS = Array.from({ length: 25 }, (_, i) => 50 * 2 ** (i / 3));
-const STRETCHES = [
-  [0, 0.06],
-  [0.06, 0.3],
-  [0.3, 1],
+/** Power of samples at each multiple of the rate over their number, a power of two (radix-2 FFT). */
+function powers(samples: Float32Array): Float64Array {
+  const n = samples.length;
+  const re = Float64Array.from(
+    samples,
+    (x, i) => x * (0.5 - 0.5 * Math.cos((2 * Math.PI * i) / n)),
+  );
+  const im = new Float64Array(n);
+  for (let i = 1, j = 0; i < n; i++) {
+    let bit = n >> 1;
+    for (; j & bit; bit >>= 1) j ^= bit;
+    j ^= bit;
+    if (i < j) [re[i], re[j]] = [re[j]!, re[i]!];
+  }
+  for (let size = 2; size <= n; size *= 2) {
+    for (let at = 0; at < n; at += size) {
+      for (let k = 0; k < size / 2; k++) {
+        const angle = (-2 * Math.PI * k) / size;
+        const [c, s] = [Math.cos(angle), Math.sin(angle)];
+        const [a, b] = [at + k, at + k + size / 2];
+        const [x, y] = [re[b]! * c - im[b]! * s, re[b]! * s + im[b]! * c];
+        [re[b], im[b]] = [re[a]! - x, im[a]! - y];
+        [re[a], im[a]] = [re[a]! + x, im[a]! + y];
+      }
+    }
+  }
+  return re.subarray(0, n / 2).map((x, i) => x * x + im[i]! ** 2);
+}
+
+/** Thirds of an octave from 63 Hz to 12.5 kHz; where a sound is looked at: from when, and in how many samples. */
+const BANDS = Array.from({ length: 24 }, (_, i) => 63 * 2 ** (i / 3));
+const LOOKS = [
+  [0, 4096],
+  [0.12, 8192],
+  [0.5, 16_384],
 ] as const;
 /** What lies so far below the loudest is not told apart. */
 const FLOOR = -50;
 
 /** How a sound is spread over bands of hearing as it begins, goes on and ends: in dB of its loudest. */
 export function spectrum(samples: Float32Array, rate: number): number[] {
-  const levels = STRETCHES.flatMap(([from, to]) => {
-    const part = samples.subarray(Math.round(from * rate), Math.round(to * rate));
+  const levels = LOOKS.flatMap(([from, size]) => {
+    const part = new Float32Array(size);
+    const start = Math.round(from * rate);
+    part.set(samples.subarray(start, start + size));
+    const power = powers(part);
     return BANDS.map((hz) => {
-      // Three tones to a band, so that a partial is met wherever in it it lies.
-      const step = 2 ** (1 / 9);
-      return [1 / step, 1, step].reduce((sum, by) => sum + powerAt(part, rate, hz * by), 0);
+      let sum = 0;
+      const [low, high] = [hz * 2 ** (-1 / 6), hz * 2 ** (1 / 6)].map((f) => (f * size) / rate);
+      for (let i = Math.ceil(low!); i < high!; i++) sum += power[i]!;
+      return sum / size ** 2;
     });
   });
   const most = Math.max(...levels, 1e-20);
-  return levels.map((power) => Math.max(FLOOR, 10 * Math.log10(power / most)));
+  return levels.map((power) => Math.max(FLOOR, 10 * Math.log10(power / most + 1e-12)));
 }
 
 /** How far two sounds lie apart: the root mean square of their differences in dB, over bands and time. */

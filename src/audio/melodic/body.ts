@@ -1,4 +1,4 @@
-import { PLAIN_SOUND, type SoundValues } from "@/core";
+import { PLAIN_SOUND, type Seconds, type SoundValues } from "@/core";
 import { Detour } from "../detour";
 import { ease, gainNode } from "../ease";
 import { Driver } from "../strip/driver";
@@ -15,6 +15,8 @@ const BODY_TO = 320;
 const SWING = { middle: 0.009, depth: 0.0035, hz: 0.55, level: 0.7 };
 /** Width: what is late is added on one side and taken away on the other, so the sum of both is as it was. */
 const LATE = 0.013;
+/** Delays have filled after this. */
+const FILLED: Seconds = 0.025;
 
 /**
  * What all notes of a melodic sound go through together, and what can change while they sound. Nothing is made
@@ -48,8 +50,8 @@ export class Body {
       if (plain) return;
       this.parts = new Parts(context);
       this.way.through(this.parts.input, this.parts.output);
-    }
-    this.parts.update(values);
+      this.parts.update(values, FILLED);
+    } else this.parts.update(values);
     if (!this.cents) {
       if (values.brightness === 0) return;
       this.cents = context.createConstantSource();
@@ -115,13 +117,14 @@ class Parts {
     this.nodes = [this.input, this.high, sides, this.swung, late, apart, this.output, ...this.wide];
   }
 
-  update({ brightness, body, motion, drive, width }: SoundValues): void {
+  /** `wait`: so long the delays are left to fill, or their beginning would be heard as one of the sound. */
+  update({ brightness, body, motion, drive, width }: SoundValues, wait: Seconds = 0): void {
     ease(this.input.gain, (WEIGHT * body) / 100, this.context);
     ease(this.high.gain, (SHINE * brightness) / 100, this.context);
     this.driver.set(drive);
-    ease(this.swung.gain, (SWING.level * motion) / 100, this.context);
+    ease(this.swung.gain, (SWING.level * motion) / 100, this.context, wait);
     this.wide.forEach((gain, side) =>
-      ease(gain.gain, (side === 0 ? 0.8 : -0.8) * (width / 100), this.context),
+      ease(gain.gain, (side === 0 ? 0.8 : -0.8) * (width / 100), this.context, wait),
     );
   }
 

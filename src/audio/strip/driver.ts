@@ -1,9 +1,9 @@
 import { ease, gainNode, shaper } from "../ease";
 
 /** How far the drive goes: what comes in is bent as if this many times louder. */
-const PUSH = 4;
+const PUSH = 8;
 /** Level of what is driven, so that driving is not just getting louder. */
-const DRIVEN = 0.55;
+const DRIVEN = 0.4;
 
 /** Saturation: what comes in, and as much of it bent as is asked. */
 export class Driver {
