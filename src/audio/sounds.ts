@@ -1,7 +1,8 @@
-import type { Track } from "@/core";
+import type { SoundControl, Track } from "@/core";
 import { drums } from "./drums";
 import type { Instrument, Wheel } from "./instrument";
 import { KITS } from "./kits/registry";
+import { controlsOf } from "./melodic/controls";
 import { DESIGNS } from "./melodic/designs";
 import { glassKeys } from "./melodic/glass-keys";
 import { layered } from "./melodic/layered";
@@ -17,6 +18,8 @@ export interface Sound {
   kind: Track["kind"];
   category: string;
   about: string;
+  /** What shapes it, in the order of the screen; none for kits, which are shaped pad by pad. */
+  controls: readonly SoundControl[];
   make(context: BaseAudioContext, output: AudioNode, parts: SoundParts): Instrument;
 }
 
@@ -34,6 +37,7 @@ export const SOUNDS: readonly Sound[] = [
     about,
     kind: "drums",
     category: "Kit",
+    controls: [],
     make: drums,
   })),
   {
@@ -41,6 +45,7 @@ export const SOUNDS: readonly Sound[] = [
     label: "Reed bass",
     kind: "melody",
     category: "Bass",
+    controls: controlsOf("Bass"),
     about: "Round and woody, closes as it speaks",
     make: played(reedBass),
   },
@@ -49,6 +54,7 @@ export const SOUNDS: readonly Sound[] = [
     label: "Glass keys",
     kind: "melody",
     category: "Keys",
+    controls: controlsOf("Keys"),
     about: "Struck glass, brighter when played harder",
     make: played(glassKeys),
   },
@@ -57,6 +63,7 @@ export const SOUNDS: readonly Sound[] = [
     label: "Rope pluck",
     kind: "melody",
     category: "Pluck",
+    controls: controlsOf("Pluck"),
     about: "A thick plucked string that dies away",
     make: played(ropePluck),
   },
@@ -65,12 +72,14 @@ export const SOUNDS: readonly Sound[] = [
     label: "Wire lead",
     kind: "melody",
     category: "Lead",
+    controls: controlsOf("Lead"),
     about: "Thin and singing, slides from note to note",
     make: played(wireLead),
   },
   ...DESIGNS.map(({ design, ...sound }): Sound => ({
     ...sound,
     kind: "melody",
+    controls: controlsOf(sound.category, design),
     make: played(layered(design)),
   })),
 ];

@@ -110,6 +110,7 @@ export { PLAIN_ROOM, ROOM_RANGES, SYNCED, TIME_VALUES, roomTime } from "./sound/
 export type { Room, RoomField, RoomValues, SyncedTime } from "./sound/room";
 export { changed } from "./sound/sparse";
 export type { Range, Sparse } from "./sound/sparse";
+export { KIT_PRESETS, soundPresets } from "./score/presets";
 export { samplesOf } from "./score/samples";
 export { CARDS_AT_A_TIME } from "./stored";
 export type { Preset, ProjectCard, StoredProject, UserGrids } from "./stored";

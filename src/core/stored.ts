@@ -1,5 +1,5 @@
 import type { Picture } from "./analysis/picture";
-import type { Params, Project } from "./score/model";
+import type { Project } from "./score/model";
 import type { Grid } from "./time/grid";
 
 /** A project as it is kept and handed out; each change counts its revision up. */
@@ -34,12 +34,15 @@ export interface UserGrids {
   pinned: Grid[];
 }
 
-/** Values of a transform, kept under a name. */
+/**
+ * Values kept under a name: of a transform by its id, of a sound's shape by `sound:` and its id, or a whole
+ * kit, its sound and how its pads are shaped, under `kit`.
+ */
 export interface Preset {
   id: string;
   transform: string;
   name: string;
-  params: Params;
+  params: Readonly<Record<string, unknown>>;
 }
 
 /** Cards of the library that are fetched at a time. */

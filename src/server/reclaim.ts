@@ -1,14 +1,14 @@
 import { and, eq, isNotNull, lt } from "drizzle-orm";
-import { samplesOf, type Track } from "@/core";
+import { KIT_PRESETS, samplesOf, type Track } from "@/core";
 import type { Database } from "./database";
-import { projects, samples, tracks } from "./schema";
+import { presets, projects, samples, tracks } from "./schema";
 
 /** Deleted projects, and sounds that no project uses, are kept for so many days. */
 export const KEPT_DAYS = 30;
 
 /**
  * Clears away projects that were deleted longer ago than they are kept, then sounds as old that no
- * project uses any more, deleted ones included. Gives how many of each went.
+ * project, deleted ones included, and no kept kit uses any more. Gives how many of each went.
  */
 export function reclaim(database: Database, now: number): { projects: number; samples: number } {
   const before = now - KEPT_DAYS * 24 * 60 * 60 * 1000;
@@ -24,6 +24,13 @@ export function reclaim(database: Database, now: number): { projects: number; sa
       .where(isNotNull(tracks.kit))
       .all()) {
       for (const sample of samplesOf([{ kit }] as unknown as Track[])) used.add(sample.id);
+    }
+    for (const { params } of rows
+      .select({ params: presets.params })
+      .from(presets)
+      .where(eq(presets.transform, KIT_PRESETS))
+      .all()) {
+      for (const sample of samplesOf([params as unknown as Track])) used.add(sample.id);
     }
     const old = rows
       .select({ id: samples.id })

@@ -1,7 +1,8 @@
 import { and, asc, eq } from "drizzle-orm";
 import { nanoid } from "nanoid";
 import * as yup from "yup";
-import { LIMITS, TRANSFORMS, type Preset, type UserGrids } from "@/core";
+import { LIMITS, type Preset, type UserGrids } from "@/core";
+import { presetProblems } from "@/core/score/presets";
 import { problemsOf } from "@/core/score/check";
 import { gridSchema } from "@/core/score/schema";
 import { refuse } from "./change";
@@ -63,13 +64,9 @@ export class UserService {
   addPreset(body: unknown): Preset {
     refuse(problemsOf(presetSchema, body));
     const { transform, name, params } = body as Omit<Preset, "id">;
-    const known = TRANSFORMS[transform];
-    if (!known) throw new ApiError(422, `Not valid: “${transform}” is no known transform`);
-    refuse(
-      known
-        .problems({ ...known.defaults, ...params })
-        .map((p) => ({ ...p, path: `params.${p.path}` })),
-    );
+    const problems = presetProblems(transform, params);
+    if (!problems) throw new ApiError(422, `Not valid: “${transform}” is no known transform`);
+    refuse(problems);
     const all = this.presets();
     const same = and(eq(presets.transform, transform), eq(presets.name, name));
     const there = all.find((p) => p.transform === transform && p.name === name);

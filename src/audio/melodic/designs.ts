@@ -68,8 +68,8 @@ export const DESIGNS: readonly Designed[] = [
         {
           wave: "sine",
           ratio: 2,
-          level: 0.18,
-          fm: { ratio: 7, depth: 0.9, dies: 0.07 },
+          level: 0.26,
+          fm: { ratio: 7, depth: 1.6, dies: 0.09 },
           dies: 0.5,
         },
       ],
@@ -212,7 +212,7 @@ export const DESIGNS: readonly Designed[] = [
       ending: HELD,
       filter: { strike: 5, settles: 5, in: 0.1, q: 0.5 },
       vibrato: { hz: 5.6, cents: 22, after: 0.35 },
-      breath: { hz: 3200, q: 2, level: 0.05 },
+      breath: { hz: 3200, q: 2, level: 0.22 },
     },
   },
   {

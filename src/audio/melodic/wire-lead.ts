@@ -9,7 +9,8 @@ export function wireLead(
 ): Instrument {
   const ending = { shortest: 0.05, fade: 0.04, ring: 0.3 };
   return voiced(context, output, wheel, ending, (note) => {
-    const { time, pitch, velocity } = note;
+    const { time, pitch, velocity, shape } = note;
+    const attack = 0.004 * shape.attack;
     const hz = pitchHz(pitch);
     const loud = 0.2 * velocityGain(velocity);
     const filter = context.createBiquadFilter();
@@ -22,8 +23,8 @@ export function wireLead(
     );
     const gain = context.createGain();
     gain.gain.setValueAtTime(0, time);
-    gain.gain.linearRampToValueAtTime(loud, time + 0.004);
-    gain.gain.setTargetAtTime(loud * 0.8, time + 0.004, 0.3);
+    gain.gain.linearRampToValueAtTime(loud, time + attack);
+    gain.gain.setTargetAtTime(loud * 0.8, time + attack, 0.3);
     const vibrato = context.createOscillator();
     const depth = context.createGain();
     vibrato.frequency.value = 5.2;
@@ -39,6 +40,6 @@ export function wireLead(
     ).map((wave) => mixedIn(context, note, filter, wave));
     for (const source of sources) depth.connect(source.detune);
     filter.connect(gain);
-    return { gain, filters: [filter], sources: [...sources, vibrato] };
+    return { gain, risen: time + attack, filters: [filter], sources: [...sources, vibrato] };
   });
 }

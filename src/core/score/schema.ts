@@ -284,9 +284,9 @@ const open = <T extends yup.ObjectShape>(shape: T) =>
     .default(undefined);
 
 /** How a sound is shaped, from the controls there are. */
-export const shapingSchema = open(sparse(SOUND_CONTROLS));
+const shapingSchema = open(sparse(SOUND_CONTROLS));
 
-export const mixSchema = open({
+const mixSchema = open({
   ...sparse(MIX_RANGES),
   duckBy: yup.string().strict().min(1).max(64).optional(),
   duckPad: yup.number().strict().integer().min(0).max(127).optional(),
@@ -341,6 +341,15 @@ const kitSchema = closed({
   pitch: inRange(KIT_RANGES.pitch),
   time: inRange(KIT_RANGES.time),
   pads: yup.array(padSchema).strict().max(128).defined(),
+});
+
+/** The shape of a sound kept under a name. */
+export const shapingPresetSchema = closed(sparse(SOUND_CONTROLS));
+
+/** A kit kept under a name: its sound, and how its pads are shaped. */
+export const kitPresetSchema = closed({
+  sound: yup.string().strict().min(1).max(64).required(),
+  kit: kitSchema,
 });
 
 export const trackSchema = closed({

@@ -1,6 +1,6 @@
 "use client";
 import { useMemo, useState } from "react";
-import { TRANSFORMS, type Params } from "@/core";
+import { TRANSFORMS, type Params, PRESETS } from "@/core";
 import { applyTo, resultOn, startingParams } from "../commands/chain";
 import { useDesk, useSession } from "../session/context";
 import { shownFields } from "./fields";
@@ -55,7 +55,8 @@ export function NowCard({ transform: id, scope, onDone }: Props) {
       ))}
       {transform.picture && !would.wrong && <ShapePicture transform={id} params={params} />}
       <Presets
-        transform={id}
+        of={id}
+        shipped={PRESETS[id] ?? []}
         params={params}
         onTake={(taken) => setParams({ ...transform.defaults, ...taken })}
       />

@@ -1,8 +1,11 @@
 "use client";
 import {
   PAD_FILTERS,
+  MOST_VARIANTS,
   PAD_RANGES,
+  PAD_SENDS,
   PLAIN_KIT,
+  SEND_OFF,
   edits,
   padName,
   padShapeOf,
@@ -12,10 +15,14 @@ import {
   type PadShape,
   type Track,
 } from "@/core";
+import { KITS } from "@/audio/kits/registry";
+import { Dices } from "lucide-react";
 import { useRef, useState } from "react";
 import { SAMPLE_TYPES, droppedFile, putSample } from "../commands/sample";
 import { PAN_FIELD } from "../controls/pan-text";
+import { sendText } from "../controls/send-text";
 import { SliderField } from "../controls/slider-field";
+import { ValueField } from "../controls/value-field";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
 import { Waveform, useSource } from "./waveform";
@@ -23,6 +30,7 @@ import { Waveform, useSource } from "./waveform";
 /** Values in the order of the screen; those of the filter stand with its type. */
 const FIRST: readonly PadField[] = ["start", "tune", "stretch", "decay", "drive"];
 const FILTER: readonly PadField[] = ["cutoff", "resonance"];
+const SENDS = ["reverb", "echo"] as const;
 const LAST: readonly PadField[] = ["level", "pan", "choke"];
 
 /** Full names of what other panels have too. */
@@ -103,7 +111,7 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
         <button
           className="quiet min-h-6 underline underline-offset-2 disabled:opacity-50"
           disabled={JSON.stringify(pad) === JSON.stringify(plain)}
-          onClick={() => shape("Reset pad", plain)}
+          onClick={() => shape("Reset pad", { ...plain, ...ITSELF })}
         >
           Reset pad
         </button>
@@ -153,6 +161,65 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
           }}
         />
       </div>
+      {!pad.sample && (
+        <div className="flex items-center gap-2">
+          <label className="flex min-w-0 flex-1 items-center gap-2">
+            <span className="quiet w-[76px] shrink-0">From</span>
+            <select
+              className="select select-xs min-w-0 flex-1"
+              aria-label="Kit this pad is from"
+              value={pad.from ?? ""}
+              onChange={(event) =>
+                shape("Pad of another kit", { from: event.target.value, variant: 0 })
+              }
+            >
+              <option value="">its own kit</option>
+              {KITS.filter(({ id }) => id !== kit).map(({ id, label }) => (
+                <option key={id} value={id}>
+                  {label}
+                </option>
+              ))}
+            </select>
+          </label>
+        </div>
+      )}
+      {!pad.sample && (
+        <div className="flex items-center gap-1.5">
+          <button
+            className="btn btn-xs gap-1"
+            title="Another sound from the same voice, its values drawn anew"
+            onClick={() => {
+              shape(
+                "Another like this",
+                { variant: nextVariant(pad.variant) },
+                `like-${track.id}-${pitch}`,
+              );
+              if (!store.getState().playing) hear(104);
+            }}
+          >
+            <Dices size={13} /> Another like this
+          </button>
+          {pad.variant !== undefined && (
+            <>
+              <ValueField
+                label="Which like it"
+                className="w-14 text-right"
+                value={pad.variant}
+                min={1}
+                max={MOST_VARIANTS}
+                format={(v) => `no. ${v}`}
+                onChange={(variant) => shape("Another like this", { variant })}
+              />
+              <button
+                className="btn btn-xs"
+                onClick={() => shape("The pad itself", { variant: 0 })}
+              >
+                Itself
+              </button>
+            </>
+          )}
+        </div>
+      )}
       {FIRST.map(field)}
       <label className="flex items-center gap-2">
         <span className="quiet w-[76px] shrink-0">Filter</span>
@@ -170,9 +237,32 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
       </label>
       {pad.filter !== "off" && FILTER.map(field)}
       {LAST.map(field)}
+      {SENDS.map((send) => (
+        <SliderField
+          key={send}
+          label={`${PAD_SENDS[send].label} of the pad`}
+          shown={PAD_SENDS[send].label}
+          labelWidth="w-[76px]"
+          value={pad[send] ?? SEND_OFF}
+          min={SEND_OFF}
+          max={PAD_SENDS[send].max}
+          step={0.5}
+          reset={SEND_OFF}
+          format={sendText}
+          onChange={(db) =>
+            shape(PAD_SENDS[send].label, { [send]: db }, `pad-${track.id}-${pitch}-${send}`)
+          }
+        />
+      ))}
     </section>
   );
 }
+
+/** A pad of its own kit, itself, that sends nothing anywhere. */
+const ITSELF = { from: "", variant: 0, reverb: SEND_OFF, echo: SEND_OFF } as const;
+
+/** The next of a pad's likes. */
+const nextVariant = (variant = 0) => (variant % MOST_VARIANTS) + 1;
 
 function shown(key: PadField, value: number): string {
   if (key === "decay" && value === 0) return "natural";

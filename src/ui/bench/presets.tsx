@@ -2,21 +2,31 @@
 import { Bookmark, X } from "lucide-react";
 import { useState } from "react";
 import { toast } from "sonner";
-import { LIMITS, PRESETS, type Params } from "@/core";
+import { LIMITS } from "@/core";
 import { removePreset, savePreset, useUser } from "../saving/user";
 
-interface Props {
-  transform: string;
-  params: Params;
-  onTake(params: Params, name: string): void;
+interface Props<T extends object> {
+  /** What they are values of; see `Preset`. */
+  of: string;
+  /** Those that ship with the app. */
+  shipped?: readonly { name: string; params: T }[];
+  params: T;
+  /** What the button and the field are called. */
+  label?: string;
+  onTake(params: T, name: string): void;
 }
 
-/** The user's own settings of one transform: take one, keep these under a name, delete. */
-export function Presets({ transform, params, onTake }: Props) {
+/** Values under a name, ours and the user's own: take one, keep these under a name, delete. */
+export function Presets<T extends object>({
+  of: transform,
+  shipped = [],
+  params,
+  label = "Presets",
+  onTake,
+}: Props<T>) {
   const all = useUser((s) => s.presets);
   const [open, setOpen] = useState(false);
   const [name, setName] = useState("");
-  const shipped = PRESETS[transform] ?? [];
   const mine = all.filter((preset) => preset.transform === transform);
   const attempt = async (work: () => Promise<void>) => {
     try {
@@ -29,7 +39,7 @@ export function Presets({ transform, params, onTake }: Props) {
     attempt(async () => {
       const kept = name.trim();
       if (!kept) return;
-      await savePreset(transform, kept, params);
+      await savePreset(transform, kept, { ...params } as Record<string, unknown>);
       setName("");
       toast.success(`Saved as “${kept}”`);
     });
@@ -40,12 +50,12 @@ export function Presets({ transform, params, onTake }: Props) {
         aria-expanded={open}
         onClick={() => setOpen(!open)}
       >
-        <Bookmark size={11} /> Presets
+        <Bookmark size={11} /> {label}
         {shipped.length + mine.length > 0 ? `, ${shipped.length + mine.length}` : ""}
       </button>
       {open && (
         <div className="mt-1 flex flex-col gap-1">
-          <ul className="flex flex-wrap gap-1" aria-label="Presets">
+          <ul className="flex flex-wrap gap-1" aria-label={label}>
             {shipped.map((preset) => (
               <li key={preset.name}>
                 <button
@@ -58,7 +68,10 @@ export function Presets({ transform, params, onTake }: Props) {
             ))}
             {mine.map((preset) => (
               <li key={preset.id} className="flex items-center rounded-full border border-base-300">
-                <button className="h-6 pl-2.5" onClick={() => onTake(preset.params, preset.name)}>
+                <button
+                  className="h-6 pl-2.5"
+                  onClick={() => onTake(preset.params as T, preset.name)}
+                >
                   {preset.name}
                 </button>
                 <button

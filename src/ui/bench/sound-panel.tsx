@@ -1,12 +1,15 @@
 "use client";
 import { SOUNDS, soundOf } from "@/audio/sounds";
-import { KIT_RANGES, LIMITS, PLAIN_KIT, edits, type Track } from "@/core";
+import { KIT_PRESETS, KIT_RANGES, LIMITS, PLAIN_KIT, edits, type Track } from "@/core";
+import type { ReactNode } from "react";
 import { ChevronLeft, ChevronRight, Volume2 } from "lucide-react";
-import { chooseSound, deleteTrack, stepSound } from "../commands/tracks";
+import { chooseSound, deleteTrack, stepSound, takeKit } from "../commands/tracks";
 import { PAN_FIELD } from "../controls/pan-text";
 import { SliderField } from "../controls/slider-field";
 import { useDesk, useSession } from "../session/context";
+import { SoundShaping } from "./sound-shaping";
 import { SoundChoice } from "./sound-choice";
+import { Presets } from "./presets";
 import { PadEditor } from "./pad-editor";
 
 /** Sound, level and pan of the current track. Changing the sound never touches the notes. */
@@ -32,12 +35,11 @@ export function SoundPanel() {
           <WholeKit track={track} />
         </>
       ) : (
-        <SoundChoice track={track} onSound={choose} />
-      )}
-      {track.kind === "melody" && (
-        <button className="btn btn-sm gap-2 self-start" onClick={hear}>
-          <Volume2 size={15} /> Hear
-        </button>
+        <>
+          <SoundInHand track={track} onHear={hear} />
+          <SoundShaping track={track} />
+          <SoundChoice track={track} onSound={choose} />
+        </>
       )}
       <h3 className="px-2.5 text-[13px] font-semibold">Track</h3>
       <SliderField
@@ -82,36 +84,28 @@ function KitChoice({ track, onKit }: ChoiceProps & { onKit(id: string): void }) 
   return (
     <div className="flex flex-col gap-1">
       <div className="flex gap-1">
-        <button
-          className="btn btn-sm px-2"
-          aria-label="Previous kit"
-          title="Previous kit (shift J)"
-          onClick={() => stepSound(store, -1)}
-        >
-          <ChevronLeft size={15} />
-        </button>
-        <select
-          className="select select-sm min-w-0 flex-1 font-semibold"
-          aria-label="Kit"
-          value={kit.id}
-          onChange={(event) => onKit(event.target.value)}
-        >
-          {kits.map((sound) => (
-            <option key={sound.id} value={sound.id}>
-              {sound.label}
-            </option>
-          ))}
-        </select>
-        <button
-          className="btn btn-sm px-2"
-          aria-label="Next kit"
-          title="Next kit (shift K)"
-          onClick={() => stepSound(store, 1)}
-        >
-          <ChevronRight size={15} />
-        </button>
+        <Stepper what="kit" onStep={(by) => stepSound(store, by)}>
+          <select
+            className="select select-sm min-w-0 flex-1 font-semibold"
+            aria-label="Kit"
+            value={kit.id}
+            onChange={(event) => onKit(event.target.value)}
+          >
+            {kits.map((sound) => (
+              <option key={sound.id} value={sound.id}>
+                {sound.label}
+              </option>
+            ))}
+          </select>
+        </Stepper>
       </div>
       <p className="quiet leading-snug">{kit.about}</p>
+      <Presets
+        of={KIT_PRESETS}
+        label="Your kits"
+        params={{ sound: kit.id, kit: track.kit ?? PLAIN_KIT }}
+        onTake={(own, name) => takeKit(store, track.id, own, name)}
+      />
     </div>
   );
 }
@@ -150,6 +144,60 @@ function WholeKit({ track }: ChoiceProps) {
         );
       })}
     </section>
+  );
+}
+
+/** What a melodic track sounds with; stepped through with a key, and heard. */
+function SoundInHand({ track, onHear }: ChoiceProps & { onHear(): void }) {
+  const { store } = useDesk();
+  const { label, category, about } = soundOf(track);
+  return (
+    <div className="flex flex-col gap-1">
+      <div className="flex items-center gap-1">
+        <Stepper what="sound" onStep={(by) => stepSound(store, by)}>
+          <span className="min-w-0 flex-1 truncate text-center text-[13px] font-semibold">
+            {label} <span className="quiet font-normal">{category.toLowerCase()}</span>
+          </span>
+        </Stepper>
+        <button className="btn btn-sm px-2" onClick={onHear}>
+          <Volume2 size={15} /> Hear
+        </button>
+      </div>
+      <p className="quiet leading-snug">{about}</p>
+    </div>
+  );
+}
+
+/** The one before and the one after, about something. */
+function Stepper({
+  what,
+  onStep,
+  children,
+}: {
+  what: string;
+  onStep(by: 1 | -1): void;
+  children: ReactNode;
+}) {
+  return (
+    <>
+      <button
+        className="btn btn-sm px-2"
+        aria-label={`Previous ${what}`}
+        title={`Previous ${what} (shift J)`}
+        onClick={() => onStep(-1)}
+      >
+        <ChevronLeft size={15} />
+      </button>
+      {children}
+      <button
+        className="btn btn-sm px-2"
+        aria-label={`Next ${what}`}
+        title={`Next ${what} (shift K)`}
+        onClick={() => onStep(1)}
+      >
+        <ChevronRight size={15} />
+      </button>
+    </>
   );
 }
 

@@ -3,7 +3,15 @@ import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import { ArrowDown, ArrowUp, GripVertical, X } from "lucide-react";
 import { useState } from "react";
-import { TRANSFORMS, edits, type ChainStep, type Effect, type Place, type Project } from "@/core";
+import {
+  TRANSFORMS,
+  edits,
+  type ChainStep,
+  type Effect,
+  type Place,
+  type Project,
+  PRESETS,
+} from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { currentPlace } from "../session/current";
 import { shownFields } from "./fields";
@@ -144,7 +152,8 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
       </div>
       {transform.picture && <ShapePicture transform={step.transform} params={params} />}
       <Presets
-        transform={step.transform}
+        of={step.transform}
+        shipped={PRESETS[step.transform] ?? []}
         params={params}
         onTake={(taken, name) =>
           edit(`${transform.label}: ${name}`, { params: { ...transform.defaults, ...taken } })

@@ -15,7 +15,7 @@ const NEAR = 9;
 
 /** The sound a pad starts from: its own sample, or the kit's. */
 export function useSource(kit: string, pad: PadShape): Decoded | null {
-  const { pitch, sample } = pad;
+  const { pitch, sample, from, variant } = pad;
   const [loaded, setLoaded] = useState<{ id: string; sound: Decoded | null } | null>(null);
   const id = sample?.id ?? null;
   useEffect(() => {
@@ -30,10 +30,13 @@ export function useSource(kit: string, pad: PadShape): Decoded | null {
   }, [id]);
   const own = useMemo(
     () => ({
-      channels: renderPad({ kit, pad: plainPad(pitch), whole: PLAIN_KIT, rate: RATE }, null),
+      channels: renderPad(
+        { kit: from ?? kit, pad: { ...plainPad(pitch), variant }, whole: PLAIN_KIT, rate: RATE },
+        null,
+      ),
       rate: RATE,
     }),
-    [kit, pitch],
+    [kit, from, variant, pitch],
   );
   if (!id) return own;
   return loaded?.id === id ? loaded.sound : null;

@@ -1,6 +1,6 @@
 import { nanoid } from "nanoid";
 import { SOUNDS, soundOf } from "@/audio/sounds";
-import { edits, trackOf } from "@/core";
+import { edits, trackOf, type KitShape } from "@/core";
 import type { SessionStore } from "../session/store";
 
 /** Gives a track another sound. Its name goes along where it is still that of the sound it had. */
@@ -14,6 +14,16 @@ export function chooseSound(store: SessionStore, id: string, sound: string, grou
     (p) => edits.changeTrack(p, id, { sound, ...(named && { name: label }) }),
     { group, said: label },
   );
+}
+
+/** Gives a drum track a kit kept under a name: its sound, and how its pads are shaped. */
+export function takeKit(
+  store: SessionStore,
+  id: string,
+  { sound, kit }: { sound: string; kit: KitShape },
+  name: string,
+): void {
+  store.getState().edit(`Kit: ${name}`, (p) => edits.setKit(p, id, sound, kit), { said: name });
 }
 
 /** Hears a track with another sound, which is not chosen yet; null for its own. */

@@ -1,6 +1,6 @@
 import { createStore } from "zustand/vanilla";
 import { useStore } from "zustand";
-import { gridName, type Grid, type Params, type Preset, type UserGrids } from "@/core";
+import { gridName, type Grid, type Preset, type UserGrids } from "@/core";
 import { api } from "./api";
 
 /** How many grids are remembered, and how many of them are lined up under keys. */
@@ -110,10 +110,14 @@ export function keyedFrom(grids: UserGrids, used: readonly Grid[]): KeyedGrid[] 
 }
 
 /**
- * Saves values of a transform under a name, in place of those of the same name; throws a
+ * Saves values of a transform, a sound or a kit under a name, in place of those of the same name; throws a
  * RequestError.
  */
-export async function savePreset(transform: string, name: string, params: Params): Promise<void> {
+export async function savePreset(
+  transform: string,
+  name: string,
+  params: Preset["params"],
+): Promise<void> {
   const preset = await api.addPreset({ transform, name, params });
   const others = store.getState().presets.filter((p) => p.id !== preset.id);
   store.setState({ presets: [...others, preset].sort((a, b) => (a.name < b.name ? -1 : 1)) });

@@ -33,6 +33,15 @@ function tidy(pad: PadShape): PadShape {
   };
 }
 
+/** Gives a drum track a kit and the shape of its pads, whole. */
+export function setKit(project: Project, track: string, sound: string, kit: KitShape): Project {
+  const shaped = changeKitOf(project, track, () => kit);
+  return {
+    ...shaped,
+    tracks: shaped.tracks.map((t) => (t.id === track && t.kind === "drums" ? { ...t, sound } : t)),
+  };
+}
+
 /** Changes level, pitch or time of a whole kit. */
 export function changeKit(
   project: Project,
