@@ -10,7 +10,7 @@ const only = (from, allowed) => ({
 // stands above or beside it, but for the gathering panels and what is said here.
 const GROUND = ["controls", "geometry", "saving"];
 const MIDDLE = ["session", "paint", "library"];
-const PANELS = ["sheet", "chords", "entry", "ideas", "bench", "actions", "play"];
+const PANELS = ["sheet", "chords", "entry", "ideas", "bench", "mixer", "actions", "play"];
 const GATHERING = ["foot", "transport"];
 const room = (name, allowed) => ({
   name: `ui-${name}-imports`,

@@ -389,6 +389,11 @@ export class Engine {
     return this.mixer?.peakOf(track) ?? -Infinity;
   }
 
+  /** Highest sample of the whole mix just now in dB. */
+  masterPeak(): number {
+    return this.mixer?.masterPeak() ?? -Infinity;
+  }
+
   /** What measures how loud the whole is, from the first time it is asked for; null before there is sound. */
   loudness(): LoudnessMeter | null {
     return this.mixer?.measure(() => this.isSounding) ?? null;

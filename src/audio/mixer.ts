@@ -4,6 +4,7 @@ import { ease, gainNode } from "./ease";
 import { gainOf, type HeldNote, type Strike, type Trigger } from "./instrument";
 import { LIMITER_DRIVE, limiterCurve } from "./limiter";
 import { LoudnessMeter } from "./loudness-meter";
+import { PeakReader } from "./peak-reader";
 import type { Renderers } from "./pads/renderers";
 import { Room } from "./room/room";
 import { Strip } from "./strip/strip";
@@ -27,6 +28,7 @@ export class Mixer {
   private readonly room: Room;
   private readonly meter: Tone.Meter | null = null;
   private loudness: LoudnessMeter | null = null;
+  private peaks: PeakReader | null = null;
   private known: Project | null = null;
 
   constructor(
@@ -127,6 +129,12 @@ export class Mixer {
   masterLevel(): number {
     const value = this.meter?.getValue();
     return typeof value === "number" ? value : -Infinity;
+  }
+
+  /** Highest sample of everything together just now in dB. */
+  masterPeak(): number {
+    this.peaks ??= new PeakReader(this.native, this.limiter);
+    return this.peaks.read();
   }
 
   /** Measures how loud the whole is from now on, while something sounds; the same meter when asked again. */

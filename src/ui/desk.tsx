@@ -9,7 +9,8 @@ import { openGenerator } from "./commands/generator";
 import { dropOnProject, droppedFile } from "./commands/sample";
 import { Foot } from "./foot/foot";
 import { IdeaSheet } from "./ideas/idea-sheet";
-import { SessionProvider } from "./session/context";
+import { Mixer } from "./mixer/mixer";
+import { SessionProvider, useSession } from "./session/context";
 import type { StoredProject } from "@/core";
 import { Controller } from "./play/controller";
 import { CountIn } from "./play/count-in";
@@ -51,6 +52,7 @@ function useFileDrop(): void {
 }
 
 function Table() {
+  const mixer = useSession((s) => s.mixerOpen);
   useKeys();
   useMidi();
   useFileDrop();
@@ -70,7 +72,7 @@ function Table() {
           <IdeaSheet />
           <PlayedStrip />
           <Controller />
-          <Foot />
+          {mixer ? <Mixer /> : <Foot />}
         </div>
         <Bench />
       </main>

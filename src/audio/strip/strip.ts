@@ -11,6 +11,7 @@ import { Detour } from "../detour";
 import { ease, gainNode } from "../ease";
 import { gainOf, type HeldNote, type Instrument, type Strike, type Trigger } from "../instrument";
 import type { PadRenderer } from "../pads/render";
+import { PeakReader } from "../peak-reader";
 import type { Room, Send } from "../room/room";
 import { soundOf } from "../sounds";
 import { BendWheel } from "../wheel";
@@ -49,7 +50,7 @@ export class Strip {
   private inserts: Inserts | null = null;
   private readonly sends = new Map<Send, GainNode>();
   private readonly padSends = new Map<Send, GainNode>();
-  private peaks: { node: AnalyserNode; samples: Float32Array<ArrayBuffer> } | null = null;
+  private peaks: PeakReader | null = null;
   private fresh = true;
 
   constructor(
@@ -144,17 +145,8 @@ export class Strip {
 
   /** Highest sample just now in dB; measured from the first time it is asked for. */
   peak(): Decibels {
-    if (!this.peaks) {
-      const node = this.context.createAnalyser();
-      node.fftSize = 2048;
-      this.output.connect(node);
-      this.peaks = { node, samples: new Float32Array(node.fftSize) };
-    }
-    const { node, samples } = this.peaks;
-    node.getFloatTimeDomainData(samples);
-    let peak = 0;
-    for (const sample of samples) peak = Math.max(peak, Math.abs(sample));
-    return 20 * Math.log10(peak);
+    this.peaks ??= new PeakReader(this.context, this.output);
+    return this.peaks.read();
   }
 
   async ready(): Promise<void> {

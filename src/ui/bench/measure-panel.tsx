@@ -4,13 +4,17 @@ import { useState } from "react";
 import { toast } from "sonner";
 import {
   GRID_VALUES,
+  ROOM_RANGES,
+  SYNCED,
+  edits,
   nearestNoteValue,
   padName,
   tempoTable,
   timingOf,
+  type SyncedTime,
   type TempoRow,
 } from "@/core";
-import { useSession } from "../session/context";
+import { useDesk, useSession } from "../session/context";
 import { currentPart, heardCurrent } from "../session/current";
 import { GridFitting } from "./grid-fitting";
 import { OffGridList } from "./off-grid-list";
@@ -20,10 +24,27 @@ const TimingChart = dynamic(() => import("./timing-chart"), { ssr: false });
 
 const KINDS = ["straight", "triplet", "dotted"] as const;
 
+/** What a click on a note value does: copies it, or makes it a time of the room, which follows the tempo. */
+type Use = "copy" | SyncedTime;
+const USES: readonly { id: Use; label: string }[] = [
+  { id: "copy", label: "copies its ms" },
+  { id: "echoTime", label: "sets the time of the echo" },
+  { id: "preDelay", label: "sets the pre-delay of the reverb" },
+  { id: "decay", label: "sets the decay of the reverb" },
+];
+
 /** Note values in ms and Hz at this tempo, to copy into delays, reverbs and decays. */
 export function MeasurePanel() {
   const tempo = useSession((s) => s.project.tempo);
   const rows = tempoTable(tempo);
+  const { store } = useDesk();
+  const [use, setUse] = useState<Use>("copy");
+  const set = (time: SyncedTime, row: TempoRow) =>
+    store
+      .getState()
+      .edit(`${ROOM_RANGES[time].label}: ${row.name}`, (p) =>
+        edits.changeRoom(p, { [SYNCED[time]]: row.name }),
+      );
   const copy = async (row: TempoRow) => {
     try {
       await navigator.clipboard.writeText(row.ms.toFixed(3));
@@ -36,9 +57,23 @@ export function MeasurePanel() {
     <div className="overflow-y-auto p-3.5 text-[12px]">
       <TimingOfLane />
       <p className="quiet mb-2">
-        Note values at <b className="figure text-base-content">{tempo}</b> BPM, in ms over Hz. Click
-        one to copy its ms.
+        Note values at <b className="figure text-base-content">{tempo}</b> BPM, in ms over Hz.
       </p>
+      <label className="mb-2 flex items-center gap-2">
+        <span className="quiet shrink-0">A click</span>
+        <select
+          className="select select-xs min-w-0 flex-1"
+          aria-label="What a click on a note value does"
+          value={use}
+          onChange={(event) => setUse(event.target.value as Use)}
+        >
+          {USES.map(({ id, label }) => (
+            <option key={id} value={id}>
+              {label}
+            </option>
+          ))}
+        </select>
+      </label>
       <FromMs tempo={tempo} />
       <table className="w-full border-collapse">
         <thead>
@@ -61,8 +96,8 @@ export function MeasurePanel() {
                   <td key={kind} className="text-right">
                     <button
                       className="figure rounded px-1 py-0.5 leading-tight hover:bg-base-200"
-                      aria-label={`Copy ${row.name}: ${row.ms.toFixed(3)} ms`}
-                      onClick={() => void copy(row)}
+                      aria-label={`${use === "copy" ? "Copy" : "Set to"} ${row.name}: ${row.ms.toFixed(3)} ms`}
+                      onClick={() => (use === "copy" ? void copy(row) : set(use, row))}
                     >
                       {row.ms.toFixed(row.ms < 1000 ? 1 : 0)}
                       <span className="quiet block text-[10px]">

@@ -10,6 +10,7 @@ import { useDesk, useSession } from "../session/context";
 import { SoundShaping } from "./sound-shaping";
 import { SoundChoice } from "./sound-choice";
 import { Presets } from "./presets";
+import { TrackMix } from "./track-mix";
 import { PadEditor } from "./pad-editor";
 
 /** Sound, level and pan of the current track. Changing the sound never touches the notes. */
@@ -62,6 +63,7 @@ export function SoundPanel() {
         {...PAN_FIELD}
         onChange={(pan) => change("Pan", { pan: pan / 100 }, `pan-${track.id}`)}
       />
+      <TrackMix track={track} />
       <button
         className="btn btn-sm btn-ghost self-start text-error"
         onClick={() => deleteTrack(store, track.id)}

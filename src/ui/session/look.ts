@@ -24,6 +24,8 @@ interface Look {
   historyOpen: boolean;
   /** Whether the sheet of ideas is open. */
   ideasOpen: boolean;
+  /** Whether the mixer stands in place of the foot. */
+  mixerOpen: boolean;
 }
 
 /** How the sheet is looked at, with its setters. */
@@ -68,6 +70,7 @@ export const lookSlice = (
   follow: true,
   historyOpen: false,
   ideasOpen: false,
+  mixerOpen: false,
 
   setLook: set,
   setWindow(track, change) {

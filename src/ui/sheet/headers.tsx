@@ -18,6 +18,7 @@ import { useDesk, useSession } from "../session/context";
 import { resizeRows } from "../commands/rows";
 import { droppedFile, putSample } from "../commands/sample";
 import { DEGREE, WINDOW_HEIGHTS } from "../geometry/pitch-window";
+import { Switch } from "../controls/switch";
 import { LevelMeter } from "../session/level-meter";
 import { gridUsed } from "../saving/user";
 import { GridPicker } from "./grid-picker";
@@ -137,35 +138,6 @@ function TrackHeader({ block }: { block: Block }) {
           ))}
       {melody && block.open && <RowsHandle track={track} />}
     </section>
-  );
-}
-
-/** Mute and solo of a track or a lane: words, not colours alone. */
-function Switch({
-  on,
-  letter,
-  label,
-  onClick,
-}: {
-  on: boolean;
-  letter: string;
-  label: string;
-  onClick(): void;
-}) {
-  return (
-    <button
-      className={`h-6 w-6 rounded-full border text-[10px] leading-none font-semibold ${
-        on
-          ? "border-base-content bg-base-content text-base-100"
-          : "border-base-300 quiet hover:border-base-content"
-      }`}
-      aria-pressed={on}
-      aria-label={label}
-      title={label}
-      onClick={onClick}
-    >
-      {letter}
-    </button>
   );
 }
 

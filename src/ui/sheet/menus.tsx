@@ -189,6 +189,14 @@ export function TrackMenu({ track, close }: { track: Track; close(): void }) {
         label={`Commands for ${track.name}`}
         onDone={close}
         items={[
+          {
+            label: "Mix",
+            keys: "alt M",
+            run: () => {
+              store.getState().setTrack(track.id);
+              store.getState().setLook({ mixerOpen: true });
+            },
+          },
           { label: "Move up", keys: "alt shift ↑", run: move(-1) },
           { label: "Move down", keys: "alt shift ↓", run: move(1) },
           { label: "Delete track", run: () => deleteTrack(store, track.id) },

@@ -1,7 +1,18 @@
 "use client";
 import { togglePlay } from "../commands/play";
 import { tapTempo } from "../commands/tap-tempo";
-import { Metronome, Moon, PanelRight, Play, Redo2, Search, Square, Sun, Undo2 } from "lucide-react";
+import {
+  Metronome,
+  Moon,
+  PanelRight,
+  Play,
+  Redo2,
+  Search,
+  SlidersVertical,
+  Square,
+  Sun,
+  Undo2,
+} from "lucide-react";
 import Link from "next/link";
 import { useEffect, useRef, type ReactNode } from "react";
 import { LIMITS, edits, formatPosition, tickInPattern } from "@/core";
@@ -85,6 +96,7 @@ export function Transport() {
       <div className="ml-auto flex flex-wrap items-center justify-end gap-x-2">
         <Patterns />
         <div className="flex items-center">
+          <MixerSwitch />
           <Devices />
           <FileMenu />
           <button
@@ -160,6 +172,23 @@ function BenchSwitch() {
       onClick={() => store.getState().setTools({ benchOpen: !open })}
     >
       <PanelRight size={16} /> Bench
+    </button>
+  );
+}
+
+/** Opens the mixer under the sheet. */
+function MixerSwitch() {
+  const { store } = useDesk();
+  const open = useSession((s) => s.mixerOpen);
+  return (
+    <button
+      className={`btn btn-ghost btn-sm px-1.5 ${open ? "text-primary" : ""}`}
+      aria-pressed={open}
+      aria-label="Mixer"
+      title="Mixer: levels, sends, room and whole mix (alt M)"
+      onClick={() => store.getState().setLook({ mixerOpen: !open })}
+    >
+      <SlidersVertical size={16} />
     </button>
   );
 }

@@ -1,7 +1,7 @@
 import type { SessionStore } from "../../session/store";
 
 type ToolFlag = "inScale" | "locked" | "walking" | "erasing";
-type LookFlag = "allRows" | "behind" | "follow" | "tall";
+type LookFlag = "allRows" | "behind" | "follow" | "tall" | "mixerOpen";
 type Flag = ToolFlag | LookFlag;
 
 interface About {
@@ -13,7 +13,13 @@ interface About {
   off: string;
 }
 
-const LOOKS: ReadonlySet<Flag> = new Set<Flag>(["allRows", "behind", "follow", "tall"]);
+const LOOKS: ReadonlySet<Flag> = new Set<Flag>([
+  "allRows",
+  "behind",
+  "follow",
+  "tall",
+  "mixerOpen",
+]);
 
 /** An action that switches something of the tools or the look, and says how it is then. */
 export const toggle = (id: string, flag: Flag, { on, off, ...about }: About) => ({

@@ -78,6 +78,13 @@ export const VIEW = actions("View", [
     on: "Higher lanes",
     off: "Plain lanes",
   }),
+  toggle("mixer", "mixerOpen", {
+    label: "Mixer",
+    keys: "Alt+m",
+    words: "levels pan sends reverb echo master loudness faders",
+    on: "Mixer open",
+    off: "Mixer closed",
+  }),
   toggle("behind", "behind", {
     label: "Show other tracks",
     keys: "Shift+U",

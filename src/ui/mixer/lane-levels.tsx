@@ -1,0 +1,58 @@
+"use client";
+import { PAD_RANGES, edits, padShapeOf, type Track } from "@/core";
+import { SliderField } from "../controls/slider-field";
+import { Switch } from "../controls/switch";
+import { useDesk } from "../session/context";
+
+/** Levels of the lanes of a kit, one under another, with mute and solo. */
+export function LaneLevels({ track }: { track: Track }) {
+  const { store } = useDesk();
+  const { min, max, step } = PAD_RANGES.level;
+  const { edit } = store.getState();
+  const flip = (lane: Track["lanes"][number], what: "mute" | "solo") =>
+    edit(what === "mute" ? "Mute" : "Solo", (p) =>
+      edits.changeLane(p, track.id, lane.id, { [what]: !lane[what] }),
+    );
+  return (
+    <section
+      aria-label={`Lanes of ${track.name}`}
+      className="flex w-[270px] shrink-0 flex-col gap-0.5 overflow-y-auto border-r border-base-300 px-2 py-1 text-[12px]"
+    >
+      <h3 className="flex h-7 items-center text-[13px] font-medium">Lanes of {track.name}</h3>
+      {track.lanes.map((lane) => (
+        <div key={lane.id} className="flex items-center gap-1">
+          <div className="min-w-0 flex-1">
+            <SliderField
+              label={`Level of ${lane.name}`}
+              shown={lane.name}
+              labelWidth="w-[64px] truncate"
+              value={padShapeOf(track.kit, lane.pitch).level}
+              min={min}
+              max={max}
+              step={step}
+              reset={0}
+              format={(v) => v.toFixed(1)}
+              onChange={(level) =>
+                edit("Lane level", (p) => edits.changePad(p, track.id, lane.pitch, { level }), {
+                  group: `lane-level-${lane.id}`,
+                })
+              }
+            />
+          </div>
+          <Switch
+            letter="M"
+            label={`Mute ${lane.name} in the mixer`}
+            on={lane.mute}
+            onClick={() => flip(lane, "mute")}
+          />
+          <Switch
+            letter="S"
+            label={`Solo ${lane.name} in the mixer`}
+            on={lane.solo}
+            onClick={() => flip(lane, "solo")}
+          />
+        </div>
+      ))}
+    </section>
+  );
+}

@@ -1,0 +1,185 @@
+"use client";
+import { SlidersVertical } from "lucide-react";
+import { useCallback } from "react";
+import { SOUNDS, soundOf } from "@/audio/sounds";
+import { LIMITS, MIX_RANGES, PLAIN_MIX, SEND_OFF, edits, type Track } from "@/core";
+import { chooseSound } from "../commands/tracks";
+import { LevelBoard } from "../controls/level-board";
+import { PAN_FIELD } from "../controls/pan-text";
+import { sendText } from "../controls/send-text";
+import { Switch } from "../controls/switch";
+import { ValueField } from "../controls/value-field";
+import { useDesk, useSession } from "../session/context";
+
+const MARKS = [6, 0, -6, -12, -24, -48] as const;
+export const levelText = (db: number) =>
+  db <= LIMITS.level.min ? "silent" : `${db > 0 ? "+" : ""}${db.toFixed(1)}`;
+
+interface Props {
+  track: Track;
+  /** Its place among the tracks, for its colour. */
+  index: number;
+  lanes: boolean;
+  onLanes(): void;
+}
+
+/** One track of the mixer: sound, level with its meter, pan, sends, mute and solo. */
+export function TrackStrip({ track, index, lanes, onLanes }: Props) {
+  const { store, engine } = useDesk();
+  const current = useSession((s) => s.track === track.id);
+  const { edit } = store.getState();
+  const peak = useCallback(() => engine.peakOf(track.id), [engine, track.id]);
+  const sounding = useCallback(() => engine.isSounding, [engine]);
+  const mix = { ...PLAIN_MIX, ...track.mix };
+  const ink = `var(--track-${index % 8})`;
+  const change = (label: string, part: Parameters<typeof edits.changeTrack>[2], group?: string) =>
+    edit(label, (p) => edits.changeTrack(p, track.id, part), { group });
+  return (
+    <section
+      aria-label={`Mixer: ${track.name}`}
+      className={`flex w-[112px] shrink-0 flex-col border-r border-base-300 px-2 pt-1 pb-2 text-[12px] ${current ? "bg-primary/5" : ""}`}
+      onPointerDownCapture={() => store.getState().setTrack(track.id)}
+      onFocusCapture={() => store.getState().setTrack(track.id)}
+    >
+      <div className="h-[3px] rounded-full" style={{ background: ink }} />
+      <div className="flex h-7 items-center gap-1">
+        <span
+          className={`min-w-0 flex-1 truncate text-[13px] ${current ? "font-semibold" : "font-medium"}`}
+          title={track.name}
+        >
+          {track.name}
+        </span>
+        {track.kind === "drums" && (
+          <button
+            className={`grid h-6 w-6 shrink-0 place-items-center rounded-full ${lanes ? "bg-primary text-primary-content" : "hover:bg-base-200"}`}
+            aria-pressed={lanes}
+            aria-label={`Levels of the lanes of ${track.name}`}
+            title="Levels of its lanes"
+            onClick={onLanes}
+          >
+            <SlidersVertical size={13} />
+          </button>
+        )}
+      </div>
+      <select
+        className="select select-xs w-full"
+        aria-label={`Sound of ${track.name}`}
+        value={soundOf(track).id}
+        onChange={(event) => chooseSound(store, track.id, event.target.value)}
+      >
+        {[...new Set(SOUNDS.filter((s) => s.kind === track.kind).map((s) => s.category))].map(
+          (category) => (
+            <optgroup key={category} label={category}>
+              {SOUNDS.filter((s) => s.kind === track.kind && s.category === category).map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.label}
+                </option>
+              ))}
+            </optgroup>
+          ),
+        )}
+      </select>
+      <LevelBoard
+        className="mt-1 min-h-[96px] flex-1 pb-2"
+        label={`Level of ${track.name}`}
+        value={track.level}
+        scale={LIMITS.level}
+        marks={MARKS}
+        ink={ink}
+        peak={peak}
+        sounding={sounding}
+        text={(v) => (v <= LIMITS.level.min ? "silent" : `${v} dB`)}
+        onChange={(level) => change("Level", { level }, `level-${track.id}`)}
+      />
+      <div className="flex items-center justify-between gap-1">
+        <ValueField
+          label={`Level of ${track.name} in dB`}
+          className="w-[52px] font-medium"
+          value={track.level}
+          {...LIMITS.level}
+          step={0.5}
+          reset={0}
+          format={levelText}
+          onChange={(level) => change("Level", { level }, `level-${track.id}`)}
+        />
+        <span className="flex gap-1">
+          <Switch
+            letter="M"
+            label={`Mute ${track.name}`}
+            on={track.mute}
+            onClick={() => change(track.mute ? "Unmute" : "Mute", { mute: !track.mute })}
+          />
+          <Switch
+            letter="S"
+            label={`Solo ${track.name}`}
+            on={track.solo}
+            onClick={() => change(track.solo ? "Unsolo" : "Solo", { solo: !track.solo })}
+          />
+        </span>
+      </div>
+      <Line
+        label="Pan"
+        full={`Pan of ${track.name}`}
+        value={Math.round(track.pan * 100)}
+        {...PAN_FIELD}
+        step={1}
+        onChange={(pan) => change("Pan", { pan: pan / 100 }, `pan-${track.id}`)}
+      />
+      {(["reverb", "echo"] as const).map((send) => (
+        <Line
+          key={send}
+          label={MIX_RANGES[send].label}
+          full={`${MIX_RANGES[send].label} of ${track.name}`}
+          value={mix[send]}
+          min={SEND_OFF}
+          max={MIX_RANGES[send].max}
+          step={0.5}
+          reset={SEND_OFF}
+          format={sendText}
+          onChange={(db) =>
+            edit(MIX_RANGES[send].label, (p) => edits.changeMix(p, track.id, { [send]: db }), {
+              group: `mix-${track.id}-${send}`,
+            })
+          }
+        />
+      ))}
+    </section>
+  );
+}
+
+interface LineProps {
+  label: string;
+  full: string;
+  value: number;
+  min: number;
+  max: number;
+  step: number;
+  reset: number;
+  format(value: number): string;
+  parse?(text: string): number | null;
+  onChange(value: number): void;
+}
+
+/** A value of a strip: its name and figure, and under them a slider as wide as the strip. */
+function Line({ label, full, ...field }: LineProps) {
+  return (
+    <div className="mt-1">
+      <div className="flex items-center justify-between">
+        <span className="quiet">{label}</span>
+        <ValueField label={`${full}: value`} className="w-14 text-right" {...field} />
+      </div>
+      <input
+        type="range"
+        className="range range-xs w-full [--range-fill:0]"
+        aria-label={full}
+        aria-valuetext={field.format(field.value)}
+        min={field.min}
+        max={field.max}
+        step={field.step}
+        value={field.value}
+        onDoubleClick={() => field.onChange(field.reset)}
+        onChange={(event) => field.onChange(Number(event.target.value))}
+      />
+    </div>
+  );
+}
