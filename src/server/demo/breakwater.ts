@@ -27,7 +27,7 @@ export function breakwater(): Project {
       kind: "drums",
       name: "Foghorn kit",
       sound: "foghorn",
-      level: -2,
+      level: -5,
       lanes: [
         makeLane(36, grid(16)),
         makeLane(38, grid(4)),
@@ -48,10 +48,32 @@ export function breakwater(): Project {
           { ...plainPad(46), decay: 260, pan: 0.2 },
         ],
       },
+      mix: { compress: 40 },
     }),
-    makeTrack({ id: "bass", kind: "melody", name: "Reed bass", sound: "reed-bass" }),
-    makeTrack({ id: "pluck", kind: "melody", name: "Rope pluck", sound: "rope-pluck", level: -2 }),
-    makeTrack({ id: "keys", kind: "melody", name: "Glass keys", sound: "glass-keys", level: -4 }),
+    makeTrack({
+      id: "bass",
+      kind: "melody",
+      name: "Reed bass",
+      sound: "reed-bass",
+      level: 1,
+      mix: { duckBy: "drums", duckPad: 36, duckDepth: 7, duckRelease: 180 },
+    }),
+    makeTrack({
+      id: "pluck",
+      kind: "melody",
+      name: "Rope pluck",
+      sound: "rope-pluck",
+      level: -0.5,
+      mix: { echo: -12, reverb: -16 },
+    }),
+    makeTrack({
+      id: "keys",
+      kind: "melody",
+      name: "Glass keys",
+      sound: "glass-keys",
+      level: -2.5,
+      mix: { reverb: -12 },
+    }),
   ];
   const hats = hits(42, "8.56.5 8.56.5 856565 8.5... 8.56.5 856565 8.56.5 8..8..", triplets);
   // Two rolls of the hat: one that speeds up and rises, one that swells.
@@ -151,6 +173,7 @@ export function breakwater(): Project {
     metre,
     key: { root: 5, scale: "harmonic minor" },
     tracks,
+    room: { decay: 2600, size: 60, echoValue: "1/4T", feedback: 35, level: 0.5 },
     patterns: [
       {
         id: "a",

@@ -16,7 +16,14 @@ export function gullParade(): Project {
         makeLane(pitch, grid(pitch === 42 ? 16 : 8)),
       ),
     }),
-    makeTrack({ id: "pluck", kind: "melody", name: "Rope pluck", sound: "rope-pluck", level: -2 }),
+    makeTrack({
+      id: "pluck",
+      kind: "melody",
+      name: "Rope pluck",
+      sound: "rope-pluck",
+      level: -2,
+      mix: { reverb: -15 },
+    }),
     makeTrack({ id: "bass", kind: "melody", name: "Reed bass", sound: "reed-bass", level: -3 }),
   ];
   const drums = [
@@ -85,6 +92,7 @@ export function gullParade(): Project {
     metre,
     key: { root: 9, scale: "mixolydian" },
     tracks,
+    room: { decay: 900, size: 20 },
     patterns: [
       {
         id: "a",

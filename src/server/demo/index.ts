@@ -1,9 +1,14 @@
 import { parseProject, type Project } from "@/core";
 import { breakwater } from "./breakwater";
 import { gullParade } from "./gull-parade";
+import { lanternRow } from "./lantern-row";
+import { nightFerry } from "./night-ferry";
 import { slackWater } from "./slack-water";
+import { tidemill } from "./tidemill";
 
 /** The demo projects of a small harbour town, the one to open first last, as the newest. */
 export function demoProjects(): Project[] {
-  return [breakwater(), gullParade(), slackWater()].map(parseProject);
+  return [tidemill(), nightFerry(), lanternRow(), breakwater(), gullParade(), slackWater()].map(
+    parseProject,
+  );
 }

@@ -1,4 +1,13 @@
-import { grid, gridTicks, lineAt, makeNote, type ChordMark, type Grid, type Note } from "@/core";
+import {
+  grid,
+  gridTicks,
+  lineAt,
+  makeNote,
+  plainPad,
+  type ChordMark,
+  type Grid,
+  type Note,
+} from "@/core";
 
 /**
  * Hits of a lane written as a line: `.` is an empty cell, `1`–`9` a hit from soft to loud, spaces
@@ -57,6 +66,9 @@ export function chord(
     }),
   );
 }
+
+/** A pad as its kit has it, to be shaped. */
+export const padOf = plainPad;
 
 /** Chords as `[start in sixteenths, name]`. */
 export function chordLine(...chords: readonly (readonly [number, string])[]): ChordMark[] {

@@ -17,6 +17,7 @@ export function slackWater(): Project {
       kind: "drums",
       name: "Harbour kit",
       sound: "harbour",
+      level: -2,
       lanes: [
         makeLane(36, grid(8)),
         makeLane(38, grid(4)),
@@ -25,9 +26,25 @@ export function slackWater(): Project {
         makeLane(46, grid(8)),
         { ...makeLane(37, grid(16)), steps: 5 },
       ],
+      mix: { compress: 35 },
     }),
-    makeTrack({ id: "bass", kind: "melody", name: "Reed bass", sound: "reed-bass", level: -1 }),
-    makeTrack({ id: "keys", kind: "melody", name: "Glass keys", sound: "glass-keys", level: -4 }),
+    makeTrack({
+      id: "bass",
+      kind: "melody",
+      name: "Reed bass",
+      sound: "reed-bass",
+      level: 0.5,
+      mix: { compress: 30 },
+    }),
+    makeTrack({
+      id: "keys",
+      kind: "melody",
+      name: "Glass keys",
+      sound: "glass-keys",
+      level: -2,
+      shaping: { motion: 30 },
+      mix: { reverb: -14, echo: -16 },
+    }),
   ];
 
   const kick = hits(36, "9..7.8.. 9..7..86".replaceAll(" ", ""), grid(8));
@@ -83,6 +100,7 @@ export function slackWater(): Project {
     metre,
     key: { root: 2, scale: "dorian" },
     tracks,
+    room: { decay: 1400, size: 30, echoValue: "1/8T", feedback: 30, level: 0.5 },
     patterns: [
       {
         id: "a",
