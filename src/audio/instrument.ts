@@ -161,6 +161,8 @@ interface Begun {
   silent: Seconds;
   /** When its note ends. */
   end: Seconds;
+  /** Whether it has given way to another. */
+  gone: boolean;
   giveWay(time: Seconds): void;
 }
 
@@ -213,8 +215,10 @@ export function voiced(
       pitch: note.pitch,
       silent: Infinity,
       end: Infinity,
+      gone: false,
       giveWay: (time) => {
-        if (one.silent <= time) return;
+        if (one.gone || one.silent <= time) return;
+        one.gone = true;
         one.end = Math.min(one.end, time);
         one.silent = time + 12 * GIVES_WAY;
         const at = Math.max(time, note.time);
@@ -226,7 +230,9 @@ export function voiced(
     begun = begun.filter(({ silent }) => silent > note.time - FORGET);
     const at = begun.findLastIndex((other) => other.time <= note.time) + 1;
     begun.splice(at, 0, one);
-    const together = begun.filter((other) => other.time <= note.time && other.silent > note.time);
+    const together = begun.filter(
+      (other) => !other.gone && other.time <= note.time && other.silent > note.time,
+    );
     if (together.length > MOST_VOICES) together[0]!.giveWay(note.time);
     return (time: Seconds) => {
       if (one.end !== Infinity) return;

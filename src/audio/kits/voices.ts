@@ -216,7 +216,7 @@ export const crushed = varied(
       const clean = pad(rate);
       const step = Math.max(1, Math.round((hold * rate) / 44_100));
       return render(rate, clean.length / rate, peak, (_, i) => {
-        return Math.round(clean[i - (i % step)]! * levels) / levels;
+        return Math.round((clean[i - (i % step)] ?? 0) * levels) / levels;
       });
     },
   [0, 0.5, 0.4, 0],
@@ -227,7 +227,7 @@ export const driven = varied(
   (pad: Pad, gain: number, peak: number): Render =>
     (rate) => {
       const clean = pad(rate);
-      return render(rate, clean.length / rate, peak, (_, i) => Math.tanh(gain * clean[i]!));
+      return render(rate, clean.length / rate, peak, (_, i) => Math.tanh(gain * (clean[i] ?? 0)));
     },
   [0, 0.4, 0],
 );

@@ -27,7 +27,7 @@ export function breakwater(): Project {
       kind: "drums",
       name: "Foghorn kit",
       sound: "foghorn",
-      level: -5,
+      level: -5.5,
       lanes: [
         makeLane(36, grid(16)),
         makeLane(38, grid(4)),
@@ -173,7 +173,7 @@ export function breakwater(): Project {
     metre,
     key: { root: 5, scale: "harmonic minor" },
     tracks,
-    room: { decay: 2600, size: 60, echoValue: "1/4T", feedback: 35, level: 0.5 },
+    room: { decay: 2600, size: 60, echoValue: "1/4T", feedback: 35 },
     patterns: [
       {
         id: "a",
