@@ -1,7 +1,6 @@
-import { patternTicks } from "@/core";
+import { loudness, patternTicks } from "@/core";
 import { demoProjects } from "@/server/demo";
 import { truePeak } from "@/audio/listen.test-helper";
-import { loudness } from "@/core";
 import { expect, openNew, test } from "./fixtures";
 import { renderStretch } from "./render";
 
@@ -31,5 +30,4 @@ test("every demo is as loud as music is delivered, and nothing of it clips", asy
     }
   }
   expect(told.length).toBeGreaterThanOrEqual(10);
-  console.log(told.join("\n"));
 });

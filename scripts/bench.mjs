@@ -23,6 +23,7 @@ if (!chromium) {
     "bench/melody.mjs",
     "bench/crowd.mjs",
     "bench/playing.mjs",
+    "bench/sound.mjs",
     "bench/long-day.mjs",
   ]) {
     ok = run(process.execPath, [part], { CHROMIUM: chromium }) && ok;

@@ -7,6 +7,7 @@ import {
   type MidiPitch,
   type Milliseconds,
   type Project,
+  type Seconds,
   type Semitones,
   type Ticks,
   type Velocity,
@@ -322,6 +323,11 @@ export class Engine {
     if (performanceTime > 0 && contextTime > 0)
       return contextTime + (time - performanceTime) / 1000;
     return context.currentTime + (time - this.outputLatency - performance.now()) / 1000;
+  }
+
+  /** Seconds of the audio clock; 0 before there is any. */
+  get audioClock(): Seconds {
+    return this.context?.currentTime ?? 0;
   }
 
   /** How long sound takes from being made to being heard, in ms; 0 before there is any. */

@@ -153,6 +153,9 @@ const TOGETHER = 0.012;
 /** What has been silent for so long is forgotten: a note by hand may come before one already asked for. */
 const FORGET: Seconds = 0.5;
 
+/** Notes so near to each other begin in one instant. */
+const INSTANT: Seconds = 0.002;
+
 /** A voice that has begun, or is to begin. */
 interface Begun {
   time: Seconds;
@@ -189,6 +192,9 @@ export function voiced(
     begun.findLast((one) => one.time < time - TOGETHER && one.end > time - TOGETHER);
 
   const begin = (note: Strike & Pick<Trigger, "glide">, held: boolean) => {
+    // Thousands at once: those beyond what sounds would only be made to give way.
+    const now = begun.filter((one) => !one.gone && Math.abs(one.time - note.time) < INSTANT);
+    if (now.length >= MOST_VOICES) return () => undefined;
     const last = shape.glide > 0 ? before(note.time) : undefined;
     const from = last && { pitch: last.pitch, seconds: shape.glide / 1000 };
     // A chord takes over from all that sounds, once.
@@ -228,8 +234,8 @@ export function voiced(
       },
     };
     begun = begun.filter(({ silent }) => silent > note.time - FORGET);
-    const at = begun.findLastIndex((other) => other.time <= note.time) + 1;
-    begun.splice(at, 0, one);
+    const place = begun.findLastIndex((other) => other.time <= note.time) + 1;
+    begun.splice(place, 0, one);
     const together = begun.filter(
       (other) => !other.gone && other.time <= note.time && other.silent > note.time,
     );

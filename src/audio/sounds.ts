@@ -1,11 +1,11 @@
-import type { SoundControl, Track } from "@/core";
+import type { Shaping, SoundControl, Track } from "@/core";
 import { drums } from "./drums";
 import type { Instrument, Wheel } from "./instrument";
 import { KITS } from "./kits/registry";
 import { controlsOf } from "./melodic/controls";
 import { DESIGNS } from "./melodic/designs";
 import { glassKeys } from "./melodic/glass-keys";
-import { layered } from "./melodic/layered";
+import { layered, type Design } from "./melodic/layered";
 import { reedBass } from "./melodic/reed-bass";
 import { ropePluck } from "./melodic/rope-pluck";
 import { wireLead } from "./melodic/wire-lead";
@@ -23,11 +23,35 @@ export interface Sound {
   make(context: BaseAudioContext, output: AudioNode, parts: SoundParts): Instrument;
 }
 
-/** An instrument that needs no more than what bends it. */
-const played =
-  (make: (context: BaseAudioContext, output: AudioNode, wheel: Wheel | null) => Instrument) =>
-  (context: BaseAudioContext, output: AudioNode, { wheel }: SoundParts) =>
-    make(context, output, wheel);
+/** What of a track's shaping a sound has controls for: what was set for another sound waits unheard. */
+export function shapingOf(track: Track, { controls }: Pick<Sound, "controls">): Shaping {
+  const own = Object.entries(track.shaping ?? {}).filter(([control]) =>
+    controls.includes(control as SoundControl),
+  );
+  return Object.fromEntries(own);
+}
+
+/** A melodic sound: its instrument is shaped by the controls it has. */
+function melodic(
+  sound: Omit<Sound, "kind" | "controls" | "make">,
+  make: (context: BaseAudioContext, output: AudioNode, wheel: Wheel | null) => Instrument,
+  design?: Design,
+): Sound {
+  const controls = controlsOf(sound.category, design);
+  return {
+    ...sound,
+    kind: "melody",
+    controls,
+    make: (context, output, { wheel }) => {
+      const instrument = make(context, output, wheel);
+      return {
+        ...instrument,
+        update: (track) =>
+          instrument.update?.({ ...track, shaping: shapingOf(track, { controls }) }),
+      };
+    },
+  };
+}
 
 /** All sounds. One line adds one. */
 export const SOUNDS: readonly Sound[] = [
@@ -40,48 +64,43 @@ export const SOUNDS: readonly Sound[] = [
     controls: [],
     make: drums,
   })),
-  {
-    id: "reed-bass",
-    label: "Reed bass",
-    kind: "melody",
-    category: "Bass",
-    controls: controlsOf("Bass"),
-    about: "Round and woody, closes as it speaks",
-    make: played(reedBass),
-  },
-  {
-    id: "glass-keys",
-    label: "Glass keys",
-    kind: "melody",
-    category: "Keys",
-    controls: controlsOf("Keys"),
-    about: "Struck glass, brighter when played harder",
-    make: played(glassKeys),
-  },
-  {
-    id: "rope-pluck",
-    label: "Rope pluck",
-    kind: "melody",
-    category: "Pluck",
-    controls: controlsOf("Pluck"),
-    about: "A thick plucked string that dies away",
-    make: played(ropePluck),
-  },
-  {
-    id: "wire-lead",
-    label: "Wire lead",
-    kind: "melody",
-    category: "Lead",
-    controls: controlsOf("Lead"),
-    about: "Thin and singing, slides from note to note",
-    make: played(wireLead),
-  },
-  ...DESIGNS.map(({ design, ...sound }): Sound => ({
-    ...sound,
-    kind: "melody",
-    controls: controlsOf(sound.category, design),
-    make: played(layered(design)),
-  })),
+  melodic(
+    {
+      id: "reed-bass",
+      label: "Reed bass",
+      category: "Bass",
+      about: "Round and woody, closes as it speaks",
+    },
+    reedBass,
+  ),
+  melodic(
+    {
+      id: "glass-keys",
+      label: "Glass keys",
+      category: "Keys",
+      about: "Struck glass, brighter when played harder",
+    },
+    glassKeys,
+  ),
+  melodic(
+    {
+      id: "rope-pluck",
+      label: "Rope pluck",
+      category: "Pluck",
+      about: "A thick plucked string that dies away",
+    },
+    ropePluck,
+  ),
+  melodic(
+    {
+      id: "wire-lead",
+      label: "Wire lead",
+      category: "Lead",
+      about: "Thin and singing, slides from note to note",
+    },
+    wireLead,
+  ),
+  ...DESIGNS.map(({ design, ...sound }) => melodic(sound, layered(design), design)),
 ];
 
 /** The sound of a track; where its id is unknown, the first of its kind, so that it still plays. */

@@ -27,7 +27,7 @@ export function breakwater(): Project {
       kind: "drums",
       name: "Foghorn kit",
       sound: "foghorn",
-      level: -5.5,
+      level: -6.5,
       lanes: [
         makeLane(36, grid(16)),
         makeLane(38, grid(4)),
@@ -48,7 +48,7 @@ export function breakwater(): Project {
           { ...plainPad(46), decay: 260, pan: 0.2 },
         ],
       },
-      mix: { compress: 40 },
+      mix: { compress: 55 },
     }),
     makeTrack({
       id: "bass",

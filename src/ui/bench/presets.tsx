@@ -14,6 +14,8 @@ interface Props<T extends object> {
   /** What the button and the field are called. */
   label?: string;
   onTake(params: T, name: string): void;
+  /** One of the user's own is pointed at, or none any more. */
+  onPoint?(params: T | null): void;
 }
 
 /** Values under a name, ours and the user's own: take one, keep these under a name, delete. */
@@ -23,6 +25,7 @@ export function Presets<T extends object>({
   params,
   label = "Presets",
   onTake,
+  onPoint,
 }: Props<T>) {
   const all = useUser((s) => s.presets);
   const [open, setOpen] = useState(false);
@@ -67,10 +70,20 @@ export function Presets<T extends object>({
               </li>
             ))}
             {mine.map((preset) => (
-              <li key={preset.id} className="flex items-center rounded-full border border-base-300">
+              <li
+                key={preset.id}
+                className="flex items-center rounded-full border border-base-300"
+                onPointerEnter={() => onPoint?.(preset.params as T)}
+                onPointerLeave={() => onPoint?.(null)}
+                onFocus={() => onPoint?.(preset.params as T)}
+                onBlur={() => onPoint?.(null)}
+              >
                 <button
                   className="h-6 pl-2.5"
-                  onClick={() => onTake(preset.params as T, preset.name)}
+                  onClick={() => {
+                    onPoint?.(null);
+                    onTake(preset.params as T, preset.name);
+                  }}
                 >
                   {preset.name}
                 </button>

@@ -1,5 +1,5 @@
 "use client";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import { SOUNDS, soundOf, type Sound } from "@/audio/sounds";
 import type { Track } from "@/core";
 import { previewSound } from "../commands/tracks";
@@ -17,8 +17,9 @@ const fits = ({ label, category, about }: Sound, text: string): boolean =>
     .every((word) => `${label} ${category} ${about}`.toLowerCase().includes(word));
 
 /**
- * The melodic sounds by category, found by what they are called or how they sound. One that is pointed at is heard
- * with what the track plays, in the running loop, before it is chosen; the notes never change.
+ * The sounds a track can have by category, found by what they are called or how they sound. One that is pointed at, or
+ * walked to with the arrows from the field, is heard with what the track plays, in the running loop, before it is
+ * chosen; the notes never change.
  */
 export function SoundChoice({ track, onSound }: { track: Track; onSound(id: string): void }) {
   const { store, engine } = useDesk();
@@ -30,26 +31,59 @@ export function SoundChoice({ track, onSound }: { track: Track; onSound(id: stri
     previewSound(store, track.id, null);
   };
   useEffect(() => leave, [track.id]); // eslint-disable-line react-hooks/exhaustive-deps
+  const hear = (sound: string) => {
+    previewSound(store, track.id, sound);
+    const { playing, caret } = store.getState();
+    if (!playing) void engine.audition(track.id, caret.pitch, 100, 0.6);
+  };
   const rest = (sound: string) => {
     if (resting.current) clearTimeout(resting.current);
-    resting.current = setTimeout(() => {
-      previewSound(store, track.id, sound);
-      const { playing, caret } = store.getState();
-      if (!playing) void engine.audition(track.id, caret.pitch, 100, 0.6);
-    }, REST_MS);
+    resting.current = setTimeout(() => hear(sound), REST_MS);
   };
-  const found = SOUNDS.filter((sound) => sound.kind === "melody" && fits(sound, text));
+  const found = SOUNDS.filter((sound) => sound.kind === track.kind && fits(sound, text));
   const categories = [...new Set(found.map((sound) => sound.category))];
+  const list = useRef<HTMLDivElement>(null);
+  const walk = (by: 1 | -1) => {
+    const from = found.findIndex(({ id }) => id === (previewed ?? soundOf(track).id));
+    const next = found[from < 0 ? 0 : (from + by + found.length) % found.length];
+    if (!next) return;
+    hear(next.id);
+    list.current?.querySelector(`[data-sound="${next.id}"]`)?.scrollIntoView({ block: "nearest" });
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === "ArrowDown" || event.key === "ArrowUp")
+      walk(event.key === "ArrowDown" ? 1 : -1);
+    else if (event.key === "Enter" && (previewed ?? found[0])) {
+      const chosen = previewed ?? found[0]!.id;
+      leave();
+      onSound(chosen);
+    } else if (event.key === "Escape" && (previewed || text)) {
+      leave();
+      setText("");
+    } else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
   return (
-    <div className="flex flex-col gap-2" onPointerLeave={leave}>
+    <div ref={list} className="flex flex-col gap-2" onPointerLeave={leave}>
       <input
         className="input input-sm"
         type="search"
-        aria-label="Find a sound"
-        placeholder="Find a sound: warm, bell, bass …"
+        aria-label={track.kind === "drums" ? "Find a kit" : "Find a sound"}
+        placeholder={
+          track.kind === "drums"
+            ? "Find a kit: dry, wooden, tiny …"
+            : "Find a sound: warm, bell, bass …"
+        }
+        title="Arrow keys hear one after another, enter takes it"
         value={text}
+        onKeyDown={onKeyDown}
+        onBlur={leave}
         onChange={(event) => setText(event.target.value)}
       />
+      <span className="sr-only" role="status">
+        {previewed ? `Hearing ${SOUNDS.find(({ id }) => id === previewed)?.label ?? ""}` : ""}
+      </span>
       {found.length === 0 && <p className="quiet px-2">No matching sound</p>}
       {categories.map((category) => (
         <section key={category} aria-label={category}>

@@ -1,9 +1,9 @@
 "use client";
 import { SOUNDS, soundOf } from "@/audio/sounds";
 import { KIT_PRESETS, KIT_RANGES, LIMITS, PLAIN_KIT, edits, type Track } from "@/core";
-import type { ReactNode } from "react";
-import { ChevronLeft, ChevronRight, Volume2 } from "lucide-react";
-import { chooseSound, deleteTrack, stepSound, takeKit } from "../commands/tracks";
+import { useState, type ReactNode } from "react";
+import { ChevronLeft, ChevronRight, Drum, Volume2 } from "lucide-react";
+import { chooseSound, deleteTrack, previewSound, stepSound, takeKit } from "../commands/tracks";
 import { PAN_FIELD } from "../controls/pan-text";
 import { SliderField } from "../controls/slider-field";
 import { useDesk, useSession } from "../session/context";
@@ -82,6 +82,7 @@ interface ChoiceProps {
 function KitChoice({ track, onKit }: ChoiceProps & { onKit(id: string): void }) {
   const { store } = useDesk();
   const kits = SOUNDS.filter((sound) => sound.kind === "drums");
+  const [open, setOpen] = useState(false);
   const kit = soundOf(track);
   return (
     <div className="flex flex-col gap-1">
@@ -102,11 +103,20 @@ function KitChoice({ track, onKit }: ChoiceProps & { onKit(id: string): void }) 
         </Stepper>
       </div>
       <p className="quiet leading-snug">{kit.about}</p>
+      <button
+        className="quiet flex min-h-6 items-center gap-1 self-start rounded px-1 text-[11px]"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+      >
+        <Drum size={12} /> All kits, to be heard
+      </button>
+      {open && <SoundChoice track={track} onSound={onKit} />}
       <Presets
         of={KIT_PRESETS}
         label="Your kits"
         params={{ sound: kit.id, kit: track.kit ?? PLAIN_KIT }}
         onTake={(own, name) => takeKit(store, track.id, own, name)}
+        onPoint={(own) => previewSound(store, track.id, own && own.sound, own?.kit)}
       />
     </div>
   );

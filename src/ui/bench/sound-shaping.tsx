@@ -1,5 +1,5 @@
 "use client";
-import { soundOf } from "@/audio/sounds";
+import { shapingOf, soundOf } from "@/audio/sounds";
 import { shapesFor } from "@/audio/melodic/controls";
 import {
   PLAIN_SOUND,
@@ -25,8 +25,10 @@ export function controlText(control: SoundControl, value: number): string {
 /** How the sound of a melodic track is shaped: the controls that suit it, and values under a name. */
 export function SoundShaping({ track }: { track: Track }) {
   const { store } = useDesk();
-  const { id, label, category, controls } = soundOf(track);
-  const values = { ...PLAIN_SOUND, ...track.shaping };
+  const sound = soundOf(track);
+  const { id, label, category, controls } = sound;
+  const own = shapingOf(track, sound);
+  const values = { ...PLAIN_SOUND, ...own };
   const { edit } = store.getState();
   const change = (control: SoundControl, value: number) =>
     edit(
@@ -45,7 +47,7 @@ export function SoundShaping({ track }: { track: Track }) {
         <h3 className="min-w-0 flex-1 truncate text-[13px] font-semibold">Shape: {label}</h3>
         <button
           className="quiet min-h-6 underline underline-offset-2 disabled:opacity-50"
-          disabled={!track.shaping}
+          disabled={Object.keys(own).length === 0}
           onClick={() => take({}, "As it is")}
         >
           Reset shape
@@ -71,12 +73,7 @@ export function SoundShaping({ track }: { track: Track }) {
           />
         );
       })}
-      <Presets
-        of={soundPresets(id)}
-        shipped={shapesFor(category)}
-        params={track.shaping ?? {}}
-        onTake={take}
-      />
+      <Presets of={soundPresets(id)} shipped={shapesFor(category)} params={own} onTake={take} />
     </section>
   );
 }

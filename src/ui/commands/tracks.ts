@@ -26,11 +26,17 @@ export function takeKit(
   store.getState().edit(`Kit: ${name}`, (p) => edits.setKit(p, id, sound, kit), { said: name });
 }
 
-/** Hears a track with another sound, which is not chosen yet; null for its own. */
-export function previewSound(store: SessionStore, track: string, sound: string | null): void {
+/** Hears a track with another sound, or another kit whole, which is not chosen yet; null for its own. */
+export function previewSound(
+  store: SessionStore,
+  track: string,
+  sound: string | null,
+  kit?: KitShape,
+): void {
   const { soundPreview, setHearing } = store.getState();
-  if ((soundPreview?.sound ?? null) === sound) return;
-  setHearing({ soundPreview: sound === null ? null : { track, sound } });
+  if (soundPreview ? soundPreview.sound === sound && soundPreview.kit === kit : sound === null)
+    return;
+  setHearing({ soundPreview: sound === null ? null : { track, sound, ...(kit && { kit }) } });
 }
 
 /** The next or previous sound of the current track's kind, kits among them, with the same notes. */

@@ -73,7 +73,11 @@ export function heardProject(state: Session): Project {
 /** The project with a sound that is heard before it is chosen. */
 function withSound(project: Project, preview: Session["soundPreview"]): Project {
   const there = preview && project.tracks.some((track) => track.id === preview.track);
-  return there ? edits.changeTrack(project, preview.track, { sound: preview.sound }) : project;
+  if (!there) return project;
+  const { track, sound, kit } = preview;
+  return kit
+    ? edits.setKit(project, track, sound, kit)
+    : edits.changeTrack(project, track, { sound });
 }
 
 function hear(state: Session): Project {

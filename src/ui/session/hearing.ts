@@ -1,4 +1,4 @@
-import type { Note, Place, Project } from "@/core";
+import type { KitShape, Note, Place, Project } from "@/core";
 
 /** Notes previewed in place of a part's own: heard and drawn, not written. */
 export interface Preview {
@@ -17,8 +17,8 @@ interface Hearing {
   /** Whether the metronome is heard. */
   click: boolean;
   preview: Preview | null;
-  /** A sound that a track is heard with before it is chosen. */
-  soundPreview: { track: string; sound: string } | null;
+  /** A sound, or a kit with the shape of its pads, that a track is heard with before it is chosen. */
+  soundPreview: { track: string; sound: string; kit?: KitShape } | null;
   /** Whether the current part is heard and drawn as it is without its chain. */
   bypassed: boolean;
   /** Version A, to be heard against the current one (B); and whether it is heard now. */

@@ -1,4 +1,5 @@
 import { bounce, bounceHeld } from "@/audio/bounce";
+import { SOUNDS } from "@/audio/sounds";
 import type { SentNote } from "@/audio/record";
 import { loudness, playbackEvents, type Note, type PlayedNote, type Project } from "@/core";
 import type { SimulatedController } from "@/input/simulated";
@@ -33,6 +34,10 @@ export interface Probe {
   bounceHeld: typeof bounceHeld;
   playbackEvents: typeof playbackEvents;
   loudness: typeof loudness;
+  /** Ids of the melodic sounds. */
+  sounds(): string[];
+  /** Seconds of the audio clock; 0 before there is any. */
+  audioClock(): number;
 }
 
 declare global {
@@ -64,5 +69,7 @@ export function exposeProbe({ store, engine, player }: Desk): void {
     bounceHeld,
     playbackEvents,
     loudness,
+    sounds: () => SOUNDS.filter(({ kind }) => kind === "melody").map(({ id }) => id),
+    audioClock: () => engine.audioClock,
   };
 }
