@@ -25,7 +25,7 @@ test("the mixer is opened by key and from a track's menu, and closed by escape",
   await expect(mixer).toHaveCount(0);
   await expect(page.getByTestId("sheet")).toBeFocused();
   await page.getByRole("button", { name: "Reed bass: drag to move, click for more" }).click();
-  await page.getByRole("menuitem", { name: /^Mix/ }).click();
+  await page.getByRole("button", { name: /^Mix( |$)/ }).click();
   await expect(mixer).toBeVisible();
   // After a click on a button of it, space still plays.
   await page.getByRole("button", { name: "Measure anew" }).click();
@@ -98,7 +98,7 @@ test("level, pan, sends, mute and lanes are edits by pointer and key, undone, sa
   await page.waitForFunction(() => window.hailstep !== undefined);
   expect(await projectOf(page)).toEqual(after);
   // The project's file holds it.
-  await page.getByRole("button", { name: "Files" }).click();
+  await page.getByRole("button", { name: "Export" }).click();
   const download = page.waitForEvent("download");
   await page
     .getByRole("menuitem", { name: /project/i })
@@ -185,8 +185,8 @@ test("a pad is taken from another kit or varied, and the kit is kept under a nam
   await page.getByRole("tab", { name: "Sound" }).click();
   const kit = async () => (await projectOf(page)).tracks[0]!.kit;
   await page.getByLabel("Kit this pad is from").selectOption({ label: "Pebble kit" });
-  await page.getByRole("button", { name: "Another like this" }).click();
-  await page.getByRole("button", { name: "Another like this" }).click();
+  await page.getByRole("button", { name: "Another like this", exact: true }).click();
+  await page.getByRole("button", { name: "Another like this", exact: true }).click();
   await page.getByRole("slider", { name: "Reverb of the pad" }).focus();
   await page.keyboard.press("End");
   expect((await kit())!.pads).toMatchObject([{ pitch: 38, from: "pebble", variant: 2, reverb: 6 }]);
