@@ -53,6 +53,9 @@ export async function bounceHeld(
   return context.startRendering();
 }
 
+/** Notes are handed over for so many seconds at a time. */
+const STRETCH: Seconds = 0.5;
+
 /**
  * Renders `[from, to)` ticks of a project through the same voices and mixer as live playing, as
  * fast as it goes. `tail` seconds are added for what rings on. Tick `from` is at 0 seconds.
@@ -77,8 +80,27 @@ export async function bounce(
       line.map(({ tick, value }) => ({ time: (tick - from) * seconds, by: bendSemitones(value) })),
     );
   }
-  for (const event of playbackEvents(project, from, to, { loop: false, ...playback })) {
-    mixer.trigger(event.track, triggerOf(event, (event.start - from) * seconds, seconds));
+  const events = playbackEvents(project, from, to, { loop: false, ...playback });
+  let next = 0;
+  /** Hands over what begins before a time. */
+  const handOver = (until: Seconds) => {
+    for (; next < events.length; next++) {
+      const event = events[next]!;
+      const time = (event.start - from) * seconds;
+      if (time >= until) return;
+      mixer.trigger(event.track, triggerOf(event, time, seconds));
+    }
+  };
+  // As live playing does, a little ahead: what is yet to begin would cost as much as what sounds.
+  const length = frames / sampleRate;
+  // Not every browser stops on the way: then all is handed over at once.
+  const stops = "suspend" in context;
+  handOver(stops ? 2 * STRETCH : Infinity);
+  for (let at = STRETCH; stops && at < length; at += STRETCH) {
+    void context.suspend(at).then(() => {
+      handOver(at + 2 * STRETCH);
+      return context.resume();
+    });
   }
   return context.startRendering();
 }

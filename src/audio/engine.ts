@@ -19,7 +19,6 @@ import { Mixer } from "./mixer";
 import type { LoudnessMeter } from "./loudness-meter";
 import type { PadRenderer } from "./pads/render";
 import { WorkerRenderer } from "./pads/renderers";
-import type { RoomRenderer } from "./room/impulse";
 import { SentNotes } from "./record";
 import { LOOK_AHEAD, Scheduler } from "./scheduler";
 import { triggerOf } from "./trigger";
@@ -117,25 +116,13 @@ export class Engine {
     }
   };
 
-  private readonly renderRoom: RoomRenderer = async (room) => {
-    try {
-      return await this.pads.room(room);
-    } catch (error) {
-      this.problem(`The reverb could not be made and stays as it was: ${(error as Error).message}`);
-      throw error;
-    }
-  };
-
   /** Must first be called from a click or key: browsers start sound only then. */
   private async open(): Promise<AudioContext> {
     if (!this.context) {
       this.context = new AudioContext({ latencyHint: "interactive" });
       this.tone = new Tone.Context(this.context);
       Tone.setContext(this.tone);
-      this.mixer = new Mixer(this.tone, this.context, true, {
-        pad: this.renderPad,
-        room: this.renderRoom,
-      });
+      this.mixer = new Mixer(this.tone, this.context, true, this.renderPad);
       this.prepare();
     }
     this.mixer!.update(this.project());

@@ -2,7 +2,6 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import { createProject, edits, makeTrack, type Track } from "@/core";
 import { gainOf, type Trigger } from "./instrument";
 import { fakeContext } from "./nodes.test-helper";
-import type { RoomSound } from "./room/impulse";
 
 /** Meters of the audio library, and whether they are let go. */
 const meters: { disposed: boolean }[] = [];
@@ -44,16 +43,9 @@ vi.mock("./sounds", () => ({
 }));
 
 const { Mixer } = await import("./mixer");
-const rooms: RoomSound[] = [];
 let audio = fakeContext();
 const mixer = (metering = false) =>
-  new Mixer({} as never, audio.context, metering, {
-    pad: () => Promise.resolve([]),
-    room: (room) => {
-      rooms.push(room);
-      return Promise.resolve([new Float32Array(8), new Float32Array(8)]);
-    },
-  });
+  new Mixer({} as never, audio.context, metering, () => Promise.resolve([]));
 const note = { time: 0, seconds: 1, pitch: 60, velocity: 90, pan: 0, tune: 0 };
 const panners = () => audio.of("StereoPanner");
 const gains = () => audio.of("Gain").map((node) => node.param("gain"));
@@ -61,7 +53,6 @@ const gains = () => audio.of("Gain").map((node) => node.param("gain"));
 beforeEach(() => {
   audio = fakeContext();
   meters.length = 0;
-  rooms.length = 0;
   instruments.length = 0;
 });
 
@@ -150,10 +141,11 @@ describe("the mixer", () => {
     mix.update(project);
     await mix.ready();
     expect(audio.of("Convolver")).toHaveLength(1);
-    expect(rooms).toEqual([{ rate: 44_100, decay: 2500, size: 40, tone: 6000 }]);
+    // Eight lines, and the delay before them.
+    expect(audio.of("Delay")).toHaveLength(9);
     expect(gains().some((gain) => gain.value === gainOf(-9))).toBe(true);
     mix.update(edits.changeMix(project, "bass", { echo: -3 }));
-    expect(audio.of("ChannelMerger")).toHaveLength(1);
+    expect(audio.of("ChannelMerger")).toHaveLength(2);
     expect(audio.nodes.length).toBeGreaterThan(plain);
   });
 

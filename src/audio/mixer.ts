@@ -5,7 +5,7 @@ import { gainOf, type HeldNote, type Strike, type Trigger } from "./instrument";
 import { LIMITER_DRIVE, limiterCurve } from "./limiter";
 import { LoudnessMeter } from "./loudness-meter";
 import { PeakReader } from "./peak-reader";
-import type { Renderers } from "./pads/renderers";
+import type { PadRenderer } from "./pads/render";
 import { Room } from "./room/room";
 import { Strip } from "./strip/strip";
 
@@ -35,7 +35,7 @@ export class Mixer {
     private readonly tone: Tone.BaseContext,
     private readonly native: BaseAudioContext,
     private readonly metering: boolean,
-    private readonly render: Renderers,
+    private readonly render: PadRenderer,
   ) {
     this.master = gainNode(native, gainOf(MASTER_DB));
     const drive = gainNode(native, LIMITER_DRIVE);
@@ -43,7 +43,7 @@ export class Mixer {
     this.limiter.curve = limiterCurve();
     this.master.connect(drive).connect(this.limiter).connect(native.destination);
     this.nodes = [this.master, drive, this.limiter];
-    this.room = new Room(native, this.master, render.room);
+    this.room = new Room(native, this.master);
     if (metering) {
       this.meter = new Tone.Meter({ context: tone, smoothing: SMOOTH });
       Tone.connect(this.limiter, this.meter);
@@ -76,7 +76,7 @@ export class Mixer {
     if (known) return known;
     const { native, master, room, render } = this;
     let meter: Tone.Meter | null = null;
-    const strip = new Strip(native, { track, output: master, room, render: render.pad });
+    const strip = new Strip(native, { track, output: master, room, render });
     if (this.metering) {
       meter = new Tone.Meter({ context: this.tone, smoothing: SMOOTH });
       Tone.connect(strip.output, meter);
@@ -145,7 +145,10 @@ export class Mixer {
 
   /** Resolves when all sounds asked for are there. */
   async ready(): Promise<void> {
-    await Promise.all([...[...this.strips.values()].map((s) => s.ready()), this.room.ready()]);
+    await Promise.all([
+      ...[...this.strips.values()].map((strip) => strip.ready()),
+      this.room.ready(),
+    ]);
   }
 
   /** Lets go of what is scheduled; notes held by hand go on. */

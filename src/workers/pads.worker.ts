@@ -1,6 +1,5 @@
 import { expose, transfer } from "comlink";
 import { renderPad, type PadJob } from "@/audio/pads/render";
-import { impulse, type Impulse, type RoomSound } from "@/audio/room/impulse";
 
 type Channels = Float32Array<ArrayBuffer>[];
 const samples = new Map<string, Channels>();
@@ -19,14 +18,6 @@ const workshop = {
     return transfer(
       copies,
       copies.map((channel) => channel.buffer),
-    );
-  },
-  /** What a room answers a click with, left and right. */
-  room(room: RoomSound): Impulse {
-    const made = impulse(room);
-    return transfer(
-      made,
-      made.map((side) => side.buffer),
     );
   },
 };

@@ -2,30 +2,35 @@ import { PLAIN_SOUND, type Seconds, type SoundValues } from "@/core";
 import { Detour } from "../detour";
 import { ease, gainNode } from "../ease";
 import { Driver } from "../strip/driver";
-import { shelf } from "../strip/inserts";
+import { Shelves } from "../strip/inserts";
 
 /** What full brightness and full body do: cents of the voices' own filters, dB of the shelves. */
 const OPENS = 2400;
 const SHINE = 9;
 const WEIGHT = 12;
 /** Where the shelves turn, in Hz. */
-const BRIGHT_FROM = 2200;
-const BODY_TO = 320;
+const TURN = { low: 320, high: 2200 } as const;
 /** Motion: two delays that swing about their middle, a quarter of a round apart. Seconds and Hz. */
 const SWING = { middle: 0.009, depth: 0.0035, hz: 0.55, level: 0.7 };
 /** Width: what is late is added on one side and taken away on the other, so the sum of both is as it was. */
-const LATE = 0.013;
-/** Delays have filled after this. */
+const LATE: Seconds = 0.013;
+const APART = 0.8;
+/** Delays have filled after this; heard before, their beginning would be one of the sound. */
 const FILLED: Seconds = 0.025;
 
 /**
- * What all notes of a melodic sound go through together, and what can change while they sound. Nothing is made
- * until a value is not plain.
+ * What all notes of a melodic sound go through together, and what can change while they sound. Each part is made
+ * when its value is first not plain.
  */
 export class Body {
   readonly input: GainNode;
-  private readonly way: Detour;
-  private parts: Parts | null = null;
+  private readonly toned: GainNode;
+  private readonly whole: GainNode;
+  private readonly ways: [Detour, Detour];
+  private shelves: Shelves | null = null;
+  private driver: Driver | null = null;
+  private motion: Motion | null = null;
+  private width: Width | null = null;
   private cents: ConstantSourceNode | null = null;
 
   constructor(
@@ -33,7 +38,13 @@ export class Body {
     private readonly output: AudioNode,
   ) {
     this.input = gainNode(context, 1);
-    this.way = new Detour(context, this.input, output);
+    this.toned = gainNode(context, 1);
+    this.whole = gainNode(context, 1);
+    this.ways = [
+      new Detour(context, this.input, this.toned),
+      new Detour(context, this.toned, this.whole),
+    ];
+    this.whole.connect(output);
   }
 
   /** Opens and closes the filters of voices: for their `detune`. Null while they are as they are. */
@@ -41,91 +52,74 @@ export class Body {
     return this.cents;
   }
 
-  update(values: SoundValues): void {
-    const { context } = this;
-    const plain = (["brightness", "body", "motion", "drive", "width"] as const).every(
-      (control) => values[control] === PLAIN_SOUND[control],
-    );
-    if (!this.parts) {
-      if (plain) return;
-      this.parts = new Parts(context);
-      this.way.through(this.parts.input, this.parts.output);
-      this.parts.update(values, FILLED);
-    } else this.parts.update(values);
+  update({ brightness, body, motion, drive, width }: SoundValues): void {
+    const { context, ways, whole, output } = this;
+    if (!this.shelves && (brightness !== PLAIN_SOUND.brightness || body !== PLAIN_SOUND.body)) {
+      this.shelves = new Shelves(context, TURN);
+      ways[0].through(this.shelves.input, this.shelves.output);
+    }
+    this.shelves?.set((WEIGHT * body) / 100, (SHINE * brightness) / 100);
+    if (!this.driver && drive > 0) {
+      this.driver = new Driver(context);
+      ways[1].through(this.driver.input, this.driver.output);
+    }
+    this.driver?.set(drive);
+    if (!this.motion && motion > 0) this.motion = new Motion(context, whole, output);
+    this.motion?.set(motion);
+    if (!this.width && width > 0) this.width = new Width(context, whole, output);
+    this.width?.set(width);
     if (!this.cents) {
-      if (values.brightness === 0) return;
+      if (brightness === 0) return;
       this.cents = context.createConstantSource();
       this.cents.offset.value = 0;
       this.cents.start();
     }
-    ease(this.cents.offset, (OPENS * values.brightness) / 100, context);
+    ease(this.cents.offset, (OPENS * brightness) / 100, context);
   }
 
   dispose(): void {
     this.input.disconnect();
-    this.way.dispose();
-    this.parts?.dispose();
+    for (const way of this.ways) way.dispose();
+    this.toned.disconnect();
+    this.whole.disconnect();
+    this.shelves?.dispose();
+    this.driver?.dispose();
+    this.motion?.dispose();
+    this.width?.dispose();
     this.cents?.stop();
     this.cents?.disconnect();
   }
 }
 
-class Parts {
-  readonly input: BiquadFilterNode;
-  readonly output: GainNode;
-  private readonly high: BiquadFilterNode;
-  private readonly driver: Driver;
-  private readonly swung: GainNode;
-  private readonly wide: GainNode[];
+/** Copies whose pitch swings slowly, one to each side, beside the sound itself. */
+class Motion {
   private readonly sources: OscillatorNode[];
-  private readonly nodes: AudioNode[];
+  private readonly gain: GainNode;
+  private fresh = true;
 
-  constructor(private readonly context: BaseAudioContext) {
-    this.input = shelf(context, "lowshelf", BODY_TO);
-    this.high = shelf(context, "highshelf", BRIGHT_FROM);
-    this.input.connect(this.high);
-    this.driver = new Driver(context, this.high);
-    const sum = this.driver.output;
-    this.output = gainNode(context, 1);
-    sum.connect(this.output);
-
+  constructor(
+    private readonly context: BaseAudioContext,
+    from: AudioNode,
+    to: AudioNode,
+  ) {
     const sides = context.createChannelMerger(2);
-    this.swung = gainNode(context, 0);
+    this.gain = gainNode(context, 0);
     this.sources = [0, 0.25].map((ahead, side) => {
-      const delay = context.createDelay(0.05);
-      delay.delayTime.value = SWING.middle;
+      const delay = monoDelay(context, SWING.middle);
       const swing = context.createOscillator();
       swing.setPeriodicWave(sineFrom(context, ahead));
       swing.frequency.value = SWING.hz;
-      const depth = gainNode(context, SWING.depth);
-      swing.connect(depth).connect(delay.delayTime);
+      swing.connect(gainNode(context, SWING.depth)).connect(delay.delayTime);
       swing.start();
-      mono(delay);
-      sum.connect(delay).connect(sides, 0, side);
+      from.connect(delay).connect(sides, 0, side);
       return swing;
     });
-    sides.connect(this.swung).connect(this.output);
-
-    const late = context.createDelay(0.05);
-    late.delayTime.value = LATE;
-    mono(late);
-    const apart = context.createChannelMerger(2);
-    this.wide = [gainNode(context, 0), gainNode(context, 0)];
-    sum.connect(late);
-    this.wide.forEach((gain, side) => late.connect(gain).connect(apart, 0, side));
-    apart.connect(this.output);
-    this.nodes = [this.input, this.high, sides, this.swung, late, apart, this.output, ...this.wide];
+    sides.connect(this.gain).connect(to);
   }
 
-  /** `wait`: so long the delays are left to fill, or their beginning would be heard as one of the sound. */
-  update({ brightness, body, motion, drive, width }: SoundValues, wait: Seconds = 0): void {
-    ease(this.input.gain, (WEIGHT * body) / 100, this.context);
-    ease(this.high.gain, (SHINE * brightness) / 100, this.context);
-    this.driver.set(drive);
-    ease(this.swung.gain, (SWING.level * motion) / 100, this.context, wait);
-    this.wide.forEach((gain, side) =>
-      ease(gain.gain, (side === 0 ? 0.8 : -0.8) * (width / 100), this.context, wait),
-    );
+  set(percent: number): void {
+    ease(this.gain.gain, (SWING.level * percent) / 100, this.context, this.fresh ? FILLED : 0);
+    this.fresh = false;
   }
 
   dispose(): void {
@@ -133,15 +127,52 @@ class Parts {
       source.stop();
       source.disconnect();
     }
-    for (const node of this.nodes) node.disconnect();
-    this.driver.dispose();
+    this.gain.disconnect();
   }
 }
 
-/** A node that takes what comes in as one channel. */
-function mono(node: AudioNode): void {
-  node.channelCount = 1;
-  node.channelCountMode = "explicit";
+/** What comes a little late, apart to both sides. */
+class Width {
+  private readonly sides: GainNode[];
+  private readonly apart: ChannelMergerNode;
+  private fresh = true;
+
+  constructor(
+    private readonly context: BaseAudioContext,
+    from: AudioNode,
+    to: AudioNode,
+  ) {
+    const late = monoDelay(context, LATE);
+    this.apart = context.createChannelMerger(2);
+    this.sides = [0, 1].map((side) => {
+      const gain = gainNode(context, 0);
+      late.connect(gain).connect(this.apart, 0, side);
+      return gain;
+    });
+    from.connect(late);
+    this.apart.connect(to);
+  }
+
+  set(percent: number): void {
+    const wait = this.fresh ? FILLED : 0;
+    this.sides.forEach((gain, side) =>
+      ease(gain.gain, ((side === 0 ? APART : -APART) * percent) / 100, this.context, wait),
+    );
+    this.fresh = false;
+  }
+
+  dispose(): void {
+    this.apart.disconnect();
+  }
+}
+
+/** A short delay of what comes in as one channel. */
+function monoDelay(context: BaseAudioContext, seconds: Seconds): DelayNode {
+  const delay = context.createDelay(0.05);
+  delay.delayTime.value = seconds;
+  delay.channelCount = 1;
+  delay.channelCountMode = "explicit";
+  return delay;
 }
 
 /** A sine that is so many rounds ahead. */

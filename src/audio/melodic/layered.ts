@@ -1,5 +1,6 @@
 import { pitchHz, type Hertz, type Seconds } from "@/core";
 import { noise } from "../dsp";
+import { coarse } from "../ease";
 import {
   slidPitch,
   velocityGain,
@@ -111,6 +112,7 @@ export const layered =
         else source.setPeriodicWave(waveOf(layer.wave));
         source.detune.value = cents;
         slidPitch(source.frequency, note, 12 * Math.log2(ratio));
+        coarse(source.detune);
         vibrato?.depth.connect(source.detune);
         if (fm) {
           const bend = context.createOscillator();
@@ -169,6 +171,7 @@ function shaped(
     const limited = (times: number) => Math.min(HIGHEST, Math.max(60, hz * times * bright));
     low.frequency.setValueAtTime(limited(filter.strike), time);
     low.frequency.setTargetAtTime(limited(filter.settles), time, filter.in);
+    coarse(low.frequency, low.detune);
     low.connect(into);
     filters.push(low);
     into = low;

@@ -1,4 +1,5 @@
 import { pitchHz } from "@/core";
+import { coarse } from "../ease";
 import { mixedIn, velocityGain, voiced, type Instrument, type Wheel } from "../instrument";
 
 /** A round bass: saw and an octave-low square through a filter that closes as it speaks. Slides. */
@@ -14,6 +15,7 @@ export function reedBass(
     const loud = 0.42 * velocityGain(velocity);
     const filter = context.createBiquadFilter();
     filter.type = "lowpass";
+    coarse(filter.frequency, filter.detune);
     filter.Q.value = 2.5;
     const bright = Math.min(9000, hz * (3 + 7 * (velocity / 127)));
     filter.frequency.setValueAtTime(bright, time);

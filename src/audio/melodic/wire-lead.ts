@@ -1,4 +1,5 @@
 import { pitchHz } from "@/core";
+import { coarse } from "../ease";
 import { mixedIn, velocityGain, voiced, type Instrument, type Wheel } from "../instrument";
 
 /** A thin, singing lead: two saws a little apart and a pulse an octave up, with a late vibrato. Slides. */
@@ -15,6 +16,7 @@ export function wireLead(
     const loud = 0.2 * velocityGain(velocity);
     const filter = context.createBiquadFilter();
     filter.type = "lowpass";
+    coarse(filter.frequency, filter.detune);
     filter.Q.value = 3.5;
     filter.frequency.setValueAtTime(Math.min(12_000, hz * 2), time);
     filter.frequency.exponentialRampToValueAtTime(
@@ -38,7 +40,10 @@ export function wireLead(
         ["square", 12, 0, 0.14],
       ] as const
     ).map((wave) => mixedIn(context, note, filter, wave));
-    for (const source of sources) depth.connect(source.detune);
+    for (const source of sources) {
+      coarse(source.detune);
+      depth.connect(source.detune);
+    }
     filter.connect(gain);
     return { gain, risen: time + attack, filters: [filter], sources: [...sources, vibrato] };
   });

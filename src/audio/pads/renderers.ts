@@ -1,20 +1,10 @@
 import { RemoteWorker } from "../../workers/remote";
 import type { Workshop } from "../../workers/pads.worker";
-import { impulse, type RoomRenderer } from "../room/impulse";
 import { renderPad, type PadJob, type PadRenderer } from "./render";
 import { loadSample } from "./samples";
 
-/** What makes pads and rooms. */
-export interface Renderers {
-  pad: PadRenderer;
-  room: RoomRenderer;
-}
-
 /** Renders on this thread: for offline work, where nothing waits meanwhile. */
-export const renderHere: Renderers = {
-  pad: async (job) => renderPad(job, await sampleOf(job)),
-  room: (room) => Promise.resolve(impulse(room)),
-};
+export const renderHere: PadRenderer = async (job) => renderPad(job, await sampleOf(job));
 
 /** The pad's own sample, or null where it has none or it cannot be had: the kit's sound then. */
 async function sampleOf({ pad, rate }: PadJob) {
@@ -49,8 +39,6 @@ export class WorkerRenderer {
       return remote.render(job, key);
     });
   };
-
-  readonly room: RoomRenderer = (room) => this.workshop.call((remote) => remote.room(room));
 
   close(): void {
     this.workshop.close();

@@ -1,5 +1,5 @@
 import { PLAIN_ROOM, roomTime, type Bpm, type Room, type Seconds } from "@/core";
-import { ease, gainNode } from "../ease";
+import { coarse, ease, gainNode } from "../ease";
 
 /** The longest echo, in seconds; with a little more, since a delay must not be at its end. */
 const LONGEST: Seconds = 4.1;
@@ -17,6 +17,10 @@ export class Echo {
   private readonly mono: GainNode;
   private readonly tones: BiquadFilterNode[];
   private readonly output: ChannelMergerNode;
+  /** Stands before the round: what the browser adds to each way round is taken off it, and once put here. */
+  private readonly before: DelayNode;
+  private cycle = 128;
+  private values: { room: Room | undefined; bpm: Bpm } | null = null;
 
   constructor(
     private readonly context: BaseAudioContext,
@@ -28,13 +32,15 @@ export class Echo {
     this.input.channelCount = 2;
     this.input.channelCountMode = "explicit";
     const split = context.createChannelSplitter(2);
-    this.input.connect(split);
+    this.before = context.createDelay(0.1);
+    this.input.connect(this.before).connect(split);
     this.output = context.createChannelMerger(2);
     this.sides = [context.createDelay(LONGEST), context.createDelay(LONGEST)];
     this.tones = this.sides.map(() => {
       const tone = context.createBiquadFilter();
       tone.type = "lowpass";
       tone.Q.value = Math.SQRT1_2;
+      coarse(tone.frequency);
       return tone;
     });
     this.stereo = [gain(), gain()];
@@ -43,7 +49,7 @@ export class Echo {
     this.mono = gain();
     this.mono.channelCount = 1;
     this.mono.channelCountMode = "explicit";
-    this.input.connect(this.mono).connect(this.sides[0]);
+    this.before.connect(this.mono).connect(this.sides[0]);
     this.sides.forEach((side, i) => {
       split.connect(this.stereo[i]!, i).connect(side);
       side.connect(this.output, 0, i);
@@ -54,11 +60,21 @@ export class Echo {
     this.output.connect(output);
   }
 
+  /** Takes off each way round what the browser adds to it, in samples. */
+  setCycle(frames: number): void {
+    if (frames === this.cycle) return;
+    this.cycle = frames;
+    if (this.values) this.update(this.values.room, this.values.bpm);
+  }
+
   update(room: Room | undefined, bpm: Bpm): void {
+    this.values = { room, bpm };
     const { feedback, echoTone, pingPong } = { ...PLAIN_ROOM, ...room };
     const { sampleRate } = this.context;
     // On whole samples: between them a delay would dull what it gives back.
-    const time = Math.round((roomTime(room, "echoTime", bpm) / 1000) * sampleRate) / sampleRate;
+    const frames = Math.round((roomTime(room, "echoTime", bpm) / 1000) * sampleRate);
+    const time = (frames - this.cycle) / sampleRate;
+    ease(this.before.delayTime, this.cycle / sampleRate, this.context);
     const set = (nodes: readonly GainNode[], value: number) =>
       nodes.forEach((node) => ease(node.gain, value, this.context));
     for (const side of this.sides) ease(side.delayTime, time, this.context);
@@ -70,7 +86,14 @@ export class Echo {
   }
 
   dispose(): void {
-    for (const node of [this.input, this.mono, this.output, ...this.sides, ...this.tones])
+    for (const node of [
+      this.input,
+      this.before,
+      this.mono,
+      this.output,
+      ...this.sides,
+      ...this.tones,
+    ])
       node.disconnect();
     for (const node of [...this.apart, ...this.crossed, ...this.stereo]) node.disconnect();
   }

@@ -1,95 +1,92 @@
-import { PLAIN_ROOM, roomTime, type Bpm, type Room } from "@/core";
+import { PLAIN_ROOM, roomTime, type Bpm, type Milliseconds, type Room, type Seconds } from "@/core";
 import { ease, gainNode } from "../ease";
-import { roomKey, type Impulse, type RoomRenderer, type RoomSound } from "./impulse";
+import { Hall } from "./hall";
 
 /** One room passes into another in so many seconds. */
-const PASSING = 0.08;
+const PASSING: Seconds = 0.06;
+/** So long after, what was before is let go. */
+const GONE: Milliseconds = 250;
 
 /**
- * The reverb: a delay before it and the answer of a room. Another room is made beside the one that sounds,
- * and one passes into the other.
+ * The reverb: a delay before it, and a hall. Another hall is made beside the one that sounds, and one passes
+ * into the other; a slider makes one at a time.
  */
 export class Reverb {
   readonly input: GainNode;
   private readonly before: DelayNode;
   private readonly output: GainNode;
-  private now: { node: ConvolverNode; gain: GainNode } | null = null;
-  private wanted = "";
-  private next: RoomSound | null = null;
-  private busy: Promise<void> | null = null;
+  private now: { hall: Hall; gain: GainNode; decay: number; size: number } | null = null;
+  private passing: ReturnType<typeof setTimeout> | null = null;
+  private cycle = 128;
+  private wanted: { room: Room | undefined; bpm: Bpm } | null = null;
 
   constructor(
     private readonly context: BaseAudioContext,
     output: AudioNode,
-    private readonly render: RoomRenderer,
   ) {
     this.input = context.createGain();
+    // A room hears both sides as one.
+    this.input.channelCount = 1;
+    this.input.channelCountMode = "explicit";
     this.before = context.createDelay(1);
     this.output = context.createGain();
     this.input.connect(this.before);
     this.output.connect(output);
   }
 
+  /** Takes off each way round a line what the browser adds to it, in samples. */
+  setCycle(frames: number): void {
+    this.cycle = frames;
+    this.now?.hall.setCycle(frames);
+  }
+
   update(room: Room | undefined, bpm: Bpm): void {
     const { size, tone } = { ...PLAIN_ROOM, ...room };
+    const decay = roomTime(room, "decay", bpm);
     ease(this.before.delayTime, roomTime(room, "preDelay", bpm) / 1000, this.context);
-    // A tempo that is dragged makes a room for each hundredth of it otherwise.
-    const decay = Math.round(roomTime(room, "decay", bpm));
-    const sound = { rate: this.context.sampleRate, decay, size, tone };
-    const key = roomKey(sound);
-    if (key === this.wanted) return;
-    this.wanted = key;
-    this.next = sound;
-    this.busy ??= this.work();
-  }
-
-  /** Resolves when the room asked for last is there. */
-  async ready(): Promise<void> {
-    await this.busy;
-  }
-
-  private async work(): Promise<void> {
-    while (this.next) {
-      const sound = this.next;
-      this.next = null;
-      try {
-        this.pass(await this.render(sound));
-      } catch {
-        // The renderer has said so; the room before goes on, and the next change tries again.
-        this.wanted = "";
-      }
+    if (this.now?.decay === decay && this.now.size === size) {
+      this.now.hall.setTone(tone);
+      return;
     }
-    this.busy = null;
+    if (this.passing !== null) {
+      this.wanted = { room, bpm };
+      return;
+    }
+    this.pass(decay, size, tone);
   }
 
-  private pass([left, right]: Impulse): void {
-    const { context } = this;
-    const buffer = context.createBuffer(2, left.length, context.sampleRate);
-    buffer.copyToChannel(left, 0);
-    buffer.copyToChannel(right, 1);
-    const node = context.createConvolver();
-    node.normalize = false;
-    node.buffer = buffer;
+  private pass(decay: Milliseconds, size: number, tone: number): void {
+    const { context, now: old } = this;
+    const hall = new Hall(context, { rate: context.sampleRate, decay, size });
+    hall.setTone(tone);
+    hall.setCycle(this.cycle);
     const time = context.currentTime;
-    const gain = gainNode(context, time === 0 ? 1 : 0);
-    this.before.connect(node).connect(gain).connect(this.output);
-    const old = this.now;
-    this.now = { node, gain };
-    if (time > 0) gain.gain.linearRampToValueAtTime(1, time + PASSING);
+    const gain = gainNode(context, old ? 0 : 1);
+    this.before.connect(hall.input);
+    hall.output.connect(gain).connect(this.output);
+    this.now = { hall, gain, decay, size };
     if (!old) return;
+    gain.gain.setValueAtTime(0, time);
+    gain.gain.linearRampToValueAtTime(1, time + PASSING);
     old.gain.gain.setValueAtTime(1, time);
     old.gain.gain.linearRampToValueAtTime(0, time + PASSING);
-    setTimeout(() => {
-      this.before.disconnect(old.node);
+    this.passing = setTimeout(() => {
+      this.passing = null;
+      this.before.disconnect(old.hall.input);
       old.gain.disconnect();
-    }, 400);
+      old.hall.dispose();
+      const { wanted } = this;
+      this.wanted = null;
+      if (wanted) this.update(wanted.room, wanted.bpm);
+    }, GONE);
   }
 
   dispose(): void {
-    this.next = null;
+    if (this.passing !== null) clearTimeout(this.passing);
     this.input.disconnect();
     this.before.disconnect();
     this.now?.gain.disconnect();
+    this.now?.hall.dispose();
     this.output.disconnect();
   }
 }

@@ -1,6 +1,6 @@
 import type { Bpm, Room as RoomValues } from "@/core";
+import { cycleFrames } from "./cycle";
 import { Echo } from "./echo";
-import type { RoomRenderer } from "./impulse";
 import { Reverb } from "./reverb";
 
 /** What can be sent to. */
@@ -10,11 +10,12 @@ export type Send = "reverb" | "echo";
 export class Room {
   private made: { reverb: Reverb | null; echo: Echo | null } = { reverb: null, echo: null };
   private values: { room: RoomValues | undefined; bpm: Bpm } = { room: undefined, bpm: 120 };
+  /** What the browser adds to each way round a cycle, in samples; null until it is known. */
+  private cycle: number | null = null;
 
   constructor(
     private readonly context: BaseAudioContext,
     private readonly output: AudioNode,
-    private readonly render: RoomRenderer,
   ) {}
 
   update(room: RoomValues | undefined, bpm: Bpm): void {
@@ -27,16 +28,20 @@ export class Room {
   input(send: Send): AudioNode {
     const { context, output, made, values } = this;
     if (!made[send]) {
-      if (send === "reverb") made.reverb = new Reverb(context, output, this.render);
+      if (send === "reverb") made.reverb = new Reverb(context, output);
       else made.echo = new Echo(context, output);
+      if (this.cycle !== null) made[send]!.setCycle(this.cycle);
       made[send]!.update(values.room, values.bpm);
     }
     return made[send]!.input;
   }
 
-  /** Resolves when the reverb is there. */
+  /** Resolves when the times of what was made are exact. */
   async ready(): Promise<void> {
-    await this.made.reverb?.ready();
+    if (!this.made.reverb && !this.made.echo) return;
+    this.cycle ??= await cycleFrames();
+    this.made.reverb?.setCycle(this.cycle);
+    this.made.echo?.setCycle(this.cycle);
   }
 
   dispose(): void {

@@ -61,6 +61,11 @@ export class Compressor {
     ease(this.output.gain, 1 - percent / 100, this.context);
     ease(this.share.gain, (percent / 100) * TOP, this.context);
   }
+
+  dispose(): void {
+    this.input.disconnect();
+    this.output.disconnect();
+  }
 }
 
 /** Curves give −1…1: the gain is computed in parts of this. */

@@ -7,19 +7,18 @@ const DRIVEN = 0.4;
 
 /** Saturation: what comes in, and as much of it bent as is asked. */
 export class Driver {
+  readonly input: GainNode;
   readonly output: GainNode;
   private readonly clean: GainNode;
   private readonly driven: GainNode;
 
-  constructor(
-    private readonly context: BaseAudioContext,
-    input: AudioNode,
-  ) {
+  constructor(private readonly context: BaseAudioContext) {
+    this.input = gainNode(context, 1);
     this.clean = gainNode(context, 1);
     this.driven = gainNode(context, 0);
     this.output = gainNode(context, 1);
-    input.connect(this.clean).connect(this.output);
-    input
+    this.input.connect(this.clean).connect(this.output);
+    this.input
       .connect(shaper(context, (x) => Math.tanh(PUSH * x)))
       .connect(this.driven)
       .connect(this.output);
@@ -32,6 +31,6 @@ export class Driver {
   }
 
   dispose(): void {
-    for (const node of [this.clean, this.driven, this.output]) node.disconnect();
+    for (const node of [this.input, this.clean, this.driven, this.output]) node.disconnect();
   }
 }
