@@ -122,6 +122,8 @@ export interface Voice {
   sources: (OscillatorNode | AudioBufferSourceNode)[];
   /** Filters that brightness opens and closes. */
   filters?: readonly BiquadFilterNode[];
+  /** Sources that have died away by themselves by then, not the first of them. */
+  gone?: ReadonlyMap<AudioScheduledSourceNode, Seconds>;
   /** When the attack is over: one that is let go before is held where it is. */
   risen?: Seconds;
 }
@@ -199,7 +201,11 @@ export function voiced(
     const from = last && { pitch: last.pitch, seconds: shape.glide / 1000 };
     // A chord takes over from all that sounds, once.
     if (last) for (const one of begun) if (one.time < note.time - TOGETHER) one.giveWay(note.time);
-    const { gain, sources, filters, risen } = voice({ ...note, shape, ...(from && { from }) });
+    const { gain, sources, filters, gone, risen } = voice({
+      ...note,
+      shape,
+      ...(from && { from }),
+    });
     panned(context, gain, body.input, note.pan);
     const cents = wheel && (held || wheel.inUse) ? wheel.cents : null;
     const opening = body.opening;
@@ -216,6 +222,10 @@ export function voiced(
         if (opening) for (const filter of filters ?? []) opening.disconnect(filter.detune);
       },
     });
+    const stopAt = (time: Seconds) => {
+      for (const source of sources) source.stop(Math.min(time, gone?.get(source) ?? Infinity));
+    };
+    for (const [source, time] of gone ?? []) if (time < Infinity) source.stop(time);
     const one: Begun = {
       time: note.time,
       pitch: note.pitch,
@@ -230,7 +240,7 @@ export function voiced(
         const at = Math.max(time, note.time);
         heldAt(gain.gain, at);
         gain.gain.setTargetAtTime(0, at, GIVES_WAY);
-        for (const source of sources) source.stop(one.silent);
+        stopAt(one.silent);
       },
     };
     begun = begun.filter(({ silent }) => silent > note.time - FORGET);
@@ -246,7 +256,7 @@ export function voiced(
       one.silent = one.end + ring * shape.release;
       if (risen !== undefined && one.end < risen) heldAt(gain.gain, one.end);
       gain.gain.setTargetAtTime(0, one.end, fade * shape.release);
-      for (const source of sources) source.stop(one.silent);
+      stopAt(one.silent);
     };
   };
   return {

@@ -59,6 +59,8 @@ export interface Design {
 }
 
 const HIGHEST: Hertz = 16_000;
+/** So many time constants after its beginning what dies away is 69 dB down, and need not sound on. */
+const DIED = 8;
 /** However slow the attack is asked for, it is over after this. */
 const LONGEST_ATTACK: Seconds = 8;
 /** A note that takes over from another is there in this time. */
@@ -102,6 +104,8 @@ export const layered =
       gain.gain.setTargetAtTime(loud * design.holds, time + attack, design.dies);
       const { into, filters } = shaped(context, design, gain, hz, hard, time);
       const sources: (OscillatorNode | AudioBufferSourceNode)[] = [];
+      const gone = new Map<AudioScheduledSourceNode, Seconds>();
+      const until = (dies: Seconds | undefined) => (dies ? time + DIED * dies : Infinity);
       const vibrato = design.vibrato && shaking(context, design.vibrato, time);
       for (const layer of design.layers) {
         const { ratio = 1, cents = 0, level, dies, fm } = layer;
@@ -122,20 +126,26 @@ export const layered =
           depth.gain.setTargetAtTime(hz * fm.depth * 0.06, time, fm.dies);
           bend.connect(depth).connect(source.frequency);
           sources.push(bend);
+          gone.set(bend, until(dies));
         }
         const mix = context.createGain();
         // Struck harder, what lies above the fundamental speaks more.
         mix.gain.setValueAtTime(ratio > 1 ? level * (0.4 + 0.6 * hard) : level, time);
         if (dies) mix.gain.setTargetAtTime(0, time, dies);
         source.connect(mix).connect(into);
-        sources.unshift(source);
+        gone.set(source, until(dies));
+        // The layer that sounds longest leads: with it the voice ends.
+        const [leader] = sources;
+        if (leader && gone.get(leader)! > until(dies)) sources.push(source);
+        else sources.unshift(source);
       }
+      if (sources[0]) gone.delete(sources[0]);
       if (design.breath && shape.breath > 0) {
         const level = design.breath.level * shape.breath;
         sources.push(breathing(context, { ...design.breath, level }, airOf(), into, time));
       }
       if (vibrato) sources.push(vibrato.source);
-      return { gain, sources, filters, risen: time + attack };
+      return { gain, sources, filters, gone, risen: time + attack };
     });
   };
 
