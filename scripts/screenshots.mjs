@@ -59,6 +59,23 @@ async function take(page, file) {
 try {
   await take(await open("overcast"), "library.png");
 
+  const mixer = await open("overcast", "Lantern Row");
+  await mixer.getByTestId("sheet").focus();
+  await mixer.keyboard.press("Alt+m");
+  await mixer.getByRole("tab", { name: "Sound" }).click();
+  await mixer.getByRole("slider", { name: "Level of Harbour mist", exact: true }).focus();
+  await mixer.keyboard.press("Space");
+  await mixer.waitForTimeout(6000);
+  await take(mixer, "mixer.png");
+
+  const sounds = await open("slate", "Night Ferry");
+  await sounds.getByText("Fog flute", { exact: true }).first().click();
+  await sounds.getByRole("tab", { name: "Sound" }).click();
+  await sounds.getByRole("button", { name: /^Presets/ }).click();
+  await sounds.getByRole("searchbox", { name: "Find a sound" }).fill("wind");
+  await sounds.locator("[data-sound=tug-horn]").hover();
+  await take(sounds, "sounds.png");
+
   const light = await open("overcast", "Slack Water");
   await light.getByTestId("sheet").focus();
   await light.getByRole("button", { name: "Closed hat", exact: true }).click();
@@ -203,17 +220,6 @@ try {
   await keys.keyboard.down("a");
   await keys.keyboard.down("f");
   await take(keys, "play.png");
-
-  const rows = await open("slate", "Slack Water");
-  await rows.getByRole("button", { name: "Reed bass", exact: true }).click();
-  await rows.getByRole("button", { name: "Fold Harbour kit" }).click();
-  await rows.keyboard.press(";");
-  await rows.keyboard.press("[");
-  await rows.getByRole("button", { name: "Play", exact: true }).click();
-  await rows.waitForFunction(() => window.hailstep.position()?.tick > 2200);
-  await rows.keyboard.down("d");
-  await rows.keyboard.down("t");
-  await take(rows, "scale-rows.png");
 
   const pads = await open("overcast", "Gull Parade");
   await pads.keyboard.press(";");

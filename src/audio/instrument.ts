@@ -122,6 +122,8 @@ export interface Voice {
   sources: (OscillatorNode | AudioBufferSourceNode)[];
   /** Filters that brightness opens and closes. */
   filters?: readonly BiquadFilterNode[];
+  /** Is told when the voice has ended. */
+  ended?: () => void;
   /** Sources that have died away by themselves by then, not the first of them. */
   gone?: ReadonlyMap<AudioScheduledSourceNode, Seconds>;
   /** When the attack is over: one that is let go before is held where it is. */
@@ -201,7 +203,7 @@ export function voiced(
     const from = last && { pitch: last.pitch, seconds: shape.glide / 1000 };
     // A chord takes over from all that sounds, once.
     if (last) for (const one of begun) if (one.time < note.time - TOGETHER) one.giveWay(note.time);
-    const { gain, sources, filters, gone, risen } = voice({
+    const { gain, sources, filters, gone, risen, ended } = voice({
       ...note,
       shape,
       ...(from && { from }),
@@ -218,6 +220,7 @@ export function voiced(
       held,
       // A connection to what has ended would be kept for ever.
       ended: () => {
+        ended?.();
         if (cents) for (const source of sources) cents.disconnect(source.detune);
         if (opening) for (const filter of filters ?? []) opening.disconnect(filter.detune);
       },

@@ -110,17 +110,6 @@ export function spectralDistance(a: readonly number[], b: readonly number[]): nu
   return Math.sqrt(a.reduce((sum, x, i) => sum + (x - b[i]!) ** 2, 0) / a.length);
 }
 
-/** The mean pitch of a stretch in cents off a frequency, within 60 cents, by the middle of the power there. */
-export function centsFrom(samples: Float32Array, rate: number, near: number): number {
-  let [sum, weight] = [0, 0];
-  for (let cents = -60; cents <= 60; cents += 4) {
-    const power = powerAt(samples, rate, near * 2 ** (cents / 1200));
-    sum += cents * power;
-    weight += power;
-  }
-  return sum / weight;
-}
-
 /** Highest level between samples, in dB: four times as many by a windowed sinc (as BS.1770-4, Annex 2, asks). */
 export function truePeak(samples: Float32Array): number {
   const [half, times] = [12, 4];

@@ -89,7 +89,17 @@ export const layered =
       }
       return air;
     };
-    return voiced(context, output, wheel, design.ending, (note) => {
+    // One tremble for all notes, each of which takes it up in its own time.
+    let tremble: OscillatorNode | null = null;
+    const trembleOf = ({ hz }: NonNullable<Design["vibrato"]>) => {
+      if (!tremble) {
+        tremble = context.createOscillator();
+        tremble.frequency.value = hz;
+        tremble.start();
+      }
+      return tremble;
+    };
+    const instrument = voiced(context, output, wheel, design.ending, (note) => {
       const { time, pitch, velocity, shape } = note;
       const hz = pitchHz(pitch);
       // One that takes over from another speaks at once.
@@ -106,7 +116,8 @@ export const layered =
       const sources: (OscillatorNode | AudioBufferSourceNode)[] = [];
       const gone = new Map<AudioScheduledSourceNode, Seconds>();
       const until = (dies: Seconds | undefined) => (dies ? time + DIED * dies : Infinity);
-      const vibrato = design.vibrato && shaking(context, design.vibrato, time);
+      const vibrato =
+        design.vibrato && shaking(context, trembleOf(design.vibrato), design.vibrato, time);
       for (const layer of design.layers) {
         const { ratio = 1, cents = 0, level, dies, fm } = layer;
         // What would lie above hearing is left out: it would fold down.
@@ -117,7 +128,7 @@ export const layered =
         source.detune.value = cents;
         slidPitch(source.frequency, note, 12 * Math.log2(ratio));
         coarse(source.detune);
-        vibrato?.depth.connect(source.detune);
+        vibrato?.connect(source.detune);
         if (fm) {
           const bend = context.createOscillator();
           slidPitch(bend.frequency, note, 12 * Math.log2(fm.ratio));
@@ -144,9 +155,14 @@ export const layered =
         const level = design.breath.level * shape.breath;
         sources.push(breathing(context, { ...design.breath, level }, airOf(), into, time));
       }
-      if (vibrato) sources.push(vibrato.source);
-      return { gain, sources, filters, gone, risen: time + attack };
+      const ended = () => vibrato && tremble?.disconnect(vibrato);
+      return { gain, sources, filters, gone, ended, risen: time + attack };
     });
+    const dispose = () => {
+      tremble?.stop();
+      instrument.dispose?.();
+    };
+    return { ...instrument, dispose };
   };
 
 /** What the layers run into: through the filter and the formants into the note's own level. */
@@ -189,18 +205,18 @@ function shaped(
   return { into, filters };
 }
 
+/** How far a note trembles: not at all at first, then by its cents. */
 function shaking(
   context: BaseAudioContext,
-  { hz, cents, after }: NonNullable<Design["vibrato"]>,
+  tremble: OscillatorNode,
+  { cents, after }: NonNullable<Design["vibrato"]>,
   time: Seconds,
-) {
-  const source = context.createOscillator();
-  source.frequency.value = hz;
+): GainNode {
   const depth = context.createGain();
   depth.gain.setValueAtTime(0, time);
   depth.gain.setTargetAtTime(cents, time + after, 0.25);
-  source.connect(depth);
-  return { source, depth };
+  tremble.connect(depth);
+  return depth;
 }
 
 function breathing(

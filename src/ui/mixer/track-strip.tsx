@@ -166,7 +166,7 @@ function Line({ label, full, ...field }: LineProps) {
     <div className="mt-1">
       <div className="flex items-center justify-between">
         <span className="quiet">{label}</span>
-        <ValueField label={`${full}: value`} className="w-14 text-right" {...field} />
+        <ValueField label={`${full}: value`} className="w-[62px] text-right" {...field} />
       </div>
       <input
         type="range"

@@ -39,7 +39,7 @@ export function Whole() {
   return (
     <section
       aria-label="Whole mix"
-      className="flex w-[126px] shrink-0 flex-col border-l border-base-300 px-2 pt-1 pb-2 text-[12px]"
+      className="flex w-[126px] shrink-0 flex-col overflow-y-auto border-l border-base-300 px-2 pt-1 pb-2 text-[12px]"
     >
       <h3 className="flex h-7 items-center text-[13px] font-medium">Whole mix</h3>
       <LevelBoard
@@ -67,16 +67,16 @@ export function Whole() {
       />
       <dl className="mt-1 grid grid-cols-[auto_1fr] items-baseline gap-x-1 gap-y-0.5">
         <dt className="quiet" title="Integrated loudness since it was begun (ITU-R BS.1770)">
-          Loudness, LUFS
+          LUFS
         </dt>
         <dd ref={integrated} data-testid="loudness" className="figure text-right font-medium">
           –
         </dd>
-        <dt className="quiet">Now, LUFS</dt>
+        <dt className="quiet">LUFS now</dt>
         <dd ref={momentary} className="figure text-right">
           –
         </dd>
-        <dt className="quiet">Peak, dB</dt>
+        <dt className="quiet">Peak dB</dt>
         <dd ref={highest} data-testid="peak" className="figure text-right">
           –
         </dd>
