@@ -175,10 +175,11 @@ export class Engine {
     const tickSeconds = msPerTick(project.tempo) / 1000;
     mixer.update(project);
     const from = this.scheduler.handedOver;
-    for (const { event, time, tick, pattern } of this.scheduler.due(
-      project,
-      context.currentTime + LOOK_AHEAD,
-    )) {
+    const due = this.scheduler.due(project, context.currentTime + LOOK_AHEAD);
+    const to = this.scheduler.handedOver;
+    // Clicks first: they cost least and are what is played to.
+    this.clickBeats(project, context, from, to);
+    for (const { event, time, tick, pattern } of due) {
       const asked = context.currentTime;
       if (asked - time > TOO_LATE) {
         this.sent.dropped++;
@@ -201,14 +202,12 @@ export class Engine {
         late: time < asked,
       });
     }
-    const to = this.scheduler.handedOver;
     for (const { track, points } of this.scheduler.bends(project, from, to)) {
       mixer.follow(
         track,
         points.map(({ time, by }) => ({ time: Math.max(time, context.currentTime), by })),
       );
     }
-    this.clickBeats(project, context, from, to);
   }
 
   private clickBeats(project: Project, context: AudioContext, from: Ticks, to: Ticks): void {

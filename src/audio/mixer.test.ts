@@ -194,6 +194,8 @@ describe("the mixer", () => {
     const mix = mixer();
     mix.update(edits.changeRoom(createProject(), { level: -3 }));
     expect(gains()[0]!.value).toBeCloseTo(gainOf(-8), 9);
+    // At once, where nothing sounds yet: an offline render begins as it is to be.
+    expect(gains()[0]!.asked).toEqual([]);
     audio.clock.currentTime = 5;
     mix.update(edits.changeRoom(createProject(), { level: 2 }));
     expect(gains()[0]!.asked.at(-1)).toEqual({ how: "target", value: gainOf(-3), time: 5 });

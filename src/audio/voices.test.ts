@@ -110,6 +110,9 @@ describe("voices", () => {
     expect(plain.of("Delay")).toEqual([]);
     const wide = playing("keel-bass", { width: 40 });
     expect(wide.of("Delay").length).toBeGreaterThan(0);
+    // What a sound has no control for waits unheard: a bass has no motion.
+    expect(playing("keel-bass", { motion: 80 }).of("Delay")).toEqual([]);
+    expect(playing("low-tide", { motion: 80 }).of("Delay")).toHaveLength(2);
     // Brightness reaches the filters of voices as cents.
     const bright = playing("winch-bass", { brightness: 50 });
     bright.instrument.trigger(bright.note);
