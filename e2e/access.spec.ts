@@ -94,6 +94,23 @@ for (const theme of ["overcast", "slate"] as const) {
       await check(page);
     });
 
+    test("the mixer and the shaping of sounds and kits have no serious barrier", async ({
+      page,
+    }) => {
+      test.setTimeout(120_000);
+      await openCopy(page, "Lantern Row");
+      await page.getByTestId("sheet").focus();
+      await page.keyboard.press("Alt+m");
+      await page.getByRole("tab", { name: "Sound" }).click();
+      await page.getByRole("button", { name: "Levels of the lanes of Regatta kit" }).click();
+      await page.getByRole("button", { name: "All kits, to be heard" }).click();
+      await page.getByRole("button", { name: /^Your kits/ }).click();
+      await check(page);
+      await page.getByRole("slider", { name: "Level of Harbour mist", exact: true }).focus();
+      await page.getByRole("button", { name: /^Presets/ }).click();
+      await check(page);
+    });
+
     test("playing in has no serious barrier, however the keys lie", async ({ page }) => {
       test.setTimeout(300_000);
       await openCopy(page, "Slack Water");

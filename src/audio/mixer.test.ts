@@ -145,7 +145,7 @@ describe("the mixer", () => {
     expect(audio.of("Delay")).toHaveLength(9);
     expect(gains().some((gain) => gain.value === gainOf(-9))).toBe(true);
     mix.update(edits.changeMix(project, "bass", { echo: -3 }));
-    expect(audio.of("ChannelMerger")).toHaveLength(2);
+    expect(audio.of("ChannelMerger")).toHaveLength(3);
     expect(audio.nodes.length).toBeGreaterThan(plain);
   });
 

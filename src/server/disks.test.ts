@@ -19,10 +19,13 @@ import { copiesIn, keepCopies } from "./copies";
 import { closeDatabase, openDatabase } from "./database";
 import { StartError, startProblem, storageError } from "./errors";
 import { libraryPage } from "./library";
+import { demoProjects } from "./demo";
 import { ProjectService } from "./projects";
 import { KEPT_DAYS, reclaim } from "./reclaim";
 import { samples } from "./schema";
 import { seed } from "./store";
+
+const DEMOS = demoProjects().length;
 
 let folder: string;
 let file: string;
@@ -139,7 +142,7 @@ describe("a file that cannot be used is left as it is, and said so", () => {
         }
         expect(storageError(failed)).toMatchObject({ status: 507 });
         const { total } = libraryPage(database);
-        expect(total).toBe(3 + 1 + made - 1);
+        expect(total).toBe(DEMOS + 1 + made - 1);
         expect(database.$client.pragma("integrity_check", { simple: true })).toBe("ok");
         spawnSync("mount", ["-o", "remount,size=16m", mount]);
         service.duplicate(id);
@@ -196,12 +199,12 @@ describe("the database file", () => {
       expect(existsSync(file)).toBe(false);
     }
     const { database } = filled();
-    expect(libraryPage(database).total).toBe(3);
+    expect(libraryPage(database).total).toBe(DEMOS);
     // One that was half seeded by an earlier version is seeded once more, whole.
     closeDatabase(database);
   });
 
-  it("killed while it is made for the first time, then started: three demos, ten times over", async () => {
+  it("killed while it is made for the first time, then started: all demos, ten times over", async () => {
     const script = path.join(folder, "first.mjs");
     writeFileSync(
       script,
@@ -216,7 +219,7 @@ describe("the database file", () => {
     await new Promise((resolve) => child.once("exit", resolve));
     for (let i = 0; i < 10; i++) {
       const { database } = filled();
-      expect(libraryPage(database).total).toBe(3);
+      expect(libraryPage(database).total).toBe(DEMOS);
       closeDatabase(database);
     }
   });
@@ -236,7 +239,7 @@ describe("daily copies", () => {
     expect(kept[0]).toBe("hailstep-2026-11-03.db");
     const copy = new Sqlite(path.join(folder, "copies", kept[0]!), { readonly: true });
     expect(copy.pragma("integrity_check", { simple: true })).toBe("ok");
-    expect(copy.prepare("select count(*) as n from projects").get()).toEqual({ n: 6 });
+    expect(copy.prepare("select count(*) as n from projects").get()).toEqual({ n: DEMOS + 3 });
     copy.close();
     closeDatabase(database);
   });
@@ -251,15 +254,15 @@ describe("daily copies", () => {
         env: { ...process.env, HAILSTEP_DATA: folder, PORT: "1" },
         encoding: "utf8",
       });
-    expect(restore().stdout).toContain("2026-11-01   3 projects");
+    expect(restore().stdout).toContain(`2026-11-01   ${DEMOS} projects`);
     expect(restore("2026-12-24").stderr).toContain("no copy of 2026-12-24");
     expect(restore("2026-11-01").stdout).toContain("is back");
     const back = openDatabase(file);
-    expect(libraryPage(back).total).toBe(3);
+    expect(libraryPage(back).total).toBe(DEMOS);
     closeDatabase(back);
     const before = readdirSync(folder).find((name) => name.includes(".before-"))!;
     const kept = openDatabase(path.join(folder, before));
-    expect(libraryPage(kept).total).toBe(4);
+    expect(libraryPage(kept).total).toBe(DEMOS + 1);
     closeDatabase(kept);
   });
 });

@@ -56,7 +56,7 @@ describe("the library", () => {
       libraryPage(database)
         .cards.map((card) => card.name)
         .sort(),
-    ).toEqual(["Breakwater", "Whole"]);
+    ).toEqual(["Tidemill", "Whole"]);
     expect(() => service.read(id)).toThrow(ApiError);
     expect(() => service.read(id)).toThrow(/cannot be read.*exported as it is kept/);
     const raw = JSON.parse(service.raw(id).rows) as { parts: { notes: string }[] };

@@ -60,6 +60,9 @@ describe("the project service", () => {
       "Slack Water",
       "Gull Parade",
       "Breakwater",
+      "Lantern Row",
+      "Night Ferry",
+      "Tidemill",
     ]);
   });
 
@@ -190,7 +193,7 @@ describe("the project service", () => {
 
   it("puts the demo projects in once in the life of a database", () => {
     seed(database, service);
-    expect(libraryPage(database).cards).toHaveLength(3);
+    expect(libraryPage(database).cards).toHaveLength(demoProjects().length);
     for (const card of libraryPage(database).cards) service.remove(card.id);
     seed(database, service);
     expect(libraryPage(database).cards).toHaveLength(0);

@@ -50,10 +50,14 @@ export class Echo {
     this.mono.channelCount = 1;
     this.mono.channelCountMode = "explicit";
     this.before.connect(this.mono).connect(this.sides[0]);
+    // Back from where both sides are together: there the cycle is cut, in whatever order the graph is gone
+    // through, so that both ways round are the same.
+    const back = context.createChannelSplitter(2);
+    this.output.connect(back);
     this.sides.forEach((side, i) => {
       split.connect(this.stereo[i]!, i).connect(side);
       side.connect(this.output, 0, i);
-      side.connect(this.tones[i]!);
+      back.connect(this.tones[i]!, i);
       this.tones[i]!.connect(this.apart[i]!).connect(side);
       this.tones[i]!.connect(this.crossed[i]!).connect(this.sides[1 - i]!);
     });

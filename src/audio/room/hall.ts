@@ -41,6 +41,12 @@ export class Hall {
     this.input.connect(split);
 
     const sides = context.createChannelMerger(2);
+    // All ways round lead through one node, since that is where a cycle is then cut, in whatever order the
+    // browser goes through the graph: each is the same block longer, in every render.
+    const round = context.createChannelMerger(LINES.length);
+    const [out, back] = [0, 1].map(() => context.createChannelSplitter(LINES.length));
+    round.connect(out!);
+    round.connect(back!);
     const times = LINES.map((line) => line * (SMALL + ((LARGE - SMALL) * size) / 100));
     // Householder: each line goes back to itself, less a quarter of the sum of all eight.
     const sum = gainNode(context, -2 / times.length);
@@ -48,10 +54,10 @@ export class Hall {
       const delay = context.createDelay(0.2);
       const falls = gainNode(context, fallen(time, decay));
       split.connect(delay, i % 2);
-      delay.connect(falls);
-      falls.connect(sides, 0, i % 2);
-      falls.connect(delay);
-      falls.connect(sum);
+      delay.connect(falls).connect(round, 0, i);
+      out!.connect(sides, i, i % 2);
+      back!.connect(delay, i);
+      back!.connect(sum, i);
       return { delay, falls, time };
     });
     for (const { delay } of lines) sum.connect(delay);
@@ -68,7 +74,7 @@ export class Hall {
     const kept = times.reduce((all, time) => all + fallen(time, decay) ** 2, 0) / times.length;
     this.output = gainNode(context, Math.sqrt((1 - kept) / kept / times.length) * 1.4);
     sides.connect(low).connect(this.tone).connect(this.output);
-    this.nodes = [this.input, split, sides, sum, low, this.tone, this.output];
+    this.nodes = [this.input, split, round, out!, back!, sides, sum, low, this.tone, this.output];
     for (const { delay, falls } of lines) this.nodes.push(delay, falls);
   }
 
