@@ -22,6 +22,15 @@ export interface Held {
   to: Seconds;
 }
 
+/** What a context renders. The mixer is held on to until then: what nothing holds may be cleared away while it sounds. */
+async function rendered(context: OfflineAudioContext, mixer: Mixer): Promise<AudioBuffer> {
+  try {
+    return await context.startRendering();
+  } finally {
+    mixer.dispose();
+  }
+}
+
 /** Another state of the project, from a time on, as an edit while it plays. */
 export interface Later {
   at: Seconds;
@@ -50,7 +59,7 @@ export async function bounceHeld(
       await context.resume();
     });
   }
-  return context.startRendering();
+  return rendered(context, mixer);
 }
 
 /** Notes are handed over for so many seconds at a time. */
@@ -102,5 +111,5 @@ export async function bounce(
       return context.resume();
     });
   }
-  return context.startRendering();
+  return rendered(context, mixer);
 }

@@ -47,7 +47,10 @@ export class Hall {
     const [out, back] = [0, 1].map(() => context.createChannelSplitter(LINES.length));
     round.connect(out!);
     round.connect(back!);
-    const times = LINES.map((line) => line * (SMALL + ((LARGE - SMALL) * size) / 100));
+    // On whole samples: between them a line would lose more than it should.
+    const share = SMALL + ((LARGE - SMALL) * size) / 100;
+    const { sampleRate } = context;
+    const times = LINES.map((line) => Math.round(line * share * sampleRate) / sampleRate);
     // Householder: each line goes back to itself, less a quarter of the sum of all eight.
     const sum = gainNode(context, -2 / times.length);
     const lines = times.map((time, i) => {
@@ -80,8 +83,9 @@ export class Hall {
 
   /** Takes off each way round what the browser adds to it, in samples. */
   setCycle(frames: number): void {
+    const { sampleRate } = this.context;
     for (const { delay, time } of this.lines)
-      ease(delay.delayTime, time - frames / this.context.sampleRate, this.context);
+      ease(delay.delayTime, time - frames / sampleRate, this.context);
   }
 
   /** Above this frequency the room is dull. */
