@@ -163,14 +163,14 @@ interface LineProps {
 /** A value of a strip: its name and figure, and under them a slider as wide as the strip. */
 function Line({ label, full, ...field }: LineProps) {
   return (
-    <div className="mt-1">
+    <div>
       <div className="flex items-center justify-between">
         <span className="quiet">{label}</span>
         <ValueField label={`${full}: value`} className="w-[62px] text-right" {...field} />
       </div>
       <input
         type="range"
-        className="range range-xs w-full [--range-fill:0]"
+        className="range range-xs my-1 w-full [--range-fill:0]"
         aria-label={full}
         aria-valuetext={field.format(field.value)}
         min={field.min}
