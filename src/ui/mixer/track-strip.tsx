@@ -91,7 +91,7 @@ export function TrackStrip({ track, index, lanes, onLanes }: Props) {
         text={(v) => (v <= LIMITS.level.min ? "silent" : `${v} dB`)}
         onChange={(level) => change("Level", { level }, `level-${track.id}`)}
       />
-      <div className="flex items-center justify-between gap-1">
+      <div className="mb-1 flex shrink-0 items-center justify-between gap-1">
         <ValueField
           label={`Level of ${track.name} in dB`}
           className="w-[52px] font-medium"
@@ -163,7 +163,7 @@ interface LineProps {
 /** A value of a strip: its name and figure, and under them a slider as wide as the strip. */
 function Line({ label, full, ...field }: LineProps) {
   return (
-    <div>
+    <div className="shrink-0">
       <div className="flex items-center justify-between">
         <span className="quiet">{label}</span>
         <ValueField label={`${full}: value`} className="w-[62px] text-right" {...field} />
