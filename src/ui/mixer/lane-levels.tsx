@@ -16,11 +16,11 @@ export function LaneLevels({ track }: { track: Track }) {
   return (
     <section
       aria-label={`Lanes of ${track.name}`}
-      className="flex w-[270px] shrink-0 flex-col gap-0.5 overflow-y-auto border-r border-base-300 px-2 py-1 text-[12px]"
+      className="flex w-[284px] shrink-0 flex-col gap-1 overflow-y-auto border-r border-base-300 px-2 py-1 text-[12px]"
     >
       <h3 className="flex h-7 items-center text-[13px] font-medium">Lanes of {track.name}</h3>
       {track.lanes.map((lane) => (
-        <div key={lane.id} className="flex items-center gap-1">
+        <div key={lane.id} className="flex min-h-7 shrink-0 items-center gap-1.5">
           <div className="min-w-0 flex-1">
             <SliderField
               label={`Level of ${lane.name}`}

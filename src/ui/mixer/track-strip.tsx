@@ -170,7 +170,7 @@ function Line({ label, full, ...field }: LineProps) {
       </div>
       <input
         type="range"
-        className="range range-xs my-1 w-full [--range-fill:0]"
+        className="range range-xs my-2 w-full [--range-fill:0]"
         aria-label={full}
         aria-valuetext={field.format(field.value)}
         min={field.min}
