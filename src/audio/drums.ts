@@ -1,13 +1,12 @@
 import {
   PLAIN_KIT,
-  SEND_OFF,
+  SENDS,
   padShapeOf,
   type PadShape,
   type Pan,
   type Seconds,
   type Track,
 } from "@/core";
-import { ease, gainNode } from "./ease";
 import {
   Sounding,
   gainOf,
@@ -19,6 +18,7 @@ import {
 import { padFor } from "./kits/kit";
 import { kitOf } from "./kits/registry";
 import { jobKey, type PadJob } from "./pads/render";
+import { Sends } from "./sends";
 import type { SoundParts } from "./sound-parts";
 
 /** A pad's sound as it is now, and what it is becoming. */
@@ -33,7 +33,7 @@ interface PadVoice {
   /** Hits that may still sound, oldest first. */
   live: Hit[];
   /** What of its hits goes to the room. */
-  sends: Map<"reverb" | "echo", GainNode>;
+  sends: Sends;
 }
 
 interface Hit {
@@ -107,16 +107,6 @@ export function drums(
     return bus;
   };
 
-  const sendTo = ({ sends }: PadVoice, to: "reverb" | "echo", db = SEND_OFF) => {
-    let gain = sends.get(to);
-    if (!gain) {
-      if (db <= SEND_OFF) return;
-      sends.set(to, (gain = gainNode(context, 0)));
-      gain.connect(send(to));
-    }
-    ease(gain.gain, db <= SEND_OFF ? 0 : gainOf(db), context);
-  };
-
   const end = ({ gain, source }: Hit, time: Seconds, tau: number) => {
     gain.gain.setTargetAtTime(0, time, tau);
     source.stop(time + 10 * tau);
@@ -143,11 +133,11 @@ export function drums(
             failed: null,
             busy: null,
             live: [],
-            sends: new Map(),
+            sends: new Sends(context, send),
           }),
         );
       voice.shape = pad;
-      for (const to of ["reverb", "echo"] as const) sendTo(voice, to, pad[to]);
+      for (const to of SENDS) voice.sends.set(to, pad[to]);
       if (voice.wanted === wanted) continue;
       voice.wanted = wanted;
       // Only the newest of several wishes is rendered: a slider moves faster than sound is made.
@@ -181,7 +171,7 @@ export function drums(
     if (voice.live.length > MOST_HITS) end(voice.live.shift()!, note.time, LET_GO);
     source.connect(gain);
     gain.connect(busFor(note.pan + shape.pan));
-    for (const to of voice.sends.values()) gain.connect(to);
+    for (const to of voice.sends.gains) gain.connect(to);
     sounding.add(gain, [source], { held });
   };
 

@@ -33,6 +33,13 @@ export function gainNode(context: BaseAudioContext, value: number): GainNode {
   return node;
 }
 
+/** A node that takes what comes in as so many channels, whatever it has. */
+export function inChannels<T extends AudioNode>(node: T, channels: 1 | 2): T {
+  node.channelCount = channels;
+  node.channelCountMode = "explicit";
+  return node;
+}
+
 /** A curve for a wave shaper from what it makes of −1…1. */
 export function shaper(context: BaseAudioContext, of: (x: number) => number): WaveShaperNode {
   const node = context.createWaveShaper();

@@ -13,7 +13,7 @@ import {
   type Velocity,
 } from "@/core";
 import { clickAt, type ClickSound } from "./click";
-import { gainOf, type HeldNote } from "./instrument";
+import { levelGain, type HeldNote } from "./instrument";
 import { LiveNotes } from "./live-notes";
 import { Mixer } from "./mixer";
 import type { LoudnessMeter } from "./loudness-meter";
@@ -220,7 +220,7 @@ export class Engine {
         this.clickLevel = context.createGain();
         this.clickLevel.connect(context.destination);
       }
-      this.clickLevel.gain.value = level <= -60 ? 0 : gainOf(level);
+      this.clickLevel.gain.value = levelGain(level);
       const time = Math.max(beat.time, context.currentTime);
       clickAt(context, this.clickLevel, time, beat.kind, this.metronome);
       this.clicks.push({ time, tick: beat.tick, countIn });

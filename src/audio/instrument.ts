@@ -1,5 +1,6 @@
 import {
   PLAIN_SOUND,
+  SEND_OFF,
   pitchHz,
   type Decibels,
   type MidiPitch,
@@ -54,6 +55,9 @@ export interface Instrument {
 
 /** A level in dB as a gain. */
 export const gainOf = (db: Decibels): number => 10 ** (db / 20);
+
+/** A level in dB as a gain; −60 is the bottom of a level and means silence. */
+export const levelGain = (db: Decibels): number => (db <= SEND_OFF ? 0 : gainOf(db));
 
 /** Velocity → gain: between an even and a square law, as most instruments answer (common practice). */
 export function velocityGain(velocity: Velocity): number {

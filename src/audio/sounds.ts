@@ -103,6 +103,11 @@ export const SOUNDS: readonly Sound[] = [
   ...DESIGNS.map(({ design, ...sound }) => melodic(sound, layered(design), design)),
 ];
 
+/** Sounds by the category they belong to, in their order. */
+export function byCategory(sounds: readonly Sound[]): [category: string, sounds: Sound[]][] {
+  return [...Map.groupBy(sounds, ({ category }) => category)];
+}
+
 /** The sound of a track; where its id is unknown, the first of its kind, so that it still plays. */
 export function soundOf(track: Pick<Track, "kind" | "sound">): Sound {
   const own = SOUNDS.find((sound) => sound.id === track.sound && sound.kind === track.kind);

@@ -104,8 +104,8 @@ export {
 export type { KitShape, PadField, PadFilter, PadShape, SampleRef } from "./score/kit-shape";
 export { SOUND_CONTROLS, PLAIN_SOUND } from "./sound/controls";
 export type { Shaping, SoundControl, SoundValues } from "./sound/controls";
-export { MIX_RANGES, PAD_SENDS, PLAIN_MIX, SEND_OFF, SHELVES } from "./sound/mix";
-export type { Mix, MixField, TrackMix } from "./sound/mix";
+export { MIX_RANGES, PAD_SENDS, PLAIN_MIX, SENDS, SEND_OFF, SHELVES } from "./sound/mix";
+export type { Mix, MixField, Send, TrackMix } from "./sound/mix";
 export { PLAIN_ROOM, ROOM_RANGES, SYNCED, TIME_VALUES, roomTime } from "./sound/room";
 export type { Room, RoomField, RoomValues, SyncedTime } from "./sound/room";
 export { changed } from "./sound/sparse";

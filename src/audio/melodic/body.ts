@@ -1,6 +1,6 @@
 import { PLAIN_SOUND, type Seconds, type SoundValues } from "@/core";
 import { Detour } from "../detour";
-import { ease, gainNode } from "../ease";
+import { ease, gainNode, inChannels } from "../ease";
 import { Driver } from "../strip/driver";
 import { Shelves } from "../strip/inserts";
 
@@ -170,8 +170,7 @@ class Width {
 function monoDelay(context: BaseAudioContext, seconds: Seconds): DelayNode {
   const delay = context.createDelay(0.05);
   delay.delayTime.value = seconds;
-  delay.channelCount = 1;
-  delay.channelCountMode = "explicit";
+  inChannels(delay, 1);
   return delay;
 }
 

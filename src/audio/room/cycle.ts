@@ -1,5 +1,5 @@
 /** A block of the audio graph, in samples: what Chromium and WebKit add to each way round a cycle. */
-const BLOCK = 128;
+export const BLOCK = 128;
 const DELAY = 1024;
 
 let found: Promise<number> | null = null;

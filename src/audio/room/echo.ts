@@ -1,5 +1,6 @@
 import { PLAIN_ROOM, roomTime, type Bpm, type Room, type Seconds } from "@/core";
-import { coarse, ease, gainNode } from "../ease";
+import { coarse, ease, gainNode, inChannels } from "../ease";
+import { BLOCK } from "./cycle";
 
 /** The longest echo, in seconds; with a little more, since a delay must not be at its end. */
 const LONGEST: Seconds = 4.1;
@@ -19,7 +20,7 @@ export class Echo {
   private readonly output: ChannelMergerNode;
   /** Stands before the round: what the browser adds to each way round is taken off it, and once put here. */
   private readonly before: DelayNode;
-  private cycle = 128;
+  private cycle = BLOCK;
   private values: { room: Room | undefined; bpm: Bpm } | null = null;
 
   constructor(
@@ -29,8 +30,7 @@ export class Echo {
     const gain = (value = 0) => gainNode(context, value);
     this.input = gain(1);
     // One channel would go to the left side alone.
-    this.input.channelCount = 2;
-    this.input.channelCountMode = "explicit";
+    inChannels(this.input, 2);
     const split = context.createChannelSplitter(2);
     this.before = context.createDelay(0.1);
     this.input.connect(this.before).connect(split);
@@ -47,8 +47,7 @@ export class Echo {
     this.apart = [gain(), gain()];
     this.crossed = [gain(), gain()];
     this.mono = gain();
-    this.mono.channelCount = 1;
-    this.mono.channelCountMode = "explicit";
+    inChannels(this.mono, 1);
     this.before.connect(this.mono).connect(this.sides[0]);
     // Back from where both sides are together: there the cycle is cut, in whatever order the graph is gone
     // through, so that both ways round are the same.

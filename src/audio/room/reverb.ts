@@ -1,5 +1,6 @@
 import { PLAIN_ROOM, roomTime, type Bpm, type Milliseconds, type Room, type Seconds } from "@/core";
-import { ease, gainNode } from "../ease";
+import { ease, gainNode, inChannels } from "../ease";
+import { BLOCK } from "./cycle";
 import { Hall } from "./hall";
 
 /** One room passes into another in so many seconds. */
@@ -17,7 +18,7 @@ export class Reverb {
   private readonly output: GainNode;
   private now: { hall: Hall; gain: GainNode; decay: number; size: number } | null = null;
   private passing: ReturnType<typeof setTimeout> | null = null;
-  private cycle = 128;
+  private cycle = BLOCK;
   private wanted: { room: Room | undefined; bpm: Bpm } | null = null;
 
   constructor(
@@ -26,8 +27,7 @@ export class Reverb {
   ) {
     this.input = context.createGain();
     // A room hears both sides as one.
-    this.input.channelCount = 1;
-    this.input.channelCountMode = "explicit";
+    inChannels(this.input, 1);
     this.before = context.createDelay(1);
     this.output = context.createGain();
     this.input.connect(this.before);

@@ -1,10 +1,7 @@
-import type { Bpm, Room as RoomValues } from "@/core";
+import type { Bpm, Room as RoomValues, Send } from "@/core";
 import { cycleFrames } from "./cycle";
 import { Echo } from "./echo";
 import { Reverb } from "./reverb";
-
-/** What can be sent to. */
-export type Send = "reverb" | "echo";
 
 /** The reverb and the echo that all tracks share. Each is made when something is first sent to it. */
 export class Room {

@@ -1,4 +1,4 @@
-import { ease, gainNode, shaper } from "../ease";
+import { ease, gainNode, inChannels, shaper } from "../ease";
 
 /** Over this the compressor presses, by this ratio, softly about the bend; all in dB. */
 const THRESHOLD = -30;
@@ -35,8 +35,7 @@ export class Compressor {
     this.output = gainNode(context, 1);
     this.input.connect(this.output);
     const level = gainNode(context, 1);
-    level.channelCount = 1;
-    level.channelCountMode = "explicit";
+    inChannels(level, 1);
     this.input.connect(level);
     const size = shaper(context, Math.abs);
     level.connect(size);

@@ -1,28 +1,33 @@
 import type * as Tone from "tone";
 import {
   PLAIN_MIX,
-  SEND_OFF,
+  SENDS,
   type Decibels,
   type Seconds,
+  type Send,
   type Track,
   type Velocity,
 } from "@/core";
 import { Detour } from "../detour";
-import { ease, gainNode } from "../ease";
-import { gainOf, type HeldNote, type Instrument, type Strike, type Trigger } from "../instrument";
+import { ease, gainNode, inChannels } from "../ease";
+import {
+  levelGain,
+  type HeldNote,
+  type Instrument,
+  type Strike,
+  type Trigger,
+} from "../instrument";
 import type { PadRenderer } from "../pads/render";
 import { PeakReader } from "../peak-reader";
-import type { Room, Send } from "../room/room";
+import type { Room } from "../room/room";
+import { Sends } from "../sends";
 import { soundOf } from "../sounds";
 import { BendWheel } from "../wheel";
 import { duck } from "./ducker";
 import { Inserts, isStraight } from "./inserts";
 
-const SENDS: readonly Send[] = ["reverb", "echo"];
 /** What a track sounded with before goes on for so long, in seconds: what it was asked for rings out. */
 const RINGS_ON: Seconds = 6;
-/** −60 is the bottom of a level and means silence. */
-const levelGain = (db: Decibels): number => (db <= SEND_OFF ? 0 : gainOf(db));
 
 interface Parts {
   track: Track;
@@ -48,7 +53,7 @@ export class Strip {
   private readonly level: GainNode;
   private readonly way: Detour;
   private inserts: Inserts | null = null;
-  private readonly sends = new Map<Send, GainNode>();
+  private readonly sends: Sends;
   private readonly padSends = new Map<Send, GainNode>();
   private peaks: PeakReader | null = null;
   private fresh = true;
@@ -62,10 +67,10 @@ export class Strip {
     this.level = gainNode(context, 1);
     this.output = context.createStereoPanner();
     // One channel would be three decibels softer in the middle than two.
-    this.output.channelCount = 2;
-    this.output.channelCountMode = "explicit";
+    inChannels(this.output, 2);
     this.way = new Detour(context, this.input, this.level);
     this.level.connect(this.output).connect(parts.output);
+    this.sends = new Sends(context, (send) => parts.room.input(send), this.output);
     this.wheel = new BendWheel(context);
     this.instrument = this.make(parts.track);
   }
@@ -103,18 +108,7 @@ export class Strip {
     }
     this.inserts?.update(mix);
     if (this.inserts && mix.duckBy === "") ease(this.inserts.output.gain, 1, context);
-    for (const send of SENDS) this.send(send, mix[send]);
-  }
-
-  private send(send: Send, db: Decibels): void {
-    let gain = this.sends.get(send);
-    if (!gain) {
-      if (db <= SEND_OFF) return;
-      gain = gainNode(this.context, 0);
-      this.output.connect(gain).connect(this.parts.room.input(send));
-      this.sends.set(send, gain);
-    }
-    ease(gain.gain, levelGain(db), this.context);
+    for (const send of SENDS) this.sends.set(send, mix[send]);
   }
 
   /** Where pads send to: at the track's level, from the middle. */
@@ -177,7 +171,7 @@ export class Strip {
     this.wheel.dispose();
     this.inserts?.dispose();
     this.way.dispose();
-    for (const gain of [...this.sends.values(), ...this.padSends.values()]) gain.disconnect();
+    for (const gain of [...this.sends.gains, ...this.padSends.values()]) gain.disconnect();
     for (const node of [this.input, this.level, this.output]) node.disconnect();
     this.meter?.dispose();
   }

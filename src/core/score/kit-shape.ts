@@ -15,7 +15,7 @@ export interface PadShape {
   pitch: number;
   /** The kit this pad is taken from; left out for the track's own. */
   from?: string;
-  /** Which of the pad's likes sounds in its place (see `PadFactory`): 1 and up; left out for itself. */
+  /** Which of the pad's likes, its voice with other values, sounds in its place: 1 and up; left out for itself. */
   variant?: number;
   /** How much goes to the reverb and to the echo, in dB; left out where nothing does. */
   reverb?: Decibels;

@@ -16,8 +16,8 @@ function withoutDeadDucking(all: readonly Track[]): readonly Track[] {
 }
 
 /**
- * A project whose tracks are ducked, and whose chains take their timing from tracks that are there: a step that named one that was
- * deleted names none. The same project when nothing is to do; it sounds as before either way.
+ * A project whose tracks are ducked, and whose chains take their timing, by tracks that are there: what named
+ * one that was deleted names none. The same project when nothing is to do; it sounds as before either way.
  */
 export function withoutDeadSources(kept: Project): Project {
   const alive = withoutDeadDucking(kept.tracks);

@@ -1,6 +1,10 @@
 import type { Decibels, Milliseconds } from "../units";
 import { plainOf, type Range, type Sparse } from "./sparse";
 
+/** What of a track and of a pad can be sent to. */
+export const SENDS = ["reverb", "echo"] as const;
+export type Send = (typeof SENDS)[number];
+
 /** The bottom of a send: nothing goes there. */
 export const SEND_OFF: Decibels = -60;
 

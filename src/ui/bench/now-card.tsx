@@ -1,6 +1,6 @@
 "use client";
 import { useMemo, useState } from "react";
-import { TRANSFORMS, type Params, PRESETS } from "@/core";
+import { PRESETS, TRANSFORMS, type Params } from "@/core";
 import { applyTo, resultOn, startingParams } from "../commands/chain";
 import { useDesk, useSession } from "../session/context";
 import { shownFields } from "./fields";

@@ -5,6 +5,7 @@ import {
   PAD_RANGES,
   PAD_SENDS,
   PLAIN_KIT,
+  SENDS,
   SEND_OFF,
   edits,
   padName,
@@ -30,7 +31,6 @@ import { Waveform, useSource } from "./waveform";
 /** Values in the order of the screen; those of the filter stand with its type. */
 const FIRST: readonly PadField[] = ["start", "tune", "stretch", "decay", "drive"];
 const FILTER: readonly PadField[] = ["cutoff", "resonance"];
-const SENDS = ["reverb", "echo"] as const;
 const LAST: readonly PadField[] = ["level", "pan", "choke"];
 
 /** Full names of what other panels have too. */

@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useRef, useState, type KeyboardEvent } from "react";
-import { SOUNDS, soundOf, type Sound } from "@/audio/sounds";
+import { SOUNDS, byCategory, soundOf, type Sound } from "@/audio/sounds";
 import type { Track } from "@/core";
 import { previewSound } from "../commands/tracks";
 import { Choice } from "../controls/choice";
@@ -41,7 +41,6 @@ export function SoundChoice({ track, onSound }: { track: Track; onSound(id: stri
     resting.current = setTimeout(() => hear(sound), REST_MS);
   };
   const found = SOUNDS.filter((sound) => sound.kind === track.kind && fits(sound, text));
-  const categories = [...new Set(found.map((sound) => sound.category))];
   const list = useRef<HTMLDivElement>(null);
   const walk = (by: 1 | -1) => {
     const from = found.findIndex(({ id }) => id === (previewed ?? soundOf(track).id));
@@ -85,7 +84,7 @@ export function SoundChoice({ track, onSound }: { track: Track; onSound(id: stri
         {previewed ? `Hearing ${SOUNDS.find(({ id }) => id === previewed)?.label ?? ""}` : ""}
       </span>
       {found.length === 0 && <p className="quiet px-2">No matching sound</p>}
-      {categories.map((category) => (
+      {byCategory(found).map(([category, sounds]) => (
         <section key={category} aria-label={category}>
           <h3 className="quiet px-2.5 pb-1 text-[12px]">{category}</h3>
           <Choice
@@ -93,29 +92,27 @@ export function SoundChoice({ track, onSound }: { track: Track; onSound(id: stri
             className="grid grid-cols-2 gap-1"
             optionClass={`rounded-box border-base-300 px-2.5 py-1.5 text-left`}
             value={soundOf(track).id}
-            options={found
-              .filter((sound) => sound.category === category)
-              .map((sound) => ({
-                value: sound.id,
-                label: `${sound.label}: ${sound.about}`,
-                shown: (
+            options={sounds.map((sound) => ({
+              value: sound.id,
+              label: `${sound.label}: ${sound.about}`,
+              shown: (
+                <span
+                  className="block"
+                  data-sound={sound.id}
+                  data-previewed={previewed === sound.id || undefined}
+                  onPointerEnter={() => rest(sound.id)}
+                >
                   <span
-                    className="block"
-                    data-sound={sound.id}
-                    data-previewed={previewed === sound.id || undefined}
-                    onPointerEnter={() => rest(sound.id)}
+                    className={`block text-[13px] font-semibold ${previewed === sound.id ? "text-primary" : ""}`}
                   >
-                    <span
-                      className={`block text-[13px] font-semibold ${previewed === sound.id ? "text-primary" : ""}`}
-                    >
-                      {sound.label}
-                    </span>
-                    <span className="quiet block text-[12px] leading-tight font-normal">
-                      {sound.about}
-                    </span>
+                    {sound.label}
                   </span>
-                ),
-              }))}
+                  <span className="quiet block text-[12px] leading-tight font-normal">
+                    {sound.about}
+                  </span>
+                </span>
+              ),
+            }))}
             onChange={(id) => {
               leave();
               onSound(id);

@@ -15,7 +15,7 @@ import { useDesk } from "../session/context";
 import { Presets } from "./presets";
 
 /** A control's value as it is read. */
-export function controlText(control: SoundControl, value: number): string {
+function controlText(control: SoundControl, value: number): string {
   const { unit } = SOUND_CONTROLS[control];
   if (unit === "±%") return `${value > 0 ? "+" : ""}${value} %`;
   if (control === "glide" && value === 0) return "off";

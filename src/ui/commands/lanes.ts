@@ -1,4 +1,4 @@
-import { PERCUSSION, edits, makeLane, plural, trackOf } from "@/core";
+import { PERCUSSION, edits, makeLane, plural, trackOf, type Decibels, type Lane } from "@/core";
 import { currentPart, workOf } from "../session/current";
 import type { Session, SessionStore } from "../session/store";
 import { addToChain } from "./chain";
@@ -64,4 +64,16 @@ export function deleteLane(store: SessionStore, track: string, laneId: string): 
   const said = `${lane.name} deleted, ${plural(hits, "hit")} with it`;
   state.edit(`Delete ${lane.name}`, (p) => edits.deleteLane(p, track, laneId), { said });
   if (next) store.getState().setTrack(track, next.pitch);
+}
+
+/** Sets the level of a lane's pad, in dB; a run of them is one step of undo. */
+export function setLaneLevel(
+  store: SessionStore,
+  track: string,
+  { id, pitch }: Pick<Lane, "id" | "pitch">,
+  level: Decibels,
+): void {
+  store.getState().edit("Lane level", (p) => edits.changePad(p, track, pitch, { level }), {
+    group: `lane-level-${id}`,
+  });
 }

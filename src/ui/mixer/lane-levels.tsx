@@ -1,5 +1,6 @@
 "use client";
 import { PAD_RANGES, edits, padShapeOf, type Track } from "@/core";
+import { setLaneLevel } from "../commands/lanes";
 import { SliderField } from "../controls/slider-field";
 import { Switch } from "../controls/switch";
 import { useDesk } from "../session/context";
@@ -32,11 +33,7 @@ export function LaneLevels({ track }: { track: Track }) {
               step={step}
               reset={0}
               format={(v) => v.toFixed(1)}
-              onChange={(level) =>
-                edit("Lane level", (p) => edits.changePad(p, track.id, lane.pitch, { level }), {
-                  group: `lane-level-${lane.id}`,
-                })
-              }
+              onChange={(level) => setLaneLevel(store, track.id, lane, level)}
             />
           </div>
           <Switch

@@ -1,8 +1,8 @@
 "use client";
 import { SlidersVertical } from "lucide-react";
 import { useCallback } from "react";
-import { SOUNDS, soundOf } from "@/audio/sounds";
-import { LIMITS, MIX_RANGES, PLAIN_MIX, SEND_OFF, edits, type Track } from "@/core";
+import { SOUNDS, byCategory, soundOf } from "@/audio/sounds";
+import { LIMITS, MIX_RANGES, PLAIN_MIX, SENDS, SEND_OFF, edits, type Track } from "@/core";
 import { chooseSound } from "../commands/tracks";
 import { LevelBoard } from "../controls/level-board";
 import { PAN_FIELD } from "../controls/pan-text";
@@ -67,17 +67,15 @@ export function TrackStrip({ track, index, lanes, onLanes }: Props) {
         value={soundOf(track).id}
         onChange={(event) => chooseSound(store, track.id, event.target.value)}
       >
-        {[...new Set(SOUNDS.filter((s) => s.kind === track.kind).map((s) => s.category))].map(
-          (category) => (
-            <optgroup key={category} label={category}>
-              {SOUNDS.filter((s) => s.kind === track.kind && s.category === category).map((s) => (
-                <option key={s.id} value={s.id}>
-                  {s.label}
-                </option>
-              ))}
-            </optgroup>
-          ),
-        )}
+        {byCategory(SOUNDS.filter(({ kind }) => kind === track.kind)).map(([category, sounds]) => (
+          <optgroup key={category} label={category}>
+            {sounds.map(({ id, label }) => (
+              <option key={id} value={id}>
+                {label}
+              </option>
+            ))}
+          </optgroup>
+        ))}
       </select>
       <LevelBoard
         className="mt-1 min-h-[96px] flex-1 pb-2"
@@ -125,7 +123,7 @@ export function TrackStrip({ track, index, lanes, onLanes }: Props) {
         step={1}
         onChange={(pan) => change("Pan", { pan: pan / 100 }, `pan-${track.id}`)}
       />
-      {(["reverb", "echo"] as const).map((send) => (
+      {SENDS.map((send) => (
         <Line
           key={send}
           label={MIX_RANGES[send].label}

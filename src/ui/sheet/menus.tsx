@@ -1,6 +1,6 @@
 "use client";
 import { LIMITS, PAD_RANGES, edits, padName, padShapeOf, type Lane, type Track } from "@/core";
-import { addLane, freePads, moveCurrentLane, deleteLane } from "../commands/lanes";
+import { addLane, freePads, moveCurrentLane, deleteLane, setLaneLevel } from "../commands/lanes";
 import { deleteSelected } from "../commands/selected";
 import { selectStretch } from "../commands/selectors";
 import { copyPartTo, deleteTrack, joinPartFrom, moveCurrentTrack } from "../commands/tracks";
@@ -90,13 +90,7 @@ export function LaneMenu({ track, lane, close }: { track: Track; lane: Lane; clo
         step={step}
         reset={0}
         format={(v) => `${v.toFixed(1)} dB`}
-        onChange={(level) =>
-          store
-            .getState()
-            .edit("Lane level", (p) => edits.changePad(p, track.id, lane.pitch, { level }), {
-              group: `lane-level-${lane.id}`,
-            })
-        }
+        onChange={(level) => setLaneLevel(store, track.id, lane, level)}
       />
       <CommandList label={`Commands for ${lane.name}`} items={items} onDone={close} />
     </>

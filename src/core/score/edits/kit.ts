@@ -2,6 +2,7 @@ import { PLAIN_KIT, padShapeOf, plainPad, type KitShape, type PadShape } from ".
 import { SEND_OFF } from "../../sound/mix";
 import { same } from "../merge";
 import type { Project, Track } from "../model";
+import { changeTrackOf } from "./parts";
 import type { MidiPitch } from "../../units";
 
 function changeKitOf(
@@ -15,10 +16,7 @@ function changeKitOf(
     // A kit with nothing changed is left out, so that plain projects stay plain.
     return same(after, PLAIN_KIT) ? rest : { ...rest, kit: after };
   };
-  return {
-    ...project,
-    tracks: project.tracks.map((t) => (t.id === track && t.kind === "drums" ? reshape(t) : t)),
-  };
+  return changeTrackOf(project, track, (t) => (t.kind === "drums" ? reshape(t) : t));
 }
 
 /** A pad without what says nothing: sends that are off, no other kit, itself. */
@@ -35,11 +33,11 @@ function tidy(pad: PadShape): PadShape {
 
 /** Gives a drum track a kit and the shape of its pads, whole. */
 export function setKit(project: Project, track: string, sound: string, kit: KitShape): Project {
-  const shaped = changeKitOf(project, track, () => kit);
-  return {
-    ...shaped,
-    tracks: shaped.tracks.map((t) => (t.id === track && t.kind === "drums" ? { ...t, sound } : t)),
-  };
+  return changeTrackOf(
+    changeKitOf(project, track, () => kit),
+    track,
+    (t) => (t.kind === "drums" ? { ...t, sound } : t),
+  );
 }
 
 /** Changes level, pitch or time of a whole kit. */

@@ -27,6 +27,16 @@ export function partOf(project: Project, place: Place): Part {
   return part;
 }
 
+/** Changes one track by what it is; nothing where there is no such track. */
+export function changeTrackOf(
+  project: Project,
+  id: string,
+  change: (track: Track) => Track,
+): Project {
+  const tracks = project.tracks.map((track) => (track.id === id ? change(track) : track));
+  return { ...project, tracks };
+}
+
 /** Changes one pattern; the same project when the pattern comes back unchanged. */
 export function changePattern(
   project: Project,

@@ -3,7 +3,7 @@ import { barTicks } from "../../time/ticks";
 import { makePart } from "../create";
 import { LIMITS, type Lane, type Part, type Pattern, type Project, type Track } from "../model";
 import { withoutDeadSources } from "../sources";
-import { changePart, changePattern, patternOf, type Place } from "./parts";
+import { changePart, changePattern, changeTrackOf, patternOf, type Place } from "./parts";
 import type { Bpm, Ticks } from "../../units";
 
 const held = (n: number, { min, max }: { min: number; max: number }) =>
@@ -57,10 +57,7 @@ export function changeTrack(
   id: string,
   change: Partial<Omit<Track, "id" | "kind" | "lanes">>,
 ): Project {
-  return {
-    ...project,
-    tracks: project.tracks.map((track) => (track.id === id ? { ...track, ...change } : track)),
-  };
+  return changeTrackOf(project, id, (track) => ({ ...track, ...change }));
 }
 
 /** Changes a lane of a drum track. */

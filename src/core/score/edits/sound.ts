@@ -2,12 +2,8 @@ import { PLAIN_SOUND, type Shaping } from "../../sound/controls";
 import { PLAIN_MIX, unducked, type Mix } from "../../sound/mix";
 import { PLAIN_ROOM, type Room } from "../../sound/room";
 import { changed } from "../../sound/sparse";
-import type { Project, Track } from "../model";
-
-function changeTrackOf(project: Project, id: string, change: (track: Track) => Track): Project {
-  const tracks = project.tracks.map((track) => (track.id === id ? change(track) : track));
-  return { ...project, tracks };
-}
+import type { Project } from "../model";
+import { changeTrackOf } from "./parts";
 
 /** Changes how the sound of a melodic track is shaped; what is plain again is forgotten. */
 export function shapeSound(project: Project, track: string, change: Shaping): Project {
