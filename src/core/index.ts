@@ -155,12 +155,29 @@ export { lowerBound } from "./search";
 export { playbackEvents } from "./playback/events";
 export type { PlaybackEvent, PlaybackOptions } from "./playback/events";
 export {
+  lineOf,
+  metreOf,
+  patternBar,
   patternTicks,
+  placeOf,
+  sectionBars,
   sectionsOf,
+  tempoAt,
   tickInLoop,
   tickInPattern,
   totalTicks,
 } from "./playback/sections";
+export type { Line, LineOptions, Place as PlayingPlace, Section } from "./playback/sections";
+export { timeMap } from "./playback/time-map";
+export type { TimeMap } from "./playback/time-map";
+export { COLOURS, type Colour } from "./score/colours";
+export {
+  MOST_ROUNDS,
+  conditionName,
+  countedRounds,
+  isCondition,
+  type Condition,
+} from "./score/condition";
 export { lanePeriod, soundingTracks } from "./playback/voices";
 export { thumbnail } from "./analysis/thumbnail";
 export { describeFit, fitGrid } from "./analysis/fit-grid";

@@ -2,8 +2,7 @@ import { bendAt } from "../play/bend";
 import type { BendPoint, Project } from "../score/model";
 import { heardPart } from "../transforms/chain";
 import type { Ticks } from "../units";
-import type { PlaybackOptions } from "./events";
-import { sectionsOf, totalTicks } from "./sections";
+import { lineOf, sectionAfter, type LineOptions } from "./sections";
 
 const bentTracks = new WeakMap<Project, ReadonlySet<string>>();
 
@@ -28,43 +27,58 @@ export function bendLine(
   trackId: string,
   from: Ticks,
   to: Ticks,
-  options: Pick<PlaybackOptions, "pattern" | "loop"> = {},
+  options: LineOptions & { loop?: boolean } = {},
 ): BendPoint[] {
   if (!bentIn(project).has(trackId)) return [];
-  const sections = sectionsOf(project, options.pattern);
-  const total = totalTicks(sections);
+  const line = lineOf(project, options);
   const track = project.tracks.find((t) => t.id === trackId);
-  if (total === 0 || to <= from || track?.kind !== "melody") return [];
+  if (line.length === 0 || to <= from || track?.kind !== "melody") return [];
   const corners: BendPoint[] = [];
   const put = (tick: Ticks, value: number) => {
     const last = corners.at(-1);
     if (last?.tick === tick) corners.pop();
     corners.push({ tick, value });
   };
-  const rounds = (options.loop ?? true) ? Math.floor((to - 1) / total) : 0;
+  const passes = (options.loop ?? true) ? Math.floor((to - 1) / line.length) : 0;
   // One tick before the window too, so that a jump at its beginning is a jump.
-  for (let round = Math.max(0, Math.floor((from - 1) / total)); round <= rounds; round++) {
-    for (const section of sections) {
-      const at = round * total + section.at;
-      const end = at + section.length;
-      if (end < from || at >= to) continue;
-      const part = section.pattern.parts.find((p) => p.track === trackId);
+  for (let pass = Math.max(0, Math.floor((from - 1) / line.length)); pass <= passes; pass++) {
+    const zero = pass * line.length - line.from;
+    const [low, high] = [
+      Math.max(from - 1 - zero, line.from),
+      Math.min(to - zero, line.from + line.length),
+    ];
+    for (let i = sectionAfter(line.sections, low); i < line.sections.length; i++) {
+      const { pattern, at, length, skip, round } = line.sections[i]!;
+      if (at >= high) break;
+      const begin = Math.max(at, line.from);
+      const end = Math.min(at + length, line.from + line.length);
+      const part = pattern.parts.find((p) => p.track === trackId);
       const curve = part?.bend ?? [];
-      const period = part ? heardPart(project, track, part, section.pattern.bars).length : end - at;
+      const period = part ? heardPart(project, track, part, pattern).length : round;
       const inside = curve.filter((point) => point.tick < period);
-      const first = Math.max(0, Math.floor((from - at) / period));
-      for (let begin = at + first * period; begin < Math.min(end, to); begin += period) {
-        const until = Math.min(begin + period, end);
-        put(begin, bendAt(curve, 0));
-        for (const { tick, value } of inside) if (begin + tick < until) put(begin + tick, value);
-        put(until - 1, bendAt(curve, until - 1 - begin));
+      // Round by round of the pattern, and loop by loop in each.
+      for (
+        let own = at - skip + Math.max(0, Math.floor((low - at + skip) / round)) * round;
+        own < Math.min(end, high);
+        own += round
+      ) {
+        const loops = Math.max(0, Math.floor((low - own) / period));
+        const close = Math.min(own + round, end);
+        for (let loop = own + loops * period; loop < Math.min(close, high); loop += period) {
+          const [first, until] = [Math.max(loop, begin), Math.min(loop + period, close)];
+          if (until <= first) continue;
+          put(first + zero, bendAt(curve, first - loop));
+          for (const { tick, value } of inside)
+            if (loop + tick > first && loop + tick < until) put(loop + tick + zero, value);
+          put(until - 1 + zero, bendAt(curve, until - 1 - loop));
+        }
       }
     }
   }
-  const line = corners.filter(({ tick }) => tick > from && tick < to - 1);
+  const between = corners.filter(({ tick }) => tick > from && tick < to - 1);
   const ends = to - 1 > from ? [from, to - 1] : [from];
   const [first, last] = ends.map((tick) => ({ tick, value: bendAt(corners, tick) }));
-  return [first!, ...line, ...(last ? [last] : [])];
+  return [first!, ...between, ...(last ? [last] : [])];
 }
 
 /** A wheel's step is sent for each so many of its 16,384 values: under two hundredths of a semitone. */

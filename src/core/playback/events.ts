@@ -1,7 +1,8 @@
-import { firstIndex, lowerBound } from "../search";
+import { lowerBound } from "../search";
 import { MAX_EARLY } from "../time/ticks";
 import type { Project } from "../score/model";
-import { sectionsOf, totalTicks, type Section } from "./sections";
+import { isLively, soundsIn, type Turn } from "./life";
+import { lineOf, sectionAfter, type Line, type LineOptions, type Section } from "./sections";
 import { loopGroups, soundingTracks, type LoopGroup } from "./voices";
 import type { MidiPitch, Pan, Semitones, Ticks, Velocity } from "../units";
 
@@ -24,9 +25,7 @@ export interface PlaybackEvent {
 }
 
 /** What is played, and how. */
-export interface PlaybackOptions {
-  /** Play this pattern only; else the song, else all patterns in order. */
-  pattern?: string;
+export interface PlaybackOptions extends LineOptions {
   /** Whether playback starts over at the end (default), or falls silent. */
   loop?: boolean;
   /** Also what is muted or not on solo. */
@@ -36,8 +35,10 @@ export interface PlaybackOptions {
 /**
  * The one function that says what sounds when: every note with its onset in `[from, to)`, ticks
  * from the start of playback, in order. Cutting a stretch of time into any windows gives the same
- * events, each exactly once. An early note (negative start) sounds at the end of the round before;
- * at the very beginning of playback it sounds at once, on tick 0.
+ * events, each exactly once. An early note (negative start) belongs to the loop that it leads into:
+ * it sounds before it, at the end of the round before; at the very beginning of playback it sounds
+ * at once, on tick 0. Notes with a chance or a condition sound in the rounds that these let them,
+ * drawn by the project's seed. A pattern by itself counts its rounds on and on, and has no last one.
  */
 export function playbackEvents(
   project: Project,
@@ -45,29 +46,31 @@ export function playbackEvents(
   to: number,
   options: PlaybackOptions = {},
 ): PlaybackEvent[] {
-  const sections = sectionsOf(project, options.pattern);
-  const total = totalTicks(sections);
+  const line = lineOf(project, options);
   const events: PlaybackEvent[] = [];
-  if (total === 0 || to <= from) return events;
+  if (line.length === 0 || to <= from) return events;
   const loop = options.loop ?? true;
   const tracks = options.all ? project.tracks : soundingTracks(project);
 
   // A section's first notes may be early, so those that begin just after the window count too.
-  const firstRound = Math.max(0, Math.floor(from / total));
-  const lastRound = loop ? Math.floor((to - 1 + MAX_EARLY) / total) : 0;
-  for (let round = firstRound; round <= lastRound; round++) {
-    const begin = round * total;
-    for (let i = firstAfter(sections, from - begin); i < sections.length; i++) {
-      const section = sections[i]!;
-      const at = begin + section.at;
-      if (at - MAX_EARLY >= to) break;
-      tracks.forEach((track) => {
+  const firstPass = Math.max(0, Math.floor(from / line.length));
+  const lastPass = loop ? Math.floor((to - 1 + MAX_EARLY) / line.length) : 0;
+  for (let pass = firstPass; pass <= lastPass; pass++) {
+    const zero = pass * line.length - line.from;
+    const window: Window = { line, pass, zero, low: from - zero, high: to - zero, events };
+    const end = Math.min(window.high + MAX_EARLY, line.from + line.length);
+    const first = sectionAfter(line.sections, Math.max(window.low, line.from));
+    for (let i = first; i < line.sections.length; i++) {
+      const section = line.sections[i]!;
+      if (section.at >= end) break;
+      const silent = options.all ? undefined : section.entry?.mutes;
+      for (const track of tracks) {
+        if (silent?.includes(track.id)) continue;
         const part = section.pattern.parts.find((p) => p.track === track.id);
-        if (!part) return;
-        for (const group of loopGroups(project, section.pattern, track, part, options.all)) {
-          collect(group, section, at, from, to, track.id, events);
-        }
-      });
+        if (!part) continue;
+        for (const group of loopGroups(project, section.pattern, track, part, options.all))
+          collect(project, group, section, track.id, window);
+      }
     }
   }
   const order = new Map(project.tracks.map((track, i) => [track.id, i]));
@@ -80,40 +83,99 @@ export function playbackEvents(
   );
 }
 
-/** Index of the first section that ends after a tick. */
-const firstAfter = (sections: readonly Section[], tick: number): number =>
-  firstIndex(sections.length, (i) => sections[i]!.at + sections[i]!.length <= tick);
-
-function collect(
-  group: LoopGroup,
-  section: Section,
-  at: number,
-  from: number,
-  to: number,
-  track: string,
-  events: PlaybackEvent[],
-): void {
-  const { notes, starts, period } = group;
-  const low = Math.max(from - at, -MAX_EARLY);
-  const high = Math.min(to - at, section.length);
-  const first = Math.max(0, Math.floor(low / period));
-  for (let repeat = first; repeat * period - MAX_EARLY < high; repeat++) {
-    const offset = repeat * period;
-    if (offset >= section.length) break;
-    for (let i = lowerBound(starts, low - offset); i < notes.length; i++) {
-      const start = starts[i]!;
-      if (start >= period || start + offset >= high) break;
-      // The very first early hits have no round before them; they are given below.
-      if (at + offset + start >= 0) events.push(eventOf(group, i, at + offset + start, track));
-    }
-  }
-  if (at === 0 && from <= 0 && to > 0) {
-    for (let i = 0; i < notes.length && starts[i]! < 0; i++)
-      events.push(eventOf(group, i, 0, track));
-  }
+/** One pass of a line, and which of its ticks are asked for. */
+interface Window {
+  line: Line;
+  pass: number;
+  /** Tick of playing at which tick 0 of the line would be in this pass. */
+  zero: number;
+  /** `[low, high)` in ticks of the line; may reach beyond it on both sides. */
+  low: number;
+  high: number;
+  events: PlaybackEvent[];
 }
 
-function eventOf(group: LoopGroup, index: number, start: Ticks, track: string): PlaybackEvent {
+function collect(
+  project: Project,
+  group: LoopGroup,
+  section: Section,
+  track: string,
+  { line, pass, zero, low, high, events }: Window,
+): void {
+  const { notes, starts, period } = group;
+  const { at, length, skip, round: roundTicks, entry } = section;
+  // What of the section lies in the stretch that is played.
+  const begin = Math.max(at, line.from);
+  const end = Math.min(at + length, line.from + line.length);
+  const base = at - skip;
+  const loops = Math.ceil(roundTicks / period);
+  const lastTurn = entry && turnAt(skip + length - 1, roundTicks, period, loops);
+  const turnOf = (round: number, k: number): Turn => {
+    const since = round * loops + k;
+    const start = base + round * roundTicks + k * period;
+    return {
+      seed: project.seed ?? 0,
+      at: start + pass * line.total,
+      round: entry ? since : pass * loops + since,
+      last: since === lastTurn,
+    };
+  };
+  const lively = livelyIn(group);
+  const put = (i: number, start: number, round: number, k: number) => {
+    const turn = lively ? turnOf(round, k) : null;
+    if (turn && !soundsIn(notes[i]!, turn)) return;
+    const after = turn && (k + 1 < loops ? turnOf(round, k + 1) : turnOf(round + 1, 0));
+    events.push(eventOf(group, i, start, track, turn && after && { turn, after }));
+  };
+  const firstRound = Math.max(0, Math.floor((Math.max(low, begin) - base) / roundTicks));
+  for (let round = firstRound; ; round++) {
+    const own = base + round * roundTicks;
+    if (own - MAX_EARLY >= high || own >= end) break;
+    const roundEnd = Math.min(own + roundTicks, end);
+    for (let k = Math.max(0, Math.floor((low - own) / period)); k < loops; k++) {
+      const from = own + k * period;
+      if (from - MAX_EARLY >= high || from >= roundEnd) break;
+      for (let i = lowerBound(starts, low - from); i < notes.length; i++) {
+        const start = starts[i]!;
+        const x = from + start;
+        if (start >= period || x >= high || x >= roundEnd) break;
+        // An early hit belongs to the loop it leads into; before the very beginning there is no time.
+        if (start < 0 ? from < begin || x + zero < 0 : x < begin) continue;
+        put(i, x + zero, round, k);
+      }
+    }
+  }
+  // The very first early hits have no round before them.
+  if (pass > 0 || low > line.from || high <= line.from || begin !== line.from) return;
+  const since = line.from - base;
+  const round = Math.floor(since / roundTicks);
+  const inRound = since - round * roundTicks;
+  if (inRound % period !== 0) return;
+  for (let i = 0; i < notes.length && starts[i]! < 0; i++) put(i, 0, round, inRound / period);
+}
+
+/** Which time round its loop a tick since a section's first round began lies in, from 0. */
+function turnAt(tick: number, roundTicks: number, period: number, loops: number): number {
+  const round = Math.floor(tick / roundTicks);
+  return round * loops + Math.floor((tick - round * roundTicks) / period);
+}
+
+const lively = new WeakMap<readonly unknown[], boolean>();
+
+/** Whether any note of a group differs from round to round; looked for once. */
+function livelyIn({ notes }: LoopGroup): boolean {
+  let found = lively.get(notes);
+  if (found === undefined) lively.set(notes, (found = notes.some(isLively)));
+  return found;
+}
+
+function eventOf(
+  group: LoopGroup,
+  index: number,
+  start: Ticks,
+  track: string,
+  turns: { turn: Turn; after: Turn } | null,
+): PlaybackEvent {
   const note = group.notes[index]!;
   const { length, pitch, velocity, pan, tune, slide } = note;
   const event: PlaybackEvent = {
@@ -127,27 +189,42 @@ function eventOf(group: LoopGroup, index: number, start: Ticks, track: string): 
     tune,
     slide,
   };
-  const glide = slide && group.pitch === null ? nextOnset(group, index) : null;
+  const glide = slide && group.pitch === null ? nextOnset(group, index, turns) : null;
   if (glide) event.glide = glide;
   if (note.channel) event.channel = note.channel;
   return event;
 }
 
 /**
- * What the next onset after a note is, round the loop if need be: of the notes that begin there, the
+ * What the next onset after a note is, round the loop if need be: of the notes that sound there, the
  * one nearest in pitch. Null where nothing else begins.
  */
-function nextOnset({ notes, starts, period }: LoopGroup, index: number) {
+function nextOnset(
+  { notes, starts, period }: LoopGroup,
+  index: number,
+  turns: { turn: Turn; after: Turn } | null,
+) {
   const [own, from] = [notes[index]!, starts[index]!];
-  let at = index + 1;
-  while (at < notes.length && starts[at] === from) at++;
-  const round = at >= notes.length || starts[at]! >= period ? period : 0;
-  if (round > 0) at = 0;
+  const first = (low: number, turn: Turn | undefined): number => {
+    for (let i = low; i < notes.length && starts[i]! < period; i++)
+      if (!turn || soundsIn(notes[i]!, turn)) return i;
+    return -1;
+  };
+  let past = index + 1;
+  while (past < notes.length && starts[past] === from) past++;
+  let turn = turns?.turn;
+  let [at, around] = [first(past, turn), 0];
+  if (at < 0) {
+    turn = turns?.after;
+    [at, around] = [first(0, turn), period];
+  }
+  if (at < 0) return null;
   const onset = starts[at]!;
-  const after = onset + round - from;
+  const after = onset + around - from;
   if (after <= 0) return null;
   let pitch: MidiPitch = notes[at]!.pitch;
   for (; at < notes.length && starts[at] === onset; at++) {
+    if (turn && !soundsIn(notes[at]!, turn)) continue;
     const next = notes[at]!.pitch;
     if (Math.abs(next - own.pitch) < Math.abs(pitch - own.pitch)) pitch = next;
   }

@@ -93,7 +93,9 @@ describe("a chain that would make more than it may", () => {
 
   it("is heard up to the card that would, and the card says so", () => {
     const project = withPart({ notes: hits, chain: steps("repeat", { times: 64 }, 4) }, 8);
-    const heard = heardPart(project, project.tracks[0]!, project.patterns[0]!.parts[0]!, 8);
+    const heard = heardPart(project, project.tracks[0]!, project.patterns[0]!.parts[0]!, {
+      bars: 8,
+    });
     expect(heard.stopped).toBe(2);
     expect(heard.notes).toHaveLength(16 * 64 * 64);
     expect(heard.effects[2]!.sentence).toBe(

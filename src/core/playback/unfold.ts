@@ -41,10 +41,10 @@ export function lineTooLong(project: Project, patternId?: string): string | null
   }
   const counts = new Map<Pattern, number>();
   let notes = 0;
-  for (const { pattern } of sections) {
+  for (const { pattern, length, skip, round } of sections) {
     let each = counts.get(pattern);
     if (each === undefined) counts.set(pattern, (each = unfoldedNotes(project, pattern)));
-    notes += each;
+    notes += each * Math.ceil((skip + length) / round);
   }
   if (notes <= LIMITS.written) return null;
   return `It would hold ${plural(notes, "note")}, its loops unfolded; at most ${LIMITS.written.toLocaleString("en-GB")} can be written. Write a pattern, or fewer sections.`;

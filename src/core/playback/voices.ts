@@ -60,7 +60,7 @@ export function loopGroups(
   part: Part,
   all = false,
 ): LoopGroup[] {
-  const heard = heardPart(project, track, part, pattern.bars);
+  const heard = heardPart(project, track, part, pattern);
   if (track.kind === "melody") return [{ ...whole(heard.notes), period: heard.length }];
   const solo = !all && track.lanes.some((lane) => lane.solo);
   const groups: LoopGroup[] = [];

@@ -108,9 +108,9 @@ function chainProblem(
 ): string | null {
   const track = project.tracks.find((t) => t.id === part.track);
   if (!track || !part.chain.some((step) => step.on)) return null;
-  const made = chainWithin(project, track, part, pattern.bars);
+  const made = chainWithin(project, track, part, pattern);
   if (made && fitsPart(made)) return null;
-  const was = before ? chainWithin(project, track, before, pattern.bars) : [];
+  const was = before ? chainWithin(project, track, before, pattern) : [];
   if (!was || (made && !fitsPart(was) && made.length <= was.length)) return null;
   if (!made) {
     return `The part of “${track.name}” with its chain would hold far more than ${plural(LIMITS.notesPerPart, "note")}, which is the limit.`;

@@ -1,5 +1,5 @@
+import { patternTicks } from "../playback/sections";
 import { makePart } from "./create";
-import { barTicks } from "../time/ticks";
 import { PLAIN_KIT, type KitShape } from "./kit-shape";
 import { partIn } from "./part-edit";
 import { withoutDeadSources } from "./sources";
@@ -205,7 +205,7 @@ function complete(project: Project): Project {
       const have = new Set(pattern.parts.map((part) => part.track));
       const fits = pattern.parts.every((p) => tracks.has(p.track)) && have.size === tracks.size;
       if (fits) return pattern;
-      const length = pattern.bars * barTicks(project.metre);
+      const length = patternTicks(project, pattern);
       const kept = pattern.parts.filter((part) => tracks.has(part.track));
       const missing = project.tracks.filter((track) => !have.has(track.id));
       return { ...pattern, parts: [...kept, ...missing.map((t) => makePart(t.id, length))] };

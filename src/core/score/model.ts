@@ -1,4 +1,6 @@
 import type { Key } from "../pitch/scales";
+import type { Condition } from "./condition";
+import type { Colour } from "./colours";
 import type { Shaping } from "../sound/controls";
 import type { Mix } from "../sound/mix";
 import type { Room } from "../sound/room";
@@ -25,6 +27,10 @@ export interface Note {
   channel?: number;
   /** A rhythm tapped, its pitch not chosen yet: `pitch` is what it sounds at meanwhile. */
   unpitched?: true;
+  /** In how many of a hundred rounds it sounds, 1–99; left out where it always does. */
+  chance?: number;
+  /** In which rounds it sounds at all; left out for every one. */
+  when?: Condition;
 }
 
 /**
@@ -121,16 +127,31 @@ export interface Pattern {
   id: string;
   name: string;
   bars: number;
+  /** What it is known by in the list and in the song; left out while it has none. */
+  colour?: Colour;
+  /** A metre of its own; left out for the project's. */
+  metre?: Metre;
   /** The chord line, in order of time; left out while there is none. */
   chords?: readonly ChordMark[];
   parts: readonly Part[];
 }
 
-/** A section of the song: one pattern, played `times` times. */
+/** A section of the song: one pattern, played `times` times. What is plain is left out. */
 export interface SongEntry {
   id: string;
   pattern: string;
   times: number;
+  name?: string;
+  /** So many bars are played in place of whole rounds. */
+  bars?: number;
+  /** Begins so many bars into its pattern. */
+  skip?: number;
+  /** A tempo of its own. */
+  tempo?: Bpm;
+  /** Tracks that are silent in it. */
+  mutes?: readonly string[];
+  /** Stands in for its pattern's chord line. */
+  chords?: readonly ChordMark[];
 }
 
 /** `tempo` in quarter notes per minute. The whole is immutable data: edits return a new one. */
@@ -142,6 +163,8 @@ export interface Project {
   tracks: readonly Track[];
   patterns: readonly Pattern[];
   song: readonly SongEntry[];
+  /** What hits with a chance are drawn from; left out for 0. */
+  seed?: number;
   /** Reverb, echo and level of the whole; left out while they are plain. */
   room?: Room;
 }
@@ -155,6 +178,8 @@ export const LIMITS = {
   lanes: 64,
   patterns: 128,
   song: 512,
+  times: 999,
+  seed: 2 ** 31 - 1,
   notesPerPart: 100_000,
   chain: 32,
   chords: 512,

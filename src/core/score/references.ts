@@ -20,16 +20,16 @@ export function referenceProblems(project: Project): Problem[] {
       ];
     }),
     ...songProblems(song, "song"),
-    ...song.flatMap((entry, i) =>
-      patternIds.has(entry.pattern)
+    ...song.flatMap(({ pattern, mutes = [] }, i) => [
+      ...(patternIds.has(pattern)
         ? []
-        : [
-            {
-              path: `song[${i}].pattern`,
-              reason: `“${entry.pattern}” is no pattern of this project`,
-            },
-          ],
-    ),
+        : [{ path: `song[${i}].pattern`, reason: `“${pattern}” is no pattern of this project` }]),
+      ...mutes.flatMap((track, j) =>
+        trackIds.has(track)
+          ? []
+          : [{ path: `song[${i}].mutes[${j}]`, reason: `“${track}” is no track of this project` }],
+      ),
+    ]),
   ];
 }
 
@@ -59,12 +59,14 @@ export function trackProblems({ kind, lanes, kit, shaping }: Track, path: string
 export const chordProblems = (chords: readonly ChordMark[], path: string): Problem[] =>
   twice(chords, path);
 
-/** Sections that are in a song twice; those of earlier versions have no ids. */
-export const songProblems = (song: readonly SongEntry[], path: string): Problem[] =>
-  twice(
+/** Sections that are in a song twice; those of earlier versions have no ids. Chords twice in one of them. */
+export const songProblems = (song: readonly SongEntry[], path: string): Problem[] => [
+  ...twice(
     song.filter((entry) => entry.id !== undefined),
     path,
-  );
+  ),
+  ...song.flatMap(({ chords = [] }, i) => twice(chords, `${path}[${i}].chords`)),
+];
 
 /**
  * What is wrong inside a part: the steps of its chain; what they name among the tracks, where their ids

@@ -10,6 +10,8 @@ import { MIX_RANGES, PAD_SENDS } from "../sound/mix";
 import { ROOM_RANGES, SYNCED, TIME_VALUES } from "../sound/room";
 import type { Range } from "../sound/sparse";
 import { KIT_RANGES, MOST_VARIANTS, PAD_FILTERS, PAD_RANGES, type PadField } from "./kit-shape";
+import { COLOURS } from "./colours";
+import { MOST_ROUNDS, isCondition } from "./condition";
 import { LIMITS, SPREADS, type Note } from "./model";
 
 const whole = () => yup.number().strict().integer().required();
@@ -70,6 +72,11 @@ const NOTE_FIELDS: Record<keyof Note, (v: unknown, note: object) => string | nul
   channel: (v, note) => ("channel" in note ? wholeIn(1, 16)(v) : null),
   unpitched: (v, note) =>
     !("unpitched" in note) || v === true ? null : "must be true or be left out",
+  chance: (v, note) => ("chance" in note ? wholeIn(1, 99)(v) : null),
+  when: (v, note) =>
+    !("when" in note) || isCondition(v)
+      ? null
+      : `must be “not-first”, “last”, or “k/n” with n from 2 to ${MOST_ROUNDS}`,
 };
 const NOTE_KEYS = Object.keys(NOTE_FIELDS) as (keyof Note)[];
 
@@ -367,11 +374,24 @@ export const trackSchema = closed({
   mix: mixSchema,
 });
 
+const chordsSchema = yup
+  .array(chordSchema)
+  .strict()
+  .max(LIMITS.chords)
+  .optional()
+  .default(undefined);
+
 export const patternHeadSchema = closed({
   id: id(),
   name: name(),
   bars: whole().min(1).max(LIMITS.bars),
-  chords: yup.array(chordSchema).strict().max(LIMITS.chords).optional().default(undefined),
+  colour: yup
+    .string()
+    .strict()
+    .oneOf([...COLOURS])
+    .optional(),
+  metre: metreSchema.optional().default(undefined),
+  chords: chordsSchema,
 });
 
 const patternSchema = closed({
@@ -381,7 +401,19 @@ const patternSchema = closed({
 
 const songSchema = yup
   // Sections of projects made before sections had ids have none; `upgrade` gives them.
-  .array(closed({ id: id().optional(), pattern: id(), times: whole().min(1).max(999) }))
+  .array(
+    closed({
+      id: id().optional(),
+      pattern: id(),
+      times: whole().min(1).max(LIMITS.times),
+      name: name().optional(),
+      bars: yup.number().strict().integer().min(1).max(LIMITS.bars).optional(),
+      skip: yup.number().strict().integer().min(1).max(LIMITS.bars).optional(),
+      tempo: yup.number().strict().min(LIMITS.tempo.min).max(LIMITS.tempo.max).optional(),
+      mutes: yup.array(id()).strict().max(LIMITS.tracks).optional(),
+      chords: chordsSchema,
+    }),
+  )
   .strict()
   .max(LIMITS.song)
   .defined();
@@ -392,6 +424,7 @@ export const projectHeadSchema = closed({
   metre: metreSchema,
   key: keySchema,
   song: songSchema,
+  seed: yup.number().strict().integer().min(1).max(LIMITS.seed).optional(),
   room: roomSchema,
 });
 

@@ -40,7 +40,7 @@ describe("a project of an earlier version", () => {
     });
     const soft = (project: Project) => {
       const part = edits.partOf(project, BASS);
-      const { notes } = heardPart(project, edits.trackOf(project, "bass"), part, 1);
+      const { notes } = heardPart(project, edits.trackOf(project, "bass"), part, { bars: 1 });
       return notes.map((note) => note.velocity === 20);
     };
     for (const scope of [["long~2"], ["long"], ["long", "long~1"]]) {

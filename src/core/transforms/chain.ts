@@ -9,7 +9,7 @@ import {
   type Track,
 } from "../score/model";
 import { stepTicks, type Grid } from "../time/grid";
-import { barTicks } from "../time/ticks";
+import { barTicks, type Metre } from "../time/ticks";
 import { TooManyNotes, type Effect, type TransformContext } from "./kit";
 import { TRANSFORMS, tracksNamedBy } from "./registry";
 import type { Ticks } from "../units";
@@ -95,18 +95,18 @@ export function chainWithin(
   project: Project,
   track: Track,
   part: Part,
-  bars: number,
+  pattern: Measure,
 ): readonly Note[] | null {
-  const known = recalled(project, track, part, bars);
+  const known = recalled(project, track, part, pattern);
   if (known) return known.stopped === null ? known.notes : null;
   const result = applyWhile(
     sortNotes(part.notes),
     part.chain,
-    contextOf(project, track, part),
+    contextOf(project, track, part, pattern),
     fitsPart,
   );
   if (result.stopped !== null) return null;
-  if (fitsPart(result.notes)) remember(project, track, part, bars, result);
+  if (fitsPart(result.notes)) remember(project, track, part, pattern, result);
   return result.notes;
 }
 
@@ -118,14 +118,23 @@ export const fitsPart = (notes: readonly Note[]): boolean =>
   notes.length <= LIMITS.notesPerPart &&
   notes.every((note) => note.start <= LIMITS.ticks && note.length <= LIMITS.ticks);
 
-/** What a transform should know of a part: key, tempo, grids, loop. */
-export function contextOf(project: Project, track: Track, part: Part): TransformContext {
+/** How long a pattern is: what of it a part's chain depends on. */
+export type Measure = Pick<Pattern, "bars" | "metre">;
+
+/** What a transform should know of a part of a pattern: key, tempo, grids, loop. */
+export function contextOf(
+  project: Project,
+  track: Track,
+  part: Part,
+  measure: Measure,
+): TransformContext {
   const laneGrids: Record<number, Grid> = {};
   for (const { pitch, grid } of track.lanes) laneGrids[pitch] = grid;
   const pattern = project.patterns.find((p) => p.parts.includes(part));
+  const metre = measure.metre ?? project.metre;
   return {
     tempo: project.tempo,
-    metre: project.metre,
+    metre,
     key: project.key,
     kind: track.kind,
     grid: part.grid,
@@ -135,11 +144,11 @@ export function contextOf(project: Project, track: Track, part: Part): Transform
     range: null,
     lane: null,
     lanePeriods: ownPeriods(track),
-    patternLength: pattern ? pattern.bars * barTicks(project.metre) : null,
+    patternLength: pattern ? measure.bars * barTicks(metre) : null,
     most: MOST_HEARD,
     timingOf(id) {
       const source = pattern && timingSource(project, pattern, part, id);
-      return source ? onsetsOver(source, pattern.bars * barTicks(project.metre)) : null;
+      return source ? onsetsOver(source, measure.bars * barTicks(metre)) : null;
     },
   };
 }
@@ -175,7 +184,7 @@ function timingSource(
   if (!part || !track) return null;
   if (leansOn(pattern, part, asking.track))
     return { track, notes: part.notes, length: part.length };
-  const { notes, length } = heardPart(project, track, part, pattern.bars);
+  const { notes, length } = heardPart(project, track, part, pattern);
   return { track, notes, length };
 }
 
@@ -240,9 +249,10 @@ export interface HeardPart {
 }
 
 interface Remembered {
-  project: Pick<Project, "tempo" | "metre" | "key">;
+  project: Pick<Project, "tempo" | "key">;
   track: Track;
   bars: number;
+  metre: Metre;
   leaned: readonly unknown[];
   heard: HeardPart;
 }
@@ -252,8 +262,8 @@ const remembered = new WeakMap<Part, Remembered>();
  * The notes of a part as they are heard and drawn: its own, with its chain applied, sorted.
  * Remembered for as long as the part and what its chain depends on stay the same objects.
  */
-export function heardPart(project: Project, track: Track, part: Part, bars: number): HeardPart {
-  const known = recalled(project, track, part, bars);
+export function heardPart(project: Project, track: Track, part: Part, pattern: Measure): HeardPart {
+  const known = recalled(project, track, part, pattern);
   if (known) return known;
   const notes = sortNotes(part.notes);
   const { chain } = part;
@@ -261,10 +271,10 @@ export function heardPart(project: Project, track: Track, part: Part, bars: numb
     project,
     track,
     part,
-    bars,
+    pattern,
     chain.length === 0
       ? { notes, length: part.length, effects: [], stopped: null }
-      : applyChain(notes, chain, contextOf(project, track, part)),
+      : applyChain(notes, chain, contextOf(project, track, part, pattern)),
   );
 }
 
@@ -272,29 +282,34 @@ function remember(
   project: Project,
   track: Track,
   part: Part,
-  bars: number,
+  { bars, metre = project.metre }: Measure,
   { notes, length, effects, stopped }: ChainResult,
 ): HeardPart {
-  const longest = bars * barTicks(project.metre);
+  const longest = bars * barTicks(metre);
   const heard: HeardPart = {
     notes: sortNotes(notes),
     length: Math.min(length ?? part.length, longest),
     effects,
     stopped,
   };
-  remembered.set(part, { project, track, bars, leaned: leanedOn(project, part), heard });
+  remembered.set(part, { project, track, bars, metre, leaned: leanedOn(project, part), heard });
   return heard;
 }
 
 /** What is remembered of a part, where nothing that it depends on has changed. */
-function recalled(project: Project, track: Track, part: Part, bars: number): HeardPart | null {
+function recalled(
+  project: Project,
+  track: Track,
+  part: Part,
+  { bars, metre = project.metre }: Measure,
+): HeardPart | null {
   const known = remembered.get(part);
   if (
     !known ||
     known.bars !== bars ||
     known.track !== track ||
     known.project.tempo !== project.tempo ||
-    known.project.metre !== project.metre ||
+    known.metre !== metre ||
     known.project.key !== project.key
   ) {
     return null;

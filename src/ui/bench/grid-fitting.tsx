@@ -13,7 +13,7 @@ import {
   type Note,
 } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { currentPart } from "../session/current";
+import { currentPart, currentMetre } from "../session/current";
 
 const SCOPES = ["lane", "bar", "part", "selection"] as const;
 type Scope = (typeof SCOPES)[number];
@@ -27,7 +27,7 @@ export function GridFitting() {
   const track = useSession((s) => trackOf(s.project, s.track));
   const pitch = useSession((s) => s.caret.pitch);
   const selection = useSession((s) => s.selection);
-  const metre = useSession((s) => s.project.metre);
+  const metre = useSession(currentMetre);
   const bar = barTicks(metre);
   const barAt = useSession((s) => Math.floor(s.caret.tick / bar) * bar);
   const [scope, setScope] = useState<Scope>("lane");

@@ -2,6 +2,7 @@
 import { formatPosition, padName, pitchName, ticksToMs, trackOf } from "@/core";
 import { offGridHits, selectNote } from "../commands/walking";
 import { useDesk, useSession } from "../session/context";
+import { currentMetre } from "../session/current";
 
 /** As many as can be read; the keys walk through all. */
 const SHOWN = 200;
@@ -33,7 +34,7 @@ export function OffGridList() {
               onClick={() => selectNote(store, note)}
             >
               <span className="w-20 truncate font-sans">{nameOf(note.pitch)}</span>
-              <span className="flex-1">{formatPosition(note.start, state.project.metre)}</span>
+              <span className="flex-1">{formatPosition(note.start, currentMetre(state))}</span>
               <span>
                 {drift > 0 ? "+" : "−"}
                 {Math.abs(drift)} t

@@ -14,6 +14,7 @@ import { useSession } from "../session/context";
 import { SliderField } from "../controls/slider-field";
 import { ValueField } from "../controls/value-field";
 import { StepPattern } from "./step-pattern";
+import { currentMetre } from "../session/current";
 
 interface Props {
   name: string;
@@ -32,7 +33,7 @@ interface ChoiceProps {
 
 /** Beats of the bar to be chosen: `"2 4"`. */
 function BeatChoice({ label, value, onChange }: ChoiceProps) {
-  const beats = useSession((s) => beatsInBar(s.project.metre));
+  const beats = useSession((s) => beatsInBar(currentMetre(s)));
   const chosen = new Set(value.split(" ").filter(Boolean).map(Number));
   const toggle = (beat: number) => {
     const next = new Set(chosen);

@@ -2,13 +2,14 @@
 import { useMemo } from "react";
 import { TRANSFORMS, barTicks, makeNote, sortNotes, type Note, type Params } from "@/core";
 import { useSession } from "../session/context";
+import { currentMetre } from "../session/current";
 
 const [WIDTH, HEIGHT, PAD] = [264, 44, 6];
 
 /** What a transform that has a picture makes of held notes, with these values at this tempo. */
 export function ShapePicture({ transform, params }: { transform: string; params: Params }) {
   const tempo = useSession((s) => s.project.tempo);
-  const metre = useSession((s) => s.project.metre);
+  const metre = useSession(currentMetre);
   const picture = useMemo(() => {
     const { pitches, held, ticks } = TRANSFORMS[transform]!.picture!;
     const bar = barTicks(metre);

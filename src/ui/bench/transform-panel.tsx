@@ -49,7 +49,7 @@ export function TransformPanel() {
     state.project,
     track,
     part,
-    patternOf(state.project, state.pattern).bars,
+    patternOf(state.project, state.pattern),
   );
 
   const add = (id: string) => {

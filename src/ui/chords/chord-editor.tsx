@@ -15,6 +15,7 @@ import {
 } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { hearChord } from "../commands/hear-chord";
+import { currentMetre } from "../session/current";
 
 interface Props {
   /** The chord that stands there, or null for a new one. */
@@ -34,7 +35,7 @@ const HELP = "Type a name such as Dm7 or F/A, or a degree such as 2, 2 7 or V7."
 export function ChordEditor({ mark, start, onPut, onDelete, onHold, onClose }: Props) {
   const desk = useDesk();
   const key = useSession((s) => s.project.key);
-  const metre = useSession((s) => s.project.metre);
+  const metre = useSession(currentMetre);
   const [text, setText] = useState(mark ? chordText(mark.name) : "");
   const [wrong, setWrong] = useState("");
   const [sevenths, setSevenths] = useState(false);

@@ -2,7 +2,6 @@
 import { nanoid } from "nanoid";
 import { useState } from "react";
 import {
-  barTicks,
   beatTicks,
   chordText,
   edits,
@@ -11,6 +10,8 @@ import {
   plural,
   trackOf,
   type ChordMark,
+  metreOf,
+  patternBar,
 } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { currentPlace } from "../session/current";
@@ -40,7 +41,7 @@ export function ChordLine() {
   // It stays while a drum track is current: a sheet that moved under the pointer would spoil a drag.
   if (spans.length === 0 && project.tracks.every((t) => t.kind === "drums")) return null;
 
-  const beat = beatTicks(project.metre);
+  const beat = beatTicks(metreOf(project, pattern));
   const put = (mark: ChordMark) => {
     const { edit } = store.getState();
     edit("Chord", (p) => edits.putChords(p, patternId, [mark]), { group: `chord-${mark.id}` });
@@ -54,7 +55,7 @@ export function ChordLine() {
   };
   const fromNotes = () => {
     const state = store.getState();
-    const bar = barTicks(project.metre);
+    const bar = patternBar(project, pattern);
     const found = edits.detectChords(project, currentPlace(state), bar, () => nanoid(8));
     const said = `${plural(found.length, "chord")} found in the notes`;
     state.edit("Chords from notes", (p) => edits.putChords(p, patternId, found), { said });

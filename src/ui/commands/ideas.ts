@@ -1,6 +1,5 @@
 import { nanoid } from "nanoid";
 import {
-  barTicks,
   chordClasses,
   edits,
   lanePeriod,
@@ -17,8 +16,9 @@ import {
   type Note,
   type Place,
   type Project,
+  patternBar,
 } from "@/core";
-import { currentPart, currentPlace, type Work } from "../session/current";
+import { currentPart, currentPlace, type Work, currentMetre } from "../session/current";
 import type { Keep, Settings } from "../session/ideas";
 import type { Session, SessionStore } from "../session/store";
 import { generateInWorker } from "./generator";
@@ -52,9 +52,12 @@ const MOST_BARS = 64;
 
 /** Whole bars of a part that ideas fill. */
 export function barsOf(project: Project, at: Place): number {
-  const bar = barTicks(project.metre);
-  const { bars } = patternOf(project, at.pattern);
-  return Math.max(1, Math.min(MOST_BARS, bars, Math.ceil(partOf(project, at).length / bar)));
+  const pattern = patternOf(project, at.pattern);
+  const bar = patternBar(project, pattern);
+  return Math.max(
+    1,
+    Math.min(MOST_BARS, pattern.bars, Math.ceil(partOf(project, at).length / bar)),
+  );
 }
 
 function chordStretches(project: Project, pattern: string): ChordStretch[] {
@@ -129,7 +132,7 @@ function lineOptions(
   return {
     ...{ low, high, density, rests, leap, repetition, softest, loudest, voices, seed, bars, count },
     key: state.project.key,
-    metre: state.project.metre,
+    metre: currentMetre(state),
     pool: s.pool as IdeaOptions["pool"],
     form: s.form as IdeaOptions["form"],
     startOn: s.startOn as IdeaOptions["startOn"],
@@ -151,7 +154,7 @@ function drumOptions(state: Session, s: Settings, bars: number, count: number) {
   const { density, syncopation, spread, repetition, softest, loudest, seed } = s;
   return {
     ...{ density, syncopation, spread, repetition, softest, loudest, seed, bars, count },
-    metre: state.project.metre,
+    metre: currentMetre(state),
     lanes: lanes.map(({ pitch, grid, steps }) => ({
       pitch,
       grid,

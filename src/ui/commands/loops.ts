@@ -9,8 +9,9 @@ import {
   plural,
   trackOf,
   type Project,
+  metreOf,
 } from "@/core";
-import { currentPart, currentPlace } from "../session/current";
+import { currentPart, currentPlace, currentMetre } from "../session/current";
 import type { SessionStore } from "../session/store";
 
 /** Most bars that a menu of loop lengths lists. */
@@ -18,8 +19,8 @@ const LISTED_BARS = 16;
 
 /** Loop lengths to choose from, in beats and bars up to the pattern's length, with their ticks. */
 export function loopChoices(project: Project, pattern: string): { label: string; ticks: number }[] {
-  const { metre } = project;
   const { bars } = patternOf(project, pattern);
+  const metre = metreOf(project, patternOf(project, pattern));
   const beats = [1, 2, 3].filter((n) => n < beatsInBar(metre));
   const wholes = Array.from({ length: Math.min(bars, LISTED_BARS) }, (_, i) => i + 1);
   return [
@@ -51,7 +52,7 @@ export function doubleLoop(store: SessionStore): void {
 /** Copies the caret's bar to the next and goes there. */
 export function copyBarToNext(store: SessionStore): void {
   const state = store.getState();
-  const ticks = barTicks(state.project.metre);
+  const ticks = barTicks(currentMetre(state));
   const bar = Math.floor(state.caret.tick / ticks);
   state.edit(
     `Copy bar ${bar + 1} to ${bar + 2}`,

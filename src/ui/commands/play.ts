@@ -1,5 +1,5 @@
 import { beatTicks, formatPosition } from "@/core";
-import { currentTicks } from "../session/current";
+import { currentTicks, currentMetre } from "../session/current";
 import type { SoundDesk } from "../session/desk";
 import type { SessionStore } from "../session/store";
 
@@ -51,10 +51,11 @@ async function start(
 export function setPlayStart(store: SessionStore, tick: number): void {
   const { project, pattern, setHearing, say } = store.getState();
   const total = currentTicks({ project, pattern });
-  const beat = beatTicks(project.metre);
+  const metre = currentMetre({ project, pattern });
+  const beat = beatTicks(metre);
   const at = Math.min(total - beat, Math.max(0, Math.round(tick / beat) * beat));
   setHearing({ playStart: Math.max(0, at) });
-  say(`Playing starts at ${formatPosition(Math.max(0, at), project.metre)}`);
+  say(`Playing starts at ${formatPosition(Math.max(0, at), metre)}`);
 }
 
 /** Sounds a note that was just touched, unless the loop is playing. */

@@ -29,6 +29,7 @@ import { withRoomSaid } from "./beyond";
 import { togglePlay } from "./play";
 import type { Desk } from "../session/desk";
 import type { Session } from "../session/store";
+import { currentMetre } from "../session/current";
 
 /** A wheel moved so little before the first note, or after the last, belongs to them. */
 const BEFORE_MS = 400;
@@ -67,8 +68,9 @@ function onTrack(track: Track, notes: readonly Placed[]): Placed[] {
 }
 
 /** The beat at or before the caret: what was played without the loop begins there. */
-function caretBeat({ caret, project }: Session): number {
-  const beat = beatTicks(project.metre);
+function caretBeat(state: Session): number {
+  const { caret } = state;
+  const beat = beatTicks(currentMetre(state));
   return Math.max(0, Math.floor(caret.tick / beat) * beat);
 }
 
@@ -239,7 +241,7 @@ export function hearPlayed(desk: Desk, notes: readonly PlayedNote[]): void {
       project,
       trackOf(project, track),
       partOf(project, place),
-      patternOf(project, pattern).bars,
+      patternOf(project, pattern),
     );
     return { place, notes: sortNotes([...heard.notes, ...own]) };
   });

@@ -9,7 +9,7 @@ import {
   type Note,
   type Project,
 } from "@/core";
-import { currentPart } from "../session/current";
+import { currentPart, currentMetre } from "../session/current";
 import type { SessionStore } from "../session/store";
 import { currentRow } from "./caret";
 import { selectedIds } from "./selected";
@@ -101,7 +101,7 @@ export function selectStretch(store: SessionStore, kind: "lane" | "column" | "ba
   const row = currentRow(state);
   if (!row) return;
   const { tick } = state.caret;
-  const bar = barTicks(state.project.metre);
+  const bar = barTicks(currentMetre(state));
   const cell = stepTicks(row.grid);
   const line = nearestLine(row.grid, tick);
   const [from, to] =

@@ -1,6 +1,6 @@
 import { beatTicks } from "@/core";
 import { MAX_ZOOM, MIN_ZOOM, PAD, maxScroll, tickOf, timeView, xOf } from "../geometry/view";
-import { currentTicks } from "../session/current";
+import { currentTicks, currentMetre } from "../session/current";
 import type { SessionStore } from "../session/store";
 
 /** What is seen of time on the sheet, and the ticks there are. */
@@ -8,7 +8,7 @@ function timeInView(store: SessionStore) {
   const state = store.getState();
   const total = currentTicks(state);
   return {
-    ...timeView(state, state.sheetWidth, total, state.project.metre),
+    ...timeView(state, state.sheetWidth, total, currentMetre(state)),
     height: 0,
     top: 0,
     total,
@@ -55,8 +55,8 @@ export function fitTime(store: SessionStore): void {
 
 /** The beat of the caret, as wide as the sheet. */
 export function showBeat(store: SessionStore): void {
-  const { caret, project } = store.getState();
-  const beat = beatTicks(project.metre);
+  const { caret, project, pattern } = store.getState();
+  const beat = beatTicks(currentMetre({ project, pattern }));
   const { width } = timeInView(store);
   showAt(store, (width - 2 * PAD) / beat, Math.floor(caret.tick / beat) * beat, PAD);
 }

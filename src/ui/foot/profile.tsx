@@ -3,7 +3,7 @@ import { useSize } from "../controls/use-size";
 import { ownIds } from "../commands/notes";
 import { useEffect, useMemo, useRef, type PointerEvent } from "react";
 import { nanoid } from "nanoid";
-import { barTicks, edits, type Note } from "@/core";
+import { edits, type Note, patternTicks, patternOf } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { currentPart, currentPlace, heardCurrent } from "../session/current";
 import { useTheme } from "../controls/theme";
@@ -101,8 +101,7 @@ export function ProfileView() {
   const index = project.tracks.findIndex((t) => t.id === track);
   const drums = project.tracks[index]?.kind === "drums";
   const [, profile] = profileFor(drums ? "drums" : "melody", kind);
-  const bars = project.patterns.find((p) => p.id === pattern)?.bars ?? 1;
-  const view = useTimeView(width, bars * barTicks(project.metre));
+  const view = useTimeView(width, patternTicks(project, patternOf(project, pattern)));
   const notes = useMemo(
     () => heard.notes.filter((note) => !drums || note.pitch === pitch),
     [heard, drums, pitch],

@@ -98,7 +98,7 @@ export function layOut(project: Project, patternId: string, look: RowsLook): She
   let y = 4;
   const blocks = project.tracks.map((track, index): Block => {
     const part = partOf(project, { pattern: patternId, track: track.id });
-    const heard = heardPart(project, track, part, pattern.bars);
+    const heard = heardPart(project, track, part, pattern);
     const isOpen = look.open.has(track.id);
     const top = y + TRACK_HEAD;
     const rows = !isOpen

@@ -16,6 +16,7 @@ import {
   previewIdea,
   star,
 } from "../commands/ideas";
+import { currentMetre } from "../session/current";
 
 /** A sheet of ideas as small scores: each heard while the pointer or the keyboard is on it. */
 export function IdeaSheet() {
@@ -99,7 +100,7 @@ export function IdeaSheet() {
             heard={idea === heard}
             starred={ideas.starred.includes(idea)}
             bars={bars}
-            metre={state.project.metre}
+            metre={currentMetre(state)}
             ink={ink}
             line={track.kind === "melody"}
           />

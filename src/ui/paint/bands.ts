@@ -1,3 +1,4 @@
+import { metreOf } from "@/core";
 import type { Note } from "@/core";
 import { rowOf, type Block, type Row } from "../geometry/layout";
 import type { Scene } from "./scene";
@@ -16,7 +17,10 @@ const LEAST_ROOM = 1;
  */
 export function changedBands(before: Scene | null, now: Scene): Band[] | null {
   if (!before || before.view !== now.view || before.inks !== now.inks) return null;
-  if (before.project.metre !== now.project.metre || before.layout.total !== now.layout.total)
+  if (
+    metreOf(before.project, before.layout.pattern) !== metreOf(now.project, now.layout.pattern) ||
+    before.layout.total !== now.layout.total
+  )
     return null;
   if (before.layout.pattern.chords !== now.layout.pattern.chords) return null;
   const [was, is] = [before.layout.blocks, now.layout.blocks];

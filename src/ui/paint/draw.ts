@@ -1,4 +1,4 @@
-import { barTicks, beatTicks, gridLines, gridTicks, lanePeriod } from "@/core";
+import { barTicks, beatTicks, gridLines, gridTicks, lanePeriod, metreOf } from "@/core";
 import { touches, type Band } from "./bands";
 import { drawBehind, drawBend, drawChordTones, drawOutside } from "./draw-melody";
 import { drawNotes } from "./draw-notes";
@@ -51,8 +51,8 @@ export function drawSheet(
 const NUMBER_WIDTH = 46;
 
 function drawBeats(ctx: CanvasRenderingContext2D, { view, inks, layout, project }: Scene): void {
-  const bar = barTicks(project.metre);
-  const beat = beatTicks(project.metre);
+  const metre = metreOf(project, layout.pattern);
+  const [bar, beat] = [barTicks(metre), beatTicks(metre)];
   const [from, to] = visible(view);
   const first = Math.max(0, Math.floor(from / beat));
   const end = Math.min(to, layout.total);
@@ -136,7 +136,7 @@ function drawDimples(
   row: Row,
 ): void {
   const y = row.y + row.height / 2;
-  const beat = beatTicks(project.metre);
+  const beat = beatTicks(metreOf(project, layout.pattern));
   const small = gridTicks(row.grid) * view.zoom >= 5 && row.grid.kind !== "off";
   const [from, to] = visible(view);
   const end = Math.min(to, layout.total);

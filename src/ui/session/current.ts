@@ -1,5 +1,6 @@
 import {
   heardPart,
+  metreOf,
   partOf,
   patternOf,
   patternTicks,
@@ -28,6 +29,10 @@ export const currentPart = (state: Pick<Session, "project" | "pattern" | "track"
 /** Length of the current pattern in ticks. */
 export const currentTicks = ({ project, pattern }: Pick<Session, "project" | "pattern">) =>
   patternTicks(project, patternOf(project, pattern));
+
+/** Metre of the current pattern. */
+export const currentMetre = ({ project, pattern }: Pick<Session, "project" | "pattern">) =>
+  metreOf(project, patternOf(project, pattern));
 
 type Heard = Pick<
   Session,
@@ -102,7 +107,7 @@ export function heardCurrent(state: Session) {
   const project = heardProject(state);
   const track = trackOf(project, state.track);
   const pattern = patternOf(project, state.pattern);
-  return heardPart(project, track, partOf(project, currentPlace(state)), pattern.bars);
+  return heardPart(project, track, partOf(project, currentPlace(state)), pattern);
 }
 
 /** What panels that work on the current part depend on: not how the sheet is looked at. */

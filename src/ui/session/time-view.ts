@@ -1,9 +1,10 @@
 import { useSession } from "./context";
 import { timeView, type View } from "../geometry/view";
+import { currentMetre } from "./current";
 
 /** The view of time that the sheet and the velocity profile share. */
 export function useTimeView(width: number, total: number): Pick<View, "width" | "zoom" | "scroll"> {
-  const metre = useSession((s) => s.project.metre);
+  const metre = useSession(currentMetre);
   const zoom = useSession((s) => s.zoom);
   const scroll = useSession((s) => s.scroll);
   return timeView({ zoom, scroll }, width, total, metre);

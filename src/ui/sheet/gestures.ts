@@ -17,6 +17,7 @@ import {
   trackOf,
   type Note,
   type Project,
+  patternOf,
 } from "@/core";
 import { nanoid } from "nanoid";
 import {
@@ -51,7 +52,8 @@ import {
 import { rateHandleAt, rateLine, ratePulled, type RateHandle } from "../geometry/rate-line";
 import { handleAt, selectedSpan } from "../geometry/span";
 import { tickOf, type View } from "../geometry/view";
-import { currentPart, currentPlace } from "../session/current";
+import { currentPart, currentPlace, currentMetre } from "../session/current";
+import type { Session } from "../session/editing";
 import type { Outcome } from "../session/editing";
 import type { SessionStore } from "../session/store";
 
@@ -520,7 +522,7 @@ export class Gestures {
     const after = this.firstSelected();
     if (!after) return;
     if (after.pitch !== before) this.host.hear(after.pitch, after.velocity);
-    this.host.readout(movedText(state.project, mode.note, this.now(mode.note) ?? after, melody));
+    this.host.readout(movedText(state, mode.note, this.now(mode.note) ?? after, melody));
   }
 
   /** Cuts a note, or all selected ones with it, at the line nearest to the pointer, or just there. */
@@ -597,7 +599,8 @@ export class Gestures {
     let said = "";
     this.apply("Stretch", (p) =>
       edits.changePart(p, currentPlace(state), (part) => {
-        const context = { ...contextOf(p, trackOf(p, state.track), part), selection: ids };
+        const pattern = patternOf(p, state.pattern);
+        const context = { ...contextOf(p, trackOf(p, state.track), part, pattern), selection: ids };
         const done = TRANSFORMS.stretch!.apply(
           part.notes,
           { factor },
@@ -657,14 +660,19 @@ export class Gestures {
 }
 
 /** How far a note was moved and where it is: `+3 st · E♭3`, `1.3.1 · +1/16`. */
-function movedText(project: Project, was: Note, is: Note, melody: boolean): string {
+function movedText(
+  { project, pattern }: Pick<Session, "project" | "pattern">,
+  was: Note,
+  is: Note,
+  melody: boolean,
+): string {
   const by = is.start - was.start;
   const up = is.pitch - was.pitch;
   const sign = (n: number) => (n > 0 ? "+" : "−");
   return [
     up !== 0 && (melody ? `${sign(up)}${Math.abs(up)} st` : padName(is.pitch)),
     up !== 0 && melody && pitchName(is.pitch, project.key),
-    (by !== 0 || up === 0) && formatPosition(is.start, project.metre),
+    (by !== 0 || up === 0) && formatPosition(is.start, currentMetre({ project, pattern })),
     by !== 0 && `${sign(by)}${formatLength(Math.abs(by))}`,
   ]
     .filter(Boolean)

@@ -13,6 +13,8 @@ import {
   pitchName,
   type Lane,
   type Track,
+  metreOf,
+  patternOf,
 } from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { resizeRows } from "../commands/rows";
@@ -329,7 +331,7 @@ function LoopLength({ block, short = false }: { block: Block; short?: boolean })
     >
       {!known && (
         <option value={block.part.length}>
-          {formatLoop(block.part.length, project.metre)}
+          {formatLoop(block.part.length, metreOf(project, patternOf(project, pattern)))}
           {loop}
         </option>
       )}

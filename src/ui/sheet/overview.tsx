@@ -1,6 +1,14 @@
 "use client";
 import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from "react";
-import { barTicks, formatPosition, heardPart, partOf, patternOf, patternTicks } from "@/core";
+import {
+  formatPosition,
+  heardPart,
+  partOf,
+  patternOf,
+  patternTicks,
+  metreOf,
+  patternBar,
+} from "@/core";
 import { scrollBy, scrollTo } from "../commands/time";
 import { prepareCanvas } from "../controls/canvas";
 import { readInks, trackInk } from "../controls/inks";
@@ -38,17 +46,17 @@ export function Overview() {
       if (!ctx) return;
       const inks = readInks();
       ctx.clearRect(0, 0, width, HEIGHT);
-      const { bars } = patternOf(project, pattern);
+      const shown = patternOf(project, pattern);
       ctx.fillStyle = inks.line;
-      const bar = (width * barTicks(project.metre)) / total;
+      const bar = (width * patternBar(project, shown)) / total;
       // Lines so close that they would be a surface are left out.
       const every = Math.max(1, 2 ** Math.ceil(Math.log2(8 / bar)));
-      for (let i = 0; i < bars; i += every) ctx.fillRect(Math.round(i * bar), 0, 1, HEIGHT);
+      for (let i = 0; i < shown.bars; i += every) ctx.fillRect(Math.round(i * bar), 0, 1, HEIGHT);
       const height = Math.max(1, (HEIGHT - 6) / Math.max(1, project.tracks.length) - 1);
       let marks = 0;
       project.tracks.forEach((track, i) => {
         const part = partOf(project, { pattern, track: track.id });
-        const heard = heardPart(project, track, part, bars);
+        const heard = heardPart(project, track, part, shown);
         ctx.fillStyle = trackInk(inks, i);
         const y = 3 + i * (height + 1);
         for (let at = 0; at < total && marks < MOST_MARKS; at += heard.length) {
@@ -99,7 +107,7 @@ export function Overview() {
         aria-valuemin={0}
         aria-valuemax={total}
         aria-valuenow={Math.round(view.scroll)}
-        aria-valuetext={`From ${formatPosition(Math.max(0, Math.round(view.scroll)), project.metre)}`}
+        aria-valuetext={`From ${formatPosition(Math.max(0, Math.round(view.scroll)), metreOf(project, patternOf(project, pattern)))}`}
         data-testid="overview"
         onPointerDown={onDown}
         onPointerMove={onMove}

@@ -15,7 +15,7 @@ import {
 } from "lucide-react";
 import Link from "next/link";
 import { useEffect, useRef, type ReactNode } from "react";
-import { LIMITS, edits, formatPosition, tickInPattern } from "@/core";
+import { LIMITS, edits, formatPosition, tickInPattern, metreOf } from "@/core";
 import { openPalette } from "../actions/palette";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
@@ -30,6 +30,7 @@ import { KeyField } from "./key-field";
 import { MetreField } from "./metre-field";
 import { Patterns } from "./patterns";
 import { Versions } from "./versions";
+import { currentMetre } from "../session/current";
 
 const SAVE_WORDS = {
   opening: "opening",
@@ -270,7 +271,7 @@ function Position() {
   const { store, engine } = useDesk();
   const playing = useSession((s) => s.playing);
   const caret = useSession((s) => s.caret.tick);
-  const metre = useSession((s) => s.project.metre);
+  const metre = useSession(currentMetre);
   const text = useRef<HTMLSpanElement>(null);
   useEffect(() => {
     if (!playing) return;
@@ -284,7 +285,7 @@ function Position() {
       const pattern = project.patterns.find((p) => p.id === at?.pattern);
       if (!text.current || !at || !pattern) return;
       const sixteenth = Math.floor(tickInPattern(project, pattern, at.tick) / 240) * 240;
-      text.current.textContent = formatPosition(sixteenth, project.metre);
+      text.current.textContent = formatPosition(sixteenth, metreOf(project, pattern));
     };
     follow();
     return () => cancelAnimationFrame(frame);

@@ -1,6 +1,6 @@
 import { contextOf, applyChain } from "../../transforms/chain";
 import { sortNotes, type ChainStep, type Project } from "../model";
-import { changePart, partOf, trackOf, type Place } from "./parts";
+import { changePart, partOf, patternOf, trackOf, type Place } from "./parts";
 import { holding } from "./transform";
 
 /** Puts a transform at the end of a part's chain. */
@@ -48,9 +48,14 @@ export function moveStep(project: Project, place: Place, id: string, to: number)
 export function writeChain(project: Project, place: Place, idOf: () => string): Project {
   const track = trackOf(project, place.track);
   const part = partOf(project, place);
+  const pattern = patternOf(project, place.pattern);
   if (part.chain.length === 0) return project;
   const known = new Set(part.notes.map((note) => note.id));
-  const result = applyChain(sortNotes(part.notes), part.chain, contextOf(project, track, part));
+  const result = applyChain(
+    sortNotes(part.notes),
+    part.chain,
+    contextOf(project, track, part, pattern),
+  );
   const { project: roomy, length } = holding(project, place, result.length ?? part.length);
   const notes = result.notes.map((n) => (known.has(n.id) ? n : { ...n, id: idOf() }));
   return changePart(roomy, place, () => ({

@@ -1,5 +1,5 @@
+import { patternTicks } from "../../playback/sections";
 import { chordPitches, detectChord, parseChord } from "../../pitch/chords";
-import { barTicks } from "../../time/ticks";
 import { makeNote } from "../create";
 import {
   sortChords,
@@ -21,7 +21,7 @@ export interface ChordSpan {
 
 /** The chords of a pattern with the time each holds: to the next one, or to the pattern's end. */
 export function chordSpans(project: Project, pattern: Pattern): ChordSpan[] {
-  const end = pattern.bars * barTicks(project.metre);
+  const end = patternTicks(project, pattern);
   const inside = (pattern.chords ?? []).filter((mark) => mark.start < end);
   return inside.map((mark, i) => ({
     mark,
@@ -68,7 +68,7 @@ export function detectChords(
 ): ChordMark[] {
   const pattern = patternOf(project, place.pattern);
   const { notes, length } = partOf(project, place);
-  const end = Math.min(length, pattern.bars * barTicks(project.metre));
+  const end = Math.min(length, patternTicks(project, pattern));
   const marks: ChordMark[] = [];
   for (let start = 0; start < end; start += every) {
     const sounding = notes.filter(
@@ -129,6 +129,6 @@ export function holdChord(project: Project, place: Place, id: string, how: HeldC
 export function holdChords(project: Project, place: Place, how: HeldChords): Project {
   const pattern = patternOf(project, place.pattern);
   const notes = chordNotes(project, pattern, how);
-  const length = pattern.bars * barTicks(project.metre);
+  const length = patternTicks(project, pattern);
   return changePart(project, place, (part) => ({ ...part, notes, length, chain: [] }));
 }

@@ -1,5 +1,5 @@
+import { patternTicks } from "../../playback/sections";
 import { heardPart } from "../../transforms/chain";
-import { barTicks } from "../../time/ticks";
 import { sortNotes, type Note, type Project } from "../model";
 import { changePart, partOf, patternOf, trackOf, type Place } from "./parts";
 import type { Ticks } from "../../units";
@@ -9,9 +9,9 @@ type IdOf = (note: Note) => string;
 
 /** What a part plays, its chain written, its loop written out to `length` ticks. */
 function writtenOut(project: Project, place: Place, length: Ticks): Note[] {
-  const { bars } = patternOf(project, place.pattern);
+  const pattern = patternOf(project, place.pattern);
   const part = partOf(project, place);
-  const heard = heardPart(project, trackOf(project, place.track), part, bars);
+  const heard = heardPart(project, trackOf(project, place.track), part, pattern);
   const notes: Note[] = [];
   for (let at = 0; at < length; at += heard.length) {
     for (const note of heard.notes) {
@@ -37,7 +37,7 @@ export function joinParts(
     .filter((track) => track !== into.track)
     .map((track) => ({ pattern: into.pattern, track }));
   if (places.length === 0) return project;
-  const full = patternOf(project, into.pattern).bars * barTicks(project.metre);
+  const full = patternTicks(project, patternOf(project, into.pattern));
   const lengths = [into, ...places].map((place) => Math.min(full, partOf(project, place).length));
   const length = Math.max(...lengths);
   const notes: Note[] = [];

@@ -1,4 +1,4 @@
-import { barTicks } from "../../time/ticks";
+import { patternBar } from "../../playback/sections";
 import { repeated } from "../../play/bend";
 import { LIMITS, sortNotes, type Lane, type Note, type Project } from "../model";
 import { changePart, partOf, patternOf, type Place } from "./parts";
@@ -77,8 +77,8 @@ export function deleteLane(project: Project, track: string, id: string): Project
  * would not fit. Ids of the copies come from `idOf`.
  */
 export function doubleLoop(project: Project, place: Place, idOf: (note: Note) => string): Project {
-  const bar = barTicks(project.metre);
   const pattern = patternOf(project, place.pattern);
+  const bar = patternBar(project, pattern);
   const { length } = partOf(project, place);
   const needed = Math.ceil((2 * length) / bar);
   const grown = needed > pattern.bars ? setBars(project, place.pattern, needed) : project;
@@ -102,8 +102,8 @@ export function copyBarOn(
   bar: number,
   idOf: (note: Note) => string,
 ): Project {
-  const ticks = barTicks(project.metre);
   const pattern = patternOf(project, place.pattern);
+  const ticks = patternBar(project, pattern);
   const needed = bar + 2;
   const grown = needed > pattern.bars ? setBars(project, place.pattern, needed) : project;
   return changePart(grown, place, (part) => {

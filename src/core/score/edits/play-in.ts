@@ -1,8 +1,9 @@
-import { MAX_EARLY, barTicks } from "../../time/ticks";
+import { patternBar } from "../../playback/sections";
+import { MAX_EARLY } from "../../time/ticks";
 import { overlaid, repeated, thinned, wheelCurve } from "../../play/bend";
 import { LIMITS, sortNotes, type BendPoint, type Note, type Project } from "../model";
 import type { Ticks } from "../../units";
-import { changePart, partOf, type Place } from "./parts";
+import { changePart, partOf, patternOf, type Place } from "./parts";
 import { withBars } from "./room";
 
 /** A stretch of a part's loop that was played over, in ticks. */
@@ -46,7 +47,7 @@ export function putTake(
   idOf: () => string,
 ): Project {
   if (take.length === 0) return project;
-  const bar = barTicks(project.metre);
+  const bar = patternBar(project, patternOf(project, place.pattern));
   const last = take.reduce((most, note) => Math.max(most, note.start), 0);
   const { length } = partOf(project, place);
   const bars = Math.min(LIMITS.bars, Math.floor(last / bar) + 1);

@@ -1,5 +1,5 @@
+import { patternBar, patternTicks } from "../../playback/sections";
 import type { Key } from "../../pitch/scales";
-import { barTicks } from "../../time/ticks";
 import { makePart } from "../create";
 import { LIMITS, type Lane, type Part, type Pattern, type Project, type Track } from "../model";
 import { withoutDeadSources } from "../sources";
@@ -35,7 +35,7 @@ export function setBars(project: Project, patternId: string, bars: number): Proj
   const whole = Math.round(held(bars, { min: 1, max: LIMITS.bars }));
   return changePattern(project, patternId, (pattern) => {
     if (whole === pattern.bars) return pattern;
-    const length = whole * barTicks(project.metre);
+    const length = whole * patternBar(project, pattern);
     const resize = (part: Part) =>
       part.notes.length === 0 || part.length > length ? { ...part, length } : part;
     return { ...pattern, bars: whole, parts: pattern.parts.map(resize) };
@@ -44,7 +44,7 @@ export function setBars(project: Project, patternId: string, bars: number): Proj
 
 /** Loop length of one part in ticks, from 1 to the pattern's length. */
 export function setPartLength(project: Project, place: Place, ticks: Ticks): Project {
-  const longest = patternOf(project, place.pattern).bars * barTicks(project.metre);
+  const longest = patternTicks(project, patternOf(project, place.pattern));
   const length = Math.round(held(ticks, { min: 1, max: longest }));
   return changePart(project, place, (part) =>
     part.length === length ? part : { ...part, length },
@@ -82,13 +82,12 @@ export function changeLane(
 
 /** Adds a track with an empty part in every pattern. */
 export function addTrack(project: Project, track: Track): Project {
-  const bar = barTicks(project.metre);
   return {
     ...project,
     tracks: [...project.tracks, track],
     patterns: project.patterns.map((p) => ({
       ...p,
-      parts: [...p.parts, makePart(track.id, p.bars * bar)],
+      parts: [...p.parts, makePart(track.id, patternTicks(project, p))],
     })),
   };
 }
@@ -119,7 +118,7 @@ export function nextPatternName(project: Project): string {
 /** Adds a pattern: a copy of another to vary, or an empty one as long as it. */
 export function addPattern(project: Project, id: string, from: string, copy: boolean): Project {
   const source = patternOf(project, from);
-  const length = source.bars * barTicks(project.metre);
+  const length = patternTicks(project, source);
   const parts = copy
     ? source.parts
     : source.parts.map((part) => ({ ...makePart(part.track, length), grid: part.grid }));

@@ -1,6 +1,6 @@
+import { patternBar } from "../../playback/sections";
 import { lanePeriod } from "../../playback/voices";
 import { stepTicks } from "../../time/grid";
-import { barTicks } from "../../time/ticks";
 import { plural } from "../../words";
 import { LIMITS, sortNotes, type Note, type Project } from "../model";
 import { changePart, partOf, patternOf, trackOf, type Place } from "./parts";
@@ -34,7 +34,7 @@ export function makeRoom(project: Project, place: Place): { project: Project; sa
   const own = new Set(lanes.flatMap((lane) => (lane.steps ? [lane.pitch] : [])));
   const last = beyond.findLast((note) => !own.has(note.pitch));
   if (!last) return { project: after, said: said.join(", ") };
-  const bar = barTicks(project.metre);
+  const bar = patternBar(project, patternOf(project, place.pattern));
   const bars = Math.min(LIMITS.bars, Math.floor(last.start / bar) + 1);
   after = withBars(after, place.pattern, bars);
   after = changePart(after, place, (part) => ({ ...part, length: bars * bar }));

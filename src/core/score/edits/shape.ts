@@ -1,4 +1,4 @@
-import { barTicks } from "../../time/ticks";
+import { patternTicks } from "../../playback/sections";
 import { makePart } from "../create";
 import type { Pattern, Project, Track } from "../model";
 
@@ -25,7 +25,7 @@ export function shapedLike(project: Project, like: Project): Project {
   const patterns = like.patterns.map((pattern): Pattern => {
     const before = project.patterns.find((p) => p.id === pattern.id);
     if (!before) return pattern;
-    const length = before.bars * barTicks(project.metre);
+    const length = patternTicks(project, before);
     const parts = like.tracks.map((track) => {
       const part = known(track) && before.parts.find((p) => p.track === track.id);
       return part || makePart(track.id, length);

@@ -1,11 +1,11 @@
+import { patternBar } from "../../playback/sections";
 import { contextOf } from "../../transforms/chain";
 import type { Effect } from "../../transforms/kit";
 import { TRANSFORMS } from "../../transforms/registry";
-import { barTicks } from "../../time/ticks";
 import { plural } from "../../words";
 import type { Ticks } from "../../units";
 import { LIMITS, sortNotes, type Params, type Project } from "../model";
-import { changePart, partOf, trackOf, type Place } from "./parts";
+import { changePart, partOf, patternOf, trackOf, type Place } from "./parts";
 import { withBars } from "./room";
 
 /** What of a part a transform works on. */
@@ -43,7 +43,9 @@ export function transformPart(
   const transform = TRANSFORMS[id];
   if (!transform) throw new RangeError(`“${id}” is no known transform`);
   const part = partOf(project, place);
-  const context = { ...contextOf(project, trackOf(project, place.track), part), ...scope };
+  const track = trackOf(project, place.track);
+  const pattern = patternOf(project, place.pattern);
+  const context = { ...contextOf(project, track, part, pattern), ...scope };
   const result = transform.apply(part.notes, params, context);
   const known = new Set(part.notes.map((note) => note.id));
   const fresh: string[] = [];
@@ -69,7 +71,7 @@ export function holding(
   { pattern }: Place,
   length: Ticks,
 ): { project: Project; bars: number | null; length: Ticks } {
-  const bar = barTicks(project.metre);
+  const bar = patternBar(project, patternOf(project, pattern));
   const bars = Math.min(LIMITS.bars, Math.ceil(length / bar));
   const roomy = withBars(project, pattern, bars);
   const held = Math.min(length, LIMITS.bars * bar);

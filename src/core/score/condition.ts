@@ -1,0 +1,43 @@
+/**
+ * In which rounds of its loop a hit sounds, counted since its section began: `k/n` in the k-th of
+ * every n; `not-first` in all but the first; `last` only in the last of a section.
+ */
+export type Condition = `${number}/${number}` | "not-first" | "last";
+
+/** Rounds that a condition may count in. */
+export const MOST_ROUNDS = 64;
+
+/** The k and n of a condition that counts; null for one that does not, or is none. */
+export function countedRounds(condition: string): { k: number; of: number } | null {
+  const found = /^([1-9]\d?)\/([1-9]\d?)$/.exec(condition);
+  if (!found) return null;
+  const [k, of] = [Number(found[1]), Number(found[2])];
+  return of >= 2 && of <= MOST_ROUNDS && k <= of ? { k, of } : null;
+}
+
+/** Whether a text is a condition. */
+export const isCondition = (text: unknown): text is Condition =>
+  typeof text === "string" &&
+  (text === "not-first" || text === "last" || countedRounds(text) !== null);
+
+/** Whether a condition holds in a round, from 0; `last` where the section has no round after it. */
+export function holds(condition: Condition, round: number, last: boolean): boolean {
+  if (condition === "not-first") return round > 0;
+  if (condition === "last") return last;
+  const counted = countedRounds(condition);
+  return counted === null || round % counted.of === counted.k - 1;
+}
+
+/** A condition in words. */
+export function conditionName(condition: Condition): string {
+  if (condition === "not-first") return "not in the first round";
+  if (condition === "last") return "only in the last round of a section";
+  const { k, of } = countedRounds(condition)!;
+  return k === of ? `every ${ordinal(of)} round` : `in round ${k} of ${of}`;
+}
+
+function ordinal(n: number): string {
+  const tens = n % 100;
+  const ending = tens > 10 && tens < 14 ? "th" : (["th", "st", "nd", "rd"][n % 10] ?? "th");
+  return `${n}${ending}`;
+}
