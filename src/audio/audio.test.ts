@@ -105,8 +105,8 @@ describe("the scheduler", () => {
     const inB = found.filter((due) => due.pattern === "b");
     expect(found.filter((due) => due.pattern === "a").at(-1)!.tick).toBe(3600);
     expect(inB.map((due) => due.tick)).toEqual([3840 + 480, 2 * 3840 + 480]);
-    expect(scheduler.position(2.5)).toMatchObject({ pattern: "b" });
-    expect(scheduler.position(2.5)!.tick).toBeCloseTo(960, 6);
+    expect(scheduler.position(project, 2.5)).toMatchObject({ pattern: "b" });
+    expect(scheduler.position(project, 2.5)!.tick).toBeCloseTo(960, 6);
   });
 
   it("goes on with the first pattern when the one that plays is removed", () => {
@@ -117,7 +117,7 @@ describe("the scheduler", () => {
     expect(run(scheduler, () => project, 0, 1)[0]!.pattern).toBe("a");
     scheduler.stop();
     expect(scheduler.due(project, 99)).toEqual([]);
-    expect(scheduler.position(1)).toBeNull();
+    expect(scheduler.position(project, 1)).toBeNull();
   });
 });
 

@@ -2,8 +2,8 @@ import * as Tone from "tone";
 import {
   bendLine,
   bendSemitones,
-  msPerTick,
   playbackEvents,
+  timeMap,
   type MidiPitch,
   type PlaybackOptions,
   type Project,
@@ -76,8 +76,9 @@ export async function bounce(
   options: PlaybackOptions & { sampleRate?: number; tail?: Seconds } = {},
 ): Promise<AudioBuffer> {
   const { sampleRate = 44100, tail = 1, ...playback } = options;
-  const seconds = msPerTick(project.tempo) / 1000;
-  const frames = Math.ceil(((to - from) * seconds + tail) * sampleRate);
+  const map = timeMap(project, playback);
+  const begin = map.secondsAt(from);
+  const frames = Math.ceil((map.secondsAt(to) - begin + tail) * sampleRate);
   const context = new OfflineAudioContext(2, frames, sampleRate);
   const mixer = new Mixer(new Tone.OfflineContext(context), context, false, renderHere);
   mixer.update(project);
@@ -86,7 +87,10 @@ export async function bounce(
     const line = bendLine(project, track.id, from, to, { loop: false, ...playback });
     mixer.follow(
       track.id,
-      line.map(({ tick, value }) => ({ time: (tick - from) * seconds, by: bendSemitones(value) })),
+      line.map(({ tick, value }) => ({
+        time: map.secondsAt(tick) - begin,
+        by: bendSemitones(value),
+      })),
     );
   }
   const events = playbackEvents(project, from, to, { loop: false, ...playback });
@@ -95,9 +99,9 @@ export async function bounce(
   const handOver = (until: Seconds) => {
     for (; next < events.length; next++) {
       const event = events[next]!;
-      const time = (event.start - from) * seconds;
+      const time = map.secondsAt(event.start) - begin;
       if (time >= until) return;
-      mixer.trigger(event.track, triggerOf(event, time, seconds));
+      mixer.trigger(event.track, triggerOf(event, time, map.tickSeconds(event.start)));
     }
   };
   // As live playing does, a little ahead: what is yet to begin would cost as much as what sounds.

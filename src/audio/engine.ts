@@ -2,8 +2,10 @@ import * as Tone from "tone";
 import {
   barTicks,
   beatTicks,
-  msPerTick,
+  metreOf,
   padName,
+  patternBar,
+  placeOf,
   type MidiPitch,
   type Milliseconds,
   type Project,
@@ -20,7 +22,7 @@ import type { LoudnessMeter } from "./loudness-meter";
 import type { PadRenderer } from "./pads/render";
 import { WorkerRenderer } from "./pads/renderers";
 import { SentNotes } from "./record";
-import { LOOK_AHEAD, Scheduler } from "./scheduler";
+import { LOOK_AHEAD, Scheduler, type Playing, type Position } from "./scheduler";
 import { triggerOf } from "./trigger";
 
 /** How often the scheduler wakes, in ms. */
@@ -136,14 +138,19 @@ export class Engine {
     await this.open();
   }
 
-  /** Plays a pattern from one of its ticks, counted in so many bars. Resolves when the clock runs. */
-  async play(pattern: string, fromTick = 0, countInBars = 0): Promise<void> {
+  /**
+   * Plays a pattern or the song from one of its ticks, counted in so many bars. Resolves when the clock
+   * runs.
+   */
+  async play(what: Playing | string, fromTick = 0, countInBars = 0): Promise<void> {
     const context = await this.open();
     const project = this.project();
-    const countIn = countInBars * barTicks(project.metre);
+    const playing = typeof what === "string" ? { pattern: what } : what;
+    const first = placeOf(project, fromTick, playing);
+    const countIn = countInBars * (first ? patternBar(project, first.section.pattern) : 0);
     this.clicks.length = 0;
     this.runs++;
-    this.scheduler.start(project, pattern, context.currentTime + START_DELAY, fromTick, countIn);
+    this.scheduler.start(project, playing, context.currentTime + START_DELAY, fromTick, countIn);
     this.wakeEvery(WAKE_MS);
     this.wake();
   }
@@ -159,6 +166,11 @@ export class Engine {
     this.scheduler.switchPattern(this.project(), pattern);
   }
 
+  /** Plays something else from one of its ticks on: with the next bar, or at once. */
+  switchTo(what: Playing, tick: Ticks = 0, when: "bar" | "now" = "bar"): void {
+    this.scheduler.switchTo(this.project(), what, tick, when);
+  }
+
   get isPlaying(): boolean {
     return this.scheduler.isPlaying;
   }
@@ -172,14 +184,13 @@ export class Engine {
     const { context, mixer } = this;
     if (!context || !mixer || !this.scheduler.isPlaying) return;
     const project = this.project();
-    const tickSeconds = msPerTick(project.tempo) / 1000;
     mixer.update(project);
     const from = this.scheduler.handedOver;
     const due = this.scheduler.due(project, context.currentTime + LOOK_AHEAD);
     const to = this.scheduler.handedOver;
     // Clicks first: they cost least and are what is played to.
     this.clickBeats(project, context, from, to);
-    for (const { event, time, tick, pattern } of due) {
+    for (const { event, time, tick, pattern, patternTick, tickSeconds } of due) {
       const asked = context.currentTime;
       if (asked - time > TOO_LATE) {
         this.sent.dropped++;
@@ -191,7 +202,7 @@ export class Engine {
         asked,
         due: time,
         tick,
-        patternTick: event.start,
+        patternTick,
         pattern,
         track: event.track,
         note: event.note,
@@ -286,7 +297,7 @@ export class Engine {
    */
   playedAt(time: Milliseconds): { pattern: string; tick: Ticks } | null {
     if (!this.context || !this.scheduler.isPlaying) return null;
-    return this.scheduler.position(this.audioTime(time - this.inputLatency));
+    return this.scheduler.position(this.project(), this.audioTime(time - this.inputLatency));
   }
 
   /** The beat of the bar that is heard being counted in, from 1, and how many are left with it; null when none is. */
@@ -294,9 +305,11 @@ export class Engine {
     if (!this.context || !this.scheduler.isPlaying) return null;
     const heard = this.audioTime(performance.now());
     const ahead = this.scheduler.countInLeft(heard);
-    const at = ahead > 0 && this.scheduler.position(heard);
+    const project = this.project();
+    const at = ahead > 0 && this.scheduler.position(project, heard);
     if (!at) return null;
-    const { metre } = this.project();
+    const pattern = project.patterns.find(({ id }) => id === at.pattern)!;
+    const metre = metreOf(project, pattern);
     const [bar, beat] = [barTicks(metre), beatTicks(metre)];
     const inBar = ((at.tick % bar) + bar) % bar;
     return { beat: Math.floor(inBar / beat) + 1, left: Math.ceil(ahead / beat) };
@@ -355,10 +368,10 @@ export class Engine {
   }
 
   /** Where playback stands for the ear: pattern and tick since its turn began; null when stopped, and in a count-in. */
-  position(): { pattern: string; tick: Ticks } | null {
+  position(): Position | null {
     if (!this.context) return null;
     const heard = this.context.currentTime - this.context.baseLatency;
-    return this.scheduler.countInLeft(heard) > 0 ? null : this.scheduler.position(heard);
+    return this.scheduler.countInLeft(heard) > 0 ? null : this.scheduler.position(this.project(), heard);
   }
 
   /** Whether anything may be heard now: the loop plays, or something was just auditioned. */

@@ -3,12 +3,20 @@ import {
   beatTicks,
   bendLine,
   bendSemitones,
+  lineOf,
+  metreOf,
   msPerTick,
+  patternBar,
+  placeOf,
   playbackEvents,
+  tempoAt,
   type Bpm,
+  type LineOptions,
   type PlaybackEvent,
+  type PlayingPlace as Place,
   type Project,
   type Seconds,
+  type Section,
   type Semitones,
   type Ticks,
 } from "@/core";
@@ -24,11 +32,15 @@ interface Anchor {
   bpm: Bpm;
 }
 
-/** From global tick `from` on, this pattern plays, its own tick 0 at `from`. */
+/** From global tick `from` on, this is played, its own tick 0 at `zero`. */
 interface Turn {
   from: number;
-  pattern: string;
+  zero: number;
+  what: Playing;
 }
+
+/** What is played: a pattern, or without one the song; on wish a stretch of it over and over. */
+export type Playing = LineOptions;
 
 /**
  * A note that falls due: when it sounds, in seconds of the clock given in, and where that is in
@@ -40,6 +52,10 @@ export interface Due {
   /** Tick since playback began. */
   tick: Ticks;
   pattern: string;
+  /** Tick of that pattern since its section began, its rounds counted on. */
+  patternTick: Ticks;
+  /** Seconds of one tick there. */
+  tickSeconds: Seconds;
 }
 
 /** A beat or a part of one, and when it is. */
@@ -55,14 +71,27 @@ interface DueBend {
   by: Semitones;
 }
 
-/** The pattern of a turn; one that was deleted while playing gives way to the first. */
-const patternOf = (project: Project, { pattern }: Turn): string =>
-  project.patterns.some((p) => p.id === pattern) ? pattern : project.patterns[0]!.id;
+/** Where playing is: which section of the song, and where in its pattern. */
+export interface Position {
+  pattern: string;
+  /** Tick of the pattern since its section began, its rounds counted on. */
+  tick: Ticks;
+  /** Tick of the song; null where a pattern is played by itself. */
+  song: Ticks | null;
+  /** Which section of the song, from 0; null likewise. */
+  section: number | null;
+}
+
+/** What a turn plays; a pattern that was deleted while playing gives way to the first. */
+function whatOf(project: Project, { what }: Turn): Playing {
+  const gone = what.pattern !== undefined && !project.patterns.some((p) => p.id === what.pattern);
+  return gone ? { pattern: project.patterns[0]!.id } : what;
+}
 
 /**
  * Says what is due, window by window, from `playbackEvents`. Knows nothing of audio: the clock is
- * given in. Tempo changes take hold where the last window ended, so time has no gap and no jump;
- * a switch of pattern takes hold on the next bar line.
+ * given in. Tempo changes take hold where the last window ended, so time has no gap and no jump, and
+ * where a section has a tempo of its own; a switch takes hold on the next bar line, or at once.
  */
 export class Scheduler {
   private anchors: Anchor[] = [];
@@ -71,66 +100,149 @@ export class Scheduler {
   private playing = false;
   /** Before this tick since playback began nothing but the count-in is heard. */
   private first = 0;
+  /** The project of the last window: what is looked at when the song changes under its playing. */
+  private seen: Project | null = null;
 
   get isPlaying(): boolean {
     return this.playing;
   }
 
   /**
-   * Starts a pattern at one of its own ticks, at a time of the clock; with a count-in of so many ticks
-   * that begins then, and the pattern after it.
+   * Starts a pattern or the song at one of its ticks, at a time of the clock; with a count-in of so many
+   * ticks that begins then, and the music after it. With a range, ticks count from its beginning.
    */
-  start(project: Project, pattern: string, time: Seconds, fromTick = 0, countIn: Ticks = 0): void {
-    this.anchors = [{ time, tick: fromTick - countIn, bpm: project.tempo }];
-    this.turns = [{ from: 0, pattern }];
+  start(
+    project: Project,
+    what: Playing | string,
+    time: Seconds,
+    fromTick = 0,
+    countIn: Ticks = 0,
+  ): void {
+    const turn = { from: 0, zero: 0, what: typeof what === "string" ? { pattern: what } : what };
+    const { bpm } = tempoAt(project, fromTick, whatOf(project, turn));
+    this.anchors = [{ time, tick: fromTick - countIn, bpm }];
+    this.turns = [turn];
     this.horizon = fromTick - countIn;
     this.first = fromTick;
     this.playing = true;
+    this.seen = project;
   }
 
   stop(): void {
     this.playing = false;
     this.anchors = [];
     this.turns = [];
+    this.seen = null;
   }
 
   /** Plays another pattern from the next bar line that is not yet handed over. */
   switchPattern(project: Project, pattern: string): void {
-    const now = this.turnAt(this.horizon);
     const pending = this.turns[this.turns.length - 1];
-    if (!this.playing || !now || pending?.pattern === pattern) return;
-    const bar = barTicks(project.metre);
-    const from = now.from + Math.ceil((this.horizon - now.from) / bar) * bar;
+    if (pending?.what.pattern === pattern && !pending.what.range) return;
+    this.switchTo(project, { pattern });
+  }
+
+  /**
+   * Plays something else from one of its own ticks on: from the next bar line that is not yet handed
+   * over, or at once, which is as soon as what was handed over has sounded.
+   */
+  switchTo(project: Project, what: Playing, tick: Ticks = 0, when: "bar" | "now" = "bar"): void {
+    const now = this.turnAt(this.horizon);
+    if (!this.playing || !now) return;
+    const soon = Math.max(this.horizon, this.first);
+    const from = when === "now" ? soon : this.nextBar(project, now);
     this.turns = this.turns.filter((turn) => turn.from < from);
-    if (this.turns[this.turns.length - 1]?.pattern !== pattern) this.turns.push({ from, pattern });
+    // Back to what still plays: it goes on.
+    const last = this.turns.at(-1)?.what;
+    const goesOn = what.pattern !== undefined && last?.pattern === what.pattern && !last.range;
+    if (goesOn && !what.range && tick === 0) return;
+    this.turns.push({ from, zero: from - tick, what });
+    if (this.turns.length > 64) this.turns.shift();
+  }
+
+  /** The next bar line that is not yet handed over, in ticks since playback began. */
+  private nextBar(project: Project, turn: Turn): Ticks {
+    const at = Math.max(this.horizon, this.first);
+    const place = placeOf(project, at - turn.zero, whatOf(project, turn));
+    if (!place) return at;
+    const bar = patternBar(project, place.section.pattern);
+    return at + ((bar - (place.patternTick % bar)) % bar);
   }
 
   /** Everything that falls due from where the last call ended until `until` seconds. */
   due(project: Project, until: Seconds): Due[] {
     if (!this.playing) return [];
-    const last = this.anchors[this.anchors.length - 1]!;
-    if (last.bpm !== project.tempo) {
-      this.anchors.push({
-        time: this.timeOf(this.horizon),
-        tick: this.horizon,
-        bpm: project.tempo,
-      });
-      if (this.anchors.length > 64) this.anchors.shift();
-    }
-    const end = Math.ceil(this.tickAt(until));
+    this.followSong(project);
+    const end = this.advanceTo(project, until);
     const found: Due[] = [];
     for (const { turn, from, to } of this.turnsIn(Math.max(this.horizon, this.first), end)) {
-      const pattern = patternOf(project, turn);
-      for (const event of playbackEvents(project, from - turn.from, to - turn.from, { pattern })) {
-        const tick = event.start + turn.from;
-        found.push({ event, tick, pattern, time: this.timeOf(tick) });
+      const what = whatOf(project, turn);
+      for (const event of playbackEvents(project, from - turn.zero, to - turn.zero, what)) {
+        const tick = event.start + turn.zero;
+        const place = placeOf(project, event.start, what)!;
+        const { bpm } = this.anchorAt(tick);
+        found.push({
+          event,
+          tick,
+          pattern: place.section.pattern.id,
+          patternTick: onlyPattern(what) ? event.start : roundsOn(place),
+          time: this.timeOf(tick),
+          tickSeconds: msPerTick(bpm) / 1000,
+        });
       }
     }
     this.horizon = Math.max(this.horizon, end);
     return found;
   }
 
-  /** The turns of patterns that `[from, to)` ticks since playback began go through, each with its stretch of it. */
+  /** Goes on to a time, tempo by tempo; gives the tick there. */
+  private advanceTo(project: Project, until: Seconds): Ticks {
+    for (let at = this.horizon; ;) {
+      const turn = this.turnAt(at)!;
+      const own = Math.max(at, this.first) - turn.zero;
+      const { bpm, until: change } = tempoAt(project, own, whatOf(project, turn));
+      const last = this.anchors[this.anchors.length - 1]!;
+      if (last.bpm !== bpm) {
+        this.anchors.push({ time: this.timeOf(at), tick: at, bpm });
+        if (this.anchors.length > 64) this.anchors.shift();
+      }
+      const next = this.turns.find((later) => later.from > at)?.from ?? Infinity;
+      const end = Math.min(next, turn.zero + change);
+      const there = Math.ceil(this.tickAt(until));
+      if (there <= end) return there;
+      at = end;
+    }
+  }
+
+  /**
+   * Where the song was changed while it plays, goes on at the same place of the same section; of one that
+   * is gone, with what now stands in its place.
+   */
+  private followSong(project: Project): void {
+    const before = this.seen;
+    this.seen = project;
+    const turn = this.turnAt(this.horizon);
+    if (!before || before === project || !turn || turn.what.pattern !== undefined) return;
+    if (turn.what.range || this.turns.at(-1) !== turn) return;
+    const [was, is] = [lineOf(before, turn.what), lineOf(project, turn.what)];
+    if (was.sections === is.sections || is.length === 0) return;
+    const tick = Math.max(this.horizon, this.first) - turn.zero;
+    const place = placeOf(before, tick, turn.what);
+    if (!place) return;
+    const id = (section: Section) => section.entry?.id ?? section.pattern.id;
+    const same = is.sections.find((section) => id(section) === id(place.section));
+    const inside = place.tick - place.section.at;
+    const at = same
+      ? same.at + Math.min(inside, same.length)
+      : (is.sections[place.index]?.at ?? 0);
+    const now = place.pass * is.length + at;
+    if (now === tick) return;
+    const from = this.horizon;
+    this.turns = this.turns.filter((known) => known.from < from);
+    this.turns.push({ from, zero: Math.max(from, this.first) - now, what: turn.what });
+  }
+
+  /** The turns that `[from, to)` ticks since playback began go through, each with its stretch of it. */
   private *turnsIn(from: Ticks, to: Ticks): Generator<{ turn: Turn; from: Ticks; to: Ticks }> {
     for (let at = from; at < to;) {
       const until = Math.min(to, this.turns.find((turn) => turn.from > at)?.from ?? Infinity);
@@ -144,7 +256,7 @@ export class Scheduler {
     return this.horizon;
   }
 
-  /** Ticks that are left of the count-in at a time of the clock; 0 once the pattern plays. */
+  /** Ticks that are left of the count-in at a time of the clock; 0 once the music plays. */
   countInLeft(time: Seconds): Ticks {
     return this.playing ? Math.max(0, this.first - this.tickAt(time)) : 0;
   }
@@ -161,13 +273,11 @@ export class Scheduler {
   bends(project: Project, from: Ticks, to: Ticks): { track: string; points: DueBend[] }[] {
     const found: { track: string; points: DueBend[] }[] = [];
     for (const { turn, ...stretch } of this.turnsIn(Math.max(from, this.first), to)) {
-      const pattern = patternOf(project, turn);
+      const what = whatOf(project, turn);
       for (const { id } of project.tracks) {
-        const line = bendLine(project, id, stretch.from - turn.from, stretch.to - turn.from, {
-          pattern,
-        });
+        const line = bendLine(project, id, stretch.from - turn.zero, stretch.to - turn.zero, what);
         const points = line.map(({ tick, value }) => ({
-          time: this.timeOf(tick + turn.from),
+          time: this.timeOf(tick + turn.zero),
           by: bendSemitones(value),
         }));
         if (points.length > 0) found.push({ track: id, points });
@@ -178,20 +288,36 @@ export class Scheduler {
 
   /**
    * Beats with their lines in `[from, to)` ticks since playback began, for the click, each in so many
-   * parts.
+   * parts. Those of a count-in are beats of the pattern that follows.
    */
   beats(project: Project, from: number, to: number, parts = 1): Beat[] {
-    const beat = beatTicks(project.metre);
-    const step = beat / parts;
-    const bar = barTicks(project.metre);
     const found: Beat[] = [];
     for (const { turn, ...stretch } of this.turnsIn(from, to)) {
-      const first = Math.ceil((stretch.from - turn.from) / step);
-      for (let i = first; turn.from + i * step < stretch.to; i++) {
-        const tick = turn.from + i * step;
-        const inBar = (((i * step) % bar) + bar) % bar;
-        const kind = inBar === 0 ? "bar" : i % parts === 0 ? "beat" : "part";
-        found.push({ time: this.timeOf(tick), tick, kind });
+      const what = whatOf(project, turn);
+      for (let at = stretch.from; at < stretch.to;) {
+        const place = placeOf(project, Math.max(at, this.first) - turn.zero, what);
+        if (!place) break;
+        const { section } = place;
+        const inPattern = place.patternTick - Math.max(0, this.first - at);
+        const line = lineOf(project, what);
+        const end =
+          at < this.first
+            ? Math.min(stretch.to, this.first)
+            : Math.min(
+                stretch.to,
+                at + section.round - inPattern,
+                at + section.at + section.length - place.tick,
+                at + line.from + line.length - place.tick,
+              );
+        const metre = metreOf(project, section.pattern);
+        const [bar, step] = [barTicks(metre), beatTicks(metre) / parts];
+        for (let i = Math.ceil(inPattern / step); at + i * step - inPattern < end; i++) {
+          const tick = at + i * step - inPattern;
+          const inBar = (((i * step) % bar) + bar) % bar;
+          const kind = inBar === 0 ? "bar" : i % parts === 0 ? "beat" : "part";
+          found.push({ time: this.timeOf(tick), tick, kind });
+        }
+        at = end;
       }
     }
     return found;
@@ -201,8 +327,12 @@ export class Scheduler {
     return this.turns.findLast((turn) => turn.from <= tick) ?? this.turns[0];
   }
 
+  private anchorAt(tick: Ticks): Anchor {
+    return this.anchors.findLast((a) => a.tick <= tick) ?? this.anchors[0]!;
+  }
+
   private timeOf(tick: Ticks): number {
-    const anchor = this.anchors.findLast((a) => a.tick <= tick) ?? this.anchors[0]!;
+    const anchor = this.anchorAt(tick);
     return anchor.time + ((tick - anchor.tick) * msPerTick(anchor.bpm)) / 1000;
   }
 
@@ -211,11 +341,29 @@ export class Scheduler {
     return anchor.tick + ((time - anchor.time) * 1000) / msPerTick(anchor.bpm);
   }
 
-  /** Which pattern sounds at a time, and the tick since that pattern took its turn. Null when stopped. */
-  position(time: Seconds): { pattern: string; tick: Ticks } | null {
+  /** Where playing is at a time: below tick 0 of its pattern in a count-in. Null when stopped. */
+  position(project: Project, time: Seconds): Position | null {
     if (!this.playing) return null;
     const tick = Math.max(this.anchors[0]!.tick, this.tickAt(time));
     const turn = this.turnAt(tick)!;
-    return { pattern: turn.pattern, tick: tick - turn.from };
+    const what = whatOf(project, turn);
+    const at = Math.max(tick, this.first) - turn.zero;
+    const place = placeOf(project, at, what);
+    if (!place) return null;
+    const alone = what.pattern !== undefined;
+    return {
+      pattern: place.section.pattern.id,
+      // A pattern by itself counts on from one pass to the next.
+      tick: onlyPattern(what) ? tick - turn.zero : roundsOn(place) + Math.min(0, tick - this.first),
+      song: alone ? null : place.tick,
+      section: alone ? null : place.index,
+    };
   }
 }
+
+/** Whether a pattern plays by itself, and all of it. */
+const onlyPattern = ({ pattern, range }: Playing) => pattern !== undefined && !range;
+
+/** Ticks of a pattern since its section began, counted from the beginning of its first round. */
+const roundsOn = ({ round, section, patternTick }: Place): Ticks =>
+  round * section.round + patternTick;

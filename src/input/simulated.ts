@@ -4,10 +4,10 @@ import {
   bendLine,
   melodicChannel,
   midiBytes,
-  msPerTick,
   playbackEvents,
   readSmf,
   sectionsOf,
+  timeMap,
   totalTicks,
   wheelSteps,
   type MidiMessage,
@@ -30,7 +30,8 @@ export interface TimedMessage {
 export function fileMessages(bytes: Uint8Array): TimedMessage[] {
   const { project } = readSmf(bytes);
   const end = totalTicks(sectionsOf(project));
-  const ms = msPerTick(project.tempo);
+  const { secondsAt } = timeMap(project);
+  const ms = (tick: number) => secondsAt(tick) * 1000;
   const list: (TimedMessage & { order: number })[] = [];
   const melodic = project.tracks.filter((track) => track.kind === "melody");
   const channelOf = (id: string) => {
@@ -41,13 +42,13 @@ export function fileMessages(bytes: Uint8Array): TimedMessage[] {
     loop: false,
   })) {
     const channel = channelOf(track);
-    list.push({ at: start * ms, order: 2, message: { type: "on", channel, pitch, velocity } });
-    list.push({ at: (start + length) * ms, order: 0, message: { type: "off", channel, pitch } });
+    list.push({ at: ms(start), order: 2, message: { type: "on", channel, pitch, velocity } });
+    list.push({ at: ms(start + length), order: 0, message: { type: "off", channel, pitch } });
   }
   for (const { id } of melodic) {
     for (const { tick, value } of wheelSteps(bendLine(project, id, 0, end, { loop: false }))) {
       list.push({
-        at: tick * ms,
+        at: ms(tick),
         order: 1,
         message: { type: "bend", channel: channelOf(id), value },
       });

@@ -305,6 +305,7 @@ const KNOWN = {
   keyRoot: projects.keyRoot,
   keyScale: projects.keyScale,
   room: projects.room,
+  seed: projects.seed,
   revision: projects.revision,
   stamp: projects.stamp,
   updatedAt: projects.updatedAt,

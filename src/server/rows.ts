@@ -31,6 +31,7 @@ export function headColumns(head: ProjectHead) {
     keyRoot: head.key.root,
     keyScale: head.key.scale,
     song: head.song,
+    seed: head.seed ?? null,
     room: head.room ?? null,
   };
 }
@@ -53,8 +54,9 @@ function partColumns(part: Part) {
   };
 }
 
-function patternColumns({ id, name, bars, chords }: PatternHead) {
-  return { id, name, bars, chords: chords ?? null };
+function patternColumns({ id, name, bars, ...head }: PatternHead) {
+  const { colour = null, metre = null, chords = null } = head;
+  return { id, name, bars, colour, metre, chords };
 }
 
 /** Puts a new project's rows in. */
@@ -155,10 +157,12 @@ export function readProject(rows: Rows, row: ProjectRow): Project {
       ...(shaping && { shaping }),
       ...(mix && { mix }),
     })),
-    patterns: patternRows.map(({ id, name, bars, chords }) => ({
+    patterns: patternRows.map(({ id, name, bars, colour, metre, chords }) => ({
       id,
       name,
       bars,
+      ...(colour && { colour }),
+      ...(metre && { metre }),
       ...(chords && { chords }),
       parts: partRows
         .filter((part) => part.patternId === id)
@@ -166,6 +170,7 @@ export function readProject(rows: Rows, row: ProjectRow): Project {
         .map(partOfRow),
     })),
     song: row.song,
+    ...(row.seed && { seed: row.seed }),
     ...(row.room && { room: row.room }),
   });
 }

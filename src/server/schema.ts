@@ -13,10 +13,12 @@ import type {
   BendPoint,
   ChainStep,
   ChordMark,
+  Colour,
   Generated,
   Grid,
   KitShape,
   Lane,
+  Metre,
   Mix,
   Note,
   Preset,
@@ -38,6 +40,8 @@ export const projects = sqliteTable(
     keyRoot: integer("key_root").notNull(),
     keyScale: text("key_scale").notNull(),
     song: text({ mode: "json" }).$type<readonly SongEntry[]>().notNull(),
+    /** What hits with a chance are drawn from; null for 0. */
+    seed: integer(),
     revision: integer().notNull().default(1),
     createdAt: integer("created_at").notNull(),
     updatedAt: integer("updated_at").notNull(),
@@ -102,6 +106,9 @@ export const patterns = sqliteTable(
     position: integer().notNull(),
     name: text().notNull(),
     bars: integer().notNull(),
+    /** Colour and metre of its own; null where it has none. */
+    colour: text().$type<Colour>(),
+    metre: text({ mode: "json" }).$type<Metre>(),
     /** The chord line; null while there is none. */
     chords: text({ mode: "json" }).$type<readonly ChordMark[]>(),
   },

@@ -38,11 +38,12 @@ export function patternHead({ parts: _, ...head }: Pattern): PatternHead {
 
 /** The fields of a project that are saved together, apart from its tracks and patterns. */
 export function headOf(project: Project): ProjectHead {
-  const { name, tempo, metre, key, song, room } = project;
-  return { name, tempo, metre, key, song, ...(room && { room }) };
+  const { name, tempo, metre, key, song, seed, room } = project;
+  return { name, tempo, metre, key, song, ...(seed && { seed }), ...(room && { room }) };
 }
 
-const headKeys = ["name", "tempo", "metre", "key", "song", "room"] as const;
+const headKeys = ["name", "tempo", "metre", "key", "song", "seed", "room"] as const;
+const patternKeys = ["name", "bars", "colour", "metre", "chords"] as const;
 const sameIds = (a: readonly { id: string }[], b: readonly { id: string }[]) =>
   a.length === b.length && a.every((item, i) => item.id === b[i]!.id);
 
@@ -68,9 +69,8 @@ function diffPatterns(from: Project, to: Project, change: Change): void {
   for (const pattern of to.patterns) {
     const before = known.get(pattern.id);
     if (before === pattern) continue;
-    const { id, name, bars, chords } = pattern;
-    const head = before?.name === name && before.bars === bars && before.chords === chords;
-    if (!head) (change.patterns ??= []).push(patternHead(pattern));
+    const { id } = pattern;
+    if (!before || patternKeys.some((key) => before[key] !== pattern[key])) (change.patterns ??= []).push(patternHead(pattern));
     const parts = new Map(before?.parts.map((part) => [part.track, part]));
     for (const part of pattern.parts) {
       if (parts.get(part.track) !== part) (change.parts ??= []).push({ pattern: id, part });

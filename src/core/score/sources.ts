@@ -1,6 +1,6 @@
 import { trackParams, tracksNamedBy } from "../transforms/registry";
 import { unducked } from "../sound/mix";
-import type { ChainStep, Project, Track } from "./model";
+import type { ChainStep, Project, SongEntry, Track } from "./model";
 
 /** Tracks that are ducked by tracks that are there. The same list when nothing is to do. */
 function withoutDeadDucking(all: readonly Track[]): readonly Track[] {
@@ -15,14 +15,31 @@ function withoutDeadDucking(all: readonly Track[]): readonly Track[] {
   });
 }
 
+/** Sections that leave out tracks that are there. The same list when nothing is to do. */
+function withoutDeadMutes(
+  song: readonly SongEntry[],
+  tracks: ReadonlySet<string>,
+): readonly SongEntry[] {
+  const dead = ({ mutes = [] }: SongEntry) => mutes.some((id) => !tracks.has(id));
+  if (!song.some(dead)) return song;
+  return song.map((entry) => {
+    if (!dead(entry)) return entry;
+    const { mutes = [], ...rest } = entry;
+    const left = mutes.filter((id) => tracks.has(id));
+    return left.length > 0 ? { ...rest, mutes: left } : rest;
+  });
+}
+
 /**
  * A project whose tracks are ducked, and whose chains take their timing, by tracks that are there: what named
  * one that was deleted names none. The same project when nothing is to do; it sounds as before either way.
  */
 export function withoutDeadSources(kept: Project): Project {
   const alive = withoutDeadDucking(kept.tracks);
-  const project = alive === kept.tracks ? kept : { ...kept, tracks: alive };
-  const tracks = new Set(project.tracks.map((track) => track.id));
+  const tracks = new Set(kept.tracks.map((track) => track.id));
+  const song = withoutDeadMutes(kept.song, tracks);
+  const project =
+    alive === kept.tracks && song === kept.song ? kept : { ...kept, tracks: alive, song };
   const dead = (step: ChainStep) => tracksNamedBy(step).some((id) => !tracks.has(id));
   const mended = (step: ChainStep): ChainStep => {
     const gone = trackParams(step.transform).filter(

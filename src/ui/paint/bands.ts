@@ -1,5 +1,4 @@
-import { metreOf } from "@/core";
-import type { Note } from "@/core";
+import { metreOf, type Note } from "@/core";
 import { rowOf, type Block, type Row } from "../geometry/layout";
 import type { Scene } from "./scene";
 

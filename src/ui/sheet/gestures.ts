@@ -53,8 +53,7 @@ import { rateHandleAt, rateLine, ratePulled, type RateHandle } from "../geometry
 import { handleAt, selectedSpan } from "../geometry/span";
 import { tickOf, type View } from "../geometry/view";
 import { currentPart, currentPlace, currentMetre } from "../session/current";
-import type { Session } from "../session/editing";
-import type { Outcome } from "../session/editing";
+import type { Outcome, Session } from "../session/editing";
 import type { SessionStore } from "../session/store";
 
 /** A pointer over the sheet: `x` in view, `y` in the sheet's content, both in CSS pixels. */

@@ -1,6 +1,7 @@
 import { patternTicks } from "../../playback/sections";
 import { makePart } from "../create";
 import type { Pattern, Project, Track } from "../model";
+import { withoutDeadSources } from "../sources";
 
 /**
  * A state of a project in the shape another one has: the same tracks and patterns in the same order.
@@ -34,5 +35,5 @@ export function shapedLike(project: Project, like: Project): Project {
   });
   const ids = new Set(patterns.map((pattern) => pattern.id));
   const song = project.song.filter((entry) => ids.has(entry.pattern));
-  return { ...project, tracks, patterns, song };
+  return withoutDeadSources({ ...project, tracks, patterns, song });
 }
