@@ -371,7 +371,9 @@ export class Engine {
   position(): Position | null {
     if (!this.context) return null;
     const heard = this.context.currentTime - this.context.baseLatency;
-    return this.scheduler.countInLeft(heard) > 0 ? null : this.scheduler.position(this.project(), heard);
+    return this.scheduler.countInLeft(heard) > 0
+      ? null
+      : this.scheduler.position(this.project(), heard);
   }
 
   /** Whether anything may be heard now: the loop plays, or something was just auditioned. */

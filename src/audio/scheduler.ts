@@ -232,9 +232,7 @@ export class Scheduler {
     const id = (section: Section) => section.entry?.id ?? section.pattern.id;
     const same = is.sections.find((section) => id(section) === id(place.section));
     const inside = place.tick - place.section.at;
-    const at = same
-      ? same.at + Math.min(inside, same.length)
-      : (is.sections[place.index]?.at ?? 0);
+    const at = same ? same.at + Math.min(inside, same.length) : (is.sections[place.index]?.at ?? 0);
     const now = place.pass * is.length + at;
     if (now === tick) return;
     const from = this.horizon;

@@ -1,7 +1,7 @@
 import { bendLine, wheelSteps } from "../playback/bends";
 import { playbackEvents, type PlaybackEvent } from "../playback/events";
 import { lineTooLong } from "../playback/unfold";
-import { sectionsOf, totalTicks } from "../playback/sections";
+import { metreOf, sectionsOf, totalTicks, type Section } from "../playback/sections";
 import { scaleSemitones, keyName, type Key } from "../pitch/scales";
 import type { BendPoint, Project, Track } from "../score/model";
 import { PPQ, beatTicks } from "../time/ticks";
@@ -12,8 +12,10 @@ import type { Decibels, Ticks, Velocity } from "../units";
 
 /** What of a project is written as MIDI. */
 export interface SmfOptions {
-  /** Only this pattern, once; else the song, or without one all patterns in order. */
+  /** Only this pattern; else the song, or without one all patterns in order. */
   pattern?: string;
+  /** How often it is played, 1 if left out: its rounds one after another, as they are heard. */
+  rounds?: number;
 }
 
 /** Percussion is channel 10 in General MIDI 1; counted from 0 here. */
@@ -43,11 +45,18 @@ export function writeSmfReported(
   project: Project,
   options: SmfOptions = {},
 ): { bytes: Uint8Array; notKept: string[] } {
-  const long = lineTooLong(project, options.pattern);
+  const { pattern, rounds = 1 } = options;
+  const long = lineTooLong(project, pattern, rounds);
   if (long) throw new RangeError(long);
-  const sections = sectionsOf(project, options.pattern);
-  const end = totalTicks(sections);
-  const events = playbackEvents(project, 0, end, { pattern: options.pattern, loop: false });
+  const line = sectionsOf(project, pattern);
+  const once = totalTicks(line);
+  const end = rounds * once;
+  // Each round is on the line by itself, so that what follows sees no difference.
+  const sections = Array.from({ length: rounds }, (_, i) =>
+    line.map((section) => ({ ...section, at: i * once + section.at })),
+  ).flat();
+  const how = { pattern, loop: rounds > 1 };
+  const events = playbackEvents(project, 0, end, how);
   const byTrack = new Map<string, PlaybackEvent[]>();
   for (const event of events) {
     const list = byTrack.get(event.track);
@@ -61,8 +70,8 @@ export function writeSmfReported(
     conductor(project, sections, end),
     ...used.map((track) => {
       const at = melodic.indexOf(track);
-      const line = bendLine(project, track.id, 0, end, { pattern: options.pattern, loop: false });
-      return trackChunk(track, byTrack.get(track.id)!, wheelSteps(line), end, lost, {
+      const bends = wheelSteps(bendLine(project, track.id, 0, end, how));
+      return trackChunk(track, byTrack.get(track.id)!, bends, end, lost, {
         channel: at < 0 ? DRUM_CHANNEL : melodicChannel(at),
         // More tracks than channels go to further ports.
         port: melodic.length > CHANNELS ? Math.max(0, Math.floor(at / CHANNELS)) : null,
@@ -94,27 +103,32 @@ function meta(out: ByteWriter, delta: number, type: number, data: Uint8Array): v
 
 const utf8 = (text: string) => new TextEncoder().encode(text);
 
-function conductor(
-  project: Project,
-  sections: readonly { at: number; pattern: { name: string } }[],
-  end: number,
-): Uint8Array {
+/** Name, key, and section by section the tempo, metre and name where they begin. */
+function conductor(project: Project, sections: readonly Section[], end: number): Uint8Array {
   const out = new ByteWriter();
   meta(out, 0, 0x03, utf8(project.name));
   // The key signature event knows major and minor only; this text keeps the scale's full name.
   meta(out, 0, 0x01, utf8(`Key: ${keyText(project.key)}`));
-  const us = Math.round(60_000_000 / project.tempo);
-  meta(out, 0, 0x51, Uint8Array.of(us >> 16, (us >> 8) & 0xff, us & 0xff));
-  const { beats, unit } = project.metre;
-  // A metronome clicks once a felt beat; there are 24 clocks to a quarter.
-  const clocks = (24 * beatTicks(project.metre)) / PPQ;
-  meta(out, 0, 0x58, Uint8Array.of(beats, Math.log2(unit), clocks, 8));
   const { fifths, minor } = signatureOf(project.key);
   meta(out, 0, 0x59, Uint8Array.of(fifths & 0xff, minor ? 1 : 0));
-  let last = 0;
-  for (const section of sections) {
-    meta(out, section.at - last, 0x06, utf8(section.pattern.name));
-    last = section.at;
+  let [last, tempo, metre] = [0, 0, ""];
+  for (const { at, entry, pattern } of sections) {
+    const bpm = entry?.tempo ?? project.tempo;
+    if (bpm !== tempo) {
+      const us = Math.round(60_000_000 / bpm);
+      meta(out, at - last, 0x51, Uint8Array.of(us >> 16, (us >> 8) & 0xff, us & 0xff));
+      [last, tempo] = [at, bpm];
+    }
+    const own = metreOf(project, pattern);
+    const text = `${own.beats}/${own.unit}`;
+    if (text !== metre) {
+      // A metronome clicks once a felt beat; there are 24 clocks to a quarter.
+      const clocks = (24 * beatTicks(own)) / PPQ;
+      meta(out, at - last, 0x58, Uint8Array.of(own.beats, Math.log2(own.unit), clocks, 8));
+      [last, metre] = [at, text];
+    }
+    meta(out, at - last, 0x06, utf8(entry?.name ?? pattern.name));
+    last = at;
   }
   meta(out, end - last, 0x2f, new Uint8Array());
   return out.done();

@@ -57,7 +57,15 @@ export function playbackEvents(
   const lastPass = loop ? Math.floor((to - 1 + MAX_EARLY) / line.length) : 0;
   for (let pass = firstPass; pass <= lastPass; pass++) {
     const zero = pass * line.length - line.from;
-    const window: Window = { line, pass, zero, low: from - zero, high: to - zero, events };
+    const window: Window = {
+      line,
+      alone: options.pattern !== undefined,
+      pass,
+      zero,
+      low: from - zero,
+      high: to - zero,
+      events,
+    };
     const end = Math.min(window.high + MAX_EARLY, line.from + line.length);
     const first = sectionAfter(line.sections, Math.max(window.low, line.from));
     for (let i = first; i < line.sections.length; i++) {
@@ -86,6 +94,8 @@ export function playbackEvents(
 /** One pass of a line, and which of its ticks are asked for. */
 interface Window {
   line: Line;
+  /** Whether a pattern is played by itself: then its rounds are those of all passes. */
+  alone: boolean;
   pass: number;
   /** Tick of playing at which tick 0 of the line would be in this pass. */
   zero: number;
@@ -100,23 +110,23 @@ function collect(
   group: LoopGroup,
   section: Section,
   track: string,
-  { line, pass, zero, low, high, events }: Window,
+  { line, alone, pass, zero, low, high, events }: Window,
 ): void {
   const { notes, starts, period } = group;
-  const { at, length, skip, round: roundTicks, entry } = section;
+  const { at, length, skip, round: roundTicks } = section;
   // What of the section lies in the stretch that is played.
   const begin = Math.max(at, line.from);
   const end = Math.min(at + length, line.from + line.length);
   const base = at - skip;
   const loops = Math.ceil(roundTicks / period);
-  const lastTurn = entry && turnAt(skip + length - 1, roundTicks, period, loops);
+  const lastTurn = alone ? null : turnAt(skip + length - 1, roundTicks, period, loops);
   const turnOf = (round: number, k: number): Turn => {
     const since = round * loops + k;
     const start = base + round * roundTicks + k * period;
     return {
       seed: project.seed ?? 0,
       at: start + pass * line.total,
-      round: entry ? since : pass * loops + since,
+      round: alone ? pass * loops + since : since,
       last: since === lastTurn,
     };
   };

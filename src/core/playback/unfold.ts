@@ -32,10 +32,13 @@ export function patternTooLarge(project: Project, pattern: Pattern): string | nu
   return `Pattern “${pattern.name}” would play ${plural(count, "note")} each time round, its loops unfolded; at most ${LIMITS.unfolded.toLocaleString("en-GB")} can be shown and played.`;
 }
 
-/** Why what is played cannot be written as a line of events, as a sentence; null where it can. */
-export function lineTooLong(project: Project, patternId?: string): string | null {
+/**
+ * Why what is played, so many times over, cannot be written as a line of events, as a sentence; null where
+ * it can.
+ */
+export function lineTooLong(project: Project, patternId?: string, rounds = 1): string | null {
   const sections = sectionsOf(project, patternId);
-  const ticks = totalTicks(sections);
+  const ticks = rounds * totalTicks(sections);
   if (ticks > LIMITS.line) {
     return `It would be ${plural(ticks, "tick")} long; at most ${LIMITS.line.toLocaleString("en-GB")} can be written. Write a pattern, or fewer sections.`;
   }
@@ -44,7 +47,7 @@ export function lineTooLong(project: Project, patternId?: string): string | null
   for (const { pattern, length, skip, round } of sections) {
     let each = counts.get(pattern);
     if (each === undefined) counts.set(pattern, (each = unfoldedNotes(project, pattern)));
-    notes += each * Math.ceil((skip + length) / round);
+    notes += rounds * each * Math.ceil((skip + length) / round);
   }
   if (notes <= LIMITS.written) return null;
   return `It would hold ${plural(notes, "note")}, its loops unfolded; at most ${LIMITS.written.toLocaleString("en-GB")} can be written. Write a pattern, or fewer sections.`;

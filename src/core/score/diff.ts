@@ -70,7 +70,8 @@ function diffPatterns(from: Project, to: Project, change: Change): void {
     const before = known.get(pattern.id);
     if (before === pattern) continue;
     const { id } = pattern;
-    if (!before || patternKeys.some((key) => before[key] !== pattern[key])) (change.patterns ??= []).push(patternHead(pattern));
+    if (!before || patternKeys.some((key) => before[key] !== pattern[key]))
+      (change.patterns ??= []).push(patternHead(pattern));
     const parts = new Map(before?.parts.map((part) => [part.track, part]));
     for (const part of pattern.parts) {
       if (parts.get(part.track) !== part) (change.parts ??= []).push({ pattern: id, part });
