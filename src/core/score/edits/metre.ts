@@ -1,4 +1,5 @@
 import { barTicks, type Metre } from "../../time/ticks";
+import { patternBar } from "../../playback/sections";
 import type { Ticks } from "../../units";
 import {
   LIMITS,
@@ -10,11 +11,13 @@ import {
   type Project,
 } from "../model";
 
+import { changePattern } from "./parts";
+
 /** What stays when the metre changes: the time between notes, or their places in the bar. */
 export type MetreChange = "times" | "places";
 
 /** Whether anything stands in time, so that a change of metre has to ask what stays. */
-export const hasTimes = ({ patterns }: Project): boolean =>
+export const hasTimes = ({ patterns }: Pick<Project, "patterns">): boolean =>
   patterns.some(
     ({ parts, chords = [] }) => chords.length > 0 || parts.some((part) => part.notes.length > 0),
   );
@@ -28,7 +31,24 @@ export function setMetre(project: Project, metre: Metre, keep: MetreChange = "pl
   const [was, is] = [barTicks(project.metre), barTicks(metre)];
   if (was === is) return { ...project, metre };
   const change = keep === "times" ? keepTimes : keepPlaces;
-  return { ...project, metre, patterns: project.patterns.map((p) => change(p, was, is)) };
+  // A pattern with a metre of its own is none of the others'.
+  const patterns = project.patterns.map((p) => (p.metre ? p : change(p, was, is)));
+  return { ...project, metre, patterns };
+}
+
+/** Gives a pattern a metre of its own, as `setMetre` changes that of all; null for the project's. */
+export function setPatternMetre(
+  project: Project,
+  id: string,
+  metre: Metre | null,
+  keep: MetreChange = "places",
+): Project {
+  return changePattern(project, id, (pattern) => {
+    const [was, is] = [patternBar(project, pattern), barTicks(metre ?? project.metre)];
+    const change = keep === "times" ? keepTimes : keepPlaces;
+    const { metre: _, ...rest } = was === is ? pattern : change(pattern, was, is);
+    return metre ? { ...rest, metre } : rest;
+  });
 }
 
 function keepTimes(pattern: Pattern, was: Ticks, is: Ticks): Pattern {
