@@ -10,7 +10,17 @@ const only = (from, allowed) => ({
 // stands above or beside it, but for the gathering panels and what is said here.
 const GROUND = ["controls", "geometry", "saving"];
 const MIDDLE = ["session", "paint", "library"];
-const PANELS = ["sheet", "chords", "entry", "ideas", "bench", "mixer", "actions", "play"];
+const PANELS = [
+  "arrange",
+  "sheet",
+  "chords",
+  "entry",
+  "ideas",
+  "bench",
+  "mixer",
+  "actions",
+  "play",
+];
 const GATHERING = ["foot", "transport"];
 const room = (name, allowed) => ({
   name: `ui-${name}-imports`,

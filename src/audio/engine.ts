@@ -171,6 +171,11 @@ export class Engine {
     this.scheduler.switchTo(this.project(), what, tick, when);
   }
 
+  /** Loops a stretch of what plays, or all of it. */
+  setRange(range: Playing["range"]): void {
+    this.scheduler.setRange(this.project(), range);
+  }
+
   get isPlaying(): boolean {
     return this.scheduler.isPlaying;
   }

@@ -160,6 +160,24 @@ export class Scheduler {
     if (this.turns.length > 64) this.turns.shift();
   }
 
+  /**
+   * Plays a stretch of what plays over and over, or all of it again: from where it is, where that lies
+   * inside, as soon as what was handed over has sounded; else from the beginning of the stretch, with the
+   * next bar.
+   */
+  setRange(project: Project, range: LineOptions["range"]): void {
+    const turn = this.turnAt(this.horizon);
+    if (!this.playing || !turn) return;
+    const now = whatOf(project, turn);
+    const place = placeOf(project, Math.max(this.horizon, this.first) - turn.zero, now);
+    if (!place) return;
+    const what = { ...now, range: range ?? null };
+    const { from, length } = lineOf(project, what);
+    const at = place.tick - from;
+    if (at >= 0 && at < length) this.switchTo(project, what, at, "now");
+    else this.switchTo(project, what, 0, "bar");
+  }
+
   /** The next bar line that is not yet handed over, in ticks since playback began. */
   private nextBar(project: Project, turn: Turn): Ticks {
     const at = Math.max(this.horizon, this.first);

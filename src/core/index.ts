@@ -162,6 +162,7 @@ export {
   placeOf,
   sectionBars,
   sectionsOf,
+  songBar,
   tempoAt,
   tickInLoop,
   tickInPattern,
@@ -170,6 +171,7 @@ export {
 export type { Line, LineOptions, Place as PlayingPlace, Section } from "./playback/sections";
 export { timeMap } from "./playback/time-map";
 export type { TimeMap } from "./playback/time-map";
+export { chordsOfText, textOfChords } from "./score/chord-text";
 export { COLOURS, type Colour } from "./score/colours";
 export {
   MOST_ROUNDS,

@@ -3,6 +3,7 @@ import { useRouter } from "next/navigation";
 import { useEffect } from "react";
 import { Palette } from "./actions/palette";
 import { useKeys } from "./actions/use-keys";
+import { SongStrip } from "./arrange/song-strip";
 import { Bench } from "./bench/bench";
 import { ChordLine } from "./chords/chord-line";
 import { openGenerator } from "./commands/generator";
@@ -63,6 +64,7 @@ function Table() {
       <Transport />
       <main className="relative flex min-h-0 flex-1">
         <div className="flex min-w-0 flex-1 flex-col">
+          <SongStrip />
           <ChordLine />
           <div className="relative flex min-h-0 flex-1 flex-col">
             <Sheet />

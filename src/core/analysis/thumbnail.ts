@@ -1,4 +1,4 @@
-import type { Project } from "../score/model";
+import type { Pattern, Project } from "../score/model";
 import { patternTicks } from "../playback/sections";
 import { loopGroups } from "../playback/voices";
 
@@ -25,9 +25,8 @@ export interface Thumbnail {
 
 const MOST_MARKS = 400;
 
-/** A small picture of the real notes of a project's first pattern, as it is heard, repeats included. */
-export function thumbnail(project: Project): Thumbnail {
-  const pattern = project.patterns[0]!;
+/** A small picture of the real notes of a pattern (the first), as it is heard, repeats included. */
+export function thumbnail(project: Project, pattern: Pattern = project.patterns[0]!): Thumbnail {
   const total = patternTicks(project, pattern);
   const marks: Mark[] = [];
   let top = 0;

@@ -153,6 +153,17 @@ export function placeOf(project: Project, tick: Ticks, options: LineOptions = {}
   return { section, index, tick: at, patternTick: since - round * section.round, round, pass };
 }
 
+/** The bar of the song that a tick of it lies in, from 1, whatever the metres before it. */
+export function songBar(project: Project, tick: Ticks): number {
+  let bars = 0;
+  for (const { pattern, at, length } of sectionsOf(project)) {
+    const bar = patternBar(project, pattern);
+    if (tick < at + length) return bars + Math.floor(Math.max(0, tick - at) / bar) + 1;
+    bars += length / bar;
+  }
+  return bars + 1;
+}
+
 /** The tempo at a tick since playing began, and the tick at which a section with another may begin. */
 export function tempoAt(
   project: Project,

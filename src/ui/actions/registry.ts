@@ -9,6 +9,7 @@ import { PATTERN } from "./lists/pattern";
 import { PLAY } from "./lists/play";
 import { PLAY_IN } from "./lists/play-in";
 import { SELECT } from "./lists/select";
+import { SONG } from "./lists/song";
 import { TRACK } from "./lists/track";
 import { TRANSFORM } from "./lists/transform";
 import { VIEW } from "./lists/view";
@@ -26,6 +27,7 @@ export const ACTIONS: readonly Action[] = [
   ...PLAY_IN,
   ...TRACK,
   ...PATTERN,
+  ...SONG,
   ...VIEW,
   ...FILE,
 ];

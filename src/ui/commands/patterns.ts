@@ -2,12 +2,36 @@ import { nanoid } from "nanoid";
 import { edits, patternOf } from "@/core";
 import type { SessionStore } from "../session/store";
 
+/**
+ * Shows a pattern that was chosen. While the song plays and the sheet goes along with it, it stays from then
+ * on, or the hand would lose what it reached for.
+ */
+export function choosePattern(store: SessionStore, id: string): void {
+  const { project, pattern, plays, playing, stay, setArranging, setPattern, say } =
+    store.getState();
+  if (id === pattern) return;
+  setPattern(id);
+  if (plays !== "song" || !playing || stay) return;
+  setArranging({ stay: true });
+  say(
+    `The sheet stays on ${patternOf(project, id).name} while the song goes on (alt H lets it go along)`,
+  );
+}
+
+/** Shows the pattern with a number in the list, from 1. */
+export function choosePatternNumber(store: SessionStore, number: number): void {
+  const { project, say } = store.getState();
+  const pattern = project.patterns[number - 1];
+  if (pattern) choosePattern(store, pattern.id);
+  else say(`There is no pattern ${number}`);
+}
+
 /** Makes the next or previous pattern the current one, round the list. */
 export function stepPattern(store: SessionStore, by: 1 | -1): void {
-  const { project, pattern, setPattern } = store.getState();
+  const { project, pattern } = store.getState();
   const at = project.patterns.findIndex((p) => p.id === pattern);
   const next = project.patterns[(at + by + project.patterns.length) % project.patterns.length]!;
-  setPattern(next.id);
+  choosePattern(store, next.id);
 }
 
 /** Adds a pattern after the others, a copy of the current one or empty, and makes it current. */

@@ -42,11 +42,20 @@ export async function toggleRecord(desk: Desk): Promise<void> {
     recorder.finish();
     return;
   }
-  const { track, play, playStart, pattern, setHearing } = store.getState();
+  const {
+    track,
+    play,
+    playStart,
+    pattern,
+    plays: what,
+    patternLoop,
+    setHearing,
+  } = store.getState();
   if (!track || starting.has(store)) return;
   const { settings } = play;
   let from = playStart;
-  if (engine.isPlaying) {
+  // What is recorded goes into a pattern's rounds: the whole of it plays, and by itself.
+  if (engine.isPlaying && what === "pattern" && patternLoop?.pattern !== pattern) {
     const now = engine.playedAt(performance.now());
     if (!now || now.pattern !== pattern) return;
     from = Math.max(0, now.tick);

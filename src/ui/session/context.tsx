@@ -5,7 +5,7 @@ import { useStore } from "zustand";
 import { useShallow } from "zustand/react/shallow";
 import { nanoid } from "nanoid";
 import { Engine } from "@/audio/engine";
-import type { StoredProject } from "@/core";
+import { sectionsOf, type StoredProject } from "@/core";
 import { loadPlaySettings } from "../saving/play-settings";
 import { loadUser } from "../saving/user";
 import type { Desk } from "./desk";
@@ -82,7 +82,7 @@ export function SessionProvider({
       if (heard !== last) engine.refresh();
       if (now.notice && now.notice !== before.notice) toast.error(now.notice.text);
       if (now.play !== before.play || now.click !== before.click) tuneMetronome(engine, now);
-      if (now.pattern !== before.pattern) engine.switchPattern(now.pattern);
+      followPlaying(engine, now, before);
     });
     engine.prepare();
     const settings = loadPlaySettings();
@@ -108,6 +108,30 @@ export function SessionProvider({
   }, [desk, stored]);
 
   return <DeskContext value={desk}>{children}</DeskContext>;
+}
+
+/** What plays goes along with what was chosen to play. */
+function followPlaying(engine: Engine, now: Session, before: Session): void {
+  if (!engine.isPlaying) return;
+  if (now.plays !== before.plays) {
+    if (now.plays === "pattern") engine.switchTo({ pattern: now.pattern });
+    else engine.switchTo({ range: now.songLoop }, songTick(now));
+  } else if (now.plays === "song") {
+    if (now.songLoop !== before.songLoop) engine.setRange(now.songLoop);
+  } else if (now.pattern !== before.pattern) {
+    if (!now.stay) engine.switchPattern(now.pattern);
+  } else if (now.patternLoop !== before.patternLoop) {
+    const loop = now.patternLoop ?? before.patternLoop;
+    if (loop?.pattern === now.pattern) engine.setRange(now.patternLoop?.range ?? null);
+  }
+}
+
+/** Where the song goes on when it takes over from a pattern: at the current section, else where it starts. */
+function songTick({ project, section, songStart, songLoop }: Session): number {
+  const current = sectionsOf(project).find(({ entry }) => entry !== null && entry.id === section);
+  const at = current?.at ?? songStart;
+  if (!songLoop) return at;
+  return at >= songLoop[0] && at < songLoop[1] ? at - songLoop[0] : 0;
 }
 
 /** When and how the metronome is heard, and what is known of the player's devices. */

@@ -8,6 +8,7 @@ import {
   withoutTwins,
   type Project,
 } from "@/core";
+import type { ArrangingSlice } from "./arranging";
 import type { EntrySlice } from "./entry";
 import type { HearingSlice } from "./hearing";
 import { record, step } from "./history";
@@ -62,6 +63,7 @@ export type Session = ProjectSlice &
   ToolsSlice &
   LookSlice &
   HearingSlice &
+  ArrangingSlice &
   EntrySlice &
   IdeasSlice &
   PlaySlice &

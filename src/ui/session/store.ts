@@ -1,5 +1,6 @@
 import { createStore, type StoreApi } from "zustand/vanilla";
 import type { Project } from "@/core";
+import { arrangingSlice } from "./arranging";
 import { editing, type Session } from "./editing";
 import { entrySlice } from "./entry";
 import { hearingSlice } from "./hearing";
@@ -22,6 +23,7 @@ export const createSession = (id: string, project: Project): SessionStore =>
     ...toolsSlice(set),
     ...lookSlice(project, set, get),
     ...hearingSlice(project, set),
+    ...arrangingSlice(set),
     ...entrySlice(set, get),
     ...ideasSlice(set, get),
     ...playSlice(set, get),

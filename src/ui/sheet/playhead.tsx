@@ -90,3 +90,21 @@ export function PlayStart({ view }: { view: View }) {
     />
   );
 }
+
+/** The stretch of the pattern that is looped, on the ruler; nothing where all of it plays. */
+export function LoopBand({ view }: { view: View }) {
+  const loop = useSession((s) =>
+    s.patternLoop?.pattern === s.pattern ? s.patternLoop.range : null,
+  );
+  if (!loop) return null;
+  const from = Math.max(0, xOf(view, loop[0]));
+  const to = Math.min(view.width, xOf(view, loop[1]));
+  if (to <= from) return null;
+  return (
+    <div
+      data-testid="pattern-loop"
+      className="pointer-events-none absolute top-[2px] h-[24px] rounded-md border-x-2 border-primary bg-primary/15"
+      style={{ left: from, width: to - from }}
+    />
+  );
+}

@@ -32,7 +32,7 @@ import { hitTest } from "../geometry/hit";
 import { readInks } from "../controls/inks";
 import { HEADER_WIDTH, RULER_HEIGHT, blockAt, layOut, rowAt, type Row } from "../geometry/layout";
 import { drawOverlay } from "../paint/overlay";
-import { PlayStart, Playhead } from "./playhead";
+import { LoopBand, PlayStart, Playhead } from "./playhead";
 import { ValueLadder } from "./value-ladder";
 import { useRuler } from "./use-ruler";
 import type { Scene } from "../paint/scene";
@@ -169,7 +169,7 @@ export function Sheet() {
       return;
     }
     if (point.y < latest.current.view.top) {
-      ruler.down(point.x);
+      ruler.down(point.x, point.shift);
       return;
     }
     const last = pressed.current;
@@ -266,13 +266,13 @@ export function Sheet() {
         onPointerUp={(event) => {
           pinch.up(event);
           pan.current = null;
-          ruler.up();
+          ruler.up(pointOf(event).x);
           gestures.current?.up();
         }}
         onPointerCancel={(event) => {
           pinch.up(event);
           pan.current = null;
-          ruler.up();
+          ruler.cancel();
           gestures.current?.cancel();
         }}
         onPointerLeave={() => {
@@ -311,6 +311,7 @@ export function Sheet() {
         <canvas ref={overLayer} className="absolute inset-0 h-full w-full" />
         <Playhead view={view} total={layout.total} />
         <PlayStart view={view} />
+        <LoopBand view={view} />
         <ValueLadder layout={layout} view={view} />
         <div
           ref={readout}

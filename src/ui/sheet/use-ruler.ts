@@ -1,34 +1,58 @@
 import { useState, type RefObject } from "react";
-import { playFrom, setPlayStart } from "../commands/play";
+import { beatTicks } from "@/core";
+import { playCaret, setPlayStart } from "../commands/play";
+import { loopPattern } from "../commands/song";
 import { tickOf, type View } from "../geometry/view";
 import { useDesk } from "../session/context";
+import { currentMetre } from "../session/current";
 import type { SoundDesk } from "../session/desk";
 
-/** Presses on the ruler: they set where playing starts, and go there while it plays. */
+/**
+ * Presses on the ruler: they set where playing starts, and go there while it plays. With shift they draw the
+ * stretch that is looped, from beat to beat; one without length loops all.
+ */
 class Ruler {
-  private pressed = false;
+  private pressed: "start" | "loop" | null = null;
+  private from = 0;
 
   constructor(
     private readonly desk: SoundDesk,
     private readonly view: () => View,
   ) {}
 
-  down(x: number): void {
-    this.pressed = true;
-    this.set(x);
+  down(x: number, shift = false): void {
+    this.pressed = shift ? "loop" : "start";
+    this.from = this.beat(x);
+    if (!shift) this.set(x);
   }
 
   /** True while the ruler is pressed. */
   move(x: number): boolean {
-    if (this.pressed) this.set(x);
-    return this.pressed;
+    if (this.pressed === "start") this.set(x);
+    else if (this.pressed === "loop") this.draw(x);
+    return this.pressed !== null;
   }
 
-  up(): void {
-    if (!this.pressed) return;
-    this.pressed = false;
+  up(x: number): void {
+    const { pressed } = this;
+    this.pressed = null;
     const { playing, playStart } = this.desk.store.getState();
-    if (playing) void playFrom(this.desk, playStart);
+    if (pressed === "loop") this.draw(x);
+    else if (pressed === "start" && playing) void playCaret(this.desk, playStart);
+  }
+
+  cancel(): void {
+    this.pressed = null;
+  }
+
+  private beat(x: number): number {
+    const beat = beatTicks(currentMetre(this.desk.store.getState()));
+    return Math.round(tickOf(this.view(), x) / beat) * beat;
+  }
+
+  private draw(x: number): void {
+    const at = this.beat(x);
+    loopPattern(this.desk.store, [Math.min(this.from, at), Math.max(this.from, at)]);
   }
 
   private set(x: number): void {

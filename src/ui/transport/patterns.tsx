@@ -1,5 +1,5 @@
 "use client";
-import { addPattern, deletePattern } from "../commands/patterns";
+import { addPattern, choosePattern, deletePattern } from "../commands/patterns";
 import { Copy, Plus, Trash2 } from "lucide-react";
 import { LIMITS, edits } from "@/core";
 import { useDesk, useSession } from "../session/context";
@@ -19,7 +19,7 @@ function PatternList() {
       aria-label="Pattern"
       title="All patterns (, and . step through)"
       value={current}
-      onChange={(event) => store.getState().setPattern(event.target.value)}
+      onChange={(event) => choosePattern(store, event.target.value)}
     >
       {patterns.map((p, i) => (
         <option key={p.id} value={p.id}>
@@ -53,7 +53,7 @@ export function Patterns() {
               aria-pressed={p.id === current}
               aria-label={`Pattern ${p.name}`}
               title={`Pattern ${p.name} (, and . step through)`}
-              onClick={() => store.getState().setPattern(p.id)}
+              onClick={() => choosePattern(store, p.id)}
             >
               {p.name}
             </button>

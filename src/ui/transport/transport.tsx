@@ -15,7 +15,7 @@ import {
 } from "lucide-react";
 import Link from "next/link";
 import { useEffect, useRef, type ReactNode } from "react";
-import { LIMITS, edits, formatPosition, tickInPattern, metreOf } from "@/core";
+import { LIMITS, edits, formatPosition, metreOf, songBar, tickInPattern } from "@/core";
 import { openPalette } from "../actions/palette";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
@@ -270,6 +270,7 @@ function Field({ label, children }: { label: string; children: ReactNode }) {
 function Position() {
   const { store, engine } = useDesk();
   const playing = useSession((s) => s.playing);
+  const song = useSession((s) => s.plays === "song");
   const caret = useSession((s) => s.caret.tick);
   const metre = useSession(currentMetre);
   const text = useRef<HTMLSpanElement>(null);
@@ -285,14 +286,20 @@ function Position() {
       const pattern = project.patterns.find((p) => p.id === at?.pattern);
       if (!text.current || !at || !pattern) return;
       const sixteenth = Math.floor(tickInPattern(project, pattern, at.tick) / 240) * 240;
-      text.current.textContent = formatPosition(sixteenth, metreOf(project, pattern));
+      const own = formatPosition(sixteenth, metreOf(project, pattern));
+      const bar = at.song === null ? null : songBar(project, at.song);
+      text.current.textContent = bar === null ? own : `${bar} · ${own}`;
     };
     follow();
     return () => cancelAnimationFrame(frame);
   }, [playing, engine, store]);
   return (
-    <Field label={playing ? "Position" : "Caret"}>
-      <span ref={text} className="figure inline-block w-[74px] font-medium" data-testid="position">
+    <Field label={playing ? (song ? "Bar of song, pattern" : "Position") : "Caret"}>
+      <span
+        ref={text}
+        className={`figure inline-block font-medium ${playing && song ? "w-[112px]" : "w-[74px]"}`}
+        data-testid="position"
+      >
         {formatPosition(Math.max(0, caret), metre)}
       </span>
     </Field>

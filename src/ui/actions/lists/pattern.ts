@@ -1,9 +1,22 @@
-import { addPattern, deletePattern, stepPattern } from "../../commands/patterns";
+import {
+  addPattern,
+  choosePatternNumber,
+  deletePattern,
+  stepPattern,
+} from "../../commands/patterns";
+import type { SessionStore } from "../../session/store";
 import { actions } from "../action";
 
 export const PATTERN = actions("Pattern", [
   { id: "next-pattern", label: "Next pattern", keys: ".", run: (s) => stepPattern(s, 1) },
   { id: "previous-pattern", label: "Previous pattern", keys: ",", run: (s) => stepPattern(s, -1) },
+  ...Array.from({ length: 9 }, (_, i) => ({
+    id: `pattern-${i + 1}`,
+    label: `Pattern ${i + 1}`,
+    keys: `Alt+Shift+Digit${i + 1}`,
+    words: "number go",
+    run: (s: SessionStore) => choosePatternNumber(s, i + 1),
+  })),
   {
     id: "duplicate-pattern",
     label: "Duplicate the pattern",

@@ -1,6 +1,6 @@
 import { compareVersions, setVersionA } from "../../commands/compare";
 import { endPreview } from "../../commands/ideas";
-import { playFrom, setPlayStart, togglePlay } from "../../commands/play";
+import { playCaret, setPlayStart, togglePlay } from "../../commands/play";
 import { scaleTempo, tapTempo } from "../../commands/tap-tempo";
 import { actions } from "../action";
 import { toggle } from "./toggle";
@@ -19,7 +19,7 @@ export const PLAY = actions("Play", [
     label: "Play from the caret",
     keys: "Shift+Space",
     words: "start here cursor",
-    run: (_, desk) => void playFrom(desk, desk.store.getState().caret.tick),
+    run: (_, desk) => void playCaret(desk),
   },
   {
     id: "play-start",

@@ -2,7 +2,8 @@ import type { SessionStore } from "../../session/store";
 
 type ToolFlag = "inScale" | "locked" | "walking" | "erasing";
 type LookFlag = "allRows" | "behind" | "follow" | "tall" | "mixerOpen";
-type Flag = ToolFlag | LookFlag;
+type ArrangingFlag = "stay" | "songOpen";
+type Flag = ToolFlag | LookFlag | ArrangingFlag;
 
 interface About {
   label: string;
@@ -13,6 +14,7 @@ interface About {
   off: string;
 }
 
+const ARRANGING: ReadonlySet<Flag> = new Set<Flag>(["stay", "songOpen"]);
 const LOOKS: ReadonlySet<Flag> = new Set<Flag>([
   "allRows",
   "behind",
@@ -28,7 +30,8 @@ export const toggle = (id: string, flag: Flag, { on, off, ...about }: About) => 
   run: (store: SessionStore) => {
     const state = store.getState();
     const next = !state[flag];
-    if (LOOKS.has(flag)) state.setLook({ [flag]: next });
+    if (ARRANGING.has(flag)) state.setArranging({ [flag]: next });
+    else if (LOOKS.has(flag)) state.setLook({ [flag]: next });
     else state.setTools({ [flag]: next });
     state.say(next ? on : off);
   },

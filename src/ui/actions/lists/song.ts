@@ -1,0 +1,132 @@
+import {
+  addSection,
+  duplicateSections,
+  jumpOn,
+  loopSelected,
+  newSeed,
+  ownPattern,
+  playSection,
+  shiftSections,
+  songOfPatterns,
+  splitCurrentSection,
+  stepSection,
+  switchPlays,
+} from "../../commands/song";
+import { actions } from "../action";
+import { toggle } from "./toggle";
+
+/** The song: what plays, its sections, what is looped, what chance draws. */
+export const SONG = actions("Song", [
+  toggle("song", "songOpen", {
+    label: "Open or fold the song",
+    keys: "Alt+s",
+    words: "arrange sections strip structure",
+    on: "Song open",
+    off: "Song folded",
+  }),
+  {
+    id: "song-plays",
+    label: "Play the song, or the pattern",
+    keys: "Alt+p",
+    words: "mode arrangement loop",
+    run: switchPlays,
+  },
+  toggle("stay", "stay", {
+    label: "The sheet stays on what is edited, or goes along",
+    keys: "Alt+h",
+    words: "follow pattern hold lock view",
+    on: "The sheet stays where it is",
+    off: "The sheet goes along with what plays",
+  }),
+  {
+    id: "loop-selected",
+    label: "Loop what is selected, or nothing",
+    keys: "Alt+o",
+    words: "range cycle repeat region sections bars",
+    run: loopSelected,
+  },
+  {
+    id: "add-section",
+    label: "Add the pattern to the song",
+    keys: "Alt+a",
+    words: "section arrange append",
+    run: (s) => addSection(s, s.getState().pattern),
+  },
+  {
+    id: "song-of-all",
+    label: "Song of all patterns in order",
+    words: "arrange sections create",
+    run: songOfPatterns,
+  },
+  {
+    id: "next-section",
+    label: "Next section",
+    keys: "Alt+.",
+    words: "song forward",
+    run: (s) => stepSection(s, 1),
+  },
+  {
+    id: "previous-section",
+    label: "Previous section",
+    keys: "Alt+,",
+    words: "song back",
+    run: (s) => stepSection(s, -1),
+  },
+  {
+    id: "play-section",
+    label: "Play from the current section",
+    words: "song start here",
+    run: (_, desk) => playSection(desk),
+  },
+  {
+    id: "jump-bar",
+    label: "On to the next section with the next bar",
+    keys: "Alt+j",
+    words: "song skip launch",
+    run: (_, desk) => jumpOn(desk, "bar"),
+  },
+  {
+    id: "jump-now",
+    label: "On to the next section at once",
+    keys: "Alt+Shift+J",
+    words: "song skip immediately",
+    run: (_, desk) => jumpOn(desk, "now"),
+  },
+  {
+    id: "copy-section",
+    label: "Copy the selected sections",
+    words: "song duplicate repeat",
+    run: duplicateSections,
+  },
+  {
+    id: "split-section",
+    label: "Split the section",
+    words: "song cut divide",
+    run: (s) => splitCurrentSection(s),
+  },
+  {
+    id: "own-pattern",
+    label: "Give the section a pattern of its own",
+    words: "song unique copy vary",
+    run: ownPattern,
+  },
+  {
+    id: "section-earlier",
+    label: "Selected sections earlier",
+    words: "song move left",
+    run: (s) => shiftSections(s, -1),
+  },
+  {
+    id: "section-later",
+    label: "Selected sections later",
+    words: "song move right",
+    run: (s) => shiftSections(s, 1),
+  },
+  {
+    id: "new-seed",
+    label: "Another performance of what sounds by chance",
+    keys: "Alt+z",
+    words: "chance probability random seed dice",
+    run: newSeed,
+  },
+]);

@@ -1,0 +1,48 @@
+"use client";
+import { Pin, Repeat } from "lucide-react";
+import { loopSelected, switchPlays } from "../commands/song";
+import { Choice } from "../controls/choice";
+import { useDesk, useSession } from "../session/context";
+
+/** What plays, whether the sheet goes along, and whether something is looped. */
+export function PlaysChoice() {
+  const { store } = useDesk();
+  const plays = useSession((s) => s.plays);
+  const stay = useSession((s) => s.stay);
+  const looped = useSession((s) =>
+    s.plays === "song" ? s.songLoop !== null : s.patternLoop?.pattern === s.pattern,
+  );
+  return (
+    <>
+      <Choice
+        label="What plays"
+        value={plays}
+        className="flex rounded-lg bg-base-200"
+        optionClass="border-transparent px-1.5 h-6"
+        options={[
+          { value: "pattern", shown: "Pattern", title: "The current pattern plays (alt P)" },
+          { value: "song", shown: "Song", title: "The song plays (alt P)" },
+        ]}
+        onChange={(next) => next !== plays && switchPlays(store)}
+      />
+      <button
+        className={`btn btn-ghost btn-xs h-6 min-h-0 px-1 ${looped ? "bg-primary/15 text-primary" : ""}`}
+        aria-pressed={looped}
+        aria-label="Loop what is selected"
+        title="Loop the selected sections, or the selected stretch of the pattern; again to let go (alt O)"
+        onClick={() => loopSelected(store)}
+      >
+        <Repeat size={14} />
+      </button>
+      <button
+        className={`btn btn-ghost btn-xs h-6 min-h-0 px-1 ${stay ? "bg-primary/15 text-primary" : ""}`}
+        aria-pressed={stay}
+        aria-label="The sheet stays where it is"
+        title="The sheet stays on what is edited while other patterns play (alt H)"
+        onClick={() => store.getState().setArranging({ stay: !stay })}
+      >
+        <Pin size={14} />
+      </button>
+    </>
+  );
+}

@@ -1,0 +1,209 @@
+"use client";
+import { useDraggable } from "@dnd-kit/core";
+import { memo, useEffect, useRef, useState, type PointerEvent } from "react";
+import { edits, patternBar, sectionBars } from "@/core";
+import { goToSection, jumpTo, sectionName } from "../commands/song";
+import type { SongBox, SongLine } from "../geometry/song-line";
+import { useDesk, useSession } from "../session/context";
+import { patternInk } from "./inks";
+import { SmallPicture } from "./small-picture";
+
+/** The sections of the song side by side; one of them can have the keyboard. */
+export const Sections = memo(function Sections({ line, open }: { line: SongLine; open: boolean }) {
+  const current = useSession((s) => s.section);
+  const there = line.boxes.some(({ section }) => section.entry?.id === current);
+  return (
+    <div role="listbox" aria-label="Sections" aria-orientation="horizontal" aria-multiselectable>
+      {line.boxes.map((box) => (
+        <SectionTile
+          key={box.section.entry!.id}
+          box={box}
+          open={open}
+          stop={there ? box.section.entry!.id === current : box.index === 0}
+        />
+      ))}
+    </div>
+  );
+});
+
+/** Where sections lie when the strip is open: under its ruler. */
+const TOP = { open: 20, folded: 3 };
+
+function SectionTile({ box, open, stop }: { box: SongBox; open: boolean; stop: boolean }) {
+  const desk = useDesk();
+  const { store } = desk;
+  const { section } = box;
+  const entry = section.entry!;
+  const current = useSession((s) => s.section === entry.id);
+  const selected = useSession((s) => s.sections.has(entry.id));
+  const project = useSession((s) => s.project);
+  const { setNodeRef, listeners, transform, isDragging } = useDraggable({
+    id: `section-${entry.id}`,
+    data: { section: entry.id },
+  });
+  const element = useRef<HTMLDivElement | null>(null);
+  useEffect(() => {
+    if (!current) return;
+    element.current?.scrollIntoView({ block: "nearest", inline: "nearest" });
+    // The keyboard goes along, where it was on a section before.
+    const active = document.activeElement as HTMLElement | null;
+    if (active?.dataset.section) element.current?.focus({ preventScroll: true });
+  }, [current]);
+  const bars = sectionBars(entry, section.pattern);
+  const name = sectionName(section);
+  const rounds = (section.length + section.skip) / section.round;
+  const whole = entry.bars === undefined && !entry.skip;
+  const marks = [
+    entry.tempo !== undefined && `${entry.tempo} BPM`,
+    section.pattern.metre && `${section.pattern.metre.beats}/${section.pattern.metre.unit}`,
+    entry.mutes && `−${entry.mutes.length}`,
+    entry.chords && "chords",
+  ].filter(Boolean);
+  return (
+    <div
+      ref={(node) => {
+        setNodeRef(node);
+        element.current = node;
+      }}
+      {...listeners}
+      role="option"
+      tabIndex={stop ? 0 : -1}
+      data-section={entry.id}
+      aria-selected={selected || current}
+      aria-label={`Section ${box.index + 1}: ${name}, ${bars} bars`}
+      title={`${name}: ${bars} bars${marks.length > 0 ? `, ${marks.join(", ")}` : ""}. Double click plays from here`}
+      className={`absolute cursor-grab touch-none overflow-hidden rounded-r-md rounded-l-sm border select-none ${
+        current
+          ? "border-base-content bg-base-100"
+          : selected
+            ? "border-primary bg-primary/10"
+            : "border-base-300 bg-base-200 hover:border-base-content/50"
+      } ${isDragging ? "z-10 opacity-60" : ""}`}
+      style={{
+        left: box.x,
+        width: box.width - 2,
+        top: open ? TOP.open : TOP.folded,
+        bottom: open ? 6 : 3,
+        ...(transform && { transform: `translateX(${transform.x}px)` }),
+      }}
+      onClick={(event) => goToSection(store, entry.id, event.shiftKey)}
+      onDoubleClick={() => jumpTo(desk, entry.id, "bar")}
+    >
+      <div
+        className="absolute inset-y-0 left-0 w-1"
+        style={{ background: patternInk(section.pattern) }}
+      />
+      {open && (
+        <div
+          className="absolute inset-x-2 top-[18px] bottom-[5px] text-base-content/50"
+          style={{ clipPath: "inset(0)" }}
+        >
+          <div
+            className="h-full"
+            style={{
+              width: `${(100 * rounds * section.round) / section.length}%`,
+              marginLeft: `${(-100 * section.skip) / section.length}%`,
+            }}
+          >
+            <SmallPicture
+              project={project}
+              pattern={section.pattern}
+              rounds={rounds}
+              className="h-full w-full"
+            />
+          </div>
+        </div>
+      )}
+      <div className="flex h-[18px] items-center gap-1.5 pr-2 pl-2 leading-none">
+        <span className="min-w-0 truncate font-semibold">{name}</span>
+        {(entry.times > 1 || !whole) && box.width > 58 && (
+          <span className="figure quiet shrink-0 text-[11px]">
+            {whole ? `×${entry.times}` : `${bars} bars`}
+          </span>
+        )}
+        {marks.length > 0 && box.width > 120 && (
+          <span className="quiet min-w-0 truncate text-[10px]">{marks.join(" · ")}</span>
+        )}
+      </div>
+      {/* One notch for each round. */}
+      <div className="absolute inset-x-1 bottom-0 h-[3px]">
+        {rounds > 1 &&
+          rounds < box.width / 4 &&
+          Array.from({ length: Math.ceil(rounds) - 1 }, (_, i) => (
+            <span
+              key={i}
+              className="absolute bottom-0 h-[3px] w-px bg-base-content/60"
+              style={{
+                left: `${(100 * ((i + 1) * section.round - section.skip)) / section.length}%`,
+              }}
+            />
+          ))}
+      </div>
+      <LengthHandle box={box} />
+    </div>
+  );
+}
+
+/** The end of a section, to be pulled: its length in bars. */
+function LengthHandle({ box }: { box: SongBox }) {
+  const { store } = useDesk();
+  const { section } = box;
+  const entry = section.entry!;
+  const [pulled, setPulled] = useState<number | null>(null);
+  const from = useRef<{ x: number; bars: number } | null>(null);
+  const bars = sectionBars(entry, section.pattern);
+  const project = useSession((s) => s.project);
+  const perBar = (box.width * patternBar(project, section.pattern)) / section.length;
+  useEffect(() => {
+    if (pulled === null) return;
+    const cancel = (event: KeyboardEvent) => {
+      if (event.key !== "Escape") return;
+      event.preventDefault();
+      event.stopImmediatePropagation();
+      from.current = null;
+      setPulled(null);
+    };
+    window.addEventListener("keydown", cancel, true);
+    return () => window.removeEventListener("keydown", cancel, true);
+  }, [pulled]);
+  const move = (event: PointerEvent) => {
+    if (!from.current) return;
+    const by = Math.round((event.clientX - from.current.x) / Math.max(6, perBar));
+    setPulled(Math.max(1, from.current.bars + by));
+  };
+  return (
+    <>
+      <span
+        data-testid="section-end"
+        className="absolute inset-y-0 right-0 w-[7px] cursor-ew-resize"
+        onPointerDown={(event) => {
+          if (event.button !== 0) return;
+          // The section itself is not dragged.
+          event.stopPropagation();
+          event.currentTarget.setPointerCapture(event.pointerId);
+          from.current = { x: event.clientX, bars };
+          setPulled(bars);
+        }}
+        onPointerMove={move}
+        onPointerUp={() => {
+          const done = from.current && pulled;
+          from.current = null;
+          setPulled(null);
+          if (!done || done === bars) return;
+          store.getState().edit("Section length", (p) => edits.setSectionBars(p, entry.id, done));
+        }}
+        onPointerCancel={() => {
+          from.current = null;
+          setPulled(null);
+        }}
+        onClick={(event) => event.stopPropagation()}
+        onDoubleClick={(event) => event.stopPropagation()}
+      />
+      {pulled !== null && (
+        <span className="figure absolute right-2 bottom-1 rounded bg-base-content px-1 text-[11px] text-base-100">
+          {pulled}
+        </span>
+      )}
+    </>
+  );
+}

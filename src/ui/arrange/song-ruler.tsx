@@ -1,0 +1,84 @@
+"use client";
+import { useRef, useState, type PointerEvent } from "react";
+import { loopSong, playSongAt, setSongStart } from "../commands/song";
+import { clockText, type SongLine } from "../geometry/song-line";
+import { useDesk, useSession } from "../session/context";
+import { timeMap } from "@/core";
+
+/** Bars of the song: press to start playing there, drag to loop a stretch, press the loop to let it go. */
+export function SongRuler({ line }: { line: SongLine }) {
+  const desk = useDesk();
+  const { store } = desk;
+  const project = useSession((s) => s.project);
+  const loop = useSession((s) => s.songLoop);
+  const start = useSession((s) => s.songStart);
+  const [drawn, setDrawn] = useState<[number, number] | null>(null);
+  const press = useRef<{ x: number; tick: number } | null>(null);
+  const area = useRef<HTMLDivElement>(null);
+  const tickAt = (event: PointerEvent) => {
+    const { left } = area.current!.getBoundingClientRect();
+    return line.barNear(line.tickOf(event.clientX - left));
+  };
+  const map = timeMap(project);
+  const shown = drawn ?? loop;
+  const end = () => {
+    press.current = null;
+    setDrawn(null);
+  };
+  return (
+    <div
+      ref={area}
+      role="presentation"
+      data-testid="song-ruler"
+      title="Press: play from here. Drag: loop a stretch. Press twice: loop nothing"
+      className="absolute inset-x-0 top-0 h-[18px] cursor-text touch-none"
+      onPointerDown={(event) => {
+        if (event.button !== 0) return;
+        event.currentTarget.setPointerCapture(event.pointerId);
+        press.current = { x: event.clientX, tick: tickAt(event) };
+      }}
+      onPointerMove={(event) => {
+        const from = press.current;
+        if (!from || (Math.abs(event.clientX - from.x) < 5 && !drawn)) return;
+        const at = tickAt(event);
+        setDrawn([Math.min(from.tick, at), Math.max(from.tick, at)]);
+      }}
+      onPointerUp={(event) => {
+        const from = press.current;
+        if (!from) return;
+        if (drawn) loopSong(store, drawn);
+        else if (event.detail < 2) {
+          setSongStart(store, from.tick);
+          playSongAt(desk, from.tick);
+        }
+        end();
+      }}
+      onPointerCancel={end}
+      onDoubleClick={() => loopSong(store, null)}
+    >
+      {shown && shown[1] > shown[0] && (
+        <div
+          data-testid="song-loop"
+          className="absolute top-[2px] h-[14px] rounded-sm bg-primary/25"
+          style={{ left: line.xOf(shown[0]), width: line.xOf(shown[1]) - line.xOf(shown[0]) }}
+        />
+      )}
+      {line.boxes.map(({ section, x, width, bar }) => (
+        <span
+          key={section.at}
+          className="figure quiet pointer-events-none absolute top-0 flex h-[18px] items-center gap-1.5 overflow-hidden border-l border-base-300 pl-1 text-[10px] whitespace-nowrap"
+          style={{ left: x, width }}
+        >
+          <span className="text-base-content">{Math.round(bar) + 1}</span>
+          {width > 62 && <span>{clockText(map.secondsAt(section.at))}</span>}
+        </span>
+      ))}
+      <div
+        data-testid="song-start"
+        className="pointer-events-none absolute top-[10px] h-0 w-0 border-x-[4px] border-t-[7px] border-x-transparent border-t-[var(--squall)]"
+        style={{ left: line.xOf(Math.min(start, line.total)) - 4 }}
+        hidden={start === 0}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,209 @@
+"use client";
+import {
+  DndContext,
+  PointerSensor,
+  pointerWithin,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+  type DragMoveEvent,
+} from "@dnd-kit/core";
+import { ChevronDown, ChevronRight, Plus } from "lucide-react";
+import { useMemo, useRef, useState, type KeyboardEvent } from "react";
+import { edits, plural } from "@/core";
+import {
+  addSection,
+  deleteSelectedSections,
+  duplicateSections,
+  jumpTo,
+  repeatSections,
+  selectedSections,
+  shiftSections,
+  songOfPatterns,
+  songSeconds,
+  songSections,
+  splitCurrentSection,
+  stepSection,
+} from "../commands/song";
+import { useSize } from "../controls/use-size";
+import { HEADER_WIDTH } from "../geometry/layout";
+import { clockText, songLine, type SongLine } from "../geometry/song-line";
+import { useDesk, useSession } from "../session/context";
+import { PlaysChoice } from "./plays";
+import { SectionFields } from "./section-fields";
+import { Sections } from "./sections";
+import { SongPlayhead } from "./song-playhead";
+import { SongRuler } from "./song-ruler";
+
+/** What is dragged over the strip: sections to another place, or a pattern to become one. */
+export type Carried = { section: string } | { pattern: string };
+
+const FOLDED = 30;
+const OPEN = 94;
+
+/** The song over the sheet: its sections in order, on one line or open. */
+export function SongStrip() {
+  const desk = useDesk();
+  const { store } = desk;
+  const project = useSession((s) => s.project);
+  const open = useSession((s) => s.songOpen);
+  const area = useRef<HTMLDivElement>(null);
+  const { width } = useSize(area);
+  const sections = songSections(project);
+  const line = useMemo(() => songLine(project, sections, width), [project, sections, width]);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
+  /** Before which section what is dragged would come to lie. */
+  const [into, setInto] = useState<number | null>(null);
+
+  const placeOf = (event: DragMoveEvent | DragEndEvent): number | null => {
+    const frame = area.current?.getBoundingClientRect();
+    const start = event.activatorEvent as PointerEvent;
+    if (!frame) return null;
+    const x = start.clientX + event.delta.x - frame.left + area.current!.scrollLeft;
+    const y = start.clientY + event.delta.y;
+    if (y < frame.top - 30 || y > frame.bottom + 30) return null;
+    return line.boxes.filter((box) => box.x + box.width / 2 < x).length;
+  };
+  const drop = (event: DragEndEvent) => {
+    const at = placeOf(event);
+    const carried = event.active.data.current as Carried | undefined;
+    setInto(null);
+    if (at === null || !carried) return;
+    if ("pattern" in carried) {
+      addSection(store, carried.pattern, at);
+      return;
+    }
+    const state = store.getState();
+    const chosen = selectedSections(state).map((entry) => entry.id);
+    const ids = new Set(chosen.includes(carried.section) ? chosen : [carried.section]);
+    state.edit("Move sections", (p) => edits.moveSections(p, ids, at));
+  };
+
+  return (
+    <DndContext
+      id="song"
+      sensors={sensors}
+      collisionDetection={pointerWithin}
+      onDragMove={(event) => setInto(placeOf(event))}
+      onDragCancel={() => setInto(null)}
+      onDragEnd={drop}
+    >
+      <section
+        aria-label="Song"
+        className="relative z-20 shrink-0 border-b border-base-300 bg-base-100 text-[12px]"
+      >
+        <div className="flex" style={{ height: open ? OPEN : FOLDED }}>
+          <div className="flex shrink-0 flex-col pr-2 pl-1.5" style={{ width: HEADER_WIDTH }}>
+            <div className="flex h-[29px] shrink-0 items-center gap-1">
+              <button
+                className="btn btn-ghost btn-xs h-6 min-h-0 w-6 px-0"
+                aria-expanded={open}
+                aria-label={open ? "Fold the song" : "Open the song"}
+                title={`${open ? "Fold" : "Open"} the song (alt S)`}
+                onClick={() => store.getState().setArranging({ songOpen: !open })}
+              >
+                {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
+              </button>
+              <PlaysChoice />
+            </div>
+            {open && (
+              <p className="quiet pl-2 text-[11px] leading-snug" data-testid="song-length">
+                {lengthText(line, songSeconds(project))}
+              </p>
+            )}
+          </div>
+          <div
+            ref={area}
+            className="relative min-w-0 flex-1 overflow-x-auto overflow-y-hidden [scrollbar-width:thin]"
+            onKeyDown={(event) => onKey(event)}
+          >
+            {sections.length === 0 ? (
+              <Empty several={project.patterns.length > 1} />
+            ) : (
+              <div className="relative h-full" style={{ width: line.width }}>
+                {open && <SongRuler line={line} />}
+                <Sections line={line} open={open} />
+                {into !== null && <InsertionLine line={line} at={into} />}
+                <SongPlayhead line={line} />
+              </div>
+            )}
+          </div>
+        </div>
+        {open && <SectionFields />}
+      </section>
+    </DndContext>
+  );
+
+  /** Keys of a section that has the keyboard. */
+  function onKey(event: KeyboardEvent): void {
+    if (event.defaultPrevented || !(event.target as HTMLElement).dataset.section) return;
+    const run = sectionKey(event);
+    if (!run) return;
+    event.preventDefault();
+    run();
+  }
+
+  function sectionKey(event: KeyboardEvent): (() => void) | null {
+    const mod = event.ctrlKey || event.metaKey;
+    const { key, shiftKey } = event;
+    if (event.altKey) return null;
+    if (key === "ArrowLeft" || key === "ArrowRight") {
+      const by = key === "ArrowLeft" ? -1 : 1;
+      return mod ? () => shiftSections(store, by) : () => stepSection(store, by, shiftKey);
+    }
+    if (key === "Enter") {
+      const { section } = store.getState();
+      return () => section && jumpTo(desk, section, shiftKey ? "now" : "bar");
+    }
+    if (key === "Delete" || key === "Backspace") return () => deleteSelectedSections(store);
+    if (mod && key.toLowerCase() === "d") return () => duplicateSections(store);
+    if (mod) return null;
+    if (key === "+" || key === "=") return () => repeatSections(store, 1);
+    if (key === "-" || key === "−") return () => repeatSections(store, -1);
+    if (key.toLowerCase() === "y") return () => splitCurrentSection(store);
+    return null;
+  }
+}
+
+function lengthText(line: SongLine, seconds: number): string {
+  if (line.boxes.length === 0) return "";
+  const last = line.boxes[line.boxes.length - 1]!;
+  const bars = Math.round(
+    last.bar + last.section.length / (last.section.round / last.section.pattern.bars),
+  );
+  return `${plural(line.boxes.length, "section")}, ${plural(bars, "bar")}, ${clockText(seconds)}`;
+}
+
+function InsertionLine({ line, at }: { line: SongLine; at: number }) {
+  const x = line.boxes[at]?.x ?? line.width;
+  return (
+    <div
+      className="pointer-events-none absolute inset-y-0 w-[3px] rounded-full bg-primary"
+      style={{ left: Math.max(0, Math.min(x, line.width - 3) - 1) }}
+    />
+  );
+}
+
+/** What stands where there is no song yet. */
+function Empty({ several }: { several: boolean }) {
+  const { store } = useDesk();
+  return (
+    <div className="flex h-full items-center gap-2 px-3">
+      <span className="quiet truncate">No song yet: patterns in order, each with its repeats</span>
+      <button
+        className="btn btn-ghost btn-xs h-6 min-h-0 px-1.5"
+        onClick={() => addSection(store, store.getState().pattern)}
+      >
+        <Plus size={13} /> Add this pattern
+      </button>
+      {several && (
+        <button
+          className="btn btn-ghost btn-xs h-6 min-h-0 px-1.5"
+          onClick={() => songOfPatterns(store)}
+        >
+          All patterns in order
+        </button>
+      )}
+    </div>
+  );
+}
