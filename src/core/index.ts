@@ -178,6 +178,8 @@ export {
   conditionName,
   countedRounds,
   isCondition,
+  withChance,
+  withCondition,
   type Condition,
 } from "./score/condition";
 export { lanePeriod, soundingTracks } from "./playback/voices";

@@ -20,6 +20,19 @@ export const isCondition = (text: unknown): text is Condition =>
   typeof text === "string" &&
   (text === "not-first" || text === "last" || countedRounds(text) !== null);
 
+/** A note that sounds in so many of a hundred rounds, held to 1–100; at 100 always. */
+export function withChance<T extends { chance?: number }>(note: T, percent: number): T {
+  const { chance: _, ...rest } = note;
+  const whole = Math.min(100, Math.max(1, Math.round(percent)));
+  return (whole === 100 ? rest : { ...rest, chance: whole }) as T;
+}
+
+/** A note that sounds only where a condition holds; null for in every round. */
+export function withCondition<T extends { when?: Condition }>(note: T, when: Condition | null): T {
+  const { when: _, ...rest } = note;
+  return (when ? { ...rest, when } : rest) as T;
+}
+
 /** Whether a condition holds in a round, from 0; `last` where the section has no round after it. */
 export function holds(condition: Condition, round: number, last: boolean): boolean {
   if (condition === "not-first") return round > 0;

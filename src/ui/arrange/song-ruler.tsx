@@ -31,7 +31,7 @@ export function SongRuler({ line }: { line: SongLine }) {
       role="presentation"
       data-testid="song-ruler"
       title="Press: play from here. Drag: loop a stretch. Press twice: loop nothing"
-      className="absolute inset-x-0 top-0 h-[18px] cursor-text touch-none"
+      className="absolute inset-x-0 top-0 h-[18px] cursor-text touch-none select-none"
       onPointerDown={(event) => {
         if (event.button !== 0) return;
         event.currentTarget.setPointerCapture(event.pointerId);

@@ -1,5 +1,5 @@
 import { nanoid } from "nanoid";
-import { edits, patternOf } from "@/core";
+import { edits, patternOf, plural, trackOf } from "@/core";
 import type { SessionStore } from "../session/store";
 
 /**
@@ -54,4 +54,37 @@ export function deletePattern(store: SessionStore): void {
   }
   const label = `Delete pattern ${name}`;
   edit(label, (p) => edits.deletePattern(p, pattern), { said: `Pattern ${name} deleted` });
+}
+
+/** Adds a copy of the current pattern with what some of its tracks play, and makes it current. */
+export function duplicateTracks(store: SessionStore, tracks: ReadonlySet<string>): void {
+  const id = nanoid(8);
+  const { pattern, edit } = store.getState();
+  const done = edit(
+    "Duplicate pattern",
+    (p) => edits.copyPattern(p, pattern, id, tracks),
+    (after) => ({ said: `${plural(tracks.size, "track")} copied to ${patternOf(after, id).name}` }),
+  );
+  if (done) choosePattern(store, id);
+}
+
+/** Deletes all that the current pattern holds. */
+export function clearPattern(store: SessionStore): void {
+  const { project, pattern, edit } = store.getState();
+  const { name } = patternOf(project, pattern);
+  edit(`Clear pattern ${name}`, (p) => edits.clearPattern(p, pattern), {
+    selection: [],
+    said: `Pattern ${name} cleared`,
+  });
+}
+
+/** Moves or copies what the current track plays to another pattern. */
+export function movePartTo(store: SessionStore, to: string, copy: boolean): void {
+  const { project, pattern, track, edit } = store.getState();
+  if (!track) return;
+  const [name, target] = [trackOf(project, track).name, patternOf(project, to).name];
+  const done = `${name} ${copy ? "copied" : "moved"} to ${target}`;
+  edit(copy ? "Copy part" : "Move part", (p) => edits.movePart(p, { pattern, track }, to, copy), {
+    said: done,
+  });
 }

@@ -7,11 +7,13 @@ import {
   edits,
   formatLength,
   formatPosition,
+  metreOf,
   padName,
   parseLength,
   parsePitch,
   parsePosition,
   partOf,
+  patternOf,
   pitchName,
   plural,
   rollRate,
@@ -25,6 +27,7 @@ import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
 import { currentPlace } from "../session/current";
 import { CutField } from "./cut-field";
+import { ChanceField, WhenField } from "./life";
 
 /** Exact values of the selected notes. */
 export function Values({ drums }: { drums: boolean }) {
@@ -45,7 +48,7 @@ export function Values({ drums }: { drums: boolean }) {
       <div className="flex h-[52px] items-center gap-4 px-4 text-[12px]">
         <span className="quiet">
           {drums
-            ? "Click a step to add a hit (with alt a ghost), drag to paint; drag or wheel a hit for velocity; shift-drag to select."
+            ? "Click a step to add a hit (with alt a ghost), drag to paint; drag or wheel a hit for velocity, alt-wheel for its chance; shift-drag to select."
             : "Click to draw a note, drag its end to lengthen, drag it to move, shift-drag to select."}
         </span>
         <span className="quiet ml-auto">
@@ -67,7 +70,8 @@ export function Values({ drums }: { drums: boolean }) {
       group: `foot-${label}`,
     });
   };
-  const { metre, key } = project;
+  const { key } = project;
+  const metre = metreOf(project, patternOf(project, pattern));
   return (
     <div className="flex h-[52px] items-center gap-3.5 overflow-x-auto px-4">
       <Labelled label={notes.length === 1 ? (drums ? "Hit" : "Note") : plural(notes.length, noun)}>
@@ -145,6 +149,12 @@ export function Values({ drums }: { drums: boolean }) {
           onChange={(tune) => change("Tune", (n) => ({ ...n, tune }))}
         />
       )}
+      <Labelled label="Chance">
+        <ChanceField first={first} change={change} />
+      </Labelled>
+      <Labelled label="Sounds in">
+        <WhenField first={first} change={change} />
+      </Labelled>
       <Labelled label="Drift">
         <span className="figure px-1 text-[12px] whitespace-nowrap" data-testid="drift">
           {shortDrift(driftOf(gridOfNote(store.getState(), first), first.start), project.tempo)}

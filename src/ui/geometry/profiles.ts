@@ -1,4 +1,4 @@
-import type { Note } from "@/core";
+import { withChance, type Note } from "@/core";
 
 /** Something of each note that can be seen and drawn as a line over time. */
 export interface Profile {
@@ -43,6 +43,15 @@ export const PROFILES = {
       ...note,
       pan: Math.abs(value) < 0.06 ? 0 : Math.round(value * 50) / 50,
     }),
+  },
+  chance: {
+    label: "Chance",
+    min: 0,
+    max: 100,
+    base: 0,
+    read: (note) => note.chance ?? 100,
+    // Near the top is always.
+    write: (note, value) => withChance(note, value > 97 ? 100 : value),
   },
 } as const satisfies Record<string, Profile>;
 

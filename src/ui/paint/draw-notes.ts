@@ -1,4 +1,4 @@
-import { driftOf, gridTicks, lowerBound, type Note } from "@/core";
+import { countedRounds, driftOf, gridTicks, lowerBound, type Condition, type Note } from "@/core";
 import { rowOf, type Block, type Row } from "../geometry/layout";
 import type { Scene } from "./scene";
 import { eachShown } from "./shown";
@@ -27,6 +27,9 @@ class Brush {
   readonly hollow: Path2D[] = [];
   readonly tails: Path2D[] = [];
   readonly drift: Path2D[] = [];
+  /** Rounds of a condition: those that sound, and the others. */
+  readonly sounds: Path2D[] = [];
+  readonly silent: Path2D[] = [];
   private readonly rows = new Map<Row, { count: number; at: number }>();
 
   /** The paths a stone of a row goes into. */
@@ -35,8 +38,9 @@ class Brush {
     if (!own || own.count >= CHUNK) {
       own = { count: 0, at: this.solid.length };
       this.rows.set(row, own);
-      const lists = [this.solid, this.outside, this.hollow, this.tails, this.drift];
-      for (const list of lists) list.push(new Path2D());
+      const { solid, outside, hollow, tails, drift, sounds, silent } = this;
+      for (const list of [solid, outside, hollow, tails, drift, sounds, silent])
+        list.push(new Path2D());
     }
     own.count++;
     const { at } = own;
@@ -46,6 +50,8 @@ class Brush {
       hollow: this.hollow[at]!,
       tails: this.tails[at]!,
       drift: this.drift[at]!,
+      sounds: this.sounds[at]!,
+      silent: this.silent[at]!,
     };
   }
 }
@@ -116,6 +122,11 @@ export function drawNotes(
     for (const path of paths.hollow) ctx.stroke(path);
     ctx.lineWidth = 1.2;
     for (const path of paths.drift) ctx.stroke(path);
+    ctx.fillStyle = scene.inks.text;
+    for (const path of paths.sounds) ctx.fill(path);
+    ctx.globalAlpha = alpha * 0.4;
+    for (const path of paths.silent) ctx.fill(path);
+    ctx.fillStyle = ink;
   }
   ctx.globalAlpha = 1;
   ctx.lineWidth = 2;
@@ -142,7 +153,7 @@ function drawMany(
   const drifts = new Brush();
   for (const one of shown) {
     const { note, row, tick, repeat } = one;
-    ctx.globalAlpha = repeat ? 0.36 : 1;
+    ctx.globalAlpha = (repeat ? 0.36 : 1) * (0.3 + 0.007 * (note.chance ?? 100));
     ctx.fillStyle = isChosen(one) || !row.inKey ? inks.text : ink;
     const x = Math.round(xOf(view, tick));
     const y = Math.round(row.y + row.height / 2);
@@ -244,11 +255,20 @@ function addStone(
     paths.tails.roundRect(x, y - thick / 2, end - x, thick, thick / 2);
   }
   const path = row.quiet ? paths.hollow : row.inKey ? paths.solid : paths.outside;
-  if (!row.inKey) diamond(path, x, y, r);
+  if (note.chance !== undefined) {
+    // As much of the stone is full as its chance, from the top round.
+    const share = note.chance / 100;
+    paths.hollow.moveTo(x + r, y);
+    paths.hollow.arc(x, y, r, 0, TURN);
+    path.moveTo(x, y);
+    path.arc(x, y, Math.max(1, r - 2), -TURN / 4, TURN * share - TURN / 4);
+    path.closePath();
+  } else if (!row.inKey) diamond(path, x, y, r);
   else {
     path.moveTo(x + r, y);
     path.arc(x, y, r, 0, TURN);
   }
+  if (note.when !== undefined && !crowded) roundDots(paths, note.when, x, y + r + 3.5);
   const drift = driftOf(row.grid, note.start) * view.zoom;
   if (row.grid.kind !== "off" && Math.abs(drift) >= 0.6) {
     // It leans toward the line it belongs to, by how far that is, up to a limit. Between the close
@@ -258,6 +278,41 @@ function addStone(
     paths.drift.moveTo(x, y - r + 1);
     paths.drift.lineTo(x + lean, Math.max(row.y - 2, y - r - tall));
   }
+}
+
+/** Most rounds that are shown each by a dot; of more, where the one lies among them. */
+const MOST_DOTS = 8;
+const DOT_GAP = 4;
+
+/** The rounds of a condition under its stone: full where it sounds. */
+function roundDots(
+  paths: Pick<ReturnType<Brush["at"]>, "sounds" | "silent">,
+  when: Condition,
+  x: number,
+  y: number,
+): void {
+  const counted = countedRounds(when);
+  const rounds =
+    when === "not-first"
+      ? [false, true, true]
+      : when === "last"
+        ? [false, false, true]
+        : Array.from({ length: counted!.of }, (_, i) => i === counted!.k - 1);
+  if (rounds.length > MOST_DOTS) {
+    const width = MOST_DOTS * DOT_GAP;
+    paths.silent.rect(x - width / 2, y - 0.5, width, 1);
+    const at = x - width / 2 + (width * (counted!.k - 0.5)) / counted!.of;
+    paths.sounds.moveTo(at + 2, y);
+    paths.sounds.arc(at, y, 2, 0, TURN);
+    return;
+  }
+  rounds.forEach((sounds, i) => {
+    const at = x + (i - (rounds.length - 1) / 2) * DOT_GAP;
+    const path = sounds ? paths.sounds : paths.silent;
+    const size = sounds ? 1.8 : 1.2;
+    path.moveTo(at + size, y);
+    path.arc(at, y, size, 0, TURN);
+  });
 }
 
 /** Out of the key is a shape of its own as well as a colour. */

@@ -18,6 +18,7 @@ import {
   type Note,
   type Project,
   patternOf,
+  withChance,
 } from "@/core";
 import { nanoid } from "nanoid";
 import {
@@ -363,11 +364,17 @@ export class Gestures {
     const { note } = hit;
     this.keepOrSelect(note);
     const state = store.getState();
-    const change = (n: Note) => louder(n, steps);
+    // With alt it is the chance, by as much as the touched one has.
+    const chance = (note.chance ?? 100) + 5 * steps;
+    const change = (n: Note) => (point.alt ? withChance(n, chance) : louder(n, steps));
     const ids = ownIds(state.selection);
-    state.edit("Velocity", (p) => edits.changeNotes(p, currentPlace(state), ids, change), {
-      group: `wheel-${note.id}`,
-    });
+    state.edit(
+      point.alt ? "Chance" : "Velocity",
+      (p) => edits.changeNotes(p, currentPlace(state), ids, change),
+      {
+        group: `wheel-${point.alt ? "chance" : "velocity"}-${note.id}`,
+      },
+    );
     const now = this.firstSelected();
     if (now) state.setTouched(touchedBy(now, gridOfNote(state, now)));
     return true;

@@ -121,9 +121,9 @@ export function Sheet() {
   useDrawing(notesLayer, layout, view, theme);
   useOverlay(overLayer, view, theme, layout, { box, hover, cut });
   useCaretInView(scroller, latest, size.height);
-  useWheel(area, scroller, (x, y, steps) => {
+  useWheel(area, scroller, (x, y, steps, alt) => {
     const point = { x, y: y - RULER_HEIGHT + latest.current.view.top };
-    if (gestures.current?.wheel({ ...NO_KEYS, ...point }, steps)) return true;
+    if (gestures.current?.wheel({ ...NO_KEYS, ...point, alt }, steps)) return true;
     // Over a melodic track's rows it is these that scroll.
     const found = rowAt(latest.current.layout, point.y);
     return found?.block.track.kind === "melody" && scrollRows(store, found.block.track.id, steps);
@@ -524,13 +524,13 @@ function heightOf(rows: readonly Row[]) {
 }
 
 /**
- * Wheel: over a hit its velocity; elsewhere up and down through the tracks, sideways (or with shift)
+ * Wheel: over a hit its velocity, with alt its chance; elsewhere up and down through the tracks, sideways (or with shift)
  * through time, with ctrl (or a pinch on a trackpad) to zoom.
  */
 function useWheel(
   area: React.RefObject<HTMLDivElement | null>,
   scroller: React.RefObject<HTMLDivElement | null>,
-  overHit: (x: number, y: number, steps: number) => boolean,
+  overHit: (x: number, y: number, steps: number, alt: boolean) => boolean,
 ): void {
   const onHit = useRef(overHit);
   useLayoutEffect(() => {
@@ -549,9 +549,8 @@ function useWheel(
       }
       const steps = -Math.sign(event.deltaY) * Math.max(1, Math.round(Math.abs(event.deltaY) / 40));
       const plain = !event.shiftKey && event.deltaY !== 0;
-      if (plain && onHit.current(event.clientX - frame.left, event.clientY - frame.top, steps)) {
-        return;
-      }
+      const [x, y] = [event.clientX - frame.left, event.clientY - frame.top];
+      if (plain && onHit.current(x, y, steps, event.altKey)) return;
       const sideways = event.shiftKey ? event.deltaY : event.deltaX;
       if (sideways !== 0) scrollByPixels(store, sideways);
       else scroller.current?.scrollBy({ top: event.deltaY });

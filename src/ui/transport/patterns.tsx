@@ -1,5 +1,6 @@
 "use client";
 import { addPattern, choosePattern, deletePattern } from "../commands/patterns";
+import { PatternList } from "../arrange/pattern-list";
 import { Copy, Plus, Trash2 } from "lucide-react";
 import { LIMITS, edits } from "@/core";
 import { useDesk, useSession } from "../session/context";
@@ -7,28 +8,6 @@ import { ValueField } from "../controls/value-field";
 
 /** More patterns than this are a list: in a row they would not be seen. */
 const IN_A_ROW = 6;
-
-/** All patterns in a list that opens. */
-function PatternList() {
-  const { store } = useDesk();
-  const patterns = useSession((s) => s.project.patterns);
-  const current = useSession((s) => s.pattern);
-  return (
-    <select
-      className="select select-sm figure w-32 font-semibold"
-      aria-label="Pattern"
-      title="All patterns (, and . step through)"
-      value={current}
-      onChange={(event) => choosePattern(store, event.target.value)}
-    >
-      {patterns.map((p, i) => (
-        <option key={p.id} value={p.id}>
-          {i + 1}. {p.name}
-        </option>
-      ))}
-    </select>
-  );
-}
 
 /** The patterns of the project: switch, lengthen, duplicate to vary, add, delete. */
 export function Patterns() {
@@ -39,7 +18,19 @@ export function Patterns() {
   return (
     <div className="flex items-center gap-1.5">
       {patterns.length > IN_A_ROW ? (
-        <PatternList />
+        <select
+          className="select select-sm figure w-32 font-semibold"
+          aria-label="Pattern"
+          title="All patterns (, and . step through)"
+          value={current}
+          onChange={(event) => choosePattern(store, event.target.value)}
+        >
+          {patterns.map((p, i) => (
+            <option key={p.id} value={p.id}>
+              {i + 1}. {p.name}
+            </option>
+          ))}
+        </select>
       ) : (
         <div className="flex gap-1" role="group" aria-label="Patterns">
           {patterns.map((p) => (
@@ -72,6 +63,7 @@ export function Patterns() {
         }
       />
       <div className="flex">
+        <PatternList />
         <button
           className="btn btn-ghost btn-sm px-1"
           aria-label="Duplicate the pattern"

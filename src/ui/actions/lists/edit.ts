@@ -1,5 +1,6 @@
 import { ghostAtCaret } from "../../commands/caret";
 import { copy, cut, duplicate, paste, pasteAtPlayhead } from "../../commands/clipboard";
+import { stepChance, stepCondition } from "../../commands/life";
 import { rotateLane } from "../../commands/lanes";
 import { copyBarToNext, doubleLoop } from "../../commands/loops";
 import {
@@ -162,6 +163,20 @@ export const EDIT = actions(
       keys: "g",
       words: "soft quiet",
       run: ghostAtCaret,
+    },
+    {
+      id: "chance",
+      label: "Chance of the selected: 75, 50, 25, always",
+      keys: "Alt+c",
+      words: "probability random percent rounds",
+      run: stepChance,
+    },
+    {
+      id: "condition",
+      label: "Rounds the selected sound in: next condition",
+      keys: "Alt+v",
+      words: "every nth first last round condition trig",
+      run: stepCondition,
     },
     {
       id: "louder",

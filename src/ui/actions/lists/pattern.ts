@@ -1,6 +1,7 @@
 import {
   addPattern,
   choosePatternNumber,
+  clearPattern,
   deletePattern,
   stepPattern,
 } from "../../commands/patterns";
@@ -30,5 +31,13 @@ export const PATTERN = actions("Pattern", [
     words: "new",
     run: (s) => addPattern(s, false),
   },
+  {
+    id: "patterns",
+    label: "All patterns",
+    keys: "Alt+y",
+    words: "list names colours order rename",
+    run: (s) => s.getState().call("patterns"),
+  },
+  { id: "clear-pattern", label: "Clear the pattern", words: "empty", run: clearPattern },
   { id: "delete-pattern", label: "Delete the pattern", words: "remove", run: deletePattern },
 ]);

@@ -1,0 +1,270 @@
+"use client";
+import { DndContext, PointerSensor, closestCenter, useSensor, useSensors } from "@dnd-kit/core";
+import { SortableContext, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
+import { CSS } from "@dnd-kit/utilities";
+import { Copy, GripVertical, LayoutList, Plus, Trash2 } from "lucide-react";
+import { useEffect, useRef, useState, type KeyboardEvent } from "react";
+import { COLOURS, LIMITS, edits, metreOf, plural, type Colour, type Pattern } from "@/core";
+import {
+  addPattern,
+  choosePattern,
+  clearPattern,
+  deletePattern,
+  duplicateTracks,
+  movePartTo,
+} from "../commands/patterns";
+import { Popover } from "../controls/popover";
+import { useCalled } from "../session/called";
+import { useDesk, useSession } from "../session/context";
+import { colourInk, patternInk } from "./inks";
+import { PatternMetre } from "./pattern-metre";
+import { SmallPicture } from "./small-picture";
+
+/** All patterns with their names, colours and notes, to choose, order, copy, clear and delete. */
+export function PatternList() {
+  const [open, setOpen] = useState(false);
+  useCalled("patterns", () => setOpen(true));
+  return (
+    <Popover
+      label="Patterns"
+      open={open}
+      onOpenChange={setOpen}
+      align="end"
+      className="w-[400px] gap-2 p-2.5"
+      trigger={
+        <button
+          className="btn btn-ghost btn-sm px-1"
+          aria-label="All patterns"
+          title="All patterns: names, colours, order (alt Y)"
+        >
+          <LayoutList size={16} />
+        </button>
+      }
+    >
+      <List onClose={() => setOpen(false)} />
+    </Popover>
+  );
+}
+
+function List({ onClose }: { onClose(): void }) {
+  const { store } = useDesk();
+  const patterns = useSession((s) => s.project.patterns);
+  const current = useSession((s) => s.pattern);
+  const pattern = patterns.find((p) => p.id === current)!;
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const list = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    list.current?.querySelector<HTMLElement>("[aria-selected=true]")?.focus();
+  }, [current]);
+  const move = (id: string, by: 1 | -1) => {
+    const at = patterns.findIndex((p) => p.id === id);
+    const to = by < 0 ? at - 1 : at + 2;
+    if (to < 0 || to > patterns.length) return;
+    store.getState().edit("Move pattern", (p) => edits.movePattern(p, id, to));
+  };
+  const onKey = (event: KeyboardEvent) => {
+    if (!(event.target as HTMLElement).dataset.pattern) return;
+    const at = patterns.findIndex((p) => p.id === current);
+    const way = event.key === "ArrowUp" ? -1 : event.key === "ArrowDown" ? 1 : 0;
+    if (way !== 0 && (event.ctrlKey || event.metaKey)) move(current, way);
+    else if (way !== 0) {
+      const next = patterns[at + way];
+      if (next) choosePattern(store, next.id);
+    } else if (event.key === "Enter") onClose();
+    else if (event.key === "Delete") deletePattern(store);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  return (
+    <>
+      <DndContext
+        id="patterns"
+        sensors={sensors}
+        collisionDetection={closestCenter}
+        onDragEnd={({ active, over }) => {
+          if (!over || active.id === over.id) return;
+          const [from, to] = [active.id, over.id].map((id) =>
+            patterns.findIndex((p) => p.id === id),
+          );
+          const before = to! > from! ? to! + 1 : to!;
+          store
+            .getState()
+            .edit("Move pattern", (p) => edits.movePattern(p, String(active.id), before));
+        }}
+      >
+        <SortableContext items={patterns.map((p) => p.id)} strategy={verticalListSortingStrategy}>
+          <div
+            ref={list}
+            role="listbox"
+            aria-label="Patterns in order"
+            className="flex max-h-[320px] flex-col gap-0.5 overflow-y-auto"
+            onKeyDown={onKey}
+          >
+            {patterns.map((p, i) => (
+              <Row key={p.id} pattern={p} number={i + 1} current={p.id === current} />
+            ))}
+          </div>
+        </SortableContext>
+      </DndContext>
+      <Details key={pattern.id} pattern={pattern} only={patterns.length < 2} />
+    </>
+  );
+}
+
+function Row({ pattern, number, current }: { pattern: Pattern; number: number; current: boolean }) {
+  const { store } = useDesk();
+  const project = useSession((s) => s.project);
+  const { setNodeRef, setActivatorNodeRef, listeners, transform, transition, isDragging } =
+    useSortable({ id: pattern.id });
+  const own = pattern.metre && `${pattern.metre.beats}/${pattern.metre.unit}`;
+  return (
+    <div
+      ref={setNodeRef}
+      role="option"
+      aria-selected={current}
+      tabIndex={current ? 0 : -1}
+      data-pattern={pattern.id}
+      aria-label={`Pattern ${number}: ${pattern.name}`}
+      className={`flex h-9 shrink-0 cursor-pointer items-center gap-2 rounded-lg pr-2 pl-1 ${current ? "bg-primary/15" : "hover:bg-base-200"} ${isDragging ? "z-10 opacity-70" : ""}`}
+      style={{ transform: CSS.Transform.toString(transform), transition }}
+      onClick={() => choosePattern(store, pattern.id)}
+    >
+      <span ref={setActivatorNodeRef} {...listeners} className="quiet cursor-grab touch-none">
+        <GripVertical size={14} />
+      </span>
+      <span className="h-6 w-1 rounded-full" style={{ background: patternInk(pattern) }} />
+      <span className="figure quiet w-5 text-right text-[11px]">{number}</span>
+      <span className="w-[108px] truncate font-semibold">{pattern.name}</span>
+      <span className="h-6 min-w-0 flex-1 text-base-content/60">
+        <SmallPicture project={project} pattern={pattern} className="h-full w-full" />
+      </span>
+      <span className="figure quiet w-[74px] text-right text-[11px]">
+        {[plural(pattern.bars, "bar"), own].filter(Boolean).join(" ")}
+      </span>
+    </div>
+  );
+}
+
+/** What can be changed of the current pattern, and done with it. */
+function Details({ pattern, only }: { pattern: Pattern; only: boolean }) {
+  const { store } = useDesk();
+  const project = useSession((s) => s.project);
+  const track = useSession((s) => s.project.tracks.find((t) => t.id === s.track));
+  const [some, setSome] = useState<ReadonlySet<string> | null>(null);
+  const { edit } = store.getState();
+  const others = project.patterns.filter((p) => p.id !== pattern.id);
+  return (
+    <div className="flex flex-col gap-2 border-t border-base-300 pt-2">
+      <div className="flex items-center gap-2">
+        <input
+          className="input input-sm min-w-0 flex-1"
+          aria-label="Name of the pattern"
+          maxLength={LIMITS.name}
+          defaultValue={pattern.name}
+          key={pattern.name}
+          onKeyDown={(event) => {
+            if (event.key === "Enter") event.currentTarget.blur();
+            event.stopPropagation();
+          }}
+          onBlur={(event) => {
+            edit("Rename pattern", (p) => edits.renamePattern(p, pattern.id, event.target.value));
+            event.target.value = pattern.name;
+          }}
+        />
+        <PatternMetre pattern={pattern} metre={metreOf(project, pattern)} />
+      </div>
+      <div className="flex items-center gap-1" role="group" aria-label="Colour of the pattern">
+        {[undefined, ...COLOURS].map((colour: Colour | undefined) => (
+          <button
+            key={colour ?? "none"}
+            className={`h-6 w-8 rounded-md border-2 ${pattern.colour === colour ? "border-base-content" : "border-transparent"}`}
+            style={{ background: colourInk(colour) }}
+            aria-pressed={pattern.colour === colour}
+            aria-label={colour ? `Colour ${colour}` : "No colour"}
+            title={colour ?? "No colour"}
+            onClick={() => edit("Colour", (p) => edits.setColour(p, pattern.id, colour ?? null))}
+          />
+        ))}
+      </div>
+      <div className="flex flex-wrap gap-1">
+        <button className="btn btn-sm h-7 min-h-0 px-2" onClick={() => addPattern(store, true)}>
+          <Copy size={13} /> Duplicate
+        </button>
+        <button
+          className="btn btn-sm h-7 min-h-0 px-2"
+          aria-expanded={some !== null}
+          onClick={() => setSome(some ? null : new Set(project.tracks.map((t) => t.id)))}
+        >
+          Duplicate some tracks
+        </button>
+        <button className="btn btn-sm h-7 min-h-0 px-2" onClick={() => addPattern(store, false)}>
+          <Plus size={13} /> Empty
+        </button>
+        <button className="btn btn-sm h-7 min-h-0 px-2" onClick={() => clearPattern(store)}>
+          Clear
+        </button>
+        <button
+          className="btn btn-sm h-7 min-h-0 px-2"
+          disabled={only}
+          onClick={() => deletePattern(store)}
+        >
+          <Trash2 size={13} /> Delete
+        </button>
+      </div>
+      {some && (
+        <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
+          {project.tracks.map((t) => (
+            <label key={t.id} className="flex min-h-6 items-center gap-1.5">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-xs"
+                checked={some.has(t.id)}
+                onChange={() => {
+                  const next = new Set(some);
+                  if (!next.delete(t.id)) next.add(t.id);
+                  setSome(next);
+                }}
+              />
+              {t.name}
+            </label>
+          ))}
+          <button
+            className="btn btn-primary btn-sm h-7 min-h-0"
+            disabled={some.size === 0}
+            onClick={() => {
+              duplicateTracks(store, some);
+              setSome(null);
+            }}
+          >
+            Duplicate {plural(some.size, "track")}
+          </button>
+        </div>
+      )}
+      {track && others.length > 0 && (
+        <label className="flex items-center gap-2">
+          <span className="quiet">Part of {track.name}</span>
+          <select
+            className="select select-xs min-w-0 flex-1"
+            aria-label={`Move or copy the part of ${track.name}`}
+            value=""
+            onChange={(event) => {
+              const [how, id] = event.target.value.split(" ");
+              movePartTo(store, id!, how === "copy");
+            }}
+          >
+            <option value="">to another pattern …</option>
+            {others.flatMap((p) => [
+              <option key={`move-${p.id}`} value={`move ${p.id}`}>
+                Move to {p.name}
+              </option>,
+              <option key={`copy-${p.id}`} value={`copy ${p.id}`}>
+                Copy to {p.name}
+              </option>,
+            ])}
+          </select>
+        </label>
+      )}
+    </div>
+  );
+}

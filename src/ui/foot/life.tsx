@@ -1,0 +1,78 @@
+"use client";
+import {
+  MOST_ROUNDS,
+  countedRounds,
+  isCondition,
+  withChance,
+  withCondition,
+  type Condition,
+  type Note,
+} from "@/core";
+import { ValueField } from "../controls/value-field";
+
+interface Props {
+  /** The first of the selected notes. */
+  first: Note;
+  change(label: string, edit: (note: Note) => Note): void;
+}
+
+/** In how many rounds a note sounds: always, or by chance. */
+export const ChanceField = ({ first, change }: Props) => (
+  <ValueField
+    label="Chance of the selection"
+    className="w-[62px]"
+    value={first.chance ?? 100}
+    min={1}
+    max={100}
+    step={5}
+    reset={100}
+    format={(v) => `${v} %`}
+    onChange={(chance) => change("Chance", (note) => withChance(note, chance))}
+  />
+);
+
+/** In which rounds it sounds at all: a choice, and for counted rounds which of how many. */
+export function WhenField({ first, change }: Props) {
+  const { when } = first;
+  const counted = when === undefined ? null : countedRounds(when);
+  const put = (next: Condition | null) => change("Rounds", (note) => withCondition(note, next));
+  return (
+    <span className="flex items-center gap-1">
+      <select
+        className="select select-xs w-[128px] text-[13px]"
+        aria-label="Rounds the selection sounds in"
+        title="In which rounds of its loop it sounds, counted from the section's beginning"
+        value={counted ? "counted" : (when ?? "")}
+        onChange={({ target: { value } }) =>
+          put(value === "counted" ? "2/2" : isCondition(value) ? value : null)
+        }
+      >
+        <option value="">every round</option>
+        <option value="counted">round … of …</option>
+        <option value="not-first">not the first</option>
+        <option value="last">last of a section</option>
+      </select>
+      {counted && (
+        <>
+          <ValueField
+            label="Round it sounds in"
+            className="w-[30px] text-center"
+            value={counted.k}
+            min={1}
+            max={counted.of}
+            onChange={(k) => put(`${Math.round(k)}/${counted.of}`)}
+          />
+          <span className="quiet text-[12px]">of</span>
+          <ValueField
+            label="Out of so many rounds"
+            className="w-[30px] text-center"
+            value={counted.of}
+            min={2}
+            max={MOST_ROUNDS}
+            onChange={(of) => put(`${Math.min(counted.k, Math.round(of))}/${Math.round(of)}`)}
+          />
+        </>
+      )}
+    </span>
+  );
+}
