@@ -171,6 +171,9 @@ export {
 export type { Line, LineOptions, Place as PlayingPlace, Section } from "./playback/sections";
 export { timeMap } from "./playback/time-map";
 export type { TimeMap } from "./playback/time-map";
+export { grooveOf, grooveText, parseGroove, type Groove } from "./groove/groove";
+export { partDistance, variationsOf, type VaryOptions } from "./generate/vary";
+export { sortChords } from "./score/model";
 export { chordsOfText, textOfChords } from "./score/chord-text";
 export { COLOURS, type Colour } from "./score/colours";
 export {

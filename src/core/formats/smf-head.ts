@@ -7,10 +7,18 @@ import type { Losses } from "./smf-losses";
 
 /** What holds for the whole of a project. */
 export interface SmfHead {
+  /** Tempos and metres that begin later, in ticks of the file, in order. */
+  changes: SmfChanges;
   name: string;
   tempo: Bpm;
   metre: Metre;
   key: Key;
+}
+
+/** What else than the first tempo and metre a file goes through. */
+export interface SmfChanges {
+  tempos: readonly { tick: Ticks; value: Bpm }[];
+  metres: readonly { tick: Ticks; value: Metre }[];
 }
 
 /** A name as the model allows: no spaces around it, no longer than its limit, no half of a character. */
@@ -30,7 +38,7 @@ const PLAIN = {
 
 /**
  * Name, tempo, metre and key of a file: those in force when its first note begins (`from`, in ticks of
- * the file). Others are counted as changes that are not kept.
+ * the file), and the tempos and metres after. Other keys are counted as changes that are not kept.
  */
 export function readHead(file: SmfFile, from: Ticks, lost: Losses): SmfHead {
   const [first] = file.tracks;
@@ -39,11 +47,16 @@ export function readHead(file: SmfFile, from: Ticks, lost: Losses): SmfHead {
   const name = isVoice ? undefined : first?.events.find((e) => e.type === "name");
   const all = file.tracks.flatMap(({ events }) => events);
   const named = all.find((e) => readKeyText(e) !== null);
+  const tempos = inForce(all, "tempo", readTempo, PLAIN.tempo, from, lost);
+  const metres = inForce(all, "metre", readMetre, PLAIN.metre, from, lost);
+  const keys = inForce(all, "key", readKey, PLAIN.key, from, lost);
+  lost.add("key change", "", keys.changes);
   return {
     name: name?.type === "name" ? name.text : "",
-    tempo: inForce(all, "tempo", readTempo, PLAIN.tempo, from, lost),
-    metre: inForce(all, "metre", readMetre, PLAIN.metre, from, lost),
-    key: (named && readKeyText(named)) ?? inForce(all, "key", readKey, PLAIN.key, from, lost),
+    tempo: tempos.value,
+    metre: metres.value,
+    key: (named && readKeyText(named)) ?? keys.value,
+    changes: { tempos: tempos.later, metres: metres.later },
   };
 }
 
@@ -54,7 +67,7 @@ function inForce<T>(
   plain: T,
   from: Ticks,
   lost: Losses,
-): T {
+): { value: T; later: readonly { tick: Ticks; value: T }[]; changes: number } {
   const found: { tick: Ticks; value: T }[] = [];
   for (const event of events) {
     if (event.type !== type) continue;
@@ -65,8 +78,14 @@ function inForce<T>(
   found.sort((a, b) => a.tick - b.tick);
   const chosen = found.findLast(({ tick }) => tick <= from)?.value ?? plain;
   const same = (value: T) => JSON.stringify(value) === JSON.stringify(chosen);
-  lost.add(`${type} change`, "", found.filter(({ value }) => !same(value)).length);
-  return chosen;
+  const others = found.filter(({ value }) => !same(value));
+  const early = others.filter(({ tick }) => tick <= from).length;
+  if (type !== "key") lost.add(`${type} change`, "before the first note", early);
+  return {
+    value: chosen,
+    later: found.filter(({ tick }) => tick > from),
+    changes: others.length,
+  };
 }
 
 function readTempo(event: SmfEvent): Bpm | null {

@@ -56,7 +56,10 @@ describe("tempo and metre", () => {
   it("are those in force when the first note begins: 120 and 4/4 where none is named (SMF 1.0)", () => {
     const late = readSmf(file(...note(), tempo(90, 1680), inThree, ...note()));
     expect(late.project).toMatchObject({ tempo: 120, metre: { beats: 4, unit: 4 } });
-    expect(late.report.notKept).toEqual(["1 tempo change", "1 metre change"]);
+    expect(late.report.notKept).toEqual([]);
+    const early = readSmf(file(tempo(80), tempo(90, 1920), ...note()));
+    expect(early.project.tempo).toBe(90);
+    expect(early.report.notKept).toEqual(["1 tempo change before the first note"]);
     const counted = readSmf(file(tempo(90, 1920), inThree, ...note()));
     expect(counted.project).toMatchObject({ tempo: 90, metre: { beats: 3, unit: 4 } });
     expect(counted.report.notKept).toEqual([]);
@@ -66,16 +69,16 @@ describe("tempo and metre", () => {
 });
 
 describe("what a project has no room for", () => {
-  it("is left out and counted: parts beyond 64, notes after bar 1,024", () => {
+  it("is left out and counted: parts beyond 64, notes after bar 8,192", () => {
     const many = readSmf(chunked(...Array.from({ length: 70 }, () => note())));
     expect(many.project.tracks).toHaveLength(64);
     expect(many.report.notKept).toEqual(["6 parts beyond the 64 that fit"]);
     parseProject(many.project);
-    const far = event({ deltaTime: 1024 * 4 * 480, type: "noteOn", noteNumber: 61, velocity: 80 });
+    const far = event({ deltaTime: 8192 * 4 * 480, type: "noteOn", noteNumber: 61, velocity: 80 });
     const long = readSmf(file(...note(), far, ...note(62)));
-    expect(long.project.patterns[0]!.bars).toBe(1024);
+    expect(long.project.patterns.map((p) => p.bars)).toEqual(Array(8).fill(1024));
     expect(long.project.patterns[0]!.parts[0]!.notes.map((x) => x.pitch)).toEqual([60]);
-    expect(long.report.notKept).toContain("2 notes after bar 1,024");
+    expect(long.report.notKept).toContain("2 notes after bar 8,192");
     parseProject(long.project);
   });
 

@@ -7,6 +7,7 @@ import type { Bpm, Ticks } from "../units";
 import { parseSmf, type SmfFile } from "./smf-events";
 import { nameOf, readHead } from "./smf-head";
 import { Losses } from "./smf-losses";
+import { MOST_BARS, arrangeChanges } from "./smf-song";
 import { curveOf, readVoices, type Voice } from "./smf-voices";
 import { DRUM_CHANNEL } from "./smf-write";
 import { programOf, soundOf } from "./sounds";
@@ -21,9 +22,9 @@ export interface SmfReport {
 
 /**
  * Reads a Standard MIDI File (format 0, 1, or the first sequence of a format 2) as a project of one
- * pattern: a track for each channel of each track chunk, channel 10 as drums. Times are scaled to 960 a
+ * pattern, or where its metre or tempo changes as a song of some: a track for each channel of each track chunk, channel 10 as drums. Times are scaled to 960 a
  * quarter. Throws a `FormatError` that says what is wrong; what the project cannot hold (more than 64
- * parts, more than 1,024 bars) is left out and listed in the report, as all else that is not kept.
+ * parts, more than 8,192 bars) is left out and listed in the report, as all else that is not kept.
  */
 export function readSmf(
   bytes: Uint8Array,
@@ -41,7 +42,7 @@ export function readSmf(
   const played = fitting(all, bar, lost);
   const lastTick = played.reduce((most, voice) => Math.max(most, voice.end), 1);
   const bars = Math.min(
-    LIMITS.bars,
+    MOST_BARS,
     Math.max(Math.ceil(lastTick / bar), silentBars(file, toTick, bar)),
   );
   const count = (which: (voice: Voice) => boolean) => played.filter(which).length;
@@ -62,7 +63,7 @@ export function readSmf(
   );
   const tracks = played.map((voice, i) => trackOf(voice, i, file));
   lost.add("track", "given the sound nearest to its program", count(isOtherSound));
-  const project: Project = {
+  const whole: Project = {
     name: nameOf(head.name || name) || "Imported",
     tempo: head.tempo,
     metre: head.metre,
@@ -86,6 +87,7 @@ export function readSmf(
     ],
     song: [],
   };
+  const project = arrangeChanges(whole, head.changes, toTick, lost);
   const notes = played.reduce((sum, voice) => sum + voice.notes.length, 0);
   return {
     project,
@@ -109,13 +111,13 @@ function fitting(all: readonly Voice[], bar: Ticks, lost: Losses): Voice[] {
     `beyond the ${LIMITS.tracks} that fit`,
     Math.max(0, played.length - LIMITS.tracks),
   );
-  const end = LIMITS.bars * bar;
+  const end = Math.min(LIMITS.ticks, MOST_BARS * bar);
   for (const voice of played) {
     if (voice.end <= end) continue;
     const inside = voice.notes.filter((note) => note.start < end);
     lost.add(
       "note",
-      `after bar ${LIMITS.bars.toLocaleString("en-GB")}`,
+      `after bar ${MOST_BARS.toLocaleString("en-GB")}`,
       voice.notes.length - inside.length,
     );
     voice.notes = inside;
@@ -142,7 +144,7 @@ const SLACK = 60;
 function silentBars(file: SmfFile, toTick: (tick: Ticks) => number, bar: Ticks): number {
   const end = file.tracks.reduce((most, track) => Math.max(most, toTick(track.end)), 0);
   const bars = Math.ceil((end - SLACK) / bar);
-  return bars > LIMITS.bars ? 1 : Math.max(1, bars);
+  return bars > MOST_BARS ? 1 : Math.max(1, bars);
 }
 
 function scale(file: SmfFile, tempo: Bpm): (tick: Ticks) => number {

@@ -155,7 +155,6 @@ describe("reading", () => {
         "1 note of no length, kept one tick long",
         "1 note without an end, held to the end of their track",
         "1 system exclusive message",
-        "1 tempo change",
       ].sort(),
     );
   });

@@ -13,7 +13,16 @@ import { lanePeriod } from "./voices";
 import { lineOf, placeOf, sectionsOf, tempoAt } from "./sections";
 import { timeMap } from "./time-map";
 
-const CONDITIONS: readonly Condition[] = ["1/2", "2/2", "3/4", "4/4", "not-first", "last", "2/3"];
+const CONDITIONS: readonly Condition[] = [
+  "1/2",
+  "2/2",
+  "3/4",
+  "4/4",
+  "not-first",
+  "last",
+  "not-last",
+  "2/3",
+];
 
 /** A project of three patterns, one in 7/8, with lanes and parts that loop on their own, and a song. */
 const anyProject = fc
@@ -308,7 +317,8 @@ describe("chance", () => {
 
 describe("conditions", () => {
   it("are texts of a few kinds, and no others", () => {
-    for (const good of ["not-first", "last", "1/2", "64/64"]) expect(isCondition(good)).toBe(true);
+    for (const good of ["not-first", "last", "not-last", "1/2", "64/64"])
+      expect(isCondition(good)).toBe(true);
     for (const bad of ["", "0/2", "3/2", "1/1", "1/65", "1/2/3", "first", 1, null])
       expect(isCondition(bad)).toBe(false);
   });

@@ -1,8 +1,11 @@
 /**
  * In which rounds of its loop a hit sounds, counted since its section began: `k/n` in the k-th of
- * every n; `not-first` in all but the first; `last` only in the last of a section.
+ * every n; `not-first` in all but the first; `last` only in the last of a section, `not-last` in all but that.
  */
-export type Condition = `${number}/${number}` | "not-first" | "last";
+export type Condition = `${number}/${number}` | (typeof NAMED)[number];
+
+/** Conditions that count from a section's ends. */
+const NAMED = ["not-first", "last", "not-last"] as const;
 
 /** Rounds that a condition may count in. */
 export const MOST_ROUNDS = 64;
@@ -18,7 +21,7 @@ export function countedRounds(condition: string): { k: number; of: number } | nu
 /** Whether a text is a condition. */
 export const isCondition = (text: unknown): text is Condition =>
   typeof text === "string" &&
-  (text === "not-first" || text === "last" || countedRounds(text) !== null);
+  ((NAMED as readonly string[]).includes(text) || countedRounds(text) !== null);
 
 /** A note that sounds in so many of a hundred rounds, held to 1–100; at 100 always. */
 export function withChance<T extends { chance?: number }>(note: T, percent: number): T {
@@ -37,6 +40,7 @@ export function withCondition<T extends { when?: Condition }>(note: T, when: Con
 export function holds(condition: Condition, round: number, last: boolean): boolean {
   if (condition === "not-first") return round > 0;
   if (condition === "last") return last;
+  if (condition === "not-last") return !last;
   const counted = countedRounds(condition);
   return counted === null || round % counted.of === counted.k - 1;
 }
@@ -45,6 +49,7 @@ export function holds(condition: Condition, round: number, last: boolean): boole
 export function conditionName(condition: Condition): string {
   if (condition === "not-first") return "not in the first round";
   if (condition === "last") return "only in the last round of a section";
+  if (condition === "not-last") return "not in the last round of a section";
   const { k, of } = countedRounds(condition)!;
   return k === of ? `every ${ordinal(of)} round` : `in round ${k} of ${of}`;
 }

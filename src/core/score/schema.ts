@@ -76,7 +76,7 @@ const NOTE_FIELDS: Record<keyof Note, (v: unknown, note: object) => string | nul
   when: (v, note) =>
     !("when" in note) || isCondition(v)
       ? null
-      : `must be “not-first”, “last”, or “k/n” with n from 2 to ${MOST_ROUNDS}`,
+      : `must be “not-first”, “last”, “not-last”, or “k/n” with n from 2 to ${MOST_ROUNDS}`,
 };
 const NOTE_KEYS = Object.keys(NOTE_FIELDS) as (keyof Note)[];
 

@@ -5,6 +5,7 @@ import { problemsOf, type Problem } from "../score/check";
 import { DEFAULT_GRID, lineAt, nearestLine, steppedGrid, type Grid } from "../time/grid";
 import { MAX_EARLY, beatTicks, beatsInBar, type Metre } from "../time/ticks";
 import type { Key } from "../pitch/scales";
+import { parseGroove } from "../groove/groove";
 import { RHYTHM, STEPS } from "./step-pattern";
 import type { Bpm, MidiPitch, Ticks } from "../units";
 
@@ -233,7 +234,9 @@ function count(before: Note, after: Note, counts: { moved: number; changed: numb
     before.velocity !== after.velocity ||
     before.pan !== after.pan ||
     before.tune !== after.tune ||
-    before.slide !== after.slide
+    before.slide !== after.slide ||
+    before.chance !== after.chance ||
+    before.when !== after.when
   ) {
     counts.changed++;
   }
@@ -357,7 +360,7 @@ export interface ParamMeta {
   /** Shown only while other parameters have one of these values each. */
   when?: Condition | readonly Condition[];
   /** A control of its own: the beats of a bar, a track of the project, a time in ms with the tempo table, a note value. */
-  role?: "beats" | "track" | "rhythm" | "steps" | "rate" | "value";
+  role?: "beats" | "track" | "rhythm" | "steps" | "rate" | "value" | "groove";
 }
 
 /** Schema pieces for parameters. Metadata tells the interface how to show the control. */
@@ -385,6 +388,16 @@ export const param = {
   /** A note value by its divisor: `"16"`; `"own"` may stand for each note's own grid. */
   value: (label: string, options: readonly string[], meta: ParamMeta = {}) =>
     param.choice(label, options, { ...meta, role: "value" }),
+  /** A groove as its text: see `parseGroove`. */
+  groove: (label: string) =>
+    yup
+      .string()
+      .strict()
+      .required()
+      .max(2000)
+      .test("groove", "is no groove", (v) => typeof v === "string" && parseGroove(v) !== null)
+      .label(label)
+      .meta({ role: "groove" }),
   flag: (label: string) => yup.boolean().strict().required().label(label),
   /** Beats of a bar, counted from 1: `"2 4"`. */
   beats: (label: string, meta: ParamMeta = {}) =>

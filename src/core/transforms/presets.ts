@@ -1,8 +1,25 @@
 import { byId } from "../registry";
+import { GROOVES } from "../groove/shipped";
 import type { Params } from "../score/model";
 
 /** Settings of a transform that ship with the app, named by what they do. One line adds one. */
 export const PRESETS = byId<readonly { name: string; params: Params }[]>({
+  groove: GROOVES,
+  "drum-fill": [
+    {
+      name: "Half a bar every 4",
+      params: { every: 4, span: "half a bar", density: 70, rise: 60 },
+    },
+    { name: "A beat every 2", params: { every: 2, span: "beat", density: 80, rise: 40 } },
+    {
+      name: "A whole bar every 8, rising",
+      params: { every: 8, span: "bar", density: 85, rise: 90 },
+    },
+    {
+      name: "Triplets before the section ends",
+      params: { span: "half a bar", feel: "triplet", heard: "last round of a section" },
+    },
+  ],
   arpeggiate: [
     { name: "Up in sixteenths", params: { mode: "up", value: "16", gate: 80 } },
     { name: "Down in eighths, joined", params: { mode: "down", value: "8", gate: 100 } },

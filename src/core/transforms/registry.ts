@@ -3,7 +3,9 @@ import type { ChainStep } from "../score/model";
 import { alternatePan } from "./alternate-pan";
 import { arpeggiate } from "./arpeggiate";
 import { echo } from "./echo";
+import { drumFill } from "./drum-fill";
 import { fill } from "./fill";
+import { groove } from "./groove";
 import { humanize } from "./humanize";
 import { invert } from "./invert";
 import type { ParamMeta, Transform } from "./kit";
@@ -31,6 +33,8 @@ export const TRANSFORMS = byId<Transform>({
   fill,
   rotate,
   velocity,
+  groove,
+  "drum-fill": drumFill,
   swing,
   humanize,
   quantize,

@@ -25,12 +25,12 @@ export function PatternMetre({ pattern, metre }: { pattern: Pattern; metre: Metr
   return (
     <div className="flex flex-col gap-1" data-asks>
       <select
-        className="select select-sm figure w-[128px]"
+        className="select select-sm figure w-[136px]"
         aria-label="Metre of the pattern"
         value={asked ? textOf(asked.metre ?? whole) : pattern.metre ? textOf(pattern.metre) : ""}
         onChange={(event) => choose(event.target.value)}
       >
-        <option value="">{textOf(whole)} as the project</option>
+        <option value="">{textOf(whole)} (project)</option>
         {METRES.map((m) => (
           <option key={textOf(m)} value={textOf(m)}>
             {textOf(m)}

@@ -16,6 +16,7 @@ import {
 import { Popover } from "../controls/popover";
 import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
+import { CutPattern } from "./cut-pattern";
 import { patternInk } from "./inks";
 import { SectionChords } from "./section-chords";
 
@@ -31,6 +32,7 @@ export function SectionFields() {
           <PatternChip key={pattern.id} pattern={pattern} />
         ))}
       </div>
+      <CutPattern />
       {entry ? (
         <Fields key={entry.id} entry={entry} />
       ) : (

@@ -29,6 +29,7 @@ import { useSize } from "../controls/use-size";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { clockText, songLine, type SongLine } from "../geometry/song-line";
 import { useDesk, useSession } from "../session/context";
+import { CutPattern } from "./cut-pattern";
 import { PlaysChoice } from "./plays";
 import { SectionFields } from "./section-fields";
 import { Sections } from "./sections";
@@ -204,6 +205,7 @@ function Empty({ several }: { several: boolean }) {
           All patterns in order
         </button>
       )}
+      <CutPattern />
     </div>
   );
 }

@@ -14,6 +14,7 @@ import { CHOICES, NUMBERS, VALUES } from "../commands/idea-settings";
 import type { Settings } from "../session/ideas";
 import { useDesk, useSession, useWork } from "../session/context";
 import { currentPart, currentPlace } from "../session/current";
+import { VaryPanel } from "./vary-panel";
 import { SliderField } from "../controls/slider-field";
 import { ValueField } from "../controls/value-field";
 
@@ -114,6 +115,7 @@ export function GeneratePanel() {
             <Keep bars={bars} />
           </>
         )}
+        <VaryPanel />
       </div>
       <div className="flex items-center gap-2 border-t border-base-300 p-3.5 text-[12px]">
         <span className="quiet">Seed</span>

@@ -13,6 +13,7 @@ import {
 import { useSession } from "../session/context";
 import { SliderField } from "../controls/slider-field";
 import { ValueField } from "../controls/value-field";
+import { GrooveField } from "./groove-field";
 import { StepPattern } from "./step-pattern";
 import { currentMetre } from "../session/current";
 
@@ -197,6 +198,9 @@ export function ParamControl({ name, about, value, reset, onChange }: Props) {
   }
   if (role === "steps") {
     return <StepPattern label={label} value={String(value)} onChange={onChange} />;
+  }
+  if (role === "groove") {
+    return <GrooveField label={label} value={String(value)} onChange={onChange} />;
   }
   if (role === "rhythm") {
     return <RhythmField label={label} value={String(value)} onChange={onChange} />;

@@ -8,13 +8,14 @@ import {
   patternOf,
   patternTicks,
   plural,
+  sortChords,
   trackOf,
   type ChordMark,
   metreOf,
   patternBar,
 } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { currentPlace } from "../session/current";
+import { chordedSection, currentPlace } from "../session/current";
 import { Popover } from "../controls/popover";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { useTimeView } from "../session/time-view";
@@ -31,7 +32,9 @@ export function ChordLine() {
   const melodic = useSession(
     (s) => s.project.tracks.find((t) => t.id === s.track)?.kind === "melody",
   );
-  const pattern = patternOf(project, patternId);
+  const over = useSession(chordedSection);
+  const own = patternOf(project, patternId);
+  const pattern = over?.chords ? { ...own, chords: over.chords } : own;
   const total = patternTicks(project, pattern);
   const time = useTimeView(width, total);
   const view = { ...time, height: 0, top: 0 };
@@ -44,13 +47,29 @@ export function ChordLine() {
   const beat = beatTicks(metreOf(project, pattern));
   const put = (mark: ChordMark) => {
     const { edit } = store.getState();
-    edit("Chord", (p) => edits.putChords(p, patternId, [mark]), { group: `chord-${mark.id}` });
+    const others = pattern.chords?.filter(
+      ({ id, start }) => id !== mark.id && start !== mark.start,
+    );
+    edit(
+      "Chord",
+      (p) =>
+        over
+          ? edits.setSectionChords(p, over.id, sortChords([...(others ?? []), mark]))
+          : edits.putChords(p, patternId, [mark]),
+      { group: `chord-${mark.id}` },
+    );
     setOpen({ id: mark.id, start: mark.start });
   };
   const remove = (id: string) => {
+    const left = pattern.chords?.filter((mark) => mark.id !== id) ?? [];
     store
       .getState()
-      .edit("Delete chord", (p) => edits.deleteChord(p, patternId, id), { said: "Chord deleted" });
+      .edit(
+        "Delete chord",
+        (p) =>
+          over ? edits.setSectionChords(p, over.id, left) : edits.deleteChord(p, patternId, id),
+        { said: "Chord deleted" },
+      );
     close();
   };
   const fromNotes = () => {
@@ -92,8 +111,8 @@ export function ChordLine() {
       className="relative z-20 flex h-[32px] shrink-0 border-b border-base-300 bg-base-100 text-[12px]"
     >
       <div className="flex shrink-0 items-center gap-0.5 pr-2 pl-4" style={{ width: HEADER_WIDTH }}>
-        <span className="quiet mr-auto">Chords</span>
-        {melodic && (
+        <span className="quiet mr-auto">{over ? "Chords of the section" : "Chords"}</span>
+        {melodic && !over && (
           <>
             <button
               className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
@@ -173,7 +192,7 @@ export function ChordLine() {
             start={open.start}
             onPut={put}
             onDelete={remove}
-            {...(melodic && { onHold: holdOne })}
+            {...(melodic && !over && { onHold: holdOne })}
             onClose={close}
           />
         )}

@@ -18,7 +18,13 @@ import {
   type Project,
   patternBar,
 } from "@/core";
-import { currentPart, currentPlace, type Work, currentMetre } from "../session/current";
+import {
+  currentPart,
+  currentPlace,
+  sheetPattern,
+  type Work,
+  currentMetre,
+} from "../session/current";
 import type { Keep, Settings } from "../session/ideas";
 import type { Session, SessionStore } from "../session/store";
 import { generateInWorker } from "./generator";
@@ -60,8 +66,8 @@ export function barsOf(project: Project, at: Place): number {
   );
 }
 
-function chordStretches(project: Project, pattern: string): ChordStretch[] {
-  return edits.chordSpans(project, patternOf(project, pattern)).flatMap(({ mark, from, to }) => {
+function chordStretches(state: Session): ChordStretch[] {
+  return edits.chordSpans(state.project, sheetPattern(state)).flatMap(({ mark, from, to }) => {
     const chord = parseChord(mark.name);
     if (!chord) return [];
     const classes = [chord.root, ...[...chordClasses(chord)].filter((pc) => pc !== chord.root)];
@@ -138,7 +144,7 @@ function lineOptions(
     startOn: s.startOn as IdeaOptions["startOn"],
     endOn: s.endOn as IdeaOptions["endOn"],
     shape: s.shape as IdeaOptions["shape"],
-    chords: chordStretches(state.project, state.pattern),
+    chords: chordStretches(state),
     values: VALUES.map(({ value, kind }, i) => ({ value, kind, weight: s.weights[i]! })),
     rhythm: keep.rhythm ? notes : null,
     pitches: keep.pitches ? notes.map((note) => note.pitch) : null,
@@ -169,7 +175,12 @@ function notesWith(state: Session, idea: Idea): readonly Note[] {
   if (track.kind === "melody") return idea.notes;
   const own = new Set(idea.notes.map((note) => note.pitch));
   const all = new Set(track.lanes.map((lane) => lane.pitch));
-  const lanes = state.ideas.of?.settings.allLanes ? all : own;
+  const { of } = state.ideas;
+  if (of?.kind === "vary") {
+    const kept = currentPart(state).notes.filter((n) => of.lane !== null && n.pitch !== of.lane);
+    return sortNotes([...kept, ...idea.notes]);
+  }
+  const lanes = of?.settings.allLanes ? all : own;
   const rest = currentPart(state).notes.filter((n) => !lanes.has(n.pitch));
   return sortNotes([...rest, ...idea.notes]);
 }
@@ -252,14 +263,23 @@ export function applyIdea(store: SessionStore): void {
     state.say("No idea is previewed");
     return;
   }
-  const generated = { kind: of.kind, seed: idea.seed, settings: { ...of.settings } };
-  const fresh = new Set(idea.notes);
+  const generated =
+    of.kind === "vary" ? null : { kind: of.kind, seed: idea.seed, settings: { ...of.settings } };
+  // What a variation left as it was is still the same note.
+  const known = new Set(of.kind === "vary" ? currentPart(state).notes.map((note) => note.id) : []);
+  const fresh = new Set(idea.notes.filter((note) => !known.has(note.id)));
   const notes = sortNotes(
     preview.notes.map((note) => (fresh.has(note) ? { ...note, id: nanoid(8) } : note)),
   );
   state.edit(
     `Apply idea ${idea.seed}`,
-    (p) => edits.changePart(p, preview.place, (part) => ({ ...part, notes, chain: [], generated })),
+    (p) =>
+      edits.changePart(p, preview.place, (part) => ({
+        ...part,
+        notes,
+        chain: [],
+        ...(generated && { generated }),
+      })),
     { said: `Idea ${idea.seed} applied: ${plural(idea.notes.length, "note")}` },
   );
   endPreview(store);

@@ -348,3 +348,28 @@ export function newSeed(store: SessionStore): void {
     said: `Performance ${next}: what sounds by chance is drawn anew`,
   });
 }
+
+/** Patterns longer than this are offered to be cut. */
+const LONG_BARS = 8;
+/** Lengths that a long pattern is cut into, in bars. */
+export const CUTS = [2, 4, 8] as const;
+
+/** Whether a pattern is long enough to be worth cutting. */
+export const isLong = ({ bars }: { bars: number }): boolean => bars > LONG_BARS;
+
+/** Cuts the current pattern into patterns of so many bars and makes the song of them. */
+export function cutCurrentPattern(store: SessionStore, bars: number): void {
+  const { pattern, project, edit } = store.getState();
+  const { name } = patternOf(project, pattern);
+  const ids = { pattern: () => nanoid(8), section: () => nanoid(8) };
+  const done = edit(
+    `Cut ${name}`,
+    (p) => edits.cutPattern(p, pattern, bars, ids),
+    (after) => ({
+      selection: [],
+      said: `${name} cut into ${plural(after.patterns.length - project.patterns.length + 1, "pattern")}, ${plural(after.song.length, "section")}`,
+    }),
+  );
+  const first = store.getState().project.song[0];
+  if (done && first) goToSection(store, first.id);
+}

@@ -1,6 +1,14 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
-import { chordClasses, edits, parseChord, tickInPattern, type Project } from "@/core";
+import {
+  chordClasses,
+  edits,
+  parseChord,
+  tickInPattern,
+  type ChordMark,
+  type Project,
+} from "@/core";
 import { useDesk, useSession } from "../session/context";
+import { chordedSection } from "../session/current";
 
 /** Pitches that are down on the current track, from wherever they are played. */
 export function useDown(): ReadonlySet<number> {
@@ -18,8 +26,14 @@ export function useDown(): ReadonlySet<number> {
 const LOOK_MS = 60;
 
 /** Name of the chord that holds at a tick of a pattern; nothing where none does. */
-function chordAt(project: Project, patternId: string, tick: number): string {
-  const pattern = project.patterns.find((p) => p.id === patternId);
+function chordAt(
+  project: Project,
+  patternId: string,
+  tick: number,
+  over?: readonly ChordMark[],
+): string {
+  const own = project.patterns.find((p) => p.id === patternId);
+  const pattern = own && over ? { ...own, chords: over } : own;
   if (!pattern?.chords) return "";
   const at = tickInPattern(project, pattern, Math.floor(tick));
   return (
@@ -32,13 +46,17 @@ function chordAt(project: Project, patternId: string, tick: number): string {
 export function useChordNow(): { name: string; classes: ReadonlySet<number> } {
   const { store, engine } = useDesk();
   const playing = useSession((s) => s.playing);
-  const atCaret = useSession((s) => chordAt(s.project, s.pattern, Math.max(0, s.caret.tick)));
+  const atCaret = useSession((s) =>
+    chordAt(s.project, s.pattern, Math.max(0, s.caret.tick), chordedSection(s)?.chords),
+  );
   const [heard, setHeard] = useState("");
   useEffect(() => {
     if (!playing) return;
     const look = () => {
       const at = engine.position();
-      if (at) setHeard(chordAt(store.getState().project, at.pattern, at.tick));
+      const { project } = store.getState();
+      const over = at && at.section !== null ? project.song[at.section]?.chords : undefined;
+      if (at) setHeard(chordAt(project, at.pattern, at.tick, over));
     };
     look();
     const timer = setInterval(look, LOOK_MS);

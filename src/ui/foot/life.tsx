@@ -51,6 +51,7 @@ export function WhenField({ first, change }: Props) {
         <option value="counted">round … of …</option>
         <option value="not-first">not the first</option>
         <option value="last">last of a section</option>
+        <option value="not-last">not a section&apos;s last</option>
       </select>
       {counted && (
         <>

@@ -16,6 +16,7 @@ import {
   previewIdea,
   star,
 } from "../commands/ideas";
+import { others } from "../commands/vary";
 import { currentMetre } from "../session/current";
 
 /** A sheet of ideas as small scores: each heard while the pointer or the keyboard is on it. */
@@ -42,7 +43,8 @@ export function IdeaSheet() {
     >
       <header className="flex h-[34px] shrink-0 items-center gap-2 px-4">
         <h2 className="text-[13px] font-semibold">
-          Ideas for {track.name}, {patternOf(state.project, state.pattern).name}
+          {ideas.of?.kind === "vary" ? "Variations of" : "Ideas for"} {track.name},{" "}
+          {patternOf(state.project, state.pattern).name}
         </h2>
         <span className="quiet" role="status">
           {ideas.generating
@@ -61,7 +63,7 @@ export function IdeaSheet() {
           <button
             className="btn btn-xs h-[24px] min-h-0"
             title="Generate others with a new seed; starred ones stay"
-            onClick={() => void generate(store, { seed: Math.floor(Math.random() * 1_000_000) })}
+            onClick={() => others(store)}
           >
             Generate others
           </button>
@@ -102,7 +104,7 @@ export function IdeaSheet() {
             bars={bars}
             metre={currentMetre(state)}
             ink={ink}
-            line={track.kind === "melody"}
+            line={track.kind === "melody" && ideas.of?.kind !== "vary"}
           />
         ))}
       </ol>

@@ -297,7 +297,9 @@ function roundDots(
       ? [false, true, true]
       : when === "last"
         ? [false, false, true]
-        : Array.from({ length: counted!.of }, (_, i) => i === counted!.k - 1);
+        : when === "not-last"
+          ? [true, true, false]
+          : Array.from({ length: counted!.of }, (_, i) => i === counted!.k - 1);
   if (rounds.length > MOST_DOTS) {
     const width = MOST_DOTS * DOT_GAP;
     paths.silent.rect(x - width / 2, y - 0.5, width, 1);

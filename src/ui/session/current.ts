@@ -6,8 +6,10 @@ import {
   patternTicks,
   trackOf,
   edits,
+  type Pattern,
   type Place,
   type Project,
+  type SongEntry,
 } from "@/core";
 import type { Session } from "./editing";
 import type { Stretch } from "./selected";
@@ -29,6 +31,36 @@ export const currentPart = (state: Pick<Session, "project" | "pattern" | "track"
 /** Length of the current pattern in ticks. */
 export const currentTicks = ({ project, pattern }: Pick<Session, "project" | "pattern">) =>
   patternTicks(project, patternOf(project, pattern));
+
+type Chorded = Pick<Session, "project" | "pattern" | "section">;
+
+/** The current section, where it plays the current pattern and has chords of its own. */
+export const chordedSection = ({ project, pattern, section }: Chorded): SongEntry | undefined =>
+  project.song.find(
+    (entry) => entry.id === section && entry.pattern === pattern && entry.chords !== undefined,
+  );
+
+/** The current pattern with the chords that hold in the current section. */
+export function sheetPattern(state: Chorded): Pattern {
+  const pattern = patternOf(state.project, state.pattern);
+  const chords = chordedSection(state)?.chords;
+  return chords ? { ...pattern, chords } : pattern;
+}
+
+let chorded: { of: Chorded; project: Project } | null = null;
+
+/** The project with the current section's chords in the place of its pattern's; the same object as long as nothing of it changes. */
+function withSectionChords(state: Chorded): Project {
+  const { project, pattern, section } = state;
+  if (!chordedSection(state)) return project;
+  const known = chorded?.of;
+  if (known?.project === project && known.pattern === pattern && known.section === section)
+    return chorded!.project;
+  const own = sheetPattern(state);
+  const patterns = project.patterns.map((p) => (p.id === pattern ? own : p));
+  chorded = { of: { project, pattern, section }, project: { ...project, patterns } };
+  return chorded.project;
+}
 
 /** Metre of the current pattern. */
 export const currentMetre = ({ project, pattern }: Pick<Session, "project" | "pattern">) =>
@@ -62,9 +94,11 @@ const same = (a: Heard, b: Heard) =>
  * The project as it is heard and drawn: version A, a preview in place of notes, or without the chain
  * while that is bypassed. Remembered for as long as none of that changes.
  */
-export function heardProject(state: Session): Project {
-  const { project, preview, soundPreview, bypassed, hearingA } = state;
+export function heardProject(session: Session): Project {
+  const project = withSectionChords(session);
+  const { preview, soundPreview, bypassed, hearingA } = session;
   if (!preview && !soundPreview && !bypassed && !hearingA) return project;
+  const state = project === session.project ? session : { ...session, project };
   if (last && same(last.state, state)) return last.heard;
   const heard = withSound(hear(state), soundPreview);
   const { track, pattern, versionA } = state;

@@ -31,10 +31,30 @@ export interface Keep {
   bars: number[];
 }
 
+/** Ideas were generated anew, with these settings. */
+interface Generating {
+  kind: "line" | "drums";
+  settings: Settings;
+}
+
+/** Ideas are variations of what is there: of all of it, or of one lane. */
+interface Varying {
+  kind: "vary";
+  lane: number | null;
+}
+
+/** How far variations go, in changes for each hundred notes, and what stays. */
+export interface VarySettings {
+  distance: number;
+  keepStrong: boolean;
+  oneLane: boolean;
+  seed: number;
+}
+
 /** A sheet of ideas to choose from: what is applied goes into the project, the rest is not saved. */
 export interface Ideas {
   /** What the list was generated for. */
-  of: (Place & { kind: "line" | "drums"; settings: Settings }) | null;
+  of: (Place & (Generating | Varying)) | null;
   list: readonly Idea[];
   /** Ideas that stay when others are generated. */
   starred: readonly Idea[];
@@ -43,6 +63,7 @@ export interface Ideas {
   /** Settings by `pattern track`. */
   settings: Readonly<Record<string, Settings>>;
   keep: Keep;
+  vary: VarySettings;
   /** The idea that stays previewed when the pointer leaves. */
   held: Idea | null;
 }
@@ -68,6 +89,7 @@ export const ideasSlice = (
     wrong: "",
     settings: {},
     keep: NOTHING_KEPT,
+    vary: { distance: 25, keepStrong: true, oneLane: false, seed: 1 },
     held: null,
   },
 

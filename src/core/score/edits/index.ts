@@ -1,5 +1,6 @@
 export * from "./chain";
 export * from "./chords";
+export * from "./cut";
 export * from "./join";
 export * from "./key";
 export * from "./kit";

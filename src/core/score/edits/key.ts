@@ -71,17 +71,18 @@ export function rekeyNotes(project: Project, from: Key, to: Key, how: KeyChange)
   const melodic = new Set(project.tracks.filter((t) => t.kind === "melody").map((t) => t.id));
   const carry = (pitch: MidiPitch) =>
     how === "snap" ? snapPitch(to, pitch) : rekeyPitch(from, to, pitch);
+  const carryChords = <T extends { chords?: readonly ChordMark[] }>(of: T): T =>
+    how === "degrees" && of.chords
+      ? {
+          ...of,
+          chords: of.chords.map((mark) => ({ ...mark, name: rekeyChord(from, to, mark.name) })),
+        }
+      : of;
   return {
     ...project,
+    song: project.song.map(carryChords),
     patterns: project.patterns.map((pattern) => ({
-      ...pattern,
-      ...(how === "degrees" &&
-        pattern.chords && {
-          chords: pattern.chords.map((mark): ChordMark => ({
-            ...mark,
-            name: rekeyChord(from, to, mark.name),
-          })),
-        }),
+      ...carryChords(pattern),
       parts: pattern.parts.map((part) =>
         melodic.has(part.track) && part.notes.length > 0
           ? {

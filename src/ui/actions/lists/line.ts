@@ -1,5 +1,6 @@
 import { leaveEntry, startEntry } from "../../commands/entry";
 import { applyIdea, generate, nextIdea } from "../../commands/ideas";
+import { vary } from "../../commands/vary";
 import type { SessionStore } from "../../session/store";
 import type { Tool } from "../../session/tools";
 import { ON_TRACK, actions } from "../action";
@@ -39,6 +40,13 @@ export const LINE = actions(
       label: "Generate ideas",
       words: "random melody beat inspiration",
       run: (s) => void generate(s),
+    },
+    {
+      id: "vary",
+      label: "Vary the part",
+      keys: "Alt+w",
+      words: "variations mutate change random ideas",
+      run: (s) => vary(s),
     },
     {
       id: "next-idea",

@@ -1,0 +1,118 @@
+import type { Note } from "../score/model";
+import { GRID_VALUES, grid, gridTicks, lineAt, nearestLine, type Grid } from "../time/grid";
+import { barTicks, type Metre } from "../time/ticks";
+import type { Ticks, Velocity } from "../units";
+
+/** One step of a groove: how far off its line hits lie, how loud they are; null where nothing is said. */
+export interface GrooveStep {
+  offset: Ticks | null;
+  velocity: Velocity | null;
+  /** Standard deviation of the offsets from bar to bar, in ticks. */
+  spread: Ticks;
+}
+
+/** Timing and velocity, step by step of a bar; one of fewer steps than a bar has goes round. */
+export interface Groove {
+  value: number;
+  kind: "straight" | "triplet";
+  steps: readonly GrooveStep[];
+}
+
+/** Most steps of a groove. */
+const MOST_STEPS = 128;
+/** A hit lies at most so far off its line. */
+const FARTHEST: Ticks = 960;
+
+/** The plain grid that a groove counts its steps on. */
+export const grooveGrid = ({ value, kind }: Pick<Groove, "value" | "kind">): Grid =>
+  grid(value as Grid["value"], kind);
+
+/** A note as far as a groove looks at it. */
+type Hit = Pick<Note, "start" | "velocity" | "pitch">;
+
+/**
+ * Takes the groove of notes: for each step of a bar the mean of how far they lie off its line and of how loud
+ * they are, over all bars. `gridOf` says on which grid a note was meant (a swung one too, whose off-cells are
+ * late by its swing); those of another value than the first note's count on a plain grid of that.
+ */
+export function grooveOf(
+  notes: readonly Hit[],
+  metre: Metre,
+  gridOf: (note: Hit) => Grid,
+): Groove | null {
+  const [first] = notes;
+  if (!first) return null;
+  const own = gridOf(first);
+  const kind = own.kind === "triplet" ? "triplet" : "straight";
+  const plain = grid(own.value, kind);
+  const cell = gridTicks(plain);
+  const count = Math.min(MOST_STEPS, Math.max(1, Math.round(barTicks(metre) / cell)));
+  const lists = Array.from({ length: count }, (): Hit[] => []);
+  const offsets = lists.map((): number[] => []);
+  for (const note of notes) {
+    const line = stepOf(note, { value: own.value, kind }, gridOf(note));
+    const step = ((line % count) + count) % count;
+    lists[step]!.push(note);
+    offsets[step]!.push(note.start - lineAt(plain, line));
+  }
+  const steps = lists.map((list, i): GrooveStep => {
+    if (list.length === 0) return { offset: null, velocity: null, spread: 0 };
+    const offset = mean(offsets[i]!);
+    return {
+      offset: Math.round(offset) + 0,
+      velocity: Math.round(mean(list.map((note) => note.velocity))),
+      spread: Math.round(Math.sqrt(mean(offsets[i]!.map((one) => (one - offset) ** 2)))),
+    };
+  });
+  return { value: own.value, kind, steps };
+}
+
+/** The line, counted from the loop's beginning, that a note belongs to in a groove's steps. */
+export function stepOf(
+  note: Pick<Note, "start">,
+  groove: Pick<Groove, "value" | "kind">,
+  own: Grid,
+): number {
+  const same = own.value === groove.value && own.kind === groove.kind;
+  return nearestLine(same ? own : grooveGrid(groove), note.start);
+}
+
+const mean = (list: readonly number[]) => list.reduce((sum, n) => sum + n, 0) / list.length;
+
+/**
+ * A groove as a text: its note value, then for each step `offset/velocity/spread` in ticks, `-` for what is not
+ * said: `1/16 0/110 12/70/3 - 8/90`.
+ */
+export function grooveText({ value, kind, steps }: Groove): string {
+  const said = (n: number | null) => (n === null ? "-" : String(n));
+  const words = steps.map(({ offset, velocity, spread }) => {
+    if (offset === null && velocity === null) return "-";
+    const more = spread > 0 ? `/${spread}` : "";
+    return `${said(offset)}/${said(velocity)}${more}`;
+  });
+  return [`1/${value}${kind === "triplet" ? "T" : ""}`, ...words].join(" ");
+}
+
+/** Reads what `grooveText` writes; null for what is none. */
+export function parseGroove(text: string): Groove | null {
+  const [head = "", ...words] = text.trim().split(/\s+/);
+  const named = /^1\/(\d+)(T?)$/.exec(head);
+  const value = Number(named?.[1]);
+  if (!named || !(GRID_VALUES as readonly number[]).includes(value)) return null;
+  if (words.length === 0 || words.length > MOST_STEPS) return null;
+  const steps: GrooveStep[] = [];
+  for (const word of words) {
+    if (word === "-") {
+      steps.push({ offset: null, velocity: null, spread: 0 });
+      continue;
+    }
+    const found = /^(-|-?\d{1,4})\/(-|\d{1,3})(?:\/(\d{1,4}))?$/.exec(word);
+    if (!found) return null;
+    const offset = found[1] === "-" ? null : Number(found[1]);
+    const velocity = found[2] === "-" ? null : Number(found[2]);
+    if (offset !== null && Math.abs(offset) > FARTHEST) return null;
+    if (velocity !== null && (velocity < 1 || velocity > 127)) return null;
+    steps.push({ offset, velocity, spread: Number(found[3] ?? 0) });
+  }
+  return { value, kind: named[2] ? "triplet" : "straight", steps };
+}

@@ -1,0 +1,188 @@
+import * as yup from "yup";
+import { seeded } from "../random";
+import { makeNote } from "../score/create";
+import type { Note } from "../score/model";
+import { barTicks, beatTicks } from "../time/ticks";
+import type { MidiPitch, Ticks } from "../units";
+import { plural } from "../words";
+import {
+  clampVelocity,
+  counter,
+  defineTransform,
+  param,
+  pieceIds,
+  type TransformContext,
+} from "./kit";
+
+/** What pads are in a fill, by the General MIDI percussion map: from high to low, most wanted first. */
+const SNARES = [38, 40, 39, 37] as const;
+const TOMS = [50, 48, 47, 45, 43, 41] as const;
+const HATS = [42, 44, 46] as const;
+const CRASHES = [49, 57, 55, 52] as const;
+const KICKS: ReadonlySet<MidiPitch> = new Set([35, 36]);
+
+const SPANS = ["beat", "half a bar", "bar"] as const;
+const FEELS = ["straight", "triplet"] as const;
+const HEARD = ["every time", "last round of a section"] as const;
+
+/**
+ * Ends each phrase with a fill on the kit at hand: the last beat, half bar or bar. It runs from snare or hats
+ * over the toms downward, denser and louder toward its end; the kick goes on beneath. With “last round of a
+ * section” what it replaces is heard in all rounds but that.
+ */
+export const drumFill = defineTransform({
+  label: "Drum fill",
+  about: "Ends every few bars with a fill of the kit at hand",
+  schema: yup.object({
+    every: param.whole("Every", 1, 16, { unit: "bars" }),
+    span: param.choice("Length", SPANS),
+    feel: param.choice("In", FEELS),
+    density: param.whole("Density", 0, 100, { unit: "%" }),
+    rise: param.whole("Rise", 0, 100, { unit: "%" }),
+    crash: param.flag("Crash on the one after"),
+    heard: param.choice("Heard", HEARD),
+    seed: param.whole("Seed", 0, 999_999),
+  }),
+  defaults: {
+    every: 4,
+    span: "half a bar",
+    feel: "straight",
+    density: 70,
+    rise: 60,
+    crash: true,
+    heard: "every time",
+    seed: 1,
+  },
+  run(selected, params, context, all) {
+    const pads = padsAtHand(context);
+    const bar = barTicks(context.metre);
+    const beat = beatTicks(context.metre);
+    const loop = context.length ?? bar;
+    if (context.kind !== "drums" || pads.length === 0) {
+      return { replaced: selected, sentence: () => "For a kit with a snare, toms or hats" };
+    }
+    const last = params.heard === "last round of a section";
+    const most = context.patternLength ?? params.every * bar;
+    const length = last ? loop : Math.max(loop, Math.min(most, params.every * bar));
+    const phrase = last ? loop : Math.min(length, params.every * bar);
+    const span = Math.min(
+      phrase,
+      params.span === "bar" ? bar : params.span === "beat" ? beat : halfBar(bar, beat),
+    );
+    const count = counter(context);
+    const ids = pieceIds(all);
+    const ends: Ticks[] = [];
+    for (let end = phrase; end <= length; end += phrase) ends.push(end);
+    const inFill = ({ start, pitch }: Note) =>
+      !KICKS.has(pitch) &&
+      !(pitch in context.lanePeriods) &&
+      ends.some((end) => start >= end - span && start < end);
+
+    /** What becomes of a note that a fill may replace. */
+    const kept = (note: Note): Note | null => {
+      if (!inFill(note)) return note;
+      if (!last) return null;
+      return note.when === undefined ? { ...note, when: "not-last" } : note;
+    };
+    const extra: Note[] = [];
+    // A loop shorter than the phrase is written out, so that only its last round ends otherwise.
+    for (let at = loop, k = 1; at < length; at += loop, k++) {
+      for (const note of all) {
+        if (note.pitch in context.lanePeriods || note.start >= loop) continue;
+        if (at + note.start >= length) continue;
+        const copy = kept({ ...note, id: ids(note.id, k), start: at + note.start });
+        count(1);
+        if (copy) extra.push(copy);
+      }
+    }
+    // Another fill of the chain has ids of its own.
+    let tag = "fill";
+    while (all.some((note) => note.id.startsWith(`${tag}-`))) tag += "+";
+    let made = 0;
+    ends.forEach((end, k) => {
+      const random = seeded(params.seed * 31 + k);
+      for (const hit of fillHits(end - span, span, params, beat, pads, random)) {
+        count(1);
+        made++;
+        extra.push(
+          makeNote({
+            ...hit,
+            id: `${tag}-${k}-${hit.start - end + span}`,
+            ...(last && { when: "last" as const }),
+          }),
+        );
+      }
+      const crash = CRASHES.find((pitch) => pitch in context.laneGrids);
+      if (!params.crash || crash === undefined || last || crash in context.lanePeriods) return;
+      const one = end < length ? end : 0;
+      if (all.some((note) => note.pitch === crash && note.start === one)) return;
+      const note = { start: one, length: beat, pitch: crash, velocity: 110 };
+      const id = `${tag}-${k}-crash`;
+      // Before the first round there was no fill.
+      extra.push(makeNote({ ...note, id, ...(one === 0 && { when: "not-first" as const }) }));
+    });
+    return {
+      replaced: selected.map(kept),
+      extra,
+      length,
+      sentence: () =>
+        `${plural(ends.length, "fill")} of ${plural(made, "hit")}${last ? ", heard in a section's last round" : ""}`,
+    };
+  },
+});
+
+/** Half a bar in whole beats; of an odd number of beats the shorter half. */
+const halfBar = (bar: Ticks, beat: Ticks): Ticks =>
+  Math.max(beat, Math.floor(bar / beat / 2) * beat);
+
+/** Pads of the kit that a fill runs over, from where it begins to where it ends. */
+function padsAtHand({ laneGrids, lanePeriods }: TransformContext): MidiPitch[] {
+  const free = (list: readonly MidiPitch[]) =>
+    list.filter((pitch) => pitch in laneGrids && !(pitch in lanePeriods));
+  const snare = free(SNARES).slice(0, 1);
+  const toms = free(TOMS).slice(0, 4);
+  const run = [...snare, ...toms];
+  return run.length > 0 ? run : free(HATS).slice(0, 2);
+}
+
+interface Wish {
+  feel: string;
+  density: number;
+  rise: number;
+}
+
+/** The hits of one fill: on a grid of sixteenths or their triplets, with quicker ones where it is dense. */
+function* fillHits(
+  from: Ticks,
+  span: Ticks,
+  { feel, density, rise }: Wish,
+  beat: Ticks,
+  pads: readonly MidiPitch[],
+  random: () => number,
+): Generator<Pick<Note, "start" | "length" | "pitch" | "velocity">> {
+  const cell = feel === "triplet" ? 160 : 240;
+  const cells = Math.max(1, Math.floor(span / cell));
+  for (let i = 0; i < cells; i++) {
+    const way = cells === 1 ? 1 : i / (cells - 1);
+    const onBeat = (i * cell) % beat === 0;
+    const wanted = (density / 100) * (1 - (rise / 100) * (1 - way)) + (onBeat ? 0.25 : 0);
+    const drawn = [random(), random(), random()] as const;
+    // It begins on its first beat and leads into the next bar.
+    const needed = i === 0 || i === cells - 1;
+    if (!needed && drawn[0] >= wanted) continue;
+    // From pad to pad as it goes on, now and then back to the first.
+    const along = Math.min(pads.length - 1, Math.floor(way * pads.length));
+    const pitch = drawn[1] < 0.15 ? pads[0]! : pads[along]!;
+    const velocity = clampVelocity(66 + 44 * way + (onBeat ? 8 : 0) - 10 * drawn[2]);
+    const start = from + i * cell;
+    yield { start, length: cell, pitch, velocity };
+    // Very dense fills close in half steps.
+    if (density > 80 && way > 0.5 && drawn[2] < (density - 80) / 40)
+      yield {
+        start: start + cell / 2,
+        length: cell / 2,
+        pitch,
+        velocity: clampVelocity(velocity - 14),
+      };
+  }
+}

@@ -1,0 +1,70 @@
+"use client";
+import { trackOf } from "@/core";
+import { changeVary, vary } from "../commands/vary";
+import { SliderField } from "../controls/slider-field";
+import { useDesk, useSession } from "../session/context";
+
+const far = (distance: number) =>
+  distance < 15 ? "a little" : distance < 40 ? "somewhat" : distance < 70 ? "much" : "a lot";
+
+/** Variations of the part that is there: how far they go, and what stays. */
+export function VaryPanel() {
+  const { store } = useDesk();
+  const { distance, keepStrong, oneLane } = useSession((s) => s.ideas.vary);
+  const drums = useSession((s) => trackOf(s.project, s.track).kind === "drums");
+  return (
+    <fieldset className="rounded-box flex flex-col gap-1.5 border border-base-300 px-3 pt-1 pb-2">
+      <legend className="quiet px-1">Vary what is there</legend>
+      <SliderField
+        label="Distance"
+        value={distance}
+        min={1}
+        max={100}
+        step={1}
+        format={(v) => `${v} %, ${far(v)}`}
+        onChange={(v) => changeVary(store, { distance: Math.round(v) })}
+      />
+      <Toggle
+        label="Keep the beats"
+        on={keepStrong}
+        onChange={(on) => changeVary(store, { keepStrong: on })}
+      />
+      {drums && (
+        <Toggle
+          label="Only the current lane"
+          on={oneLane}
+          onChange={(on) => changeVary(store, { oneLane: on })}
+        />
+      )}
+      <button
+        className="btn btn-sm h-7 min-h-0 self-end"
+        title="Twelve variations to hear in the loop (alt W)"
+        onClick={() => vary(store)}
+      >
+        Vary
+      </button>
+    </fieldset>
+  );
+}
+
+function Toggle({
+  label,
+  on,
+  onChange,
+}: {
+  label: string;
+  on: boolean;
+  onChange(on: boolean): void;
+}) {
+  return (
+    <label className="flex h-[26px] items-center justify-between">
+      <span className="quiet">{label}</span>
+      <input
+        type="checkbox"
+        className="toggle toggle-primary toggle-xs"
+        checked={on}
+        onChange={(event) => onChange(event.target.checked)}
+      />
+    </label>
+  );
+}
