@@ -21,9 +21,10 @@ export function VaryPanel() {
         min={1}
         max={100}
         step={1}
-        format={(v) => `${v} %, ${far(v)}`}
+        format={(v) => `${v} %`}
         onChange={(v) => changeVary(store, { distance: Math.round(v) })}
       />
+      <p className="quiet self-end text-[11px]">{far(distance)} changed</p>
       <Toggle
         label="Keep the beats"
         on={keepStrong}

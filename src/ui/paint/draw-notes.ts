@@ -282,7 +282,7 @@ function addStone(
 
 /** Most rounds that are shown each by a dot; of more, where the one lies among them. */
 const MOST_DOTS = 8;
-const DOT_GAP = 4;
+const DOT_GAP = 5;
 
 /** The rounds of a condition under its stone: full where it sounds. */
 function roundDots(
@@ -311,7 +311,7 @@ function roundDots(
   rounds.forEach((sounds, i) => {
     const at = x + (i - (rounds.length - 1) / 2) * DOT_GAP;
     const path = sounds ? paths.sounds : paths.silent;
-    const size = sounds ? 1.8 : 1.2;
+    const size = sounds ? 2.2 : 1.4;
     path.moveTo(at + size, y);
     path.arc(at, y, size, 0, TURN);
   });
