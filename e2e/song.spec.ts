@@ -403,7 +403,7 @@ test("patterns have names, colours and an order; parts move between them, and al
   await page.keyboard.press("Control+ArrowDown");
   expect(await names()).toBe("B Ebb C");
   await page.keyboard.press("ArrowDown");
-  await expect(list.getByRole("option", { selected: true })).toContainText("C");
+  await expect(list.locator("[data-pattern][aria-selected=true]")).toContainText("C");
   await list.getByRole("combobox", { name: /^Move or copy the part/ }).selectOption("move a");
   const hits = async () =>
     (await projectOf(page)).patterns.map((p) => p.parts[0]!.notes.map((one) => one.pitch).join());
@@ -454,15 +454,14 @@ test("the groove of a lane is a card, by amount; a fill of the kit ends the phra
     .map((word) => Number(word.split("/")[0]));
   expect(Math.abs(offsets[1]! - 34)).toBeLessThan(12);
   await expect(page.getByTestId("groove-picture")).toBeVisible();
-  await page
-    .getByRole("button", { name: /Add to chain|Add a card|Add another/ })
-    .first()
-    .click();
+  await page.getByRole("button", { name: "Add a transform" }).click();
   await page
     .getByRole("button", { name: /^Drum fill/ })
     .first()
     .click();
-  expect((await chain()).map((one) => one.transform)).toContain("drum-fill");
+  // A fill is the whole kit's, whatever lane is current.
+  expect((await chain())[1]).toMatchObject({ transform: "drum-fill", scope: null });
+  expect((await chain())[1]!.lane).toBeUndefined();
   await expect(page.getByText(/\d fills? of \d+ hits?/)).toBeVisible();
 });
 

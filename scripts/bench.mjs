@@ -23,6 +23,7 @@ if (!chromium) {
     "bench/melody.mjs",
     "bench/crowd.mjs",
     "bench/playing.mjs",
+    "bench/song.mjs",
     "bench/sound.mjs",
     "bench/long-day.mjs",
   ]) {

@@ -33,6 +33,7 @@ const HEARD = ["every time", "last round of a section"] as const;
 export const drumFill = defineTransform({
   label: "Drum fill",
   about: "Ends every few bars with a fill of the kit at hand",
+  whole: true,
   schema: yup.object({
     every: param.whole("Every", 1, 16, { unit: "bars" }),
     span: param.choice("Length", SPANS),

@@ -95,6 +95,8 @@ export interface Transform {
   starts?: Params;
   /** What it is pictured on, where its shape is worth a picture. */
   picture?: TransformPicture;
+  /** It is meant for whole parts, not for a lane or what is selected. */
+  whole?: true;
   /**
    * Pure: input untouched, same parameters and seed, same result; unselected notes come back as
    * they were. Parameters left out take their defaults; wrong ones throw a RangeError naming them.
@@ -145,12 +147,13 @@ interface Definition<P> {
   defaults: P;
   starts?: Partial<P>;
   picture?: TransformPicture;
+  whole?: true;
   run(selected: readonly Note[], params: P, context: TransformContext, all: readonly Note[]): Run;
 }
 
 /** Makes a transform of its definition: adds checking, selection, order and the counting of its effect. */
 export function defineTransform<P extends Params>(definition: Definition<P>): Transform {
-  const { label, about, schema, defaults, starts, picture } = definition;
+  const { label, about, schema, defaults, starts, picture, whole: forParts } = definition;
   const problems = (params: unknown) =>
     problemsOf(schema, isObject(params) ? { ...defaults, ...params } : params);
   return {
@@ -160,6 +163,7 @@ export function defineTransform<P extends Params>(definition: Definition<P>): Tr
     defaults,
     ...(starts && { starts: starts as Params }),
     ...(picture && { picture }),
+    ...(forParts && { whole: forParts }),
     problems,
     apply(notes, params = {}, context = {}) {
       const full = { ...defaults, ...params } as P;

@@ -1,24 +1,36 @@
 "use client";
 import { useDraggable } from "@dnd-kit/core";
-import { memo, useEffect, useRef, useState, type PointerEvent } from "react";
-import { edits, patternBar, sectionBars } from "@/core";
+import { memo, useEffect, useMemo, useRef, useState, type PointerEvent } from "react";
+import { edits, sectionBars, type Pattern } from "@/core";
 import { goToSection, jumpTo, sectionName } from "../commands/song";
-import type { SongBox, SongLine } from "../geometry/song-line";
+import type { SongBox } from "../geometry/song-line";
 import { useDesk, useSession } from "../session/context";
 import { patternInk } from "./inks";
 import { SmallPicture } from "./small-picture";
 
 /** The sections of the song side by side; one of them can have the keyboard. */
-export const Sections = memo(function Sections({ line, open }: { line: SongLine; open: boolean }) {
+export const Sections = memo(function Sections({
+  boxes,
+  open,
+}: {
+  /** Those that are seen. */
+  boxes: readonly SongBox[];
+  open: boolean;
+}) {
   const current = useSession((s) => s.section);
-  const there = line.boxes.some(({ section }) => section.entry?.id === current);
+  const selected = useSession((s) => s.sections);
+  const patterns = usePictured(open);
+  const there = boxes.some(({ section }) => section.entry?.id === current);
   return (
     <div role="listbox" aria-label="Sections" aria-orientation="horizontal" aria-multiselectable>
-      {line.boxes.map((box) => (
+      {boxes.map((box) => (
         <SectionTile
           key={box.section.entry!.id}
           box={box}
+          pictured={open ? patterns.get(box.section.pattern.id) : undefined}
           open={open}
+          current={box.section.entry!.id === current}
+          selected={selected.has(box.section.entry!.id)}
           stop={there ? box.section.entry!.id === current : box.index === 0}
         />
       ))}
@@ -29,14 +41,47 @@ export const Sections = memo(function Sections({ line, open }: { line: SongLine;
 /** Where sections lie when the strip is open: under its ruler. */
 const TOP = { open: 20, folded: 3 };
 
-function SectionTile({ box, open, stop }: { box: SongBox; open: boolean; stop: boolean }) {
+/** Pictures are drawn anew when nothing was edited for so long, in ms: while a stroke is drawn they wait. */
+const CALM_MS = 400;
+
+/** The patterns as their pictures show them, by id. */
+function usePictured(open: boolean): ReadonlyMap<string, Pattern> {
+  const { store } = useDesk();
+  const [patterns, setPatterns] = useState(() => store.getState().project.patterns);
+  useEffect(() => {
+    if (!open) return;
+    let timer = setTimeout(() => setPatterns(store.getState().project.patterns), 0);
+    const stop = store.subscribe((now, before) => {
+      if (now.project.patterns === before.project.patterns) return;
+      clearTimeout(timer);
+      timer = setTimeout(() => setPatterns(store.getState().project.patterns), CALM_MS);
+    });
+    return () => {
+      clearTimeout(timer);
+      stop();
+    };
+  }, [open, store]);
+  return useMemo(() => new Map(patterns.map((pattern) => [pattern.id, pattern])), [patterns]);
+}
+
+interface TileProps {
+  box: SongBox;
+  /** What its pattern holds, for its picture; none where it is not shown. */
+  pictured: Pattern | undefined;
+  open: boolean;
+  current: boolean;
+  selected: boolean;
+  /** Whether the tab key stops here. */
+  stop: boolean;
+}
+
+/** One section. It asks the session for nothing: there may be hundreds of them. */
+const SectionTile = memo(function SectionTile(props: TileProps) {
+  const { box, pictured, open, current, selected, stop } = props;
   const desk = useDesk();
   const { store } = desk;
   const { section } = box;
   const entry = section.entry!;
-  const current = useSession((s) => s.section === entry.id);
-  const selected = useSession((s) => s.sections.has(entry.id));
-  const project = useSession((s) => s.project);
   const { setNodeRef, listeners, transform, isDragging } = useDraggable({
     id: `section-${entry.id}`,
     data: { section: entry.id },
@@ -44,7 +89,6 @@ function SectionTile({ box, open, stop }: { box: SongBox; open: boolean; stop: b
   const element = useRef<HTMLDivElement | null>(null);
   useEffect(() => {
     if (!current) return;
-    element.current?.scrollIntoView({ block: "nearest", inline: "nearest" });
     // The keyboard goes along, where it was on a section before.
     const active = document.activeElement as HTMLElement | null;
     if (active?.dataset.section) element.current?.focus({ preventScroll: true });
@@ -105,12 +149,14 @@ function SectionTile({ box, open, stop }: { box: SongBox; open: boolean; stop: b
               marginLeft: `${(-100 * section.skip) / section.length}%`,
             }}
           >
-            <SmallPicture
-              project={project}
-              pattern={section.pattern}
-              rounds={rounds}
-              className="h-full w-full"
-            />
+            {pictured && (
+              <SmallPicture
+                project={store.getState().project}
+                pattern={pictured}
+                rounds={rounds}
+                className="h-full w-full"
+              />
+            )}
           </div>
         </div>
       )}
@@ -142,7 +188,7 @@ function SectionTile({ box, open, stop }: { box: SongBox; open: boolean; stop: b
       <LengthHandle box={box} />
     </div>
   );
-}
+});
 
 /** The end of a section, to be pulled: its length in bars. */
 function LengthHandle({ box }: { box: SongBox }) {
@@ -152,8 +198,7 @@ function LengthHandle({ box }: { box: SongBox }) {
   const [pulled, setPulled] = useState<number | null>(null);
   const from = useRef<{ x: number; bars: number } | null>(null);
   const bars = sectionBars(entry, section.pattern);
-  const project = useSession((s) => s.project);
-  const perBar = (box.width * patternBar(project, section.pattern)) / section.length;
+  const perBar = (box.width * section.round) / section.pattern.bars / section.length;
   useEffect(() => {
     if (pulled === null) return;
     const cancel = (event: KeyboardEvent) => {

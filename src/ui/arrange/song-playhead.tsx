@@ -1,10 +1,17 @@
 "use client";
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, type RefObject } from "react";
 import { useDesk, useSession } from "../session/context";
 import type { SongLine } from "../geometry/song-line";
 
 /** Where the song is, over its sections. Moved by the compositor alone; the sheet goes along unless it stays. */
-export function SongPlayhead({ line }: { line: SongLine }) {
+export function SongPlayhead({
+  line,
+  area,
+}: {
+  line: SongLine;
+  /** What scrolls the strip. */
+  area: RefObject<HTMLDivElement | null>;
+}) {
   const { store, engine } = useDesk();
   const playing = useSession((s) => s.playing);
   const mark = useRef<HTMLDivElement>(null);
@@ -27,6 +34,10 @@ export function SongPlayhead({ line }: { line: SongLine }) {
       const { stay, pattern, setPattern } = store.getState();
       if (!at || at.section === null || stay || held) return;
       if (at.section === section && at.pattern === pattern) return;
+      // With each section the strip turns its page, where that lies outside.
+      const seen = area.current;
+      if (seen && (x < seen.scrollLeft || x > seen.scrollLeft + seen.clientWidth))
+        seen.scrollTo({ left: x });
       section = at.section;
       setPattern(at.pattern);
     };
@@ -37,7 +48,7 @@ export function SongPlayhead({ line }: { line: SongLine }) {
       window.removeEventListener("pointerup", lift, true);
       window.removeEventListener("pointercancel", lift, true);
     };
-  }, [playing, line, engine, store]);
+  }, [playing, line, area, engine, store]);
   return (
     <div
       ref={mark}

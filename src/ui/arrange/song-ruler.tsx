@@ -1,15 +1,23 @@
 "use client";
 import { useRef, useState, type PointerEvent } from "react";
 import { loopSong, playSongAt, setSongStart } from "../commands/song";
-import { clockText, type SongLine } from "../geometry/song-line";
+import { clockText, type SongBox, type SongLine } from "../geometry/song-line";
 import { useDesk, useSession } from "../session/context";
-import { timeMap } from "@/core";
+import { timeMap, type Project } from "@/core";
 
 /** Bars of the song: press to start playing there, drag to loop a stretch, press the loop to let it go. */
-export function SongRuler({ line }: { line: SongLine }) {
+export function SongRuler({
+  line,
+  boxes,
+  project,
+}: {
+  line: SongLine;
+  /** Sections that are seen. */
+  boxes: readonly SongBox[];
+  project: Project;
+}) {
   const desk = useDesk();
   const { store } = desk;
-  const project = useSession((s) => s.project);
   const loop = useSession((s) => s.songLoop);
   const start = useSession((s) => s.songStart);
   const [drawn, setDrawn] = useState<[number, number] | null>(null);
@@ -63,7 +71,7 @@ export function SongRuler({ line }: { line: SongLine }) {
           style={{ left: line.xOf(shown[0]), width: line.xOf(shown[1]) - line.xOf(shown[0]) }}
         />
       )}
-      {line.boxes.map(({ section, x, width, bar }) => (
+      {boxes.map(({ section, x, width, bar }) => (
         <span
           key={section.at}
           className="figure quiet pointer-events-none absolute top-0 flex h-[18px] items-center gap-1.5 overflow-hidden border-l border-base-300 pl-1 text-[10px] whitespace-nowrap"

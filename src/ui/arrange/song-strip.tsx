@@ -9,8 +9,8 @@ import {
   type DragMoveEvent,
 } from "@dnd-kit/core";
 import { ChevronDown, ChevronRight, Plus } from "lucide-react";
-import { useMemo, useRef, useState, type KeyboardEvent } from "react";
-import { edits, plural } from "@/core";
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type RefObject } from "react";
+import { edits, plural, type Project } from "@/core";
 import {
   addSection,
   deleteSelectedSections,
@@ -27,8 +27,9 @@ import {
 } from "../commands/song";
 import { useSize } from "../controls/use-size";
 import { HEADER_WIDTH } from "../geometry/layout";
-import { clockText, songLine, type SongLine } from "../geometry/song-line";
+import { clockText, songLine, type SongBox, type SongLine } from "../geometry/song-line";
 import { useDesk, useSession } from "../session/context";
+import type { Session } from "../session/store";
 import { CutPattern } from "./cut-pattern";
 import { PlaysChoice } from "./plays";
 import { SectionFields } from "./section-fields";
@@ -46,13 +47,16 @@ const OPEN = 94;
 export function SongStrip() {
   const desk = useDesk();
   const { store } = desk;
-  const project = useSession((s) => s.project);
+  const [shape] = useState(songShape);
+  const project = useSession(shape);
   const open = useSession((s) => s.songOpen);
   const area = useRef<HTMLDivElement>(null);
   const { width } = useSize(area);
-  const sections = songSections(project);
+  const sections = useMemo(() => songSections(project), [project]);
   const line = useMemo(() => songLine(project, sections, width), [project, sections, width]);
+  const seconds = useMemo(() => songSeconds(project), [project]);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
+  const inView = useInView(area, line, width);
   /** Before which section what is dragged would come to lie. */
   const [into, setInto] = useState<number | null>(null);
 
@@ -109,7 +113,7 @@ export function SongStrip() {
             </div>
             {open && (
               <p className="quiet pl-2 text-[11px] leading-snug" data-testid="song-length">
-                {lengthText(line, songSeconds(project))}
+                {lengthText(line, seconds)}
               </p>
             )}
           </div>
@@ -122,10 +126,10 @@ export function SongStrip() {
               <Empty several={project.patterns.length > 1} />
             ) : (
               <div className="relative h-full" style={{ width: line.width }}>
-                {open && <SongRuler line={line} />}
-                <Sections line={line} open={open} />
+                {open && <SongRuler line={line} boxes={inView} project={project} />}
+                <Sections boxes={inView} open={open} />
                 {into !== null && <InsertionLine line={line} at={into} />}
-                <SongPlayhead line={line} />
+                <SongPlayhead line={line} area={area} />
               </div>
             )}
           </div>
@@ -165,6 +169,74 @@ export function SongStrip() {
     return null;
   }
 }
+
+/** Sections this far beside what is seen, in pixels, are there already. */
+const BESIDE = 400;
+
+/** The sections that are seen, and the current one, which is brought into view when it becomes that. */
+function useInView(
+  area: RefObject<HTMLDivElement | null>,
+  line: SongLine,
+  width: number,
+): readonly SongBox[] {
+  const current = useSession((s) => s.section);
+  const [left, setLeft] = useState(0);
+  useEffect(() => {
+    const element = area.current;
+    if (!element) return;
+    // In strides, so that a scroll by pixels draws nothing anew.
+    const look = () => setLeft(Math.floor(element.scrollLeft / BESIDE) * BESIDE);
+    element.addEventListener("scroll", look, { passive: true });
+    return () => element.removeEventListener("scroll", look);
+  }, [area]);
+  const latest = useRef(line);
+  useEffect(() => {
+    latest.current = line;
+  });
+  useEffect(() => {
+    const box = latest.current.boxes.find(({ section }) => section.entry?.id === current);
+    const element = area.current;
+    if (!box || !element) return;
+    const { scrollLeft, clientWidth } = element;
+    if (box.x < scrollLeft) element.scrollTo({ left: box.x });
+    else if (box.x + box.width > scrollLeft + clientWidth)
+      element.scrollTo({ left: Math.min(box.x, box.x + box.width - clientWidth) });
+  }, [current, area]);
+  return useMemo(
+    () =>
+      line.boxes.filter(
+        ({ x, width: own, section, index }) =>
+          (x + own > left - BESIDE && x < left + width + 2 * BESIDE) ||
+          section.entry?.id === current ||
+          index === 0,
+      ),
+    [line, left, width, current],
+  );
+}
+
+/**
+ * Reads the project as far as the strip shows it: the same object for as long as sections, patterns' names, lengths
+ * and colours, metre and tempo stay. Notes that change do not lay the song out anew.
+ */
+function songShape(): (state: Session) => Project {
+  let known: Project | null = null;
+  return ({ project }) => {
+    if (!known || (known !== project && !sameShape(known, project))) known = project;
+    return known;
+  };
+}
+
+const sameShape = (a: Project, b: Project): boolean =>
+  a.song === b.song &&
+  a.metre === b.metre &&
+  a.tempo === b.tempo &&
+  a.patterns.length === b.patterns.length &&
+  a.patterns.every((pattern, i) => {
+    const other = b.patterns[i]!;
+    return (["id", "name", "bars", "colour", "metre"] as const).every(
+      (field) => pattern[field] === other[field],
+    );
+  });
 
 function lengthText(line: SongLine, seconds: number): string {
   if (line.boxes.length === 0) return "";

@@ -16,8 +16,12 @@ export function startingParams({ lastParams }: Pick<Session, "lastParams">, id: 
  */
 export function addToChain(store: SessionStore, transform: string, on?: Scope): void {
   const state = store.getState();
-  const scope = on ?? scopesOf(workOf(state), currentPart(state))[0]!;
-  const { label, defaults, starts } = TRANSFORMS[transform]!;
+  const scopes = scopesOf(workOf(state), currentPart(state));
+  const asked = on ?? scopes[0]!;
+  const { label, defaults, starts, whole } = TRANSFORMS[transform]!;
+  const narrow = asked.kind === "lane" || asked.kind === "selection";
+  // What is meant for parts works on the part, whatever lane or notes are in hand.
+  const scope = whole && narrow ? scopes.find(({ kind }) => kind === "part")! : asked;
   const step = {
     id: nanoid(8),
     transform,
