@@ -38,6 +38,9 @@ export const Sections = memo(function Sections({
   );
 });
 
+/** A line at the end of each round. */
+const notches = "linear-gradient(to left, currentColor 1px, transparent 1px)";
+
 /** Where sections lie when the strip is open: under its ruler. */
 const TOP = { open: 20, folded: 3 };
 
@@ -103,6 +106,15 @@ const SectionTile = memo(function SectionTile(props: TileProps) {
     entry.mutes && `−${entry.mutes.length}`,
     entry.chords && "chords",
   ].filter(Boolean);
+  // As few elements as can be: there may be hundreds, and the browser goes through them in each frame.
+  const text = [
+    name,
+    whole ? entry.times > 1 && box.width > 58 && `×${entry.times}` : `${bars} bars`,
+    box.width > 120 && marks.join(" · "),
+  ]
+    .filter(Boolean)
+    .join("  ");
+  const round = (100 * section.round) / section.length;
   return (
     <div
       ref={(node) => {
@@ -116,7 +128,7 @@ const SectionTile = memo(function SectionTile(props: TileProps) {
       aria-selected={selected || current}
       aria-label={`Section ${box.index + 1}: ${name}, ${bars} bars`}
       title={`${name}: ${bars} bars${marks.length > 0 ? `, ${marks.join(", ")}` : ""}. Double click plays from here`}
-      className={`absolute cursor-grab touch-none overflow-hidden rounded-r-md rounded-l-sm border select-none ${
+      className={`absolute cursor-grab touch-none truncate rounded-r-md rounded-l-sm border border-l-4 pr-1.5 pl-1.5 text-left leading-[18px] font-semibold whitespace-pre select-none ${
         current
           ? "border-base-content bg-base-100"
           : selected
@@ -126,6 +138,7 @@ const SectionTile = memo(function SectionTile(props: TileProps) {
       style={{
         left: box.x,
         width: box.width - 2,
+        borderLeftColor: patternInk(section.pattern),
         top: open ? TOP.open : TOP.folded,
         bottom: open ? 6 : 3,
         ...(transform && { transform: `translateX(${transform.x}px)` }),
@@ -133,10 +146,6 @@ const SectionTile = memo(function SectionTile(props: TileProps) {
       onClick={(event) => goToSection(store, entry.id, event.shiftKey)}
       onDoubleClick={() => jumpTo(desk, entry.id, "bar")}
     >
-      <div
-        className="absolute inset-y-0 left-0 w-1"
-        style={{ background: patternInk(section.pattern) }}
-      />
       {open && (
         <div
           className="absolute inset-x-2 top-[18px] bottom-[5px] text-base-content/50"
@@ -160,31 +169,18 @@ const SectionTile = memo(function SectionTile(props: TileProps) {
           </div>
         </div>
       )}
-      <div className="flex h-[18px] items-center gap-1.5 pr-2 pl-2 leading-none">
-        <span className="min-w-0 truncate font-semibold">{name}</span>
-        {(entry.times > 1 || !whole) && box.width > 58 && (
-          <span className="figure quiet shrink-0 text-[11px]">
-            {whole ? `×${entry.times}` : `${bars} bars`}
-          </span>
-        )}
-        {marks.length > 0 && box.width > 120 && (
-          <span className="quiet min-w-0 truncate text-[10px]">{marks.join(" · ")}</span>
-        )}
-      </div>
-      {/* One notch for each round. */}
-      <div className="absolute inset-x-1 bottom-0 h-[3px]">
-        {rounds > 1 &&
-          rounds < box.width / 4 &&
-          Array.from({ length: Math.ceil(rounds) - 1 }, (_, i) => (
-            <span
-              key={i}
-              className="absolute bottom-0 h-[3px] w-px bg-base-content/60"
-              style={{
-                left: `${(100 * ((i + 1) * section.round - section.skip)) / section.length}%`,
-              }}
-            />
-          ))}
-      </div>
+      {text}
+      {rounds > 1 && rounds < box.width / 4 && (
+        // One notch for each round.
+        <span
+          className="absolute inset-x-0 bottom-0 h-[3px] text-base-content/60"
+          style={{
+            backgroundImage: notches,
+            backgroundPositionX: `${-100 * (section.skip / section.length)}%`,
+            backgroundSize: `${round}% 100%`,
+          }}
+        />
+      )}
       <LengthHandle box={box} />
     </div>
   );
