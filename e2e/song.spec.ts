@@ -178,7 +178,20 @@ test("the song plays from any place, a range across two sections is looped, and 
   expect(turn.tick % 960).toBe(0);
   expect(await page.evaluate(() => window.hailstep!.counts().late)).toBe(0);
   await stop(page);
-  // A range typed by selecting: two sections and a key.
+  // Typed, in bars; what is none is said and nothing changes.
+  const field = page.getByRole("textbox", { name: "Bars that are looped" });
+  await field.fill("4-2");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("is no stretch of what plays")).toBeVisible();
+  await expect(field).toHaveValue("");
+  await field.fill("3-4");
+  await page.keyboard.press("Enter");
+  await expect(field).toHaveValue("3–4");
+  await expect(page.getByTestId("song-loop")).toBeVisible();
+  await field.fill("");
+  await page.keyboard.press("Enter");
+  await expect(page.getByTestId("song-loop")).toHaveCount(0);
+  // By selecting: two sections and a key.
   await tiles(page).nth(0).click();
   await page.keyboard.press("Shift+ArrowRight");
   await page.keyboard.press("Alt+o");

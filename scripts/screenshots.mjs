@@ -76,6 +76,34 @@ try {
   await sounds.locator("[data-sound=tug-horn]").hover();
   await take(sounds, "sounds.png");
 
+  const song = await open("overcast", "Lantern Row");
+  await song.getByTestId("sheet").focus();
+  await song.keyboard.press("Alt+s");
+  await song.getByRole("option", { name: /^Section 4/ }).click();
+  await song.getByRole("button", { name: "Open hat", exact: true }).click();
+  await song.getByTestId("sheet").focus();
+  for (const key of ["Shift+C", "Alt+c", "Escape"]) await song.keyboard.press(key);
+  await song.getByRole("button", { name: "Clap", exact: true }).click();
+  await song.getByTestId("sheet").focus();
+  for (const key of ["Shift+C", "Alt+v", "Alt+v", "Alt+v", "Escape"])
+    await song.keyboard.press(key);
+  await song.getByRole("button", { name: "Shaker", exact: true }).click();
+  await song.getByRole("button", { name: /^Groove/ }).click();
+  await song
+    .getByLabel("Take the groove of a part")
+    .selectOption({ label: "Regatta kit: Closed hat" });
+  await song.keyboard.press("Alt+p");
+  await song.getByRole("button", { name: "Play", exact: true }).click();
+  await song.waitForTimeout(3500);
+  await take(song, "song.png");
+
+  const varied = await open("slate", "Slack Water");
+  await varied.getByRole("tab", { name: "Generate" }).click();
+  await varied.getByRole("button", { name: "All patterns in order" }).click();
+  await varied.getByRole("button", { name: "Vary", exact: true }).click();
+  await varied.getByRole("button", { name: /^Idea 5,/ }).click();
+  await take(varied, "variations.png");
+
   const light = await open("overcast", "Slack Water");
   await light.getByTestId("sheet").focus();
   await light.getByRole("button", { name: "Closed hat", exact: true }).click();
@@ -179,22 +207,6 @@ try {
     await entry.keyboard.press(key);
   }
   await take(entry, "step-entry.png");
-
-  const two = await open("slate", "Slack Water");
-  await two.getByRole("button", { name: "Glass keys", exact: true }).click();
-  await two.getByRole("button", { name: "Fold Harbour kit" }).click();
-  await two.getByRole("button", { name: "Reed bass", exact: true }).click();
-  await two.getByTestId("sheet").focus();
-  for (const key of ["n", "n", "n", "Alt+n", "Shift+M"]) await two.keyboard.press(key);
-  await two.getByRole("button", { name: "Play", exact: true }).click();
-  await two.waitForFunction(() => window.hailstep.position()?.tick > 3000);
-  await take(two, "two-tracks.png");
-
-  const stutter = await open("overcast", "Slack Water");
-  await stutter.getByRole("button", { name: "Glass keys", exact: true }).click();
-  await stutter.getByRole("button", { name: "Fold Harbour kit" }).click();
-  await stutter.getByRole("button", { name: /^Stutter/ }).click();
-  await take(stutter, "stutter.png");
 
   /** Plays keys for so many ms each, with a little between. */
   const playKeys = async (page, keys, hold = 170, rest = 110) => {

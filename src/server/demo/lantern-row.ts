@@ -164,6 +164,7 @@ export function lanternRow(): Project {
       {
         id: "a",
         name: "A",
+        colour: "amber",
         bars: 4,
         chords: chordLine([0, "Dm9"], [16, "Bbmaj7"], [32, "Gm7"], [48, "A7sus4"]),
         parts: [
@@ -177,6 +178,7 @@ export function lanternRow(): Project {
       {
         id: "b",
         name: "B",
+        colour: "slate",
         bars: 4,
         chords: chordLine([0, "Bbmaj7"], [16, "C"], [32, "Dm9"], [48, "Am7"]),
         parts: [
@@ -228,6 +230,12 @@ export function lanternRow(): Project {
         ],
       },
     ],
-    song: [],
+    song: [
+      { id: "s1", pattern: "b", times: 1, name: "Dusk", mutes: ["drums", "keys"] },
+      { id: "s2", pattern: "a", times: 2, name: "Lamps" },
+      { id: "s3", pattern: "b", times: 1, name: "Over the water" },
+      { id: "s4", pattern: "a", times: 2, name: "Full quay" },
+      { id: "s5", pattern: "b", times: 1, name: "Last lamp", tempo: 112, mutes: ["drums"] },
+    ],
   };
 }

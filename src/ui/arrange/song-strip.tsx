@@ -31,6 +31,7 @@ import { clockText, songLine, type SongBox, type SongLine } from "../geometry/so
 import { useDesk, useSession } from "../session/context";
 import type { Session } from "../session/store";
 import { CutPattern } from "./cut-pattern";
+import { LoopField } from "./loop-field";
 import { PlaysChoice } from "./plays";
 import { SectionFields } from "./section-fields";
 import { Sections } from "./sections";
@@ -111,6 +112,7 @@ export function SongStrip() {
               </button>
               <PlaysChoice />
             </div>
+            {open && <LoopField />}
             {open && (
               <p className="quiet pl-2 text-[11px] leading-snug" data-testid="song-length">
                 {lengthText(line, seconds)}

@@ -2,14 +2,15 @@ import { nanoid } from "nanoid";
 import {
   barTicks,
   edits,
-  metreOf,
+  formatPosition,
   parsePosition,
+  patternBar,
   patternOf,
   plural,
   sectionBars,
   sectionsOf,
+  songBar,
   timeMap,
-  totalTicks,
   type Project,
   type Section,
   type SongEntry,
@@ -323,21 +324,67 @@ function barOfCaret(state: Session): LoopRange {
   return [from, from + bar];
 }
 
-/** A range as it is typed, `2–4` bars or `1.1.1–2.3.1`, in ticks of the pattern; null where it is none. */
-export function parsePatternRange(state: Session, text: string): LoopRange | null {
-  const ends = text.split(/[–—-]/);
-  if (ends.length !== 2) return null;
-  const metre = metreOf(state.project, patternOf(state.project, state.pattern));
-  const [from, to] = ends.map((end) => parsePosition(end, metre));
-  if (from === null || to === null || from === undefined || to === undefined) return null;
-  return to > from && from >= 0 ? [from, to] : null;
+/**
+ * A stretch as it is typed: whole bars `5–8`, the last of them included, or in a pattern positions `1.1.1–2.3.1`. In
+ * ticks of the song where that plays, else of the current pattern; null where it is none.
+ */
+export function parseLoop(state: Session, text: string): LoopRange | null {
+  const ends = text.split(/\s*[–—-]\s*/);
+  if (ends.length !== 2 || ends.some((end) => end.trim() === "")) return null;
+  const whole = ends.map((end) => (/^\s*\d+\s*$/.test(end) ? Number(end) : null));
+  const [first, last] = whole;
+  if (state.plays === "song") {
+    if (typeof first !== "number" || typeof last !== "number") return null;
+    const [from, to] = [barStart(state.project, first), barStart(state.project, last + 1)];
+    return from !== null && to !== null && to > from ? [from, to] : null;
+  }
+  const metre = currentMetre(state);
+  const from = parsePosition(ends[0]!, metre);
+  const to = typeof last === "number" ? last * barTicks(metre) : parsePosition(ends[1]!, metre);
+  if (from === null || to === null || to <= from || from < 0) return null;
+  return from < currentTicks(state) ? [from, to] : null;
+}
+
+/** Where a bar of the song begins, from 1; its end for the one after the last, null beyond. */
+function barStart(project: Project, bar: number): Ticks | null {
+  let before = 0;
+  for (const { pattern, at, length } of songSections(project)) {
+    const own = patternBar(project, pattern);
+    const bars = length / own;
+    if (bar - 1 - before <= bars) return bar < 1 ? null : at + (bar - 1 - before) * own;
+    before += bars;
+  }
+  return null;
+}
+
+/** What is looped, as it is typed; empty where all plays. */
+export function loopText(state: Session): string {
+  const { plays, project, songLoop, patternLoop, pattern } = state;
+  if (plays === "song") {
+    if (!songLoop) return "";
+    return `${songBar(project, songLoop[0])}–${songBar(project, songLoop[1] - 1)}`;
+  }
+  if (patternLoop?.pattern !== pattern) return "";
+  const metre = currentMetre(state);
+  const [from, to] = patternLoop.range;
+  const bar = barTicks(metre);
+  return from % bar === 0 && to % bar === 0
+    ? `${from / bar + 1}–${to / bar}`
+    : `${formatPosition(from, metre)}–${formatPosition(to, metre)}`;
+}
+
+/** Loops what was typed, nothing where nothing was; false for what is no stretch. */
+export function loopTyped(store: SessionStore, text: string): boolean {
+  const state = store.getState();
+  const range = text.trim() === "" ? null : parseLoop(state, text);
+  if (text.trim() !== "" && !range) return false;
+  if (state.plays === "song") loopSong(store, range);
+  else loopPattern(store, range);
+  return true;
 }
 
 /** The length of the song, or of what it would be, in seconds; its sections' tempos counted. */
 export const songSeconds = (project: Project): number => timeMap(project).seconds;
-
-/** Whether there is anything to play as a song. */
-export const hasSong = (project: Project): boolean => totalTicks(songSections(project)) > 0;
 
 /** Another performance of what sounds by chance. */
 export function newSeed(store: SessionStore): void {
