@@ -277,7 +277,7 @@ export class ProjectService {
     if (change.patternOrder && change.patternOrder.length !== ids.patterns.length) {
       problems.push({ path: "change.patternOrder", reason: "names a pattern that is not there" });
     }
-    if (!change.head && !change.patternOrder) {
+    if (!change.head && !change.patternOrder && !change.trackOrder) {
       refuse(problems);
       return;
     }
@@ -289,6 +289,10 @@ export class ProjectService {
     for (const entry of song) {
       if (!ids.patterns.includes(entry.pattern)) {
         problems.push({ path: "change.head.song", reason: `“${entry.pattern}” is no pattern` });
+      }
+      const gone = entry.mutes?.find((track) => !ids.tracks.includes(track));
+      if (gone !== undefined) {
+        problems.push({ path: "change.head.song", reason: `“${gone}” is no track` });
       }
     }
     refuse(problems);
