@@ -2,6 +2,7 @@ import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anyNotes, n } from "../notes.test-helper";
 import type { Note, Params } from "../score/model";
+import { grid } from "../time/grid";
 import type { TransformContext } from "./kit";
 import { PRESETS } from "./presets";
 import { TRANSFORMS } from "./registry";
@@ -132,13 +133,22 @@ describe("stretch to a length", () => {
   });
 });
 
+/** A bar of a kit: what presets for kits do something to. */
+const BEAT = Array.from({ length: 16 }, (_, i) => n(240 * i, { pitch: i % 4 === 0 ? 36 : 38 }));
+const KIT = {
+  kind: "drums" as const,
+  length: 3840,
+  laneGrids: { 36: grid(16), 38: grid(16), 49: grid(16) },
+};
+
 describe("presets that ship with the app", () => {
   it("are valid, have names of their own, and do something", () => {
     for (const [id, list] of Object.entries(PRESETS)) {
       expect(new Set(list.map((preset) => preset.name)).size).toBe(list.length);
       for (const { name, params } of list) {
         expect(TRANSFORMS[id]!.problems(params), name).toEqual([]);
-        expect(apply(id, HELD, params).notes, name).not.toEqual(HELD);
+        const on = id === "groove" || id === "drum-fill" ? BEAT : HELD;
+        expect(apply(id, on, params, KIT).notes, name).not.toEqual(on);
       }
     }
   });

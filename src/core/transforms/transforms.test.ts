@@ -34,6 +34,11 @@ const SAMPLES: Record<string, Params[]> = {
   transpose: [{ semitones: 47 }, { degrees: -20, octaves: 8 }],
   "snap-to-scale": [{}, { direction: "up" }, { direction: "down" }],
   swing: [{ amount: 66.67 }, { amount: 71, value: "8" }],
+  groove: [
+    { groove: "1/16 0/110 40/60 -12/- -/90" },
+    { groove: "1/8T 10/80/6 - -30/40", timing: 60, velocity: 30, loose: 100, seed: 4 },
+  ],
+  "drum-fill": [{}, { every: 1, span: "bar", feel: "triplet", heard: "last round of a section" }],
   rotate: [{ steps: 3 }, { steps: -7, value: "16", kind: "triplet" }],
   velocity: [
     { way: "set", value: 127 },

@@ -7,7 +7,13 @@ import { ACTIONS } from "./registry";
 describe("a project without tracks", () => {
   it("can be opened, and every action leaves it whole", () => {
     const store = createSession("x", createProject({ tracks: [] }));
-    const engine = { isPlaying: false, play: () => Promise.resolve(), stop: () => undefined };
+    const engine = {
+      isPlaying: false,
+      play: () => Promise.resolve(),
+      stop: () => undefined,
+      position: () => null,
+      switchTo: () => undefined,
+    };
     for (const { id, run } of ACTIONS) {
       if (id === "theme") continue;
       expect(
