@@ -111,6 +111,25 @@ for (const theme of ["overcast", "slate"] as const) {
       await check(page);
     });
 
+    test("the song, the list of patterns and variations have no serious barrier", async ({
+      page,
+    }) => {
+      test.setTimeout(120_000);
+      await openCopy(page, "Lantern Row");
+      await check(page);
+      await page.getByTestId("sheet").focus();
+      await page.keyboard.press("Alt+s");
+      await page.getByRole("option", { name: /^Section 2/ }).click();
+      await page.getByTestId("sheet").focus();
+      for (const key of ["Shift+C", "Alt+c", "Alt+v", "Alt+w"]) await page.keyboard.press(key);
+      await expect(page.getByRole("region", { name: "Ideas" })).toBeVisible();
+      await check(page);
+      await page.getByRole("button", { name: "Close the ideas" }).click();
+      await page.keyboard.press("Alt+y");
+      await expect(page.getByRole("dialog", { name: "Patterns" })).toBeVisible();
+      await check(page, ["main", "header"]);
+    });
+
     test("playing in has no serious barrier, however the keys lie", async ({ page }) => {
       test.setTimeout(300_000);
       await openCopy(page, "Slack Water");

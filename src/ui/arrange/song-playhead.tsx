@@ -29,14 +29,15 @@ export function SongPlayhead({
       frame = requestAnimationFrame(follow);
       const at = engine.position();
       const song = at?.song ?? null;
-      const x = song === null ? -10 : line.xOf(song);
+      // Without sections all patterns play in order: the sheet goes along, but there is no line to be on.
+      const x = song === null || line.total === 0 ? -10 : line.xOf(song);
       if (mark.current) mark.current.style.transform = `translateX(${x}px)`;
       const { stay, pattern, setPattern } = store.getState();
       if (!at || at.section === null || stay || held) return;
       if (at.section === section && at.pattern === pattern) return;
       // With each section the strip turns its page, where that lies outside.
       const seen = area.current;
-      if (seen && (x < seen.scrollLeft || x > seen.scrollLeft + seen.clientWidth))
+      if (seen && x >= 0 && (x < seen.scrollLeft || x > seen.scrollLeft + seen.clientWidth))
         seen.scrollTo({ left: x });
       section = at.section;
       setPattern(at.pattern);

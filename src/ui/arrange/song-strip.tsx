@@ -131,9 +131,9 @@ export function SongStrip() {
                 {open && <SongRuler line={line} boxes={inView} project={project} />}
                 <Sections boxes={inView} open={open} />
                 {into !== null && <InsertionLine line={line} at={into} />}
-                <SongPlayhead line={line} area={area} />
               </div>
             )}
+            <SongPlayhead line={line} area={area} />
           </div>
         </div>
         {open && <SectionFields />}
