@@ -38,7 +38,7 @@ export const midi: Format = {
       },
       {
         id: "rounds",
-        label: `${ROUNDS} rounds of this pattern as MIDI`,
+        label: `the pattern ${ROUNDS} times as MIDI`,
         options: ({ pattern }) => ({ pattern, rounds: ROUNDS }),
       },
       { id: "all", label: "the song (or all patterns) as MIDI", options: () => ({}) },
