@@ -92,8 +92,7 @@ try {
   await song
     .getByLabel("Take the groove of a part")
     .selectOption({ label: "Regatta kit: Closed hat" });
-  await song.keyboard.press("Alt+p");
-  await song.getByRole("button", { name: "Play", exact: true }).click();
+  await song.getByRole("button", { name: "Play from this section" }).click();
   await song.waitForTimeout(3500);
   await take(song, "song.png");
 
