@@ -13,6 +13,7 @@ import {
   stop,
   test,
   waitSent,
+  waitTicks,
 } from "./fixtures";
 
 const BAR = 3840;
@@ -237,7 +238,7 @@ test("the pattern that is shown and the one that plays are two things: the sheet
   });
   const plays = await page.evaluate(() => window.hailstep!.position()!.pattern);
   await page.getByRole("button", { name: "Pattern C", exact: true }).click();
-  await page.waitForTimeout(1800);
+  await waitTicks(page, 2 * BAR);
   expect(await page.evaluate(() => window.hailstep!.position()!.pattern)).toBe(plays);
   await stop(page);
 });
@@ -455,7 +456,7 @@ test("the groove of a lane is a card, by amount; a fill of the kit ends the phra
     .getByRole("button", { name: /^Groove/ })
     .first()
     .click();
-  const take = page.getByRole("combobox", { name: "Take the groove of a part" });
+  const take = page.getByRole("combobox", { name: "Groove from a part" });
   await take.selectOption({ label: "Harbour kit: Closed hat" });
   const [step] = await chain();
   expect(step).toMatchObject({ transform: "groove" });

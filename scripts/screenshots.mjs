@@ -89,9 +89,7 @@ try {
     await song.keyboard.press(key);
   await song.getByRole("button", { name: "Shaker", exact: true }).click();
   await song.getByRole("button", { name: /^Groove/ }).click();
-  await song
-    .getByLabel("Take the groove of a part")
-    .selectOption({ label: "Regatta kit: Closed hat" });
+  await song.getByLabel("Groove from a part").selectOption({ label: "Regatta kit: Closed hat" });
   await song.getByRole("button", { name: "Play from this section" }).click();
   await song.waitForTimeout(3500);
   await take(song, "song.png");

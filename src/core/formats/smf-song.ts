@@ -1,14 +1,6 @@
+import { partBetween } from "../score/edits/cut";
 import { nextPatternName } from "../score/edits/project";
-import { makePart } from "../score/create";
-import {
-  LIMITS,
-  sortNotes,
-  type Part,
-  type Pattern,
-  type Project,
-  type SongEntry,
-} from "../score/model";
-import { bendAt } from "../play/bend";
+import { LIMITS, type Pattern, type Project, type SongEntry } from "../score/model";
 import { barTicks, type Metre } from "../time/ticks";
 import type { Bpm, Ticks } from "../units";
 import type { SmfChanges } from "./smf-head";
@@ -57,7 +49,9 @@ export function arrangeChanges(
       bars,
       ...(metre !== project.metre && { metre }),
       parts:
-        runs.length === 1 ? whole!.parts : whole!.parts.map((p) => slice(p, from, from + ticks)),
+        runs.length === 1
+          ? whole!.parts
+          : whole!.parts.map((p) => partBetween(p, from, from + ticks)),
     });
   }
   const song = sectionsOf(project.tempo, runs, patterns, tempos, lost);
@@ -88,24 +82,6 @@ function runsOf(first: Metre, end: Ticks, metres: At<Metre>, lost: Losses): Run[
   const bar = barTicks(metre);
   close(from + Math.max(runs.length === 0 ? 1 : 0, Math.ceil((end - from) / bar)) * bar);
   return runs;
-}
-
-/** What of a part begins in `[from, to)`. */
-function slice(part: Part, from: Ticks, to: Ticks): Part {
-  const notes = part.notes
-    .filter(({ start }) => (from === 0 || start >= from) && start < to)
-    .map((note) => ({ ...note, start: note.start - from }));
-  const bend = part.bend && [
-    { tick: 0, value: Math.round(bendAt(part.bend, from)) },
-    ...part.bend
-      .filter(({ tick }) => tick > from && tick < to)
-      .map(({ tick, value }) => ({ tick: tick - from, value })),
-  ];
-  return {
-    ...makePart(part.track, to - from),
-    notes: sortNotes(notes),
-    ...(bend?.some(({ value }) => value !== 0) && { bend }),
-  };
 }
 
 function sectionsOf(

@@ -29,7 +29,7 @@ export function GrooveField({ label, value, onChange }: Props) {
       if (chosen.size > MOST_BYTES) throw new Error("The file is larger than 8 MB");
       onChange(grooveOfFile(new Uint8Array(await chosen.arrayBuffer())));
     } catch (error) {
-      toast.error(`No groove taken from ${chosen.name}: ${(error as Error).message}`);
+      toast.error(`No groove from ${chosen.name}: ${(error as Error).message}`);
     }
   };
   return (
@@ -38,14 +38,14 @@ export function GrooveField({ label, value, onChange }: Props) {
       <div className="flex gap-1">
         <select
           className="select select-xs min-w-0 flex-1"
-          aria-label="Take the groove of a part"
+          aria-label="Groove from a part"
           value=""
           onChange={(event) => {
             const text = grooveFrom(store.getState(), event.target.value);
             if (text) onChange(text);
           }}
         >
-          <option value="">Take it from …</option>
+          <option value="">From a part …</option>
           {sources.map(({ id, label: text }) => (
             <option key={id} value={id}>
               {text}
@@ -54,7 +54,7 @@ export function GrooveField({ label, value, onChange }: Props) {
         </select>
         <button
           className="btn btn-xs h-6 min-h-0"
-          title="Take the groove of a MIDI file"
+          title="Groove from a MIDI file"
           onClick={() => file.current?.click()}
         >
           MIDI file
@@ -64,7 +64,7 @@ export function GrooveField({ label, value, onChange }: Props) {
           type="file"
           hidden
           accept=".mid,.midi,audio/midi"
-          aria-label="MIDI file to take a groove from"
+          aria-label="MIDI file for the groove"
           onChange={(event) => {
             const chosen = event.target.files?.[0];
             event.target.value = "";

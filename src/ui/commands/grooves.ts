@@ -67,6 +67,6 @@ export function grooveOfFile(bytes: Uint8Array): string {
   const [pattern] = project.patterns;
   const fullest = [...pattern!.parts].sort((a, b) => b.notes.length - a.notes.length)[0];
   const text = fullest && grooveIn(project, pattern!.id, fullest.track, null);
-  if (!text) throw new FormatError("The file holds no notes to take a groove from");
+  if (!text) throw new FormatError("The file holds no notes");
   return text;
 }

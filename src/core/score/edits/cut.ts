@@ -104,8 +104,8 @@ interface Unfolded {
   looped: readonly Note[];
 }
 
-/** What of a part lies in `[from, to)`; an early hit belongs to the piece it leads into. */
-function pieceOf({ part, looped }: Unfolded, from: Ticks, to: Ticks): Part {
+/** What of a part begins in `[from, to)`, as a part of its own; early first hits belong to the first piece. */
+export function partBetween(part: Part, from: Ticks, to: Ticks): Part {
   const inside = (note: Note) =>
     note.start >= from ? note.start < to : from === 0 && note.start < 0;
   const notes = part.notes.filter(inside).map((note) => ({ ...note, start: note.start - from }));
@@ -114,10 +114,16 @@ function pieceOf({ part, looped }: Unfolded, from: Ticks, to: Ticks): Part {
   return {
     ...rest,
     length: to - from,
-    notes: sortNotes([...looped, ...notes]),
+    notes: sortNotes(notes),
     chain: [],
     ...(curve && { bend: curve }),
   };
+}
+
+/** A piece of a part written out, with what loops by itself in every piece. */
+function pieceOf({ part, looped }: Unfolded, from: Ticks, to: Ticks): Part {
+  const piece = partBetween(part, from, to);
+  return looped.length > 0 ? { ...piece, notes: sortNotes([...looped, ...piece.notes]) } : piece;
 }
 
 function curveIn(bend: readonly BendPoint[], from: Ticks, to: Ticks): BendPoint[] | null {
