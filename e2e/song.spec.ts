@@ -1,6 +1,5 @@
 import { readFileSync } from "node:fs";
-import type { Page } from "@playwright/test";
-import { readSmf, writeSmf, type Note, type Project } from "@/core";
+import { readSmf, writeSmf, type Project } from "@/core";
 import {
   drag,
   expect,
@@ -15,51 +14,7 @@ import {
   waitSent,
   waitTicks,
 } from "./fixtures";
-
-const BAR = 3840;
-const note = (id: string, start: number, pitch: number, rest: Partial<Note> = {}): Note => ({
-  ...{ id, start, length: 200, pitch, velocity: 100, pan: 0, tune: 0, slide: false },
-  ...rest,
-});
-
-/** A project of three patterns of a bar, each with its own kick, snare or hat, and a song on wish. */
-async function openThree(
-  page: Page,
-  song: Project["song"] = [],
-  { tempo = 300, notes }: { tempo?: number; notes?: Record<string, Note[]> } = {},
-): Promise<string> {
-  const made = await page.request.post("/api/projects", { data: { name: "Three" } });
-  const { id, project } = (await made.json()) as { id: string; project: Project };
-  const [first] = project.patterns;
-  const pads: Record<string, number> = { a: 36, b: 38, c: 42 };
-  const own = (pattern: string) =>
-    notes?.[pattern] ??
-    [0, 960, 1920, 2880].map((at) => note(`${pattern}${at}`, at, pads[pattern]!));
-  const { name, metre, key } = project;
-  const change = {
-    head: { name, tempo, metre, key, song },
-    patternOrder: ["a", "b", "c"],
-    patterns: ["a", "b", "c"].map((p) => ({ id: p, name: p.toUpperCase(), bars: 1 })),
-    parts: ["a", "b", "c"].flatMap((pattern) =>
-      first!.parts.map((part) => ({
-        pattern,
-        part: { ...part, length: BAR, notes: part.track === "drums" ? own(pattern) : [] },
-      })),
-    ),
-  };
-  const put = await page.request.patch(`/api/projects/${id}`, { data: { revision: 1, change } });
-  expect(put.ok(), await put.text()).toBe(true);
-  await page.goto(`/p/${id}`);
-  await ready(page);
-  return id;
-}
-
-const strip = (page: Page) => page.getByRole("region", { name: "Song", exact: true });
-const tiles = (page: Page) => strip(page).getByRole("option");
-const order = async (page: Page) =>
-  (await projectOf(page)).song.map(({ pattern, times }) => `${pattern}${times}`).join(" ");
-const sentPatterns = (page: Page) =>
-  page.evaluate(() => window.hailstep!.sent().map((one) => one.pattern));
+import { BAR, four, note, openThree, order, sentPatterns, strip, tiles } from "./three";
 
 test("a song of five sections is arranged by pointer and by key, undone, kept over a reload, and exported", async ({
   page,
@@ -140,9 +95,6 @@ test("a song of five sections is arranged by pointer and by key, undone, kept ov
   };
   expect(stored.project).toEqual(await projectOf(page));
 });
-
-const four = (over: Partial<Project["song"][number]>[] = []) =>
-  ["a", "b", "c", "a"].map((pattern, i) => ({ id: `s${i}`, pattern, times: 1, ...over[i] }));
 
 test("the song plays from any place, a range across two sections is looped, and the next is jumped to", async ({
   page,

@@ -179,11 +179,13 @@ export { COLOURS, type Colour } from "./score/colours";
 export {
   MOST_ROUNDS,
   conditionName,
+  countedCondition,
   countedRounds,
   isCondition,
   withChance,
   withCondition,
   type Condition,
+  type CountedRounds,
 } from "./score/condition";
 export { lanePeriod, soundingTracks } from "./playback/voices";
 export { thumbnail } from "./analysis/thumbnail";

@@ -21,6 +21,7 @@ const CONDITIONS: readonly Condition[] = [
   "not-first",
   "last",
   "not-last",
+  "not-2/3",
   "2/3",
 ];
 
@@ -317,7 +318,7 @@ describe("chance", () => {
 
 describe("conditions", () => {
   it("are texts of a few kinds, and no others", () => {
-    for (const good of ["not-first", "last", "not-last", "1/2", "64/64"])
+    for (const good of ["not-first", "last", "not-last", "1/2", "64/64", "not-1/2", "not-64/64"])
       expect(isCondition(good)).toBe(true);
     for (const bad of ["", "0/2", "3/2", "1/1", "1/65", "1/2/3", "first", 1, null])
       expect(isCondition(bad)).toBe(false);

@@ -1,8 +1,9 @@
 /**
  * In which rounds of its loop a hit sounds, counted since its section began: `k/n` in the k-th of
- * every n; `not-first` in all but the first; `last` only in the last of a section, `not-last` in all but that.
+ * every n, `not-k/n` in all but that; `not-first` in all but the first; `last` only in the last of a section,
+ * `not-last` in all but that.
  */
-export type Condition = `${number}/${number}` | (typeof NAMED)[number];
+export type Condition = `${number}/${number}` | `not-${number}/${number}` | (typeof NAMED)[number];
 
 /** Conditions that count from a section's ends. */
 const NAMED = ["not-first", "last", "not-last"] as const;
@@ -10,13 +11,24 @@ const NAMED = ["not-first", "last", "not-last"] as const;
 /** Rounds that a condition may count in. */
 export const MOST_ROUNDS = 64;
 
-/** The k and n of a condition that counts; null for one that does not, or is none. */
-export function countedRounds(condition: string): { k: number; of: number } | null {
-  const found = /^([1-9]\d?)\/([1-9]\d?)$/.exec(condition);
-  if (!found) return null;
-  const [k, of] = [Number(found[1]), Number(found[2])];
-  return of >= 2 && of <= MOST_ROUNDS && k <= of ? { k, of } : null;
+/** A condition that counts: the k-th of every `of` rounds, or all but that. */
+export interface CountedRounds {
+  k: number;
+  of: number;
+  not: boolean;
 }
+
+/** What a condition that counts says; null for one that does not count, or is none. */
+export function countedRounds(condition: string): CountedRounds | null {
+  const found = /^(not-)?([1-9]\d?)\/([1-9]\d?)$/.exec(condition);
+  if (!found) return null;
+  const [k, of] = [Number(found[2]), Number(found[3])];
+  return of >= 2 && of <= MOST_ROUNDS && k <= of ? { k, of, not: found[1] !== undefined } : null;
+}
+
+/** The condition that counts as said. */
+export const countedCondition = ({ k, of, not }: CountedRounds): Condition =>
+  not ? `not-${k}/${of}` : `${k}/${of}`;
 
 /** Whether a text is a condition. */
 export const isCondition = (text: unknown): text is Condition =>
@@ -42,7 +54,7 @@ export function holds(condition: Condition, round: number, last: boolean): boole
   if (condition === "last") return last;
   if (condition === "not-last") return !last;
   const counted = countedRounds(condition);
-  return counted === null || round % counted.of === counted.k - 1;
+  return counted === null || (round % counted.of === counted.k - 1) !== counted.not;
 }
 
 /** A condition in words. */
@@ -50,7 +62,8 @@ export function conditionName(condition: Condition): string {
   if (condition === "not-first") return "not in the first round";
   if (condition === "last") return "only in the last round of a section";
   if (condition === "not-last") return "not in the last round of a section";
-  const { k, of } = countedRounds(condition)!;
+  const { k, of, not } = countedRounds(condition)!;
+  if (not) return `in all rounds of ${of} but the ${ordinal(k)}`;
   return k === of ? `every ${ordinal(of)} round` : `in round ${k} of ${of}`;
 }
 

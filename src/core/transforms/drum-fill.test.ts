@@ -38,6 +38,22 @@ describe("a drum fill", () => {
     expect(new Set(notes.map((note) => note.id)).size).toBe(notes.length);
   });
 
+  it("of a phrase longer than its pattern sounds in the last of so many rounds, and the beat in the others", () => {
+    const short = { patternLength: BAR };
+    const { notes, length } = fill(beat, { every: 4, span: "half a bar" }, short);
+    expect(length).toBe(BAR);
+    expect(hits(notes).every((note) => note.when === "4/4")).toBe(true);
+    const crash = notes.find((note) => note.pitch === 49)!;
+    expect(crash).toMatchObject({ start: 0, when: "1/4" });
+    const replaced = notes.filter((note) => note.when === "not-4/4");
+    expect(replaced.map((note) => note.start).sort((a, b) => a - b)).toEqual([
+      1920, 2400, 2880, 2880, 3360,
+    ]);
+    // Three bars into a pattern of two do not go: with every second round, which is four bars.
+    const two = fill(beat, { every: 3 }, { length: 2 * BAR, patternLength: 2 * BAR });
+    expect(hits(two.notes).every((note) => note.when === "2/2")).toBe(true);
+  });
+
   it("uses the kit at hand: from the snare over the toms downward; hats where there is neither", () => {
     const pitches = new Set<number>();
     for (let seed = 0; seed < 200; seed++) {

@@ -1,6 +1,7 @@
 import * as yup from "yup";
 import { seeded } from "../random";
 import { makeNote } from "../score/create";
+import { MOST_ROUNDS, type Condition } from "../score/condition";
 import type { Note } from "../score/model";
 import { barTicks, beatTicks } from "../time/ticks";
 import type { MidiPitch, Ticks } from "../units";
@@ -27,8 +28,9 @@ const HEARD = ["every time", "last round of a section"] as const;
 
 /**
  * Ends each phrase with a fill on the kit at hand: the last beat, half bar or bar. It runs from snare or hats
- * over the toms downward, denser and louder toward its end; the kick goes on beneath. With “last round of a
- * section” what it replaces is heard in all rounds but that.
+ * over the toms downward, denser and louder toward its end; the kick goes on beneath. A phrase longer than the
+ * pattern ends with one of its rounds: what the fill replaces is heard in the others. With “last round of a
+ * section” in all but that. A crash on the one after such a phrase begins the first one too.
  */
 export const drumFill = defineTransform({
   label: "Drum fill",
@@ -64,8 +66,16 @@ export const drumFill = defineTransform({
     }
     const last = params.heard === "last round of a section";
     const most = context.patternLength ?? params.every * bar;
-    const length = last ? loop : Math.max(loop, Math.min(most, params.every * bar));
-    const phrase = last ? loop : Math.min(length, params.every * bar);
+    const wanted = params.every * bar;
+    const length = last ? loop : Math.max(loop, Math.min(most, wanted));
+    const phrase = last ? loop : Math.min(length, wanted);
+    const rounds = last ? 1 : Math.min(MOST_ROUNDS, Math.ceil(wanted / length));
+    /** In which rounds the fill sounds, and what it replaces; left out where in every one. */
+    const heard: { fill?: Condition; rest?: Condition; crash?: Condition } = last
+      ? { fill: "last", rest: "not-last" }
+      : rounds > 1
+        ? { fill: `${rounds}/${rounds}`, rest: `not-${rounds}/${rounds}`, crash: `1/${rounds}` }
+        : {};
     const span = Math.min(
       phrase,
       params.span === "bar" ? bar : params.span === "beat" ? beat : halfBar(bar, beat),
@@ -82,8 +92,8 @@ export const drumFill = defineTransform({
     /** What becomes of a note that a fill may replace. */
     const kept = (note: Note): Note | null => {
       if (!inFill(note)) return note;
-      if (!last) return null;
-      return note.when === undefined ? { ...note, when: "not-last" } : note;
+      if (!heard.rest) return null;
+      return note.when === undefined ? { ...note, when: heard.rest } : note;
     };
     const extra: Note[] = [];
     // A loop shorter than the phrase is written out, so that only its last round ends otherwise.
@@ -109,7 +119,7 @@ export const drumFill = defineTransform({
           makeNote({
             ...hit,
             id: `${tag}-${k}-${hit.start - end + span}`,
-            ...(last && { when: "last" as const }),
+            ...(heard.fill && { when: heard.fill }),
           }),
         );
       }
@@ -120,14 +130,15 @@ export const drumFill = defineTransform({
       const note = { start: one, length: beat, pitch: crash, velocity: 110 };
       const id = `${tag}-${k}-crash`;
       // Before the first round there was no fill.
-      extra.push(makeNote({ ...note, id, ...(one === 0 && { when: "not-first" as const }) }));
+      const when = heard.crash ?? (one === 0 ? "not-first" : undefined);
+      extra.push(makeNote({ ...note, id, ...(when && { when }) }));
     });
     return {
       replaced: selected.map(kept),
       extra,
       length,
       sentence: () =>
-        `${plural(ends.length, "fill")} of ${plural(made, "hit")}${last ? ", heard in a section's last round" : ""}`,
+        `${plural(ends.length, "fill")} of ${plural(made, "hit")}${last ? ", heard in a section's last round" : rounds > 1 ? `, heard every ${rounds} rounds` : ""}`,
     };
   },
 });

@@ -1,5 +1,12 @@
 "use client";
-import { DndContext, PointerSensor, closestCenter, useSensor, useSensors } from "@dnd-kit/core";
+import {
+  DndContext,
+  PointerSensor,
+  closestCenter,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from "@dnd-kit/core";
 import { SortableContext, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import { Copy, GripVertical, LayoutList, Plus, Trash2 } from "lucide-react";
@@ -14,6 +21,7 @@ import {
   movePartTo,
 } from "../commands/patterns";
 import { Popover } from "../controls/popover";
+import { useStroke } from "../controls/stroke";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
 import { colourInk, patternInk } from "./inks";
@@ -23,6 +31,7 @@ import { SmallPicture } from "./small-picture";
 /** All patterns with their names, colours and notes, to choose, order, copy, clear and delete. */
 export function PatternList() {
   const [open, setOpen] = useState(false);
+  const dragging = useRef(false);
   useCalled("patterns", () => setOpen(true));
   return (
     <Popover
@@ -30,6 +39,8 @@ export function PatternList() {
       open={open}
       onOpenChange={setOpen}
       align="end"
+      // Escape in the middle of a drag ends the drag.
+      keepsOnEscape={() => dragging.current}
       className="w-[400px] gap-2 p-2.5"
       trigger={
         <button
@@ -41,17 +52,18 @@ export function PatternList() {
         </button>
       }
     >
-      <List onClose={() => setOpen(false)} />
+      <List onClose={() => setOpen(false)} onDragging={(on) => (dragging.current = on)} />
     </Popover>
   );
 }
 
-function List({ onClose }: { onClose(): void }) {
+function List({ onClose, onDragging }: { onClose(): void; onDragging(dragging: boolean): void }) {
   const { store } = useDesk();
   const patterns = useSession((s) => s.project.patterns);
   const current = useSession((s) => s.pattern);
   const pattern = patterns.find((p) => p.id === current)!;
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const stroke = useStroke();
   const list = useRef<HTMLDivElement>(null);
   useEffect(() => {
     list.current?.querySelector<HTMLElement>("[aria-selected=true]")?.focus();
@@ -61,6 +73,15 @@ function List({ onClose }: { onClose(): void }) {
     const to = by < 0 ? at - 1 : at + 2;
     if (to < 0 || to > patterns.length) return;
     store.getState().edit("Move pattern", (p) => edits.movePattern(p, id, to));
+  };
+  const drop = (event: DragEndEvent) => {
+    onDragging(false);
+    const id = String(event.active.id);
+    const at = (wanted: string | null) => patterns.findIndex((p) => p.id === wanted);
+    const to = at(stroke.over(event, "data-pattern"));
+    if (to < 0 || to === at(id)) return;
+    const before = to > at(id) ? to + 1 : to;
+    store.getState().edit("Move pattern", (p) => edits.movePattern(p, id, before));
   };
   const onKey = (event: KeyboardEvent) => {
     if (!(event.target as HTMLElement).dataset.pattern) return;
@@ -82,16 +103,9 @@ function List({ onClose }: { onClose(): void }) {
         id="patterns"
         sensors={sensors}
         collisionDetection={closestCenter}
-        onDragEnd={({ active, over }) => {
-          if (!over || active.id === over.id) return;
-          const [from, to] = [active.id, over.id].map((id) =>
-            patterns.findIndex((p) => p.id === id),
-          );
-          const before = to! > from! ? to! + 1 : to!;
-          store
-            .getState()
-            .edit("Move pattern", (p) => edits.movePattern(p, String(active.id), before));
-        }}
+        onDragStart={() => onDragging(true)}
+        onDragCancel={() => onDragging(false)}
+        onDragEnd={drop}
       >
         <SortableContext items={patterns.map((p) => p.id)} strategy={verticalListSortingStrategy}>
           <div

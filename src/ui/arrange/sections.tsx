@@ -192,7 +192,8 @@ function LengthHandle({ box }: { box: SongBox }) {
   const { section } = box;
   const entry = section.entry!;
   const [pulled, setPulled] = useState<number | null>(null);
-  const from = useRef<{ x: number; bars: number } | null>(null);
+  /** Where it was taken hold of, and how many bars it is pulled to: told at once, a fast stroke ends undrawn. */
+  const from = useRef<{ x: number; bars: number; to: number } | null>(null);
   const bars = sectionBars(entry, section.pattern);
   const perBar = (box.width * section.round) / section.pattern.bars / section.length;
   useEffect(() => {
@@ -210,7 +211,8 @@ function LengthHandle({ box }: { box: SongBox }) {
   const move = (event: PointerEvent) => {
     if (!from.current) return;
     const by = Math.round((event.clientX - from.current.x) / Math.max(6, perBar));
-    setPulled(Math.max(1, from.current.bars + by));
+    from.current.to = Math.max(1, from.current.bars + by);
+    setPulled(from.current.to);
   };
   return (
     <>
@@ -222,12 +224,12 @@ function LengthHandle({ box }: { box: SongBox }) {
           // The section itself is not dragged.
           event.stopPropagation();
           event.currentTarget.setPointerCapture(event.pointerId);
-          from.current = { x: event.clientX, bars };
+          from.current = { x: event.clientX, bars, to: bars };
           setPulled(bars);
         }}
         onPointerMove={move}
         onPointerUp={() => {
-          const done = from.current && pulled;
+          const done = from.current?.to;
           from.current = null;
           setPulled(null);
           if (!done || done === bars) return;

@@ -21,6 +21,8 @@ export function SongRuler({
   const loop = useSession((s) => s.songLoop);
   const start = useSession((s) => s.songStart);
   const [drawn, setDrawn] = useState<[number, number] | null>(null);
+  /** The same, told at once: a fast stroke ends before it is drawn. */
+  const stretch = useRef<[number, number] | null>(null);
   const press = useRef<{ x: number; tick: number } | null>(null);
   const area = useRef<HTMLDivElement>(null);
   const tickAt = (event: PointerEvent) => {
@@ -31,6 +33,7 @@ export function SongRuler({
   const shown = drawn ?? loop;
   const end = () => {
     press.current = null;
+    stretch.current = null;
     setDrawn(null);
   };
   return (
@@ -47,14 +50,15 @@ export function SongRuler({
       }}
       onPointerMove={(event) => {
         const from = press.current;
-        if (!from || (Math.abs(event.clientX - from.x) < 5 && !drawn)) return;
+        if (!from || (Math.abs(event.clientX - from.x) < 5 && !stretch.current)) return;
         const at = tickAt(event);
-        setDrawn([Math.min(from.tick, at), Math.max(from.tick, at)]);
+        stretch.current = [Math.min(from.tick, at), Math.max(from.tick, at)];
+        setDrawn(stretch.current);
       }}
       onPointerUp={(event) => {
         const from = press.current;
         if (!from) return;
-        if (drawn) loopSong(store, drawn);
+        if (stretch.current) loopSong(store, stretch.current);
         else if (event.detail < 2) {
           setSongStart(store, from.tick);
           playSongAt(desk, from.tick);

@@ -6,7 +6,6 @@ import {
   useSensor,
   useSensors,
   type DragEndEvent,
-  type DragMoveEvent,
 } from "@dnd-kit/core";
 import { ChevronDown, ChevronRight, Plus } from "lucide-react";
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type RefObject } from "react";
@@ -25,6 +24,7 @@ import {
   splitCurrentSection,
   stepSection,
 } from "../commands/song";
+import { useStroke } from "../controls/stroke";
 import { useSize } from "../controls/use-size";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { clockText, songLine, type SongBox, type SongLine } from "../geometry/song-line";
@@ -56,22 +56,22 @@ export function SongStrip() {
   const sections = useMemo(() => songSections(project), [project]);
   const line = useMemo(() => songLine(project, sections, width), [project, sections, width]);
   const seconds = useMemo(() => songSeconds(project), [project]);
+  const stroke = useStroke();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const inView = useInView(area, line, width);
   /** Before which section what is dragged would come to lie. */
   const [into, setInto] = useState<number | null>(null);
 
-  const placeOf = (event: DragMoveEvent | DragEndEvent): number | null => {
+  const placeOf = (): number | null => {
     const frame = area.current?.getBoundingClientRect();
-    const start = event.activatorEvent as PointerEvent;
     if (!frame) return null;
-    const x = start.clientX + event.delta.x - frame.left + area.current!.scrollLeft;
-    const y = start.clientY + event.delta.y;
+    const x = stroke.last().x - frame.left + area.current!.scrollLeft;
+    const { y } = stroke.last();
     if (y < frame.top - 30 || y > frame.bottom + 30) return null;
     return line.boxes.filter((box) => box.x + box.width / 2 < x).length;
   };
   const drop = (event: DragEndEvent) => {
-    const at = placeOf(event);
+    const at = placeOf();
     const carried = event.active.data.current as Carried | undefined;
     setInto(null);
     if (at === null || !carried) return;
@@ -90,7 +90,7 @@ export function SongStrip() {
       id="song"
       sensors={sensors}
       collisionDetection={pointerWithin}
-      onDragMove={(event) => setInto(placeOf(event))}
+      onDragMove={() => setInto(placeOf())}
       onDragCancel={() => setInto(null)}
       onDragEnd={drop}
     >

@@ -72,6 +72,7 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
   return (
     <li
       ref={setNodeRef}
+      data-step={step.id}
       style={{
         transform: CSS.Translate.toString(drag.transform),
         transition: drag.transition,

@@ -21,6 +21,7 @@ import {
 } from "@/core";
 import { useCalled } from "../session/called";
 import { useDesk, useWork } from "../session/context";
+import { useStroke } from "../controls/stroke";
 import { currentPart, currentPlace } from "../session/current";
 import { NowCard } from "./now-card";
 import { addToChain, linkedPlaces, writeChain } from "../commands/chain";
@@ -38,6 +39,7 @@ export function TransformPanel() {
   const [atOnce, setAtOnce] = useState(false);
   const [now, setNow] = useState<string | null>(null);
   useCalled("apply-humanize", () => setNow("humanize"));
+  const stroke = useStroke();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   if (!state.track) return <p className="quiet p-4">Add a track first, on the left.</p>;
 
@@ -68,10 +70,12 @@ export function TransformPanel() {
     if (!step.scope) return shared > 1 ? `${shared} parts` : "all";
     return plural(step.scope.length, track.kind === "drums" ? "hit" : "note");
   };
-  const drop = ({ active, over }: DragEndEvent) => {
-    const to = part.chain.findIndex((step) => step.id === over?.id);
-    if (to < 0 || active.id === over?.id) return;
-    edit("Reorder", (p) => edits.moveStep(p, currentPlace(state), String(active.id), to));
+  const drop = (event: DragEndEvent) => {
+    const over = stroke.over(event, "data-step");
+    const id = String(event.active.id);
+    const to = part.chain.findIndex((step) => step.id === over);
+    if (to < 0 || id === over) return;
+    edit("Reorder", (p) => edits.moveStep(p, currentPlace(state), id, to));
   };
 
   return (

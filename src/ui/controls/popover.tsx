@@ -15,6 +15,8 @@ interface Props {
   className?: string;
   /** What has the keyboard when it opens; left out for the first thing in it. */
   first?: RefObject<HTMLElement | null>;
+  /** Whether escape is something else's just now, and leaves it open. */
+  keepsOnEscape?(): boolean;
   children: ReactNode;
 }
 
@@ -32,6 +34,7 @@ export function Popover({
   align = "start",
   className = "",
   first,
+  keepsOnEscape,
   children,
 }: Props) {
   return (
@@ -49,6 +52,9 @@ export function Popover({
             if (!first?.current) return;
             event.preventDefault();
             first.current.focus();
+          }}
+          onEscapeKeyDown={(event) => {
+            if (keepsOnEscape?.()) event.preventDefault();
           }}
           // Where another control opened it, the keyboard may still be on its way back from that one.
           onFocusOutside={anchor ? (event) => event.preventDefault() : undefined}

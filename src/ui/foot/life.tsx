@@ -1,11 +1,13 @@
 "use client";
 import {
   MOST_ROUNDS,
+  countedCondition,
   countedRounds,
   isCondition,
   withChance,
   withCondition,
   type Condition,
+  type CountedRounds,
   type Note,
 } from "@/core";
 import { ValueField } from "../controls/value-field";
@@ -31,6 +33,15 @@ export const ChanceField = ({ first, change }: Props) => (
   />
 );
 
+/** The condition of a line of the list; counted ones keep their numbers. */
+function chosen(value: string, counted: CountedRounds | null): Condition | null {
+  if (value === "counted" || value === "not-counted") {
+    const { k, of } = counted ?? { k: 2, of: 2 };
+    return countedCondition({ k, of, not: value === "not-counted" });
+  }
+  return isCondition(value) ? value : null;
+}
+
 /** In which rounds it sounds at all: a choice, and for counted rounds which of how many. */
 export function WhenField({ first, change }: Props) {
   const { when } = first;
@@ -42,13 +53,12 @@ export function WhenField({ first, change }: Props) {
         className="select select-xs w-[128px] text-[13px]"
         aria-label="Rounds the selection sounds in"
         title="In which rounds of its loop it sounds, counted from the section's beginning"
-        value={counted ? "counted" : (when ?? "")}
-        onChange={({ target: { value } }) =>
-          put(value === "counted" ? "2/2" : isCondition(value) ? value : null)
-        }
+        value={counted ? (counted.not ? "not-counted" : "counted") : (when ?? "")}
+        onChange={({ target: { value } }) => put(chosen(value, counted))}
       >
         <option value="">every round</option>
         <option value="counted">round … of …</option>
+        <option value="not-counted">all but round … of …</option>
         <option value="not-first">not the first</option>
         <option value="last">last of a section</option>
         <option value="not-last">not a section&apos;s last</option>
@@ -56,12 +66,12 @@ export function WhenField({ first, change }: Props) {
       {counted && (
         <>
           <ValueField
-            label="Round it sounds in"
+            label={counted.not ? "Round it is silent in" : "Round it sounds in"}
             className="w-[30px] text-center"
             value={counted.k}
             min={1}
             max={counted.of}
-            onChange={(k) => put(`${Math.round(k)}/${counted.of}`)}
+            onChange={(k) => put(countedCondition({ ...counted, k: Math.round(k) }))}
           />
           <span className="quiet text-[12px]">of</span>
           <ValueField
@@ -70,7 +80,10 @@ export function WhenField({ first, change }: Props) {
             value={counted.of}
             min={2}
             max={MOST_ROUNDS}
-            onChange={(of) => put(`${Math.min(counted.k, Math.round(of))}/${Math.round(of)}`)}
+            onChange={(value) => {
+              const of = Math.round(value);
+              put(countedCondition({ ...counted, k: Math.min(counted.k, of), of }));
+            }}
           />
         </>
       )}

@@ -299,13 +299,14 @@ function roundDots(
         ? [false, false, true]
         : when === "not-last"
           ? [true, true, false]
-          : Array.from({ length: counted!.of }, (_, i) => i === counted!.k - 1);
+          : Array.from({ length: counted!.of }, (_, i) => (i === counted!.k - 1) !== counted!.not);
   if (rounds.length > MOST_DOTS) {
     const width = MOST_DOTS * DOT_GAP;
-    paths.silent.rect(x - width / 2, y - 0.5, width, 1);
+    const [many, one] = counted!.not ? [paths.sounds, paths.silent] : [paths.silent, paths.sounds];
+    many.rect(x - width / 2, y - 0.5, width, 1);
     const at = x - width / 2 + (width * (counted!.k - 0.5)) / counted!.of;
-    paths.sounds.moveTo(at + 2, y);
-    paths.sounds.arc(at, y, 2, 0, TURN);
+    one.moveTo(at + 2, y);
+    one.arc(at, y, 2, 0, TURN);
     return;
   }
   rounds.forEach((sounds, i) => {

@@ -25,6 +25,7 @@ import { LevelMeter } from "../session/level-meter";
 import { gridUsed } from "../saving/user";
 import { GridPicker } from "./grid-picker";
 import { Handle, type Dragged } from "./handle";
+import { useStroke } from "../controls/stroke";
 import { LaneMenu, TrackMenu } from "./menus";
 import { TAPS, type Block, type Row, type SheetLayout } from "../geometry/layout";
 
@@ -32,8 +33,10 @@ import { TAPS, type Block, type Row, type SheetLayout } from "../geometry/layout
 export const Headers = memo(function Headers({ layout }: { layout: SheetLayout }) {
   const { store } = useDesk();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
-  const drop = ({ active, delta }: DragEndEvent) => {
-    const dragged = active.data.current as Dragged | undefined;
+  const stroke = useStroke();
+  const drop = (event: DragEndEvent) => {
+    const delta = stroke.way(event);
+    const dragged = event.active.data.current as Dragged | undefined;
     if (!dragged) return;
     const state = store.getState();
     if (dragged.lane) {
