@@ -359,11 +359,24 @@ describe("a bounce", () => {
         constructor(...args: number[]) {
           made.push(args);
         }
-        startRendering = () => Promise.resolve("sound");
+        startRendering = () =>
+          Promise.resolve({ getChannelData: () => new Float32Array(made[0]![1]!).fill(0.5) });
       },
     );
-    const done = await bounce(line(), 960, 2880, { pattern: "a", sampleRate: 1000, tail: 0.5 });
-    expect(done).toBe("sound");
+    const copied: number[][] = [];
+    vi.stubGlobal(
+      "AudioBuffer",
+      class {
+        copyToChannel(side: Float32Array, channel: number, from: number) {
+          copied.push([channel, from, side.length, side[0]!]);
+        }
+      },
+    );
+    await bounce(line(), 960, 2880, { pattern: "a", sampleRate: 1000, tail: 0.5 });
+    expect(copied).toEqual([
+      [0, 0, 1500, 0.5],
+      [1, 0, 1500, 0.5],
+    ]);
     // 1920 ticks are a second at 120 BPM.
     expect(made).toEqual([[2, 1500, 1000]]);
     expect(played.map(({ note }) => note.time)).toEqual([0, 0.25, 0.5, 0.75]);

@@ -14,6 +14,17 @@ const MASTER_DB = -5;
 /** How slowly meters fall, 0–1. */
 const SMOOTH = 0.7;
 
+/** Gain of the whole before the limiter. */
+export const masterGain = ({ room }: Project): number => gainOf(MASTER_DB + (room?.level ?? 0));
+
+/** Where tracks lead, in place of the mix: to outputs of their own. */
+export interface Ways {
+  output(track: string): AudioNode;
+  /** The room a track sends to, one of `rooms`. */
+  room(track: string): Room;
+  rooms: readonly Room[];
+}
+
 /**
  * One strip per track, summed with the room they share, limited, sent to the context's output. Works the
  * same in a live and in an offline context; `native` is the audio context that `tone` wraps.
@@ -36,6 +47,7 @@ export class Mixer {
     private readonly native: BaseAudioContext,
     private readonly metering: boolean,
     private readonly render: PadRenderer,
+    private readonly ways: Ways | null = null,
   ) {
     this.master = gainNode(native, gainOf(MASTER_DB));
     const drive = gainNode(native, LIMITER_DRIVE);
@@ -67,16 +79,18 @@ export class Mixer {
       const strips = this.ducked.get(mix.duckBy) ?? [];
       this.ducked.set(mix.duckBy, [...strips, this.strips.get(id)!]);
     }
-    ease(this.master.gain, gainOf(MASTER_DB + (project.room?.level ?? 0)), this.native);
+    ease(this.master.gain, masterGain(project), this.native);
     this.known = project;
   }
 
   private stripOf(track: Track): Strip {
     const known = this.strips.get(track.id);
     if (known) return known;
-    const { native, master, room, render } = this;
+    const { native, ways, render } = this;
+    const output = ways ? ways.output(track.id) : this.master;
+    const room = ways ? ways.room(track.id) : this.room;
     let meter: Tone.Meter | null = null;
-    const strip = new Strip(native, { track, output: master, room, render });
+    const strip = new Strip(native, { track, output, room, render });
     if (this.metering) {
       meter = new Tone.Meter({ context: this.tone, smoothing: SMOOTH });
       Tone.connect(strip.output, meter);
@@ -147,7 +161,7 @@ export class Mixer {
   async ready(): Promise<void> {
     await Promise.all([
       ...[...this.strips.values()].map((strip) => strip.ready()),
-      this.room.ready(),
+      ...[this.room, ...(this.ways?.rooms ?? [])].map((room) => room.ready()),
     ]);
   }
 
@@ -161,7 +175,7 @@ export class Mixer {
     this.strips.clear();
     this.loudness?.dispose();
     this.meter?.dispose();
-    this.room.dispose();
+    for (const room of [this.room, ...(this.ways?.rooms ?? [])]) room.dispose();
     for (const node of this.nodes) node.disconnect();
   }
 }

@@ -13,6 +13,8 @@ export class Room {
   constructor(
     private readonly context: BaseAudioContext,
     private readonly output: AudioNode,
+    /** Where the echo goes to, if not there too. */
+    private readonly echoes: AudioNode = output,
   ) {}
 
   update(room: RoomValues | undefined, bpm: Bpm): void {
@@ -23,10 +25,10 @@ export class Room {
 
   /** Where a send goes to. */
   input(send: Send): AudioNode {
-    const { context, output, made, values } = this;
+    const { context, output, echoes, made, values } = this;
     if (!made[send]) {
       if (send === "reverb") made.reverb = new Reverb(context, output);
-      else made.echo = new Echo(context, output);
+      else made.echo = new Echo(context, echoes);
       if (this.cycle !== null) made[send]!.setCycle(this.cycle);
       made[send]!.update(values.room, values.bpm);
     }

@@ -1,0 +1,174 @@
+import * as Tone from "tone";
+import { PLAIN_ROOM, SENDS, SEND_OFF, roomTime, type Project, type Seconds } from "@/core";
+import { BLOCK } from "../room/cycle";
+import { Mixer } from "../mixer";
+import type { PadRenderer } from "../pads/render";
+import type { Stems } from "./stems";
+import { handed, type Timeline } from "./timeline";
+
+/** What is rendered, and how. */
+export interface RenderJob {
+  project: Project;
+  timeline: Timeline;
+  rate: number;
+  /** Added at the end for what rings on. */
+  tail: Seconds;
+  /** Whether sound before 0 leads up to it, as in a loop that goes round. */
+  leadIn: boolean;
+  /** Several outputs at once; left out for the mix. */
+  stems?: Stems;
+  render: PadRenderer;
+  /** How many pieces are rendered beside each other. */
+  beside: number;
+  signal?: AbortSignal;
+  /** Told how much is done, 0–1. */
+  onProgress?(done: number): void;
+}
+
+type Side = Float32Array<ArrayBuffer>;
+
+/** A stretch of what is rendered: left and right of each output. */
+export interface Piece {
+  from: number;
+  frames: number;
+  outputs: (readonly [Side, Side])[];
+}
+
+/** Pieces are so long: short enough to be held in memory, long beside what leads up to each. */
+const PIECE: Seconds = 30;
+/** Notes are handed over for so many seconds at a time. */
+const STRETCH: Seconds = 0.5;
+/** Notes held longer than this begin anew with the piece. */
+const LONGEST_NOTE: Seconds = 120;
+/** What has sunk this far is forgotten, in dB. */
+const FORGOTTEN = 100;
+
+/** For so many seconds the strips and the room remember what sounded. */
+export function memory(project: Project): Seconds {
+  const sends = SENDS.filter((send) =>
+    project.tracks.some(({ mix, kit }) =>
+      [mix, ...(kit?.pads ?? [])].some((from) => (from?.[send] ?? SEND_OFF) > SEND_OFF),
+    ),
+  );
+  const { tempo, room } = project;
+  const { feedback } = { ...PLAIN_ROOM, ...room };
+  const reverb =
+    (roomTime(room, "decay", tempo) * FORGOTTEN) / 60 + roomTime(room, "preDelay", tempo);
+  const rounds = feedback > 0 ? FORGOTTEN / (-20 * Math.log10(feedback / 100)) : 0;
+  const echo = roomTime(room, "echoTime", tempo) * (1 + Math.ceil(rounds));
+  const ms = Math.max(0, ...sends.map((send) => (send === "reverb" ? reverb : echo)));
+  // An echo may lead into the reverb of nothing: the two stand beside each other.
+  return Math.min(40, 2 + ms / 1000);
+}
+
+/**
+ * Renders piece by piece, through the same voices and mixer as live playing. Each piece begins early enough
+ * that the room and held notes are as they would have been; where two meet nothing is heard or cut. Rejects
+ * with the signal's reason when it is given up.
+ */
+export async function* renderPieces(asked: RenderJob): AsyncGenerator<Piece> {
+  const { stems } = asked;
+  const job = stems ? { ...asked, timeline: handed(asked.timeline, stems.owner) } : asked;
+  const { rate, timeline, tail, beside, onProgress } = job;
+  const total = Math.max(1, Math.round((timeline.seconds + tail) * rate));
+  const size = Math.ceil((PIECE * rate) / BLOCK) * BLOCK;
+  const count = Math.ceil(total / size);
+  const done = new Float64Array(count);
+  const tell = (piece: number) => (part: number) => {
+    done[piece] = part;
+    onProgress?.(done.reduce((sum, one) => sum + one, 0) / count);
+  };
+  const running: Promise<Piece>[] = [];
+  let next = 0;
+  const start = () => {
+    if (next >= count) return;
+    const from = next * size;
+    const piece = renderPiece(job, from, Math.min(size, total - from), tell(next));
+    // One that fails while an earlier one is waited for is told of when it is its turn.
+    piece.catch(() => undefined);
+    running.push(piece);
+    next++;
+  };
+  for (let i = 0; i < Math.max(1, beside); i++) start();
+  for (let piece = running.shift(); piece; piece = running.shift()) {
+    const made = await piece;
+    start();
+    yield made;
+  }
+}
+
+async function renderPiece(
+  job: RenderJob,
+  from: number,
+  frames: number,
+  onProgress: (done: number) => void,
+): Promise<Piece> {
+  const { project, timeline, rate, stems, signal } = job;
+  signal?.throwIfAborted();
+  const lead = leadOf(job, from);
+  const zero = (from - lead) / rate;
+  const channels = 2 * (stems?.count ?? 1);
+  const context = new OfflineAudioContext(channels, lead + frames, rate);
+  const tone = new Tone.OfflineContext(context);
+  const mixer = new Mixer(tone, context, false, job.render, stems?.ways(context));
+  try {
+    const given = stems?.project ?? project;
+    mixer.update(given);
+    await mixer.ready();
+    const end = zero + (lead + frames) / rate;
+    for (const track of given.tracks) {
+      const points = timeline.bends(track.id, zero, end);
+      mixer.follow(
+        track.id,
+        points.map(({ time, by }) => ({ time: Math.max(0, time - zero), by })),
+      );
+    }
+    let handed = zero;
+    const handOver = (until: Seconds) => {
+      for (const { track, trigger } of timeline.between(handed, Math.min(until, end))) {
+        mixer.trigger(track, { ...trigger, time: trigger.time - zero });
+      }
+      handed = Math.max(handed, Math.min(until, end));
+    };
+    const length = (lead + frames) / rate;
+    // Not every browser stops on the way: then all is handed over at once.
+    const stops = "suspend" in context;
+    handOver(stops ? zero + 2 * STRETCH : Infinity);
+    for (let at = STRETCH; stops && at < length; at += STRETCH) {
+      void context.suspend(at).then(() => {
+        if (signal?.aborted) mixer.dispose();
+        else handOver(zero + at + 2 * STRETCH);
+        onProgress(at / length);
+        return context.resume();
+      });
+    }
+    const buffer = await context.startRendering();
+    signal?.throwIfAborted();
+    onProgress(1);
+    const side = (channel: number) => {
+      const all = buffer.getChannelData(channel);
+      // A copy, so that what led up to it is let go of.
+      return lead === 0 ? all : all.slice(lead);
+    };
+    const outputs = Array.from(
+      { length: channels / 2 },
+      (_, i) => [side(2 * i), side(2 * i + 1)] as const,
+    );
+    return { from, frames, outputs };
+  } finally {
+    mixer.dispose();
+  }
+}
+
+/** How many samples before a piece its rendering begins: whole blocks, so that blocks lie as they would. */
+function leadOf({ project, timeline, rate, leadIn }: RenderJob, from: number): number {
+  const least = leadIn ? -Infinity : 0;
+  const at = from / rate;
+  const warm = Math.max(least, at - memory(project));
+  const held = timeline
+    .between(Math.max(least, warm - LONGEST_NOTE), warm)
+    .filter(({ trigger }) => trigger.time + trigger.seconds > warm);
+  const first = Math.min(warm, ...held.map(({ trigger }) => trigger.time));
+  const frames = Math.ceil(((at - first) * rate) / BLOCK) * BLOCK;
+  return leadIn ? frames : Math.min(from, frames);
+}

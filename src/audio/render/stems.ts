@@ -1,0 +1,206 @@
+import { PLAIN_MIX, padShapeOf, trackOf, type MidiPitch, type Project, type Track } from "@/core";
+import { gainNode, inChannels } from "../ease";
+import { LIMITER_DRIVE, limiterCurve } from "../limiter";
+import { masterGain, type Ways } from "../mixer";
+import { Room } from "../room/room";
+
+/** What each file of several holds: a track, a lane of a kit, or what is mixed together. */
+export const STEM_KINDS = ["tracks", "lanes", "buses"] as const;
+export type StemKind = (typeof STEM_KINDS)[number];
+
+/** How what a track sends to the room goes along: in a file of its own, with each track, or not at all. */
+export const STEM_SENDS = ["apart", "with", "without"] as const;
+export type StemSends = (typeof STEM_SENDS)[number];
+
+export interface StemOptions {
+  kind: StemKind;
+  sends: StemSends;
+  /** Whether each goes through the limiter of the whole; without it they sum up to the mix before that. */
+  limited: boolean;
+}
+
+/** Several outputs rendered at once. */
+export interface Stems {
+  names: readonly string[];
+  count: number;
+  /** The project as the mixer is given it: a kit may be divided into its lanes. */
+  project: Project;
+  /** Whose a hit is, in that project. */
+  owner(track: string, pitch: MidiPitch): string;
+  ways(context: BaseAudioContext): Ways;
+}
+
+/** A context has so many channels: two for each output. */
+export const MOST_STEMS = 16;
+
+/** A part of what sounds that gets a file of its own. */
+interface Group {
+  name: string;
+  tracks: readonly string[];
+}
+
+/**
+ * The outputs of a project. Throws a RangeError where there are more than are rendered at once, or none.
+ * Lanes that choke each other stay together: one ends the other's sound.
+ */
+export function stemsOf(
+  project: Project,
+  options: StemOptions,
+  sounding: readonly string[],
+): Stems {
+  const { sends, limited } = options;
+  const divided = options.kind === "lanes" ? inLanes(project, sounding) : whole(project);
+  const groups = options.kind === "buses" ? buses(project, sounding) : divided.groups(sounding);
+  const apart = sends === "apart" ? ["Reverb", "Echo"] : [];
+  const names = [...groups.map(({ name }) => name), ...apart];
+  if (groups.length === 0) throw new RangeError("Nothing sounds: every track is muted or empty");
+  if (names.length > MOST_STEMS) {
+    throw new RangeError(`${names.length} stems; at most ${MOST_STEMS} are rendered at once`);
+  }
+  return {
+    names,
+    count: names.length,
+    project: divided.project,
+    owner: divided.owner,
+    ways(context) {
+      const merger = context.createChannelMerger(2 * names.length);
+      context.destination.channelInterpretation = "discrete";
+      merger.connect(context.destination);
+      const outputs = names.map((_, i) =>
+        outputTo(context, merger, i, masterGain(project), limited),
+      );
+      const { room, tempo } = project;
+      const roomTo = (reverb: AudioNode, echo: AudioNode) => {
+        const made = new Room(context, reverb, echo);
+        made.update(room, tempo);
+        return made;
+      };
+      const silent = gainNode(context, 0);
+      const at = (track: string) => groups.findIndex((group) => group.tracks.includes(track));
+      const shared =
+        sends === "apart"
+          ? roomTo(outputs.at(-2)!, outputs.at(-1)!)
+          : sends === "without"
+            ? roomTo(silent, silent)
+            : null;
+      const rooms = shared ? [shared] : outputs.map((output) => roomTo(output, output));
+      const none = shared ?? roomTo(silent, silent);
+      return {
+        rooms: shared ? rooms : [...rooms, none],
+        output: (track) => outputs[at(track)] ?? silent,
+        room: (track) => shared ?? rooms[at(track)] ?? none,
+      };
+    },
+  };
+}
+
+/** Where an output begins: its level, the limiter on wish, and its two channels among all. */
+function outputTo(
+  context: BaseAudioContext,
+  merger: ChannelMergerNode,
+  index: number,
+  level: number,
+  limited: boolean,
+): AudioNode {
+  const input = inChannels(gainNode(context, level), 2);
+  const split = context.createChannelSplitter(2);
+  if (limited) {
+    const limiter = context.createWaveShaper();
+    limiter.curve = limiterCurve();
+    input.connect(gainNode(context, LIMITER_DRIVE)).connect(limiter).connect(split);
+  } else input.connect(split);
+  split.connect(merger, 0, 2 * index);
+  split.connect(merger, 1, 2 * index + 1);
+  return input;
+}
+
+const unique = (names: readonly string[]) =>
+  names.map((name, i) => {
+    const before = names.slice(0, i).filter((other) => other === name).length;
+    return before > 0 ? `${name} ${before + 1}` : name;
+  });
+
+function whole(project: Project) {
+  const names = unique(project.tracks.map((track) => track.name));
+  return {
+    project,
+    owner: (track: string) => track,
+    groups: (sounding: readonly string[]): Group[] =>
+      project.tracks.flatMap(({ id }, i) =>
+        sounding.includes(id) ? [{ name: names[i]!, tracks: [id] }] : [],
+      ),
+  };
+}
+
+function buses(project: Project, sounding: readonly string[]): Group[] {
+  const of = (kind: Track["kind"]) =>
+    project.tracks.filter((t) => t.kind === kind && sounding.includes(t.id)).map((t) => t.id);
+  return [
+    { name: "Drums", tracks: of("drums") },
+    { name: "Melodies", tracks: of("melody") },
+  ].filter(({ tracks }) => tracks.length > 0);
+}
+
+/** A project of which each kit is divided: a track for each lane that is used, or for those that choke each other. */
+function inLanes(project: Project, sounding: readonly string[]) {
+  /** Whose a hit of a track on a pad is, and of which track it was divided from. */
+  const owners = new Map<string, string>();
+  const parents = new Map<string, string>();
+  const keyOf = (track: string, pitch: MidiPitch) => `${pitch} ${track}`;
+  const tracks: Track[] = [];
+  const named: Group[] = [];
+  for (const track of project.tracks) {
+    const used = new Set(
+      project.patterns.flatMap((pattern) =>
+        pattern.parts
+          .filter((part) => part.track === track.id)
+          .flatMap((part) => part.notes.map((n) => n.pitch)),
+      ),
+    );
+    if (track.kind === "melody") {
+      tracks.push(track);
+      named.push({ name: track.name, tracks: [track.id] });
+      continue;
+    }
+    const lanes = track.lanes.filter(({ pitch }) => used.has(pitch));
+    const together = new Map<string, typeof lanes>();
+    for (const lane of lanes) {
+      const choke = padShapeOf(track.kit, lane.pitch).choke;
+      const key = choke > 0 ? `choke ${choke}` : `lane ${lane.pitch}`;
+      together.set(key, [...(together.get(key) ?? []), lane]);
+    }
+    // What has no lane of its own, such as a hit that a card made, stays with the track.
+    tracks.push(track);
+    const rest: Group = { name: `${track.name} others`, tracks: [track.id] };
+    [...together.values()].forEach((own, i) => {
+      const id = `${i} of ${track.id}`;
+      parents.set(id, track.id);
+      for (const { pitch } of own) owners.set(keyOf(track.id, pitch), id);
+      tracks.push({ ...track, id });
+      named.push({ name: own.map((lane) => lane.name).join(" and "), tracks: [id] });
+    });
+    const made = project.patterns.some((pattern) =>
+      pattern.parts.some((part) => part.track === track.id && part.chain.length > 0),
+    );
+    if (made || together.size === 0) named.push(rest);
+  }
+  const owner = (track: string, pitch: MidiPitch) => owners.get(keyOf(track, pitch)) ?? track;
+  const parent = (id: string) => parents.get(id) ?? id;
+  return {
+    owner,
+    project: {
+      ...project,
+      tracks: tracks.map((track) => {
+        const by = track.mix?.duckBy;
+        if (!track.mix || !by || trackOf(project, by).kind !== "drums") return track;
+        const { duckPad = PLAIN_MIX.duckPad } = track.mix;
+        return { ...track, mix: { ...track.mix, duckBy: owner(by, duckPad) } };
+      }),
+    },
+    groups: (): Group[] => {
+      const own = named.filter(({ tracks: ids }) => sounding.includes(parent(ids[0]!)));
+      const names = unique(own.map(({ name }) => name));
+      return own.map((group, i) => ({ ...group, name: names[i]! }));
+    },
+  };
+}
