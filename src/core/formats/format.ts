@@ -1,5 +1,6 @@
 import * as yup from "yup";
 import type { Project } from "../score/model";
+import type { ParamValue } from "../score/model";
 import type { SampleFile } from "./json";
 
 /** What a reader makes of a file. */
@@ -59,6 +60,45 @@ export interface Writer {
 export const options = (shape: yup.ObjectShape): yup.ObjectSchema<yup.AnyObject> =>
   yup.object(shape).strict().noUnknown("unknown options: ${unknown}").required();
 
+/** How much of a project a file is to hold. `loop`: the pattern, its end leading into its beginning. */
+export const EXTENTS = [
+  "pattern",
+  "song",
+  "range",
+  "loop",
+  "track",
+  "lane",
+  "selection",
+  "project",
+] as const;
+export type Extent = (typeof EXTENTS)[number];
+
+/** What is current where a file is asked for. */
+export interface Current {
+  pattern: string;
+  track: string;
+  /** The current lane of a kit. */
+  lane: number | null;
+  /** Ids of the selected notes of the current part. */
+  selection: readonly string[];
+  /** Ticks that are looped: of the pattern, or of the song. */
+  range: { pattern: string | null; ticks: readonly [number, number] } | null;
+}
+
+/** How a file is asked for in the interface: how much, and with which answers to what questions. */
+export interface Asks {
+  extents: readonly Extent[];
+  /** Yup object of parameters; see `param`. */
+  schema: yup.ObjectSchema<yup.AnyObject>;
+  defaults: Readonly<Record<string, ParamValue>>;
+  /** Options for the writer. Left out where the file is made of sound. */
+  options?(
+    answers: Readonly<Record<string, ParamValue>>,
+    extent: Extent,
+    current: Current,
+  ): Record<string, unknown>;
+}
+
 /** A file format: read, written, or both. */
 export interface Format {
   label: string;
@@ -70,4 +110,10 @@ export interface Format {
   words: string;
   reader?: Reader;
   writer?: Writer;
+  /** How it is asked for, where it can be. */
+  asks?: Asks;
+  /** Made of sound: rendered, not written. */
+  sound?: "wav" | "flac";
+  /** For which of several formats of a kind it is: a sentence. */
+  about: string;
 }

@@ -1,3 +1,4 @@
+import * as yup from "yup";
 import { options, type Format } from "./format";
 import { readProjectFile, writeProjectJson } from "./json";
 
@@ -7,10 +8,12 @@ const firstCharacter = (bytes: Uint8Array) =>
 
 /** The project with its samples as one JSON text; see docs/format.md. */
 export const projectFile: Format = {
-  label: "Project file",
+  label: "Project as text",
   extensions: ["json"],
   type: "application/json",
-  words: "json backup whole archive",
+  words: "json backup whole",
+  about: "The whole project as one JSON text, its samples inside",
+  asks: { extents: ["project"], schema: yup.object({}), defaults: {}, options: () => ({}) },
   reader: {
     matches: (bytes) => firstCharacter(bytes) === "{",
     read(bytes) {
@@ -20,7 +23,7 @@ export const projectFile: Format = {
   },
   writer: {
     options: options({}),
-    choices: [{ id: "project", label: "the project as a file", options: () => ({}) }],
+    choices: [{ id: "project", label: "the project as text", options: () => ({}) }],
     withSamples: true,
     write: (project, _, samples) => ({ body: writeProjectJson(project, samples), notKept: [] }),
   },

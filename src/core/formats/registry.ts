@@ -3,14 +3,21 @@ import { byId } from "../registry";
 import { FormatError } from "./bytes";
 import type { Format, ReadFile, WrittenFile } from "./format";
 import type { SampleFile } from "./json";
+import { archive } from "./archive";
+import { drawing } from "./drawing";
 import { midi } from "./midi";
 import { projectFile } from "./project-file";
+import { flac, wave } from "./sound";
 import type { Project } from "../score/model";
 
 /** All file formats by id, in the order they are offered. One line adds one. */
 export const FORMATS = byId<Format>({
+  wave,
+  flac,
   midi,
+  archive,
   project: projectFile,
+  drawing,
 });
 
 /** File endings that can be read, with the dot: for a file picker. */

@@ -1,11 +1,12 @@
 import { bendLine, wheelSteps } from "../playback/bends";
 import { playbackEvents, type PlaybackEvent } from "../playback/events";
 import { lineTooLong } from "../playback/unfold";
-import { metreOf, sectionsOf, totalTicks, type Section } from "../playback/sections";
+import { lineOf, metreOf, type Section } from "../playback/sections";
 import { scaleSemitones, keyName, type Key } from "../pitch/scales";
 import type { BendPoint, Project, Track } from "../score/model";
 import { PPQ, beatTicks } from "../time/ticks";
 import { ByteWriter } from "./bytes";
+import { mergedChunks } from "./smf-merge";
 import { programOf } from "./sounds";
 import { Losses } from "./smf-losses";
 import type { Decibels, Ticks, Velocity } from "../units";
@@ -16,6 +17,10 @@ export interface SmfOptions {
   pattern?: string;
   /** How often it is played, 1 if left out: its rounds one after another, as they are heard. */
   rounds?: number;
+  /** Only these ticks of it. */
+  range?: readonly [from: Ticks, to: Ticks] | null;
+  /** Of several tracks (1, if left out), or of one that holds all channels (0). */
+  format?: 0 | 1;
 }
 
 /** Percussion is channel 10 in General MIDI 1; counted from 0 here. */
@@ -31,7 +36,7 @@ export function melodicChannel(at: number): number {
 }
 
 /**
- * A Standard MIDI File 1.0 of format 1: a conductor track, then one track per track that sounds.
+ * A Standard MIDI File 1.0 of format 1: a conductor track, then one track per track that sounds; or of format 0.
  * It holds what `playbackEvents` gives, so muted tracks are left out and early hits begin at 0.
  * Division 960; level and pan as controllers 7 and 10; per-note pan and tune have no place in it.
  * Throws a RangeError for a pattern that is not there, and where it would be longer than can be written.
@@ -45,17 +50,25 @@ export function writeSmfReported(
   project: Project,
   options: SmfOptions = {},
 ): { bytes: Uint8Array; notKept: string[] } {
-  const { pattern, rounds = 1 } = options;
+  const { pattern, rounds = 1, range, format = 1 } = options;
   const long = lineTooLong(project, pattern, rounds);
   if (long) throw new RangeError(long);
-  const line = sectionsOf(project, pattern);
-  const once = totalTicks(line);
+  const { sections: all, from, length: once } = lineOf(project, { pattern, range });
+  // Of a range, what of each section lies in it.
+  const line = all
+    .map((section) => {
+      const [begin, over] = [section.at, section.at + section.length].map((at) =>
+        Math.min(Math.max(at - from, 0), once),
+      );
+      return { ...section, at: begin!, length: over! - begin! };
+    })
+    .filter((section) => section.length > 0);
   const end = rounds * once;
   // Each round is on the line by itself, so that what follows sees no difference.
   const sections = Array.from({ length: rounds }, (_, i) =>
     line.map((section) => ({ ...section, at: i * once + section.at })),
   ).flat();
-  const how = { pattern, loop: rounds > 1 };
+  const how = { pattern, range, loop: rounds > 1 };
   const events = playbackEvents(project, 0, end, how);
   const byTrack = new Map<string, PlaybackEvent[]>();
   for (const event of events) {
@@ -66,7 +79,7 @@ export function writeSmfReported(
   const lost = new Losses();
   const used = project.tracks.filter((track) => byTrack.has(track.id));
   const melodic = used.filter((track) => track.kind === "melody");
-  const chunks = [
+  const tracks = [
     conductor(project, sections, end),
     ...used.map((track) => {
       const at = melodic.indexOf(track);
@@ -78,10 +91,13 @@ export function writeSmfReported(
       });
     }),
   ];
+  if (format === 0 && melodic.length > CHANNELS)
+    lost.add("track", "that shares a channel with another", melodic.length - CHANNELS);
+  const chunks = format === 0 ? [mergedChunks(tracks)] : tracks;
   const file = new ByteWriter();
   file.append(ascii("MThd"));
   file.u32(6);
-  file.u16(1);
+  file.u16(format);
   file.u16(chunks.length);
   file.u16(PPQ);
   for (const chunk of chunks) {

@@ -93,7 +93,7 @@ describe("exports", () => {
     await exportAs(store, choice("project-project"));
     expect(files).toEqual([]);
     expect(toasts).toEqual([
-      "error: Project file not exported: The server does not give the sample “gull.wav”",
+      "error: Project as text not exported: The server does not give the sample “gull.wav”",
     ]);
     vi.stubGlobal("fetch", () => Promise.resolve(new Response(new Uint8Array([1, 2, 3]))));
     vi.stubGlobal(
