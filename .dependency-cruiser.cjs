@@ -20,6 +20,7 @@ const PANELS = [
   "mixer",
   "actions",
   "play",
+  "files",
 ];
 const GATHERING = ["foot", "transport"];
 const room = (name, allowed) => ({

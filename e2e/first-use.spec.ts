@@ -46,13 +46,21 @@ test("escape closes what opened and leaves the keyboard where it was; arrows go 
   const exporting = page.getByRole("button", { name: "Export", exact: true });
   await exporting.focus();
   await page.keyboard.press("Enter");
+  await expect(page.getByRole("dialog", { name: "Export" })).toBeVisible();
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+  await expect(exporting).toBeFocused();
+
+  const menu = page.getByRole("button", { name: "Menu of Reed bass" });
+  await menu.focus();
+  await page.keyboard.press("Enter");
   const items = page.getByRole("menuitem");
   await expect(items.first()).toBeFocused();
   await page.keyboard.press("ArrowDown");
   await expect(items.nth(1)).toBeFocused();
   await page.keyboard.press("Escape");
   await expect(page.getByRole("menu")).toHaveCount(0);
-  await expect(exporting).toBeFocused();
+  await expect(menu).toBeFocused();
 
   const grid = page.getByRole("button", { name: "Grid of Kick" });
   await grid.focus();
@@ -139,7 +147,7 @@ test("the palette does what a word of the trade says, and a limit is said", asyn
   await expect(page.getByRole("spinbutton", { name: "Tempo" })).toBeFocused();
   await page.keyboard.press("Escape");
   await find("export");
-  await expect(page.getByRole("menu", { name: "Export" })).toBeVisible();
+  await expect(page.getByRole("dialog", { name: "Export" })).toBeVisible();
   await page.keyboard.press("Escape");
   await find("echo");
   await expect(page.getByTestId("step-echo")).toBeVisible();

@@ -1,7 +1,13 @@
-import { mkdtempSync, rmSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import { expect, test as base, type BrowserContext, type Page } from "@playwright/test";
+import {
+  expect,
+  test as base,
+  type BrowserContext,
+  type Locator,
+  type Page,
+} from "@playwright/test";
 import type { Grid, Project } from "@/core";
 import { RULER_HEIGHT, layOut } from "@/ui/geometry/layout";
 import { fitZoom, xOf } from "@/ui/geometry/view";
@@ -239,4 +245,49 @@ export async function waitGridUsed(page: Page, value: number, kind: string): Pro
     return grids.recent[0];
   };
   await expect.poll(last).toMatchObject({ value, kind });
+}
+
+/** The dialog that exports, open. */
+export async function exportDialog(page: Page): Promise<Locator> {
+  const dialog = page.getByRole("dialog", { name: "Export" });
+  if (!(await dialog.isVisible()))
+    await page.getByRole("button", { name: "Export", exact: true }).click();
+  return dialog;
+}
+
+/** Chooses in the export dialog: a format by the beginning of its name, how much, and answers by label. */
+export async function chooseExport(
+  page: Page,
+  format: string,
+  extent?: string,
+  answers: Readonly<Record<string, string | boolean>> = {},
+): Promise<Locator> {
+  const dialog = await exportDialog(page);
+  await dialog.getByRole("radio", { name: new RegExp(`^${format}`) }).check({ force: true });
+  if (extent) await dialog.getByRole("radio", { name: extent, exact: true }).click();
+  for (const [label, value] of Object.entries(answers)) {
+    if (typeof value === "string")
+      await dialog.getByRole("combobox", { name: label }).selectOption(value);
+    else await dialog.getByRole("checkbox", { name: label }).setChecked(value);
+  }
+  return dialog;
+}
+
+/** Exports through the dialog, and gives the file's name and bytes. */
+export async function exported(
+  page: Page,
+  format: string,
+  extent?: string,
+  answers: Readonly<Record<string, string | boolean>> = {},
+): Promise<{ name: string; bytes: Uint8Array<ArrayBuffer> }> {
+  const dialog = await chooseExport(page, format, extent, answers);
+  const [file] = await Promise.all([
+    page.waitForEvent("download"),
+    dialog.getByRole("button", { name: "Export", exact: true }).click(),
+  ]);
+  await expect(dialog).toBeHidden();
+  return {
+    name: file.suggestedFilename(),
+    bytes: Uint8Array.from(readFileSync((await file.path())!)),
+  };
 }

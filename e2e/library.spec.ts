@@ -1,7 +1,6 @@
-import { readFileSync } from "node:fs";
 import type { Page } from "@playwright/test";
 import { createProject, edits, makeNote, writeProjectJson, writeSmf } from "@/core";
-import { expect, expected, projectOf, ready, test } from "./fixtures";
+import { exported, expect, expected, projectOf, ready, test } from "./fixtures";
 
 const card = (page: Page, name: string) =>
   page.getByRole("listitem").filter({ has: page.getByRole("heading", { name, exact: true }) });
@@ -94,13 +93,8 @@ test("imports MIDI and project files, by button and by dropping", async ({ page 
   });
 
   // What the sheet exports as a project comes back the same.
-  await page.getByRole("button", { name: "Export" }).click();
-  const [download] = await Promise.all([
-    page.waitForEvent("download"),
-    page.getByRole("menuitem", { name: "The project as a file" }).click(),
-  ]);
-  const text = readFileSync((await download.path())!, "utf8");
-  expect(JSON.parse(text).project).toEqual(await projectOf(page));
+  const { bytes } = await exported(page, "Project as text");
+  expect(JSON.parse(new TextDecoder().decode(bytes)).project).toEqual(await projectOf(page));
 });
 
 test("says what is wrong with a bad file and changes nothing", async ({ page, problems }) => {

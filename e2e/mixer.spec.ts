@@ -1,6 +1,6 @@
-import { readFileSync } from "node:fs";
 import { readProjectJson } from "@/core";
 import {
+  exported,
   expect,
   openNew,
   play,
@@ -98,14 +98,8 @@ test("level, pan, sends, mute and lanes are edits by pointer and key, undone, sa
   await page.waitForFunction(() => window.hailstep !== undefined);
   expect(await projectOf(page)).toEqual(after);
   // The project's file holds it.
-  await page.getByRole("button", { name: "Export" }).click();
-  const download = page.waitForEvent("download");
-  await page
-    .getByRole("menuitem", { name: /project/i })
-    .first()
-    .click();
-  const file = await (await download).path();
-  expect(readProjectJson(readFileSync(file, "utf8"))).toMatchObject({
+  const { bytes } = await exported(page, "Project as text");
+  expect(readProjectJson(new TextDecoder().decode(bytes))).toMatchObject({
     room: after.room,
     tracks: [{ kit: after.tracks[0]!.kit }, { mix: after.tracks[1]!.mix }],
   });

@@ -1,7 +1,7 @@
-import { readFileSync } from "node:fs";
 import * as tonejs from "@tonejs/midi";
 import { ticksToMs } from "@/core";
 import {
+  exported,
   clickAt,
   expect,
   openCopy,
@@ -166,13 +166,9 @@ test("a beatmaker's first minutes: play, edit while playing, roll, generate, tra
   expect(await storedNotes(page, id, "bass")).toEqual(written.notes);
 
   // Take a MIDI file away, and read it with another reader.
-  await page.getByRole("button", { name: "Export" }).click();
-  const [download] = await Promise.all([
-    page.waitForEvent("download"),
-    page.getByRole("menuitem", { name: "This pattern as MIDI" }).click(),
-  ]);
-  expect(download.suggestedFilename()).toBe("Slack Water copy A.mid");
-  const midi = new Midi(readFileSync((await download.path())!));
+  const { name, bytes } = await exported(page, "MIDI file", "Pattern");
+  expect(name).toBe("Slack Water copy A.mid");
+  const midi = new Midi(bytes);
   expect(midi.header.tempos[0]!.bpm).toBeCloseTo(84, 3);
   const theirs = midi.tracks.find((track) => track.name === "Reed bass")!;
   expect(theirs.notes.map((n) => [n.ticks, n.midi]).sort()).toEqual(

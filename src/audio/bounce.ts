@@ -58,13 +58,18 @@ export async function bounce(
   project: Project,
   from: number,
   to: number,
-  options: PlaybackOptions & { sampleRate?: number; tail?: Seconds } = {},
+  options: PlaybackOptions & { sampleRate?: number; tail?: Seconds; piece?: Seconds } = {},
 ): Promise<AudioBuffer> {
-  const { sampleRate: rate = 44100, tail = 1, ...playback } = options;
+  const { sampleRate: rate = 44100, tail = 1, piece: size, ...playback } = options;
   const timeline = timelineOf(project, from, to, playback);
   const length = Math.ceil((timeline.seconds + tail) * rate);
   const buffer = new AudioBuffer({ length, numberOfChannels: 2, sampleRate: rate });
-  const how = { leadIn: false, beside: 1, render: keeping(renderHere) };
+  const how = {
+    leadIn: false,
+    beside: 1,
+    render: keeping(renderHere),
+    ...(size && { piece: size }),
+  };
   for await (const piece of renderPieces({ project, timeline, rate, tail, ...how })) {
     piece.outputs[0]!.forEach((side, channel) => buffer.copyToChannel(side, channel, piece.from));
   }

@@ -379,7 +379,9 @@ describe("a bounce", () => {
     ]);
     // 1920 ticks are a second at 120 BPM.
     expect(made).toEqual([[2, 1500, 1000]]);
-    expect(played.map(({ note }) => note.time)).toEqual([0, 0.25, 0.5, 0.75]);
+    // Within a 32nd of a sample.
+    played.forEach(({ note }, i) => expect(Math.abs(note.time - i / 4)).toBeLessThan(1 / 32_000));
+    expect(played).toHaveLength(4);
     expect(played.every(({ note }) => note.seconds === 0.125)).toBe(true);
   });
 });

@@ -213,7 +213,14 @@ export { readSmf } from "./formats/smf-read";
 export type { SmfReport } from "./formats/smf-read";
 export { DRUM_CHANNEL, melodicChannel, writeSmf } from "./formats/smf-write";
 export { FORMATS, READABLE, readFile, writeFile } from "./formats/registry";
-export type { ExportChoice, Format, ReadFile, WrittenFile } from "./formats/format";
+export type {
+  Current,
+  ExportChoice,
+  Extent,
+  Format,
+  ReadFile,
+  WrittenFile,
+} from "./formats/format";
 export { readProjectFile, readProjectJson, writeProjectJson } from "./formats/json";
 export type { SampleFile } from "./formats/json";
 export { isBass } from "./formats/sounds";

@@ -1,6 +1,6 @@
 import Flac from "libflacjs/dist/libflac.js";
 import { wholeSamples } from "@/core/formats/wave/wave";
-import type { Encoding } from "./sound-files";
+import type { Encoding } from "./encoding";
 
 interface FlacOptions {
   rate: number;

@@ -1,6 +1,7 @@
 import { LoudnessRun } from "@/core/analysis/loudness-run";
 import { encodeWave, waveAround, type WaveOptions } from "@/core/formats/wave/wave";
 import { seeded } from "@/core/random";
+import type { Encoding } from "./encoding";
 import { zipped } from "./zipped";
 
 type Side = Float32Array<ArrayBuffer>;
@@ -125,12 +126,6 @@ export class SoundFiles {
     this.outputs = [];
     this.together = null;
   }
-}
-
-/** Makes a file of pieces of sound. */
-export interface Encoding {
-  add(sides: readonly Float32Array[]): void;
-  done(): Blob;
 }
 
 function waveOf(options: WaveOptions, random: (() => number) | null): Encoding {

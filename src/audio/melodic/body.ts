@@ -1,6 +1,7 @@
 import { PLAIN_SOUND, type Seconds, type SoundValues } from "@/core";
 import { Detour } from "../detour";
 import { ease, gainNode, inChannels } from "../ease";
+import { swing } from "../epoch";
 import { Driver } from "../strip/driver";
 import { Shelves } from "../strip/inserts";
 
@@ -106,13 +107,11 @@ class Motion {
     this.gain = gainNode(context, 0);
     this.sources = [0, 0.25].map((ahead, side) => {
       const delay = monoDelay(context, SWING.middle);
-      const swing = context.createOscillator();
-      swing.setPeriodicWave(sineFrom(context, ahead));
-      swing.frequency.value = SWING.hz;
-      swing.connect(gainNode(context, SWING.depth)).connect(delay.delayTime);
-      swing.start();
+      const source = swing(context, SWING.hz, ahead);
+      source.connect(gainNode(context, SWING.depth)).connect(delay.delayTime);
+      source.start();
       from.connect(delay).connect(sides, 0, side);
-      return swing;
+      return source;
     });
     sides.connect(this.gain).connect(to);
   }
@@ -172,13 +171,4 @@ function monoDelay(context: BaseAudioContext, seconds: Seconds): DelayNode {
   delay.delayTime.value = seconds;
   inChannels(delay, 1);
   return delay;
-}
-
-/** A sine that is so many rounds ahead. */
-function sineFrom(context: BaseAudioContext, ahead: number): PeriodicWave {
-  const angle = 2 * Math.PI * ahead;
-  return context.createPeriodicWave(
-    new Float32Array([0, Math.sin(angle)]),
-    new Float32Array([0, Math.cos(angle)]),
-  );
 }

@@ -1,5 +1,6 @@
 import { pitchHz, type Hertz, type Seconds } from "@/core";
 import { noise } from "../dsp";
+import { swing } from "../epoch";
 import { coarse } from "../ease";
 import {
   slidPitch,
@@ -93,8 +94,7 @@ export const layered =
     let tremble: OscillatorNode | null = null;
     const trembleOf = ({ hz }: NonNullable<Design["vibrato"]>) => {
       if (!tremble) {
-        tremble = context.createOscillator();
-        tremble.frequency.value = hz;
+        tremble = swing(context, hz, hz * context.currentTime);
         tremble.start();
       }
       return tremble;

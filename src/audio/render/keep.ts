@@ -1,5 +1,4 @@
-import type { PadRenderer } from "../pads/render";
-import { jobKey } from "../pads/render";
+import { jobKey, type PadRenderer } from "../pads/render";
 
 /** Renders each pad once: pieces that are rendered beside each other share what they sound with. */
 export function keeping(render: PadRenderer): PadRenderer {

@@ -1,5 +1,6 @@
 import * as Tone from "tone";
 import { PLAIN_ROOM, SENDS, SEND_OFF, roomTime, type Project, type Seconds } from "@/core";
+import { setEpoch } from "../epoch";
 import { BLOCK } from "../room/cycle";
 import { Mixer } from "../mixer";
 import type { PadRenderer } from "../pads/render";
@@ -18,6 +19,8 @@ export interface RenderJob {
   /** Several outputs at once; left out for the mix. */
   stems?: Stems;
   render: PadRenderer;
+  /** Length of a piece in seconds, where another is wanted. */
+  piece?: Seconds;
   /** How many pieces are rendered beside each other. */
   beside: number;
   signal?: AbortSignal;
@@ -71,7 +74,7 @@ export async function* renderPieces(asked: RenderJob): AsyncGenerator<Piece> {
   const job = stems ? { ...asked, timeline: handed(asked.timeline, stems.owner) } : asked;
   const { rate, timeline, tail, beside, onProgress } = job;
   const total = Math.max(1, Math.round((timeline.seconds + tail) * rate));
-  const size = Math.ceil((PIECE * rate) / BLOCK) * BLOCK;
+  const size = Math.ceil(((job.piece ?? PIECE) * rate) / BLOCK) * BLOCK;
   const count = Math.ceil(total / size);
   const done = new Float64Array(count);
   const tell = (piece: number) => (part: number) => {
@@ -109,6 +112,7 @@ async function renderPiece(
   const zero = (from - lead) / rate;
   const channels = 2 * (stems?.count ?? 1);
   const context = new OfflineAudioContext(channels, lead + frames, rate);
+  setEpoch(context, zero);
   const tone = new Tone.OfflineContext(context);
   const mixer = new Mixer(tone, context, false, job.render, stems?.ways(context));
   try {
@@ -126,7 +130,7 @@ async function renderPiece(
     let handed = zero;
     const handOver = (until: Seconds) => {
       for (const { track, trigger } of timeline.between(handed, Math.min(until, end))) {
-        mixer.trigger(track, { ...trigger, time: trigger.time - zero });
+        mixer.trigger(track, { ...trigger, time: placed(trigger.time, from - lead, rate) });
       }
       handed = Math.max(handed, Math.min(until, end));
     };
@@ -159,6 +163,16 @@ async function renderPiece(
     mixer.dispose();
   }
 }
+
+/** Parts of a sample that times are put on. */
+const FINE = 32;
+
+/**
+ * A time as one of a context that begins at a sample, put into the middle of a 32nd of a sample: what is due on a
+ * sample exactly begins there in every piece, however the difference of two times is rounded.
+ */
+const placed = (time: Seconds, zero: number, rate: number): Seconds =>
+  ((Math.floor(time * rate * FINE + 0.25) + 0.5) / FINE - zero) / rate;
 
 /** How many samples before a piece its rendering begins: whole blocks, so that blocks lie as they would. */
 function leadOf({ project, timeline, rate, leadIn }: RenderJob, from: number): number {

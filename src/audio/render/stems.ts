@@ -4,13 +4,11 @@ import { LIMITER_DRIVE, limiterCurve } from "../limiter";
 import { masterGain, type Ways } from "../mixer";
 import { Room } from "../room/room";
 
-/** What each file of several holds: a track, a lane of a kit, or what is mixed together. */
-export const STEM_KINDS = ["tracks", "lanes", "buses"] as const;
-export type StemKind = (typeof STEM_KINDS)[number];
+/** What each file holds: everything, a track, a lane of a kit, or the drums and the melodies. */
+export type StemKind = "mix" | "tracks" | "lanes" | "buses";
 
 /** How what a track sends to the room goes along: in a file of its own, with each track, or not at all. */
-export const STEM_SENDS = ["apart", "with", "without"] as const;
-export type StemSends = (typeof STEM_SENDS)[number];
+export type StemSends = "apart" | "with" | "without";
 
 export interface StemOptions {
   kind: StemKind;
@@ -28,6 +26,8 @@ export interface Stems {
   /** Whose a hit is, in that project. */
   owner(track: string, pitch: MidiPitch): string;
   ways(context: BaseAudioContext): Ways;
+  /** What does not sum up to the mix, in words. */
+  apart: readonly string[];
 }
 
 /** A context has so many channels: two for each output. */
@@ -50,7 +50,12 @@ export function stemsOf(
 ): Stems {
   const { sends, limited } = options;
   const divided = options.kind === "lanes" ? inLanes(project, sounding) : whole(project);
-  const groups = options.kind === "buses" ? buses(project, sounding) : divided.groups(sounding);
+  const groups =
+    options.kind === "mix"
+      ? [{ name: "Mix", tracks: sounding }]
+      : options.kind === "buses"
+        ? buses(project, sounding)
+        : divided.groups(sounding);
   const apart = sends === "apart" ? ["Reverb", "Echo"] : [];
   const names = [...groups.map(({ name }) => name), ...apart];
   if (groups.length === 0) throw new RangeError("Nothing sounds: every track is muted or empty");
@@ -59,6 +64,7 @@ export function stemsOf(
   }
   return {
     names,
+    apart: options.kind === "lanes" ? pressed(project, sounding) : [],
     count: names.length,
     project: divided.project,
     owner: divided.owner,
@@ -93,6 +99,15 @@ export function stemsOf(
     },
   };
 }
+
+/** Kits whose sound is shaped by how loud it is: that works on each lane by itself, once they are divided. */
+const pressed = (project: Project, sounding: readonly string[]): string[] =>
+  project.tracks
+    .filter(({ id, kind, mix }) => {
+      const { compress, drive } = { ...PLAIN_MIX, ...mix };
+      return kind === "drums" && sounding.includes(id) && (compress > 0 || drive > 0);
+    })
+    .map(({ name }) => `what shapes ${name} works on each lane by itself`);
 
 /** Where an output begins: its level, the limiter on wish, and its two channels among all. */
 function outputTo(

@@ -1,6 +1,5 @@
 import * as yup from "yup";
-import type { Project } from "../score/model";
-import type { ParamValue } from "../score/model";
+import type { ParamValue, Project } from "../score/model";
 import type { SampleFile } from "./json";
 
 /** What a reader makes of a file. */

@@ -45,7 +45,9 @@ describe("the registry of formats", () => {
 
   it("refuses unknown formats and options by name", () => {
     for (const id of ["exe", "constructor", "toString"]) {
-      expect(() => formatOf(id)).toThrow(`“${id}” is no known format; known are wave, flac, midi, archive`);
+      expect(() => formatOf(id)).toThrow(
+        `“${id}” is no known format; known are wave, flac, midi, archive`,
+      );
     }
     expect(() => writeFile(project, "midi", { speed: 2 })).toThrow(/unknown options: speed/);
     expect(() => writeFile(project, "midi", { pattern: "zz" })).toThrow(/“zz” is no pattern/);

@@ -6,7 +6,7 @@ import type { Asks, Format } from "./format";
 export const SOUND_FILES = ["the mix", "tracks", "lanes", "drums and melodies"] as const;
 export const SOUND_SENDS = ["files of their own", "with each", "left out"] as const;
 export const SOUND_LEVELS = ["as it is", "to a peak", "to a loudness"] as const;
-export const SOUND_RATES = ["44100", "48000", "96000"] as const;
+export const SOUND_RATES = ["44.1 kHz", "48 kHz", "96 kHz"] as const;
 
 const several = SOUND_FILES.filter((files) => files !== "the mix");
 
@@ -16,7 +16,7 @@ const asked = (bits: readonly string[]) => ({
   sends: param.choice("Reverb and echo", SOUND_SENDS, { when: { param: "files", is: several } }),
   limiter: param.flag("Limiter of the whole"),
   bits: param.choice("Bits", bits),
-  rate: param.choice("Samples a second", SOUND_RATES),
+  rate: param.choice("Sample rate", SOUND_RATES),
   level: param.choice("Level", SOUND_LEVELS),
   peak: param.number("Peak", -24, 0, {
     unit: "dB",
@@ -37,7 +37,7 @@ const DEFAULTS = {
   sends: SOUND_SENDS[0],
   limiter: true,
   bits: "24",
-  rate: "44100",
+  rate: "44.1 kHz",
   level: SOUND_LEVELS[0],
   peak: -1,
   loudness: -14,

@@ -4,12 +4,16 @@ import {
   samplesOf,
   writeFile,
   type ExportChoice,
+  type ParamValue,
   type Project,
   type SampleFile,
   type SampleRef,
 } from "@/core";
 import { heardProject } from "../session/current";
+import type { Session } from "../session/editing";
 import type { SessionStore } from "../session/store";
+import { download, fileName } from "./download";
+import type { MadeFile } from "./export-sound";
 
 /** Something that can be exported: a choice of a format. */
 export interface Export {
@@ -31,16 +35,6 @@ export const EXPORTS: readonly Export[] = Object.entries(FORMATS).flatMap(([form
   })),
 );
 
-/** Hands a file to the browser's downloads. */
-function download(body: BlobPart, type: string, name: string): void {
-  const url = URL.createObjectURL(new Blob([body], { type }));
-  const link = document.createElement("a");
-  link.href = url;
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(url), 10_000);
-}
-
 /** The files of the samples a project uses, which the server has. */
 async function filesOf(project: Project): Promise<SampleFile[]> {
   return Promise.all(samplesOf(project.tracks).map(withData));
@@ -59,26 +53,54 @@ async function withData(ref: SampleRef): Promise<SampleFile> {
   return { ...ref, data: url.slice(url.indexOf(",") + 1) };
 }
 
-/** A name that every file system takes. */
-const fileName = (name: string) => name.replace(/[\\/:*?"<>|]+/g, "_");
+/** A project in a format with its options, as a file; drawings as pictures on wish. What it leaves out is said. */
+export async function asFile(
+  state: Session,
+  format: string,
+  options: Record<string, unknown>,
+  answers: Readonly<Record<string, ParamValue>> = {},
+): Promise<MadeFile> {
+  const { writer } = FORMATS[format]!;
+  // A file with samples is the project itself; others hold what is heard.
+  const project = writer!.withSamples ? state.project : heardProject(state);
+  const samples = writer!.withSamples ? await filesOf(project) : [];
+  const { body, suffix, notKept, extension, type } = writeFile(project, format, options, samples);
+  const name = fileName(suffix ? `${project.name} ${suffix}` : project.name);
+  const said = notKept.join("; ");
+  if (typeof body === "string" && answers.kind === "picture (PNG)")
+    return { body: await painted(body), name: `${name}.png`, said };
+  return { body: new Blob([body as BlobPart], { type }), name: `${name}.${extension}`, said };
+}
+
+/** A drawing as a picture of the same size. */
+async function painted(drawing: string): Promise<Blob> {
+  const url = URL.createObjectURL(new Blob([drawing], { type: "image/svg+xml" }));
+  try {
+    const image = new Image();
+    image.src = url;
+    await image.decode();
+    const canvas = document.createElement("canvas");
+    [canvas.width, canvas.height] = [image.naturalWidth, image.naturalHeight];
+    canvas.getContext("2d")!.drawImage(image, 0, 0);
+    return await new Promise<Blob>((resolve, reject) => {
+      canvas.toBlob((blob) => {
+        if (blob) resolve(blob);
+        else reject(new Error("The browser makes no picture of this size"));
+      }, "image/png");
+    });
+  } finally {
+    URL.revokeObjectURL(url);
+  }
+}
 
 /** Exports the project as a file. Made here, so it holds what is on screen; a message says what it leaves out. */
 export async function exportAs(store: SessionStore, { format, choice }: Export): Promise<void> {
   const state = store.getState();
-  const { writer, label } = FORMATS[format]!;
-  // A file with samples is the project itself; others hold what is heard.
-  const project = writer!.withSamples ? state.project : heardProject(state);
+  const { label } = FORMATS[format]!;
   try {
-    const samples = writer!.withSamples ? await filesOf(project) : [];
-    const { body, suffix, notKept, extension, type } = writeFile(
-      project,
-      format,
-      choice.options(state),
-      samples,
-    );
-    const name = suffix ? `${project.name} ${suffix}` : project.name;
-    download(body as BlobPart, type, `${fileName(name)}.${extension}`);
-    toast.success([`${label} exported`, ...notKept].join("; "));
+    const { body, name, said } = await asFile(state, format, choice.options(state));
+    download(body, name);
+    toast.success([`${label} exported`, said].filter(Boolean).join("; "));
   } catch (error) {
     toast.error(`${label} not exported: ${(error as Error).message}`);
   }

@@ -24,7 +24,8 @@ import { LevelMeter } from "../session/level-meter";
 import { Devices } from "../play/devices";
 import { RecordButton } from "../play/record-button";
 import { ValueField } from "../controls/value-field";
-import { FileMenu } from "./file-menu";
+import { ExportDialog } from "../files/export-dialog";
+import { ImportButton } from "../files/import-button";
 import { HistoryList } from "./history-list";
 import { KeyField } from "./key-field";
 import { MetreField } from "./metre-field";
@@ -99,7 +100,8 @@ export function Transport() {
         <div className="flex items-center">
           <MixerSwitch />
           <Devices />
-          <FileMenu />
+          <ExportDialog />
+          <ImportButton />
           <button
             className="btn btn-ghost btn-sm px-1.5"
             aria-label="All actions"

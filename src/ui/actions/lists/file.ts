@@ -8,7 +8,15 @@ export const FILE = actions("File", [
     id: "export",
     label: "Export",
     words: "save file download share",
-    run: (s) => s.getState().call("export-menu"),
+    keys: "$mod+e",
+    run: (s) => s.getState().call("export-dialog"),
+  },
+  {
+    id: "export-again",
+    label: "Export again as last time",
+    keys: "$mod+Alt+e",
+    words: "save file download repeat render bounce",
+    run: (s) => s.getState().call("export-again"),
   },
   ...EXPORTS.map((choice) => ({
     id: `export-${choice.id}`,

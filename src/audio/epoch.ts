@@ -1,0 +1,27 @@
+import type { Seconds } from "@/core";
+
+const epochs = new WeakMap<BaseAudioContext, Seconds>();
+
+/** Says which time of what is played a context begins at: the middle of a piece, where one is rendered in pieces. */
+export const setEpoch = (context: BaseAudioContext, seconds: Seconds): void => {
+  epochs.set(context, seconds);
+};
+
+/**
+ * A sine that swings for as long as its context is there, so many rounds ahead at time 0 of what is played: in
+ * a context that begins elsewhere it is where it would have been.
+ */
+export function swing(context: BaseAudioContext, hz: number, ahead = 0): OscillatorNode {
+  const angle = 2 * Math.PI * (ahead + hz * (epochs.get(context) ?? 0));
+  const source = context.createOscillator();
+  if (angle !== 0) {
+    source.setPeriodicWave(
+      context.createPeriodicWave(
+        new Float32Array([0, Math.sin(angle)]),
+        new Float32Array([0, Math.cos(angle)]),
+      ),
+    );
+  }
+  source.frequency.value = hz;
+  return source;
+}

@@ -1,0 +1,5 @@
+/** Makes a file of pieces of sound. */
+export interface Encoding {
+  add(sides: readonly Float32Array[]): void;
+  done(): Blob;
+}
