@@ -1,4 +1,5 @@
 import type { Seconds } from "@/core";
+import { gainNode } from "./ease";
 
 const epochs = new WeakMap<BaseAudioContext, Seconds>();
 
@@ -6,6 +7,20 @@ const epochs = new WeakMap<BaseAudioContext, Seconds>();
 export const setEpoch = (context: BaseAudioContext, seconds: Seconds): void => {
   epochs.set(context, seconds);
 };
+
+/** One silent way to the ear for each context. */
+const unheard = new WeakMap<BaseAudioContext, GainNode>();
+
+/** What leads nowhere may stand still: this keeps it going, unheard. */
+function keepGoing(context: BaseAudioContext, source: AudioNode): void {
+  let way = unheard.get(context);
+  if (!way) {
+    way = gainNode(context, 0);
+    way.connect(context.destination);
+    unheard.set(context, way);
+  }
+  source.connect(way);
+}
 
 /**
  * A sine that swings for as long as its context is there, so many rounds ahead at time 0 of what is played: in
@@ -23,5 +38,6 @@ export function swing(context: BaseAudioContext, hz: number, ahead = 0): Oscilla
     );
   }
   source.frequency.value = hz;
+  keepGoing(context, source);
   return source;
 }

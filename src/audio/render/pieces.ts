@@ -43,6 +43,8 @@ const PIECE: Seconds = 30;
 const STRETCH: Seconds = 0.5;
 /** Notes held longer than this begin anew with the piece. */
 const LONGEST_NOTE: Seconds = 120;
+/** What was struck or let go of rings on for so long at most. */
+const RINGS_ON: Seconds = 6;
 /** What has sunk this far is forgotten, in dB. */
 const FORGOTTEN = 100;
 
@@ -61,7 +63,7 @@ export function memory(project: Project): Seconds {
   const echo = roomTime(room, "echoTime", tempo) * (1 + Math.ceil(rounds));
   const ms = Math.max(0, ...sends.map((send) => (send === "reverb" ? reverb : echo)));
   // An echo may lead into the reverb of nothing: the two stand beside each other.
-  return Math.min(40, 2 + ms / 1000);
+  return Math.min(40, RINGS_ON + ms / 1000);
 }
 
 /**
