@@ -107,7 +107,7 @@ test("says what is wrong with a bad file and changes nothing", async ({ page, pr
     [
       "song.mid",
       new TextEncoder().encode("not a song"),
-      /no known format: MIDI file or project file expected/,
+      /no known format: MIDI file or score or project or project as text expected/,
     ],
     ["half.mid", writeSmf(tune("Half")).slice(0, 60), /“half\.mid” not imported/],
     ["odd.json", new TextEncoder().encode('{"format":"something"}'), /format/],

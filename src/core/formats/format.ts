@@ -36,6 +36,9 @@ export interface WrittenFile {
   body: Uint8Array | string;
   /** Added to the project's name in the file's. */
   suffix?: string;
+  /** Another ending and media type than the format's first. */
+  extension?: string;
+  type?: string;
   /** What of the project the file does not hold, in words; empty when nothing is lost. */
   notKept: readonly string[];
 }

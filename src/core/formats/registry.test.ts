@@ -46,7 +46,7 @@ describe("the registry of formats", () => {
   it("refuses unknown formats and options by name", () => {
     for (const id of ["exe", "constructor", "toString"]) {
       expect(() => formatOf(id)).toThrow(
-        `“${id}” is no known format; known are wave, flac, midi, archive`,
+        `“${id}” is no known format; known are wave, flac, midi, score`,
       );
     }
     expect(() => writeFile(project, "midi", { speed: 2 })).toThrow(/unknown options: speed/);

@@ -6,6 +6,7 @@ import type { SampleFile } from "./json";
 import { archive } from "./archive";
 import { drawing } from "./drawing";
 import { midi } from "./midi";
+import { musicXml } from "./musicxml";
 import { projectFile } from "./project-file";
 import { flac, wave } from "./sound";
 import type { Project } from "../score/model";
@@ -15,6 +16,7 @@ export const FORMATS = byId<Format>({
   wave,
   flac,
   midi,
+  score: musicXml,
   archive,
   project: projectFile,
   drawing,
@@ -57,7 +59,7 @@ export function writeFile(
   if (wrong.length > 0) {
     throw new RangeError(`${label}: ${wrong.map((p) => `${p.path} ${p.reason}`).join("; ")}`);
   }
-  return { ...writer.write(project, options, samples), extension: extensions[0]!, type };
+  return { extension: extensions[0]!, type, ...writer.write(project, options, samples) };
 }
 
 /** The format of an id, or a RangeError that names those there are. */

@@ -1,6 +1,6 @@
-import { partBetween } from "../score/edits/cut";
+import { chordsIn, partBetween } from "../score/edits/cut";
 import { nextPatternName } from "../score/edits/project";
-import { LIMITS, type Pattern, type Project, type SongEntry } from "../score/model";
+import { LIMITS, type ChordMark, type Pattern, type Project, type SongEntry } from "../score/model";
 import { barTicks, type Metre } from "../time/ticks";
 import type { Bpm, Ticks } from "../units";
 import type { SmfChanges } from "./smf-head";
@@ -48,6 +48,7 @@ export function arrangeChanges(
       name,
       bars,
       ...(metre !== project.metre && { metre }),
+      ...(whole!.chords && { chords: chordsOver(whole!.chords, from, ticks, runs.length) }),
       parts:
         runs.length === 1
           ? whole!.parts
@@ -57,6 +58,10 @@ export function arrangeChanges(
   const song = sectionsOf(project.tempo, runs, patterns, tempos, lost);
   return { ...project, patterns, song };
 }
+
+/** The chords of a run; of the only one all as they are. */
+const chordsOver = (chords: readonly ChordMark[], from: Ticks, ticks: Ticks, runs: number) =>
+  runs === 1 ? chords : chordsIn(chords, from, from + ticks);
 
 function runsOf(first: Metre, end: Ticks, metres: At<Metre>, lost: Losses): Run[] {
   const runs: Run[] = [];

@@ -136,7 +136,7 @@ function curveIn(bend: readonly BendPoint[], from: Ticks, to: Ticks): BendPoint[
 }
 
 /** Chords that begin in a stretch, and the one that holds into it. */
-function chordsIn(chords: readonly ChordMark[], from: Ticks, to: Ticks): ChordMark[] {
+export function chordsIn(chords: readonly ChordMark[], from: Ticks, to: Ticks): ChordMark[] {
   const before = chords.findLast(({ start }) => start <= from);
   const inside = chords.filter(({ start }) => start > from && start < to);
   return [...(before ? [{ ...before, start: from }] : []), ...inside].map((chord) => ({

@@ -1,0 +1,135 @@
+import { nextFree } from "./names";
+import { padName } from "../../pitch/percussion";
+import { makeLane, makeNote, makePart, makeTrack } from "../../score/create";
+import { LIMITS, sortNotes, type ChordMark, type Project, type Track } from "../../score/model";
+import { DEFAULT_GRID } from "../../time/grid";
+import { barTicks } from "../../time/ticks";
+import { FormatError } from "../bytes";
+import { arrangeChanges, MOST_BARS } from "../smf-song";
+import { Losses } from "../smf-losses";
+import { nameOf } from "../smf-head";
+import { soundOf } from "../sounds";
+import { readPart, type ReadPart } from "./part";
+import { keyOf } from "./keys";
+import { child, childrenOf, parseXml, textOf } from "./tree";
+
+/** How many parts are read. */
+const MOST_PARTS = LIMITS.tracks;
+
+/**
+ * Reads a score (MusicXML 1.0 to 4.0, partwise) as a project: parts as tracks, unpitched ones as drums, repeats
+ * played out, tempo and metre where they change as a song. Throws a `FormatError` that says what is wrong.
+ */
+export function readMusicXml(
+  text: string,
+  name = "Imported",
+): { project: Project; notKept: string[] } {
+  const score = parseXml(text);
+  if (score.name === "score-timewise")
+    throw new FormatError("The score is written bar by bar (score-timewise); part by part is read");
+  if (score.name !== "score-partwise")
+    throw new FormatError(`This is no score: the document is <${score.name.slice(0, 40)}>`);
+  const lost = new Losses();
+  const listed = childrenOf(child(score, "part-list"), "score-part");
+  const all = childrenOf(score, "part");
+  if (all.length === 0) throw new FormatError("The score has no parts");
+  lost.add("part", `beyond the ${MOST_PARTS} that fit`, Math.max(0, all.length - MOST_PARTS));
+  const parts = all.slice(0, MOST_PARTS).map((part) =>
+    readPart(
+      part,
+      listed.find((one) => one.attributes.id === part.attributes.id),
+      lost,
+    ),
+  );
+  // What holds for all is said in any of them, mostly in the first.
+  const [first] = parts;
+  const metre = first!.metres[0]?.value ?? { beats: 4, unit: 4 };
+  const tempos = parts.flatMap((part) => part.tempos).sort((a, b) => a.tick - b.tick);
+  const tempo = tempos.find(({ tick }) => tick === 0)?.value ?? tempos[0]?.value ?? 120;
+  const bar = barTicks(metre);
+  const end = Math.max(1, ...parts.map((part) => part.end));
+  const bars = Math.min(MOST_BARS, Math.max(1, Math.ceil(end / bar)));
+  const limit = bars * bar;
+  const tracks: Track[] = [];
+  const made = parts.flatMap((part) => divided(part)).filter(({ notes }) => notes.length > 0);
+  const written = made.map((part, i) => {
+    const track = trackOf(
+      part,
+      i,
+      tracks.map((t) => t.name),
+    );
+    tracks.push(track);
+    const inside = part.notes.filter((note) => note.start < limit).slice(0, LIMITS.notesPerPart);
+    lost.add("note", "beyond what a part holds", part.notes.length - inside.length);
+    const notes = inside.map((note, n) => makeNote({ ...note, id: `n${n + 1}` }));
+    return { ...makePart(track.id, limit), notes: sortNotes(notes) };
+  });
+  if (made.length === 0) throw new FormatError("The score holds no notes");
+  const chords = chordsOf(parts, limit);
+  const whole: Project = {
+    name: nameOf(titleOf(score) || name) || "Imported",
+    tempo,
+    metre,
+    key: keyOf(parts.find((part) => part.key)?.key ?? null),
+    tracks,
+    patterns: [{ id: "a", name: "A", bars, ...(chords && { chords }), parts: written }],
+    song: [],
+  };
+  const changes = {
+    tempos: tempos.map(({ tick, value }) => ({ tick, value })),
+    metres: first!.metres.slice(1),
+  };
+  return {
+    project: arrangeChanges(whole, changes, (tick) => tick, lost),
+    notKept: lost.sentences(),
+  };
+}
+
+const titleOf = (score: ReturnType<typeof parseXml>) =>
+  textOf(child(score, "work"), "work-title") || textOf(score, "movement-title");
+
+/** A part with both, hits and pitches, is two tracks. */
+function divided(part: ReadPart): ReadPart[] {
+  const hits = part.notes.filter((note) => note.drum);
+  if (hits.length === 0 || hits.length === part.notes.length) return [part];
+  return [
+    { ...part, notes: part.notes.filter((note) => !note.drum) },
+    { ...part, name: `${part.name} drums`, notes: hits },
+  ];
+}
+
+function trackOf(part: ReadPart, index: number, taken: readonly string[]): Track {
+  const drums = part.notes[0]!.drum;
+  const pitches = [...new Set(part.notes.map((note) => note.pitch))].sort((a, b) => a - b);
+  const name = nextFree(nameOf(part.name) || (drums ? "Drums" : `Part ${index + 1}`), taken);
+  return {
+    ...makeTrack({
+      id: `t${index + 1}`,
+      kind: drums ? "drums" : "melody",
+      name,
+      sound: drums ? "harbour" : soundOf(part.program ?? 0),
+    }),
+    lanes: drums
+      ? pitches.slice(0, LIMITS.lanes).map((pitch) => ({
+          ...makeLane(pitch, DEFAULT_GRID),
+          name: nameOf(part.drumNames.get(pitch) ?? "") || padName(pitch),
+        }))
+      : [],
+  };
+}
+
+/** The chords of the score, of several at one time the last. */
+function chordsOf(parts: readonly ReadPart[], end: number): ChordMark[] | null {
+  const at = new Map(
+    parts.flatMap((part) => part.chords).map(({ tick, name }) => [Math.round(tick), name]),
+  );
+  const list = [...at]
+    .filter(([tick]) => tick >= 0 && tick < end)
+    .sort(([a], [b]) => a - b)
+    .slice(0, LIMITS.chords);
+  if (list.length === 0) return null;
+  return list.map(([start, name], i) => ({
+    ...{ id: `c${i + 1}`, start, name },
+    ...{ inversion: 0, spread: "close" as const },
+  }));
+}
