@@ -234,6 +234,8 @@ test("a MIDI file of 3,000 bars opens, is cut into a song, and plays", async ({ 
     page.getByRole("button", { name: "Import a file" }).click(),
   ]);
   await choose.setFiles({ name: "long.mid", mimeType: "audio/midi", buffer: Buffer.from(bytes) });
+  const shown = page.getByRole("dialog", { name: /^Import/ });
+  await shown.getByRole("button", { name: "Import", exact: true }).click();
   await page.waitForURL((url) => !url.pathname.endsWith(id));
   await ready(page);
   const long = await projectOf(page);

@@ -447,6 +447,8 @@ test("a long MIDI file is cut into patterns, equal ones found, and plays as it d
     mimeType: "audio/midi",
     buffer: Buffer.from(writeSmf(project)),
   });
+  const shown = page.getByRole("dialog", { name: /^Import/ });
+  await shown.getByRole("button", { name: "Import", exact: true }).click();
   await page.waitForURL((url) => !url.pathname.endsWith(id));
   await ready(page);
   expect((await projectOf(page)).patterns.map((p) => p.bars)).toEqual([12]);

@@ -1,5 +1,4 @@
 "use client";
-import { useRouter } from "next/navigation";
 import { useEffect } from "react";
 import { Palette } from "./actions/palette";
 import { useKeys } from "./actions/use-keys";
@@ -7,7 +6,6 @@ import { SongStrip } from "./arrange/song-strip";
 import { Bench } from "./bench/bench";
 import { ChordLine } from "./chords/chord-line";
 import { openGenerator } from "./commands/generator";
-import { dropOnProject, droppedFile } from "./commands/sample";
 import { Foot } from "./foot/foot";
 import { IdeaSheet } from "./ideas/idea-sheet";
 import { Mixer } from "./mixer/mixer";
@@ -30,33 +28,10 @@ export function Desk({ stored }: { stored: StoredProject }) {
   );
 }
 
-/** A file dropped anywhere is imported or refused with a message, never opened by the browser. */
-function useFileDrop(): void {
-  const router = useRouter();
-  useEffect(() => {
-    const over = (event: DragEvent) => {
-      if (event.dataTransfer?.types.includes("Files")) event.preventDefault();
-    };
-    const drop = (event: DragEvent) => {
-      const file = event.dataTransfer && droppedFile(event.dataTransfer);
-      if (!file || event.defaultPrevented) return;
-      event.preventDefault();
-      void dropOnProject(file).then((id) => id && router.push(`/p/${id}`));
-    };
-    window.addEventListener("dragover", over);
-    window.addEventListener("drop", drop);
-    return () => {
-      window.removeEventListener("dragover", over);
-      window.removeEventListener("drop", drop);
-    };
-  }, [router]);
-}
-
 function Table() {
   const mixer = useSession((s) => s.mixerOpen);
   useKeys();
   useMidi();
-  useFileDrop();
   // Fetched ahead of time, so that generating needs no server later.
   useEffect(() => void openGenerator(), []);
   return (

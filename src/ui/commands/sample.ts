@@ -2,7 +2,6 @@ import { toast } from "sonner";
 import { SampleError, decodeSample } from "@/audio/pads/samples";
 import { FormatError, audioKind, edits, padName } from "@/core";
 import { api, RequestError } from "../saving/api";
-import { importFile } from "../saving/import";
 import type { SessionStore } from "../session/store";
 
 /** Largest sample in bytes; the server holds to the same. */
@@ -54,13 +53,3 @@ export function droppedFile(transfer: DataTransfer): File | null {
 export const isSound = (file: File): boolean =>
   (file.type.startsWith("audio/") && !/midi?$/.test(file.type)) ||
   /\.(wav|flac|mp3|ogg|aif|aiff|m4a)$/i.test(file.name);
-
-/**
- * Takes a file that was dropped somewhere on an open project: a project or MIDI file is imported as
- * another project, whose id is given; a sound belongs on a lane, and that is said.
- */
-export async function dropOnProject(file: File): Promise<string | null> {
-  if (!isSound(file)) return importFile(file);
-  toast.error(`“${file.name}” not loaded: drop a sound on a lane of a kit. Nothing was changed.`);
-  return null;
-}

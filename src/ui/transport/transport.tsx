@@ -25,7 +25,7 @@ import { Devices } from "../play/devices";
 import { RecordButton } from "../play/record-button";
 import { ValueField } from "../controls/value-field";
 import { ExportDialog } from "../files/export-dialog";
-import { ImportButton } from "../files/import-button";
+import { ImportDialog } from "../files/import-dialog";
 import { HistoryList } from "./history-list";
 import { KeyField } from "./key-field";
 import { MetreField } from "./metre-field";
@@ -101,7 +101,7 @@ export function Transport() {
           <MixerSwitch />
           <Devices />
           <ExportDialog />
-          <ImportButton />
+          <ImportDialog />
           <button
             className="btn btn-ghost btn-sm px-1.5"
             aria-label="All actions"

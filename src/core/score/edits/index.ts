@@ -1,3 +1,4 @@
+export * from "./bring";
 export * from "./chain";
 export * from "./chords";
 export * from "./cut";

@@ -1,0 +1,11 @@
+import { expose } from "comlink";
+import { readFile } from "@/core";
+
+/** Reading of files, away from the page. */
+const desk = {
+  /** What a file holds; what is wrong with it is thrown as it is said. */
+  read: (bytes: Uint8Array, name: string) => readFile(bytes, name),
+};
+export type ReadingDesk = typeof desk;
+
+expose(desk);
