@@ -248,3 +248,38 @@ test("FLAC is made in the page as well; what sounds nowhere is said and makes no
   await expect(page.getByText("WAV audio not exported: Nothing sounds there")).toBeVisible();
   await expect(dialog).toBeVisible();
 });
+
+test("the lane, the selection or the part is dragged out of the window as a MIDI file, or copied", async ({
+  page,
+  context,
+}) => {
+  await openCopy(page, "Slack Water");
+  const carried = async (name: string) => {
+    const handle = page.getByRole("button", { name });
+    const data = await handle.evaluate((element) => {
+      const transfer = new DataTransfer();
+      element.dispatchEvent(
+        new DragEvent("dragstart", { dataTransfer: transfer, bubbles: true, cancelable: true }),
+      );
+      return { file: transfer.getData("DownloadURL"), types: [...transfer.types] };
+    });
+    expect(data.types).toContain("text/uri-list");
+    const [, type, file, url] = /^([^:]+):([^:]+):(.*)$/.exec(data.file)!;
+    expect(type).toBe("audio/midi");
+    expect(file).toBe("Slack Water copy Harbour kit.mid");
+    const bytes = Uint8Array.from(Buffer.from(url!.split(",")[1]!, "base64"));
+    const { patterns } = readSmf(bytes).project;
+    return new Set(patterns.flatMap((p) => p.parts.flatMap((q) => q.notes.map((n) => n.pitch))));
+  };
+  expect(await carried("Drag the lane out as MIDI")).toEqual(new Set([36]));
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("Shift+A");
+  await context.grantPermissions(["clipboard-read", "clipboard-write"]);
+  await page.getByRole("button", { name: /^Drag .* out as MIDI$/ }).click();
+  await expect(page.getByText(/^Copied the .* as a MIDI file$/)).toBeVisible();
+  const kept = await page.evaluate(async () => {
+    const [item] = await navigator.clipboard.read();
+    return item!.types;
+  });
+  expect(kept).toContain("web audio/midi");
+});

@@ -4,6 +4,7 @@ import { Surface } from "../entry/surface";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { profileFor, profilesOf, type ProfileKind } from "../geometry/profiles";
 import { useDesk, useSession } from "../session/context";
+import { DragOut } from "./drag-out";
 import { LaneStrip } from "./lane-strip";
 import { ProfileView } from "./profile";
 import { Values } from "./values";
@@ -31,7 +32,10 @@ export function Foot() {
             style={{ width: HEADER_WIDTH }}
           >
             <ProfileChoice drums={drums} />
-            <div className="truncate font-medium text-base-content">{lane}</div>
+            <div className="flex items-center gap-1 pr-2">
+              <span className="min-w-0 flex-1 truncate font-medium text-base-content">{lane}</span>
+              <DragOut />
+            </div>
           </div>
           <ProfileView />
         </div>

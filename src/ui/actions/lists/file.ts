@@ -1,3 +1,4 @@
+import { copyAsFile } from "../../commands/carry-out";
 import { EXPORTS, exportAs } from "../../commands/export";
 import type { SessionStore } from "../../session/store";
 import { actions } from "../action";
@@ -25,8 +26,14 @@ export const FILE = actions("File", [
     run: (s: SessionStore) => void exportAs(s, choice),
   })),
   {
+    id: "copy-midi",
+    label: "Copy as a MIDI file",
+    words: "clipboard drag out selection lane part",
+    run: (s) => void copyAsFile(s),
+  },
+  {
     id: "import",
-    label: "Import a file as a new project",
+    label: "Import a file",
     words: "open load midi mid json",
     run: (s) => s.getState().call("import-file"),
   },
