@@ -45,7 +45,7 @@ export function readHead(file: SmfFile, from: Ticks, lost: Losses): SmfHead {
   // In a file of one voice track per chunk the first chunk's name is a track's, not the piece's.
   const isVoice = file.format === 1 && first?.events.some((e) => e.type === "on");
   const name = isVoice ? undefined : first?.events.find((e) => e.type === "name");
-  const all = file.tracks.flatMap(({ events }) => events);
+  const all = file.tracks.flatMap(({ events }) => events.filter(isHead));
   const named = all.find((e) => readKeyText(e) !== null);
   const tempos = inForce(all, "tempo", readTempo, PLAIN.tempo, from, lost);
   const metres = inForce(all, "metre", readMetre, PLAIN.metre, from, lost);
@@ -59,6 +59,10 @@ export function readHead(file: SmfFile, from: Ticks, lost: Losses): SmfHead {
     changes: { tempos: tempos.later, metres: metres.later },
   };
 }
+
+/** What of a file says something of the whole: few among its notes. */
+const isHead = ({ type }: SmfEvent): boolean =>
+  type === "tempo" || type === "metre" || type === "key" || type === "text";
 
 function inForce<T>(
   events: readonly SmfEvent[],

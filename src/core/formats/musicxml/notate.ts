@@ -82,9 +82,12 @@ export function notate(
   const lost = voices.slice(MOST_VOICES).reduce((sum, voice) => sum + voice.length, 0);
   const written = voices.slice(0, MOST_VOICES);
   if (written.length === 0) written.push([]);
+  /** For each voice its first sound that is not over yet. */
+  const begins = written.map(() => 0);
   const bars = measures.map((measure) =>
     written.flatMap((voice, i) => {
-      const own = pieces(voice, measure, beats);
+      while (begins[i]! < voice.length && voice[begins[i]!]!.to <= measure.at) begins[i]!++;
+      const own = pieces(voice, begins[i]!, measure, beats);
       // A further voice that only rests is not written.
       return i > 0 && own.every((piece) => piece.events.length === 0) ? [] : [own];
     }),
@@ -195,7 +198,12 @@ function inVoices(placed: readonly Placed[]): Sound[][] {
 }
 
 /** A voice in one bar: what sounds, rests between, cut so that each piece can be written. */
-function pieces(voice: readonly Sound[], measure: Measure, beats: readonly Beat[]): Piece[] {
+function pieces(
+  voice: readonly Sound[],
+  first: number,
+  measure: Measure,
+  beats: readonly Beat[],
+): Piece[] {
   const [begin, end] = [measure.at, measure.at + measure.length];
   const list: Piece[] = [];
   let at = begin;
@@ -219,8 +227,9 @@ function pieces(voice: readonly Sound[], measure: Measure, beats: readonly Beat[
     }
     at = to;
   };
-  for (const sound of voice) {
-    if (sound.to <= begin || sound.from >= end) continue;
+  for (let i = first; i < voice.length && voice[i]!.from < end; i++) {
+    const sound = voice[i]!;
+    if (sound.to <= begin) continue;
     if (sound.from > at) put(sound.from, null);
     put(Math.min(end, sound.to), sound);
   }

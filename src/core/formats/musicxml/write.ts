@@ -124,7 +124,7 @@ function partOf(
   const drums = hits ? drumsOf([...new Set(events.map((e) => e.pitch))], track.lanes) : [];
   const { fifths, mode } = signature(project.key);
   const low = !hits && median(events.map((event) => event.pitch)) < 57;
-  let [metre, tempo, mark] = ["", 0, ""];
+  let [metre, tempo, mark, next] = ["", 0, "", 0];
   const written = measures.map((measure, m): Bar => {
     const text = `${measure.metre.beats}/${measure.metre.unit}`;
     const first = m === 0;
@@ -151,9 +151,11 @@ function partOf(
     [metre, tempo] = [text, measure.tempo];
     const notes: string[] = [];
     if (first && drums.length > 0) notes.push(direction(el("words", legend(drums))));
-    const loud = events.filter(
-      (e) => e.start >= measure.at && e.start < measure.at + measure.length,
-    );
+    // Events are in order: those of a bar lie beside each other.
+    while (next < events.length && events[next]!.start < measure.at) next++;
+    const from = next;
+    while (next < events.length && events[next]!.start < measure.at + measure.length) next++;
+    const loud = events.slice(from, next);
     const wanted = loud.length > 0 ? markOf(loud) : mark;
     if (wanted !== mark) notes.push(direction(el("dynamics", [el(wanted)]), "below"));
     mark = wanted;
@@ -266,85 +268,68 @@ interface Frame {
   signs: Map<string, number>;
 }
 
-/** The notes of a piece, or a rest. */
+const THREE =
+  "<time-modification><actual-notes>3</actual-notes><normal-notes>2</normal-notes></time-modification>";
+const BEGINS = `<tuplet type="start" bracket="yes"/>`;
+const ENDS = `<tuplet type="stop"/>`;
+
+/** The notes of a piece, or a rest. There may be tens of thousands: they are written as text at once. */
 function noted(piece: Piece, voice: number, frame: Frame): string[] {
   const { value, tuplet, length, events, tied } = piece;
-  const after = [
-    el("voice", voice),
-    el("type", TYPES[value.value]!),
-    ...(value.dots ? [el("dot")] : []),
-  ];
-  const three = tuplet
-    ? [el("time-modification", [el("actual-notes", 3), el("normal-notes", 2)])]
-    : [];
-  const marks = tuplet
-    ? [
-        ...(tuplet.begins ? [el("tuplet", [], { type: "start", bracket: "yes" })] : []),
-        ...(tuplet.ends ? [el("tuplet", [], { type: "stop" })] : []),
-      ]
-    : [];
-  const duration = el("duration", Math.round(length / TICKS));
+  const three = tuplet ? THREE : "";
+  const marks = tuplet ? `${tuplet.begins ? BEGINS : ""}${tuplet.ends ? ENDS : ""}` : "";
+  const duration = `<duration>${Math.round(length / TICKS)}</duration>`;
+  const written = `<voice>${voice}</voice><type>${TYPES[value.value]}</type>${value.dots ? "<dot/>" : ""}`;
   if (events.length === 0) {
-    const notations = marks.length > 0 ? [el("notations", marks)] : [];
-    return [el("note", [el("rest"), duration, ...after, ...three, ...notations])];
+    const notations = marks ? `<notations>${marks}</notations>` : "";
+    return [`<note><rest/>${duration}${written}${three}${notations}</note>`];
   }
+  const ties = `${tied.from ? '<tie type="stop"/>' : ""}${tied.on ? '<tie type="start"/>' : ""}`;
+  const bows = ties.replaceAll("<tie ", "<tied ");
   return events.map((event, i) => {
     const { pitch, velocity, start } = event;
     const drum = frame.drums.find((one) => one.pitch === pitch);
-    const ties = [
-      ...(tied.from ? [el("tie", [], { type: "stop" })] : []),
-      ...(tied.on ? [el("tie", [], { type: "start" })] : []),
-    ];
-    const notations = [
-      ...(tied.from ? [el("tied", [], { type: "stop" })] : []),
-      ...(tied.on ? [el("tied", [], { type: "start" })] : []),
-      ...(i === 0 ? marks : []),
-    ];
-    const sounding = {
-      dynamics: Number(((100 * velocity) / FORTE).toFixed(2)),
-      ...(!tied.from && off(start - piece.at, "attack")),
-      ...(!tied.on && off(start + event.length - piece.at - length, "release")),
-    };
-    return el(
-      "note",
-      [
-        ...(i > 0 ? [el("chord")] : []),
-        drum ? unpitched(drum) : pitched(pitch, frame),
-        duration,
-        ...ties,
-        ...(drum ? [el("instrument", [], { id: `${frame.id}-I${pitch}` })] : []),
-        ...after,
-        ...(drum || tied.from ? [] : accidental(pitch, frame)),
-        ...three,
-        ...(drum && drum.place.head !== "normal" ? [el("notehead", drum.place.head)] : []),
-        ...(notations.length > 0 ? [el("notations", notations)] : []),
-      ],
-      sounding,
-    );
+    const attack = tied.from ? "" : off(start - piece.at, "attack");
+    const release = tied.on ? "" : off(start + event.length - piece.at - length, "release");
+    const notations = `${bows}${i === 0 ? marks : ""}`;
+    const sign = drum || tied.from ? "" : accidental(pitch, frame);
+    const head =
+      drum && drum.place.head !== "normal" ? `<notehead>${drum.place.head}</notehead>` : "";
+    return [
+      `<note dynamics="${Math.round((10_000 * velocity) / FORTE) / 100}"${attack}${release}>`,
+      i > 0 ? "<chord/>" : "",
+      drum ? unpitched(drum) : pitched(pitch, frame),
+      duration,
+      ties,
+      drum ? `<instrument id="${frame.id}-I${pitch}"/>` : "",
+      written,
+      sign,
+      three,
+      head,
+      notations ? `<notations>${notations}</notations>` : "",
+      "</note>",
+    ].join("");
   });
 }
 
 /** How far what sounds is from what is written, in divisions; nothing where it is there. */
 const off = (ticks: number, name: "attack" | "release") =>
-  ticks === 0 ? {} : { [name]: Number((ticks / TICKS).toFixed(4)) };
+  ticks === 0 ? "" : ` ${name}="${Math.round((10_000 * ticks) / TICKS) / 10_000}"`;
 
 const unpitched = ({ place }: Drum) =>
   el("unpitched", [el("display-step", place.step), el("display-octave", place.octave)]);
 
 function pitched(pitch: number, { key }: Frame): string {
   const { step, alter, octave } = spelled(key, pitch);
-  return el("pitch", [
-    el("step", step),
-    ...(alter !== 0 ? [el("alter", alter)] : []),
-    el("octave", octave),
-  ]);
+  const by = alter === 0 ? "" : `<alter>${alter}</alter>`;
+  return `<pitch><step>${step}</step>${by}<octave>${octave}</octave></pitch>`;
 }
 
 /** The sign before a note, where the key signature and what stands before it in the bar do not say it. */
-function accidental(pitch: number, { key, fifths, signs }: Frame): string[] {
+function accidental(pitch: number, { key, fifths, signs }: Frame): string {
   const { step, alter, octave } = spelled(key, pitch);
   const at = `${step}${octave}`;
   const now = signs.get(at) ?? signatureAlter(fifths, step);
   signs.set(at, alter);
-  return now === alter ? [] : [el("accidental", ACCIDENTALS[alter]!)];
+  return now === alter ? "" : `<accidental>${ACCIDENTALS[alter]}</accidental>`;
 }
