@@ -52,6 +52,33 @@ await withBrowser(4768, async (context) => {
     `wanted 15 or more; ${speeds.map(([name, speed]) => `${name} ${speed.toFixed(0)}`).join(", ")}`,
   );
 
+  // A song of each demo's first pattern, a minute and a half of it, from the press to the file.
+  const exports = [];
+  for (const name of names) {
+    const page = await openDemo(context, name);
+    const { tempo, metre, patterns } = await page.evaluate(() => window.hailstep.project());
+    const round = ((patterns[0].bars * metre.beats * 4) / metre.unit) * (60 / tempo);
+    const rounds = Math.min(99, Math.ceil(90 / round));
+    await page.keyboard.press("Control+e");
+    const dialog = page.getByRole("dialog", { name: "Export" });
+    await dialog.getByRole("radio", { name: /^WAV/ }).check({ force: true });
+    const field = dialog.getByRole("spinbutton", { name: "Rounds of the pattern" });
+    await field.fill(String(rounds));
+    await field.press("Enter");
+    const begin = performance.now();
+    const done = page.waitForEvent("download", { timeout: 300_000 });
+    await dialog.getByRole("button", { name: "Export", exact: true }).click();
+    await done;
+    exports.push([name, (rounds * round * 1000) / (performance.now() - begin)]);
+    await page.close();
+  }
+  exports.sort((a, b) => a[1] - b[1]);
+  line(
+    "slowest demo exported as WAV, in times its length",
+    exports[0][1].toFixed(1),
+    `wanted 10 or more; ${exports.map(([name, speed]) => `${name} ${speed.toFixed(1)}`).join(", ")}`,
+  );
+
   // Voices against each other: a second of 32 of each.
   const start = await context.newPage();
   const empty = await projectWith(start, "Empty", 1, () => []);

@@ -1,5 +1,5 @@
 // npm run screenshots: the pictures of docs/screenshots, from the demo data, at 1280x800.
-import { mkdirSync, mkdtempSync, rmSync } from "node:fs";
+import { readFileSync, mkdirSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { chromium } from "@playwright/test";
@@ -230,15 +230,6 @@ try {
   await keys.keyboard.down("f");
   await take(keys, "play.png");
 
-  const pads = await open("overcast", "Gull Parade");
-  await pads.keyboard.press(";");
-  await pads.keyboard.press("]");
-  await pads.keyboard.press("]");
-  await pads.keyboard.press("Enter");
-  await pads.getByTestId("count-in").waitFor();
-  await pads.keyboard.down("x");
-  await take(pads, "count-in.png");
-
   const devices = await open("slate", "Breakwater");
   await devices.getByRole("button", { name: "Reed bass", exact: true }).click();
   await devices.getByRole("button", { name: "MIDI devices" }).click();
@@ -250,12 +241,34 @@ try {
   });
   await take(devices, "devices.png");
 
-  const narrow = await open("overcast", "Gull Parade", { width: 1024, height: 700 });
-  const bars = narrow.getByRole("spinbutton", { name: "Length of the pattern in bars" });
-  await bars.fill("16");
-  await bars.press("Enter");
-  await narrow.getByRole("button", { name: "Bench", exact: true }).click();
-  await take(narrow, "narrow.png");
+  const exporting = await open("overcast", "Night Ferry");
+  await exporting.keyboard.press("Control+e");
+  const dialog = exporting.getByRole("dialog", { name: "Export" });
+  await dialog.getByRole("radio", { name: /^WAV/ }).check({ force: true });
+  await dialog.getByRole("combobox", { name: "Files" }).selectOption("tracks");
+  await dialog.getByRole("combobox", { name: "Level" }).selectOption("to a loudness");
+  const rounds = dialog.getByRole("spinbutton", { name: "Rounds of the pattern" });
+  await rounds.fill("24");
+  await rounds.press("Enter");
+  await dialog.getByRole("button", { name: "Export", exact: true }).click();
+  await exporting.waitForFunction(() => document.querySelector("progress")?.value > 0.2);
+  await take(exporting, "export.png");
+
+  const importing = await open("slate", "Night Ferry");
+  await importing.keyboard.press("Control+e");
+  const score = importing.getByRole("dialog", { name: "Export" });
+  await score.getByRole("radio", { name: /^Score/ }).check({ force: true });
+  const [made] = await Promise.all([
+    importing.waitForEvent("download"),
+    score.getByRole("button", { name: "Export", exact: true }).click(),
+  ]);
+  const file = { name: "night-ferry.musicxml", mimeType: "text/xml" };
+  await importing
+    .getByLabel("File to import")
+    .setInputFiles({ ...file, buffer: readFileSync(await made.path()) });
+  await importing.getByRole("radio", { name: /New tracks here/ }).click();
+  await importing.locator("[data-sonner-toast]").waitFor({ state: "detached", timeout: 15_000 });
+  await take(importing, "import.png");
 } finally {
   await browser.close();
   await server.stop();

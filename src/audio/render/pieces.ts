@@ -37,8 +37,11 @@ export interface Piece {
   outputs: (readonly [Side, Side])[];
 }
 
-/** Pieces are so long: short enough to be held in memory, long beside what leads up to each. */
-const PIECE: Seconds = 30;
+/**
+ * Pieces are so long: short enough to be held in memory, long beside what leads up to each; those of many outputs
+ * shorter.
+ */
+const pieceSeconds = (outputs: number): Seconds => Math.max(30, Math.min(120, 240 / outputs));
 /** Notes are handed over for so many seconds at a time. */
 const STRETCH: Seconds = 0.5;
 /** Notes held longer than this begin anew with the piece. */
@@ -76,7 +79,7 @@ export async function* renderPieces(asked: RenderJob): AsyncGenerator<Piece> {
   const job = stems ? { ...asked, timeline: handed(asked.timeline, stems.owner) } : asked;
   const { rate, timeline, tail, beside, onProgress } = job;
   const total = Math.max(1, Math.round((timeline.seconds + tail) * rate));
-  const size = Math.ceil(((job.piece ?? PIECE) * rate) / BLOCK) * BLOCK;
+  const size = Math.ceil(((job.piece ?? pieceSeconds(stems?.count ?? 1)) * rate) / BLOCK) * BLOCK;
   const count = Math.ceil(total / size);
   const done = new Float64Array(count);
   const tell = (piece: number) => (part: number) => {
