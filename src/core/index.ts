@@ -219,6 +219,7 @@ export type {
   Extent,
   Format,
   ReadFile,
+  ReadOptions,
   WrittenFile,
 } from "./formats/format";
 export { readProjectFile, readProjectJson, writeProjectJson } from "./formats/json";

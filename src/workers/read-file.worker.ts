@@ -1,10 +1,10 @@
 import { expose } from "comlink";
-import { readFile } from "@/core";
+import { readFile, type ReadOptions } from "@/core";
 
 /** Reading of files, away from the page. */
 const desk = {
   /** What a file holds; what is wrong with it is thrown as it is said. */
-  read: (bytes: Uint8Array, name: string) => readFile(bytes, name),
+  read: (bytes: Uint8Array, name: string, options: ReadOptions) => readFile(bytes, name, options),
 };
 export type ReadingDesk = typeof desk;
 

@@ -9,6 +9,14 @@ export interface ReadFile {
   samples: readonly SampleFile[];
   /** What of the file the project does not hold, in words; empty when nothing is lost. */
   notKept: readonly string[];
+  /** Whether a sustain pedal is pressed in it, which can lengthen notes. */
+  pedal?: boolean;
+}
+
+/** How a file is to be read, where it leaves a choice. */
+export interface ReadOptions {
+  /** Whether notes are held for as long as the sustain pedal is down. */
+  pedal?: boolean;
 }
 
 /** Reads files of a format. */
@@ -19,7 +27,7 @@ export interface Reader {
    * The project in the bytes. `name` serves where the file itself gives none. Throws a `FormatError`
    * that says what is wrong and where, or a `ProjectError` with the list of problems.
    */
-  read(bytes: Uint8Array, name: string): ReadFile;
+  read(bytes: Uint8Array, name: string, options?: ReadOptions): ReadFile;
 }
 
 /** One way to ask for a file, as a menu offers it. */

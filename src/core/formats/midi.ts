@@ -28,9 +28,10 @@ export const midi: Format = {
   about: "Notes, tempo, metre, bends and levels, for any other program",
   reader: {
     matches: (bytes) => HEAD.every((byte, i) => bytes[i] === byte),
-    read(bytes, name) {
-      const { project, report } = readSmf(bytes, name);
-      return { project, samples: [], notKept: report.notKept };
+    read(bytes, name, options) {
+      const { project, report } = readSmf(bytes, name, options);
+      const { notKept, pedal } = report;
+      return { project, samples: [], notKept, ...(pedal && { pedal }) };
     },
   },
   writer: {

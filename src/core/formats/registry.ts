@@ -1,7 +1,7 @@
 import { problemsOf } from "../score/check";
 import { byId } from "../registry";
 import { FormatError } from "./bytes";
-import type { Format, ReadFile, WrittenFile } from "./format";
+import type { Format, ReadFile, ReadOptions, WrittenFile } from "./format";
 import type { SampleFile } from "./json";
 import { archive } from "./archive";
 import { drawing } from "./drawing";
@@ -32,11 +32,15 @@ export const READABLE: readonly string[] = Object.values(FORMATS).flatMap((forma
  * a `FormatError` for a file of no known format or a broken one, a `ProjectError` for one whose
  * project is not valid.
  */
-export function readFile(bytes: Uint8Array, fileName: string): ReadFile & { format: string } {
+export function readFile(
+  bytes: Uint8Array,
+  fileName: string,
+  options: ReadOptions = {},
+): ReadFile & { format: string } {
   if (bytes.length === 0) throw new FormatError("The file is empty");
   const name = fileName.replace(/\.[^.]*$/, "") || "Imported";
   for (const [format, { reader }] of Object.entries(FORMATS)) {
-    if (reader?.matches(bytes)) return { ...reader.read(bytes, name), format };
+    if (reader?.matches(bytes)) return { ...reader.read(bytes, name, options), format };
   }
   const known = Object.values(FORMATS).filter((format) => format.reader);
   const labels = known.map(({ label }) => label.replace(/^[A-Z](?=[a-z])/, (c) => c.toLowerCase()));

@@ -55,9 +55,77 @@ describe("a track's program", () => {
     const lost = (number: number) => readSmf(file(program(number), ...note())).report.notKept;
     expect(lost(25)).toEqual([]);
     expect(lost(26)).toEqual(["1 track given the sound nearest to its program"]);
-    const changing = [program(25), ...note(), program(38), ...note(), ...note()];
-    const { project, report } = readSmf(file(...changing));
-    expect(project.tracks[0]!.sound).toBe("reed-bass");
-    expect(report.notKept).toEqual(["1 track whose program changes, kept at one sound"]);
+  });
+
+  it("that changes makes a track of each, with the notes that were played with it", () => {
+    const changing = [program(25), ...note(60), program(38), ...note(61), ...note(62)];
+    const back = [program(25), ...note(63)];
+    const { project, report } = readSmf(file(...changing, ...back));
+    expect(project.tracks.map((track) => track.sound)).toEqual(["rope-pluck", "reed-bass"]);
+    const pitches = project.patterns[0]!.parts.map((part) => part.notes.map((one) => one.pitch));
+    expect(pitches).toEqual([
+      [60, 63],
+      [61, 62],
+    ]);
+    expect(report.notKept).toEqual([]);
+  });
+});
+
+describe("the sustain pedal", () => {
+  const pedal = (value: number, deltaTime = 0) =>
+    event({ type: "controller", controllerType: 64, value, deltaTime });
+  const on = (noteNumber: number, deltaTime = 0) =>
+    event({ type: "noteOn", noteNumber, velocity: 80, deltaTime });
+  const off = (noteNumber: number, deltaTime = 0) =>
+    event({ type: "noteOff", noteNumber, velocity: 0, deltaTime });
+  /** Starts and lengths in ticks of the file, of 480 a quarter. */
+  const read = (held: boolean, ...events: ReturnType<typeof event>[]) => {
+    const { project, report } = readSmf(file(...events), "x", { pedal: held });
+    const notes = project.patterns[0]!.parts[0]!.notes;
+    return { report, lengths: notes.map((one) => [one.pitch, one.start / 2, one.length / 2]) };
+  };
+  // Down, two notes let go of, one of them struck again, up at 2,000; one more without it.
+  const played = [
+    pedal(127),
+    on(60),
+    off(60, 240),
+    on(64, 0),
+    off(64, 240),
+    on(60, 480),
+    off(60, 100),
+    pedal(0, 940),
+    on(67, 0),
+    off(67, 100),
+  ];
+
+  it("holds notes until it comes up, or until they are struck again, where that is wished", () => {
+    const { lengths, report } = read(true, ...played);
+    expect(lengths).toEqual([
+      [60, 0, 960],
+      [64, 240, 1760],
+      [60, 960, 1040],
+      [67, 2000, 100],
+    ]);
+    expect(report).toMatchObject({ pedal: true, notKept: [] });
+  });
+
+  it("is counted and changes nothing where it is not", () => {
+    const { lengths, report } = read(false, ...played);
+    expect(lengths).toEqual([
+      [60, 0, 240],
+      [64, 240, 240],
+      [60, 960, 100],
+      [67, 2000, 100],
+    ]);
+    expect(report).toMatchObject({ pedal: true, notKept: ["2 controller changes"] });
+    expect(read(true, on(60), off(60, 100)).report.pedal).toBe(false);
+  });
+
+  it("that stays down holds to the end of its track", () => {
+    const { lengths } = read(true, pedal(64), on(60), off(60, 100), on(62, 900), off(62, 100));
+    expect(lengths).toEqual([
+      [60, 0, 1100],
+      [62, 1000, 100],
+    ]);
   });
 });

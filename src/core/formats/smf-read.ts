@@ -17,8 +17,21 @@ export interface SmfReport {
   format: number;
   tracks: number;
   notes: number;
+  /** Whether a sustain pedal is pressed in it. */
+  pedal: boolean;
   notKept: string[];
 }
+
+export interface SmfReadOptions {
+  /** Whether notes are held for as long as the sustain pedal is down. */
+  pedal?: boolean;
+}
+
+/** Whether a sustain pedal is ever pressed in a file (controller 64, from 64 on down; MIDI 1.0). */
+const pedalled = ({ tracks }: SmfFile): boolean =>
+  tracks.some(({ events }) =>
+    events.some((e) => e.type === "control" && e.control === 64 && e.value >= 64),
+  );
 
 /**
  * Reads a Standard MIDI File (format 0, 1, or the first sequence of a format 2) as a project of one
@@ -29,6 +42,7 @@ export interface SmfReport {
 export function readSmf(
   bytes: Uint8Array,
   name = "Imported",
+  { pedal = false }: SmfReadOptions = {},
 ): { project: Project; report: SmfReport } {
   const lost = new Losses();
   const file = parseSmf(bytes, lost);
@@ -36,7 +50,7 @@ export function readSmf(
   const toTick = scale(file, head.tempo);
 
   const all = file.tracks.flatMap(({ events, end }) =>
-    readVoices(events, toTick, Math.round(toTick(end)), lost),
+    readVoices(events, toTick, Math.round(toTick(end)), lost, pedal),
   );
   const bar = barTicks(head.metre);
   const played = fitting(all, bar, lost);
@@ -91,7 +105,13 @@ export function readSmf(
   const notes = played.reduce((sum, voice) => sum + voice.notes.length, 0);
   return {
     project,
-    report: { format: file.format, tracks: tracks.length, notes, notKept: lost.sentences() },
+    report: {
+      format: file.format,
+      tracks: tracks.length,
+      notes,
+      pedal: pedalled(file),
+      notKept: lost.sentences(),
+    },
   };
 }
 

@@ -4,7 +4,7 @@ import type { Decibels, MidiPitch, Pan, Ticks, Velocity } from "../units";
 import type { SmfEvent } from "./smf-events";
 import { isOwnText } from "./smf-head";
 import type { Losses } from "./smf-losses";
-import { levelToVolume, volumeToLevel } from "./smf-write";
+import { DRUM_CHANNEL, levelToVolume, volumeToLevel } from "./smf-write";
 
 /** What plays on one channel of one track chunk. */
 export interface Voice {
@@ -26,8 +26,19 @@ export interface Voice {
  * The one most notes begin at is the track's: a fade-out at the end says nothing of how loud it is.
  */
 class Setting<T> {
-  private readonly counts = new Map<T, number>();
-  constructor(public now: T) {}
+  private readonly counts: Map<T, number>;
+  /** `before` hands on what was counted. */
+  constructor(
+    public now: T,
+    before: Setting<T> | null = null,
+  ) {
+    this.counts = before?.counts ?? new Map<T, number>();
+  }
+
+  /** Whether a note began at any value of it. */
+  get used(): boolean {
+    return this.counts.size > 0;
+  }
 
   noteBegins(): void {
     this.counts.set(this.now, (this.counts.get(this.now) ?? 0) + 1);
@@ -46,18 +57,27 @@ class Setting<T> {
 
 /** Notes of one key that have begun, in order; those before `first` have ended. */
 interface Begun {
-  list: { tick: Ticks; velocity: Velocity }[];
+  list: { tick: Ticks; velocity: Velocity; voice: Voice }[];
   first: number;
 }
 
-/** Reads the notes of one track chunk, a voice for each channel; `end` is where the chunk ends. */
+/**
+ * Reads the notes of one track chunk, a voice for each channel, and of a melodic channel that goes from one
+ * program to another for each of them; `end` is where the chunk ends. With `pedal`, notes are held for as long
+ * as the sustain pedal (controller 64) is down.
+ */
 export function readVoices(
   events: readonly SmfEvent[],
   toTick: (tick: Ticks) => number,
   end: Ticks,
   lost: Losses,
+  pedal = false,
 ): Voice[] {
+  /** All voices, and the one that each channel plays just now. */
+  const all: Voice[] = [];
   const voices = new Map<number, Voice>();
+  /** Channels whose pedal is down, with the keys that were let go of meanwhile. */
+  const held = new Map<number, number[]>();
   let chunkName = "";
   /** The exact level that `writeSmf` adds as a text, since volumes are coarse and end at +4 dB. */
   let exact: Decibels | null = null;
@@ -76,16 +96,34 @@ export function readVoices(
         pan: new Setting<Pan>(0),
       };
       voices.set(channel, voice);
+      all.push(voice);
     }
     voice.name ||= chunkName;
     return voice;
+  };
+  /** The voice of a channel with another program: what it has played stays with the one before. */
+  const changeProgram = (channel: number, program: number): void => {
+    const voice = voiceOf(channel);
+    if (!voice.program.used || voice.program.now === program || channel === DRUM_CHANNEL) {
+      voice.program.now = program;
+      return;
+    }
+    let other = all.find((one) => one.channel === channel && one.program.now === program);
+    if (!other) {
+      other = { ...voice, notes: [], end: 0, program: new Setting<number | null>(program) };
+      other.wheel = [...voice.wheel];
+      all.push(other);
+    }
+    other.level = new Setting(voice.level.now, other.level === voice.level ? null : other.level);
+    other.pan = new Setting(voice.pan.now, other.pan === voice.pan ? null : other.pan);
+    voices.set(channel, other);
   };
   const close = (channel: number, pitch: MidiPitch, tick: Ticks): boolean => {
     const begun = open.get(channel * 128 + pitch);
     const on = begun?.list[begun.first];
     if (!on) return false;
     begun!.first++;
-    const voice = voiceOf(channel);
+    const { voice } = on;
     const length = tick - on.tick;
     if (voice.notes.length >= LIMITS.notesPerPart) {
       lost.add("note", `beyond the ${LIMITS.notesPerPart} that a part holds`);
@@ -106,6 +144,19 @@ export function readVoices(
     return true;
   };
 
+  /** Whether a key is down that was not let go of under the pedal. */
+  const sounds = (channel: number, pitch: MidiPitch): boolean => {
+    const begun = open.get(channel * 128 + pitch);
+    const down = held.get(channel)?.filter((one) => one === pitch).length ?? 0;
+    return begun !== undefined && begun.list.length - begun.first > down;
+  };
+  const press = (channel: number, down: boolean, tick: Ticks): void => {
+    if (down && !held.has(channel)) held.set(channel, []);
+    if (down) return;
+    for (const pitch of held.get(channel) ?? []) close(channel, pitch, tick);
+    held.delete(channel);
+  };
+
   for (const event of events) {
     const tick = Math.round(toTick(event.tick));
     switch (event.type) {
@@ -114,27 +165,41 @@ export function readVoices(
         break;
       case "on": {
         const key = event.channel * 128 + event.pitch;
+        const down = held.get(event.channel);
+        // Struck again under the pedal, what rang on ends.
+        if (down?.includes(event.pitch)) {
+          close(event.channel, event.pitch, tick);
+          down.splice(down.indexOf(event.pitch), 1);
+        }
         const begun = open.get(key);
-        if (begun) begun.list.push({ tick, velocity: event.velocity });
-        else open.set(key, { list: [{ tick, velocity: event.velocity }], first: 0 });
-        const { program, level, pan } = voiceOf(event.channel);
+        const voice = voiceOf(event.channel);
+        const on = { tick, velocity: event.velocity, voice };
+        if (begun) begun.list.push(on);
+        else open.set(key, { list: [on], first: 0 });
+        const { program, level, pan } = voice;
         for (const setting of [program, level, pan]) setting.noteBegins();
         break;
       }
       case "off":
-        if (!close(event.channel, event.pitch, tick)) lost.add("note end", "without a beginning");
+        if (held.has(event.channel) && sounds(event.channel, event.pitch)) {
+          held.get(event.channel)!.push(event.pitch);
+        } else if (!close(event.channel, event.pitch, tick))
+          lost.add("note end", "without a beginning");
         break;
       case "program":
-        voiceOf(event.channel).program.now = event.program;
+        changeProgram(event.channel, event.program);
         break;
       case "bend":
-        voiceOf(event.channel).wheel.push({ tick, value: event.value });
+        voiceOf(event.channel);
+        for (const voice of all)
+          if (voice.channel === event.channel) voice.wheel.push({ tick, value: event.value });
         break;
       case "control":
         if (event.control === 7) {
           const fits = exact !== null && levelToVolume(exact) === event.value;
           voiceOf(event.channel).level.now = fits ? exact! : volumeToLevel(event.value);
         } else if (event.control === 10) voiceOf(event.channel).pan.now = panOf(event.value);
+        else if (event.control === 64 && pedal) press(event.channel, event.value >= 64, tick);
         else lost.add("controller change");
         break;
       case "text":
@@ -146,13 +211,14 @@ export function readVoices(
         break;
     }
   }
+  for (const channel of held.keys()) press(channel, false, end);
   for (const [key, begun] of open) {
     while (begun.first < begun.list.length) {
       close(Math.floor(key / 128), key % 128, end);
       lost.add("note", "without an end, held to the end of their track");
     }
   }
-  return [...voices.values()];
+  return all;
 }
 
 /** What a wheel said, as a curve of the points it needs; undefined where it never left the middle. */

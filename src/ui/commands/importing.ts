@@ -13,6 +13,9 @@ export interface Intake {
   project: Project;
   samples: readonly SampleFile[];
   notKept: readonly string[];
+  /** Whether a sustain pedal is pressed in it; and whether it was read with that. */
+  pedal?: boolean;
+  pedalled: boolean;
 }
 
 /** Where what a file holds goes. */
@@ -30,7 +33,7 @@ export interface ImportWish {
 const MOST_BYTES = 64 * 1024 * 1024;
 
 /** Reads a file. Rejects with a sentence for one that cannot be read; nothing was done then. */
-export async function readIntake(file: File): Promise<Intake> {
+export async function readIntake(file: File, pedalled = false): Promise<Intake> {
   if (file.size > MOST_BYTES)
     throw new Error(`It holds ${Math.ceil(file.size / 1024 / 1024)} MB; at most 64 are read`);
   const bytes = new Uint8Array(await file.arrayBuffer());
@@ -40,7 +43,8 @@ export async function readIntake(file: File): Promise<Intake> {
       new Worker(new URL("../../workers/read-file.worker.ts", import.meta.url), { type: "module" }),
   );
   try {
-    return { fileName: file.name, ...(await remote.call((desk) => desk.read(bytes, file.name))) };
+    const read = await remote.call((desk) => desk.read(bytes, file.name, { pedal: pedalled }));
+    return { fileName: file.name, pedalled, ...read };
   } finally {
     remote.close();
   }

@@ -86,12 +86,17 @@ export function ExportDialog() {
     <Dialog.Root open={open} onOpenChange={show} modal={false}>
       <Dialog.Trigger asChild>
         <button
-          className="btn btn-ghost btn-sm px-1.5"
+          className="btn btn-ghost btn-sm relative px-1.5"
           aria-label="Export"
           title="Export: sound, MIDI, the project, a drawing (ctrl E)"
         >
           <Download size={16} />
-          {under && <span className="figure text-[11px]">{percent(under.done)}</span>}
+          {under && (
+            // Over the icon, so that the bar stays as it is.
+            <span className="figure absolute inset-x-0 -bottom-0.5 rounded bg-primary text-center text-[10px] leading-[13px] whitespace-nowrap text-primary-content">
+              {percent(under.done)}
+            </span>
+          )}
         </button>
       </Dialog.Trigger>
       <Dialog.Portal>

@@ -43,7 +43,7 @@ export function ImportDialog() {
   const { store } = useDesk();
   const router = useRouter();
   const picker = useRef<HTMLInputElement>(null);
-  const [shown, setShown] = useState<{ intake: Intake; wish: ImportWish } | null>(null);
+  const [shown, setShown] = useState<{ file: File; intake: Intake; wish: ImportWish } | null>(null);
   const [busy, setBusy] = useState(false);
   useCalled("import-file", () => picker.current?.click());
 
@@ -51,9 +51,21 @@ export function ImportDialog() {
     setBusy(true);
     try {
       const intake = await readIntake(file);
-      setShown({ intake, wish: plainWish(intake) });
+      setShown({ file, intake, wish: plainWish(intake) });
     } catch (error) {
       toast.error(`“${file.name}” not imported: ${(error as Error).message}. Nothing was changed.`);
+    } finally {
+      setBusy(false);
+    }
+  };
+  /** Reads it again, with the pedal or without; what was chosen stays. */
+  const withPedal = async (pedalled: boolean) => {
+    if (!shown) return;
+    setBusy(true);
+    try {
+      setShown({ ...shown, intake: await readIntake(shown.file, pedalled) });
+    } catch (error) {
+      toast.error((error as Error).message);
     } finally {
       setBusy(false);
     }
@@ -134,8 +146,10 @@ export function ImportDialog() {
           >
             {shown && (
               <Shown
-                {...shown}
+                intake={shown.intake}
+                wish={shown.wish}
                 busy={busy}
+                onPedal={(pedalled) => void withPedal(pedalled)}
                 onWish={(wish) => setShown({ ...shown, wish })}
                 onRun={() => void run(shown)}
               />
@@ -152,10 +166,11 @@ interface ShownProps {
   wish: ImportWish;
   busy: boolean;
   onWish(wish: ImportWish): void;
+  onPedal(pedalled: boolean): void;
   onRun(): void;
 }
 
-function Shown({ intake, wish, busy, onWish, onRun }: ShownProps) {
+function Shown({ intake, wish, busy, onWish, onPedal, onRun }: ShownProps) {
   const change = (id: string, part: Partial<ImportWish["tracks"][number]>) =>
     onWish({
       ...wish,
@@ -261,6 +276,18 @@ function Shown({ intake, wish, busy, onWish, onRun }: ShownProps) {
             ))}
           </select>
           <span className="quiet">equal ones are one, the song is made of them</span>
+        </label>
+      )}
+      {intake.pedal && (
+        <label className="flex items-center gap-2 px-4 pt-2">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            checked={intake.pedalled}
+            disabled={busy}
+            onChange={(event) => onPedal(event.target.checked)}
+          />
+          Notes are held as long as the sustain pedal is down
         </label>
       )}
       <div className="flex min-h-[50px] items-center gap-3 px-4 py-2">
