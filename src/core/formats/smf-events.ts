@@ -86,11 +86,6 @@ export function parseSmf(bytes: Uint8Array, lost: Losses): SmfFile {
   if (tracks.length < Math.max(1, count)) {
     throw new FormatError(`The header promises ${count} tracks; the file holds ${tracks.length}`);
   }
-  if (format === 2) {
-    // Its tracks are sequences of their own, not voices of one piece.
-    lost.add("further sequence", "of a file of format 2", tracks.length - 1);
-    tracks.length = 1;
-  }
   return { format, ...time, tracks };
 }
 

@@ -82,14 +82,6 @@ describe("what a project has no room for", () => {
     parseProject(long.project);
   });
 
-  it("of a file of format 2 is all but the first sequence", () => {
-    const bytes = chunked(note(), note(62));
-    bytes[9] = 2;
-    const { project, report } = readSmf(bytes);
-    expect(project.patterns[0]!.parts[0]!.notes.map((x) => x.pitch)).toEqual([60]);
-    expect(report.notKept).toEqual(["1 further sequence of a file of format 2"]);
-  });
-
   it("is named: texts, markers but the first", () => {
     const words = [
       event({ type: "marker", text: "Ebb" }),

@@ -9,6 +9,7 @@ import { nameOf, readHead } from "./smf-head";
 import { Losses } from "./smf-losses";
 import { MOST_BARS, arrangeChanges } from "./smf-song";
 import { curveOf, readVoices, type Voice } from "./smf-voices";
+import { inSequence } from "./smf-sequences";
 import { DRUM_CHANNEL } from "./smf-write";
 import { programOf, soundOf } from "./sounds";
 
@@ -34,7 +35,7 @@ const pedalled = ({ tracks }: SmfFile): boolean =>
   );
 
 /**
- * Reads a Standard MIDI File (format 0, 1, or the first sequence of a format 2) as a project of one
+ * Reads a Standard MIDI File (format 0, 1, or 2, its sequences one after another) as a project of one
  * pattern, or where its metre or tempo changes as a song of some: a track for each channel of each track chunk, channel 10 as drums. Times are scaled to 960 a
  * quarter. Throws a `FormatError` that says what is wrong; what the project cannot hold (more than 64
  * parts, more than 8,192 bars) is left out and listed in the report, as all else that is not kept.
@@ -46,6 +47,43 @@ export function readSmf(
 ): { project: Project; report: SmfReport } {
   const lost = new Losses();
   const file = parseSmf(bytes, lost);
+  if (file.format !== 2 || file.tracks.length === 1) return assembled(file, name, pedal, lost);
+  // Its tracks are sequences of their own, not voices of one piece.
+  const pieces = file.tracks
+    .map((track) => named(assembled({ ...file, tracks: [track] }, "", pedal, lost)))
+    .filter(({ report }) => report.notes > 0);
+  const [first, ...more] = pieces;
+  if (!first || more.length === 0) return first ?? assembled(file, name, pedal, lost);
+  const line = inSequence(
+    pieces.map((piece) => piece.project),
+    lost,
+  );
+  const project = { ...line, name: nameOf(name) || line.name };
+  const report = {
+    ...first.report,
+    tracks: project.tracks.length,
+    notes: pieces.reduce((sum, piece) => sum + piece.report.notes, 0),
+    pedal: pieces.some((piece) => piece.report.pedal),
+    notKept: lost.sentences(),
+  };
+  return { project, report };
+}
+
+/** A sequence's name as its first pattern's. */
+function named(piece: { project: Project; report: SmfReport }) {
+  const { name, patterns } = piece.project;
+  if (name === "Imported") return piece;
+  const [first, ...rest] = patterns;
+  return { ...piece, project: { ...piece.project, patterns: [{ ...first!, name }, ...rest] } };
+}
+
+/** The project of a file whose tracks play together. */
+function assembled(
+  file: SmfFile,
+  name: string,
+  pedal: boolean,
+  lost: Losses,
+): { project: Project; report: SmfReport } {
   const head = readHead(file, firstOnset(file), lost);
   const toTick = scale(file, head.tempo);
 
@@ -184,7 +222,8 @@ function isOtherSound({ channel, program }: Voice): boolean {
 
 function trackOf(voice: Voice, index: number, file: SmfFile): Track {
   const drums = voice.channel === DRUM_CHANNEL;
-  const ownName = file.format === 0 ? "" : nameOf(voice.name);
+  // Elsewhere the name is the piece's or the sequence's.
+  const ownName = file.format === 1 ? nameOf(voice.name) : "";
   const name = ownName || (drums ? "Drums" : `Channel ${voice.channel + 1}`);
   const pitches = [...new Set(voice.notes.map((note) => note.pitch))].sort((a, b) => a - b);
   return {
