@@ -1,6 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
-import { expect, openCopy, test } from "./fixtures";
+import { chooseExport, expect, exported, openCopy, projectOf, test } from "./fixtures";
 
 /** `covered`: what a list that is open for the moment lies over. */
 async function check(page: Page, covered: string[] = []): Promise<void> {
@@ -31,6 +31,26 @@ for (const theme of ["overcast", "slate"] as const) {
       await expect(page.locator("html")).toHaveAttribute("data-theme", theme);
       await expect(page.getByRole("heading", { name: "Slack Water", exact: true })).toBeVisible();
       await check(page);
+    });
+
+    test("the dialogs of export and import have no serious barrier, in any format", async ({
+      page,
+    }) => {
+      test.setTimeout(180_000);
+      await openCopy(page, "Slack Water");
+      for (const format of ["WAV", "MIDI", "Score", "Project The", "Sheet"]) {
+        await chooseExport(page, format);
+        await check(page);
+      }
+      const project = await projectOf(page);
+      const { bytes } = await exported(page, "MIDI", "Pattern");
+      await page
+        .getByLabel("File to import")
+        .setInputFiles({ name: "tide.mid", mimeType: "audio/midi", buffer: Buffer.from(bytes) });
+      await expect(page.getByRole("dialog", { name: /^Import/ })).toBeVisible();
+      await check(page);
+      await page.keyboard.press("Escape");
+      expect(await projectOf(page)).toEqual(project);
     });
 
     test("the sheet has no serious barrier, on any page of the bench", async ({ page }) => {

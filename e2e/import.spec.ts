@@ -123,6 +123,24 @@ test("a score, a project's zip and a project as text come in as another project;
     await expect(dialogOf(page)).toHaveCount(0);
   }
   expect(await projectOf(page)).toEqual(project);
+  // Pasted, it is shown as well; a picture on the clipboard is nobody's.
+  const paste = (name: string, body: Uint8Array) =>
+    page.evaluate(
+      ([file, bytes]) => {
+        const clipboardData = new DataTransfer();
+        clipboardData.items.add(new File([Uint8Array.from(bytes)], file));
+        document.body.dispatchEvent(
+          new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }),
+        );
+      },
+      [name, [...body]] as const,
+    );
+  await paste("tide.png", new Uint8Array([1, 2, 3]));
+  await paste("tide.mid", writeSmf(noted));
+  await expect(dialogOf(page)).toContainText("Import “tide.mid”");
+  await expect(page.getByText(/“tide.png”/)).toHaveCount(0);
+  await page.keyboard.press("Escape");
+  await expect(dialogOf(page)).toHaveCount(0);
   // Escape leaves it; the server away while it is taken in changes nothing.
   await give(page, "tide.mid", writeSmf(noted));
   await page.keyboard.press("Escape");

@@ -88,7 +88,12 @@ export function ImportDialog() {
       if (event.dataTransfer?.types.includes("Files")) event.preventDefault();
     };
     const drop = (event: DragEvent) => take(event, of(event.dataTransfer));
-    const paste = (event: ClipboardEvent) => take(event, of(event.clipboardData));
+    // The clipboard may hold a picture or a page as well: only what could be read is asked about.
+    const paste = (event: ClipboardEvent) => {
+      const file = of(event.clipboardData);
+      const known = READABLE.some((ending) => file?.name.toLowerCase().endsWith(ending));
+      if (known) take(event, file);
+    };
     window.addEventListener("dragover", over);
     window.addEventListener("drop", drop);
     window.addEventListener("paste", paste);
