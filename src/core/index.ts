@@ -208,6 +208,7 @@ export type {
   Ticks,
   Velocity,
 } from "./units";
+export { base64Of, bytesOfBase64 } from "./formats/base64";
 export { FormatError } from "./formats/bytes";
 export { readSmf } from "./formats/smf-read";
 export type { SmfReport } from "./formats/smf-read";

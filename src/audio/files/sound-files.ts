@@ -120,12 +120,6 @@ export class SoundFiles {
   zip(files: readonly { name: string; body: Blob }[]): Promise<Blob> {
     return zipped(files);
   }
-
-  /** Forgets everything. */
-  end(): void {
-    this.outputs = [];
-    this.together = null;
-  }
 }
 
 function waveOf(options: WaveOptions, random: (() => number) | null): Encoding {

@@ -3,6 +3,7 @@ import { PLAIN_ROOM, SENDS, SEND_OFF, roomTime, type Project, type Seconds } fro
 import { setEpoch } from "../epoch";
 import { BLOCK } from "../room/cycle";
 import { Mixer } from "../mixer";
+import { RINGS_ON } from "../strip/strip";
 import type { PadRenderer } from "../pads/render";
 import type { Stems } from "./stems";
 import { handed, type Timeline } from "./timeline";
@@ -46,8 +47,6 @@ const pieceSeconds = (outputs: number): Seconds => Math.max(30, Math.min(120, 24
 const STRETCH: Seconds = 0.5;
 /** Notes held longer than this begin anew with the piece. */
 const LONGEST_NOTE: Seconds = 120;
-/** What was struck or let go of rings on for so long at most. */
-const RINGS_ON: Seconds = 6;
 /** What has sunk this far is forgotten, in dB. */
 const FORGOTTEN = 100;
 
@@ -79,7 +78,8 @@ export async function* renderPieces(asked: RenderJob): AsyncGenerator<Piece> {
   const job = stems ? { ...asked, timeline: handed(asked.timeline, stems.owner) } : asked;
   const { rate, timeline, tail, beside, onProgress } = job;
   const total = Math.max(1, Math.round((timeline.seconds + tail) * rate));
-  const size = Math.ceil(((job.piece ?? pieceSeconds(stems?.count ?? 1)) * rate) / BLOCK) * BLOCK;
+  const size =
+    Math.ceil(((job.piece ?? pieceSeconds(stems?.names.length ?? 1)) * rate) / BLOCK) * BLOCK;
   const count = Math.ceil(total / size);
   const done = new Float64Array(count);
   const tell = (piece: number) => (part: number) => {
@@ -115,7 +115,7 @@ async function renderPiece(
   signal?.throwIfAborted();
   const lead = leadOf(job, from);
   const zero = (from - lead) / rate;
-  const channels = 2 * (stems?.count ?? 1);
+  const channels = 2 * (stems?.names.length ?? 1);
   const context = new OfflineAudioContext(channels, lead + frames, rate);
   setEpoch(context, zero);
   const tone = new Tone.OfflineContext(context);

@@ -20,7 +20,6 @@ export interface StemOptions {
 /** Several outputs rendered at once. */
 export interface Stems {
   names: readonly string[];
-  count: number;
   /** The project as the mixer is given it: a kit may be divided into its lanes. */
   project: Project;
   /** Whose a hit is, in that project. */
@@ -65,7 +64,6 @@ export function stemsOf(
   return {
     names,
     apart: options.kind === "lanes" ? pressed(project, sounding) : [],
-    count: names.length,
     project: divided.project,
     owner: divided.owner,
     ways(context) {

@@ -27,7 +27,7 @@ import { duck } from "./ducker";
 import { Inserts, isStraight } from "./inserts";
 
 /** What a track sounded with before goes on for so long, in seconds: what it was asked for rings out. */
-const RINGS_ON: Seconds = 6;
+export const RINGS_ON: Seconds = 6;
 
 interface Parts {
   track: Track;

@@ -1,6 +1,7 @@
 import * as yup from "yup";
 import { ProjectError } from "../score/parse";
 import { audioKind } from "./audio-file";
+import { base64Of, bytesOfBase64 } from "./base64";
 import { FormatError } from "./bytes";
 import { samplesOf } from "../score/samples";
 import { options, type Format } from "./format";
@@ -14,15 +15,6 @@ const SAMPLE = /^samples\/([0-9a-f]{32})\.(wav|flac|mp3|ogg)$/;
 
 /** More than any project may hold. */
 const LIMITS = { files: 200, bytes: 512 * 1024 * 1024 };
-
-const bytesOf = (base64: string) => Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
-
-function base64Of(bytes: Uint8Array): string {
-  let text = "";
-  for (let i = 0; i < bytes.length; i += 32_768)
-    text += String.fromCharCode(...bytes.subarray(i, i + 32_768));
-  return btoa(text);
-}
 
 /** The project, its samples as they were, and a picture of it, in one zip; see docs/format.md. */
 export const archive: Format = {
@@ -78,7 +70,7 @@ export const archive: Format = {
         ),
       };
       for (const { id, data } of samples) {
-        const body = bytesOf(data);
+        const body = bytesOfBase64(data);
         files[`samples/${id}.${audioKind(body)}`] = body;
       }
       return { body: zipOf(files, (path) => SAMPLE.test(path)), notKept: [] };

@@ -1,6 +1,7 @@
 import { metreOf, patternTicks } from "../playback/sections";
 import { makePart } from "../score/create";
 import { nextPatternName } from "../score/edits/project";
+import { wholeSong } from "../score/edits/song";
 import { LIMITS, type Pattern, type Project, type SongEntry, type Track } from "../score/model";
 import type { Losses } from "./smf-losses";
 
@@ -17,7 +18,10 @@ export function inSequence(pieces: readonly Project[], lost: Losses): Project {
   for (const piece of pieces) {
     const fresh = piece.tracks.filter((track) => !tracks.has(keyOf(track))).length;
     const patterns = kept.reduce((sum, one) => sum + one.patterns.length, piece.patterns.length);
-    const sections = kept.reduce((sum, one) => sum + songOf(one).length, songOf(piece).length);
+    const sections = kept.reduce(
+      (sum, one) => sum + wholeSong(one).length,
+      wholeSong(piece).length,
+    );
     if (
       tracks.size + fresh > LIMITS.tracks ||
       patterns > LIMITS.patterns ||
@@ -42,12 +46,14 @@ export function inSequence(pieces: readonly Project[], lost: Losses): Project {
       ids.set(pattern.id, id);
       made = { ...made, patterns: [...made.patterns, patternIn(made, piece, pattern, id, tracks)] };
     }
-    const song = songOf(piece).map(({ tempo = piece.tempo, mutes: _, ...entry }, i): SongEntry => ({
-      ...entry,
-      id: `s${made.song.length + i + 1}`,
-      pattern: ids.get(entry.pattern)!,
-      ...(tempo !== first!.tempo && { tempo }),
-    }));
+    const song = wholeSong(piece).map(
+      ({ tempo = piece.tempo, mutes: _, ...entry }, i): SongEntry => ({
+        ...entry,
+        id: `s${made.song.length + i + 1}`,
+        pattern: ids.get(entry.pattern)!,
+        ...(tempo !== first!.tempo && { tempo }),
+      }),
+    );
     made = { ...made, song: [...made.song, ...song] };
   }
   return made;
@@ -83,10 +89,6 @@ export function inSequence(pieces: readonly Project[], lost: Losses): Project {
     };
   }
 }
-
-/** A piece's song; without one each pattern once. */
-const songOf = ({ song, patterns }: Project): readonly SongEntry[] =>
-  song.length > 0 ? song : patterns.map(({ id }) => ({ id, pattern: id, times: 1 }));
 
 /** The lanes of both. */
 function together(a: Track, b: Track): Track["lanes"] {

@@ -11,6 +11,7 @@ import {
   type ParamValue,
 } from "@/core";
 import { useSession } from "../session/context";
+import { ChoiceField, SwitchField } from "../controls/labelled";
 import { SliderField } from "../controls/slider-field";
 import { ValueField } from "../controls/value-field";
 import { GrooveField } from "./groove-field";
@@ -176,19 +177,8 @@ function shown(value: number, unit: string | undefined): string {
 /** One control for one parameter, built from its schema: slider and number, choice, switch or seed. */
 export function ParamControl({ name, about, value, reset, onChange }: Props) {
   const label = about.label ?? name;
-  if (about.type === "boolean") {
-    return (
-      <label className="flex items-center justify-between gap-2">
-        <span className="quiet">{label}</span>
-        <input
-          type="checkbox"
-          className="toggle toggle-primary toggle-xs"
-          checked={Boolean(value)}
-          onChange={(event) => onChange(event.target.checked)}
-        />
-      </label>
-    );
-  }
+  if (about.type === "boolean")
+    return <SwitchField label={label} value={Boolean(value)} onChange={onChange} />;
   const { role } = (about.meta ?? {}) as ParamMeta;
   if (role === "beats") {
     return <BeatChoice label={label} value={String(value)} onChange={onChange} />;
@@ -205,24 +195,17 @@ export function ParamControl({ name, about, value, reset, onChange }: Props) {
   if (role === "rhythm") {
     return <RhythmField label={label} value={String(value)} onChange={onChange} />;
   }
-  if (about.type === "string") {
+  if (about.type === "string")
     return (
-      <label className="flex items-center justify-between gap-2">
-        <span className="quiet">{label}</span>
-        <select
-          className="select select-xs w-36"
-          value={String(value)}
-          onChange={(event) => onChange(event.target.value)}
-        >
-          {(about.oneOf ?? []).map((option) => (
-            <option key={String(option)} value={String(option)}>
-              {role === "value" ? valueText(String(option)) : String(option)}
-            </option>
-          ))}
-        </select>
-      </label>
+      <ChoiceField
+        label={label}
+        value={String(value)}
+        options={(about.oneOf ?? []).map(String)}
+        {...(role === "value" && { text: valueText })}
+        size="select-xs w-36"
+        onChange={onChange}
+      />
     );
-  }
   const { min, max, step, unit } = about.meta as unknown as NumberMeta;
   const number = Number(value);
   const field = {

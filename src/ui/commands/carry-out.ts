@@ -1,5 +1,5 @@
 import { toast } from "sonner";
-import { FORMATS, trackOf, writeFile, type Extent } from "@/core";
+import { FORMATS, base64Of, trackOf, writeFile, type Extent } from "@/core";
 import { currentPart, heardProject } from "../session/current";
 import type { Session } from "../session/editing";
 import type { SessionStore } from "../session/store";
@@ -35,7 +35,7 @@ function carriedFile(state: Session): { name: string; bytes: Uint8Array } {
 /** Puts the file on a drag that leaves the window: the desktop or another program gets it where it is let go. */
 export function dragOut(store: SessionStore, transfer: DataTransfer): void {
   const { name, bytes } = carriedFile(store.getState());
-  const url = `data:audio/midi;base64,${btoa(String.fromCharCode(...bytes))}`;
+  const url = `data:audio/midi;base64,${base64Of(bytes)}`;
   transfer.effectAllowed = "copy";
   // “DownloadURL” is what Chromium knows a dragged file by: type, name and where it is. Not in a standard.
   transfer.setData("DownloadURL", `audio/midi:${name}:${url}`);

@@ -116,7 +116,7 @@ export async function exportSound(
   const remote = worker();
   const pads = new WorkerRenderer();
   try {
-    await remote.call((files) => files.begin(stems?.count ?? 1, rate));
+    await remote.call((files) => files.begin(stems?.names.length ?? 1, rate));
     const pieces = renderPieces({
       ...{ project, timeline, rate, tail, beside, signal },
       leadIn: extent === "loop",

@@ -1,6 +1,14 @@
 import { nanoid } from "nanoid";
 import { toast } from "sonner";
-import { FORMATS, edits, plural, writeProjectJson, type Project, type SampleFile } from "@/core";
+import {
+  FORMATS,
+  bytesOfBase64,
+  edits,
+  plural,
+  writeProjectJson,
+  type Project,
+  type SampleFile,
+} from "@/core";
 import { api } from "../saving/api";
 import type { SessionStore } from "../session/store";
 import type { ReadingDesk } from "@/workers/read-file.worker";
@@ -112,7 +120,7 @@ export async function takeIn(
     return id;
   }
   for (const { name, data } of intake.samples) {
-    const bytes = Uint8Array.from(atob(data), (c) => c.charCodeAt(0));
+    const bytes = bytesOfBase64(data);
     await api.addSample(name, bytes.buffer);
   }
   const { pattern, edit } = store.getState();

@@ -1,6 +1,7 @@
 "use client";
 import type { SchemaDescription } from "yup";
 import type { ParamMeta, ParamValue } from "@/core";
+import { ChoiceField, SwitchField } from "../controls/labelled";
 import { SliderField } from "../controls/slider-field";
 
 interface Props {
@@ -15,37 +16,21 @@ interface Props {
 /** One question of a format, from its schema: a switch, a choice or a number. */
 export function Question({ name, about, value, reset, onChange }: Props) {
   const label = about.label ?? name;
-  if (about.type === "boolean") {
+  if (about.type === "boolean")
     return (
-      <label className="flex min-h-7 items-center justify-between gap-2">
-        <span className="quiet">{label}</span>
-        <input
-          type="checkbox"
-          className="toggle toggle-primary toggle-xs"
-          checked={Boolean(value)}
-          onChange={(event) => onChange(event.target.checked)}
-        />
-      </label>
+      <SwitchField label={label} value={Boolean(value)} className="min-h-7" onChange={onChange} />
     );
-  }
-  if (about.type === "string") {
+  if (about.type === "string")
     return (
-      <label className="flex min-h-7 items-center justify-between gap-2">
-        <span className="quiet">{label}</span>
-        <select
-          className="select select-sm w-44"
-          value={String(value)}
-          onChange={(event) => onChange(event.target.value)}
-        >
-          {(about.oneOf ?? []).map((option) => (
-            <option key={String(option)} value={String(option)}>
-              {String(option)}
-            </option>
-          ))}
-        </select>
-      </label>
+      <ChoiceField
+        label={label}
+        value={String(value)}
+        options={(about.oneOf ?? []).map(String)}
+        className="min-h-7"
+        size="select-sm w-44"
+        onChange={onChange}
+      />
     );
-  }
   const { min, max, step, unit } = about.meta as ParamMeta & { min: number; max: number };
   return (
     <SliderField

@@ -6,8 +6,8 @@ export interface Signature {
   mode: string;
 }
 
-/** How far the root of a mode lies above its signature's major. */
-const ABOVE: Readonly<Record<string, number>> = {
+/** The church modes, which have names in MusicXML: how far the root of each lies above its signature's major. */
+export const MODES: Readonly<Record<string, number>> = {
   major: 0,
   ionian: 0,
   dorian: 2,
@@ -23,6 +23,6 @@ const ABOVE: Readonly<Record<string, number>> = {
 export function keyOf(signature: Signature | null): Key {
   const { fifths, mode } = signature ?? { fifths: 0, mode: "major" };
   const major = (((fifths * 7) % 12) + 12) % 12;
-  const scale = mode in ABOVE && isScale(mode) ? mode : "major";
-  return { root: (major + ABOVE[scale]!) % 12, scale };
+  const scale = mode in MODES && isScale(mode) ? mode : "major";
+  return { root: (major + MODES[scale]!) % 12, scale };
 }

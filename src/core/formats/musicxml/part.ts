@@ -5,7 +5,7 @@ import type { Bpm, MidiPitch, Ticks, Velocity } from "../../units";
 import { FormatError } from "../bytes";
 import type { Losses } from "../smf-losses";
 import type { Signature } from "./keys";
-import { KINDS, pitchOf } from "./pitches";
+import { FORTE, KINDS, pitchOf } from "./pitches";
 import { child, childrenOf, numberOf, textOf, type Element } from "./tree";
 import { playedOrder } from "./unfold";
 
@@ -31,7 +31,6 @@ export interface ReadPart {
   end: Ticks;
 }
 
-const FORTE = 90;
 /** Velocities of marks of loudness, where the notes do not say theirs (common practice). */
 const LOUD: Readonly<Record<string, Velocity>> = {
   pppp: 12,

@@ -1,6 +1,7 @@
 import { keySpelling, scaleSemitones, type Key } from "../../pitch/scales";
 import type { MidiPitch } from "../../units";
 import { signatureOf } from "../smf-write";
+import { MODES } from "./keys";
 
 /** A pitch as a score spells it. */
 export interface Spelled {
@@ -24,19 +25,6 @@ export function spelled(key: Key, pitch: MidiPitch): Spelled {
   return { step, alter, octave: (pitch - alter - STEPS[step]!) / 12 - 1 };
 }
 
-/** The church modes, which have names in MusicXML, by how far their signature's major lies above their root. */
-const MODES: Readonly<Record<string, number>> = {
-  major: 0,
-  ionian: 0,
-  dorian: 10,
-  phrygian: 8,
-  lydian: 7,
-  mixolydian: 5,
-  minor: 3,
-  aeolian: 3,
-  locrian: 1,
-};
-
 /** The key signature, and its mode where it has a name there. */
 export function signature(key: Key): { fifths: number; mode: string | null } {
   const above = MODES[key.scale];
@@ -45,7 +33,7 @@ export function signature(key: Key): { fifths: number; mode: string | null } {
     const third = scaleSemitones(key.scale);
     return { fifths, mode: third.length === 7 ? (minor ? "minor" : "major") : null };
   }
-  const fifths = (((key.root + above) % 12) * 7) % 12;
+  const fifths = (((key.root + 12 - above) % 12) * 7) % 12;
   const flat = keySpelling(key).some((name) => name.includes("b"));
   // Six sharps or six flats: as the key is spelled.
   const signed = fifths > 6 || (fifths === 6 && flat) ? fifths - 12 : fifths;
@@ -69,6 +57,9 @@ export const ACCIDENTALS: Readonly<Record<string, string>> = {
   "1": "sharp",
   "2": "double-sharp",
 };
+
+/** A velocity of 90 is a MusicXML dynamics of 100 %. */
+export const FORTE = 90;
 
 /** Chord endings and what MusicXML calls them (4.0, “kind-value”). */
 export const KINDS: readonly (readonly [suffix: string, kind: string])[] = [

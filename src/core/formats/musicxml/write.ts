@@ -8,7 +8,7 @@ import { Losses } from "../smf-losses";
 import { drumsOf, legend, type Drum } from "./drums";
 import { measuresOf, type Measure } from "./measures";
 import { notate, type Piece } from "./notate";
-import { ACCIDENTALS, KINDS, signature, signatureAlter, spelled } from "./pitches";
+import { ACCIDENTALS, FORTE, KINDS, signature, signatureAlter, spelled } from "./pitches";
 import { element as el } from "./xml";
 
 export interface MusicXmlOptions {
@@ -33,9 +33,6 @@ const TYPES: Readonly<Record<number, string>> = {
   32: "32nd",
   64: "64th",
 };
-
-/** A velocity of 90 is a MusicXML dynamics of 100 %. */
-const FORTE = 90;
 
 /** Marks of loudness by the mean velocity from which they hold (common practice). */
 const MARKS = [

@@ -5,6 +5,7 @@ import { padName } from "../../pitch/percussion";
 import type { Pattern, Project, Track } from "../../score/model";
 import { barTicks, beatTicks } from "../../time/ticks";
 import type { MidiPitch, Ticks } from "../../units";
+import { escaped } from "../musicxml/xml";
 import { PICTURE_INKS, type PictureInks } from "./inks";
 
 export interface PictureOptions {
@@ -48,10 +49,6 @@ const EDGE = 10;
 
 const fixed = (n: number) => Number(n.toFixed(2));
 
-/** Text as XML holds it. */
-const plain = (text: string) =>
-  text.replace(/[&<>"]/g, (c) => ({ "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;" })[c]!);
-
 /**
  * A pattern as a drawing (SVG 1.1): tracks with their lanes or pitches, a stone for each note, as large as it is
  * loud, with a tail as long as it sounds. Hits by chance or in some rounds are all there. Throws a RangeError for
@@ -90,7 +87,7 @@ export function patternPicture(
   );
   for (const block of blocks) shapes.push(...stones(block, x));
   if (names) shapes.push(...texts(project, pattern, blocks, { inks, x, bar, ticks, top }));
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${fixed(height)}" viewBox="0 0 ${width} ${fixed(height)}">\n<title>${plain(`${project.name}, ${pattern.name}`)}</title>\n${shapes.join("\n")}\n</svg>\n`;
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${fixed(height)}" viewBox="0 0 ${width} ${fixed(height)}">\n<title>${escaped(`${project.name}, ${pattern.name}`)}</title>\n${shapes.join("\n")}\n</svg>\n`;
 }
 
 const rect = (x: number, y: number, width: number, height: number, fill: string) =>
@@ -196,18 +193,18 @@ function* texts(
   const { beats, unit } = metreOf(project, pattern);
   const about = `${pattern.name} · ${project.tempo} BPM · ${beats}/${unit} · ${keyName(project.key)}`;
   yield `<g font-family="Instrument Sans, Helvetica, Arial, sans-serif">`;
-  yield `<text x="${EDGE}" y="22" font-size="17" font-weight="600" fill="${inks.text}">${plain(project.name)}</text>`;
-  yield `<text x="${EDGE}" y="40" font-size="12" fill="${inks.quiet}">${plain(about)}</text>`;
+  yield `<text x="${EDGE}" y="22" font-size="17" font-weight="600" fill="${inks.text}">${escaped(project.name)}</text>`;
+  yield `<text x="${EDGE}" y="40" font-size="12" fill="${inks.quiet}">${escaped(about)}</text>`;
   for (let at = 0, k = 1; at < ticks; at += bar, k++)
     yield `<text x="${fixed(x(at) + 3)}" y="${top - 6}" font-size="11" fill="${inks.quiet}">${k}</text>`;
   for (const { track, ink, y, rows } of blocks) {
     yield `<rect x="0" y="${fixed(y + GAP / 2)}" width="4" height="${fixed(Math.max(LANE, (rows.at(-1)?.y ?? y) + (rows.at(-1)?.height ?? 0) - y - GAP / 2))}" fill="${ink}"/>`;
     if (track.kind === "melody")
-      yield `<text x="${EDGE}" y="${fixed(y + GAP / 2 + 12)}" font-size="12" font-weight="600" fill="${inks.text}">${plain(track.name)}</text>`;
+      yield `<text x="${EDGE}" y="${fixed(y + GAP / 2 + 12)}" font-size="12" font-weight="600" fill="${inks.text}">${escaped(track.name)}</text>`;
     for (const { name, y: at, height } of rows) {
       if (!name) continue;
       const anchor = track.kind === "melody" ? `x="${NAMES - 8}" text-anchor="end"` : `x="${EDGE}"`;
-      yield `<text ${anchor} y="${fixed(at + height / 2 + 4)}" font-size="11" fill="${inks.quiet}">${plain(name)}</text>`;
+      yield `<text ${anchor} y="${fixed(at + height / 2 + 4)}" font-size="11" fill="${inks.quiet}">${escaped(name)}</text>`;
     }
   }
   yield "</g>";

@@ -8,6 +8,7 @@ import { LIMITS, type Part, type Pattern, type Project, type Track } from "../mo
 import { trackParams } from "../../transforms/registry";
 import { withoutDeadSources } from "../sources";
 import { patternOf } from "./parts";
+import { wholeSong } from "./song";
 import { nextPatternName, setBars } from "./project";
 
 /** What of another project is taken: a track, under what name, as what, with what sound. */
@@ -176,7 +177,7 @@ export function bringPatterns(project: Project, other: Project, newId: () => str
     ),
     song: [
       ...project.song,
-      ...(project.song.length > 0 ? songOf(other) : other.song).map(
+      ...(project.song.length > 0 ? wholeSong(other) : other.song).map(
         ({ tempo = other.tempo, mutes, ...entry }) => ({
           ...entry,
           id: newId(),
@@ -188,12 +189,6 @@ export function bringPatterns(project: Project, other: Project, newId: () => str
     ],
   };
 }
-
-/** A project's song; without one each pattern once. */
-const songOf = (other: Project): Project["song"] =>
-  other.song.length > 0
-    ? other.song
-    : other.patterns.map(({ id }, i) => ({ id: `s${i}`, pattern: id, times: 1 }));
 
 function room(what: string, wanted: number, most: number): void {
   if (wanted > most)

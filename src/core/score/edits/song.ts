@@ -197,3 +197,10 @@ export function setSeed(project: Project, seed: number): Project {
   if (whole === before) return project;
   return whole === 0 ? rest : { ...rest, seed: whole };
 }
+
+/** What a project plays as a song: its own, or without one each pattern once. */
+export const wholeSong = ({
+  song,
+  patterns,
+}: Pick<Project, "song" | "patterns">): readonly SongEntry[] =>
+  song.length > 0 ? song : patterns.map(({ id }) => ({ id, pattern: id, times: 1 }));
