@@ -6,6 +6,7 @@ import {
   padName,
   patternBar,
   placeOf,
+  tempoAt,
   type MidiPitch,
   type Milliseconds,
   type Project,
@@ -14,6 +15,7 @@ import {
   type Ticks,
   type Velocity,
 } from "@/core";
+import { Behind } from "./behind";
 import { clickAt, type ClickSound } from "./click";
 import { levelGain, type HeldNote } from "./instrument";
 import { LiveNotes } from "./live-notes";
@@ -49,6 +51,8 @@ export class Engine {
   private tone: Tone.Context | null = null;
   private mixer: Mixer | null = null;
   private clock: Worker | null = null;
+  /** The recording behind the pattern. */
+  private behind: Behind | null = null;
   /** Stands in for the clock's worker where that cannot be had. */
   private timer: ReturnType<typeof setInterval> | null = null;
   private clockBroken = false;
@@ -63,6 +67,8 @@ export class Engine {
   clicked = 0;
   /** The last clicks: when each was, on which tick since playback began, and whether of the count-in. */
   readonly clicks: { time: number; tick: Ticks; countIn: boolean }[] = [];
+  /** From −1, only the recording behind a pattern, over 0, both, to 1, only the music. */
+  private balance = 0;
   /** Which start of playback this is, over a reload too: ticks of one run can be compared. */
   runs = Date.now();
   /** What the player's own devices take from a touch to its message, measured by tapping along. */
@@ -125,11 +131,18 @@ export class Engine {
       this.tone = new Tone.Context(this.context);
       Tone.setContext(this.tone);
       this.mixer = new Mixer(this.tone, this.context, true, this.renderPad);
+      this.behind = new Behind(
+        this.context,
+        this.context.destination,
+        this.renderPad,
+        this.problem,
+      );
       this.prepare();
     }
     this.mixer!.update(this.project());
     if (this.context.state !== "running") await this.context.resume();
     await this.mixer!.ready();
+    this.setBalance(this.balance);
     return this.context;
   }
 
@@ -147,6 +160,8 @@ export class Engine {
     const project = this.project();
     const playing = typeof what === "string" ? { pattern: what } : what;
     const first = placeOf(project, fromTick, playing);
+    const { bpm } = tempoAt(project, fromTick, playing);
+    await this.behind!.ready(first?.section.pattern.recording, bpm);
     const countIn = countInBars * (first ? patternBar(project, first.section.pattern) : 0);
     this.clicks.length = 0;
     this.runs++;
@@ -160,6 +175,19 @@ export class Engine {
     this.wakeEvery(null);
     this.scheduler.stop();
     this.mixer?.silence();
+    this.behind?.stop();
+  }
+
+  /** What is heard of a recording behind a pattern and of the music: −1 only the one, 0 both, 1 only the other. */
+  setBalance(balance: number): void {
+    this.balance = balance;
+    this.behind?.setLevel(Math.min(1, 1 - balance));
+    this.mixer?.setShare(Math.min(1, 1 + balance));
+  }
+
+  /** How often a recording was begun or jumped since the page was opened. */
+  get behindBegun(): number {
+    return this.behind?.begun ?? 0;
   }
 
   switchPattern(pattern: string): void {
@@ -195,6 +223,9 @@ export class Engine {
     const to = this.scheduler.handedOver;
     // Clicks first: they cost least and are what is played to.
     this.clickBeats(project, context, from, to);
+    if (project.patterns.some(({ recording }) => recording))
+      this.behind?.follow(project, this.scheduler.stretches(project, from, to));
+    else this.behind?.stop();
     for (const { event, time, tick, pattern, patternTick, tickSeconds } of due) {
       const asked = context.currentTime;
       if (asked - time > TOO_LATE) {
@@ -417,6 +448,7 @@ export class Engine {
     this.clock?.terminate();
     this.clock = null;
     this.mixer?.dispose();
+    this.behind?.dispose();
     this.tone?.dispose();
     void this.context?.close().catch(() => undefined);
     this.context = null;

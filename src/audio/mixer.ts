@@ -41,6 +41,8 @@ export class Mixer {
   private loudness: LoudnessMeter | null = null;
   private peaks: PeakReader | null = null;
   private known: Project | null = null;
+  /** Share of the mix beside a recording it is compared with. */
+  private share = 1;
 
   constructor(
     private readonly tone: Tone.BaseContext,
@@ -79,7 +81,7 @@ export class Mixer {
       const strips = this.ducked.get(mix.duckBy) ?? [];
       this.ducked.set(mix.duckBy, [...strips, this.strips.get(id)!]);
     }
-    ease(this.master.gain, masterGain(project), this.native);
+    ease(this.master.gain, this.gainFor(project), this.native);
     this.known = project;
   }
 
@@ -98,6 +100,18 @@ export class Mixer {
     }
     this.strips.set(track.id, strip);
     return strip;
+  }
+
+  /** How much of the mix is heard beside a recording, 0–1. */
+  setShare(share: number): void {
+    this.share = share;
+    if (this.known) ease(this.master.gain, this.gainFor(this.known), this.native);
+  }
+
+  /** Where nothing is compared, the mix is heard as it is. */
+  private gainFor(project: Project): number {
+    const compared = project.patterns.some(({ recording }) => recording);
+    return masterGain(project) * (compared ? this.share : 1);
   }
 
   trigger(track: string, note: Trigger): void {

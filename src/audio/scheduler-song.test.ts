@@ -175,4 +175,28 @@ describe("the song, as it is scheduled", () => {
     b.forEach((due, i) => expect(due.time).toBeCloseTo(2 + i, 3));
     expect(pitches(found.filter((due) => due.time > 6)).slice(0, 3)).toEqual([60, 60, 60]);
   });
+
+  it("tells through which patterns it goes, end to end, for what sounds behind them", () => {
+    const made = project();
+    const scheduler = new Scheduler();
+    scheduler.start(made, {}, 5);
+    const found = [];
+    for (let time = 5; time < 20; time += 0.05) {
+      const from = scheduler.handedOver;
+      scheduler.due(made, time + 0.22);
+      found.push(...scheduler.stretches(made, from, scheduler.handedOver));
+    }
+    let time = 5;
+    for (const stretch of found) {
+      // Each begins where the last one ended, and lies inside one round of its pattern.
+      expect(stretch.time).toBeCloseTo(time, 6);
+      time += stretch.ticks * stretch.tickSeconds;
+      expect(stretch.patternTick).toBeGreaterThanOrEqual(0);
+      const round = stretch.pattern === "c" ? 2880 : BAR;
+      expect(stretch.patternTick + stretch.ticks).toBeLessThanOrEqual(round);
+    }
+    const begins = found.filter(({ patternTick }) => patternTick === 0);
+    expect(begins.map(({ pattern }) => pattern).join("")).toMatch(/^abccabcc/);
+    expect(begins[1]!.tickSeconds).toBeCloseTo(1 / 960, 9);
+  });
 });

@@ -58,6 +58,16 @@ export interface Due {
   tickSeconds: Seconds;
 }
 
+/** So many ticks of one pattern on end, and when they begin. */
+export interface Stretch {
+  time: Seconds;
+  pattern: string;
+  /** Tick of the pattern at its beginning, of its first round. */
+  patternTick: Ticks;
+  ticks: Ticks;
+  tickSeconds: Seconds;
+}
+
 /** A beat or a part of one, and when it is. */
 export interface Beat {
   time: Seconds;
@@ -297,6 +307,37 @@ export class Scheduler {
           by: bendSemitones(value),
         }));
         if (points.length > 0) found.push({ track: id, points });
+      }
+    }
+    return found;
+  }
+
+  /** Which patterns `[from, to)` ticks since playback began go through, and where; of a count-in nothing. */
+  stretches(project: Project, from: Ticks, to: Ticks): Stretch[] {
+    const found: Stretch[] = [];
+    for (const { turn, ...stretch } of this.turnsIn(Math.max(from, this.first), to)) {
+      const what = whatOf(project, turn);
+      for (let at = stretch.from; at < stretch.to;) {
+        const place = placeOf(project, at - turn.zero, what);
+        if (!place) break;
+        const { section, patternTick } = place;
+        const line = lineOf(project, what);
+        const until = Math.min(
+          stretch.to,
+          at + section.round - patternTick,
+          at + section.at + section.length - place.tick,
+          at + line.from + line.length - place.tick,
+        );
+        if (until <= at) break;
+        const { bpm } = this.anchorAt(at);
+        found.push({
+          time: this.timeOf(at),
+          pattern: section.pattern.id,
+          patternTick,
+          ticks: until - at,
+          tickSeconds: msPerTick(bpm) / 1000,
+        });
+        at = until;
       }
     }
     return found;

@@ -78,6 +78,7 @@ export {
 export { LIMITS, SPREADS, rootId, sortNotes } from "./score/model";
 export type {
   BendPoint,
+  Recording,
   ChainStep,
   ChordMark,
   Generated,
@@ -112,6 +113,7 @@ export { changed } from "./sound/sparse";
 export type { Range, Sparse } from "./sound/sparse";
 export { KIT_PRESETS, soundPresets } from "./score/presets";
 export { samplesOf } from "./score/samples";
+export type { UsesSamples } from "./score/samples";
 export { CARDS_AT_A_TIME } from "./stored";
 export type { Preset, ProjectCard, StoredProject, UserGrids } from "./stored";
 export { stutterCurve } from "./transforms/stutter";

@@ -71,7 +71,7 @@ export class ProjectService {
 
   /** Puts a new project in. Samples it uses must be here already. */
   create(project: Project): StoredProject {
-    this.samples.require(project.tracks);
+    this.samples.require(project);
     const id = nanoid(12);
     const now = this.now();
     const stamp = nanoid(8);
@@ -94,7 +94,7 @@ export class ProjectService {
    */
   import(project: Project, files: readonly SampleFile[]): StoredProject {
     return this.database.transaction(() => {
-      const used = new Set(samplesOf(project.tracks).map((sample) => sample.id));
+      const used = new Set(samplesOf(project).map((sample) => sample.id));
       for (const file of files) {
         if (!used.has(file.id)) continue;
         const bytes = Buffer.from(file.data, "base64");
@@ -161,7 +161,7 @@ export class ProjectService {
           );
         }
         const change = expanded(rows, id, sent);
-        this.samples.require(change.tracks ?? []);
+        this.samples.require(change);
         try {
           applyRows(rows, id, change);
         } catch (error) {

@@ -1,7 +1,7 @@
 import { and, eq, isNotNull, lt } from "drizzle-orm";
 import { KIT_PRESETS, samplesOf, type Track } from "@/core";
 import type { Database } from "./database";
-import { presets, projects, samples, tracks } from "./schema";
+import { patterns, presets, projects, samples, tracks } from "./schema";
 
 /** Deleted projects, and sounds that no project uses, are kept for so many days. */
 export const KEPT_DAYS = 30;
@@ -23,14 +23,21 @@ export function reclaim(database: Database, now: number): { projects: number; sa
       .from(tracks)
       .where(isNotNull(tracks.kit))
       .all()) {
-      for (const sample of samplesOf([{ kit }] as unknown as Track[])) used.add(sample.id);
+      for (const sample of samplesOf({ tracks: [{ kit: kit! }] })) used.add(sample.id);
     }
+    for (const { recording } of rows
+      .select({ recording: patterns.recording })
+      .from(patterns)
+      .where(isNotNull(patterns.recording))
+      .all())
+      used.add(recording!.sample.id);
     for (const { params } of rows
       .select({ params: presets.params })
       .from(presets)
       .where(eq(presets.transform, KIT_PRESETS))
       .all()) {
-      for (const sample of samplesOf([params as unknown as Track])) used.add(sample.id);
+      for (const sample of samplesOf({ tracks: [params as Pick<Track, "kit">] }))
+        used.add(sample.id);
     }
     const old = rows
       .select({ id: samples.id })

@@ -55,8 +55,8 @@ function partColumns(part: Part) {
 }
 
 function patternColumns({ id, name, bars, ...head }: PatternHead) {
-  const { colour = null, metre = null, chords = null } = head;
-  return { id, name, bars, colour, metre, chords };
+  const { colour = null, metre = null, chords = null, recording = null } = head;
+  return { id, name, bars, colour, metre, chords, recording };
 }
 
 /** Puts a new project's rows in. */
@@ -157,13 +157,14 @@ export function readProject(rows: Rows, row: ProjectRow): Project {
       ...(shaping && { shaping }),
       ...(mix && { mix }),
     })),
-    patterns: patternRows.map(({ id, name, bars, colour, metre, chords }) => ({
+    patterns: patternRows.map(({ id, name, bars, colour, metre, chords, recording }) => ({
       id,
       name,
       bars,
       ...(colour && { colour }),
       ...(metre && { metre }),
       ...(chords && { chords }),
+      ...(recording && { recording }),
       parts: partRows
         .filter((part) => part.patternId === id)
         .sort((a, b) => place.get(a.trackId)! - place.get(b.trackId)!)

@@ -16,6 +16,7 @@ import { ApiError } from "./errors";
 import { MAX_SAMPLE, readBytes } from "./http";
 import { libraryPage } from "./library";
 import { ProjectService } from "./projects";
+import { reclaim } from "./reclaim";
 import { samples } from "./schema";
 import { UserService } from "./user";
 
@@ -222,5 +223,28 @@ describe("an imported project's chain", () => {
       "patterns[0].parts[0].chain[0].transform",
       "patterns[0].parts[0].chain[1].params.count",
     ]);
+  });
+});
+
+describe("the recording behind a pattern", () => {
+  it("is kept with the project, refused where its sound is not here, and its sound is not cleared away", () => {
+    const { id } = service.create(createProject({ name: "Quay" }));
+    const { project } = service.read(id);
+    const pattern = project.patterns[0]!.id;
+    const put = (sample: { id: string; name: string }) =>
+      edits.setRecording(project, pattern, { sample, tempo: 97.5, first: 0.25 });
+    const unknown = put({ id: "0".repeat(32), name: "gone.wav" });
+    const refused = thrown(() => service.change(id, 1, diffProjects(project, unknown)!));
+    expect(refused).toMatchObject({ status: 422 });
+    expect(refused.message).toContain("gone.wav");
+    const sample = service.samples.add(wave(0.2), "quay.wav");
+    service.change(id, 1, diffProjects(project, put(sample))!);
+    expect(service.read(id).project.patterns[0]!.recording).toEqual({
+      sample,
+      tempo: 97.5,
+      first: 0.25,
+    });
+    const { samples: cleared } = reclaim(database, 1 + 40 * 24 * 60 * 60 * 1000);
+    expect(cleared).toBe(0);
   });
 });

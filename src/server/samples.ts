@@ -8,7 +8,7 @@ import {
   type Project,
   type SampleFile,
   type SampleRef,
-  type Track,
+  type UsesSamples,
 } from "@/core";
 import type { Database } from "./database";
 import { ApiError } from "./errors";
@@ -47,8 +47,8 @@ export class SampleService {
   }
 
   /** Throws an ApiError 422 that names samples which are not here. */
-  require(tracks: readonly Track[]): void {
-    const wanted = samplesOf(tracks);
+  require(used: UsesSamples): void {
+    const wanted = samplesOf(used);
     if (wanted.length === 0) return;
     const ids = wanted.map((sample) => sample.id);
     const have = new Set(
@@ -63,13 +63,13 @@ export class SampleService {
     if (missing.length === 0) return;
     const names = missing.map((sample) => `“${sample.name}”`).join(", ");
     throw new ApiError(422, `Not valid: the samples ${names} are not here`, {
-      problems: missing.map(({ id }) => ({ path: "kit.pads", reason: `sample ${id} is not here` })),
+      problems: missing.map(({ id }) => ({ path: "samples", reason: `sample ${id} is not here` })),
     });
   }
 
-  /** How many bytes the samples of tracks hold together. */
-  sizeOf(tracks: readonly Track[]): number {
-    const ids = samplesOf(tracks).map((sample) => sample.id);
+  /** How many bytes the samples of a project or a part of one hold together. */
+  sizeOf(used: UsesSamples): number {
+    const ids = samplesOf(used).map((sample) => sample.id);
     if (ids.length === 0) return 0;
     return this.database
       .select({ size: sql<number>`length(${samples.bytes})` })
@@ -81,7 +81,7 @@ export class SampleService {
 
   /** The files of the samples a project uses, to go along in its own file. */
   filesOf(project: Project): SampleFile[] {
-    return samplesOf(project.tracks).map((ref) => {
+    return samplesOf(project).map((ref) => {
       const { id, name, bytes } = this.read(ref.id);
       return { id, name, data: bytes.toString("base64") };
     });

@@ -22,6 +22,7 @@ import type {
   Mix,
   Note,
   Preset,
+  Recording,
   Room,
   Shaping,
   SongEntry,
@@ -111,6 +112,8 @@ export const patterns = sqliteTable(
     metre: text({ mode: "json" }).$type<Metre>(),
     /** The chord line; null while there is none. */
     chords: text({ mode: "json" }).$type<readonly ChordMark[]>(),
+    /** The recording it was made from; null while there is none. */
+    recording: text({ mode: "json" }).$type<Recording>(),
   },
   (t) => [primaryKey({ columns: [t.projectId, t.id] })],
 );

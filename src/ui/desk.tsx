@@ -6,6 +6,7 @@ import { SongStrip } from "./arrange/song-strip";
 import { Bench } from "./bench/bench";
 import { ChordLine } from "./chords/chord-line";
 import { openGenerator } from "./commands/generator";
+import { RecordingStrip } from "./files/recording-strip";
 import { Foot } from "./foot/foot";
 import { IdeaSheet } from "./ideas/idea-sheet";
 import { Mixer } from "./mixer/mixer";
@@ -41,6 +42,7 @@ function Table() {
         <div className="flex min-w-0 flex-1 flex-col">
           <SongStrip />
           <ChordLine />
+          <RecordingStrip />
           <div className="relative flex min-h-0 flex-1 flex-col">
             <Sheet />
             <CountIn />

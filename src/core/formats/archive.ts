@@ -29,7 +29,7 @@ export const archive: Format = {
       const files = unzipped(bytes, LIMITS);
       const text = new TextDecoder().decode(files[PROJECT]);
       const { project } = readProjectFile(text);
-      const refs = new Map(samplesOf(project.tracks).map((ref) => [ref.id, ref.name]));
+      const refs = new Map(samplesOf(project).map((ref) => [ref.id, ref.name]));
       const samples: SampleFile[] = [];
       for (const [path, body] of Object.entries(files)) {
         const id = SAMPLE.exec(path)?.[1];

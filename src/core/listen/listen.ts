@@ -20,7 +20,7 @@ export function listenTo(samples: Float32Array, rate: Hertz): Listened {
 /** Sensitivity that fits most recordings. */
 export const PLAIN_SENSITIVITY = 50;
 /** Two attacks lie at least so far apart. */
-const APART: Seconds = 0.02;
+const APART: Seconds = 0.03;
 
 /** The onsets of a recording, each at its very attack. */
 export function onsetsOf(

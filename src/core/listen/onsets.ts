@@ -19,7 +19,7 @@ const EVEN = 0.5;
 /** Quieter than this against the loudest a region is taken as empty, and not made loud. */
 const EMPTY = 1e-6;
 /** Two onsets lie at least so far apart. */
-const GAP: Seconds = 0.035;
+const GAP: Seconds = 0.045;
 /** An onset is the highest point of the curve so far to both sides, and stands out of its mean so far about it. */
 const PEAK: Seconds = 0.02;
 const ABOUT: Seconds = 0.12;
@@ -109,7 +109,8 @@ const STEP: Seconds = 0.001;
  */
 export function attackOf(samples: Float32Array, rate: Hertz, time: Seconds): Seconds {
   const step = Math.max(1, Math.round(STEP * rate));
-  const from = Math.max(0, Math.round((time - NEAR) * rate));
+  // What lies before the recording is silence.
+  const from = Math.round((time - NEAR) * rate);
   const steps = Math.round((2 * NEAR) / STEP);
   const energy = Array.from({ length: steps }, (_, k) => {
     let sum = 0;
@@ -127,5 +128,5 @@ export function attackOf(samples: Float32Array, rate: Hertz, time: Seconds): Sec
     const grown = Math.log(energy[k]! + most / 1e4) - Math.log(energy[k - 1]! + most / 1e4);
     if (grown > growth) [best, growth] = [k, grown];
   }
-  return (from + best * step) / rate;
+  return Math.max(0, from + best * step) / rate;
 }

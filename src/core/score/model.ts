@@ -4,10 +4,10 @@ import type { Colour } from "./colours";
 import type { Shaping } from "../sound/controls";
 import type { Mix } from "../sound/mix";
 import type { Room } from "../sound/room";
-import type { KitShape } from "./kit-shape";
+import type { KitShape, SampleRef } from "./kit-shape";
 import type { Grid } from "../time/grid";
 import type { Metre } from "../time/ticks";
-import type { Bpm, Decibels, MidiPitch, Pan, Semitones, Ticks, Velocity } from "../units";
+import type { Bpm, Decibels, MidiPitch, Pan, Seconds, Semitones, Ticks, Velocity } from "../units";
 
 /**
  * A hit or a note. Times in ticks from the start of its part; `start` may be negative by up to
@@ -122,6 +122,16 @@ export interface Track {
   mix?: Mix;
 }
 
+/**
+ * A recording that a pattern was made from: it sounds behind the pattern on wish, to compare by ear, and is no part
+ * of the music. `first` is when its first bar begins, in seconds.
+ */
+export interface Recording {
+  sample: SampleRef;
+  tempo: Bpm;
+  first: Seconds;
+}
+
 /** A stretch of music of so many bars that all tracks play together: one part for each track. */
 export interface Pattern {
   id: string;
@@ -133,6 +143,8 @@ export interface Pattern {
   metre?: Metre;
   /** The chord line, in order of time; left out while there is none. */
   chords?: readonly ChordMark[];
+  /** What it was made from, to compare with; left out where there is none. */
+  recording?: Recording;
   parts: readonly Part[];
 }
 
@@ -190,6 +202,8 @@ export const LIMITS = {
   /** Notes and ticks of what is written as a line of events; a Standard MIDI File counts 28 bits. */
   written: 1_000_000,
   line: 0x0fffffff,
+  /** Seconds of a recording. */
+  recording: 600,
   level: { min: -60, max: 6 },
   tune: { min: -48, max: 48 },
   steps: 256,

@@ -318,17 +318,17 @@ const roomSchema = open({
 /** What the server names a sample: the first half of the SHA-256 of its bytes. */
 export const SAMPLE_ID = /^[0-9a-f]{32}$/;
 
+const sampleSchema = yup
+  .object({
+    id: yup.string().strict().matches(SAMPLE_ID, "${path} must be the id of a sample").required(),
+    name: name(),
+  })
+  .strict()
+  .noUnknown("${path} has unknown fields: ${unknown}");
+
 const padSchema = closed({
   pitch: whole().min(0).max(127),
-  sample: yup
-    .object({
-      id: yup.string().strict().matches(SAMPLE_ID, "${path} must be the id of a sample").required(),
-      name: name(),
-    })
-    .strict()
-    .noUnknown("${path} has unknown fields: ${unknown}")
-    .nullable()
-    .defined(),
+  sample: sampleSchema.nullable().defined(),
   ...(Object.fromEntries(
     Object.entries(PAD_RANGES).map(([field, range]) => [field, inRange(range)]),
   ) as Record<PadField, ReturnType<typeof real>>),
@@ -392,6 +392,11 @@ export const patternHeadSchema = closed({
     .optional(),
   metre: metreSchema.optional().default(undefined),
   chords: chordsSchema,
+  recording: open({
+    sample: sampleSchema.required(),
+    tempo: real().min(LIMITS.tempo.min).max(LIMITS.tempo.max),
+    first: real().min(0).max(LIMITS.recording),
+  }),
 });
 
 const patternSchema = closed({

@@ -53,7 +53,7 @@ export const tasks = (service: ProjectService) => ({
     if (!found) throw new ApiError(400, `format must be one of ${written()}`);
     const [format, { writer }] = found;
     const { project } = service.read(id);
-    if (writer!.withSamples) refuseTooMuch(service.samples.sizeOf(project.tracks));
+    if (writer!.withSamples) refuseTooMuch(service.samples.sizeOf(project));
     const samples = writer!.withSamples ? service.samples.filesOf(project) : [];
     const { body, extension, type } = writeFile(project, format, options, samples);
     const bytes = typeof body === "string" ? new TextEncoder().encode(body) : new Uint8Array(body);

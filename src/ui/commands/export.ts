@@ -37,7 +37,7 @@ export const EXPORTS: readonly Export[] = Object.entries(FORMATS).flatMap(([form
 
 /** The files of the samples a project uses, which the server has. */
 async function filesOf(project: Project): Promise<SampleFile[]> {
-  return Promise.all(samplesOf(project.tracks).map(withData));
+  return Promise.all(samplesOf(project).map(withData));
 }
 
 async function withData(ref: SampleRef): Promise<SampleFile> {

@@ -5,7 +5,7 @@ import { api, RequestError } from "../saving/api";
 import type { SessionStore } from "../session/store";
 
 /** Largest sample in bytes; the server holds to the same. */
-const MOST = 20 * 1024 * 1024;
+export const MOST_SAMPLE_BYTES = 20 * 1024 * 1024;
 /** Rate at which a dropped file is tried; playing decodes it at the rate of the machine. */
 const RATE = 44_100;
 
@@ -22,7 +22,7 @@ export async function putSample(
   file: File,
 ): Promise<void> {
   try {
-    if (file.size > MOST) {
+    if (file.size > MOST_SAMPLE_BYTES) {
       const mb = (file.size / 1024 / 1024).toFixed(0);
       throw new SampleError(`It is ${mb} MB large; at most 20 MB fit`);
     }

@@ -2,7 +2,7 @@
 import { Dialog } from "radix-ui";
 import { useRouter } from "next/navigation";
 import { Upload, X } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
 import { READABLE } from "@/core";
 import { SOUNDS } from "@/audio/sounds";
@@ -16,9 +16,11 @@ import {
   type Intake,
   type Into,
 } from "../commands/importing";
-import { isSound } from "../commands/sample";
+import { Listening, currentBeats } from "../commands/listening";
+import { SAMPLE_TYPES, isSound } from "../commands/sample";
 import { useCalled } from "../session/called";
 import { useDesk } from "../session/context";
+import { RecordingDialog } from "./recording-dialog";
 
 /** Longer patterns are offered to be cut, into so many bars. */
 const LONG = 8;
@@ -44,20 +46,30 @@ export function ImportDialog() {
   const router = useRouter();
   const picker = useRef<HTMLInputElement>(null);
   const [shown, setShown] = useState<{ file: File; intake: Intake; wish: ImportWish } | null>(null);
+  const [listening, setListening] = useState<Listening | null>(null);
   const [busy, setBusy] = useState(false);
   useCalled("import-file", () => picker.current?.click());
 
-  const show = async (file: File) => {
-    setBusy(true);
-    try {
-      const intake = await readIntake(file);
-      setShown({ file, intake, wish: plainWish(intake) });
-    } catch (error) {
-      toast.error(`“${file.name}” not imported: ${(error as Error).message}. Nothing was changed.`);
-    } finally {
-      setBusy(false);
-    }
-  };
+  const show = useCallback(
+    async (file: File) => {
+      setBusy(true);
+      try {
+        if (isSound(file)) {
+          setListening(await Listening.open(file, currentBeats(store)));
+          return;
+        }
+        const intake = await readIntake(file);
+        setShown({ file, intake, wish: plainWish(intake) });
+      } catch (error) {
+        toast.error(
+          `“${file.name}” not imported: ${(error as Error).message}. Nothing was changed.`,
+        );
+      } finally {
+        setBusy(false);
+      }
+    },
+    [store],
+  );
   /** Reads it again, with the pedal or without; what was chosen stays. */
   const withPedal = async (pedalled: boolean) => {
     if (!shown) return;
@@ -76,12 +88,6 @@ export function ImportDialog() {
     const take = (event: Event, file: File | null) => {
       if (!file || event.defaultPrevented) return;
       event.preventDefault();
-      if (isSound(file)) {
-        toast.error(
-          `“${file.name}” not loaded: drop a sound on a lane of a kit. Nothing was changed.`,
-        );
-        return;
-      }
       void show(file);
     };
     const over = (event: DragEvent) => {
@@ -92,7 +98,7 @@ export function ImportDialog() {
     const paste = (event: ClipboardEvent) => {
       const file = of(event.clipboardData);
       const known = READABLE.some((ending) => file?.name.toLowerCase().endsWith(ending));
-      if (known) take(event, file);
+      if (known || (file && isSound(file))) take(event, file);
     };
     window.addEventListener("dragover", over);
     window.addEventListener("drop", drop);
@@ -102,7 +108,7 @@ export function ImportDialog() {
       window.removeEventListener("drop", drop);
       window.removeEventListener("paste", paste);
     };
-  }, []);
+  }, [show]);
 
   const run = async ({ intake, wish }: { intake: Intake; wish: ImportWish }) => {
     setBusy(true);
@@ -124,7 +130,7 @@ export function ImportDialog() {
       <button
         className="btn btn-ghost btn-sm px-1.5"
         aria-label="Import a file"
-        title={`Import a file: ${READABLE.join(", ")}; or drop or paste one`}
+        title={`Import a file: ${READABLE.join(", ")}, or a sound to be listened to; or drop or paste one`}
         disabled={busy}
         onClick={() => picker.current?.click()}
       >
@@ -134,7 +140,7 @@ export function ImportDialog() {
         ref={picker}
         type="file"
         hidden
-        accept={READABLE.join(",")}
+        accept={`${READABLE.join(",")},${SAMPLE_TYPES}`}
         aria-label="File to import"
         onChange={(event) => {
           const [file] = event.target.files ?? [];
@@ -142,6 +148,15 @@ export function ImportDialog() {
           if (file) void show(file);
         }}
       />
+      {listening && (
+        <RecordingDialog
+          listening={listening}
+          onClose={() => {
+            listening.close();
+            setListening(null);
+          }}
+        />
+      )}
       <Dialog.Root open={shown !== null} onOpenChange={(open) => !open && setShown(null)}>
         <Dialog.Portal>
           <Dialog.Overlay className="fixed inset-0 z-40 bg-black/25" />

@@ -24,6 +24,8 @@ interface Hearing {
   /** Version A, to be heard against the current one (B); and whether it is heard now. */
   versionA: Project;
   hearingA: boolean;
+  /** What is heard of a recording behind the pattern and of the music: −1 only the one, 0 both, 1 only the other. */
+  balance: number;
 }
 
 /** Playing, previewing and comparing, with their setters. */
@@ -46,6 +48,7 @@ export const hearingSlice = (
   bypassed: false,
   versionA: project,
   hearingA: false,
+  balance: 0,
 
   setHearing: set,
   setVersionA: (versionA) => set({ versionA, hearingA: false }),

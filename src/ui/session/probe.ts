@@ -38,6 +38,8 @@ export interface Probe {
   sounds(): string[];
   /** Seconds of the audio clock; 0 before there is any. */
   audioClock(): number;
+  /** How often a recording behind a pattern was begun or jumped. */
+  behindBegun(): number;
 }
 
 declare global {
@@ -71,5 +73,6 @@ export function exposeProbe({ store, engine, player }: Desk): void {
     loudness,
     sounds: () => SOUNDS.filter(({ kind }) => kind === "melody").map(({ id }) => id),
     audioClock: () => engine.audioClock,
+    behindBegun: () => engine.behindBegun,
   };
 }

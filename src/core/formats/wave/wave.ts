@@ -196,3 +196,10 @@ export function wholeSamples(
   }
   return out;
 }
+
+/** A whole WAV file of 16 bits of what is short enough to be held at once; not dithered. */
+export function waveFile(channels: readonly Float32Array[], rate: Hertz): Uint8Array<ArrayBuffer> {
+  const frames = channels[0]?.length ?? 0;
+  const { before, after } = waveAround({ rate, channels: channels.length, bits: 16, frames });
+  return joined([before, encodeWave(channels, 16, null), after]);
+}

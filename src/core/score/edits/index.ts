@@ -10,6 +10,7 @@ export * from "./parts";
 export * from "./patterns";
 export * from "./play-in";
 export * from "./project";
+export * from "./recording";
 export * from "./shape";
 export * from "./song";
 export * from "./transform";

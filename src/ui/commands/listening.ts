@@ -1,0 +1,239 @@
+import { nanoid } from "nanoid";
+import { toast } from "sonner";
+import { decodeSample, type Decoded } from "@/audio/pads/samples";
+import {
+  LIMITS,
+  MAX_EARLY,
+  audioKind,
+  barTicks,
+  beatsInBar,
+  edits,
+  makeLane,
+  makeNote,
+  makeTrack,
+  metreOf,
+  msPerTick,
+  patternOf,
+  plainPad,
+  plural,
+  PLAIN_KIT,
+  type Bpm,
+  type Note,
+  type Project,
+  type Recording,
+  type SampleRef,
+  type Seconds,
+  type Track,
+} from "@/core";
+import { PLAIN_SENSITIVITY } from "@/core/listen/listen";
+import { hitNotes, lineNotes, rhythmNotes, tickAt } from "@/core/listen/put";
+import type { Ear } from "@/workers/listen.worker";
+import { RemoteWorker } from "@/workers/remote";
+import { api } from "../saving/api";
+import type { SessionStore } from "../session/store";
+import { MOST_SAMPLE_BYTES } from "./sample";
+
+const RATE = 44_100;
+
+export type Hits = Awaited<ReturnType<Ear["hits"]>>;
+
+/** One recording and the worker that listens to it. */
+export class Listening {
+  private constructor(
+    readonly name: string,
+    readonly bytes: ArrayBuffer,
+    readonly sound: Decoded,
+    private readonly ear: RemoteWorker<Ear>,
+    /** What was heard first: attacks and what they are. */
+    readonly began: Hits & { times: Seconds[] },
+  ) {}
+
+  /** Reads and listens to a file. Rejects with a sentence for one that cannot be. */
+  static async open(file: File, beatsInBar: number): Promise<Listening> {
+    if (file.size > MOST_SAMPLE_BYTES) {
+      const mb = (file.size / 1024 / 1024).toFixed(0);
+      throw new Error(`It is ${mb} MB large; at most 20 MB fit`);
+    }
+    const bytes = await file.arrayBuffer();
+    audioKind(new Uint8Array(bytes));
+    const sound = await decodeSample(bytes, RATE);
+    const ear = new RemoteWorker<Ear>(
+      "The listener",
+      () =>
+        new Worker(new URL("../../workers/listen.worker.ts", import.meta.url), { type: "module" }),
+    );
+    try {
+      await ear.call((remote) => remote.open(sound.channels, RATE));
+      const times = await ear.call((remote) => remote.onsets(PLAIN_SENSITIVITY));
+      const hits = await ear.call((remote) => remote.hits(times, beatsInBar));
+      return new Listening(file.name, bytes, sound, ear, { ...hits, times });
+    } catch (error) {
+      ear.close();
+      throw error;
+    }
+  }
+
+  get length(): Seconds {
+    return this.sound.channels[0]!.length / this.sound.rate;
+  }
+  onsets(sensitivity: number): Promise<Seconds[]> {
+    return this.ear.call((remote) => remote.onsets(sensitivity));
+  }
+  hits(times: readonly Seconds[], beatsInBar: number): Promise<Hits> {
+    return this.ear.call((remote) => remote.hits(times, beatsInBar));
+  }
+  line() {
+    return this.ear.call((remote) => remote.line());
+  }
+  slices(times: readonly Seconds[]) {
+    return this.ear.call((remote) => remote.slices(times));
+  }
+  close(): void {
+    this.ear.close();
+  }
+}
+
+/** Beats in a bar of the current pattern. */
+export function currentBeats(store: SessionStore): number {
+  const { project, pattern } = store.getState();
+  return beatsInBar(metreOf(project, patternOf(project, pattern)));
+}
+
+/** Whether nothing was written yet. */
+export const isEmpty = ({ patterns }: Project): boolean =>
+  patterns.every(({ parts }) => parts.every(({ notes }) => notes.length === 0));
+
+/** What a recording can become. */
+export const BECOMES = ["hits", "slices", "line", "rhythm"] as const;
+export type Becomes = (typeof BECOMES)[number];
+
+/** How a recording is to be put into the current pattern. */
+export interface RecordingWish {
+  becomes: Becomes;
+  /** Attacks, in order. */
+  times: readonly Seconds[];
+  hits: Hits["hits"];
+  tempo: Bpm;
+  first: Seconds;
+  /** A track that is there, or an empty name for a new one. */
+  track: string;
+  takesTempo: boolean;
+  behind: boolean;
+}
+
+/** Bars that a recording takes at a tempo, at least one. */
+export function barsOf(
+  project: Project,
+  pattern: string,
+  length: Seconds,
+  { tempo, first }: Pick<RecordingWish, "tempo" | "first">,
+): number {
+  const bar = (barTicks(metreOf(project, patternOf(project, pattern))) * msPerTick(tempo)) / 1000;
+  // What hangs over by less than an eighth of a bar is the last sound's end.
+  return Math.min(LIMITS.bars, Math.max(1, Math.ceil((length - first) / bar - 0.125)));
+}
+
+/** Slices go on pads from this on, as many as there are lanes; of more, the longest are cut. */
+const FIRST_PAD = 36;
+export const MOST_SLICES = Math.min(LIMITS.lanes, 128 - FIRST_PAD);
+
+/**
+ * Puts what was heard in a recording into the current pattern. Rejects where it does not fit or the server
+ * refuses a file; nothing was changed then.
+ */
+export async function putRecording(
+  store: SessionStore,
+  listening: Listening,
+  wish: RecordingWish,
+): Promise<void> {
+  const { pattern } = store.getState();
+  const title = listening.name.replace(/\.\w+$/, "").slice(0, LIMITS.name) || "Recording";
+  const made = await madeOf(store.getState().project, listening, wish, title);
+  const recording = wish.behind ? await recordingOf(listening, wish) : null;
+  const { project, edit, setTrack } = store.getState();
+  const bars = barsOf(project, pattern, listening.length, wish);
+  const { notes } = made;
+  const track = made.track ?? wish.track;
+  const id = typeof track === "string" ? track : track.id;
+  edit(
+    "Recording",
+    (p) =>
+      edits.putHeard(
+        p,
+        pattern,
+        { track, notes, bars, recording, tempo: wish.takesTempo ? wish.tempo : null },
+        () => nanoid(8),
+      ),
+    { selection: [], said: `${plural(notes.length, "note")} of “${listening.name}”` },
+  );
+  setTrack(id);
+}
+
+async function recordingOf(
+  { name, bytes }: Listening,
+  { tempo, first }: RecordingWish,
+): Promise<Recording> {
+  const sample = await api.addSample(name, bytes);
+  return { sample, tempo, first };
+}
+
+/** The notes, and the new track they are for, where one was asked for. */
+async function madeOf(
+  project: Project,
+  listening: Listening,
+  wish: RecordingWish,
+  title: string,
+): Promise<{ notes: Note[]; track: Track | null }> {
+  const newTrack = (kind: Track["kind"], sound: string, rest: Partial<Track> = {}) =>
+    makeTrack({ id: nanoid(8), kind, name: title, sound, ...rest });
+  const { becomes, hits, times } = wish;
+  if (becomes === "slices") return slicesOnPads(listening, wish, newTrack);
+  if (becomes === "hits") {
+    const lanes = [42, 38, 36].map((pitch) => makeLane(pitch));
+    const track = wish.track ? null : newTrack("drums", "harbour", { lanes });
+    return { notes: hitNotes(hits, wish), track };
+  }
+  const track = wish.track ? null : newTrack("melody", "glass-keys");
+  if (becomes === "line") return { notes: lineNotes(await listening.line(), wish), track };
+  const struck = times.map((time) => ({
+    time,
+    velocity: Math.max(1, ...hits.filter((hit) => hit.time === time).map((hit) => hit.velocity)),
+  }));
+  const pitch = 60 + (project.key.root > 6 ? project.key.root - 12 : project.key.root);
+  return { notes: rhythmNotes(struck, wish, listening.length, pitch), track };
+}
+
+async function slicesOnPads(
+  listening: Listening,
+  wish: RecordingWish,
+  newTrack: (kind: Track["kind"], sound: string, rest: Partial<Track>) => Track,
+) {
+  if (wish.times.length > MOST_SLICES) {
+    throw new Error(
+      `${wish.times.length} slices are more than the ${MOST_SLICES} lanes of a track: make it less sensitive`,
+    );
+  }
+  const slices = await listening.slices(wish.times);
+  const samples: SampleRef[] = [];
+  for (const [i, { bytes }] of slices.entries())
+    samples.push(await api.addSample(`${listening.name} ${i + 1}`, bytes.buffer));
+  const notes = slices.map(({ time }, i) => {
+    const start = tickAt(wish, time);
+    const until = tickAt(wish, slices[i + 1]?.time ?? listening.length);
+    const length = Math.max(1, until - start);
+    return makeNote({ id: `s${i}`, start, length, pitch: FIRST_PAD + i, velocity: 127 });
+  });
+  const track = newTrack("drums", "harbour", {
+    lanes: slices.map((_, i) => ({ ...makeLane(FIRST_PAD + i), name: `Slice ${i + 1}` })),
+    kit: {
+      ...PLAIN_KIT,
+      pads: samples.map((sample, i) => ({ ...plainPad(FIRST_PAD + i), sample, choke: 0 })),
+    },
+  });
+  // What lies before the first bar by more than a pattern can hold has no place in it.
+  return { notes: notes.filter(({ start }) => start >= -MAX_EARLY), track };
+}
+
+/** Says why a recording was not taken, and that nothing was changed. */
+export const notListened = (name: string, error: unknown) =>
+  toast.error(`“${name}” not taken: ${(error as Error).message}. Nothing was changed.`);
