@@ -1,6 +1,7 @@
 import type { Page } from "@playwright/test";
-import { createProject, edits, makeNote, writeProjectJson, writeSmf } from "@/core";
+import { createProject, edits, makeNote, writeProjectJson, writeSmf, type Project } from "@/core";
 import { exported, expect, expected, projectOf, ready, test } from "./fixtures";
+import { wave } from "./wave";
 
 const card = (page: Page, name: string) =>
   page.getByRole("listitem").filter({ has: page.getByRole("heading", { name, exact: true }) });
@@ -81,9 +82,21 @@ test("imports MIDI and project files, by button and by dropping", async ({ page 
     mimeType: "audio/midi",
     buffer: Buffer.from(writeSmf(tune("Bollard"))),
   });
+  // Shown first, with what it holds; nothing is made before it is asked for.
+  const dialog = page.getByRole("dialog", { name: /^Import/ });
+  await expect(dialog).toContainText("97 BPM");
+  await expect(card(page, "Bollard")).toHaveCount(0);
+  await dialog.getByRole("button", { name: "Import", exact: true }).click();
   await expect(card(page, "Bollard")).toContainText("97 BPM");
   await drop(page, "whatever.json", new TextEncoder().encode(writeProjectJson(tune("Capstan"))));
+  await dialog.getByRole("button", { name: "Import", exact: true }).click();
   await expect(card(page, "Capstan")).toBeVisible();
+  // Left with escape, a file becomes nothing.
+  await drop(page, "left.mid", writeSmf(tune("Left")));
+  await expect(dialog).toBeVisible();
+  await page.keyboard.press("Escape");
+  await expect(dialog).toBeHidden();
+  await expect(card(page, "Left")).toHaveCount(0);
   await card(page, "Capstan").getByRole("link").click();
   await page.waitForURL("**/p/**");
   await ready(page);
@@ -95,6 +108,38 @@ test("imports MIDI and project files, by button and by dropping", async ({ page 
   // What the sheet exports as a project comes back the same.
   const { bytes } = await exported(page, "Project as text");
   expect(JSON.parse(new TextDecoder().decode(bytes)).project).toEqual(await projectOf(page));
+});
+
+test("a sound given to the library becomes a project in which it is listened to", async ({
+  page,
+}) => {
+  await page.goto("/");
+  await drop(page, "Slipway.wav", wave(0.4));
+  await page.waitForURL("**/p/**");
+  await expect(page.getByRole("dialog", { name: "What is in “Slipway.wav”" })).toBeVisible();
+  expect((await projectOf(page)).name).toBe("Slipway");
+});
+
+test("a project that is renamed keeps its room and its seed", async ({ page }) => {
+  const made = await page.request.post("/api/projects", { data: { name: "Jetty" } });
+  const { id, project } = (await made.json()) as { id: string; project: Project };
+  const { tempo, metre, key, song } = project;
+  const kept = { seed: 7, room: { level: -3 } };
+  const head = { name: "Jetty", tempo, metre, key, song, ...kept };
+  const put = await page.request.patch(`/api/projects/${id}`, {
+    data: { revision: 1, change: { head } },
+  });
+  expect(put.ok(), await put.text()).toBe(true);
+  await page.goto("/");
+  await page.getByRole("button", { name: "Rename Jetty" }).click();
+  const field = page.getByRole("textbox", { name: "New name of Jetty" });
+  await field.fill("Long jetty");
+  await field.press("Enter");
+  await expect(card(page, "Long jetty")).toBeVisible();
+  const read = (await (await page.request.get(`/api/projects/${id}`)).json()) as {
+    project: Project;
+  };
+  expect(read.project).toMatchObject({ name: "Long jetty", ...kept });
 });
 
 test("says what is wrong with a bad file and changes nothing", async ({ page, problems }) => {

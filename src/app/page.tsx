@@ -1,8 +1,8 @@
 import { pageWithSummaries } from "@/server/summaries";
-import { Library } from "@/ui/library/library";
+import { Home } from "@/ui/home";
 
 export const dynamic = "force-dynamic";
 
 export default function LibraryPage() {
-  return <Library first={pageWithSummaries()} />;
+  return <Home first={pageWithSummaries()} />;
 }

@@ -93,6 +93,16 @@ export class Listening {
   }
 }
 
+let waiting: File | null = null;
+/** Leaves a sound for the project that is opened next. */
+export const leaveWaiting = (file: File): void => void (waiting = file);
+/** The sound that waits, once. */
+export function takeWaiting(): File | null {
+  const file = waiting;
+  waiting = null;
+  return file;
+}
+
 /** Beats in a bar of the current pattern. */
 export function currentBeats(store: SessionStore): number {
   const { project, pattern } = store.getState();

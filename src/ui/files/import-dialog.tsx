@@ -1,51 +1,23 @@
 "use client";
-import { Dialog } from "radix-ui";
 import { useRouter } from "next/navigation";
-import { Upload, X } from "lucide-react";
+import { Upload } from "lucide-react";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
 import { READABLE } from "@/core";
-import { SOUNDS } from "@/audio/sounds";
-import {
-  intakeText,
-  longest,
-  plainWish,
-  readIntake,
-  takeIn,
-  type ImportWish,
-  type Intake,
-  type Into,
-} from "../commands/importing";
-import { Listening, currentBeats } from "../commands/listening";
+import { readIntake, type Intake } from "../commands/importing";
+import { Listening, currentBeats, takeWaiting } from "../commands/listening";
 import { SAMPLE_TYPES, isSound } from "../commands/sample";
 import { useCalled } from "../session/called";
 import { useDesk } from "../session/context";
+import { IntakeDialog } from "./intake-dialog";
 import { RecordingDialog } from "./recording-dialog";
-
-/** Longer patterns are offered to be cut, into so many bars. */
-const LONG = 8;
-const CUTS = [2, 4, 8] as const;
-
-const PLACES: readonly { into: Into; label: string; about: string }[] = [
-  { into: "project", label: "Another project", about: "This one stays as it is" },
-  {
-    into: "tracks",
-    label: "New tracks here",
-    about: "Into the current pattern, which grows where it must",
-  },
-  {
-    into: "patterns",
-    label: "New patterns here",
-    about: "With tracks of their own, after those there are",
-  },
-];
 
 /** Files in: by button, drop and paste. Each is shown first, with what it holds and what will be done. */
 export function ImportDialog() {
   const { store } = useDesk();
   const router = useRouter();
   const picker = useRef<HTMLInputElement>(null);
-  const [shown, setShown] = useState<{ file: File; intake: Intake; wish: ImportWish } | null>(null);
+  const [shown, setShown] = useState<{ file: File; read: Intake } | null>(null);
   const [listening, setListening] = useState<Listening | null>(null);
   const [busy, setBusy] = useState(false);
   useCalled("import-file", () => picker.current?.click());
@@ -58,8 +30,7 @@ export function ImportDialog() {
           setListening(await Listening.open(file, currentBeats(store)));
           return;
         }
-        const intake = await readIntake(file);
-        setShown({ file, intake, wish: plainWish(intake) });
+        setShown({ file, read: await readIntake(file) });
       } catch (error) {
         toast.error(
           `“${file.name}” not imported: ${(error as Error).message}. Nothing was changed.`,
@@ -70,18 +41,11 @@ export function ImportDialog() {
     },
     [store],
   );
-  /** Reads it again, with the pedal or without; what was chosen stays. */
-  const withPedal = async (pedalled: boolean) => {
-    if (!shown) return;
-    setBusy(true);
-    try {
-      setShown({ ...shown, intake: await readIntake(shown.file, pedalled) });
-    } catch (error) {
-      toast.error((error as Error).message);
-    } finally {
-      setBusy(false);
-    }
-  };
+  // A sound that was given to the library waits for its project to open.
+  useEffect(() => {
+    const waiting = takeWaiting();
+    if (waiting) queueMicrotask(() => void show(waiting));
+  }, [show]);
   // What is dropped or pasted anywhere on the project and is taken by nobody else.
   useEffect(() => {
     const of = (transfer: DataTransfer | null) => transfer?.files[0] ?? null;
@@ -109,21 +73,6 @@ export function ImportDialog() {
       window.removeEventListener("paste", paste);
     };
   }, [show]);
-
-  const run = async ({ intake, wish }: { intake: Intake; wish: ImportWish }) => {
-    setBusy(true);
-    try {
-      const id = await takeIn(store, intake, wish);
-      setShown(null);
-      if (id !== null) router.push(`/p/${id}`);
-    } catch (error) {
-      toast.error(
-        `“${intake.fileName}” not imported: ${(error as Error).message}. Nothing was changed.`,
-      );
-    } finally {
-      setBusy(false);
-    }
-  };
 
   return (
     <>
@@ -157,173 +106,17 @@ export function ImportDialog() {
           }}
         />
       )}
-      <Dialog.Root open={shown !== null} onOpenChange={(open) => !open && setShown(null)}>
-        <Dialog.Portal>
-          <Dialog.Overlay className="fixed inset-0 z-40 bg-black/25" />
-          <Dialog.Content
-            aria-describedby={undefined}
-            className="rounded-box fixed top-[8vh] left-1/2 z-50 flex max-h-[84vh] w-[620px] max-w-[calc(100vw-24px)] -translate-x-1/2 flex-col overflow-hidden border border-base-300 bg-base-100 text-[13px] shadow-2xl outline-none"
-          >
-            {shown && (
-              <Shown
-                intake={shown.intake}
-                wish={shown.wish}
-                busy={busy}
-                onPedal={(pedalled) => void withPedal(pedalled)}
-                onWish={(wish) => setShown({ ...shown, wish })}
-                onRun={() => void run(shown)}
-              />
-            )}
-          </Dialog.Content>
-        </Dialog.Portal>
-      </Dialog.Root>
-    </>
-  );
-}
-
-interface ShownProps {
-  intake: Intake;
-  wish: ImportWish;
-  busy: boolean;
-  onWish(wish: ImportWish): void;
-  onPedal(pedalled: boolean): void;
-  onRun(): void;
-}
-
-function Shown({ intake, wish, busy, onWish, onPedal, onRun }: ShownProps) {
-  const change = (id: string, part: Partial<ImportWish["tracks"][number]>) =>
-    onWish({
-      ...wish,
-      tracks: wish.tracks.map((track) => (track.id === id ? { ...track, ...part } : track)),
-    });
-  const notes = (id: string) =>
-    intake.project.patterns.reduce(
-      (sum, pattern) => sum + (pattern.parts.find((part) => part.track === id)?.notes.length ?? 0),
-      0,
-    );
-  return (
-    <>
-      <div className="flex items-start justify-between gap-2 px-4 pt-3 pb-2">
-        <div className="min-w-0">
-          <Dialog.Title className="truncate text-[15px] font-semibold">
-            Import “{intake.fileName}”
-          </Dialog.Title>
-          <p className="quiet">{intakeText(intake)}</p>
-        </div>
-        <Dialog.Close asChild>
-          <button className="btn btn-ghost btn-xs px-1" aria-label="Close">
-            <X size={15} />
-          </button>
-        </Dialog.Close>
-      </div>
-      <div role="radiogroup" aria-label="Where to" className="flex gap-1.5 px-4 pb-2">
-        {PLACES.map(({ into, label, about }) => (
-          <button
-            key={into}
-            role="radio"
-            aria-checked={wish.into === into}
-            className={`flex-1 rounded-lg border px-2 py-1.5 text-left ${
-              wish.into === into
-                ? "border-primary bg-primary/10"
-                : "border-base-300 hover:bg-base-200"
-            }`}
-            onClick={() => onWish({ ...wish, into })}
-          >
-            <span className="block font-semibold">{label}</span>
-            <span className="quiet block text-[11px] leading-snug">{about}</span>
-          </button>
-        ))}
-      </div>
-      <div className="min-h-0 flex-1 overflow-y-auto border-y border-base-300 px-4 py-1.5">
-        {wish.tracks.map((track) => (
-          <div key={track.id} className="flex h-9 items-center gap-2">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-xs"
-              aria-label={`Take ${track.name}`}
-              checked={track.taken}
-              onChange={(event) => change(track.id, { taken: event.target.checked })}
-            />
-            <span className={`min-w-0 flex-1 truncate ${track.taken ? "" : "quiet line-through"}`}>
-              {track.name}
-            </span>
-            <span className="figure quiet w-[76px] text-right text-[11px]">
-              {notes(track.id)} notes
-            </span>
-            <select
-              className="select select-xs w-[92px]"
-              aria-label={`What ${track.name} is`}
-              value={track.kind}
-              disabled={!track.taken}
-              onChange={(event) => {
-                const kind = event.target.value as typeof track.kind;
-                change(track.id, { kind, sound: SOUNDS.find((sound) => sound.kind === kind)!.id });
-              }}
-            >
-              <option value="drums">drums</option>
-              <option value="melody">melody</option>
-            </select>
-            <select
-              className="select select-xs w-[148px]"
-              aria-label={`Sound of ${track.name}`}
-              value={track.sound}
-              disabled={!track.taken}
-              onChange={(event) => change(track.id, { sound: event.target.value })}
-            >
-              {SOUNDS.filter((sound) => sound.kind === track.kind).map((sound) => (
-                <option key={sound.id} value={sound.id}>
-                  {sound.label}
-                </option>
-              ))}
-            </select>
-          </div>
-        ))}
-      </div>
-      {longest(intake) > LONG && (
-        <label className="flex items-center gap-2 px-4 pt-2">
-          <span className="quiet">Cut into patterns of</span>
-          <select
-            className="select select-xs w-[132px]"
-            aria-label="Cut into patterns"
-            value={wish.cut}
-            onChange={(event) => onWish({ ...wish, cut: Number(event.target.value) })}
-          >
-            <option value={0}>its whole length</option>
-            {CUTS.map((bars) => (
-              <option key={bars} value={bars}>
-                {bars} bars
-              </option>
-            ))}
-          </select>
-          <span className="quiet">equal ones are one, the song is made of them</span>
-        </label>
+      {shown && (
+        <IntakeDialog
+          {...shown}
+          store={store}
+          onClose={() => setShown(null)}
+          onTaken={(id) => {
+            setShown(null);
+            if (id !== null) router.push(`/p/${id}`);
+          }}
+        />
       )}
-      {intake.pedal && (
-        <label className="flex items-center gap-2 px-4 pt-2">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-xs"
-            checked={intake.pedalled}
-            disabled={busy}
-            onChange={(event) => onPedal(event.target.checked)}
-          />
-          Notes are held as long as the sustain pedal is down
-        </label>
-      )}
-      <div className="flex min-h-[50px] items-center gap-3 px-4 py-2">
-        <p className="quiet min-w-0 flex-1 text-[12px]">
-          {intake.notKept.length > 0
-            ? `Not kept: ${intake.notKept.join(", ")}`
-            : "Everything in it is kept"}
-        </p>
-        <button
-          className="btn btn-primary btn-sm"
-          disabled={busy || wish.tracks.every((track) => !track.taken)}
-          onClick={onRun}
-        >
-          Import
-        </button>
-      </div>
     </>
   );
 }

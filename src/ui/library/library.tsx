@@ -3,9 +3,8 @@ import { FileUp, Moon, Plus, Search, Sun } from "lucide-react";
 import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState, type DragEvent } from "react";
 import { toast } from "sonner";
-import { READABLE, type ProjectCard as CardData } from "@/core";
+import { headOf, type ProjectCard as CardData } from "@/core";
 import { api, type LibraryView } from "../saving/api";
-import { importFile } from "../saving/import";
 import { toggleTheme, useTheme } from "../controls/theme";
 import { CardGrid } from "./card-grid";
 import { ProjectCard } from "./project-card";
@@ -14,13 +13,17 @@ import { useCards } from "./use-cards";
 interface Props {
   /** The first page, as the server has it when the page is made. */
   first: { cards: readonly CardData[]; total: number; deleted: number };
+  /** What files can be given to it. */
+  accept: string;
+  /** Files that were given to it; resolves when all were taken or left. */
+  onFiles(files: File[]): Promise<void>;
 }
 
 /** A search is sent when typing pauses for so long. */
 const PAUSE_MS = 150;
 
 /** All projects as cards; new, open, rename, duplicate, delete with undo, import, export of all. */
-export function Library({ first }: Props) {
+export function Library({ first, accept, onFiles }: Props) {
   const [typed, setTyped] = useState("");
   const [view, setView] = useState<LibraryView>({ search: "", sort: "changed", deleted: false });
   const { card, total, deleted, failed, need, refresh } = useCards(first, view);
@@ -55,10 +58,7 @@ export function Library({ first }: Props) {
       const { id } = await api.create("New project");
       router.push(`/p/${id}`);
     });
-  const importFiles = (files: Iterable<File>) =>
-    attempt(async () => {
-      for (const file of files) await importFile(file);
-    });
+  const importFiles = (files: Iterable<File>) => attempt(() => onFiles([...files]));
   const remove = (card: CardData) =>
     attempt(async () => {
       await api.remove(card.id);
@@ -70,8 +70,8 @@ export function Library({ first }: Props) {
   const rename = (card: CardData, name: string) =>
     attempt(async () => {
       const { revision, stamp, project } = await api.read(card.id);
-      const { tempo, metre, key, song } = project;
-      await api.change(card.id, { revision, stamp }, { head: { name, tempo, metre, key, song } });
+      const head = { ...headOf(project), name };
+      await api.change(card.id, { revision, stamp }, { head });
     });
 
   const onDrop = (event: DragEvent) => {
@@ -118,7 +118,7 @@ export function Library({ first }: Props) {
           type="file"
           hidden
           multiple
-          accept={READABLE.join(",")}
+          accept={accept}
           aria-label="File to import"
           onChange={(event) => {
             void importFiles([...(event.target.files ?? [])]);
