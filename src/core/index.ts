@@ -215,6 +215,9 @@ export { FormatError } from "./formats/bytes";
 export { readSmf } from "./formats/smf-read";
 export type { SmfReport } from "./formats/smf-read";
 export { DRUM_CHANNEL, melodicChannel, writeSmf } from "./formats/smf-write";
+export { CONTOURS, PHRASE_BARS, PHRASE_DEFAULTS, PHRASE_FORMS } from "./generate/phrase-options";
+export type { Contour, PhraseForm, PhraseWish } from "./generate/phrase-options";
+export { heightAt } from "./generate/phrases";
 export { FORMATS, READABLE, readFile, writeFile } from "./formats/registry";
 export type {
   Current,

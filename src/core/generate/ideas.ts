@@ -5,6 +5,8 @@ import { PPQ, barTicks } from "../time/ticks";
 import { Walk, nextIndex, reachBack, restingIndex, startIndex, within } from "./melody";
 import { checkOptions, type IdeaOptions } from "./options";
 import { exactly, givenPlaces, keptPlaces, newPlaces, type Place } from "./places";
+import { phrasedLine } from "./phrases";
+import type { PhraseWish } from "./phrase-options";
 import { classesAt, toneClasses } from "./tones";
 import { addVoices } from "./voices";
 import type { MidiPitch, Ticks } from "../units";
@@ -15,6 +17,8 @@ export { IDEA_DEFAULTS, type IdeaOptions } from "./options";
 export interface Idea {
   seed: number;
   notes: Note[];
+  /** What it is, in a sentence, where it was made of phrases. */
+  says?: string;
 }
 
 /**
@@ -32,7 +36,8 @@ export function generateIdeas(options: Partial<IdeaOptions> = {}): Idea[] {
   let seed = full.seed;
   // A narrow register can hold fewer different lines than asked for; then there are fewer.
   for (let tries = 0; ideas.length < full.count && tries < full.count * 20; tries++) {
-    const idea = { seed, notes: makeIdea(full, seed) };
+    const idea =
+      full.phrases && !locked(full) ? phrasedIdea(full, full.phrases, seed) : plainIdea(full, seed);
     const shape = shapeOf(idea.notes);
     if (!known.has(shape)) ideas.push(idea);
     known.add(shape);
@@ -46,6 +51,26 @@ export function generateIdeas(options: Partial<IdeaOptions> = {}): Idea[] {
  */
 export const shapeOf = (notes: readonly Note[]) =>
   notes.map((n) => `${n.start},${n.length},${n.pitch}`).join(" ");
+
+/** What is locked says itself how the line goes: there are no phrases to be made. */
+const locked = (o: IdeaOptions): boolean =>
+  o.rhythm !== null || o.pitches !== null || o.keepBars.length > 0 || o.like !== null;
+
+const plainIdea = (o: IdeaOptions, seed: number): Idea => ({ seed, notes: makeIdea(o, seed) });
+
+function phrasedIdea(o: IdeaOptions, wish: PhraseWish, seed: number): Idea {
+  const { notes: made, says } = phrasedLine(o, wish, seed);
+  const random = seeded(seed ^ 0x5bd1e995);
+  const bar = barTicks(o.metre);
+  const line = made.map((note, i): Note => {
+    const velocity = velocityAt(note.start, o.bars * bar, bar, o, random);
+    return { id: `g${seed}-${i + 1}`, ...note, velocity, pan: 0, tune: 0, slide: false };
+  });
+  const places = made.map(({ start, length }) => ({
+    ...{ start, length, bar: Math.floor(start / bar), velocity: null },
+  }));
+  return { seed, notes: [...sortNotes(o.voices > 1 ? addVoices(line, places, o) : line)], says };
+}
 
 function makeIdea(o: IdeaOptions, seed: number): Note[] {
   const random = seeded(seed);

@@ -4,6 +4,7 @@ import type { Note } from "../score/model";
 import { problemsOf } from "../score/check";
 import { GRID_VALUES } from "../time/grid";
 import type { Metre } from "../time/ticks";
+import { phraseSchema, type PhraseWish } from "./phrase-options";
 import type { ValueWeight } from "./rhythm";
 import type { MidiPitch, Velocity } from "../units";
 
@@ -64,6 +65,8 @@ export interface IdeaOptions {
   /** Bars (from 0) that stay as they are in `kept`. */
   keepBars: readonly number[];
   kept: readonly Note[];
+  /** A line of phrases with cadences and one climax; null for one as the first version made it. */
+  phrases: PhraseWish | null;
   /** Vary this line by so much (1–100 %) instead of making one from nothing. */
   like: { notes: readonly Note[]; amount: number } | null;
 }
@@ -98,6 +101,7 @@ export const IDEA_DEFAULTS: IdeaOptions = {
   pitches: null,
   keepBars: [],
   kept: [],
+  phrases: null,
   like: null,
 };
 
@@ -152,6 +156,10 @@ const optionsSchema = yup.object({
 export function checkOptions(options: Partial<IdeaOptions>): IdeaOptions {
   const o: IdeaOptions = { ...IDEA_DEFAULTS, ...options };
   const problems = problemsOf(optionsSchema, o).map((p) => `${p.path} ${p.reason}`);
+  if (o.phrases)
+    problems.push(
+      ...problemsOf(phraseSchema, o.phrases).map((p) => `phrases.${p.path} ${p.reason}`),
+    );
   if (!isScale(o.key.scale)) problems.push(`key.scale “${o.key.scale}” is no known scale`);
   if (o.low > o.high) problems.push("low must not be above high");
   if (o.softest > o.loudest) problems.push("softest must not be above loudest");

@@ -36,7 +36,7 @@ export function givenPlaces(
 }
 
 /** One bar: its slots, of which as many hold a note as the density says. */
-function barOf(o: IdeaOptions, bar: Ticks, random: Random): Slot[] {
+export function barOf(o: IdeaOptions, bar: Ticks, random: Random): Slot[] {
   const slots = fillRhythm(bar, o.values, random);
   const sounding = slots.filter(() => random() * 100 < o.density);
   return o.rests >= 100 ? sounding : held(slots, sounding, o.rests, random);

@@ -1,16 +1,35 @@
 "use client";
 import { Dices } from "lucide-react";
 import { useState } from "react";
-import { keyName, padName, parsePitch, patternOf, pitchName, trackOf } from "@/core";
+import {
+  PHRASE_BARS,
+  keyName,
+  padName,
+  parsePitch,
+  patternOf,
+  pitchName,
+  plural,
+  trackOf,
+  type Contour,
+} from "@/core";
 import {
   barsOf,
   changeKeep,
   changeSettings,
   generate,
+  ideasHere,
   keptNotes,
   settingsOf,
 } from "../commands/ideas";
-import { CHOICES, NUMBERS, VALUES } from "../commands/idea-settings";
+import {
+  CHOICES,
+  NUMBERS,
+  PHRASE_CONTOURS,
+  PHRASE_NUMBERS,
+  VALUES,
+  isPhrased,
+} from "../commands/idea-settings";
+import { ContourField } from "./contour-field";
 import type { Settings } from "../session/ideas";
 import { useDesk, useSession, useWork } from "../session/context";
 import { currentPart, currentPlace } from "../session/current";
@@ -88,6 +107,7 @@ export function GeneratePanel() {
         />
         {!drums && (
           <>
+            {isPhrased(now.form) && <Phrases now={now} onChange={set} />}
             {(more ? CHOICES : CHOICES.slice(0, 2)).map(({ id, label, options }) => (
               <label key={id} className="flex items-center justify-between gap-2">
                 <span className="quiet">{label}</span>
@@ -125,7 +145,12 @@ export function GeneratePanel() {
           value={now.seed}
           min={0}
           max={999_999}
-          onChange={(v) => set({ seed: Math.round(v) })}
+          onChange={(v) => {
+            set({ seed: Math.round(v) });
+            // Another seed is another question: it is asked at once where ideas are shown.
+            if (state.ideas.of?.kind !== "vary" && ideasHere(state).length > 0)
+              void generate(store);
+          }}
         />
         <button className="btn btn-primary btn-sm ml-auto" onClick={() => void generate(store)}>
           Generate
@@ -140,6 +165,57 @@ export function GeneratePanel() {
         </button>
       </div>
     </div>
+  );
+}
+
+/** How the phrases of a line go. */
+function Phrases({ now, onChange }: { now: Settings; onChange(change: Partial<Settings>): void }) {
+  const contour = now.contour as Contour;
+  const { drawn, climax } = now;
+  return (
+    <fieldset className="rounded-box flex flex-col gap-1.5 border border-base-300 px-3 pt-1 pb-2">
+      <legend className="quiet px-1">Phrases</legend>
+      <div className="flex items-center gap-2">
+        <select
+          className="select select-xs min-w-0 flex-1"
+          aria-label="Length of a phrase"
+          value={now.phraseBars}
+          disabled={now.form === "sentence" || now.form === "AABA"}
+          onChange={(event) => onChange({ phraseBars: Number(event.target.value) })}
+        >
+          {PHRASE_BARS.map((bars) => (
+            <option key={bars} value={bars}>
+              {plural(bars, "bar")}
+            </option>
+          ))}
+        </select>
+        <select
+          className="select select-xs min-w-0 flex-1"
+          aria-label="Contour"
+          value={contour}
+          onChange={(event) => onChange({ contour: event.target.value })}
+        >
+          {PHRASE_CONTOURS.map((name) => (
+            <option key={name}>{name}</option>
+          ))}
+        </select>
+      </div>
+      <ContourField
+        wish={{ contour, drawn, climax }}
+        onDraw={(heights) => onChange({ contour: "drawn", drawn: heights })}
+      />
+      {PHRASE_NUMBERS.map(({ id, label }) => (
+        <SliderField
+          key={id}
+          label={label}
+          value={Number(now[id])}
+          min={0}
+          max={100}
+          format={(v) => `${v} %`}
+          onChange={(v) => onChange({ [id]: Math.round(v) })}
+        />
+      ))}
+    </fieldset>
   );
 }
 

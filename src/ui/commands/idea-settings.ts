@@ -1,12 +1,16 @@
 import {
   isBass,
   DRUM_IDEA_DEFAULTS,
+  CONTOURS,
   FORMS,
   IDEA_DEFAULTS,
+  PHRASE_DEFAULTS,
+  PHRASE_FORMS,
   POOLS,
   TONES,
   VELOCITY_SHAPES,
   type Generated,
+  type PhraseForm,
   type Track,
   type ValueWeight,
 } from "@/core";
@@ -25,19 +29,35 @@ export const VALUES: readonly (Omit<ValueWeight, "weight"> & { label: string; us
   { label: "1/32", value: 32, kind: "straight", usual: 0 },
 ];
 
+/** A contour to begin drawing from: an arch of so many heights. */
+const DRAWN = Array.from(
+  { length: 17 },
+  (_, i) => Math.round(100 * Math.sin((Math.PI * i) / 16)) / 100,
+);
+
+/** Whether a form is one of phrases. */
+export const isPhrased = (form: string): form is PhraseForm =>
+  (PHRASE_FORMS as readonly string[]).includes(form);
+
 function defaultsFor(track: Track): Settings {
   // The register such a sound is usually played in, as a start.
   const [low, high] = isBass(track) ? [33, 55] : [57, 81];
   const drums = track.kind === "drums";
   const from = drums ? DRUM_IDEA_DEFAULTS : IDEA_DEFAULTS;
-  const { pool, rests, leap, form, startOn, endOn, shape, voices } = IDEA_DEFAULTS;
+  const { pool, rests, leap, startOn, endOn, shape, voices } = IDEA_DEFAULTS;
   const { syncopation, spread } = DRUM_IDEA_DEFAULTS;
   const { density, repetition, softest, loudest } = from;
   return {
     low,
     high,
-    ...{ pool, rests, leap, form, startOn, endOn, shape, voices, syncopation, spread },
+    ...{ pool, rests, leap, startOn, endOn, shape, voices, syncopation, spread },
     ...{ density, repetition, softest, loudest },
+    form: PHRASE_DEFAULTS.form,
+    phraseBars: PHRASE_DEFAULTS.bars,
+    contour: PHRASE_DEFAULTS.contour,
+    drawn: DRAWN,
+    climax: PHRASE_DEFAULTS.climax,
+    strict: PHRASE_DEFAULTS.strict,
     weights: VALUES.map((v) => v.usual),
     allLanes: false,
     seed: 1,
@@ -96,11 +116,18 @@ export const NUMBERS: readonly NumberField[] = [
   field("voices", "Voices", 1, 4, "", "melody"),
 ];
 
+/** What a line of phrases is asked for besides. */
+export const PHRASE_NUMBERS: readonly { id: keyof Settings; label: string }[] = [
+  { id: "climax", label: "Climax at" },
+  { id: "strict", label: "Chord tones" },
+];
+export const PHRASE_CONTOURS: readonly string[] = CONTOURS;
+
 /** The choices of the panel. */
 export const CHOICES: readonly { id: keyof Settings; label: string; options: readonly string[] }[] =
   [
+    { id: "form", label: "Form", options: [...PHRASE_FORMS, ...FORMS] },
     { id: "pool", label: "Pitches from", options: POOLS },
-    { id: "form", label: "Form", options: FORMS },
     { id: "startOn", label: "Begins on", options: TONES },
     { id: "endOn", label: "Ends on", options: TONES },
     { id: "shape", label: "Velocity", options: VELOCITY_SHAPES },

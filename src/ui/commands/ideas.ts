@@ -11,6 +11,7 @@ import {
   topLine,
   trackOf,
   type ChordStretch,
+  type Contour,
   type Idea,
   type IdeaOptions,
   type Note,
@@ -28,7 +29,7 @@ import {
 import type { Keep, Settings } from "../session/ideas";
 import type { Session, SessionStore } from "../session/store";
 import { generateInWorker } from "./generator";
-import { VALUES, settingsFor } from "./idea-settings";
+import { VALUES, isPhrased, settingsFor } from "./idea-settings";
 
 const keyOf = (state: Pick<Session, "pattern" | "track">) => `${state.pattern} ${state.track}`;
 
@@ -140,7 +141,17 @@ function lineOptions(
     key: state.project.key,
     metre: currentMetre(state),
     pool: s.pool as IdeaOptions["pool"],
-    form: s.form as IdeaOptions["form"],
+    form: isPhrased(s.form) ? "free" : (s.form as IdeaOptions["form"]),
+    phrases: isPhrased(s.form)
+      ? {
+          form: s.form,
+          bars: s.phraseBars,
+          contour: s.contour as Contour,
+          drawn: s.drawn,
+          climax: s.climax,
+          strict: s.strict,
+        }
+      : null,
     startOn: s.startOn as IdeaOptions["startOn"],
     endOn: s.endOn as IdeaOptions["endOn"],
     shape: s.shape as IdeaOptions["shape"],

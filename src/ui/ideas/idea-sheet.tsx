@@ -135,7 +135,7 @@ const Card = memo(function Card(props: CardProps) {
         className="min-w-0 flex-1 p-1 text-left"
         aria-pressed={heard}
         aria-label={`Idea ${number}, ${idea.notes.length} notes, seed ${idea.seed}`}
-        title={`Seed ${idea.seed}: click to keep the preview`}
+        title={`${idea.says ? `${idea.says}. ` : ""}Seed ${idea.seed}: click to keep the preview`}
         onFocus={(event) =>
           event.currentTarget.matches(":focus-visible") && previewIdea(store, idea)
         }
@@ -143,6 +143,9 @@ const Card = memo(function Card(props: CardProps) {
         onDoubleClick={() => applyIdea(store)}
       >
         <ScorePicture notes={idea.notes} bars={bars} metre={metre} ink={ink} />
+        {idea.says && (
+          <span className="quiet block px-0.5 text-[11px] leading-tight">{idea.says}</span>
+        )}
       </button>
       <span className="flex flex-col justify-between">
         <button

@@ -11,6 +11,12 @@ export interface Settings {
   leap: number;
   repetition: number;
   form: string;
+  /** Of a line of phrases: bars of each, contour, where its climax is, and how strictly beats have chord tones. */
+  phraseBars: number;
+  contour: string;
+  drawn: number[];
+  climax: number;
+  strict: number;
   startOn: string;
   endOn: string;
   softest: number;

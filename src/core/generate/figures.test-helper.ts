@@ -1,0 +1,104 @@
+import { seeded } from "../random";
+import type { Note } from "../score/model";
+
+type Line = readonly Pick<Note, "start" | "length" | "pitch">[];
+
+/** What is asked of a line, to be measured against. */
+export interface Asked {
+  bars: number;
+  bar: number;
+  beat: number;
+  root: number;
+  /** Pitch classes that hold in a bar. */
+  classes(bar: number): ReadonlySet<number>;
+  /** Thirds of the line in which the highest note is wanted, from 0. */
+  third: number;
+}
+
+/** Figures of lines, each a share from 0 to 1 but for the length of the last note. */
+export interface Figures {
+  repeats: number;
+  steps: number;
+  leaps: number;
+  reversals: number;
+  closed: number;
+  lastLonger: number;
+  lastOnBeat: number;
+  breath: number;
+  climax: number;
+  downbeats: number;
+  motif: number;
+}
+
+/** Whether a bar carries the first one's motif: the rhythm and intervals of its first half. */
+function carries(line: Line, b: number, { bar }: Asked): boolean {
+  const half = (k: number) =>
+    line.filter(({ start }) => start >= k * bar && start < k * bar + bar / 2);
+  const [one, other] = [half(0), half(b)];
+  if (one.length === 0 || one.length !== other.length) return false;
+  return one.every((note, i) => note.start === other[i]!.start - b * bar);
+}
+
+/** Measures many lines. */
+export function figuresOf(lines: readonly Line[], asked: Asked): Figures {
+  const { bars, bar, beat, root, classes, third } = asked;
+  let [repeats, steps, leaps, moves, turned, leapt, closed, longer, onBeat] =
+    Array<number>(9).fill(0);
+  let [breath, climax, downbeats, downs, motif] = Array<number>(5).fill(0);
+  for (const line of lines) {
+    line.forEach(({ pitch, start }, i) => {
+      if (start % bar === 0) {
+        downs!++;
+        if (classes(start / bar).has(pitch % 12)) downbeats!++;
+      }
+      if (i === 0) return;
+      const by = pitch - line[i - 1]!.pitch;
+      moves!++;
+      if (by === 0) repeats!++;
+      else if (Math.abs(by) <= 2) steps!++;
+      else leaps!++;
+      if (i < 2) return;
+      const came = line[i - 1]!.pitch - line[i - 2]!.pitch;
+      if (Math.abs(came) < 3 || by === 0) return;
+      leapt!++;
+      if (Math.sign(by) !== Math.sign(came)) turned!++;
+    });
+    const last = line.at(-1)!;
+    const mean = line.slice(0, -1).reduce((s, n) => s + n.length, 0) / Math.max(1, line.length - 1);
+    if ([0, 3, 4].includes((last.pitch - root + 120) % 12)) closed!++;
+    if (line.length < 2 || last.length >= 1.8 * mean) longer!++;
+    if (last.start % beat === 0) onBeat!++;
+    if (last.start + last.length <= bars * bar - beat / 4) breath!++;
+    const top = Math.max(...line.map(({ pitch }) => pitch));
+    const at = line.filter(({ pitch }) => pitch === top);
+    if (at.length === 1 && Math.floor((3 * at[0]!.start) / (bars * bar)) === third) climax!++;
+    let carried = 0;
+    for (let b = 1; b < bars; b++) if (carries(line, b, asked)) carried++;
+    motif! += carried / Math.max(1, bars - 1);
+  }
+  const n = lines.length;
+  const share = (part: number | undefined, of: number | undefined = n) => part! / Math.max(1, of!);
+  return {
+    repeats: share(repeats, moves),
+    steps: share(steps, moves),
+    leaps: share(leaps, moves),
+    reversals: share(turned, leapt),
+    closed: share(closed),
+    lastLonger: share(longer),
+    lastOnBeat: share(onBeat),
+    breath: share(breath),
+    climax: share(climax),
+    downbeats: share(downbeats, downs),
+    motif: share(motif),
+  };
+}
+
+/** A line that goes anywhere in the scale by up to four steps, in the rhythm of another. */
+export function wandering(line: Line, pitches: readonly number[], seed: number): Line {
+  const random = seeded(seed);
+  let at = Math.floor(random() * pitches.length);
+  return line.map((note) => {
+    at = Math.min(pitches.length - 1, Math.max(0, at + Math.floor(random() * 9) - 4));
+    return { ...note, pitch: pitches[at]! };
+  });
+}

@@ -1,0 +1,60 @@
+import * as yup from "yup";
+
+export const PHRASE_FORMS = ["period", "sentence", "AABA", "phrases"] as const;
+/** How phrases follow one another; `phrases` are each new. */
+export type PhraseForm = (typeof PHRASE_FORMS)[number];
+export const CONTOURS = ["arch", "rise", "fall", "wave", "valley", "drawn"] as const;
+export type Contour = (typeof CONTOURS)[number];
+export const PHRASE_BARS = [1, 2, 4, 8] as const;
+
+/** How a line is made of phrases. */
+export interface PhraseWish {
+  form: PhraseForm;
+  /** Bars of a phrase. */
+  bars: number;
+  contour: Contour;
+  /** Heights 0–1, evenly apart over a phrase: the contour that was drawn. */
+  drawn: readonly number[];
+  /** Where in the line its one highest note stands, 0–100 %. */
+  climax: number;
+  /** How strictly beats have tones of the chord, 0–100 %. */
+  strict: number;
+}
+
+export const PHRASE_DEFAULTS: PhraseWish = {
+  form: "period",
+  bars: 2,
+  contour: "arch",
+  drawn: [0.2, 0.5, 0.8, 1, 0.7, 0.3],
+  climax: 65,
+  strict: 80,
+};
+
+/** So many heights of a drawn contour are kept. */
+export const MOST_HEIGHTS = 64;
+
+const share = () => yup.number().strict().min(0).max(100).required();
+export const phraseSchema = yup.object({
+  form: yup
+    .string()
+    .strict()
+    .oneOf([...PHRASE_FORMS])
+    .required(),
+  bars: yup
+    .number()
+    .strict()
+    .oneOf([...PHRASE_BARS])
+    .required(),
+  contour: yup
+    .string()
+    .strict()
+    .oneOf([...CONTOURS])
+    .required(),
+  drawn: yup
+    .array(yup.number().strict().min(0).max(1).required())
+    .min(2)
+    .max(MOST_HEIGHTS)
+    .required(),
+  climax: share(),
+  strict: share(),
+});
