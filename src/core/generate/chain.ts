@@ -1,10 +1,7 @@
 import type { Random } from "../random";
-import type { Ticks } from "../units";
 
 /** One step of a line: a note, or a figure whose notes keep their distances. */
 export interface Step {
-  /** When its notes begin. */
-  starts: readonly Ticks[];
   /** Where its notes lie against the first, in steps of the scale; 0 for that. */
   offsets: readonly number[];
   /** How welcome each pitch is for each note, from 0; index of the pitch, place in the step. */

@@ -2,38 +2,16 @@ import * as yup from "yup";
 import { bell, pickWeighted, seeded, type Random } from "../random";
 import { sortNotes, type Note } from "../score/model";
 import { problemsOf } from "../score/check";
-import { gridTicks, lineAt, steppedGrid, type Grid } from "../time/grid";
+import { gridTicks, lineAt, steppedGrid } from "../time/grid";
 import { barTicks, beatTicks, type Metre } from "../time/ticks";
 import { evenSpread } from "../transforms/fill";
+import { plural } from "../words";
+import type { DrumIdeaOptions, DrumLane } from "./drum-options";
+import { drumsInStyle } from "./drum-roles";
 import { shapeOf, type Idea } from "./ideas";
-import type { MidiPitch, Ticks, Velocity } from "../units";
-
-/** A lane to make hits for. */
-export interface DrumLane {
-  pitch: MidiPitch;
-  grid: Grid;
-  /** Loop length of the lane in ticks, where it has its own; null for the bars asked for. */
-  period: Ticks | null;
-}
-
-/** What drum ideas are generated with. Shares are in percent, 0–100; velocities 1–127. */
-export interface DrumIdeaOptions {
-  lanes: readonly DrumLane[];
-  metre: Metre;
-  bars: number;
-  /** Share of the cells that hold a hit, 0–100 %. */
-  density: number;
-  /** 0 on the strong beats, 100 beside them. */
-  syncopation: number;
-  /** 0 where chance puts them, 100 as evenly as they can lie. */
-  spread: number;
-  /** How often the first bar returns, 0–100 %. */
-  repetition: number;
-  softest: Velocity;
-  loudest: Velocity;
-  count: number;
-  seed: number;
-}
+import { DRUM_STYLES } from "./styles/registry";
+import type { DrumStyle } from "./styles/style";
+import type { MidiPitch, Ticks } from "../units";
 
 export const DRUM_IDEA_DEFAULTS: DrumIdeaOptions = {
   lanes: [],
@@ -47,6 +25,7 @@ export const DRUM_IDEA_DEFAULTS: DrumIdeaOptions = {
   loudest: 118,
   count: 12,
   seed: 1,
+  style: "",
 };
 
 const inRange = (min: number, max: number) => yup.number().strict().required().min(min).max(max);
@@ -61,7 +40,15 @@ const schema = yup.object({
   loudest: inRange(1, 127).integer(),
   count: inRange(1, 64).integer(),
   seed: inRange(0, 2 ** 31 - 1).integer(),
+  style: yup
+    .string()
+    .strict()
+    .defined()
+    .oneOf(["", ...DRUM_STYLES.map(({ id }) => id)], "must be a known style"),
 });
+
+/** So many in a row that are there already mean that there are no others. */
+const MOST_ALIKE = 32;
 
 /** Never more cells of a lane than this, however fine its grid. */
 const MOST_CELLS = 8192;
@@ -78,15 +65,29 @@ export function generateDrumIdeas(options: Partial<DrumIdeaOptions> = {}): Idea[
   if (problems.length > 0) throw new RangeError(`Ideas: ${problems.join("; ")}`);
   const ideas: Idea[] = [];
   const known = new Set<string>();
-  for (let i = 0; ideas.length < o.count && i < o.count * 20; i++) {
+  const style = DRUM_STYLES.find(({ id }) => id === o.style);
+  let alike = 0;
+  for (let i = 0; ideas.length < o.count && alike < MOST_ALIKE && i < o.count * 20; i++) {
     const seed = (o.seed + i) % 2 ** 31;
-    const random = seeded(seed);
-    const notes = [...sortNotes(o.lanes.flatMap((lane) => laneHits(lane, o, seed, random)))];
+    const notes = style ? drumsInStyle(o, style, seed) : plainHits(o, seed);
     const shape = shapeOf(notes);
-    if (!known.has(shape)) ideas.push({ seed, notes });
+    if (known.has(shape)) alike++;
+    else {
+      ideas.push({ seed, notes, ...(style && { says: saysOf(style, o, notes) }) });
+      alike = 0;
+    }
     known.add(shape);
   }
   return ideas;
+}
+
+function plainHits(o: DrumIdeaOptions, seed: number): Note[] {
+  const random = seeded(seed);
+  return [...sortNotes(o.lanes.flatMap((lane) => laneHits(lane, o, seed, random)))];
+}
+
+function saysOf({ about }: DrumStyle, o: DrumIdeaOptions, notes: readonly Note[]): string {
+  return `${about}; ${plural(notes.length, "hit")} in ${plural(o.bars, "bar")}`;
 }
 
 interface Cell {

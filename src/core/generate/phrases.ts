@@ -6,8 +6,9 @@ import { plural } from "../words";
 import { drawLine, type Moves, type Step } from "./chain";
 import type { IdeaOptions } from "./options";
 import type { PhraseWish } from "./phrase-options";
-import { barOf } from "./places";
-import { fillRhythm, type Slot } from "./rhythm";
+import type { Slot } from "./rhythm";
+import { endOf, phraseBars, planOf, type BarPlan } from "./phrase-plan";
+import { climaxOf, rhythmOf } from "./phrase-rhythm";
 import { classesAt } from "./tones";
 import type { MidiPitch, Ticks } from "../units";
 
@@ -15,15 +16,6 @@ import type { MidiPitch, Ticks } from "../units";
 export interface PhrasedLine {
   notes: Pick<Note, "start" | "length" | "pitch">[];
   says: string;
-}
-
-/** What a bar is: new, or one that was there again, from its own pitch or moved; and whether a phrase ends in it. */
-interface BarPlan {
-  copies: number | null;
-  moved: boolean;
-  /** Only its first half is copied. */
-  half: boolean;
-  cadence: "open" | "closed" | null;
 }
 
 /**
@@ -41,9 +33,6 @@ const ON = 0.15;
 const AGAINST = 1e-4;
 /** So is moving what should come again as it was. */
 const MOVED = 1e-6;
-/** A last note is at least so many times as long as the others on average; after it a breath, in beats. */
-const LONGER = 1.8;
-const BREATH = 0.5;
 /** How far, as a share of the compass, a line strays from its contour. */
 const STRAY = 0.2;
 /** Semitones above the root on which phrases end, the likelier first, as far as a scale has them: root or third; fifth or second. */
@@ -78,45 +67,40 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
   let last: number | null = null;
   let before: number | null = null;
 
-  const weight = (
-    index: number,
-    start: Ticks,
-    end: "open" | "closed" | null,
-    again = false,
-  ): number => {
-    if (start === climax) return index === top ? 1 : 0;
-    if (index >= top) return 0;
-    if (end) {
-      const above = (pitches[index]! - o.key.root + 120) % 12;
-      const at = ends[end].indexOf(above);
-      if (at < 0) return AGAINST * AGAINST;
-      const tone = classesAt(o, start).has(pitches[index]! % 12);
-      return (AGAINST + heightWeight(index, start)) * (at === 0 ? 2 : 1) * (tone ? 3 : 1);
-    }
-    const beat = start % beatTicks(o.metre) === 0;
-    const tone = classesAt(o, start).has(pitches[index]! % 12);
-    const chordal = o.pool === "chords" && o.chords.length > 0;
-    const strict = chordal ? 1 : beat ? wish.strict / 100 : 0;
-    const least = start % bar === 0 ? AGAINST * AGAINST : AGAINST;
-    const fits = tone ? 1 : Math.max(least, 1 - strict);
-    return fits * (again ? 1 : AGAINST + heightWeight(index, start));
-  };
+  const beat = beatTicks(o.metre);
+  const chordal = o.pool === "chords" && o.chords.length > 0;
   const phrase = phraseBars(o, wish) * bar;
-  const heightWeight = (index: number, start: Ticks): number => {
+  /** How welcome each pitch is to a note: as a phrase's last, or as one that comes again, whatever the contour. */
+  const weightsAt = (start: Ticks, end: BarPlan["cadence"], again = false): Float64Array => {
+    const weights = new Float64Array(pitches.length);
+    if (start === climax) {
+      weights[top] = 1;
+      return weights;
+    }
     const from = Math.floor(start / phrase) * phrase;
     const peak = climax >= from && climax < from + phrase ? (climax - from) / phrase : 0.6;
     const wanted = top - compass + compass * heightAt(wish, (start - from) / phrase, peak);
-    return Math.exp(-0.5 * ((index - wanted) / Math.max(1, STRAY * compass)) ** 2);
+    const stray = Math.max(1, STRAY * compass);
+    const classes = classesAt(o, start);
+    const strict = chordal ? 1 : start % beat === 0 ? wish.strict / 100 : 0;
+    const strange = Math.max(start % bar === 0 ? AGAINST * AGAINST : AGAINST, 1 - strict);
+    // The climax is the one highest note.
+    for (let index = 0; index < top; index++) {
+      const pitch = pitches[index]!;
+      const near = again ? 1 : AGAINST + Math.exp(-0.5 * ((index - wanted) / stray) ** 2);
+      const tone = classes.has(pitch % 12);
+      if (!end) weights[index] = (tone ? 1 : strange) * near;
+      else {
+        const at = ends[end].indexOf((pitch - o.key.root + 120) % 12);
+        weights[index] = at < 0 ? AGAINST * AGAINST : near * (at === 0 ? 2 : 1) * (tone ? 3 : 1);
+      }
+    }
+    return weights;
   };
-  const stepOf = (
-    slots: readonly Slot[],
-    offsets: readonly number[],
-    end: BarPlan["cadence"],
-  ): Step => ({
-    starts: slots.map(({ start }) => start),
-    offsets,
-    weight: (index, n) => weight(index, slots[n]!.start, end),
-  });
+  const stepOf = (slots: readonly Slot[], offsets: readonly number[], end: BarPlan["cadence"]) => {
+    const rows = slots.map(({ start }) => weightsAt(start, end));
+    return { offsets, weight: (index: number, n: number) => rows[n]![index]! };
+  };
   /** The steps of a bar: a figure that is copied, then notes one by one, the cadence last. */
   const stepsOf = (b: number, alone: boolean): Step[] => {
     const slots = rhythm[b]!;
@@ -131,15 +115,15 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
       const offsets = source.slice(0, copied).map((index) => index - source[0]!);
       const exact = source[0]!;
       const group = stepOf(slots.slice(0, copied), offsets, null);
+      const again = slots.slice(0, copied).map(({ start }) => weightsAt(start, null, true));
       const { moved } = plan[b]!;
       steps.push({
-        ...group,
+        offsets,
         weight: (index, n) => {
           const same = index - offsets[n]! === exact;
           if (moved) return group.weight(index, n) * (same && n === 0 ? 0.3 : 1);
           // Again as it was, whatever the contour has here; moved only where the chord does not bear it.
-          const fits = weight(index, slots[n]!.start, null, true);
-          return fits * (same || n > 0 ? 1 : MOVED);
+          return again[n]![index]! * (same || n > 0 ? 1 : MOVED);
         },
       });
     }
@@ -189,134 +173,6 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
   return { notes, says: sentence(o, wish, notes, plan) };
 }
 
-/** The bar after the one in which the phrase of a bar ends. */
-function endOf(plan: readonly BarPlan[], from: number): number {
-  const end = plan.findIndex(({ cadence }, b) => b >= from && cadence !== null);
-  return end < 0 ? plan.length : end + 1;
-}
-
-/** Bars of a phrase: as asked, where the line has as many. */
-function phraseBars(o: IdeaOptions, { form, bars }: PhraseWish): number {
-  if (form === "sentence") return o.bars;
-  if (form === "AABA") return Math.max(1, Math.floor(o.bars / 4));
-  if (form === "period") return Math.max(1, Math.min(bars, Math.floor(o.bars / 2)));
-  return Math.min(bars, o.bars);
-}
-
-function planOf(o: IdeaOptions, wish: PhraseWish, random: Random): BarPlan[] {
-  const size = phraseBars(o, wish);
-  const plan = Array.from({ length: o.bars }, (_, b): BarPlan => {
-    const ends = (b + 1) % size === 0 || b === o.bars - 1;
-    return { copies: null, moved: false, half: false, cadence: ends ? "open" : null };
-  });
-  plan.at(-1)!.cadence = "closed";
-  const copy = (b: number, copies: number, more: Partial<BarPlan> = {}) => {
-    if (plan[b] && copies < b) plan[b] = { ...plan[b], copies, ...more };
-  };
-  if (wish.form === "period") {
-    for (let from = size; from < o.bars; from += size) {
-      if ((from / size) % 2 === 0) continue;
-      plan[Math.min(o.bars, from + size) - 1]!.cadence = "closed";
-      // The same beginning, another end.
-      if (size === 1) copy(from, from - 1, { half: true });
-      else for (let i = 0; i < size / 2; i++) copy(from + i, from - size + i);
-    }
-  } else if (wish.form === "sentence" && o.bars >= 4) {
-    const unit = Math.floor(o.bars / 4);
-    for (let i = 0; i < unit; i++) copy(unit + i, i, { moved: true });
-  } else if (wish.form === "AABA" && o.bars >= 4) {
-    for (const part of [1, 3]) for (let i = 0; i < size; i++) copy(part * size + i, i);
-  }
-  // As many bars as asked carry the motif, by their form or because they were chosen to.
-  const wanted = (o.repetition / 100) * (o.bars - 1);
-  const most = Math.floor(wanted) + (random() < wanted % 1 ? 1 : 0);
-  const free = plan.flatMap(({ copies }, b) => (b === 0 || copies !== null ? [] : [b]));
-  while (free.length > 0 && carrying(plan) < most) {
-    const [b] = free.splice(Math.floor(random() * free.length), 1);
-    const before = plan[b!]!;
-    copy(b!, 0, { moved: random() < 0.7 });
-    if (carrying(plan) > most) plan[b!] = before;
-  }
-  return plan;
-}
-
-/** How many bars after the first carry its motif, through others too. */
-function carrying(plan: readonly BarPlan[]): number {
-  const roots: number[] = [];
-  plan.forEach(({ copies }, b) => (roots[b] = copies === null ? b : roots[copies]!));
-  return roots.filter((root, b) => b > 0 && root === 0).length;
-}
-
-/** The rhythm of all bars: copies have their source's, and a phrase ends on a long note on a beat, with a breath after. */
-function rhythmOf(o: IdeaOptions, plan: readonly BarPlan[], bar: Ticks, random: Random): Slot[][] {
-  const inBar: Slot[][] = [];
-  plan.forEach(({ copies, half }, b) => {
-    let own = copies === null || half ? barOf(o, bar, random) : inBar[copies]!;
-    if (copies !== null && half) {
-      const head = inBar[copies]!.filter(({ start }) => start < bar / 2);
-      own = [...head, ...own.filter(({ start }) => start >= bar / 2)];
-    }
-    if (own.length === 0 && b === 0) own = fillRhythm(bar, o.values, random).slice(0, 1);
-    inBar.push(own);
-  });
-  const all = inBar.flat();
-  const mean = all.reduce((sum, { length }) => sum + length, 0) / Math.max(1, all.length);
-  return plan.map(({ cadence }, b) => {
-    const slots = cadence ? ended(inBar[b]!, o, bar, mean) : inBar[b]!;
-    return slots.map((slot) => ({ ...slot, start: slot.start + b * bar }));
-  });
-}
-
-/** A bar that comes to rest: its last note on the latest beat from which it is long enough, and a breath after it. */
-function ended(slots: readonly Slot[], o: IdeaOptions, bar: Ticks, mean: Ticks): Slot[] {
-  const beat = beatTicks(o.metre);
-  const breath = Math.min(bar / 4, BREATH * beat);
-  const enough = LONGER * mean * 1.08;
-  const beats = Math.round(bar / beat);
-  let at = 0;
-  for (let k = Math.floor(beats / 2); k >= 1; k--)
-    if (bar - k * beat - breath >= enough) {
-      at = k * beat;
-      break;
-    }
-  const before = slots
-    .filter(({ start }) => start < at)
-    .map((slot) => ({ ...slot, length: Math.min(slot.length, at - slot.start) }));
-  const longest = bar - at - (bar - at - breath >= enough ? breath : 0);
-  return [...before, { start: at, length: longest }];
-}
-
-/**
- * The start of the one highest note: nearest to where it is asked for, rather on a beat, and never a phrase's last. A
- * bar that comes again would bring it twice; one that is a copy goes its own way from its middle on.
- */
-function climaxOf(
-  rhythm: readonly Slot[][],
-  plan: BarPlan[],
-  wanted: Ticks,
-  o: IdeaOptions,
-): Ticks {
-  const [bar, beat] = [barTicks(o.metre), beatTicks(o.metre)];
-  const sources = new Set(
-    plan.flatMap(({ copies, moved }) => (copies === null || moved ? [] : [copies])),
-  );
-  let [best, least, at] = [0, Infinity, 0];
-  rhythm.forEach((slots, b) =>
-    slots.forEach(({ start }, i) => {
-      const lasts = plan[b]!.cadence !== null && i === slots.length - 1;
-      const copied = plan[b]!.copies !== null && start - b * bar < bar / 2;
-      const away =
-        Math.abs(start - wanted) +
-        (start % beat === 0 ? 0 : beat / 2) +
-        (lasts ? 16 * beat : 0) +
-        (sources.has(b) || copied ? 4 * beat : 0);
-      if (away < least) [best, least, at] = [start, away, b];
-    }),
-  );
-  if (plan[at]!.copies !== null) plan[at] = { ...plan[at]!, half: true };
-  return best;
-}
-
 /** The highest note: near the top of the register, and of the chord where it stands on a beat. */
 function topOf(
   o: IdeaOptions,
@@ -362,9 +218,8 @@ function movesOf(o: IdeaOptions, pitches: readonly MidiPitch[]): Moves {
     const far = Math.abs(pitches[to]! - pitches[from]!) > o.leap;
     return (STEPS[Math.abs(to - from)] ?? FAR) * (far ? AGAINST : 1);
   };
-  const table = Float64Array.from({ length: size * size }, (_, i) =>
-    weight(Math.floor(i / size), i % size),
-  );
+  const table = new Float64Array(size * size);
+  for (let i = 0; i < table.length; i++) table[i] = weight(Math.floor(i / size), i % size);
   return {
     size,
     weight: (from, to) => table[from * size + to]!,

@@ -2,6 +2,7 @@
 import { Dices } from "lucide-react";
 import { useState } from "react";
 import {
+  DRUM_STYLES,
   PHRASE_BARS,
   keyName,
   padName,
@@ -72,6 +73,23 @@ export function GeneratePanel() {
               checked={now.allLanes}
               onChange={(event) => set({ allLanes: event.target.checked })}
             />
+          </label>
+        )}
+        {drums && (
+          <label className="flex items-center justify-between gap-2">
+            <span className="quiet">Style</span>
+            <select
+              className="select select-xs w-40"
+              value={now.style}
+              onChange={(event) => set({ style: event.target.value })}
+            >
+              {DRUM_STYLES.map(({ id, label, about }) => (
+                <option key={id} value={id} title={about}>
+                  {label}
+                </option>
+              ))}
+              <option value="">By chance</option>
+            </select>
           </label>
         )}
         {!drums && (

@@ -1,6 +1,7 @@
 import {
   isBass,
   DRUM_IDEA_DEFAULTS,
+  DRUM_STYLES,
   CONTOURS,
   FORMS,
   IDEA_DEFAULTS,
@@ -58,6 +59,7 @@ function defaultsFor(track: Track): Settings {
     drawn: DRAWN,
     climax: PHRASE_DEFAULTS.climax,
     strict: PHRASE_DEFAULTS.strict,
+    style: DRUM_STYLES[0]!.id,
     weights: VALUES.map((v) => v.usual),
     allLanes: false,
     seed: 1,
@@ -66,8 +68,9 @@ function defaultsFor(track: Track): Settings {
 
 /** Settings to begin with: those a part was generated with, as far as they make sense, else the usual. */
 export function settingsFor(track: Track, generated: Generated | undefined): Settings {
-  const usual = defaultsFor(track);
-  if (!generated) return usual;
+  if (!generated) return defaultsFor(track);
+  // Drums of the first version had no style.
+  const usual = { ...defaultsFor(track), style: "" };
   const known = Object.entries(usual).map(([name, value]) => {
     const kept = generated.settings[name];
     const fits = Array.isArray(value)

@@ -168,9 +168,9 @@ function lineOptions(
 function drumOptions(state: Session, s: Settings, bars: number, count: number) {
   const track = trackOf(state.project, state.track);
   const lanes = track.lanes.filter((lane) => s.allLanes || lane.pitch === state.caret.pitch);
-  const { density, syncopation, spread, repetition, softest, loudest, seed } = s;
+  const { density, syncopation, spread, repetition, softest, loudest, seed, style } = s;
   return {
-    ...{ density, syncopation, spread, repetition, softest, loudest, seed, bars, count },
+    ...{ density, syncopation, spread, repetition, softest, loudest, seed, style, bars, count },
     metre: currentMetre(state),
     lanes: lanes.map(({ pitch, grid, steps }) => ({
       pitch,

@@ -23,6 +23,8 @@ export interface Settings {
   loudest: number;
   shape: string;
   voices: number;
+  /** Of drums: a way of playing by its id; an empty one for hits by chance. */
+  style: string;
   syncopation: number;
   spread: number;
   allLanes: boolean;

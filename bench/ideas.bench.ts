@@ -1,0 +1,66 @@
+import { test } from "vitest";
+import {
+  generateDrumIdeas,
+  generateIdeas,
+  grid,
+  makeNote,
+  PHRASE_DEFAULTS,
+  scalePitches,
+  type Note,
+} from "@/core";
+import { figuresOf, wandering } from "@/core/generate/figures.test-helper";
+import { PHRASE_FORMS } from "@/core/generate/phrase-options";
+import { report, sideBySide } from "./side-by-side";
+
+const SEEDS = 5000;
+const BARS = 8;
+const key = { root: 9, scale: "minor" };
+const PROGRESSION = [
+  [9, 0, 4],
+  [5, 9, 0],
+  [2, 5, 9],
+  [4, 8, 11],
+];
+
+test("lines over 5,000 seeds, in percent", () => {
+  const chords = Array.from({ length: BARS }, (_, b) => ({
+    ...{ from: b * 3840, to: (b + 1) * 3840, classes: PROGRESSION[b % 4]! },
+  }));
+  const base = { key, bars: BARS, low: 57, high: 81, count: 1, chords };
+  const asked = {
+    ...{ bars: BARS, bar: 3840, beat: 960, root: 9, third: 1 },
+    classes: (b: number) => new Set(PROGRESSION[b % 4]),
+  };
+  const row = (name: string, lines: readonly (readonly Note[])[]) => {
+    const figures = Object.entries(figuresOf(lines, asked));
+    const text = figures.map(([figure, value]) => `${figure} ${(100 * value).toFixed(1)}`);
+    console.log(`${name.padEnd(16)} ${text.join("  ")}`);
+  };
+  const seeds = Array.from({ length: SEEDS }, (_, seed) => seed);
+  for (const form of PHRASE_FORMS) {
+    const phrases = { ...PHRASE_DEFAULTS, form, climax: 50, strict: 100 };
+    row(
+      form,
+      seeds.map((seed) => generateIdeas({ ...base, seed, phrases })[0]!.notes),
+    );
+  }
+  const first = seeds.map((seed) => generateIdeas({ ...base, seed })[0]!.notes);
+  row("first version", first);
+  const pitches = scalePitches(key, 57, 81);
+  row(
+    "by chance",
+    first.map((line, seed) => wandering(line, pitches, seed) as Note[]),
+  );
+});
+
+test("speed of ideas against copying", () => {
+  const notes = Array.from({ length: 100_000 }, (_, i) => makeNote({ id: `n${i}`, start: i }));
+  const copy = () => notes.map((note) => ({ ...note }));
+  const lines = () =>
+    generateIdeas({ key, bars: 8, low: 57, high: 81, count: 24, phrases: PHRASE_DEFAULTS });
+  report("24 ideas of 8 bars against copying 100,000 notes", sideBySide(lines, copy), "< 5");
+  const lanes = [36, 38, 42, 46].map((pitch) => ({ pitch, grid: grid(16), period: null }));
+  const full = () =>
+    generateDrumIdeas({ lanes, bars: 8, density: 100, count: 24, style: "straight" });
+  report("drum ideas at a density of 100 against the same", sideBySide(full, copy), "< 5");
+});

@@ -1,0 +1,85 @@
+import type { Random } from "../random";
+import { barTicks, beatTicks } from "../time/ticks";
+import type { Ticks } from "../units";
+import type { IdeaOptions } from "./options";
+import type { BarPlan } from "./phrase-plan";
+import { barOf } from "./places";
+import { fillRhythm, type Slot } from "./rhythm";
+
+/** A last note is at least so many times as long as the others on average; after it a breath, in beats. */
+const LONGER = 1.8;
+const BREATH = 0.5;
+/** The rhythm of all bars: copies have their source's, and a phrase ends on a long note on a beat, with a breath after. */
+export function rhythmOf(
+  o: IdeaOptions,
+  plan: readonly BarPlan[],
+  bar: Ticks,
+  random: Random,
+): Slot[][] {
+  const inBar: Slot[][] = [];
+  plan.forEach(({ copies, half }, b) => {
+    let own = copies === null || half ? barOf(o, bar, random) : inBar[copies]!;
+    if (copies !== null && half) {
+      const head = inBar[copies]!.filter(({ start }) => start < bar / 2);
+      own = [...head, ...own.filter(({ start }) => start >= bar / 2)];
+    }
+    if (own.length === 0 && b === 0) own = fillRhythm(bar, o.values, random).slice(0, 1);
+    inBar.push(own);
+  });
+  const all = inBar.flat();
+  const mean = all.reduce((sum, { length }) => sum + length, 0) / Math.max(1, all.length);
+  return plan.map(({ cadence }, b) => {
+    const slots = cadence ? ended(inBar[b]!, o, bar, mean) : inBar[b]!;
+    return slots.map((slot) => ({ ...slot, start: slot.start + b * bar }));
+  });
+}
+
+/** A bar that comes to rest: its last note on the latest beat from which it is long enough, and a breath after it. */
+function ended(slots: readonly Slot[], o: IdeaOptions, bar: Ticks, mean: Ticks): Slot[] {
+  const beat = beatTicks(o.metre);
+  const breath = Math.min(bar / 4, BREATH * beat);
+  const enough = LONGER * mean * 1.08;
+  const beats = Math.round(bar / beat);
+  let at = 0;
+  for (let k = Math.floor(beats / 2); k >= 1; k--)
+    if (bar - k * beat - breath >= enough) {
+      at = k * beat;
+      break;
+    }
+  const before = slots
+    .filter(({ start }) => start < at)
+    .map((slot) => ({ ...slot, length: Math.min(slot.length, at - slot.start) }));
+  const longest = bar - at - (bar - at - breath >= enough ? breath : 0);
+  return [...before, { start: at, length: longest }];
+}
+
+/**
+ * The start of the one highest note: nearest to where it is asked for, rather on a beat, and never a phrase's last. A
+ * bar that comes again would bring it twice; one that is a copy goes its own way from its middle on.
+ */
+export function climaxOf(
+  rhythm: readonly Slot[][],
+  plan: BarPlan[],
+  wanted: Ticks,
+  o: IdeaOptions,
+): Ticks {
+  const [bar, beat] = [barTicks(o.metre), beatTicks(o.metre)];
+  const sources = new Set(
+    plan.flatMap(({ copies, moved }) => (copies === null || moved ? [] : [copies])),
+  );
+  let [best, least, at] = [0, Infinity, 0];
+  rhythm.forEach((slots, b) =>
+    slots.forEach(({ start }, i) => {
+      const lasts = plan[b]!.cadence !== null && i === slots.length - 1;
+      const copied = plan[b]!.copies !== null && start - b * bar < bar / 2;
+      const away =
+        Math.abs(start - wanted) +
+        (start % beat === 0 ? 0 : beat / 2) +
+        (lasts ? 16 * beat : 0) +
+        (sources.has(b) || copied ? 4 * beat : 0);
+      if (away < least) [best, least, at] = [start, away, b];
+    }),
+  );
+  if (plan[at]!.copies !== null) plan[at] = { ...plan[at]!, half: true };
+  return best;
+}
