@@ -43,6 +43,31 @@ function wave() {
   return waveFile(samples, { rate });
 }
 
+/** Two bars of a simple beat, as a WAV: something to be listened to. */
+function beat() {
+  const rate = 22_050;
+  const step = (rate * 60) / 96 / 4;
+  const frames = Math.round(32 * step);
+  const samples = new Float64Array(frames);
+  const hit = (at, seconds, sound) => {
+    for (let i = 0; i < seconds * rate && at + i < frames; i++)
+      samples[Math.round(at) + i] += sound(i / rate, i);
+  };
+  const noise = (i) => Math.sin(i * i * 0.37 + i * 12.9);
+  for (let k = 0; k < 32; k++) {
+    if (k % 16 === 0 || k % 16 === 10 || k === 7)
+      hit(k * step, 0.3, (t) => 0.8 * Math.exp(-14 * t) * Math.sin(340 * Math.exp(-9 * t) * t));
+    if (k % 8 === 4)
+      hit(k * step, 0.2, (t, i) => Math.exp(-22 * t) * (0.4 * noise(i) + 0.4 * Math.sin(1250 * t)));
+    if (k % 2 === 0)
+      hit(k * step, 0.05, (t, i) => 0.25 * Math.exp(-90 * t) * (noise(i) - noise(i - 1)));
+  }
+  return waveFile(
+    Int16Array.from(samples, (x) => Math.round(20_000 * Math.max(-1, Math.min(1, x)))),
+    { rate },
+  );
+}
+
 async function take(page, file) {
   await page.waitForTimeout(400);
   await page.screenshot({ path: path.join(folder, file) });
@@ -183,18 +208,6 @@ try {
   await line.getByRole("button", { name: "Chord G7sus4" }).click();
   await take(line, "pitch-grid.png");
 
-  const arp = await open("slate", "Slack Water");
-  await arp.getByRole("button", { name: "Glass keys", exact: true }).click();
-  await arp.getByRole("button", { name: "Fold Harbour kit" }).click();
-  await arp.getByRole("button", { name: /^Arpeggiate/ }).click();
-  const card = arp.getByTestId("step-arpeggiate");
-  await card.getByRole("button", { name: /^Presets/ }).click();
-  await card.getByRole("button", { name: "One long, three quick" }).click();
-  await card.getByRole("button", { name: /^Presets/ }).click();
-  await card.getByRole("button", { name: /more values/ }).click();
-  await card.getByRole("combobox", { name: "Step 4: octave, rest or tie" }).selectOption("+1");
-  await take(arp, "arpeggio.png");
-
   const entry = await open("overcast", "Slack Water");
   await entry.getByRole("button", { name: "Pattern B" }).click();
   await entry.getByRole("button", { name: "Reed bass", exact: true }).click();
@@ -269,6 +282,22 @@ try {
   await importing.getByRole("radio", { name: /New tracks here/ }).click();
   await importing.locator("[data-sonner-toast]").waitFor({ state: "detached", timeout: 15_000 });
   await take(importing, "import.png");
+
+  const heard = await open("overcast", "Breakwater");
+  const give = async () => {
+    await heard
+      .getByLabel("File to import")
+      .setInputFiles({ name: "Quay.wav", mimeType: "audio/wav", buffer: beat() });
+    await heard.getByTestId("recording-picture").waitFor();
+  };
+  await give();
+  await heard.getByRole("button", { name: /^Put into/ }).click();
+  await heard.getByRole("group", { name: "Recording behind the pattern" }).waitFor();
+  await give();
+  await heard.screenshot({ path: path.join(folder, "recording.png") });
+  await heard.keyboard.press("Escape");
+  console.log("recording.png");
+  await heard.context().close();
 } finally {
   await browser.close();
   await server.stop();

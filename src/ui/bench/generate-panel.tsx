@@ -1,6 +1,6 @@
 "use client";
 import { Dices } from "lucide-react";
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import {
   DRUM_STYLES,
   PHRASE_BARS,
@@ -125,20 +125,22 @@ export function GeneratePanel() {
         />
         {!drums && (
           <>
-            {isPhrased(now.form) && <Phrases now={now} onChange={set} />}
             {(more ? CHOICES : CHOICES.slice(0, 2)).map(({ id, label, options }) => (
-              <label key={id} className="flex items-center justify-between gap-2">
-                <span className="quiet">{label}</span>
-                <select
-                  className="select select-xs w-40"
-                  value={String(now[id])}
-                  onChange={(event) => set({ [id]: event.target.value })}
-                >
-                  {options.map((option) => (
-                    <option key={option}>{option}</option>
-                  ))}
-                </select>
-              </label>
+              <Fragment key={id}>
+                <label className="flex items-center justify-between gap-2">
+                  <span className="quiet">{label}</span>
+                  <select
+                    className="select select-xs w-40"
+                    value={String(now[id])}
+                    onChange={(event) => set({ [id]: event.target.value })}
+                  >
+                    {options.map((option) => (
+                      <option key={option}>{option}</option>
+                    ))}
+                  </select>
+                </label>
+                {id === "form" && isPhrased(now.form) && <Phrases now={now} onChange={set} />}
+              </Fragment>
             ))}
             {now.pool === "chords" && !chords && (
               <p role="status">There are no chords over the bars yet: the scale is used.</p>
