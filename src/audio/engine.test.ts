@@ -32,6 +32,7 @@ vi.mock("./mixer", () => ({
         release: (time: number) => calls.push(`release ${note.pitch} at ${time.toFixed(3)}`),
       };
     }
+    setShare() {}
     silence() {
       calls.push("silence");
     }
@@ -64,10 +65,12 @@ const node = () => ({
   connect: () => node(),
   start: () => audio.clicks++,
   stop() {},
+  disconnect() {},
   frequency: {},
   gain: {
     value: 1,
     setValueAtTime() {},
+    setTargetAtTime() {},
     linearRampToValueAtTime() {},
     exponentialRampToValueAtTime() {},
   },
