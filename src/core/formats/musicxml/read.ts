@@ -10,7 +10,7 @@ import { Losses } from "../smf-losses";
 import { nameOf } from "../smf-head";
 import { soundOf } from "../sounds";
 import { readPart, type ReadPart } from "./part";
-import { keyOf } from "./keys";
+import { keyOf, type Signature } from "./keys";
 import { child, childrenOf, parseXml, textOf } from "./tree";
 
 /** How many parts are read. */
@@ -70,7 +70,7 @@ export function readMusicXml(
     name: nameOf(titleOf(score) || name) || "Imported",
     tempo,
     metre,
-    key: keyOf(parts.find((part) => part.key)?.key ?? null),
+    key: keyOf(scoreKey(parts)),
     tracks,
     patterns: [{ id: "a", name: "A", bars, ...(chords && { chords }), parts: written }],
     song: [],
@@ -133,3 +133,9 @@ function chordsOf(parts: readonly ReadPart[], end: number): ChordMark[] | null {
     ...{ inversion: 0, spread: "close" as const },
   }));
 }
+
+/** The key of a score: of a part with pitches, since drums have none of their own. */
+const scoreKey = (parts: readonly ReadPart[]): Signature | null => {
+  const pitched = parts.find(({ key, notes }) => key && notes.some(({ drum }) => !drum));
+  return (pitched ?? parts.find(({ key }) => key))?.key ?? null;
+};
