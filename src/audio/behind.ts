@@ -27,6 +27,7 @@ const ON: Ticks = 1.5;
 interface Made {
   key: string;
   buffer: AudioBuffer | null;
+  failed?: boolean;
 }
 
 /** What sounds now, and up to which tick of its pattern it was asked for. */
@@ -142,8 +143,10 @@ export class Behind {
   }
 
   /** Makes the recording ready at a tempo, before it is played. */
-  async ready(recording: Recording | undefined, tempo: number): Promise<void> {
-    if (recording) await this.make(recording, recording.tempo / tempo);
+  async ready(recording: Recording, tempo: number): Promise<void> {
+    // What could not be had is asked for again with each start, and not in each window.
+    if (this.made?.failed) this.made = null;
+    await this.make(recording, recording.tempo / tempo);
   }
 
   private of(recording: Recording, factor: number): Made {
@@ -163,8 +166,7 @@ export class Behind {
       channels.forEach((channel, c) => buffer.copyToChannel(channel, c));
       made.buffer = buffer;
     } catch (error) {
-      // Asked for anew with the next start.
-      if (this.made === made) this.made = null;
+      made.failed = true;
       this.problem(`“${recording.sample.name}” is not heard: ${(error as Error).message}`);
     }
   }

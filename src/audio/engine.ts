@@ -35,6 +35,11 @@ const START_DELAY = 0.06;
 /** After a stall, what is later than this is left out: played all at once it would be a burst. */
 const TOO_LATE = 0.1;
 
+/** So long playing waits for a recording, in ms. */
+const PATIENCE_MS = 600;
+const soon = (work: Promise<void>, ms: number) =>
+  Promise.race([work, new Promise<void>((resolve) => setTimeout(resolve, ms))]);
+
 /** So many of the last clicks are kept. */
 const MOST_CLICKS = 256;
 
@@ -161,7 +166,9 @@ export class Engine {
     const playing = typeof what === "string" ? { pattern: what } : what;
     const first = placeOf(project, fromTick, playing);
     const { bpm } = tempoAt(project, fromTick, playing);
-    await this.behind!.ready(first?.section.pattern.recording, bpm);
+    // A recording that does not come soon comes in where the music is then.
+    const recording = first?.section.pattern.recording;
+    if (recording) await soon(this.behind!.ready(recording, bpm), PATIENCE_MS);
     const countIn = countInBars * (first ? patternBar(project, first.section.pattern) : 0);
     this.clicks.length = 0;
     this.runs++;
