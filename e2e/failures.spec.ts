@@ -178,7 +178,8 @@ test("nothing told as saved is lost when the server is killed under a painting h
       expect(row.length).toBeGreaterThanOrEqual(8);
     }
   }
-  expected(problems, NO_SERVER);
+  // An answer may be cut off half way; what it said is then met again as a conflict, and merged.
+  expected(problems, new RegExp(`${NO_SERVER.source}|INCOMPLETE_CHUNKED|409`));
 });
 
 test("two tabs, many edits each, on the same and on other parts, one deleting what the other edits", async ({
