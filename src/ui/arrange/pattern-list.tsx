@@ -104,7 +104,8 @@ function List({ onClose, onDragging }: { onClose(): void; onDragging(dragging: b
         sensors={sensors}
         collisionDetection={closestCenter}
         onDragStart={() => onDragging(true)}
-        onDragCancel={() => onDragging(false)}
+        // Only after the same key was seen by all who listen: the list must not close with the drag.
+        onDragCancel={() => setTimeout(() => onDragging(false))}
         onDragEnd={drop}
       >
         <SortableContext items={patterns.map((p) => p.id)} strategy={verticalListSortingStrategy}>
