@@ -8,29 +8,20 @@ import {
   scalePitches,
   type Note,
 } from "@/core";
-import { figuresOf, wandering } from "@/core/generate/figures.test-helper";
+import {
+  KEY as key,
+  askedOver,
+  figuresOf,
+  measuredOver,
+  wandering,
+} from "@/core/generate/figures.test-helper";
 import { PHRASE_FORMS } from "@/core/generate/phrase-options";
 import { report, sideBySide } from "./side-by-side";
 
 const SEEDS = 5000;
 const BARS = 8;
-const key = { root: 9, scale: "minor" };
-const PROGRESSION = [
-  [9, 0, 4],
-  [5, 9, 0],
-  [2, 5, 9],
-  [4, 8, 11],
-];
-
 test("lines over 5,000 seeds, in percent", () => {
-  const chords = Array.from({ length: BARS }, (_, b) => ({
-    ...{ from: b * 3840, to: (b + 1) * 3840, classes: PROGRESSION[b % 4]! },
-  }));
-  const base = { key, bars: BARS, low: 57, high: 81, count: 1, chords };
-  const asked = {
-    ...{ bars: BARS, bar: 3840, beat: 960, root: 9, third: 1 },
-    classes: (b: number) => new Set(PROGRESSION[b % 4]),
-  };
+  const [base, asked] = [askedOver(BARS), measuredOver(BARS)];
   const row = (name: string, lines: readonly (readonly Note[])[]) => {
     const figures = Object.entries(figuresOf(lines, asked));
     const text = figures.map(([figure, value]) => `${figure} ${(100 * value).toFixed(1)}`);

@@ -68,7 +68,7 @@ test("a drum loop becomes hits on lanes with its tempo, plays behind them, and i
   await page.reload();
   await ready(page);
   await expect(strip).toBeVisible();
-  await strip.getByRole("button", { name: "Take the recording away" }).click();
+  await strip.getByRole("button", { name: "Delete recording" }).click();
   await expect(strip).toBeHidden();
   await page.keyboard.press("Control+z");
   await expect(strip).toBeVisible();

@@ -2,6 +2,7 @@ import {
   PLAIN_KIT,
   PPQ,
   barTicks,
+  barsHeard,
   metreOf,
   plainPad,
   type Project,
@@ -80,9 +81,8 @@ export class Behind {
         continue;
       }
       const bar = barTicks(metreOf(project, pattern));
-      const seconds = made.buffer.duration - recording.first * factorOf(factor);
-      // As many whole bars as it has, and at least one.
-      const loop = Math.max(1, Math.round(seconds / tickSeconds / bar)) * bar;
+      const length = made.buffer.duration / factorOf(factor);
+      const loop = barsHeard(length, recording, bar) * bar;
       for (let at = 0; at < ticks;) {
         const inLoop = (((patternTick + at) % loop) + loop) % loop;
         const until = Math.min(ticks, at + loop - inLoop);

@@ -142,12 +142,12 @@ export class Engine {
         this.renderPad,
         this.problem,
       );
+      this.setBalance(this.balance);
       this.prepare();
     }
     this.mixer!.update(this.project());
     if (this.context.state !== "running") await this.context.resume();
     await this.mixer!.ready();
-    this.setBalance(this.balance);
     return this.context;
   }
 

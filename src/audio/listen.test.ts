@@ -17,7 +17,14 @@ const TEMPI = [84, 120, 150];
 function heard(loop: Loop) {
   const listened = listenTo(loop.samples, loop.rate);
   const onsets = onsetsOf(listened);
-  return { listened, onsets, hits: drumHits(listened.bands, onsets) };
+  return {
+    listened,
+    onsets,
+    hits: drumHits(
+      listened.bands,
+      onsets.map(({ time }) => time),
+    ),
+  };
 }
 
 /** Found, too many, and missed; and of the found ones how many are of a kind that was played. */

@@ -321,13 +321,7 @@ export class Scheduler {
         const place = placeOf(project, at - turn.zero, what);
         if (!place) break;
         const { section, patternTick } = place;
-        const line = lineOf(project, what);
-        const until = Math.min(
-          stretch.to,
-          at + section.round - patternTick,
-          at + section.at + section.length - place.tick,
-          at + line.from + line.length - place.tick,
-        );
+        const until = Math.min(stretch.to, at + leftAt(project, what, place));
         if (until <= at) break;
         const { bpm } = this.anchorAt(at);
         found.push({
@@ -356,16 +350,8 @@ export class Scheduler {
         if (!place) break;
         const { section } = place;
         const inPattern = place.patternTick - Math.max(0, this.first - at);
-        const line = lineOf(project, what);
-        const end =
-          at < this.first
-            ? Math.min(stretch.to, this.first)
-            : Math.min(
-                stretch.to,
-                at + section.round - inPattern,
-                at + section.at + section.length - place.tick,
-                at + line.from + line.length - place.tick,
-              );
+        const left = at < this.first ? this.first - at : leftAt(project, what, place);
+        const end = Math.min(stretch.to, at + left);
         const metre = metreOf(project, section.pattern);
         const [bar, step] = [barTicks(metre), beatTicks(metre) / parts];
         for (let i = Math.ceil(inPattern / step); at + i * step - inPattern < end; i++) {
@@ -424,3 +410,13 @@ const onlyPattern = ({ pattern, range }: Playing) => pattern !== undefined && !r
 /** Ticks of a pattern since its section began, counted from the beginning of its first round. */
 const roundsOn = ({ round, section, patternTick }: Place): Ticks =>
   round * section.round + patternTick;
+
+/** Ticks from a place to where its round, its section or the whole line ends, whichever comes first. */
+function leftAt(project: Project, what: Playing, { section, patternTick, tick }: Place): Ticks {
+  const line = lineOf(project, what);
+  return Math.min(
+    section.round - patternTick,
+    section.at + section.length - tick,
+    line.from + line.length - tick,
+  );
+}

@@ -231,6 +231,7 @@ export type {
 } from "./formats/format";
 export { readProjectFile, readProjectJson, writeProjectJson } from "./formats/json";
 export type { SampleFile } from "./formats/json";
+export { barsHeard } from "./listen/put";
 export { isBass } from "./formats/sounds";
 export { AUDIO_TYPES, audioKind } from "./formats/audio-file";
 export type { AudioKind } from "./formats/audio-file";

@@ -29,6 +29,11 @@ export function bell(random: Random): number {
   return (random() + random() + random()) / 1.5 - 1;
 }
 
+/** A number to its floor or one more, so that it comes out right on average. */
+export function roundedByChance(value: number, random: Random): number {
+  return Math.floor(value) + (random() < value % 1 ? 1 : 0);
+}
+
 /** Picks one of `items` with the chance its weight has of the whole; null when all weights are 0. */
 export function pickWeighted<T>(
   items: readonly T[],

@@ -1,11 +1,10 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useRef, useState, type ComponentProps } from "react";
-import { toast } from "sonner";
 import { READABLE } from "@/core";
-import { readIntake, type Intake } from "./commands/importing";
+import { notImported, readIntake, type Intake } from "./commands/importing";
 import { leaveWaiting } from "./commands/listening";
-import { SAMPLE_TYPES, isSound } from "./commands/sample";
+import { SAMPLE_TYPES, isSound, soundTitle } from "./commands/sample";
 import { IntakeDialog } from "./files/intake-dialog";
 import { Library } from "./library/library";
 import { api } from "./saving/api";
@@ -20,9 +19,7 @@ export function Home({ first }: Pick<ComponentProps<typeof Library>, "first">) {
   const ask = async (file: File) => {
     try {
       if (isSound(file)) {
-        const { id } = await api.create(
-          file.name.replace(/\.\w+$/, "").slice(0, 80) || "Recording",
-        );
+        const { id } = await api.create(soundTitle(file.name));
         leaveWaiting(file);
         router.push(`/p/${id}`);
         return;
@@ -33,7 +30,7 @@ export function Home({ first }: Pick<ComponentProps<typeof Library>, "first">) {
         setShown({ file, read });
       });
     } catch (error) {
-      toast.error(`“${file.name}” not imported: ${(error as Error).message}. Nothing was changed.`);
+      notImported(file.name, error);
     }
   };
   const done = () => {

@@ -26,8 +26,7 @@ const ear = {
   /** What was hit at each of these times, and the tempo that gives. */
   hits(times: readonly number[], beatsInBar: number) {
     const { bands, length } = here();
-    const onsets = times.map((time) => ({ time, strength: 1 }));
-    const hits = drumHits(bands, onsets);
+    const hits = drumHits(bands, times);
     return { hits, beat: beatOf(hits, length, beatsInBar) };
   },
   /** The notes of a single line. */

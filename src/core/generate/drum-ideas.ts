@@ -1,11 +1,11 @@
 import * as yup from "yup";
-import { bell, pickWeighted, seeded, type Random } from "../random";
+import { bell, pickWeighted, roundedByChance, seeded, type Random } from "../random";
 import { sortNotes, type Note } from "../score/model";
 import { problemsOf } from "../score/check";
-import { gridTicks, lineAt, steppedGrid } from "../time/grid";
 import { barTicks, beatTicks, type Metre } from "../time/ticks";
 import { evenSpread } from "../transforms/fill";
 import { plural } from "../words";
+import { byBar, cellStarts, hitOf } from "./drum-cells";
 import type { DrumIdeaOptions, DrumLane } from "./drum-options";
 import { drumsInStyle } from "./drum-roles";
 import { shapeOf, type Idea } from "./ideas";
@@ -49,9 +49,6 @@ const schema = yup.object({
 
 /** So many in a row that are there already mean that there are no others. */
 const MOST_ALIKE = 32;
-
-/** Never more cells of a lane than this, however fine its grid. */
-const MOST_CELLS = 8192;
 
 /**
  * A batch of ideas for drum lanes, none alike: as many hits as the density says, on strong beats or
@@ -97,20 +94,10 @@ interface Cell {
 
 function laneHits(lane: DrumLane, o: DrumIdeaOptions, seed: number, random: Random): Note[] {
   const bar = barTicks(o.metre);
-  const whole = lane.period ?? o.bars * bar;
-  const grid = steppedGrid(lane.grid);
-  const cells: Cell[] = [];
-  for (let i = 0; lineAt(grid, i) < whole && i < MOST_CELLS; i++) {
-    cells.push({ index: i, start: lineAt(grid, i) });
-  }
-  const bars = new Map<number, Cell[]>();
-  for (const cell of cells) {
-    const at = Math.floor(cell.start / bar);
-    bars.set(at, [...(bars.get(at) ?? []), cell]);
-  }
+  const cells = cellStarts(lane, o.bars * bar).map((start, index): Cell => ({ index, start }));
   let motif: Set<number> | null = null;
   const notes: Note[] = [];
-  for (const [at, own] of bars) {
+  for (const [at, own] of byBar(cells, bar)) {
     const returns = motif !== null && random() * 100 < o.repetition;
     // What returns is told by its place in the bar.
     const chosen: Set<number> = returns
@@ -124,16 +111,7 @@ function laneHits(lane: DrumLane, o: DrumIdeaOptions, seed: number, random: Rand
         1,
         Math.max(0, strength(inBar, o.metre) * 0.8 + 0.15 + bell(random) * 0.2),
       );
-      notes.push({
-        id: `g${seed}-${lane.pitch}-${cell.index}`,
-        start: cell.start,
-        length: gridTicks(grid),
-        pitch: lane.pitch,
-        velocity: Math.round(o.softest + loud * (o.loudest - o.softest)),
-        pan: 0,
-        tune: 0,
-        slide: false,
-      });
+      notes.push(hitOf(lane, o, `g${seed}-${lane.pitch}-${cell.index}`, cell.start, loud));
     }
   }
   return notes;
@@ -148,8 +126,7 @@ function barHits(
   random: Random,
 ): Set<number> {
   const n = cells.length;
-  const exact = (o.density / 100) * n;
-  const k = Math.min(n, Math.floor(exact) + (random() < exact % 1 ? 1 : 0));
+  const k = Math.min(n, roundedByChance((o.density / 100) * n, random));
   const turned = Math.floor(random() * n);
   const even = evenSpread(k, n, turned);
   const s = o.syncopation / 100;

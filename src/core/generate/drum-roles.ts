@@ -1,14 +1,13 @@
-import { bell, seeded, type Random } from "../random";
+import { bell, pickWeighted, roundedByChance, seeded, type Random } from "../random";
 import { sortNotes, type Note } from "../score/model";
-import { gridTicks, lineAt, steppedGrid } from "../time/grid";
+import { gridTicks, steppedGrid } from "../time/grid";
 import { barTicks, beatTicks } from "../time/ticks";
 import type { Ticks } from "../units";
+import { byBar, cellStarts, hitOf } from "./drum-cells";
 import type { DrumIdeaOptions, DrumLane } from "./drum-options";
 import { backbeats, roleOf, type DrumStyle } from "./styles/style";
 import { metricalWeights } from "./syncopation";
 
-/** Never more cells of a lane than this, however fine its grid. */
-const MOST_CELLS = 8192;
 /** What is not asked for is not impossible: at a high density there is nothing else left. */
 const LEAST = 0.002;
 /** How much a full slider of syncopation, and of spread, weighs; and how far a neighbour is felt, in cells. */
@@ -45,21 +44,13 @@ function laneIn(
 ): Note[] {
   const bar = barTicks(o.metre);
   const cells = cellsOf(lane, o, style);
-  const length = gridTicks(steppedGrid(lane.grid));
   const role = roleOf(lane.pitch);
   const back = new Set(
     backbeats(Math.round(bar / beatTicks(o.metre))).map((b) => b * beatTicks(o.metre)),
   );
-  const bars = new Map<number, Cell[]>();
-  for (const cell of cells) {
-    const at = Math.floor(cell.start / bar);
-    const own = bars.get(at);
-    if (own) own.push(cell);
-    else bars.set(at, [cell]);
-  }
   let motif: ReadonlySet<Ticks> | null = null;
   const notes: Note[] = [];
-  for (const [, own] of bars) {
+  for (const own of byBar(cells, bar).values()) {
     const returns = motif !== null && random() * 100 < o.repetition;
     const chosen: ReadonlySet<Ticks> = returns ? motif! : chosenOf(own, o, random);
     motif ??= chosen;
@@ -69,16 +60,7 @@ function laneIn(
       const loud = ghost
         ? GHOST * (0.5 + 0.5 * random())
         : Math.min(1, Math.max(0, (anchor ? 0.9 : 0.85 - 0.55 * weak) + bell(random) * 0.12));
-      notes.push({
-        id: `g${seed}-${lane.pitch}-${Math.round(start)}`,
-        start,
-        length,
-        pitch: lane.pitch,
-        velocity: Math.round(o.softest + loud * (o.loudest - o.softest)),
-        pan: 0,
-        tune: 0,
-        slide: false,
-      });
+      notes.push(hitOf(lane, o, `g${seed}-${lane.pitch}-${Math.round(start)}`, start, loud));
     }
   }
   return notes;
@@ -87,18 +69,13 @@ function laneIn(
 function cellsOf(lane: DrumLane, o: DrumIdeaOptions, style: DrumStyle): Cell[] {
   const [bar, beat] = [barTicks(o.metre), beatTicks(o.metre)];
   const beats = Math.round(bar / beat);
-  const grid = steppedGrid(lane.grid);
-  const cell = gridTicks(grid);
+  const cell = gridTicks(steppedGrid(lane.grid));
   const role = roleOf(lane.pitch);
   const anchors = style.anchors(role, beats).map((at) => at * beat);
-  const whole = lane.period ?? o.bars * bar;
   const fine = Math.max(beats, Math.round(bar / cell));
   const weights = fine % beats === 0 ? metricalWeights(fine, beats) : null;
   const deepest = weights ? Math.min(...weights) : 0;
-  const cells: Cell[] = [];
-  for (let i = 0; lineAt(grid, i) < whole && i < MOST_CELLS; i++) {
-    const start = lineAt(grid, i);
-    const inBar = start % bar;
+  return cellStarts(lane, o.bars * bar).map((start, i): Cell => {
     // Where it would stand without swing, for the meaning of its place.
     const plain = ((i * cell) % bar) / beat;
     const on = Math.floor(plain + 1e-6);
@@ -107,22 +84,21 @@ function cellsOf(lane: DrumLane, o: DrumIdeaOptions, style: DrumStyle): Cell[] {
       : plain % 1
         ? -3
         : -1;
-    cells.push({
+    return {
       start,
-      inBar,
+      inBar: start % bar,
       weak: deepest === 0 ? (plain % 1 ? 1 : 0.3) : weight / deepest,
       welcome: style.welcome(role, { beat: on % beats, part: Math.max(0, plain - on), beats }),
       anchor: anchors.some((at) => Math.abs(at - plain * beat) < 1),
-    });
-  }
-  return cells;
+    };
+  });
 }
 
 /** Places in the bar of its hits: anchors first, then one after another by how welcome each is. */
 function chosenOf(cells: readonly Cell[], o: DrumIdeaOptions, random: Random): ReadonlySet<Ticks> {
   const n = cells.length;
-  const exact = (o.density / 100) * n;
-  const count = Math.min(n, Math.floor(exact) + (random() < exact % 1 ? 1 : 0));
+  const indexes = cells.map((_, i) => i);
+  let left = Math.min(n, roundedByChance((o.density / 100) * n, random));
   const taken = new Uint8Array(n);
   const s = o.syncopation / 100;
   const spread = o.spread / 100;
@@ -136,7 +112,6 @@ function chosenOf(cells: readonly Cell[], o: DrumIdeaOptions, random: Random): R
       for (const at of [(i + by) % n, (i - by + n) % n])
         weight[at]! *= Math.max(1e-6, 1 - spread) ** (2 / by);
   };
-  let left = count;
   if (o.density > 0)
     cells.forEach(({ anchor }, i) => {
       if (!anchor || taken[i]) return;
@@ -144,17 +119,9 @@ function chosenOf(cells: readonly Cell[], o: DrumIdeaOptions, random: Random): R
       left--;
     });
   for (; left > 0; left--) {
-    let total = 0;
-    for (let i = 0; i < n; i++) if (!taken[i]) total += weight[i]!;
-    let at = random() * total;
-    let index = -1;
-    for (let i = 0; i < n; i++) {
-      if (taken[i]) continue;
-      index = i;
-      at -= weight[i]!;
-      if (at < 0) break;
-    }
-    if (index < 0) break;
+    const free = indexes.filter((i) => !taken[i]);
+    const index = pickWeighted(free, (i) => weight[i]!, random);
+    if (index === null) break;
     take(index);
   }
   return new Set(cells.filter((_, i) => taken[i]).map(({ inBar }) => inBar));

@@ -3,6 +3,27 @@ import type { Note } from "../score/model";
 
 type Line = readonly Pick<Note, "start" | "length" | "pitch">[];
 
+/** What lines are measured over: four chords of A minor, a bar each, over and over, and the key they are in. */
+export const KEY = { root: 9, scale: "minor" };
+const PROGRESSION = [
+  [9, 0, 4],
+  [5, 9, 0],
+  [2, 5, 9],
+  [4, 8, 11],
+];
+/** Lines over so many bars of them, as they are asked for. */
+export const askedOver = (bars: number) => ({
+  ...{ key: KEY, bars, low: 57, high: 81, count: 1 },
+  chords: Array.from({ length: bars }, (_, b) => ({
+    ...{ from: b * 3840, to: (b + 1) * 3840, classes: PROGRESSION[b % 4]! },
+  })),
+});
+/** The same as it is measured, the climax wanted in one third. */
+export const measuredOver = (bars: number, third = 1): Asked => ({
+  ...{ bars, bar: 3840, beat: 960, root: KEY.root, third },
+  classes: (b) => new Set(PROGRESSION[b % 4]),
+});
+
 /** What is asked of a line, to be measured against. */
 export interface Asked {
   bars: number;

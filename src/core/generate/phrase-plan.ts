@@ -1,4 +1,4 @@
-import type { Random } from "../random";
+import { roundedByChance, type Random } from "../random";
 import type { IdeaOptions } from "./options";
 import type { PhraseWish } from "./phrase-options";
 
@@ -51,8 +51,7 @@ export function planOf(o: IdeaOptions, wish: PhraseWish, random: Random): BarPla
     for (const part of [1, 3]) for (let i = 0; i < size; i++) copy(part * size + i, i);
   }
   // As many bars as asked carry the motif, by their form or because they were chosen to.
-  const wanted = (o.repetition / 100) * (o.bars - 1);
-  const most = Math.floor(wanted) + (random() < wanted % 1 ? 1 : 0);
+  const most = roundedByChance((o.repetition / 100) * (o.bars - 1), random);
   const free = plan.flatMap(({ copies }, b) => (b === 0 || copies !== null ? [] : [b]));
   while (free.length > 0 && carrying(plan) < most) {
     const [b] = free.splice(Math.floor(random() * free.length), 1);
@@ -64,7 +63,7 @@ export function planOf(o: IdeaOptions, wish: PhraseWish, random: Random): BarPla
 }
 
 /** How many bars after the first carry its motif, through others too. */
-function carrying(plan: readonly BarPlan[]): number {
+export function carrying(plan: readonly BarPlan[]): number {
   const roots: number[] = [];
   plan.forEach(({ copies }, b) => (roots[b] = copies === null ? b : roots[copies]!));
   return roots.filter((root, b) => b > 0 && root === 0).length;

@@ -1,37 +1,19 @@
 import { describe, expect, it } from "vitest";
 import { barTicks, beatTicks } from "../time/ticks";
 import { scalePitches } from "../pitch/scales";
-import { figuresOf, wandering, type Asked } from "./figures.test-helper";
+import { KEY as key, askedOver, figuresOf, measuredOver, wandering } from "./figures.test-helper";
 import { generateIdeas } from "./ideas";
 import type { IdeaOptions } from "./options";
 import { PHRASE_DEFAULTS, PHRASE_FORMS, type PhraseWish } from "./phrase-options";
 import { heightAt } from "./phrases";
 
 const SEEDS = 300;
-const key = { root: 9, scale: "minor" };
-const PROGRESSION = [
-  [9, 0, 4],
-  [5, 9, 0],
-  [2, 5, 9],
-  [4, 8, 11],
-];
-const chordsOf = (bars: number) =>
-  Array.from({ length: bars }, (_, b) => ({
-    ...{ from: b * 3840, to: (b + 1) * 3840, classes: PROGRESSION[b % 4]! },
-  }));
-const base = (bars: number): Partial<IdeaOptions> => ({
-  ...{ key, bars, low: 57, high: 81, count: 1, chords: chordsOf(bars) },
-});
-const asked = (bars: number, third = 1): Asked => ({
-  ...{ bars, bar: 3840, beat: 960, root: 9, third },
-  classes: (b) => new Set(PROGRESSION[b % 4]),
-});
 const linesOf = (bars: number, wish: Partial<PhraseWish>, more: Partial<IdeaOptions> = {}) =>
   Array.from(
     { length: SEEDS },
     (_, seed) =>
       generateIdeas({
-        ...base(bars),
+        ...askedOver(bars),
         phrases: { ...PHRASE_DEFAULTS, ...wish },
         ...more,
         seed,
@@ -41,7 +23,7 @@ const linesOf = (bars: number, wish: Partial<PhraseWish>, more: Partial<IdeaOpti
 describe("a line of phrases", () => {
   it.each(PHRASE_FORMS)("as a %s closes, breathes, and goes as melodies do", (form) => {
     const lines = linesOf(8, { form, climax: 50, strict: 100 });
-    const figures = figuresOf(lines, asked(8));
+    const figures = figuresOf(lines, measuredOver(8));
     // Closed cadences on root or third, a longer last note on a beat, and a breath after it.
     expect(figures.closed).toBeGreaterThanOrEqual(0.95);
     expect(figures.lastLonger).toBeGreaterThanOrEqual(0.95);
@@ -62,7 +44,7 @@ describe("a line of phrases", () => {
     const lines = linesOf(8, { climax: 50, strict: 100 });
     const old = linesOf(8, {}, { phrases: null });
     const chance = old.map((line, seed) => wandering(line, scalePitches(key, 57, 81), seed));
-    const [now, first, walk] = [lines, old, chance].map((all) => figuresOf(all, asked(8)));
+    const [now, first, walk] = [lines, old, chance].map((all) => figuresOf(all, measuredOver(8)));
     for (const other of [first!, walk!]) {
       for (const figure of [
         "closed",
@@ -82,7 +64,7 @@ describe("a line of phrases", () => {
     [90, 2],
   ])("has its one highest note where it was asked for: at %i %", (climax, third) => {
     for (const form of ["period", "phrases"] as const) {
-      const figures = figuresOf(linesOf(8, { form, climax }), asked(8, third));
+      const figures = figuresOf(linesOf(8, { form, climax }), measuredOver(8, third));
       expect(figures.climax, form).toBeGreaterThanOrEqual(0.9);
     }
   });
@@ -90,7 +72,7 @@ describe("a line of phrases", () => {
   it("carries its motif in as many bars as asked", () => {
     for (const repetition of [0, 30, 60, 100]) {
       const lines = linesOf(8, { form: "phrases" }, { repetition });
-      const { motif } = figuresOf(lines, asked(8));
+      const { motif } = figuresOf(lines, measuredOver(8));
       // By chance a rhythm comes again now and then.
       expect(Math.abs(motif - repetition / 100), String(repetition)).toBeLessThan(0.06);
     }
@@ -98,7 +80,7 @@ describe("a line of phrases", () => {
 
   it("has more tones of the chord on the beats, the stricter it is asked to", () => {
     const shares = [0, 25, 50, 75, 100].map(
-      (strict) => figuresOf(linesOf(8, { form: "phrases", strict }), asked(8)).downbeats,
+      (strict) => figuresOf(linesOf(8, { form: "phrases", strict }), measuredOver(8)).downbeats,
     );
     shares.forEach((share, i) => i > 0 && expect(share).toBeGreaterThan(shares[i - 1]!));
     expect(shares[4]).toBeGreaterThan(0.94);
@@ -106,7 +88,7 @@ describe("a line of phrases", () => {
 
   it("answers a question with its own beginning and another end", () => {
     for (let seed = 0; seed < 100; seed++) {
-      const options = { ...base(4), chords: [], repetition: 0, seed };
+      const options = { ...askedOver(4), chords: [], repetition: 0, seed };
       const [idea] = generateIdeas({ ...options, phrases: { ...PHRASE_DEFAULTS, climax: 45 } });
       const half = (from: number) =>
         idea!.notes
@@ -178,7 +160,7 @@ describe("a line of phrases", () => {
   });
 
   it("is the same from the same seed, keeps what is locked, and refuses what is no wish", () => {
-    const options = { ...base(4), phrases: PHRASE_DEFAULTS, count: 6, seed: 11 };
+    const options = { ...askedOver(4), phrases: PHRASE_DEFAULTS, count: 6, seed: 11 };
     expect(generateIdeas(options)).toEqual(generateIdeas(options));
     const kept = generateIdeas(options)[0]!.notes;
     const again = generateIdeas({ ...options, keepBars: [0], kept });

@@ -7,7 +7,7 @@ import { drawLine, type Moves, type Step } from "./chain";
 import type { IdeaOptions } from "./options";
 import type { PhraseWish } from "./phrase-options";
 import type { Slot } from "./rhythm";
-import { endOf, phraseBars, planOf, type BarPlan } from "./phrase-plan";
+import { carrying, endOf, phraseBars, planOf, type BarPlan } from "./phrase-plan";
 import { climaxOf, rhythmOf } from "./phrase-rhythm";
 import { classesAt } from "./tones";
 import type { MidiPitch, Ticks } from "../units";
@@ -133,7 +133,8 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
     });
     return steps;
   };
-  const put = (bars: readonly number[], steps: readonly Step[]): boolean => {
+  const put = (bars: readonly number[], alone: boolean): boolean => {
+    const steps = bars.flatMap((b) => stepsOf(b, alone));
     const drawn = drawLine(steps, moves, last, before, random);
     if (!drawn) return false;
     const flat = drawn.flatMap((index, k) => steps[k]!.offsets.map((offset) => index + offset));
@@ -152,19 +153,9 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
   for (let b = 0; b < o.bars;) {
     const until = b === 0 && plan[0]!.cadence === null ? 1 : endOf(plan, b);
     const bars = Array.from({ length: until - b }, (_, i) => b + i);
-    const together = put(
-      bars,
-      bars.flatMap((one) => stepsOf(one, false)),
-    );
     // A figure that fits nowhere in the register gives way.
-    if (
-      !together &&
-      !put(
-        bars,
-        bars.flatMap((one) => stepsOf(one, true)),
-      )
-    )
-      for (const one of bars) line[one] = rhythm[one]!.map(() => 0);
+    const fits = [false, true].some((alone) => put(bars, alone));
+    if (!fits) for (const one of bars) line[one] = rhythm[one]!.map(() => 0);
     b = until;
   }
   const notes = rhythm.flatMap((slots, b) =>
@@ -248,7 +239,7 @@ function sentence(
   const peak = `${wish.contour === "drawn" ? "your curve" : wish.contour} to ${pitchName(highest.pitch)}`;
   const above = (notes.at(-1)!.pitch - o.key.root + 120) % 12;
   const ending = above === 0 ? "the root" : above === 3 || above === 4 ? "the third" : "no rest";
-  const carried = plan.filter(({ copies }) => copies === 0).length;
+  const carried = carrying(plan);
   const motif = carried > 0 ? `, motif in ${carried + 1} of ${plural(o.bars, "bar")}` : "";
   if (wish.form === "period" && count > 1)
     return `question of ${of}, ${peak}, answer ends on ${ending}${motif}`;

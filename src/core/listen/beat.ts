@@ -8,8 +8,6 @@ export interface Beat {
   first: Seconds;
   /** How sure the tempo is, 0–1: how far the next likely one is behind. */
   certainty: number;
-  /** Other tempi it could be, the likeliest first. */
-  others: Bpm[];
 }
 
 /** What is played lies between these (common practice); and how likely each is. */
@@ -78,12 +76,6 @@ export function beatOf(hits: readonly DrumHit[], length: Seconds, beatsInBar = 4
   for (let tempo = RANGE[0]; tempo <= RANGE[1]; tempo *= STEP)
     tried.push({ tempo, value: score(tempo) });
   tried.sort((a, b) => b.value - a.value);
-  const likely: typeof tried = [];
-  for (const one of tried) {
-    const known = likely.some(({ tempo }) => near(tempo, one.tempo));
-    if (!known) likely.push(one);
-    if (likely.length === 4) break;
-  }
   const exact = (tempo: Bpm): Bpm => {
     let [best, most] = [tempo, -Infinity];
     for (let t = tempo / STEP ** 2; t <= tempo * STEP ** 2; t *= FINE) {
@@ -92,14 +84,14 @@ export function beatOf(hits: readonly DrumHit[], length: Seconds, beatsInBar = 4
     }
     return rounded(best, length);
   };
-  const [first, second] = likely;
+  const first = tried[0];
+  const second = tried.find(({ tempo }) => !near(tempo, first!.tempo));
   const tempo = exact(first!.tempo);
   const behind = first!.value - (second?.value ?? 0);
   return {
     tempo,
     first: firstBar(hits, 60 / tempo, beatsInBar),
     certainty: Math.max(0, Math.min(1, behind / CLEAR)),
-    others: likely.slice(1).map((one) => exact(one.tempo)),
   };
 }
 

@@ -1,6 +1,5 @@
 import type { Hertz, Seconds, Velocity } from "../units";
 import type { Bands } from "./bands";
-import type { Onset } from "./onsets";
 
 export const DRUM_KINDS = ["low", "middle", "high"] as const;
 /** Which of a kit's three kinds a hit is of: kicks, snares and claps, hats and cymbals. */
@@ -43,22 +42,21 @@ const KICK = { share: 0.4, ofOnset: 0.2 };
 const WITH_KICK = 0.9;
 
 /**
- * What was hit at each onset: one hit or more, in order of time. What grows there is told apart into three spectra by
- * their shares, both found together (non-negative matrix factorization by D. D. Lee and H. S. Seung, “Algorithms for
- * non-negative matrix factorization”, NIPS 2000, with spectra that begin as those of drums and follow the
- * recording, as in C. Dittmar and D. Gärtner, “Real-time transcription and separation of drum recordings based on
- * NMF decomposition”, DAFx 2014).
+ * What was hit at each of these times: one hit or more, in order of time. What grows there is told apart into three spectra by
+ * their shares, both found together (non-negative matrix factorization: D. D. Lee and H. S. Seung, “Algorithms for
+ * non-negative matrix factorization”, NIPS 2000), with spectra that begin as those of drums and follow the
+ * recording.
  */
-export function drumHits(bands: Bands, onsets: readonly Onset[]): DrumHit[] {
+export function drumHits(bands: Bands, times: readonly Seconds[]): DrumHit[] {
   const shares = sharesOf(
-    onsets.map(({ time }) => grownAt(bands, time)),
+    times.map((time) => grownAt(bands, time)),
     shapesOf(bands),
   );
   const tops = DRUM_KINDS.map((_, k) =>
     shares.reduce((most, share) => Math.max(most, share[k]!), 0),
   );
   const loudest = Math.max(...tops, Number.MIN_VALUE);
-  return onsets.flatMap(({ time }, i) => {
+  return times.flatMap((time, i) => {
     const total = shares[i]!.reduce((a, b) => a + b, 0) + Number.MIN_VALUE;
     const own = shares[i]!.map((share, k) => share / Math.max(tops[k]!, loudest / 20));
     const ofOnset = shares[i]!.map((share) => share / total);

@@ -1,5 +1,5 @@
 import { makeNote } from "../score/create";
-import { compareNotes, type Note } from "../score/model";
+import { LIMITS, compareNotes, type Note } from "../score/model";
 import { grid, gridTicks } from "../time/grid";
 import { MAX_EARLY, PPQ } from "../time/ticks";
 import type { Bpm, MidiPitch, Seconds, Ticks } from "../units";
@@ -19,6 +19,15 @@ export interface Laid {
 /** The tick of a pattern at a time of its recording; below 0 before the first bar. */
 export const tickAt = ({ tempo, first }: Laid, time: Seconds): Ticks =>
   Math.round(((time - first) * tempo * PPQ) / 60);
+
+/** What hangs over by less than this share of a bar is the last sound's end. */
+const OVERHANG = 0.125;
+
+/** Whole bars of so many ticks that a recording takes, at least one: it is a loop of so many. */
+export const barsHeard = (length: Seconds, { tempo, first }: Laid, bar: Ticks): number => {
+  const bars = ((length - first) * tempo * PPQ) / 60 / bar;
+  return Math.min(LIMITS.bars, Math.max(1, Math.ceil(bars - OVERHANG)));
+};
 
 const HIT: Ticks = gridTicks(grid(16));
 
@@ -63,3 +72,18 @@ export function rhythmNotes(
     }),
   );
 }
+
+/** Pieces of a recording, each at its time until the next, on pads one after another from the first on. */
+export const sliceNotes = (
+  times: readonly Seconds[],
+  laid: Laid,
+  end: Seconds,
+  firstPad: MidiPitch,
+): Note[] =>
+  kept(
+    times.map((time, i) => {
+      const start = tickAt(laid, time);
+      const length = Math.max(1, tickAt(laid, times[i + 1] ?? end) - start);
+      return makeNote({ id: `s${i}`, start, length, pitch: firstPad + i, velocity: 127 });
+    }),
+  );

@@ -2,6 +2,7 @@
 import { Dices } from "lucide-react";
 import { Fragment, useState } from "react";
 import {
+  CONTOURS,
   DRUM_STYLES,
   PHRASE_BARS,
   keyName,
@@ -22,19 +23,13 @@ import {
   keptNotes,
   settingsOf,
 } from "../commands/ideas";
-import {
-  CHOICES,
-  NUMBERS,
-  PHRASE_CONTOURS,
-  PHRASE_NUMBERS,
-  VALUES,
-  isPhrased,
-} from "../commands/idea-settings";
+import { CHOICES, NUMBERS, PHRASE_NUMBERS, VALUES, isPhrased } from "../commands/idea-settings";
 import { ContourField } from "./contour-field";
 import type { Settings } from "../session/ideas";
 import { useDesk, useSession, useWork } from "../session/context";
 import { currentPart, currentPlace } from "../session/current";
 import { VaryPanel } from "./vary-panel";
+import { ChoiceField, SwitchField } from "../controls/labelled";
 import { SliderField } from "../controls/slider-field";
 import { ValueField } from "../controls/value-field";
 
@@ -65,32 +60,21 @@ export function GeneratePanel() {
           {generated && `; these notes came from seed ${generated.seed}`}
         </p>
         {drums && (
-          <label className="flex items-center justify-between">
-            <span className="quiet">All lanes together</span>
-            <input
-              type="checkbox"
-              className="toggle toggle-primary toggle-xs"
-              checked={now.allLanes}
-              onChange={(event) => set({ allLanes: event.target.checked })}
+          <>
+            <SwitchField
+              label="All lanes together"
+              value={now.allLanes}
+              onChange={(allLanes) => set({ allLanes })}
             />
-          </label>
-        )}
-        {drums && (
-          <label className="flex items-center justify-between gap-2">
-            <span className="quiet">Style</span>
-            <select
-              className="select select-xs w-40"
+            <ChoiceField
+              label="Style"
               value={now.style}
-              onChange={(event) => set({ style: event.target.value })}
-            >
-              {DRUM_STYLES.map(({ id, label, about }) => (
-                <option key={id} value={id} title={about}>
-                  {label}
-                </option>
-              ))}
-              <option value="">By chance</option>
-            </select>
-          </label>
+              options={[...DRUM_STYLES.map(({ id }) => id), ""]}
+              text={styleText}
+              size="select-xs w-40"
+              onChange={(style) => set({ style })}
+            />
+          </>
         )}
         {!drums && (
           <FromTo
@@ -127,18 +111,13 @@ export function GeneratePanel() {
           <>
             {(more ? CHOICES : CHOICES.slice(0, 2)).map(({ id, label, options }) => (
               <Fragment key={id}>
-                <label className="flex items-center justify-between gap-2">
-                  <span className="quiet">{label}</span>
-                  <select
-                    className="select select-xs w-40"
-                    value={String(now[id])}
-                    onChange={(event) => set({ [id]: event.target.value })}
-                  >
-                    {options.map((option) => (
-                      <option key={option}>{option}</option>
-                    ))}
-                  </select>
-                </label>
+                <ChoiceField
+                  label={label}
+                  value={String(now[id])}
+                  options={options}
+                  size="select-xs w-40"
+                  onChange={(value) => set({ [id]: value })}
+                />
                 {id === "form" && isPhrased(now.form) && <Phrases now={now} onChange={set} />}
               </Fragment>
             ))}
@@ -188,6 +167,9 @@ export function GeneratePanel() {
   );
 }
 
+const styleText = (style: string) =>
+  DRUM_STYLES.find(({ id }) => id === style)?.label ?? "By chance";
+
 /** How the phrases of a line go. */
 function Phrases({ now, onChange }: { now: Settings; onChange(change: Partial<Settings>): void }) {
   const contour = now.contour as Contour;
@@ -215,7 +197,7 @@ function Phrases({ now, onChange }: { now: Settings; onChange(change: Partial<Se
           value={contour}
           onChange={(event) => onChange({ contour: event.target.value })}
         >
-          {PHRASE_CONTOURS.map((name) => (
+          {CONTOURS.map((name) => (
             <option key={name}>{name}</option>
           ))}
         </select>

@@ -1,6 +1,7 @@
 "use client";
 import { trackOf } from "@/core";
 import { changeVary, vary } from "../commands/vary";
+import { SwitchField } from "../controls/labelled";
 import { SliderField } from "../controls/slider-field";
 import { useDesk, useSession } from "../session/context";
 
@@ -25,15 +26,17 @@ export function VaryPanel() {
         onChange={(v) => changeVary(store, { distance: Math.round(v) })}
       />
       <p className="quiet self-end text-[11px]">{far(distance)} changed</p>
-      <Toggle
+      <SwitchField
         label="Keep the beats"
-        on={keepStrong}
+        value={keepStrong}
+        className="h-[26px]"
         onChange={(on) => changeVary(store, { keepStrong: on })}
       />
       {drums && (
-        <Toggle
+        <SwitchField
           label="Only the current lane"
-          on={oneLane}
+          value={oneLane}
+          className="h-[26px]"
           onChange={(on) => changeVary(store, { oneLane: on })}
         />
       )}
@@ -45,27 +48,5 @@ export function VaryPanel() {
         Vary
       </button>
     </fieldset>
-  );
-}
-
-function Toggle({
-  label,
-  on,
-  onChange,
-}: {
-  label: string;
-  on: boolean;
-  onChange(on: boolean): void;
-}) {
-  return (
-    <label className="flex h-[26px] items-center justify-between">
-      <span className="quiet">{label}</span>
-      <input
-        type="checkbox"
-        className="toggle toggle-primary toggle-xs"
-        checked={on}
-        onChange={(event) => onChange(event.target.checked)}
-      />
-    </label>
   );
 }

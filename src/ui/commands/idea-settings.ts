@@ -2,7 +2,6 @@ import {
   isBass,
   DRUM_IDEA_DEFAULTS,
   DRUM_STYLES,
-  CONTOURS,
   FORMS,
   IDEA_DEFAULTS,
   PHRASE_DEFAULTS,
@@ -124,7 +123,6 @@ export const PHRASE_NUMBERS: readonly { id: keyof Settings; label: string }[] = 
   { id: "climax", label: "Climax at" },
   { id: "strict", label: "Chord tones" },
 ];
-export const PHRASE_CONTOURS: readonly string[] = CONTOURS;
 
 /** The choices of the panel. */
 export const CHOICES: readonly { id: keyof Settings; label: string; options: readonly string[] }[] =

@@ -40,6 +40,10 @@ export interface ImportWish {
 /** No file is read that is larger, in bytes; the server holds to no less. */
 const MOST_BYTES = 64 * 1024 * 1024;
 
+/** Says why a file was not taken in, and that nothing was changed. */
+export const notImported = (fileName: string, error: unknown) =>
+  toast.error(`“${fileName}” not imported: ${(error as Error).message}. Nothing was changed.`);
+
 /** Reads a file. Rejects with a sentence for one that cannot be read; nothing was done then. */
 export async function readIntake(file: File, pedalled = false): Promise<Intake> {
   if (file.size > MOST_BYTES)

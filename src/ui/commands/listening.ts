@@ -1,18 +1,15 @@
 import { nanoid } from "nanoid";
 import { toast } from "sonner";
-import { decodeSample, type Decoded } from "@/audio/pads/samples";
+import type { Decoded } from "@/audio/pads/samples";
 import {
   LIMITS,
-  MAX_EARLY,
-  audioKind,
   barTicks,
+  barsHeard,
   beatsInBar,
   edits,
   makeLane,
-  makeNote,
   makeTrack,
   metreOf,
-  msPerTick,
   patternOf,
   plainPad,
   plural,
@@ -26,14 +23,12 @@ import {
   type Track,
 } from "@/core";
 import { PLAIN_SENSITIVITY } from "@/core/listen/listen";
-import { hitNotes, lineNotes, rhythmNotes, tickAt } from "@/core/listen/put";
+import { KIND_PADS, hitNotes, lineNotes, rhythmNotes, sliceNotes } from "@/core/listen/put";
 import type { Ear } from "@/workers/listen.worker";
 import { RemoteWorker } from "@/workers/remote";
 import { api } from "../saving/api";
 import type { SessionStore } from "../session/store";
-import { MOST_SAMPLE_BYTES } from "./sample";
-
-const RATE = 44_100;
+import { readSound, soundTitle } from "./sample";
 
 export type Hits = Awaited<ReturnType<Ear["hits"]>>;
 
@@ -50,20 +45,14 @@ export class Listening {
 
   /** Reads and listens to a file. Rejects with a sentence for one that cannot be. */
   static async open(file: File, beatsInBar: number): Promise<Listening> {
-    if (file.size > MOST_SAMPLE_BYTES) {
-      const mb = (file.size / 1024 / 1024).toFixed(0);
-      throw new Error(`It is ${mb} MB large; at most 20 MB fit`);
-    }
-    const bytes = await file.arrayBuffer();
-    audioKind(new Uint8Array(bytes));
-    const sound = await decodeSample(bytes, RATE);
+    const { bytes, sound } = await readSound(file);
     const ear = new RemoteWorker<Ear>(
       "The listener",
       () =>
         new Worker(new URL("../../workers/listen.worker.ts", import.meta.url), { type: "module" }),
     );
     try {
-      await ear.call((remote) => remote.open(sound.channels, RATE));
+      await ear.call((remote) => remote.open(sound.channels, sound.rate));
       const times = await ear.call((remote) => remote.onsets(PLAIN_SENSITIVITY));
       const hits = await ear.call((remote) => remote.hits(times, beatsInBar));
       return new Listening(file.name, bytes, sound, ear, { ...hits, times });
@@ -136,11 +125,9 @@ export function barsOf(
   project: Project,
   pattern: string,
   length: Seconds,
-  { tempo, first }: Pick<RecordingWish, "tempo" | "first">,
+  laid: Pick<RecordingWish, "tempo" | "first">,
 ): number {
-  const bar = (barTicks(metreOf(project, patternOf(project, pattern))) * msPerTick(tempo)) / 1000;
-  // What hangs over by less than an eighth of a bar is the last sound's end.
-  return Math.min(LIMITS.bars, Math.max(1, Math.ceil((length - first) / bar - 0.125)));
+  return barsHeard(length, laid, barTicks(metreOf(project, patternOf(project, pattern))));
 }
 
 /** Slices go on pads from this on, as many as there are lanes; of more, the longest are cut. */
@@ -148,16 +135,16 @@ const FIRST_PAD = 36;
 export const MOST_SLICES = Math.min(LIMITS.lanes, 128 - FIRST_PAD);
 
 /**
- * Puts what was heard in a recording into the current pattern. Rejects where it does not fit or the server
- * refuses a file; nothing was changed then.
+ * Puts what was heard in a recording into the current pattern. False where it exceeds what a project holds, which is
+ * told; rejects where the server refuses a file. Nothing was changed then.
  */
 export async function putRecording(
   store: SessionStore,
   listening: Listening,
   wish: RecordingWish,
-): Promise<void> {
+): Promise<boolean> {
   const { pattern } = store.getState();
-  const title = listening.name.replace(/\.\w+$/, "").slice(0, LIMITS.name) || "Recording";
+  const title = soundTitle(listening.name);
   const made = await madeOf(store.getState().project, listening, wish, title);
   const recording = wish.behind ? await recordingOf(listening, wish) : null;
   const { project, edit, setTrack } = store.getState();
@@ -165,7 +152,7 @@ export async function putRecording(
   const { notes } = made;
   const track = made.track ?? wish.track;
   const id = typeof track === "string" ? track : track.id;
-  edit(
+  const done = edit(
     "Recording",
     (p) =>
       edits.putHeard(
@@ -176,7 +163,8 @@ export async function putRecording(
       ),
     { selection: [], said: `${plural(notes.length, "note")} of “${listening.name}”` },
   );
-  setTrack(id);
+  if (done) setTrack(id);
+  return done;
 }
 
 async function recordingOf(
@@ -199,7 +187,7 @@ async function madeOf(
   const { becomes, hits, times } = wish;
   if (becomes === "slices") return slicesOnPads(listening, wish, newTrack);
   if (becomes === "hits") {
-    const lanes = [42, 38, 36].map((pitch) => makeLane(pitch));
+    const lanes = [...Object.values(KIND_PADS)].reverse().map((pitch) => makeLane(pitch));
     const track = wish.track ? null : newTrack("drums", "harbour", { lanes });
     return { notes: hitNotes(hits, wish), track };
   }
@@ -227,12 +215,7 @@ async function slicesOnPads(
   const samples: SampleRef[] = [];
   for (const [i, { bytes }] of slices.entries())
     samples.push(await api.addSample(`${listening.name} ${i + 1}`, bytes.buffer));
-  const notes = slices.map(({ time }, i) => {
-    const start = tickAt(wish, time);
-    const until = tickAt(wish, slices[i + 1]?.time ?? listening.length);
-    const length = Math.max(1, until - start);
-    return makeNote({ id: `s${i}`, start, length, pitch: FIRST_PAD + i, velocity: 127 });
-  });
+  const cuts = slices.map(({ time }) => time);
   const track = newTrack("drums", "harbour", {
     lanes: slices.map((_, i) => ({ ...makeLane(FIRST_PAD + i), name: `Slice ${i + 1}` })),
     kit: {
@@ -240,8 +223,7 @@ async function slicesOnPads(
       pads: samples.map((sample, i) => ({ ...plainPad(FIRST_PAD + i), sample, choke: 0 })),
     },
   });
-  // What lies before the first bar by more than a pattern can hold has no place in it.
-  return { notes: notes.filter(({ start }) => start >= -MAX_EARLY), track };
+  return { notes: sliceNotes(cuts, wish, listening.length, FIRST_PAD), track };
 }
 
 /** Says why a recording was not taken, and that nothing was changed. */

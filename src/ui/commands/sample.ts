@@ -1,15 +1,30 @@
 import { toast } from "sonner";
-import { SampleError, decodeSample } from "@/audio/pads/samples";
-import { FormatError, audioKind, edits, padName } from "@/core";
+import { SampleError, decodeSample, type Decoded } from "@/audio/pads/samples";
+import { FormatError, LIMITS, audioKind, edits, padName } from "@/core";
 import { api, RequestError } from "../saving/api";
 import type { SessionStore } from "../session/store";
 
 /** Largest sample in bytes; the server holds to the same. */
-export const MOST_SAMPLE_BYTES = 20 * 1024 * 1024;
+const MOST = 20 * 1024 * 1024;
 /** Rate at which a dropped file is tried; playing decodes it at the rate of the machine. */
 const RATE = 44_100;
 
 export const SAMPLE_TYPES = ".wav,.flac,.mp3,.ogg,audio/*";
+
+/** Reads a sound and tries it, before anything is done with it. Rejects with a sentence for one that cannot be. */
+export async function readSound(file: File): Promise<{ bytes: ArrayBuffer; sound: Decoded }> {
+  if (file.size > MOST) {
+    const mb = (file.size / 1024 / 1024).toFixed(0);
+    throw new SampleError(`It is ${mb} MB large; at most 20 MB fit`);
+  }
+  const bytes = await file.arrayBuffer();
+  audioKind(new Uint8Array(bytes));
+  return { bytes, sound: await decodeSample(bytes, RATE) };
+}
+
+/** What is made of a sound is called as its file, without the ending. */
+export const soundTitle = (fileName: string): string =>
+  fileName.replace(/\.\w+$/, "").slice(0, LIMITS.name) || "Recording";
 
 /**
  * Puts a file on a pad: read, tried, kept on the server, and only then used. What is wrong is said,
@@ -22,13 +37,7 @@ export async function putSample(
   file: File,
 ): Promise<void> {
   try {
-    if (file.size > MOST_SAMPLE_BYTES) {
-      const mb = (file.size / 1024 / 1024).toFixed(0);
-      throw new SampleError(`It is ${mb} MB large; at most 20 MB fit`);
-    }
-    const bytes = await file.arrayBuffer();
-    audioKind(new Uint8Array(bytes));
-    await decodeSample(bytes, RATE);
+    const { bytes } = await readSound(file);
     const sample = await api.addSample(file.name, bytes);
     store
       .getState()

@@ -1,6 +1,6 @@
 "use client";
 import { Dialog } from "radix-ui";
-import { Download, X } from "lucide-react";
+import { Download } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
 import { FORMATS, type Extent } from "@/core";
@@ -19,6 +19,7 @@ import {
 import { clockText } from "../geometry/song-line";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
+import { DialogHead } from "./dialog-head";
 import { Question } from "./question";
 
 /** An export that is under way. */
@@ -108,14 +109,7 @@ export function ExportDialog() {
           }}
           className="rounded-box fixed top-14 right-3 z-40 flex max-h-[calc(100vh-72px)] w-[560px] max-w-[calc(100vw-24px)] flex-col overflow-hidden border border-base-300 bg-base-100 text-[13px] shadow-2xl outline-none"
         >
-          <div className="flex items-center justify-between px-4 pt-3 pb-1">
-            <Dialog.Title className="text-[15px] font-semibold">Export</Dialog.Title>
-            <Dialog.Close asChild>
-              <button className="btn btn-ghost btn-xs px-1" aria-label="Close">
-                <X size={15} />
-              </button>
-            </Dialog.Close>
-          </div>
+          <DialogHead title="Export" className="px-4 pt-3 pb-1" />
           {wish && (
             <Asked
               wish={wish}

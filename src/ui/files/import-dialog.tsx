@@ -2,9 +2,8 @@
 import { useRouter } from "next/navigation";
 import { Upload } from "lucide-react";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { toast } from "sonner";
 import { READABLE } from "@/core";
-import { readIntake, type Intake } from "../commands/importing";
+import { notImported, readIntake, type Intake } from "../commands/importing";
 import { Listening, currentBeats, takeWaiting } from "../commands/listening";
 import { SAMPLE_TYPES, isSound } from "../commands/sample";
 import { useCalled } from "../session/called";
@@ -32,9 +31,7 @@ export function ImportDialog() {
         }
         setShown({ file, read: await readIntake(file) });
       } catch (error) {
-        toast.error(
-          `“${file.name}” not imported: ${(error as Error).message}. Nothing was changed.`,
-        );
+        notImported(file.name, error);
       } finally {
         setBusy(false);
       }

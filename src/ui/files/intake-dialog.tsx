@@ -1,12 +1,11 @@
 "use client";
 import { Dialog } from "radix-ui";
-import { X } from "lucide-react";
 import { useState } from "react";
-import { toast } from "sonner";
 import { SOUNDS } from "@/audio/sounds";
 import {
   intakeText,
   longest,
+  notImported,
   plainWish,
   readIntake,
   takeIn,
@@ -14,7 +13,10 @@ import {
   type Intake,
   type Into,
 } from "../commands/importing";
+import { Choice } from "../controls/choice";
 import type { SessionStore } from "../session/store";
+import { DialogHead } from "./dialog-head";
+import { Said } from "./said";
 
 /** Longer patterns are offered to be cut, into so many bars. */
 const LONG = 8;
@@ -55,7 +57,7 @@ export function IntakeDialog({ file, read, store, onClose, onTaken }: Props) {
     try {
       await work();
     } catch (error) {
-      toast.error(`“${file.name}” not imported: ${(error as Error).message}. Nothing was changed.`);
+      notImported(file.name, error);
     } finally {
       setBusy(false);
     }
@@ -109,37 +111,23 @@ function Shown({ intake, wish, busy, places, onWish, onPedal, onRun }: ShownProp
     );
   return (
     <>
-      <div className="flex items-start justify-between gap-2 px-4 pt-3 pb-2">
-        <div className="min-w-0">
-          <Dialog.Title className="truncate text-[15px] font-semibold">
-            Import “{intake.fileName}”
-          </Dialog.Title>
-          <p className="quiet">{intakeText(intake)}</p>
-        </div>
-        <Dialog.Close asChild>
-          <button className="btn btn-ghost btn-xs px-1" aria-label="Close">
-            <X size={15} />
-          </button>
-        </Dialog.Close>
-      </div>
-      <div role="radiogroup" aria-label="Where to" className="flex gap-1.5 px-4 pb-2">
-        {places.map(({ into, label, about }) => (
-          <button
-            key={into}
-            role="radio"
-            aria-checked={wish.into === into}
-            className={`flex-1 rounded-lg border px-2 py-1.5 text-left ${
-              wish.into === into
-                ? "border-primary bg-primary/10"
-                : "border-base-300 hover:bg-base-200"
-            }`}
-            onClick={() => onWish({ ...wish, into })}
-          >
-            <span className="block font-semibold">{label}</span>
-            <span className="quiet block text-[11px] leading-snug">{about}</span>
-          </button>
-        ))}
-      </div>
+      <DialogHead title={`Import “${intake.fileName}”`} className="px-4 pt-3 pb-2">
+        <p className="quiet">{intakeText(intake)}</p>
+      </DialogHead>
+      {places.length > 0 && (
+        <Choice
+          label="Where to"
+          value={wish.into}
+          onChange={(into) => onWish({ ...wish, into })}
+          className="flex gap-1.5 px-4 pb-2"
+          optionClass="flex-1 border-base-300 px-2 py-1.5 text-left"
+          options={places.map(({ into, label, about }) => ({
+            value: into,
+            label,
+            shown: <Said label={label} about={about} />,
+          }))}
+        />
+      )}
       <div className="min-h-0 flex-1 overflow-y-auto border-y border-base-300 px-4 py-1.5">
         {wish.tracks.map((track) => (
           <div key={track.id} className="flex h-9 items-center gap-2">

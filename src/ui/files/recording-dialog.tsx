@@ -1,7 +1,7 @@
 "use client";
-import { Play, Square, X } from "lucide-react";
+import { Play, Square } from "lucide-react";
 import { Dialog } from "radix-ui";
-import { useMemo, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { beatsInBar, metreOf, patternOf, plural, type Bpm, type Seconds } from "@/core";
 import { PLAIN_SENSITIVITY } from "@/core/listen/listen";
 import {
@@ -20,7 +20,9 @@ import { SwitchField } from "../controls/labelled";
 import { SliderField } from "../controls/slider-field";
 import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
+import { DialogHead } from "./dialog-head";
 import { RecordingPicture } from "./recording-picture";
+import { Said } from "./said";
 import { useRecordingSound } from "./use-recording-sound";
 
 const ABOUT: Readonly<Record<Becomes, { label: string; about: string }>> = {
@@ -96,22 +98,19 @@ export function RecordingDialog({ listening, onClose }: Props) {
   const put = async () => {
     setBusy(true);
     try {
-      await putRecording(store, listening, {
-        ...{ becomes, times, hits: found.hits, ...laid, track: target, takesTempo, behind },
-      });
-      onClose();
+      const wish = { becomes, times, hits: found.hits, ...laid, track: target, takesTempo, behind };
+      if (await putRecording(store, listening, wish)) return onClose();
     } catch (error) {
       notListened(listening.name, error);
-      setBusy(false);
     }
+    setBusy(false);
   };
   const lay = (next: typeof laid) => {
     setByHand(true);
     setLaid(next);
   };
-  const others = useMemo(
-    () => (found.beat ? [laid.tempo / 2, laid.tempo * 2] : []).filter((t) => t >= 30 && t <= 300),
-    [found.beat, laid.tempo],
+  const others = (found.beat ? [laid.tempo / 2, laid.tempo * 2] : []).filter(
+    (tempo) => tempo >= 30 && tempo <= 300,
   );
 
   return (
@@ -122,23 +121,13 @@ export function RecordingDialog({ listening, onClose }: Props) {
           aria-describedby={undefined}
           className="rounded-box fixed top-[6vh] left-1/2 z-50 flex max-h-[88vh] w-[760px] max-w-[calc(100vw-24px)] -translate-x-1/2 flex-col gap-2.5 overflow-y-auto border border-base-300 bg-base-100 px-4 py-3 text-[13px] shadow-2xl outline-none"
         >
-          <div className="flex items-start justify-between gap-2">
-            <div className="min-w-0">
-              <Dialog.Title className="truncate text-[15px] font-semibold">
-                What is in “{listening.name}”
-              </Dialog.Title>
-              <p className="quiet" role="status">
-                {busy
-                  ? "Listening …"
-                  : `${listening.length.toFixed(2)} s · ${plural(times.length, "attack")} · ${plural(bars, "bar")}`}
-              </p>
-            </div>
-            <Dialog.Close asChild>
-              <button className="btn btn-ghost btn-xs px-1" aria-label="Close">
-                <X size={15} />
-              </button>
-            </Dialog.Close>
-          </div>
+          <DialogHead title={`What is in “${listening.name}”`}>
+            <p className="quiet" role="status">
+              {busy
+                ? "Listening …"
+                : `${listening.length.toFixed(2)} s · ${plural(times.length, "attack")} · ${plural(bars, "bar")}`}
+            </p>
+          </DialogHead>
           <Choice
             label="What it becomes"
             value={becomes as Becomes}
@@ -148,14 +137,7 @@ export function RecordingDialog({ listening, onClose }: Props) {
             options={BECOMES.map((value) => ({
               value,
               label: ABOUT[value].label,
-              shown: (
-                <>
-                  <span className="block font-semibold">{ABOUT[value].label}</span>
-                  <span className="quiet block text-[11px] leading-snug font-normal">
-                    {ABOUT[value].about}
-                  </span>
-                </>
-              ),
+              shown: <Said {...ABOUT[value]} />,
             }))}
           />
           <RecordingPicture
@@ -175,7 +157,7 @@ export function RecordingDialog({ listening, onClose }: Props) {
             onLaid={lay}
           />
           <p className="quiet text-[11.5px]">
-            Click to add an attack, double click one to take it out, drag it to move it. Drag the
+            Click to add an attack, double click one to delete it, drag it to move it. Drag the
             first bar line to where the one is, and a later one to stretch the bars.
           </p>
           <div className="grid grid-cols-2 gap-x-6 gap-y-1">

@@ -45,7 +45,8 @@ export function RecordingPicture(props: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const held = useRef<Held | null>(null);
   const { width } = useSize(area);
-  const theme = useTheme();
+  // The theme's inks are read while drawing.
+  useTheme();
   const peaks = useMemo(() => peaksOf(channels, Math.max(1, Math.round(width))), [channels, width]);
   const bar = (60 / tempo) * beatsInBar;
   const xAt = (time: Seconds) => (time / length) * width;
@@ -99,7 +100,6 @@ export function RecordingPicture(props: Props) {
       ctx.fillRect(xAt(playhead), 0, 2, HEIGHT);
     }
   });
-  void theme;
 
   const at = (event: PointerEvent) => {
     const box = canvas.current!.getBoundingClientRect();
@@ -175,7 +175,7 @@ export function RecordingPicture(props: Props) {
         data-testid="recording-picture"
         role="application"
         tabIndex={0}
-        aria-label={`Recording with ${times.length} attacks; the first bar begins at ${first.toFixed(3)} s. Arrow keys choose an attack, delete takes it out, alt and arrows move it or, with none chosen, the first bar.`}
+        aria-label={`Recording with ${times.length} attacks; the first bar begins at ${first.toFixed(3)} s. Arrow keys select an attack, delete deletes it, alt and arrows move it or, with none selected, the first bar.`}
         className="block w-full touch-none rounded-lg outline-offset-2"
         style={{ height: HEIGHT }}
         onPointerDown={down}

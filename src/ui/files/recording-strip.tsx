@@ -2,7 +2,16 @@
 import { X } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { loadSample, type Decoded } from "@/audio/pads/samples";
-import { PPQ, barTicks, edits, metreOf, patternOf, patternTicks, type Recording } from "@/core";
+import {
+  PPQ,
+  barTicks,
+  barsHeard,
+  edits,
+  metreOf,
+  patternOf,
+  patternTicks,
+  type Recording,
+} from "@/core";
 import { prepareCanvas } from "../controls/canvas";
 import { readInks } from "../controls/inks";
 import { useTheme } from "../controls/theme";
@@ -36,7 +45,8 @@ function Strip({ recording }: { recording: Recording }) {
   const pattern = patternOf(project, patternId);
   const total = patternTicks(project, pattern);
   const time = useTimeView(width, total);
-  const theme = useTheme();
+  // The theme's inks are read while drawing.
+  useTheme();
   const canvas = useRef<HTMLCanvasElement>(null);
   const [loaded, setLoaded] = useState<{ id: string; sound: Decoded | null } | null>(null);
   const { id, name } = recording.sample;
@@ -69,8 +79,7 @@ function Strip({ recording }: { recording: Recording }) {
       ctx.fillRect(Math.round(xOf(view, tick)), 0, 1, HEIGHT);
     if (!peaks) return;
     const tickSeconds = 60 / recording.tempo / PPQ;
-    const loop =
-      Math.max(1, Math.round((peaks.seconds - recording.first) / tickSeconds / bar)) * bar;
+    const loop = barsHeard(peaks.seconds, recording, bar) * bar;
     ctx.fillStyle = ink.quiet;
     ctx.globalAlpha = 0.6;
     for (let x = 0; x < width; x++) {
@@ -87,7 +96,6 @@ function Strip({ recording }: { recording: Recording }) {
     }
     ctx.globalAlpha = 1;
   });
-  void theme;
   const setBalance = (value: number) => {
     store.getState().setHearing({ balance: value });
     engine.setBalance(value);
@@ -109,13 +117,13 @@ function Strip({ recording }: { recording: Recording }) {
           </span>
           <button
             className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1"
-            aria-label="Take the recording away"
-            title="Take the recording away from the pattern; its notes stay"
+            aria-label="Delete recording"
+            title="Delete the recording behind the pattern; its notes stay"
             onClick={() =>
               store
                 .getState()
-                .edit("Take recording away", (p) => edits.setRecording(p, patternId, null), {
-                  said: "Recording taken away",
+                .edit("Delete recording", (p) => edits.setRecording(p, patternId, null), {
+                  said: "Recording deleted",
                 })
             }
           >
