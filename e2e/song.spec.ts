@@ -36,6 +36,11 @@ test("a song of five sections is arranged by pointer and by key, undone, kept ov
   await page.keyboard.press("Control+d");
   await page.keyboard.press("Control+d");
   expect(await order(page)).toBe("c1 a1 b1 b1 b1");
+  // Undone, the keyboard is on what stands there now, and goes on from it.
+  await page.keyboard.press("Control+z");
+  expect(await order(page)).toBe("c1 a1 b1 b1");
+  await page.keyboard.press("Control+d");
+  expect(await order(page)).toBe("c1 a1 b1 b1 b1");
   await page.keyboard.press("+");
   await page.keyboard.press("+");
   await page.keyboard.press("Control+ArrowLeft");

@@ -1,6 +1,15 @@
 "use client";
 import { useDraggable } from "@dnd-kit/core";
-import { memo, useEffect, useMemo, useRef, useState, type PointerEvent } from "react";
+import {
+  memo,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type PointerEvent,
+  type RefObject,
+} from "react";
 import { edits, sectionBars, type Pattern } from "@/core";
 import { goToSection, jumpTo, sectionName } from "../commands/song";
 import type { SongBox } from "../geometry/song-line";
@@ -21,8 +30,22 @@ export const Sections = memo(function Sections({
   const selected = useSession((s) => s.sections);
   const patterns = usePictured(open);
   const there = boxes.some(({ section }) => section.entry?.id === current);
+  const list = useRef<HTMLDivElement>(null);
+  /** Whether the section that had the keyboard went away with it. */
+  const lost = useRef(false);
+  useEffect(() => {
+    if (!lost.current) return;
+    lost.current = false;
+    list.current?.querySelector<HTMLElement>("[tabindex='0']")?.focus({ preventScroll: true });
+  });
   return (
-    <div role="listbox" aria-label="Sections" aria-orientation="horizontal" aria-multiselectable>
+    <div
+      ref={list}
+      role="listbox"
+      aria-label="Sections"
+      aria-orientation="horizontal"
+      aria-multiselectable
+    >
       {boxes.map((box) => (
         <SectionTile
           key={box.section.entry!.id}
@@ -31,6 +54,7 @@ export const Sections = memo(function Sections({
           open={open}
           current={box.section.entry!.id === current}
           selected={selected.has(box.section.entry!.id)}
+          lost={lost}
           stop={there ? box.section.entry!.id === current : box.index === 0}
         />
       ))}
@@ -76,11 +100,13 @@ interface TileProps {
   selected: boolean;
   /** Whether the tab key stops here. */
   stop: boolean;
+  /** Told when it goes away with the keyboard on it. */
+  lost: RefObject<boolean>;
 }
 
 /** One section. It asks the session for nothing: there may be hundreds of them. */
 const SectionTile = memo(function SectionTile(props: TileProps) {
-  const { box, pictured, open, current, selected, stop } = props;
+  const { box, pictured, open, current, selected, stop, lost } = props;
   const desk = useDesk();
   const { store } = desk;
   const { section } = box;
@@ -96,6 +122,12 @@ const SectionTile = memo(function SectionTile(props: TileProps) {
     const active = document.activeElement as HTMLElement | null;
     if (active?.dataset.section) element.current?.focus({ preventScroll: true });
   }, [current]);
+  useLayoutEffect(
+    () => () => {
+      if (element.current && element.current === document.activeElement) lost.current = true;
+    },
+    [lost],
+  );
   const bars = sectionBars(entry, section.pattern);
   const name = sectionName(section);
   const rounds = (section.length + section.skip) / section.round;

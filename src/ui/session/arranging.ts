@@ -10,7 +10,7 @@ interface Arranging {
   stay: boolean;
   /** Whether the song strip is open, or one line. */
   songOpen: boolean;
-  /** The current section, and all that are selected. May name some that are gone. */
+  /** The current section, and all that are selected, of which some may be gone. */
   section: string | null;
   sections: ReadonlySet<string>;
   /** Tick of the song where playing it starts. */

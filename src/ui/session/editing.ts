@@ -218,9 +218,18 @@ function stillThere(
 /** The rest of the session as it must be when this project takes the place of the one there was. */
 function valid(state: Session, project: Project): Partial<Session> {
   const windows = windowsFor(project, state.windows);
-  return windows === state.windows
-    ? stillValid(state, project)
-    : { ...stillValid(state, project), windows };
+  return {
+    ...stillValid(state, project),
+    ...(windows !== state.windows && { windows }),
+    ...sectionThere(state, project),
+  };
+}
+
+/** A current section that is gone gives way to the one that stands in its place. */
+function sectionThere({ section, project: before }: Session, { song }: Project): Partial<Session> {
+  if (section === null || song === before.song) return {};
+  const now = stillThere(section, before.song, song) || null;
+  return now === section ? {} : { section: now, sections: new Set(now === null ? [] : [now]) };
 }
 
 function stillValid(state: Session, project: Project): Partial<Session> {
