@@ -77,6 +77,41 @@ test("a MIDI file is shown first, its tracks chosen and changed, and brought int
   expect(more.tracks).toHaveLength(before.tracks.length + 3);
 });
 
+test("names in another alphabet are read as chosen, markers name the sections", async ({
+  page,
+}) => {
+  await openThree(page);
+  // “мол” (pier) as Windows 1251 writes it; two markers, the second after a bar.
+  const name = [0, 0xff, 3, 3, 0xec, 0xee, 0xeb];
+  const marked = (wait: readonly number[], letter: number) => [...wait, 0xff, 6, 1, letter];
+  const tones = [0x83, 0x00, 0x90, 60, 80, 96, 0x80, 60, 0];
+  const voice = [...name, 0, 0x90, 60, 80, 96, 0x80, 60, 0, ...tones, 0, 0xff, 0x2f, 0];
+  const conductor = [...marked([0], 0x41), ...marked([0x83, 0x00], 0x42), 0, 0xff, 0x2f, 0];
+  const chunk = (bytes: readonly number[]) => [
+    0x4d,
+    0x54,
+    0x72,
+    0x6b,
+    0,
+    0,
+    0,
+    bytes.length,
+    ...bytes,
+  ];
+  const head = [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 1, 0, 2, 0, 96];
+  await give(page, "pier.mid", Uint8Array.from([...head, ...chunk(conductor), ...chunk(voice)]));
+  const dialog = dialogOf(page);
+  await expect(dialog.getByRole("checkbox", { name: "Take ìîë" })).toBeVisible();
+  await dialog.getByLabel("How names are read").selectOption("windows-1251");
+  await expect(dialog.getByRole("checkbox", { name: "Take мол" })).toBeVisible();
+  await dialog.getByRole("radio", { name: /New patterns here/ }).click();
+  await dialog.getByRole("button", { name: "Import", exact: true }).click();
+  await expect(dialog).toBeHidden();
+  const after = await projectOf(page);
+  expect(after.tracks.at(-1)!.name).toBe("мол");
+  expect(after.song.slice(-2).map((section) => section.name)).toEqual([undefined, "B"]);
+});
+
 test("a score, a project's zip and a project as text come in as another project; a refused file changes nothing", async ({
   page,
   problems,

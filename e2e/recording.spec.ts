@@ -151,6 +151,58 @@ test("slices on pads play the recording as it was; a line and a rhythm become no
   expect(rhythm.notes.every((note) => note.unpitched)).toBe(true);
 });
 
+test("the whole of a recording goes on one pad: of a new kit, of a new lane, or over what a pad had", async ({
+  page,
+}) => {
+  await openThree(page);
+  const before = await projectOf(page);
+  const dialog = dialogOf(page);
+  const done = dialog.getByRole("button", { name: "Put on the pad" });
+  const samplesOf = async (at: number) =>
+    ((await projectOf(page)).tracks[at]!.kit?.pads ?? []).flatMap((pad) =>
+      pad.sample ? [pad.pitch] : [],
+    );
+  await give(page, "quay.wav", bytes);
+  await dialog.getByRole("radio", { name: "One pad" }).click();
+  await done.click();
+  await expect(dialog).toBeHidden();
+  const made = (await projectOf(page)).tracks.at(-1)!;
+  expect([made.name, made.lanes.map((lane) => lane.pitch)]).toEqual(["quay", [36]]);
+  expect(await samplesOf(before.tracks.length)).toEqual([36]);
+  // Nothing is written: a pad waits to be struck.
+  expect((await projectOf(page)).patterns[0]!.parts.at(-1)!.notes).toEqual([]);
+
+  const kit = before.tracks.findIndex((track) => track.kind === "drums");
+  const { name, pitch } = before.tracks[kit]!.lanes[0]!;
+  await give(page, "quay.wav", bytes);
+  await dialog.getByRole("radio", { name: "One pad" }).click();
+  await dialog.getByLabel("Onto which track").selectOption(before.tracks[kit]!.id);
+  await dialog
+    .getByLabel("Onto which pad")
+    .selectOption({ label: `${name}, whose sound it takes over` });
+  await done.click();
+  await expect(dialog).toBeHidden();
+  expect(await samplesOf(kit)).toEqual([pitch]);
+  const notes = (at: number) => (p: typeof before) => p.patterns[0]!.parts[at]!.notes;
+  expect(notes(kit)(await projectOf(page))).toEqual(notes(kit)(before));
+  await give(page, "quay.wav", bytes);
+  await dialog.getByRole("radio", { name: "One pad" }).click();
+  await dialog.getByLabel("Onto which track").selectOption(before.tracks[kit]!.id);
+  await done.click();
+  await expect(dialog).toBeHidden();
+  expect(await samplesOf(kit)).toHaveLength(2);
+  expect((await projectOf(page)).tracks[kit]!.lanes).toHaveLength(
+    before.tracks[kit]!.lanes.length + 1,
+  );
+  await saved(page);
+  const after = await projectOf(page);
+  await page.reload();
+  await ready(page);
+  expect(await projectOf(page)).toEqual(after);
+  for (let i = 0; i < 3; i++) await page.keyboard.press("Control+z");
+  expect((await projectOf(page)).tracks).toEqual(before.tracks);
+});
+
 test("a file that is no sound, or too large, changes nothing; a server that refuses leaves the dialog", async ({
   page,
   problems,

@@ -213,6 +213,7 @@ export type {
 } from "./units";
 export { base64Of, bytesOfBase64 } from "./formats/base64";
 export { FormatError } from "./formats/bytes";
+export { ENCODINGS } from "./formats/smf-text";
 export { readSmf } from "./formats/smf-read";
 export type { SmfReport } from "./formats/smf-read";
 export { DRUM_CHANNEL, melodicChannel, writeSmf } from "./formats/smf-write";

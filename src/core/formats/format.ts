@@ -11,12 +11,16 @@ export interface ReadFile {
   notKept: readonly string[];
   /** Whether a sustain pedal is pressed in it, which can lengthen notes. */
   pedal?: boolean;
+  /** How its texts were read, one of `ENCODINGS`; left out where it makes no difference. */
+  encoding?: string;
 }
 
 /** How a file is to be read, where it leaves a choice. */
 export interface ReadOptions {
   /** Whether notes are held for as long as the sustain pedal is down. */
   pedal?: boolean;
+  /** How its texts are read, one of `ENCODINGS`; left out to be told by the file. */
+  encoding?: string;
 }
 
 /** Reads files of a format. */

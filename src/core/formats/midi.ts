@@ -30,8 +30,9 @@ export const midi: Format = {
     matches: (bytes) => HEAD.every((byte, i) => bytes[i] === byte),
     read(bytes, name, options) {
       const { project, report } = readSmf(bytes, name, options);
-      const { notKept, pedal } = report;
-      return { project, samples: [], notKept, ...(pedal && { pedal }) };
+      const { notKept, pedal, encoding } = report;
+      const asked = { ...(pedal && { pedal }), ...(encoding && { encoding }) };
+      return { project, samples: [], notKept, ...asked };
     },
   },
   writer: {

@@ -1,8 +1,12 @@
 import { ByteReader, FormatError } from "./bytes";
 import { LIMITS } from "../score/model";
 import type { Losses } from "./smf-losses";
+import { Texts } from "./smf-text";
 
-/** What the reader takes notice of in a track chunk; `tick` in the file's own division. */
+/**
+ * What the reader takes notice of in a track chunk; `tick` in the file's own division. Channels count from 0 over all
+ * ports, 16 to each.
+ */
 export type SmfEvent =
   | { tick: number; type: "on" | "off"; channel: number; pitch: number; velocity: number }
   | { tick: number; type: "program"; channel: number; program: number }
@@ -11,7 +15,8 @@ export type SmfEvent =
   | { tick: number; type: "tempo"; usPerQuarter: number }
   | { tick: number; type: "metre"; beats: number; unit: number }
   | { tick: number; type: "key"; fifths: number; minor: boolean }
-  | { tick: number; type: "name"; text: string }
+  /** The track's, or with a channel that one's alone. */
+  | { tick: number; type: "name"; text: string; channel?: number }
   | { tick: number; type: "text"; text: string }
   | { tick: number; type: "marker"; text: string }
   | { tick: number; type: "other"; what: string };
@@ -27,6 +32,8 @@ export interface SmfFile {
   /** Ticks per second with SMPTE time. */
   ticksPerSecond: number | null;
   tracks: { events: SmfEvent[]; end: number }[];
+  /** How its texts were read; null where all are ASCII. */
+  encoding: string | null;
 }
 
 /** A file may hold so many events of all kinds; of notes as many as a project does. */
@@ -52,9 +59,9 @@ const tooMany = (most: number, what: string) =>
 /**
  * Splits a Standard MIDI File 1.0 into tracks of events: formats 0 and 1, the first sequence of a format
  * 2, running status, any division. Unknown chunks are passed over, as the standard asks. Throws a
- * `FormatError`; what is passed over is counted in `lost`.
+ * `FormatError`; what is passed over is counted in `lost`. `encoding`, one of `ENCODINGS`, is how texts are read.
  */
-export function parseSmf(bytes: Uint8Array, lost: Losses): SmfFile {
+export function parseSmf(bytes: Uint8Array, lost: Losses, encoding?: string): SmfFile {
   if (bytes.length === 0) throw new FormatError("The file is empty");
   const reader = new ByteReader(bytes);
   if (bytes.length < 14 || reader.text(4) !== "MThd") {
@@ -72,6 +79,7 @@ export function parseSmf(bytes: Uint8Array, lost: Losses): SmfFile {
   const time = readDivision(division);
   const tracks: SmfFile["tracks"] = [];
   const tally = new Tally();
+  const texts = new Texts();
   while (reader.left >= 8) {
     const type = reader.text(4);
     const length = reader.u32();
@@ -81,12 +89,12 @@ export function parseSmf(bytes: Uint8Array, lost: Losses): SmfFile {
       );
     }
     const chunk = reader.take(Math.min(length, reader.left));
-    if (type === "MTrk") tracks.push(readTrack(chunk, tracks.length + 1, tally, lost));
+    if (type === "MTrk") tracks.push(readTrack(chunk, tracks.length + 1, { tally, texts, lost }));
   }
   if (tracks.length < Math.max(1, count)) {
     throw new FormatError(`The header promises ${count} tracks; the file holds ${tracks.length}`);
   }
-  return { format, ...time, tracks };
+  return { format, ...time, tracks, encoding: texts.read(encoding) };
 }
 
 function readDivision(division: number): Pick<SmfFile, "ticksPerQuarter" | "ticksPerSecond"> {
@@ -107,8 +115,7 @@ function readDivision(division: number): Pick<SmfFile, "ticksPerQuarter" | "tick
 function readTrack(
   chunk: Uint8Array,
   number: number,
-  tally: Tally,
-  lost: Losses,
+  { tally, texts, lost }: { tally: Tally; texts: Texts; lost: Losses },
 ): { events: SmfEvent[]; end: number } {
   const reader = new ByteReader(chunk);
   const events: SmfEvent[] = [];
@@ -120,6 +127,7 @@ function readTrack(
   let running = 0;
   // The standard ends running status at a meta event and at system exclusive; many programs do not.
   let cancelled = false;
+  const at: Place = { port: 0, prefix: null };
   while (reader.left > 0) {
     tick += reader.vlq();
     let status = reader.u8();
@@ -140,7 +148,8 @@ function readTrack(
       const type = reader.u8();
       const data = reader.take(reader.vlq());
       if (type === 0x2f) break;
-      push(metaEvent(tick, type, data));
+      if (placed(type, data, at)) continue;
+      push(metaEvent(tick, type, data, { texts, ...at }));
     } else if (status === 0xf0 || status === 0xf7) {
       cancelled = true;
       reader.take(reader.vlq());
@@ -151,7 +160,8 @@ function readTrack(
       if (first === null) cancelled = false;
       running = status;
       const data = first ?? reader.u8();
-      push(channelEvent(tick, status, data, reader, number));
+      at.prefix = null;
+      push(channelEvent(tick, at.port * 16 + (status & 0x0f), status >> 4, data, reader, number));
     }
   }
   return { events, end: tick };
@@ -159,13 +169,12 @@ function readTrack(
 
 function channelEvent(
   tick: number,
-  status: number,
+  channel: number,
+  kind: number,
   data: number,
   reader: ByteReader,
   track: number,
 ): SmfEvent {
-  const channel = status & 0x0f;
-  const kind = status >> 4;
   const second = kind === 0xc || kind === 0xd ? 0 : reader.u8();
   if (data > 127 || second > 127) {
     throw new FormatError(`Track ${track} holds a value above 127 near its byte ${reader.at}`);
@@ -188,12 +197,36 @@ function channelEvent(
   }
 }
 
-function metaEvent(tick: number, type: number, data: Uint8Array): SmfEvent {
+/** What events that say where the next ones belong have said. */
+interface Place {
+  port: number;
+  /** The channel that meta events are for, until the next event of a channel (SMF 1.0, “MIDI Channel Prefix”). */
+  prefix: number | null;
+}
+
+/** Takes note of an event that says where the next ones belong. “MIDI port” (0x21) is in common use, not in the standard. */
+function placed(type: number, data: Uint8Array, at: Place): boolean {
+  const [value] = data;
+  if (data.length !== 1) return false;
+  if (type === 0x20 && value! < 16) at.prefix = value!;
+  else if (type === 0x21 && value! < 128) at.port = value!;
+  else return false;
+  return true;
+}
+
+function metaEvent(
+  tick: number,
+  type: number,
+  data: Uint8Array,
+  { texts, port, prefix }: Place & { texts: Texts },
+): SmfEvent {
   switch (type) {
     case 0x01:
-      return { tick, type: "text", text: decode(data) };
-    case 0x03:
-      return { tick, type: "name", text: decode(data) };
+      return texts.add({ tick, type: "text" as const, text: "" }, data);
+    case 0x03: {
+      const own = prefix === null ? {} : { channel: port * 16 + prefix };
+      return texts.add({ tick, type: "name" as const, text: "", ...own }, data);
+    }
     case 0x51:
       if (data.length !== 3) break;
       return { tick, type: "tempo", usPerQuarter: data[0]! * 65536 + data[1]! * 256 + data[2]! };
@@ -203,22 +236,10 @@ function metaEvent(tick: number, type: number, data: Uint8Array): SmfEvent {
     case 0x59:
       if (data.length !== 2) break;
       return { tick, type: "key", fifths: (data[0]! << 24) >> 24, minor: data[1] === 1 };
-    case 0x20:
-    case 0x21:
-      return { tick, type: "other", what: "port or channel prefix event" };
     case 0x05:
       return { tick, type: "other", what: "lyric" };
     case 0x06:
-      return { tick, type: "marker", text: decode(data) };
+      return texts.add({ tick, type: "marker" as const, text: "" }, data);
   }
   return { tick, type: "other", what: "other meta event" };
-}
-
-/** UTF-8 where it is valid, else Latin-1, which older files use. */
-function decode(data: Uint8Array): string {
-  try {
-    return new TextDecoder("utf-8", { fatal: true }).decode(data);
-  } catch {
-    return new TextDecoder("latin1").decode(data);
-  }
 }

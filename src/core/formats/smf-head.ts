@@ -44,7 +44,9 @@ export function readHead(file: SmfFile, from: Ticks, lost: Losses): SmfHead {
   const [first] = file.tracks;
   // In a file of one voice track per chunk the first chunk's name is a track's, not the piece's.
   const isVoice = file.format === 1 && first?.events.some((e) => e.type === "on");
-  const name = isVoice ? undefined : first?.events.find((e) => e.type === "name");
+  const name = isVoice
+    ? undefined
+    : first?.events.find((e) => e.type === "name" && e.channel === undefined);
   const all = file.tracks.flatMap(({ events }) => events.filter(isHead));
   const named = all.find((e) => readKeyText(e) !== null);
   const tempos = inForce(all, "tempo", readTempo, PLAIN.tempo, from, lost);

@@ -4,13 +4,13 @@ import { LIMITS, sortNotes, type Project, type Track } from "../score/model";
 import { DEFAULT_GRID } from "../time/grid";
 import { PPQ, barTicks } from "../time/ticks";
 import type { Bpm, Ticks } from "../units";
+import type { ReadOptions } from "./format";
 import { parseSmf, type SmfFile } from "./smf-events";
 import { nameOf, readHead } from "./smf-head";
 import { Losses } from "./smf-losses";
 import { MOST_BARS, arrangeChanges } from "./smf-song";
-import { curveOf, readVoices, type Voice } from "./smf-voices";
+import { curveOf, isDrumChannel, readVoices, type Voice } from "./smf-voices";
 import { inSequence } from "./smf-sequences";
-import { DRUM_CHANNEL } from "./smf-write";
 import { programOf, soundOf } from "./sounds";
 
 /** What a file held and what of it the project does not keep, in words. */
@@ -20,12 +20,9 @@ export interface SmfReport {
   notes: number;
   /** Whether a sustain pedal is pressed in it. */
   pedal: boolean;
+  /** How its texts were read, one of `ENCODINGS`; null where all are ASCII. */
+  encoding: string | null;
   notKept: string[];
-}
-
-export interface SmfReadOptions {
-  /** Whether notes are held for as long as the sustain pedal is down. */
-  pedal?: boolean;
 }
 
 /** Whether a sustain pedal is ever pressed in a file (controller 64, from 64 on down; MIDI 1.0). */
@@ -43,10 +40,10 @@ const pedalled = ({ tracks }: SmfFile): boolean =>
 export function readSmf(
   bytes: Uint8Array,
   name = "Imported",
-  { pedal = false }: SmfReadOptions = {},
+  { pedal = false, encoding }: ReadOptions = {},
 ): { project: Project; report: SmfReport } {
   const lost = new Losses();
-  const file = parseSmf(bytes, lost);
+  const file = parseSmf(bytes, lost, encoding);
   if (file.format !== 2 || file.tracks.length === 1) return assembled(file, name, pedal, lost);
   // Its tracks are sequences of their own, not voices of one piece.
   const pieces = file.tracks
@@ -115,6 +112,7 @@ function assembled(
   );
   const tracks = played.map((voice, i) => trackOf(voice, i, file));
   lost.add("track", "given the sound nearest to its program", count(isOtherSound));
+  const marks = marksOf(file, lost);
   const whole: Project = {
     name: nameOf(head.name || name) || "Imported",
     tempo: head.tempo,
@@ -124,7 +122,7 @@ function assembled(
     patterns: [
       {
         id: "a",
-        name: patternName(file, lost),
+        name: marks[0]?.tick === 0 ? marks[0].value : "A",
         bars,
         parts: tracks.map((track, i) => {
           const { notes, wheel } = played[i]!;
@@ -139,7 +137,7 @@ function assembled(
     ],
     song: [],
   };
-  const project = arrangeChanges(whole, head.changes, toTick, lost);
+  const project = arrangeChanges(whole, { ...head.changes, marks }, toTick, lost);
   const notes = played.reduce((sum, voice) => sum + voice.notes.length, 0);
   return {
     project,
@@ -148,6 +146,7 @@ function assembled(
       tracks: tracks.length,
       notes,
       pedal: pedalled(file),
+      encoding: file.encoding,
       notKept: lost.sentences(),
     },
   };
@@ -184,12 +183,16 @@ function fitting(all: readonly Voice[], bar: Ticks, lost: Losses): Voice[] {
   return played.filter((voice) => voice.notes.length > 0).slice(0, LIMITS.tracks);
 }
 
-/** The pattern is named by the marker at the file's beginning; others are not kept. */
-function patternName(file: SmfFile, lost: Losses): string {
-  const markers = file.tracks.flatMap(({ events }) => events.filter((e) => e.type === "marker"));
-  const first = markers.find(({ tick }) => tick === 0);
-  lost.add("marker", "", markers.length - (first ? 1 : 0));
-  return (first?.type === "marker" && nameOf(first.text)) || "A";
+/** Its markers in order of time: of several at one place the last, those without a text left out. */
+function marksOf(file: SmfFile, lost: Losses): { tick: Ticks; value: string }[] {
+  const all = file.tracks
+    .flatMap(({ events }) =>
+      events.flatMap((e) => (e.type === "marker" ? { tick: e.tick, value: nameOf(e.text) } : [])),
+    )
+    .sort((a, b) => a.tick - b.tick);
+  const marks = all.filter(({ tick, value }, i) => value && all[i + 1]?.tick !== tick);
+  lost.add("marker", "", all.length - marks.length);
+  return marks;
 }
 
 /** Programs that end their tracks a little after the bar line do not mean another bar. */
@@ -217,14 +220,16 @@ function scale(file: SmfFile, tempo: Bpm): (tick: Ticks) => number {
 /** Whether a program has no sound of its own here. */
 function isOtherSound({ channel, program }: Voice): boolean {
   const { usual } = program;
-  return channel !== DRUM_CHANNEL && usual !== null && programOf(soundOf(usual)) !== usual;
+  return !isDrumChannel(channel) && usual !== null && programOf(soundOf(usual)) !== usual;
 }
 
 function trackOf(voice: Voice, index: number, file: SmfFile): Track {
-  const drums = voice.channel === DRUM_CHANNEL;
-  // Elsewhere the name is the piece's or the sequence's.
-  const ownName = file.format === 1 ? nameOf(voice.name) : "";
-  const name = ownName || (drums ? "Drums" : `Channel ${voice.channel + 1}`);
+  const drums = isDrumChannel(voice.channel);
+  // Elsewhere the chunk's name is the piece's or the sequence's.
+  const ownName = nameOf(voice.own) || (file.format === 1 ? nameOf(voice.name) : "");
+  const [port, channel] = [Math.floor(voice.channel / 16), (voice.channel % 16) + 1];
+  const where = port > 0 ? `Port ${port + 1}, channel ${channel}` : `Channel ${channel}`;
+  const name = ownName || (drums ? "Drums" : where);
   const pitches = [...new Set(voice.notes.map((note) => note.pitch))].sort((a, b) => a - b);
   return {
     ...makeTrack({

@@ -21,12 +21,12 @@ export const MOST_BARS = 8 * LIMITS.bars;
 
 /**
  * A file's project (one pattern with all its notes, however long) as a song where it needs one: a pattern for each
- * run of bars of one metre, a section for each stretch of one tempo. Changes go to the nearest bar line; what finds
- * no section is counted as lost.
+ * run of bars of one metre, a section for each stretch of one tempo and from each marker on, whose name it has.
+ * Changes go to the nearest bar line; what finds no section is counted as lost.
  */
 export function arrangeChanges(
   project: Project,
-  changes: SmfChanges,
+  changes: SmfChanges & { marks: At<string> },
   toTick: (tick: Ticks) => Ticks,
   lost: Losses,
 ): Project {
@@ -38,7 +38,9 @@ export function arrangeChanges(
   const tempos = scaled(changes.tempos).filter(
     ({ value }, i, all) => value !== (all[i - 1]?.value ?? project.tempo),
   );
-  if (runs.length === 1 && tempos.length === 0) return project;
+  const marks = scaled(changes.marks);
+  const named = marks.some(({ tick }) => tick > 0);
+  if (runs.length === 1 && tempos.length === 0 && !named) return project;
   const patterns: Pattern[] = [];
   for (const { from, bars, metre } of runs) {
     const ticks = bars * barTicks(metre);
@@ -55,7 +57,13 @@ export function arrangeChanges(
           : whole!.parts.map((p) => partBetween(p, from, from + ticks)),
     });
   }
-  const song = sectionsOf(project.tempo, runs, patterns, tempos, lost);
+  const song = sectionsOf(
+    project.tempo,
+    runs,
+    patterns,
+    { tempos, marks: named ? marks : [] },
+    lost,
+  );
   return { ...project, patterns, song };
 }
 
@@ -93,33 +101,65 @@ function sectionsOf(
   plain: Bpm,
   runs: readonly Run[],
   patterns: readonly Pattern[],
-  tempos: At<Bpm>,
+  { tempos, marks }: { tempos: At<Bpm>; marks: At<string> },
   lost: Losses,
 ): SongEntry[] {
   const song: SongEntry[] = [];
-  let [next, bpm, dropped] = [0, plain, 0];
+  const tempo = new Steps(tempos);
+  const mark = new Steps(marks);
+  let [bpm, full] = [plain, false];
   runs.forEach(({ from, bars, metre }, i) => {
-    const bar = barTicks(metre);
+    const barOf = (tick: Ticks) => Math.round((tick - from) / barTicks(metre));
     for (let at = 0; at < bars;) {
-      // Of several in one bar the last holds.
-      for (; next < tempos.length && Math.round((tempos[next]!.tick - from) / bar) <= at; next++)
-        bpm = tempos[next]!.value;
-      const change = tempos[next] ? Math.round((tempos[next]!.tick - from) / bar) : Infinity;
-      const full = song.length + runs.length - i >= LIMITS.song;
-      const until = full ? bars : Math.min(bars, change);
-      if (full && change < bars) dropped++;
+      bpm = tempo.upTo(barOf, at) ?? bpm;
+      const name = mark.upTo(barOf, at);
+      const change = Math.min(tempo.next(barOf), mark.next(barOf));
+      const last = song.length + runs.length - i >= LIMITS.song;
+      const until = last ? bars : Math.min(bars, change);
+      full ||= last && change < bars;
       song.push({
         id: `s${song.length + 1}`,
         pattern: patterns[i]!.id,
         times: 1,
+        ...(name !== undefined && name !== patterns[i]!.name && { name }),
         ...(bpm !== plain && { tempo: bpm }),
         ...(at > 0 && { skip: at }),
-        ...(at + (until - at) < bars && { bars: until - at }),
+        ...(until < bars && { bars: until - at }),
       });
       at = until;
     }
   });
-  lost.add("tempo change", "beyond the sections that fit", dropped);
-  lost.add("tempo change", "after the last bar", tempos.length - next);
+  const rest = full ? "beyond the sections that fit" : "after the last bar";
+  lost.add("tempo change", rest, tempo.left + (full ? tempo.passed : 0));
+  lost.add("marker", rest, mark.left);
+  lost.add("marker", "in the bar of another", mark.passed);
   return song;
+}
+
+/** Goes through what changes now and then, bar by bar. */
+class Steps<T> {
+  private at = 0;
+  /** So many were followed by another at the same bar line. */
+  passed = 0;
+  constructor(private readonly all: At<T>) {}
+
+  /** The last of those up to a bar that were not taken yet; undefined where there are none. */
+  upTo(barOf: (tick: Ticks) => number, bar: number): T | undefined {
+    let last: T | undefined;
+    for (; this.next(barOf) <= bar; this.at++) {
+      if (last !== undefined) this.passed++;
+      last = this.all[this.at]!.value;
+    }
+    return last;
+  }
+
+  /** The bar of the next, or Infinity. */
+  next(barOf: (tick: Ticks) => number): number {
+    const next = this.all[this.at];
+    return next ? barOf(next.tick) : Infinity;
+  }
+
+  get left(): number {
+    return this.all.length - this.at;
+  }
 }

@@ -8,8 +8,12 @@ import { DRUM_CHANNEL, levelToVolume, volumeToLevel } from "./smf-write";
 
 /** What plays on one channel of one track chunk. */
 export interface Voice {
+  /** From 0 over all ports, 16 to each. */
   channel: number;
+  /** The track chunk's name. */
   name: string;
+  /** The name that was given to this channel alone. */
+  own: string;
   notes: Note[];
   /** What its wheel said. */
   wheel: BendPoint[];
@@ -55,6 +59,9 @@ class Setting<T> {
   }
 }
 
+/** Whether a channel is that of the drums, on its port. */
+export const isDrumChannel = (channel: number): boolean => channel % 16 === DRUM_CHANNEL;
+
 /** Notes of one key that have begun, in order; those before `first` have ended. */
 interface Begun {
   list: { tick: Ticks; velocity: Velocity; voice: Voice }[];
@@ -79,6 +86,7 @@ export function readVoices(
   /** Channels whose pedal is down, with the keys that were let go of meanwhile. */
   const held = new Map<number, number[]>();
   let chunkName = "";
+  const names = new Map<number, string>();
   /** The exact level that `writeSmf` adds as a text, since volumes are coarse and end at +4 dB. */
   let exact: Decibels | null = null;
   const open = new Map<number, Begun>();
@@ -88,6 +96,7 @@ export function readVoices(
       voice = {
         channel,
         name: "",
+        own: names.get(channel) ?? "",
         notes: [],
         wheel: [],
         end: 0,
@@ -104,7 +113,7 @@ export function readVoices(
   /** The voice of a channel with another program: what it has played stays with the one before. */
   const changeProgram = (channel: number, program: number): void => {
     const voice = voiceOf(channel);
-    if (!voice.program.used || voice.program.now === program || channel === DRUM_CHANNEL) {
+    if (!voice.program.used || voice.program.now === program || isDrumChannel(channel)) {
       voice.program.now = program;
       return;
     }
@@ -161,7 +170,8 @@ export function readVoices(
     const tick = Math.round(toTick(event.tick));
     switch (event.type) {
       case "name":
-        chunkName ||= event.text.trim();
+        if (event.channel === undefined) chunkName ||= event.text.trim();
+        else names.set(event.channel, names.get(event.channel) || event.text.trim());
         break;
       case "on": {
         const key = event.channel * 128 + event.pitch;

@@ -7,6 +7,7 @@ import {
   plural,
   writeProjectJson,
   type Project,
+  type ReadOptions,
   type SampleFile,
 } from "@/core";
 import { api } from "../saving/api";
@@ -24,6 +25,8 @@ export interface Intake {
   /** Whether a sustain pedal is pressed in it; and whether it was read with that. */
   pedal?: boolean;
   pedalled: boolean;
+  /** How its texts were read; left out where it makes no difference. */
+  encoding?: string;
 }
 
 /** Where what a file holds goes. */
@@ -45,7 +48,7 @@ export const notImported = (fileName: string, error: unknown) =>
   toast.error(`“${fileName}” not imported: ${(error as Error).message}. Nothing was changed.`);
 
 /** Reads a file. Rejects with a sentence for one that cannot be read; nothing was done then. */
-export async function readIntake(file: File, pedalled = false): Promise<Intake> {
+export async function readIntake(file: File, options: ReadOptions = {}): Promise<Intake> {
   if (file.size > MOST_BYTES)
     throw new Error(`It holds ${Math.ceil(file.size / 1024 / 1024)} MB; at most 64 are read`);
   const bytes = new Uint8Array(await file.arrayBuffer());
@@ -55,8 +58,8 @@ export async function readIntake(file: File, pedalled = false): Promise<Intake> 
       new Worker(new URL("../../workers/read-file.worker.ts", import.meta.url), { type: "module" }),
   );
   try {
-    const read = await remote.call((desk) => desk.read(bytes, file.name, { pedal: pedalled }));
-    return { fileName: file.name, pedalled, ...read };
+    const read = await remote.call((desk) => desk.read(bytes, file.name, options));
+    return { fileName: file.name, pedalled: options.pedal ?? false, ...read };
   } finally {
     remote.close();
   }
@@ -73,6 +76,15 @@ export const plainWish = ({ project }: Intake): ImportWish => ({
     sound,
   })),
   cut: 0,
+});
+
+/** The same wish for a file that was read again another way: tracks are called as it now says. */
+export const rewished = (wish: ImportWish, { project }: Intake): ImportWish => ({
+  ...wish,
+  tracks: wish.tracks.map((track) => ({
+    ...track,
+    name: project.tracks.find(({ id }) => id === track.id)?.name ?? track.name,
+  })),
 });
 
 /** What a file holds, in words. */

@@ -1,6 +1,15 @@
-import { PERCUSSION, edits, makeLane, plural, trackOf, type Decibels, type Lane } from "@/core";
+import {
+  PERCUSSION,
+  edits,
+  makeLane,
+  plural,
+  trackOf,
+  type Decibels,
+  type Lane,
+  type Project,
+} from "@/core";
 import { currentPart, workOf } from "../session/current";
-import type { Session, SessionStore } from "../session/store";
+import type { SessionStore } from "../session/store";
 import { addToChain } from "./chain";
 import { scopesOf } from "./scopes";
 import { transformNow } from "./transforming";
@@ -31,9 +40,10 @@ export function moveCurrentLane(store: SessionStore, by: 1 | -1): void {
   });
 }
 
-/** Pads of the percussion map that the kit has no lane for yet. */
-export function freePads(state: Session, track: string): number[] {
-  const taken = new Set(trackOf(state.project, track).lanes.map((lane) => lane.pitch));
+/** Pads of the percussion map that the kit has no lane for yet; all of them for an empty name. */
+export function freePads(project: Project, track: string): number[] {
+  const lanes = track ? trackOf(project, track).lanes : [];
+  const taken = new Set(lanes.map((lane) => lane.pitch));
   return Object.keys(PERCUSSION)
     .map(Number)
     .filter((pitch) => !taken.has(pitch));

@@ -10,11 +10,13 @@ import {
   makeLane,
   makeTrack,
   metreOf,
+  padName,
   patternOf,
   plainPad,
   plural,
   PLAIN_KIT,
   type Bpm,
+  type MidiPitch,
   type Note,
   type Project,
   type Recording,
@@ -103,12 +105,12 @@ export const isEmpty = ({ patterns }: Project): boolean =>
   patterns.every(({ parts }) => parts.every(({ notes }) => notes.length === 0));
 
 /** What a recording can become. */
-export const BECOMES = ["hits", "slices", "line", "rhythm"] as const;
+export const BECOMES = ["hits", "slices", "pad", "line", "rhythm"] as const;
 export type Becomes = (typeof BECOMES)[number];
 
 /** How a recording is to be put into the current pattern. */
 export interface RecordingWish {
-  becomes: Becomes;
+  becomes: Exclude<Becomes, "pad">;
   /** Attacks, in order. */
   times: readonly Seconds[];
   hits: Hits["hits"];
@@ -164,6 +166,25 @@ export async function putRecording(
     { selection: [], said: `${plural(notes.length, "note")} of “${listening.name}”` },
   );
   if (done) setTrack(id);
+  return done;
+}
+
+/**
+ * Puts a whole recording on one pad: of a kit that is there, or of a new one (an empty name). False where it exceeds
+ * what a project holds, which is told; rejects where the server refuses the file. Nothing was changed then.
+ */
+export async function putOnPad(
+  store: SessionStore,
+  { name, bytes }: Listening,
+  { track, pitch }: { track: string; pitch: MidiPitch },
+): Promise<boolean> {
+  const sample = await api.addSample(name, bytes);
+  const fresh = { kind: "drums", name: soundTitle(name), sound: "harbour", lanes: [] } as const;
+  const onto = track || makeTrack({ id: nanoid(8), ...fresh });
+  const { edit, setTrack } = store.getState();
+  const said = `“${name}” is on ${padName(pitch)}`;
+  const done = edit("Recording", (p) => edits.putOnPad(p, onto, pitch, sample), { said });
+  if (done) setTrack(typeof onto === "string" ? onto : onto.id, pitch);
   return done;
 }
 

@@ -1,6 +1,7 @@
 "use client";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
+import { ENCODINGS, type ReadOptions } from "@/core";
 import { SOUNDS } from "@/audio/sounds";
 import {
   intakeText,
@@ -8,6 +9,7 @@ import {
   notImported,
   plainWish,
   readIntake,
+  rewished,
   takeIn,
   type ImportWish,
   type Intake,
@@ -75,9 +77,14 @@ export function IntakeDialog({ file, read, store, onClose, onTaken }: Props) {
             wish={wish}
             busy={busy}
             places={store ? PLACES : []}
-            // Read again, with the pedal or without; what was chosen stays.
-            onPedal={(pedalled) =>
-              void attempt(async () => setIntake(await readIntake(file, pedalled)))
+            // Read again another way; what was chosen stays.
+            onRead={(options) =>
+              void attempt(async () => {
+                const { pedalled: pedal, encoding } = intake;
+                const again = await readIntake(file, { pedal, encoding, ...options });
+                setIntake(again);
+                setWish(rewished(wish, again));
+              })
             }
             onWish={setWish}
             onRun={() => void attempt(async () => onTaken(await takeIn(store, intake, wish)))}
@@ -94,11 +101,11 @@ interface ShownProps {
   busy: boolean;
   places: typeof PLACES;
   onWish(wish: ImportWish): void;
-  onPedal(pedalled: boolean): void;
+  onRead(options: ReadOptions): void;
   onRun(): void;
 }
 
-function Shown({ intake, wish, busy, places, onWish, onPedal, onRun }: ShownProps) {
+function Shown({ intake, wish, busy, places, onWish, onRead, onRun }: ShownProps) {
   const change = (id: string, part: Partial<ImportWish["tracks"][number]>) =>
     onWish({
       ...wish,
@@ -192,6 +199,24 @@ function Shown({ intake, wish, busy, places, onWish, onPedal, onRun }: ShownProp
           <span className="quiet">equal ones are one, the song is made of them</span>
         </label>
       )}
+      {intake.encoding && (
+        <label className="flex items-center gap-2 px-4 pt-2">
+          <span className="quiet">Its names are read as</span>
+          <select
+            className="select select-xs w-[176px]"
+            aria-label="How names are read"
+            value={intake.encoding}
+            disabled={busy}
+            onChange={(event) => onRead({ encoding: event.target.value })}
+          >
+            {Object.entries(ENCODINGS).map(([id, label]) => (
+              <option key={id} value={id}>
+                {label}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
       {intake.pedal && (
         <label className="flex items-center gap-2 px-4 pt-2">
           <input
@@ -199,7 +224,7 @@ function Shown({ intake, wish, busy, places, onWish, onPedal, onRun }: ShownProp
             className="checkbox checkbox-xs"
             checked={intake.pedalled}
             disabled={busy}
-            onChange={(event) => onPedal(event.target.checked)}
+            onChange={(event) => onRead({ pedal: event.target.checked })}
           />
           Notes are held as long as the sustain pedal is down
         </label>

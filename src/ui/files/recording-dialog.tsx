@@ -2,7 +2,17 @@
 import { Play, Square } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useRef, useState } from "react";
-import { beatsInBar, metreOf, patternOf, plural, type Bpm, type Seconds } from "@/core";
+import {
+  beatsInBar,
+  metreOf,
+  padName,
+  patternOf,
+  plural,
+  trackOf,
+  type Bpm,
+  type MidiPitch,
+  type Seconds,
+} from "@/core";
 import { PLAIN_SENSITIVITY } from "@/core/listen/listen";
 import {
   BECOMES,
@@ -10,11 +20,13 @@ import {
   barsOf,
   isEmpty,
   notListened,
+  putOnPad,
   putRecording,
   type Becomes,
   type Hits,
   type Listening,
 } from "../commands/listening";
+import { freePads } from "../commands/lanes";
 import { Choice } from "../controls/choice";
 import { SwitchField } from "../controls/labelled";
 import { SliderField } from "../controls/slider-field";
@@ -27,6 +39,7 @@ import { useRecordingSound } from "./use-recording-sound";
 
 const ABOUT: Readonly<Record<Becomes, { label: string; about: string }>> = {
   hits: { label: "Hits on lanes", about: "Kick, snare and hat by their sound" },
+  pad: { label: "One pad", about: "The whole of it, struck as one sound" },
   slices: { label: "Slices on pads", about: "The recording itself, cut at its attacks" },
   line: { label: "A single line", about: "Sung or played, as notes" },
   rhythm: { label: "A rhythm", about: "Notes without a pitch yet" },
@@ -60,6 +73,8 @@ export function RecordingDialog({ listening, onClose }: Props) {
   const [byHand, setByHand] = useState(false);
   const [chosen, setChosen] = useState(-1);
   const [track, setTrack] = useState("");
+  /** A pad that is there, to be taken over. */
+  const [chosenPad, setChosenPad] = useState<MidiPitch | null>(null);
   const [takesTempo, setTakesTempo] = useState(() => isEmpty(project));
   const [behind, setBehind] = useState(true);
   const [busy, setBusy] = useState(false);
@@ -90,14 +105,24 @@ export function RecordingDialog({ listening, onClose }: Props) {
     }
   };
 
+  const onPad = becomes === "pad";
   const kind = becomes === "line" || becomes === "rhythm" ? "melody" : "drums";
   const tracks = becomes === "slices" ? [] : project.tracks.filter((one) => one.kind === kind);
   const target = tracks.some(({ id }) => id === track) ? track : "";
   const bars = barsOf(project, patternId, listening.length, laid);
+  const pads = target ? trackOf(project, target).lanes : [];
+  // From the kick on, where kits begin.
+  const free = freePads(project, target).find((pitch) => pitch >= 36) ?? null;
+  const taken = pads.find(({ pitch }) => pitch === chosenPad) ?? (free === null ? pads[0] : null);
+  const pad = taken?.pitch ?? free!;
   const tooMany = becomes === "slices" && times.length > MOST_SLICES;
   const put = async () => {
     setBusy(true);
     try {
+      if (becomes === "pad") {
+        if (await putOnPad(store, listening, { track: target, pitch: pad })) return onClose();
+        return setBusy(false);
+      }
       const wish = { becomes, times, hits: found.hits, ...laid, track: target, takesTempo, behind };
       if (await putRecording(store, listening, wish)) return onClose();
     } catch (error) {
@@ -132,7 +157,7 @@ export function RecordingDialog({ listening, onClose }: Props) {
             label="What it becomes"
             value={becomes as Becomes}
             onChange={(value) => setBecomes(value)}
-            className="grid grid-cols-4 gap-1.5"
+            className="grid grid-cols-5 gap-1.5"
             optionClass="border-base-300 px-2 py-1.5 text-left"
             options={BECOMES.map((value) => ({
               value,
@@ -234,18 +259,41 @@ export function RecordingDialog({ listening, onClose }: Props) {
                 ))}
               </select>
             </label>
-            <SwitchField
-              label="The project takes its tempo"
-              value={takesTempo}
-              className="min-h-7"
-              onChange={setTakesTempo}
-            />
-            <SwitchField
-              label="It plays behind the pattern"
-              value={behind}
-              className="min-h-7"
-              onChange={setBehind}
-            />
+            {onPad ? (
+              <label className="col-start-2 flex min-h-7 items-center gap-2">
+                <span className="quiet w-[88px]">Pad</span>
+                <select
+                  className="select select-xs min-w-0 flex-1"
+                  aria-label="Onto which pad"
+                  value={taken?.pitch ?? ""}
+                  onChange={(event) =>
+                    setChosenPad(event.target.value === "" ? null : Number(event.target.value))
+                  }
+                >
+                  {free !== null && <option value="">a new lane, {padName(free)}</option>}
+                  {pads.map(({ id, name, pitch }) => (
+                    <option key={id} value={pitch}>
+                      {name}, whose sound it takes over
+                    </option>
+                  ))}
+                </select>
+              </label>
+            ) : (
+              <>
+                <SwitchField
+                  label="The project takes its tempo"
+                  value={takesTempo}
+                  className="min-h-7"
+                  onChange={setTakesTempo}
+                />
+                <SwitchField
+                  label="It plays behind the pattern"
+                  value={behind}
+                  className="min-h-7"
+                  onChange={setBehind}
+                />
+              </>
+            )}
           </div>
           <div className="flex items-center gap-2">
             <button className="btn btn-sm" onClick={sound.toggle}>
@@ -263,10 +311,10 @@ export function RecordingDialog({ listening, onClose }: Props) {
             </p>
             <button
               className="btn btn-primary btn-sm"
-              disabled={busy || tooMany || (becomes !== "line" && times.length === 0)}
+              disabled={busy || tooMany || (becomes !== "line" && !onPad && times.length === 0)}
               onClick={() => void put()}
             >
-              Put into pattern {pattern.name}
+              {onPad ? "Put on the pad" : `Put into pattern ${pattern.name}`}
             </button>
           </div>
         </Dialog.Content>

@@ -156,7 +156,7 @@ export function TrackMenu({ track, close }: { track: Track; close(): void }) {
           <option value="" disabled>
             Add a lane
           </option>
-          {freePads(store.getState(), track.id).map((pitch) => (
+          {freePads(store.getState().project, track.id).map((pitch) => (
             <option key={pitch} value={pitch}>
               {padName(pitch)}
             </option>

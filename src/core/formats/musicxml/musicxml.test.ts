@@ -172,11 +172,13 @@ describe("a score", () => {
     project = edits.setTempo(project, 87.5);
     const song = [
       { id: "s", pattern: "a", times: 1 },
-      { id: "t", pattern: "a", times: 1, tempo: 120 },
+      { id: "t", pattern: "a", times: 1, tempo: 120, name: "Ebb" },
     ];
     const { project: back } = readMusicXml(written({ ...project, song }));
     expect(back.tempo).toBe(87.5);
     expect(back.song.map((entry) => entry.tempo ?? back.tempo)).toEqual([87.5, 120]);
+    // A rehearsal mark names the section that begins there.
+    expect(back.song.map(({ name }) => name)).toEqual([undefined, "Ebb"]);
     expect(back.patterns[0]!.chords!.map(({ start, name }) => [start, name]).slice(0, 3)).toEqual([
       [0, "Dm7"],
       [3840, "Bbmaj7"],

@@ -27,6 +27,8 @@ export interface ReadPart {
   chords: { tick: Ticks; name: string }[];
   tempos: { tick: Ticks; value: Bpm }[];
   metres: { tick: Ticks; value: Metre }[];
+  /** Rehearsal marks. */
+  marks: { tick: Ticks; value: string }[];
   key: Signature | null;
   end: Ticks;
 }
@@ -82,6 +84,7 @@ export function readPart(part: Element, listed: Element | undefined, lost: Losse
       chords: [],
       tempos: [],
       metres: [],
+      marks: [],
       key: null,
       end: 0,
     },
@@ -294,6 +297,8 @@ function readDirection(reading: Reading, element: Element, at: Ticks): void {
       const beats = Number.parseFloat(textOf(metronome, "per-minute"));
       if (beat !== undefined) put((beats * beat * dotted) / PPQ);
     }
+    const rehearsal = textOf(type, "rehearsal").trim();
+    if (rehearsal) made.marks.push({ tick: Math.round(at), value: rehearsal });
     const mark = child(type, "dynamics")?.children[0]?.name;
     if (mark !== undefined && mark in LOUD) reading.velocity = LOUD[mark]!;
   }

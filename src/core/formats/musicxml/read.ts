@@ -4,6 +4,7 @@ import { makeLane, makeNote, makePart, makeTrack } from "../../score/create";
 import { LIMITS, sortNotes, type ChordMark, type Project, type Track } from "../../score/model";
 import { DEFAULT_GRID } from "../../time/grid";
 import { barTicks } from "../../time/ticks";
+import type { Ticks } from "../../units";
 import { FormatError } from "../bytes";
 import { arrangeChanges, MOST_BARS } from "../smf-song";
 import { Losses } from "../smf-losses";
@@ -78,11 +79,20 @@ export function readMusicXml(
   const changes = {
     tempos: tempos.map(({ tick, value }) => ({ tick, value })),
     metres: first!.metres.slice(1),
+    marks: marksOf(parts),
   };
   return {
     project: arrangeChanges(whole, changes, (tick) => tick, lost),
     notKept: lost.sentences(),
   };
+}
+
+/** The rehearsal marks of all parts, one at a place, in order. */
+function marksOf(parts: readonly ReadPart[]): { tick: Ticks; value: string }[] {
+  const all = parts.flatMap(({ marks }) => marks.map(({ tick, value }) => [tick, value] as const));
+  return [...new Map(all)]
+    .map(([tick, value]) => ({ tick, value: nameOf(value) }))
+    .sort((a, b) => a.tick - b.tick);
 }
 
 const titleOf = (score: ReturnType<typeof parseXml>) =>

@@ -3,7 +3,9 @@ import { barTicks } from "../../time/ticks";
 import { LIMITS, sortNotes, type Note, type Project, type Recording, type Track } from "../model";
 import { makeLane } from "../create";
 import { grid } from "../../time/grid";
-import type { Bpm } from "../../units";
+import type { Bpm, MidiPitch } from "../../units";
+import type { SampleRef } from "../kit-shape";
+import { changePad } from "./kit";
 import { addLane } from "./order";
 import { changePart, changePattern, partOf, patternOf, trackOf } from "./parts";
 import { addTrack, setBars, setTempo } from "./project";
@@ -51,6 +53,24 @@ export function putHeard(
     notes: sortNotes([...before, ...notes.map((note) => ({ ...note, id: idOf() }))]),
   }));
   return recording ? setRecording(next, pattern, recording) : next;
+}
+
+/**
+ * Puts a sound on one pad of a track: one that is there, or a new one. A lane is made where the pad has none. Throws a
+ * RangeError where another track does not fit.
+ */
+export function putOnPad(
+  project: Project,
+  track: string | Track,
+  pitch: MidiPitch,
+  sample: SampleRef,
+): Project {
+  if (typeof track !== "string" && project.tracks.length >= LIMITS.tracks)
+    throw new RangeError(`${LIMITS.tracks} tracks are there, which is the most`);
+  const next = typeof track === "string" ? project : addTrack(project, track);
+  const id = typeof track === "string" ? track : track.id;
+  const laned = addLane(next, id, makeLane(pitch, grid(16)));
+  return changePad(laned, id, pitch, { sample, start: 0, decay: 0 });
 }
 
 /** The recording that sounds behind a pattern; null for none. */
