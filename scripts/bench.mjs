@@ -25,6 +25,7 @@ if (!chromium) {
     "bench/playing.mjs",
     "bench/song.mjs",
     "bench/sound.mjs",
+    "bench/long-export.mjs",
     "bench/long-day.mjs",
   ]) {
     ok = run(process.execPath, [part], { CHROMIUM: chromium }) && ok;
