@@ -2,6 +2,8 @@ import { scalePitches } from "../pitch/scales";
 import { bell, seeded, type Random } from "../random";
 import { sortNotes, type Note } from "../score/model";
 import { PPQ, barTicks } from "../time/ticks";
+import { backing } from "./backing";
+import { bassLine } from "./bass";
 import { Walk, nextIndex, reachBack, restingIndex, startIndex, within } from "./melody";
 import { checkOptions, type IdeaOptions } from "./options";
 import { exactly, givenPlaces, keptPlaces, newPlaces, type Place } from "./places";
@@ -36,8 +38,7 @@ export function generateIdeas(options: Partial<IdeaOptions> = {}): Idea[] {
   let seed = full.seed;
   // A narrow register can hold fewer different lines than asked for; then there are fewer.
   for (let tries = 0; ideas.length < full.count && tries < full.count * 20; tries++) {
-    const idea =
-      full.phrases && !locked(full) ? phrasedIdea(full, full.phrases, seed) : plainIdea(full, seed);
+    const idea = ideaOf(full, seed);
     const shape = shapeOf(idea.notes);
     if (!known.has(shape)) ideas.push(idea);
     known.add(shape);
@@ -56,7 +57,27 @@ export const shapeOf = (notes: readonly Note[]) =>
 const locked = (o: IdeaOptions): boolean =>
   o.rhythm !== null || o.pitches !== null || o.keepBars.length > 0 || o.like !== null;
 
-const plainIdea = (o: IdeaOptions, seed: number): Idea => ({ seed, notes: makeIdea(o, seed) });
+function ideaOf(o: IdeaOptions, seed: number): Idea {
+  if (o.role !== "melody") return saidIdea(o, seed);
+  if (o.phrases && !locked(o)) return phrasedIdea(o, o.phrases, seed);
+  return { seed, notes: makeIdea(o, seed) };
+}
+
+/** A bass line, or chords as they accompany. */
+function saidIdea(o: IdeaOptions, seed: number): Idea {
+  const random = seeded(seed);
+  const { notes: made, says } = o.role === "bass" ? bassLine(o, random) : backing(o, random);
+  const bar = barTicks(o.metre);
+  const loud = new Map<Ticks, number>();
+  const notes = made.map((note, i): Note => {
+    // What is struck together is as loud.
+    let velocity = loud.get(note.start);
+    velocity ??= velocityAt(note.start, o.bars * bar, bar, o, random);
+    loud.set(note.start, velocity);
+    return { id: `g${seed}-${i + 1}`, ...note, velocity, pan: 0, tune: 0, slide: false };
+  });
+  return { seed, notes: [...sortNotes(notes)], says };
+}
 
 function phrasedIdea(o: IdeaOptions, wish: PhraseWish, seed: number): Idea {
   const { notes: made, says } = phrasedLine(o, wish, seed);
@@ -120,7 +141,7 @@ function variedPlaces(
     if (o.keepBars.includes(b)) return keptPlaces(o.kept, b, bar);
     const again = !o.rhythm && !o.pitches && random() * 100 < o.like!.amount / 2;
     if (again) {
-      const one = newPlaces({ ...o, bars: 1, keepBars: [] }, bar, random);
+      const one = newPlaces({ ...o, bars: 1, keepBars: [], follow: null }, bar, random);
       return one.map((place) => ({ ...place, start: place.start + b * bar, bar: b }));
     }
     return givenPlaces(old, bar, o.bars).filter((place) => place.bar === b);

@@ -6,6 +6,7 @@ import { GRID_VALUES } from "../time/grid";
 import type { Metre } from "../time/ticks";
 import { phraseSchema, type PhraseWish } from "./phrase-options";
 import type { ValueWeight } from "./rhythm";
+import { WITH, type RhythmSource } from "./rhythm-from";
 import type { MidiPitch, Velocity } from "../units";
 
 /** A chord that holds for `[from, to)` ticks of the line: its pitch classes, the root first. */
@@ -13,16 +14,22 @@ export interface ChordStretch {
   from: number;
   to: number;
   classes: readonly number[];
+  /** Pitch class of its bass, where that is not the root. */
+  bass?: number;
 }
 
 export const POOLS = ["scale", "chords"] as const;
 export const FORMS = ["motif", "question and answer", "free"] as const;
 export const TONES = ["chord tone", "root", "third", "fifth", "any"] as const;
 export const VELOCITY_SHAPES = ["accents", "even", "rise", "fall", "arch"] as const;
+/** What a line is for: a melody, a bass under chords, or the chords themselves, held or struck. */
+export const ROLES = ["melody", "bass", "pad", "stabs"] as const;
+export type Role = (typeof ROLES)[number];
 export type Tone = (typeof TONES)[number];
 
 /** What to generate. Everything has a default. */
 export interface IdeaOptions {
+  role: Role;
   key: Key;
   metre: Metre;
   /** Length in bars, 1–64. */
@@ -60,6 +67,10 @@ export interface IdeaOptions {
   seed: number;
   /** Keep this rhythm and ask only for pitches; null for new rhythms. */
   rhythm: readonly Pick<Note, "start" | "length" | "velocity">[] | null;
+  /** Takes the rhythm from another part; null for one of its own. */
+  follow: RhythmSource | null;
+  /** Of a bass: how often it steps into the next root, 0–100 %. */
+  approach: number;
   /** Keep these pitches in this order and ask only for a rhythm; null for new pitches. */
   pitches: readonly number[] | null;
   /** Bars (from 0) that stay as they are in `kept`. */
@@ -72,6 +83,9 @@ export interface IdeaOptions {
 }
 
 export const IDEA_DEFAULTS: IdeaOptions = {
+  role: "melody",
+  follow: null,
+  approach: 60,
   key: { root: 0, scale: "minor" },
   metre: { beats: 4, unit: 4 },
   bars: 2,
@@ -121,6 +135,11 @@ const oneOf = (choices: readonly string[]) =>
     .oneOf([...choices], `must be one of ${choices.join(", ")}`);
 
 const optionsSchema = yup.object({
+  role: oneOf(ROLES),
+  approach: inRange(0, 100),
+  follow: yup
+    .object({ how: oneOf(WITH), hits: yup.array(yup.number().strict().required()).required() })
+    .nullable(),
   bars: wholeIn(1, 64),
   low: wholeIn(0, 127),
   high: wholeIn(0, 127),

@@ -18,8 +18,8 @@ export function rhythmOf(
 ): Slot[][] {
   const inBar: Slot[][] = [];
   plan.forEach(({ copies, half }, b) => {
-    let own = copies === null || half ? barOf(o, bar, random) : inBar[copies]!;
-    if (copies !== null && half) {
+    let own = copies === null || half || o.follow ? barOf(o, bar, random, b) : inBar[copies]!;
+    if (copies !== null && half && !o.follow) {
       const head = inBar[copies]!.filter(({ start }) => start < bar / 2);
       own = [...head, ...own.filter(({ start }) => start >= bar / 2)];
     }
@@ -29,7 +29,8 @@ export function rhythmOf(
   const all = inBar.flat();
   const mean = all.reduce((sum, { length }) => sum + length, 0) / Math.max(1, all.length);
   return plan.map(({ cadence }, b) => {
-    const slots = cadence ? ended(inBar[b]!, o, bar, mean) : inBar[b]!;
+    // What goes with another part keeps its places to the end.
+    const slots = cadence && !o.follow ? ended(inBar[b]!, o, bar, mean) : inBar[b]!;
     return slots.map((slot) => ({ ...slot, start: slot.start + b * bar }));
   });
 }

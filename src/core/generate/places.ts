@@ -3,6 +3,7 @@ import type { Note } from "../score/model";
 import type { IdeaOptions } from "./options";
 import { MAX_EARLY } from "../time/ticks";
 import { fillRhythm, type Slot } from "./rhythm";
+import { withOther } from "./rhythm-from";
 import type { Ticks, Velocity } from "../units";
 
 /** Where a note of a line begins and how long it is. */
@@ -35,8 +36,13 @@ export function givenPlaces(
     .sort((a, b) => a.start - b.start);
 }
 
-/** One bar: its slots, of which as many hold a note as the density says. */
-export function barOf(o: IdeaOptions, bar: Ticks, random: Random): Slot[] {
+/** One bar, the b-th: its slots, of which as many hold a note as the density says; or as another part has it. */
+export function barOf(o: IdeaOptions, bar: Ticks, random: Random, b: number): Slot[] {
+  const own = () => ownBar(o, bar, random);
+  return o.follow ? withOther(o.follow, o, [b * bar, bar, o.bars * bar], own, random) : own();
+}
+
+function ownBar(o: IdeaOptions, bar: Ticks, random: Random): Slot[] {
   const slots = fillRhythm(bar, o.values, random);
   const sounding = slots.filter(() => random() * 100 < o.density);
   return o.rests >= 100 ? sounding : held(slots, sounding, o.rests, random);
@@ -68,13 +74,13 @@ function held(
  * answer, bars go in pairs, and the first pair returns. Bars that are kept stay as they are.
  */
 export function newPlaces(o: IdeaOptions, bar: Ticks, random: Random): Place[] {
-  let first = barOf(o, bar, random);
+  let first = barOf(o, bar, random, 0);
   if (first.length === 0) first = fillRhythm(bar, o.values, random).slice(0, 1);
   const rhythms: Slot[][] = [first];
   for (let b = 1; b < o.bars; b++) {
     const source = o.form === "question and answer" ? (b === 1 ? 0 : b % 2) : 0;
     const returns = o.form !== "free" && random() * 100 < o.repetition;
-    rhythms.push(returns ? rhythms[source]! : barOf(o, bar, random));
+    rhythms.push(returns && !o.follow ? rhythms[source]! : barOf(o, bar, random, b));
   }
   return rhythms.flatMap((slots, b): Place[] => {
     if (o.keepBars.includes(b)) return keptPlaces(o.kept, b, bar);
