@@ -1,4 +1,4 @@
-import { scalePitches } from "../pitch/scales";
+import { scalePitches, snapPitch } from "../pitch/scales";
 import { bell, seeded, type Random } from "../random";
 import { sortNotes, type Note } from "../score/model";
 import { PPQ, barTicks } from "../time/ticks";
@@ -8,7 +8,7 @@ import { Walk, nextIndex, reachBack, restingIndex, startIndex, within } from "./
 import { checkOptions, type IdeaOptions } from "./options";
 import { exactly, givenPlaces, keptPlaces, newPlaces, type Place } from "./places";
 import { phrasedLine } from "./phrases";
-import type { PhraseWish } from "./phrase-options";
+import { PHRASE_DEFAULTS, type PhraseWish } from "./phrase-options";
 import { classesAt, toneClasses } from "./tones";
 import { addVoices } from "./voices";
 import type { MidiPitch, Ticks } from "../units";
@@ -53,13 +53,43 @@ export function generateIdeas(options: Partial<IdeaOptions> = {}): Idea[] {
 export const shapeOf = (notes: readonly Note[]) =>
   notes.map((n) => `${n.start},${n.length},${n.pitch}`).join(" ");
 
-/** What is locked says itself how the line goes: there are no phrases to be made. */
-const locked = (o: IdeaOptions): boolean =>
-  o.rhythm !== null || o.pitches !== null || o.keepBars.length > 0 || o.like !== null;
+/**
+ * Of a line whose every place is given, what is to change: all other notes stay as they are, and what was struck
+ * together with one goes as far as it does.
+ */
+function onlyThose(
+  o: IdeaOptions,
+  { notes, ids }: NonNullable<IdeaOptions["only"]>,
+  line: readonly Note[],
+): Note[] {
+  const made = new Map(line.map((note) => [note.start, note]));
+  const chosen = new Set(ids);
+  const tops = new Map(
+    topLine(notes.filter(({ id }) => chosen.has(id))).map((note) => [note.start, note.pitch]),
+  );
+  return [
+    ...sortNotes(
+      notes.map((note): Note => {
+        const fresh = made.get(note.start);
+        if (!chosen.has(note.id) || !fresh) return note;
+        const by = fresh.pitch - tops.get(note.start)!;
+        const pitch = by === 0 ? note.pitch : note.pitch + by;
+        if (pitch === note.pitch) return note;
+        return {
+          ...note,
+          id: `${fresh.id}-${note.pitch}`,
+          pitch: snapPitch(o.key, Math.min(127, Math.max(0, pitch))),
+        };
+      }),
+    ),
+  ];
+}
 
 function ideaOf(o: IdeaOptions, seed: number): Idea {
+  // Varied is a line as it was made; of a line's notes only some, by the rules of phrases.
+  if (o.only) return phrasedIdea(o, o.phrases ?? { ...PHRASE_DEFAULTS, form: "phrases" }, seed);
   if (o.role !== "melody") return saidIdea(o, seed);
-  if (o.phrases && !locked(o)) return phrasedIdea(o, o.phrases, seed);
+  if (o.phrases && !o.like) return phrasedIdea(o, o.phrases, seed);
   return { seed, notes: makeIdea(o, seed) };
 }
 
@@ -83,13 +113,16 @@ function phrasedIdea(o: IdeaOptions, wish: PhraseWish, seed: number): Idea {
   const { notes: made, says } = phrasedLine(o, wish, seed);
   const random = seeded(seed ^ 0x5bd1e995);
   const bar = barTicks(o.metre);
-  const line = made.map((note, i): Note => {
-    const velocity = velocityAt(note.start, o.bars * bar, bar, o, random);
-    return { id: `g${seed}-${i + 1}`, ...note, velocity, pan: 0, tune: 0, slide: false };
+  const line = made.map(({ fixed, velocity: given, ...note }, i): Note => {
+    const id = `g${seed}-${i + 1}`;
+    if (fixed) return { ...fixed, id };
+    const velocity = given ?? velocityAt(Math.max(0, note.start), o.bars * bar, bar, o, random);
+    return { id, ...note, velocity, pan: 0, tune: 0, slide: false };
   });
-  const places = made.map(({ start, length }) => ({
-    ...{ start, length, bar: Math.floor(start / bar), velocity: null },
-  }));
+  if (o.only) return { seed, notes: onlyThose(o, o.only, line), says };
+  const places = made.map(({ pitch: _, ...place }): Place => {
+    return { ...place, bar: Math.floor(Math.max(0, place.start) / bar) };
+  });
   return { seed, notes: [...sortNotes(o.voices > 1 ? addVoices(line, places, o) : line)], says };
 }
 

@@ -71,6 +71,8 @@ export interface IdeaOptions {
   follow: RhythmSource | null;
   /** Of a bass: how often it steps into the next root, 0–100 %. */
   approach: number;
+  /** Only these of the notes get other pitches (melody); all others stay. Null for a whole line. */
+  only: { notes: readonly Note[]; ids: readonly string[] } | null;
   /** Keep these pitches in this order and ask only for a rhythm; null for new pitches. */
   pitches: readonly number[] | null;
   /** Bars (from 0) that stay as they are in `kept`. */
@@ -85,6 +87,7 @@ export interface IdeaOptions {
 export const IDEA_DEFAULTS: IdeaOptions = {
   role: "melody",
   follow: null,
+  only: null,
   approach: 60,
   key: { root: 0, scale: "minor" },
   metre: { beats: 4, unit: 4 },
@@ -188,6 +191,8 @@ export function checkOptions(options: Partial<IdeaOptions>): IdeaOptions {
   if (o.rhythm && o.pitches) {
     problems.push("rhythm and pitches are both kept, so nothing is left to generate");
   }
+  if (o.only && !o.only.notes.some(({ id }) => o.only!.ids.includes(id)))
+    problems.push("only.ids names none of its notes");
   if (o.rhythm?.length === 0) problems.push("rhythm is to be kept but holds no note");
   if (o.pitches?.length === 0) problems.push("pitches are to be kept but there are none");
   if (o.like && !(o.like.amount >= 1 && o.like.amount <= 100)) {

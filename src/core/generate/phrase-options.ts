@@ -15,6 +15,8 @@ export interface PhraseWish {
   contour: Contour;
   /** Heights 0–1, evenly apart over a phrase: the contour that was drawn. */
   drawn: readonly number[];
+  /** Whether the contour is that of each phrase, if left out, or of the whole line. */
+  over?: "phrase" | "line";
   /** Where in the line its one highest note stands, 0–100 %. */
   climax: number;
   /** How strictly beats have tones of the chord, 0–100 %. */
@@ -55,6 +57,25 @@ export const phraseSchema = yup.object({
     .min(2)
     .max(MOST_HEIGHTS)
     .required(),
+  over: yup.string().strict().oneOf(["phrase", "line"]).optional(),
   climax: share(),
   strict: share(),
 });
+
+/** The contour of a line as heights 0–1, so many of them evenly over its ticks: what sounds highest, held through rests. */
+export function heightsOf(
+  notes: readonly { start: number; length: number; pitch: number }[],
+  ticks: number,
+  count = 33,
+): number[] {
+  const pitches = notes.map(({ pitch }) => pitch);
+  const low = Math.min(...pitches);
+  const span = Math.max(1, Math.max(...pitches) - low);
+  let last = notes[0]?.pitch ?? low;
+  return Array.from({ length: count }, (_, i) => {
+    const at = (i / (count - 1)) * ticks;
+    const now = notes.filter(({ start, length }) => start <= at && at < start + length);
+    if (now.length > 0) last = Math.max(...now.map(({ pitch }) => pitch));
+    return notes.length > 0 ? (last - low) / span : 0.5;
+  });
+}

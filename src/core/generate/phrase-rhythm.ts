@@ -3,7 +3,7 @@ import { barTicks, beatTicks } from "../time/ticks";
 import type { Ticks } from "../units";
 import type { IdeaOptions } from "./options";
 import type { BarPlan } from "./phrase-plan";
-import { barOf } from "./places";
+import { barOf, exactly, givenPlaces, keptPlaces, onlyPlaces, type Place } from "./places";
 import { fillRhythm, type Slot } from "./rhythm";
 
 /** A last note is at least so many times as long as the others on average; after it a breath, in beats. */
@@ -15,7 +15,9 @@ export function rhythmOf(
   plan: readonly BarPlan[],
   bar: Ticks,
   random: Random,
-): Slot[][] {
+): Place[][] {
+  const given = givenOf(o, bar);
+  if (given) return byBar(given, o.bars);
   const inBar: Slot[][] = [];
   plan.forEach(({ copies, half }, b) => {
     let own = copies === null || half || o.follow ? barOf(o, bar, random, b) : inBar[copies]!;
@@ -23,17 +25,42 @@ export function rhythmOf(
       const head = inBar[copies]!.filter(({ start }) => start < bar / 2);
       own = [...head, ...own.filter(({ start }) => start >= bar / 2)];
     }
+    // A bar that is kept is a motif for others too.
+    if (o.keepBars.includes(b))
+      own = keptPlaces(o.kept, b, bar).map(({ start, length }) => ({
+        start: Math.max(0, start - b * bar),
+        length,
+      }));
     if (own.length === 0 && b === 0) own = fillRhythm(bar, o.values, random).slice(0, 1);
     inBar.push(own);
   });
   const all = inBar.flat();
   const mean = all.reduce((sum, { length }) => sum + length, 0) / Math.max(1, all.length);
-  return plan.map(({ cadence }, b) => {
+  const made = plan.map(({ cadence }, b): Place[] => {
+    if (o.keepBars.includes(b)) return keptPlaces(o.kept, b, bar);
     // What goes with another part keeps its places to the end.
     const slots = cadence && !o.follow ? ended(inBar[b]!, o, bar, mean) : inBar[b]!;
-    return slots.map((slot) => ({ ...slot, start: slot.start + b * bar }));
+    return slots.map(({ start, length }) => ({
+      ...{ start: start + b * bar, length, bar: b, velocity: null },
+    }));
   });
+  if (!o.pitches) return made;
+  const kept = made.flat().filter((place) => place.fixed).length;
+  return byBar(exactly(made.flat(), o.pitches.length + kept, random), o.bars);
 }
+
+/** The places that are given: a rhythm that is kept, or all notes of which only some are to change. */
+function givenOf(o: IdeaOptions, bar: Ticks): Place[] | null {
+  if (o.only) return onlyPlaces(o.only, bar, o.bars);
+  if (!o.rhythm) return null;
+  const own = givenPlaces(o.rhythm, bar, o.bars).filter((place) => !o.keepBars.includes(place.bar));
+  return [...own, ...o.keepBars.flatMap((b) => keptPlaces(o.kept, b, bar))].sort(
+    (a, b) => a.start - b.start,
+  );
+}
+
+const byBar = (places: readonly Place[], bars: number): Place[][] =>
+  Array.from({ length: bars }, (_, b) => places.filter((place) => place.bar === b));
 
 /** A bar that comes to rest: its last note on the latest beat from which it is long enough, and a breath after it. */
 function ended(slots: readonly Slot[], o: IdeaOptions, bar: Ticks, mean: Ticks): Slot[] {

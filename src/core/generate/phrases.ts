@@ -6,7 +6,7 @@ import { plural } from "../words";
 import { drawLine, type Moves, type Step } from "./chain";
 import type { IdeaOptions } from "./options";
 import type { PhraseWish } from "./phrase-options";
-import type { Slot } from "./rhythm";
+import type { Place } from "./places";
 import { carrying, endOf, phraseBars, planOf, type BarPlan } from "./phrase-plan";
 import { climaxOf, rhythmOf } from "./phrase-rhythm";
 import { classesAt } from "./tones";
@@ -14,7 +14,7 @@ import type { MidiPitch, Ticks } from "../units";
 
 /** A line of phrases, and what it is in a sentence. */
 export interface PhrasedLine {
-  notes: Pick<Note, "start" | "length" | "pitch">[];
+  notes: (Pick<Note, "start" | "length" | "pitch"> & Pick<Place, "velocity" | "fixed">)[];
   says: string;
 }
 
@@ -71,15 +71,26 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
   const chordal = o.pool === "chords" && o.chords.length > 0;
   const phrase = phraseBars(o, wish) * bar;
   /** How welcome each pitch is to a note: as a phrase's last, or as one that comes again, whatever the contour. */
-  const weightsAt = (start: Ticks, end: BarPlan["cadence"], again = false): Float64Array => {
+  const whole = wish.over === "line";
+  const weightsAt = (
+    { start: at, fixed }: Place,
+    end: BarPlan["cadence"],
+    again = false,
+  ): Float64Array => {
     const weights = new Float64Array(pitches.length);
+    const start = Math.max(0, at);
+    if (fixed) {
+      weights[nearestOf(pitches, fixed.pitch)] = 1;
+      return weights;
+    }
     if (start === climax) {
       weights[top] = 1;
       return weights;
     }
-    const from = Math.floor(start / phrase) * phrase;
-    const peak = climax >= from && climax < from + phrase ? (climax - from) / phrase : 0.6;
-    const wanted = top - compass + compass * heightAt(wish, (start - from) / phrase, peak);
+    const size = whole ? o.bars * bar : phrase;
+    const from = Math.floor(start / size) * size;
+    const peak = climax >= from && climax < from + size ? (climax - from) / size : 0.6;
+    const wanted = top - compass + compass * heightAt(wish, (start - from) / size, peak);
     const stray = Math.max(1, STRAY * compass);
     const classes = classesAt(o, start);
     const strict = chordal ? 1 : start % beat === 0 ? wish.strict / 100 : 0;
@@ -97,15 +108,16 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
     }
     return weights;
   };
-  const stepOf = (slots: readonly Slot[], offsets: readonly number[], end: BarPlan["cadence"]) => {
-    const rows = slots.map(({ start }) => weightsAt(start, end));
+  const stepOf = (slots: readonly Place[], offsets: readonly number[], end: BarPlan["cadence"]) => {
+    const rows = slots.map((slot) => weightsAt(slot, end));
     return { offsets, weight: (index: number, n: number) => rows[n]![index]! };
   };
   /** The steps of a bar: a figure that is copied, then notes one by one, the cadence last. */
   const stepsOf = (b: number, alone: boolean): Step[] => {
     const slots = rhythm[b]!;
     const { copies, cadence, half } = plan[b]!;
-    const source = alone || copies === null ? null : line[copies]!;
+    const moves = !alone && slots.every(({ fixed }) => !fixed);
+    const source = moves && copies !== null ? line[copies]! : null;
     const limit = half
       ? slots.filter(({ start }) => start - b * bar < bar / 2).length
       : slots.length;
@@ -115,7 +127,7 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
       const offsets = source.slice(0, copied).map((index) => index - source[0]!);
       const exact = source[0]!;
       const group = stepOf(slots.slice(0, copied), offsets, null);
-      const again = slots.slice(0, copied).map(({ start }) => weightsAt(start, null, true));
+      const again = slots.slice(0, copied).map((slot) => weightsAt(slot, null, true));
       const { moved } = plan[b]!;
       steps.push({
         offsets,
@@ -158,11 +170,22 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
     if (!fits) for (const one of bars) line[one] = rhythm[one]!.map(() => 0);
     b = until;
   }
+  let next = 0;
   const notes = rhythm.flatMap((slots, b) =>
-    slots.map(({ start, length }, i) => ({ start, length, pitch: pitches[line[b]![i]!]! })),
+    slots.map(({ start, length, velocity, fixed }, i) => {
+      const drawn = pitches[line[b]![i]!]!;
+      const pitch = fixed?.pitch ?? o.pitches?.[next++] ?? drawn;
+      return { start, length, pitch, velocity, ...(fixed && { fixed }) };
+    }),
   );
   return { notes, says: sentence(o, wish, notes, plan) };
 }
+
+const nearestOf = (pitches: readonly MidiPitch[], pitch: MidiPitch): number =>
+  pitches.reduce(
+    (best, p, i) => (Math.abs(p - pitch) < Math.abs(pitches[best]! - pitch) ? i : best),
+    0,
+  );
 
 /** The highest note: near the top of the register, and of the chord where it stands on a beat. */
 function topOf(

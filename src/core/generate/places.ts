@@ -36,6 +36,28 @@ export function givenPlaces(
     .sort((a, b) => a.start - b.start);
 }
 
+/**
+ * The places of a line of which only some notes change, the highest where several begin together; the others are fixed.
+ */
+export function onlyPlaces(
+  { notes, ids }: NonNullable<IdeaOptions["only"]>,
+  bar: Ticks,
+  bars: number,
+): Place[] {
+  const chosen = new Set(ids);
+  const at = new Map<Ticks, Note>();
+  for (const note of notes) {
+    const other = at.get(note.start);
+    const before = other && (chosen.has(other.id) ? 1 : 0) * 128 + other.pitch;
+    const own = (chosen.has(note.id) ? 1 : 0) * 128 + note.pitch;
+    if (before === undefined || own > before) at.set(note.start, note);
+  }
+  return givenPlaces([...at.values()], bar, bars).map((place) => {
+    const note = at.get(place.start)!;
+    return chosen.has(note.id) ? place : { ...place, fixed: note };
+  });
+}
+
 /** One bar, the b-th: its slots, of which as many hold a note as the density says; or as another part has it. */
 export function barOf(o: IdeaOptions, bar: Ticks, random: Random, b: number): Slot[] {
   const own = () => ownBar(o, bar, random);
