@@ -6,6 +6,8 @@ export interface Step {
   offsets: readonly number[];
   /** How welcome each pitch is for each note, from 0; index of the pitch, place in the step. */
   weight(index: number, note: number): number;
+  /** How much less likely than by step the line leaves its last note from each pitch, 0–1; left out for not at all. */
+  tied?(index: number): number;
 }
 
 /** How likely a line goes from one place of the scale to another. */
@@ -32,6 +34,7 @@ export function drawLine(
 ): number[] | null {
   const { size } = moves;
   const own = steps.map((step) => weightsOf(step, size));
+  const tied = steps.map((step) => tiesOf(step, size));
   const ahead: Float64Array[] = new Array<Float64Array>(steps.length);
   let later = new Float64Array(size).fill(1);
   for (let k = steps.length - 1; k >= 0; k--) {
@@ -46,7 +49,8 @@ export function drawLine(
       let sum = 0;
       for (let j = 0; j < size; j++) {
         const value = own[k]![j]!;
-        if (value > 0) sum += moves.weight(last, j) * value * later[j]!;
+        if (value > 0)
+          sum += moves.weight(last, j) * value * later[j]! * loose(tied[k - 1]!, last, j);
       }
       next[i] = sum;
       if (sum > most) most = sum;
@@ -63,7 +67,8 @@ export function drawLine(
     for (let j = 0; j < size; j++) {
       const value = own[k]![j]! * ahead[k]![j]!;
       if (value === 0) continue;
-      chances[j] = value * (last === null ? 1 : moves.after(past, last, j));
+      const way = last === null ? 1 : moves.after(past, last, j);
+      chances[j] = value * way * (last === null || k === 0 ? 1 : loose(tied[k - 1]!, last, j));
       total += chances[j]!;
     }
     if (total === 0) return null;
@@ -84,6 +89,18 @@ export function drawLine(
     last = index + offsets.at(-1)!;
   }
   return drawn;
+}
+
+/** What is left of the chance of a move from a pitch that wants to go by step. */
+const loose = (ties: Float64Array | null, from: number, to: number): number =>
+  ties && Math.abs(to - from) > 1 ? 1 - ties[from]! : 1;
+
+function tiesOf({ tied, offsets }: Step, size: number): Float64Array | null {
+  if (!tied) return null;
+  const lead = offsets.at(-1)!;
+  const all = new Float64Array(size);
+  for (let last = 0; last < size; last++) all[last] = tied(last - lead);
+  return all;
 }
 
 function weightsOf({ offsets, weight }: Step, size: number): Float64Array {

@@ -4,6 +4,7 @@ import { sortNotes, type Note } from "../score/model";
 import { problemsOf } from "../score/check";
 import { barTicks, beatTicks, type Metre } from "../time/ticks";
 import { evenSpread } from "../transforms/fill";
+import { fillOver } from "../transforms/drum-fill";
 import { plural } from "../words";
 import { byBar, cellStarts, hitOf } from "./drum-cells";
 import type { DrumIdeaOptions, DrumLane } from "./drum-options";
@@ -26,6 +27,7 @@ export const DRUM_IDEA_DEFAULTS: DrumIdeaOptions = {
   count: 12,
   seed: 1,
   style: "",
+  fill: 0,
 };
 
 const inRange = (min: number, max: number) => yup.number().strict().required().min(min).max(max);
@@ -40,6 +42,7 @@ const schema = yup.object({
   loudest: inRange(1, 127).integer(),
   count: inRange(1, 64).integer(),
   seed: inRange(0, 2 ** 31 - 1).integer(),
+  fill: inRange(0, 16).integer(),
   style: yup
     .string()
     .strict()
@@ -66,7 +69,8 @@ export function generateDrumIdeas(options: Partial<DrumIdeaOptions> = {}): Idea[
   let alike = 0;
   for (let i = 0; ideas.length < o.count && alike < MOST_ALIKE && i < o.count * 20; i++) {
     const seed = (o.seed + i) % 2 ** 31;
-    const notes = style ? drumsInStyle(o, style, seed) : plainHits(o, seed);
+    const made = style ? drumsInStyle(o, style, seed) : plainHits(o, seed);
+    const notes = o.fill > 0 ? filled(made, o, seed) : made;
     const shape = shapeOf(notes);
     if (known.has(shape)) alike++;
     else {
@@ -84,7 +88,36 @@ function plainHits(o: DrumIdeaOptions, seed: number): Note[] {
 }
 
 function saysOf({ about }: DrumStyle, o: DrumIdeaOptions, notes: readonly Note[]): string {
-  return `${about}; ${plural(notes.length, "hit")} in ${plural(o.bars, "bar")}`;
+  const ends = notes.some(({ id }) => id.includes(FILL)) ? ", a fill at the end" : "";
+  return `${about}; ${plural(notes.length, "hit")} in ${plural(o.bars, "bar")}${ends}`;
+}
+
+const FILL = "fill";
+
+/** The beat with its last beats as a fill: as dense as it is in other places, rising toward its end. */
+function filled(notes: readonly Note[], o: DrumIdeaOptions, seed: number): Note[] {
+  const beat = beatTicks(o.metre);
+  const end = o.bars * barTicks(o.metre);
+  const span = Math.min(o.fill * beat, end);
+  // A lane with a loop of its own has no last bar.
+  const lanes = o.lanes.filter(({ period }) => period === null).map(({ pitch }) => pitch);
+  const feel = o.lanes.every(({ grid }) => grid.kind === "triplet") ? "triplet" : "straight";
+  const wish = { feel, density: Math.min(100, 65 + o.density / 3), rise: 40 };
+  const { hits, replaces } = fillOver(
+    lanes,
+    end - span,
+    span,
+    wish,
+    beat,
+    seeded(seed ^ 0x2f0b4c47),
+  );
+  const loud = ({ velocity }: { velocity: number }) =>
+    Math.round(o.softest + ((velocity - 40) / 87) * (o.loudest - o.softest));
+  const made = hits.map((hit, i): Note => ({
+    ...{ ...hit, id: `g${seed}-${FILL}${i}`, pan: 0, tune: 0, slide: false },
+    velocity: Math.max(o.softest, Math.min(o.loudest, loud(hit))),
+  }));
+  return [...sortNotes([...notes.filter((note) => !replaces(note)), ...made])];
 }
 
 interface Cell {

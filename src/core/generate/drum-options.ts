@@ -29,4 +29,6 @@ export interface DrumIdeaOptions {
   seed: number;
   /** A way of playing, by its id; an empty one for hits as the first version chose them. */
   style: string;
+  /** Beats at the end that are a fill over the pads there are; 0 for none. */
+  fill: number;
 }

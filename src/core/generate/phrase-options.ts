@@ -17,6 +17,8 @@ export interface PhraseWish {
   drawn: readonly number[];
   /** Whether the contour is that of each phrase, if left out, or of the whole line. */
   over?: "phrase" | "line";
+  /** Whether notes before the bar line lead into each phrase; left out for not. */
+  pickup?: boolean;
   /** Where in the line its one highest note stands, 0–100 %. */
   climax: number;
   /** How strictly beats have tones of the chord, 0–100 %. */
@@ -58,6 +60,7 @@ export const phraseSchema = yup.object({
     .max(MOST_HEIGHTS)
     .required(),
   over: yup.string().strict().oneOf(["phrase", "line"]).optional(),
+  pickup: yup.boolean().strict().optional(),
   climax: share(),
   strict: share(),
 });

@@ -9,6 +9,8 @@ export interface BarPlan {
   /** Only its first half is copied. */
   half: boolean;
   cadence: "open" | "closed" | null;
+  /** Notes at its end that lead into the next phrase. */
+  pickups: number;
 }
 
 /** Bars of a phrase: as asked, where the line has as many. */
@@ -30,7 +32,7 @@ export function planOf(o: IdeaOptions, wish: PhraseWish, random: Random): BarPla
   const size = phraseBars(o, wish);
   const plan = Array.from({ length: o.bars }, (_, b): BarPlan => {
     const ends = (b + 1) % size === 0 || b === o.bars - 1;
-    return { copies: null, moved: false, half: false, cadence: ends ? "open" : null };
+    return { copies: null, moved: false, half: false, cadence: ends ? "open" : null, pickups: 0 };
   });
   plan.at(-1)!.cadence = "closed";
   const copy = (b: number, copies: number, more: Partial<BarPlan> = {}) => {

@@ -12,10 +12,11 @@ const BREATH = 0.5;
 /** The rhythm of all bars: copies have their source's, and a phrase ends on a long note on a beat, with a breath after. */
 export function rhythmOf(
   o: IdeaOptions,
-  plan: readonly BarPlan[],
-  bar: Ticks,
+  plan: BarPlan[],
+  pickup: boolean,
   random: Random,
 ): Place[][] {
+  const bar = barTicks(o.metre);
   const given = givenOf(o, bar);
   if (given) return byBar(given, o.bars);
   const inBar: Slot[][] = [];
@@ -39,7 +40,12 @@ export function rhythmOf(
   const made = plan.map(({ cadence }, b): Place[] => {
     if (o.keepBars.includes(b)) return keptPlaces(o.kept, b, bar);
     // What goes with another part keeps its places to the end.
-    const slots = cadence && !o.follow ? ended(inBar[b]!, o, bar, mean) : inBar[b]!;
+    let slots = cadence && !o.follow ? ended(inBar[b]!, o, bar, mean) : inBar[b]!;
+    if (cadence && pickup && !o.follow && !o.pitches) {
+      const led = withPickups(slots, bar, beatTicks(o.metre), random);
+      plan[b] = { ...plan[b]!, pickups: led.length - slots.length };
+      slots = led;
+    }
     return slots.map(({ start, length }) => ({
       ...{ start: start + b * bar, length, bar: b, velocity: null },
     }));
@@ -81,6 +87,28 @@ function ended(slots: readonly Slot[], o: IdeaOptions, bar: Ticks, mean: Ticks):
   return [...before, { start: at, length: longest }];
 }
 
+/** One or two notes at the end of a bar, after the breath: where there is room for them before the bar line. */
+function withPickups(
+  slots: readonly Slot[],
+  bar: Ticks,
+  beat: Ticks,
+  random: Random,
+): Slot[] {
+  const last = slots.at(-1);
+  const half = beat / 2;
+  for (const count of random() < 0.5 ? [1] : [2, 1]) {
+    const first = bar - count * half;
+    const length = Math.min(last?.length ?? 0, first - BREATH * beat - (last?.start ?? 0));
+    if (!last || length < half) continue;
+    const led = Array.from({ length: count }, (_, i) => ({
+      start: first + i * half,
+      length: half,
+    }));
+    return [...slots.slice(0, -1), { ...last, length }, ...led];
+  }
+  return [...slots];
+}
+
 /**
  * The start of the one highest note: nearest to where it is asked for, rather on a beat, and never a phrase's last. A
  * bar that comes again would bring it twice; one that is a copy goes its own way from its middle on.
@@ -98,7 +126,7 @@ export function climaxOf(
   let [best, least, at] = [0, Infinity, 0];
   rhythm.forEach((slots, b) =>
     slots.forEach(({ start }, i) => {
-      const lasts = plan[b]!.cadence !== null && i === slots.length - 1;
+      const lasts = plan[b]!.cadence !== null && i >= slots.length - 1 - plan[b]!.pickups;
       const copied = plan[b]!.copies !== null && start - b * bar < bar / 2;
       const away =
         Math.abs(start - wanted) +

@@ -33,6 +33,8 @@ const ON = 0.15;
 const AGAINST = 1e-4;
 /** So is moving what should come again as it was. */
 const MOVED = 1e-6;
+/** So strictly, where strictness is full, does a tone outside the chord go on by step. */
+const TIED = 0.97;
 /** How far, as a share of the compass, a line strays from its contour. */
 const STRAY = 0.2;
 /** Semitones above the root on which phrases end, the likelier first, as far as a scale has them: root or third; fifth or second. */
@@ -57,7 +59,7 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
   const bar = barTicks(o.metre);
   const plan = planOf(o, wish, random);
   const pitches = scalePitches(o.key, o.low, o.high);
-  const rhythm = rhythmOf(o, plan, bar, random);
+  const rhythm = rhythmOf(o, plan, wish.pickup ?? false, random);
   const climax = climaxOf(rhythm, plan, (wish.climax / 100) * o.bars * bar, o);
   const top = topOf(o, pitches, climax, random);
   const compass = Math.min(top, 8 + Math.floor(random() * 4));
@@ -110,18 +112,28 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
   };
   const stepOf = (slots: readonly Place[], offsets: readonly number[], end: BarPlan["cadence"]) => {
     const rows = slots.map((slot) => weightsAt(slot, end));
-    return { offsets, weight: (index: number, n: number) => rows[n]![index]! };
+    const classes = classesAt(o, Math.max(0, slots.at(-1)!.start));
+    const lead = offsets.at(-1)!;
+    return {
+      offsets,
+      weight: (index: number, n: number) => rows[n]![index]!,
+      // What is no tone of the chord goes on by step.
+      tied: (index: number) =>
+        classes.has((pitches[index + lead] ?? 0) % 12) ? 0 : (TIED * wish.strict) / 100,
+    };
   };
   /** The steps of a bar: a figure that is copied, then notes one by one, the cadence last. */
   const stepsOf = (b: number, alone: boolean): Step[] => {
     const slots = rhythm[b]!;
-    const { copies, cadence, half } = plan[b]!;
+    const { copies, cadence, half, pickups } = plan[b]!;
     const moves = !alone && slots.every(({ fixed }) => !fixed);
     const source = moves && copies !== null ? line[copies]! : null;
     const limit = half
       ? slots.filter(({ start }) => start - b * bar < bar / 2).length
       : slots.length;
-    const copied = source ? Math.min(source.length, limit, slots.length - (cadence ? 1 : 0)) : 0;
+    const copied = source
+      ? Math.min(source.length, limit, slots.length - (cadence ? 1 + pickups : 0))
+      : 0;
     const steps: Step[] = [];
     if (source && copied > 0) {
       const offsets = source.slice(0, copied).map((index) => index - source[0]!);
@@ -130,7 +142,7 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
       const again = slots.slice(0, copied).map((slot) => weightsAt(slot, null, true));
       const { moved } = plan[b]!;
       steps.push({
-        offsets,
+        ...group,
         weight: (index, n) => {
           const same = index - offsets[n]! === exact;
           if (moved) return group.weight(index, n) * (same && n === 0 ? 0.3 : 1);
@@ -140,8 +152,11 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
       });
     }
     slots.slice(copied).forEach((slot, i) => {
-      const end = cadence !== null && copied + i === slots.length - 1;
-      steps.push(stepOf([slot], [0], end ? cadence : null));
+      const at = copied + i - (slots.length - 1 - pickups);
+      const step = stepOf([slot], [0], cadence !== null && at === 0 ? cadence : null);
+      const first = b === o.bars - 1 && at > 0 ? line[0]?.[0] : undefined;
+      // The last pick-up leads back to where the line begins.
+      steps.push(first === undefined ? step : { ...step, weight: (index) => leadTo(index, first) });
     });
     return steps;
   };
@@ -180,6 +195,9 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
   );
   return { notes, says: sentence(o, wish, notes, plan) };
 }
+
+/** How welcome a pitch is before another: a step from it rather. */
+const leadTo = (index: number, to: number): number => 1 / (1 + (Math.abs(index - to) - 1) ** 4);
 
 const nearestOf = (pitches: readonly MidiPitch[], pitch: MidiPitch): number =>
   pitches.reduce(
@@ -260,17 +278,19 @@ function sentence(
   const of = plural(size, "bar");
   const highest = notes.reduce((best, note) => (note.pitch > best.pitch ? note : best), notes[0]!);
   const peak = `${wish.contour === "drawn" ? "your curve" : wish.contour} to ${pitchName(highest.pitch)}`;
-  const above = (notes.at(-1)!.pitch - o.key.root + 120) % 12;
+  const close = notes.at(-1 - plan.at(-1)!.pickups) ?? notes.at(-1)!;
+  const above = (close.pitch - o.key.root + 120) % 12;
   const ending = above === 0 ? "the root" : above === 3 || above === 4 ? "the third" : "no rest";
   const carried = carrying(plan);
+  const led = plan.some(({ pickups }) => pickups > 0) ? ", with pick-ups" : "";
   const motif = carried > 0 ? `, motif in ${carried + 1} of ${plural(o.bars, "bar")}` : "";
   if (wish.form === "period" && count > 1)
-    return `question of ${of}, ${peak}, answer ends on ${ending}${motif}`;
+    return `question of ${of}, ${peak}, answer ends on ${ending}${motif}${led}`;
   const what = { period: "phrase", sentence: "sentence", AABA: "AABA", phrases: "phrase" }[
     wish.form
   ];
   const many =
     what === "phrase" && count > 1 ? `${plural(count, "phrase")} of ${of}` : `${what} of ${of}`;
   const whole = wish.form === "AABA" ? `AABA, each of ${of}` : many;
-  return `${whole}, ${peak}, ends on ${ending}${motif}`;
+  return `${whole}, ${peak}, ends on ${ending}${motif}${led}`;
 }

@@ -147,17 +147,52 @@ export const drumFill = defineTransform({
 const halfBar = (bar: Ticks, beat: Ticks): Ticks =>
   Math.max(beat, Math.floor(bar / beat / 2) * beat);
 
+/**
+ * The end of a beat as a fill: hits over the pads from high to low in `[from, from + span)`, on those of the lanes that
+ * may have it; none where there are no such. What it takes the place of is told by `replaces`.
+ */
+export function fillOver(
+  lanes: readonly MidiPitch[],
+  from: Ticks,
+  span: Ticks,
+  wish: FillWish,
+  beat: Ticks,
+  random: () => number,
+): {
+  hits: Pick<Note, "start" | "length" | "pitch" | "velocity">[];
+  replaces(note: Note): boolean;
+} {
+  const pads = padsOf(lanes);
+  return {
+    hits: pads.length > 0 ? [...fillHits(from, span, wish, beat, pads, random)] : [],
+    replaces: ({ pitch, start }) =>
+      pads.length > 0 &&
+      lanes.includes(pitch) &&
+      !KICKS.has(pitch) &&
+      start >= from &&
+      start < from + span,
+  };
+}
+
 /** Pads of the kit that a fill runs over, from where it begins to where it ends. */
 function padsAtHand({ laneGrids, lanePeriods }: TransformContext): MidiPitch[] {
-  const free = (list: readonly MidiPitch[]) =>
-    list.filter((pitch) => pitch in laneGrids && !(pitch in lanePeriods));
+  return padsOf(
+    Object.keys(laneGrids)
+      .map(Number)
+      .filter((pitch) => !(pitch in lanePeriods)),
+  );
+}
+
+function padsOf(lanes: readonly MidiPitch[]): MidiPitch[] {
+  const free = (list: readonly MidiPitch[]) => list.filter((pitch) => lanes.includes(pitch));
   const snare = free(SNARES).slice(0, 1);
   const toms = free(TOMS).slice(0, 4);
   const run = [...snare, ...toms];
   return run.length > 0 ? run : free(HATS).slice(0, 2);
 }
 
-interface Wish {
+/** How a fill goes: its feel, how dense in percent, and how much denser toward its end. */
+export interface FillWish {
   feel: string;
   density: number;
   rise: number;
@@ -167,7 +202,7 @@ interface Wish {
 function* fillHits(
   from: Ticks,
   span: Ticks,
-  { feel, density, rise }: Wish,
+  { feel, density, rise }: FillWish,
   beat: Ticks,
   pads: readonly MidiPitch[],
   random: () => number,

@@ -1,0 +1,126 @@
+import type { Note } from "../score/model";
+import { barTicks, beatTicks, type Metre } from "../time/ticks";
+import { syncopation } from "./syncopation";
+
+/** A line or beat to be measured. */
+export interface Measured {
+  notes: readonly Note[];
+  bars: number;
+  metre: Metre;
+}
+
+/** Something that tells one idea from another. */
+export interface Measure {
+  id: string;
+  label: string;
+  of(what: Measured): number;
+  text(value: number): string;
+  /** Only of lines: beats have no intervals. */
+  line?: boolean;
+}
+
+const percent = (x: number) => `${Math.round(100 * x)} %`;
+
+/** The line of the highest notes. */
+function topOf(notes: readonly Note[]): Note[] {
+  const tops = new Map<number, Note>();
+  for (const note of notes) {
+    const other = tops.get(note.start);
+    if (!other || note.pitch > other.pitch) tops.set(note.start, note);
+  }
+  return [...tops.values()].sort((a, b) => a.start - b.start);
+}
+
+const intervals = (notes: readonly Note[]) => {
+  const top = topOf(notes);
+  return top.slice(1).map((note, i) => Math.abs(note.pitch - top[i]!.pitch));
+};
+const mean = (list: readonly number[]) =>
+  list.length > 0 ? list.reduce((sum, x) => sum + x, 0) / list.length : 0;
+
+/** What ideas are sorted by and liked for. One entry adds one. */
+export const MEASURES: readonly Measure[] = [
+  {
+    id: "density",
+    label: "Notes",
+    of: ({ notes, bars }) => notes.length / bars,
+    text: (x) => `${x.toFixed(1)} a bar`,
+  },
+  {
+    id: "syncopation",
+    label: "Syncopation",
+    of: ({ notes, bars, metre }) => {
+      const bar = barTicks(metre);
+      const beats = Math.round(bar / beatTicks(metre));
+      const inBars = Array.from({ length: bars }, (_, b) =>
+        notes.filter(({ start }) => Math.floor(Math.max(0, start) / bar) === b),
+      );
+      const each = inBars.map((own) =>
+        syncopation(
+          own.map(({ start }) => Math.max(0, start) % bar),
+          { bar, beats, cell: beatTicks(metre) / 4 },
+        ),
+      );
+      return mean(each);
+    },
+    text: (x) => `${x.toFixed(1)} a bar`,
+  },
+  {
+    id: "repeats",
+    label: "Bars alike",
+    of: ({ notes, bars, metre }) => {
+      const bar = barTicks(metre);
+      const seen = new Map<string, number>();
+      for (let b = 0; b < bars; b++) {
+        const sign = notes
+          .filter(({ start }) => Math.floor(Math.max(0, start) / bar) === b)
+          .map(({ start }) => Math.round((start - b * bar) / 30))
+          .join();
+        seen.set(sign, (seen.get(sign) ?? 0) + 1);
+      }
+      return bars > 1 ? (bars - seen.size) / (bars - 1) : 0;
+    },
+    text: percent,
+  },
+  {
+    id: "compass",
+    label: "Compass",
+    line: true,
+    of: ({ notes }) => {
+      const pitches = notes.map(({ pitch }) => pitch);
+      return pitches.length > 0 ? Math.max(...pitches) - Math.min(...pitches) : 0;
+    },
+    text: (x) => `${x.toFixed(0)} st`,
+  },
+  {
+    id: "height",
+    label: "Height",
+    line: true,
+    of: ({ notes }) => mean(topOf(notes).map(({ pitch }) => pitch)),
+    text: (x) => `about ${x.toFixed(0)}`,
+  },
+  {
+    id: "steps",
+    label: "By step",
+    line: true,
+    of: ({ notes }) => mean(intervals(notes).map((by) => (by > 0 && by <= 2 ? 1 : 0))),
+    text: percent,
+  },
+  {
+    id: "leaps",
+    label: "Leaps",
+    line: true,
+    of: ({ notes }) => mean(intervals(notes).map((by) => (by > 4 ? 1 : 0))),
+    text: percent,
+  },
+  {
+    id: "length",
+    label: "Long notes",
+    line: true,
+    of: ({ notes, metre }) => mean(notes.map(({ length }) => length / beatTicks(metre))),
+    text: (x) => `${x.toFixed(2)} beats`,
+  },
+];
+
+/** All measures of an idea, in the order of `MEASURES`. */
+export const measuresOf = (what: Measured): number[] => MEASURES.map((measure) => measure.of(what));

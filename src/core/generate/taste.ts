@@ -1,0 +1,82 @@
+import { MEASURES, measuresOf, type Measured } from "./measures";
+import type { Idea } from "./ideas";
+import type { Metre } from "../time/ticks";
+
+/** Measures of ideas that were starred and dropped, and of all that were shown. */
+export interface Taste {
+  liked: readonly (readonly number[])[];
+  dropped: readonly (readonly number[])[];
+  shown: readonly (readonly number[])[];
+}
+
+export const NO_TASTE: Taste = { liked: [], dropped: [], shown: [] };
+
+/** So many of the ideas that were shown are remembered. */
+const MOST_SHOWN = 240;
+/** Weights beyond this say no more; and so many examples are needed for half of what they say. */
+const MOST = 2;
+const HALF = 2;
+
+const mean = (rows: readonly (readonly number[])[], i: number) =>
+  rows.reduce((sum, row) => sum + row[i]!, 0) / rows.length;
+
+/** A taste that knows these ideas besides, as shown, liked or dropped. */
+export function learned(taste: Taste, how: keyof Taste, ideas: readonly Measured[]): Taste {
+  const rows = [...taste[how], ...ideas.map(measuresOf)];
+  return { ...taste, [how]: how === "shown" ? rows.slice(-MOST_SHOWN) : rows };
+}
+
+/**
+ * What was liked more than what was dropped, measure by measure: how many standard deviations of what was shown lie
+ * between their means, −2 to 2, less where there are few examples. All 0 while nothing was liked or dropped.
+ */
+export function weightsOf({ liked, dropped, shown }: Taste): number[] {
+  const all = [...shown, ...liked, ...dropped];
+  const count = liked.length + dropped.length;
+  if (count === 0) return MEASURES.map(() => 0);
+  return MEASURES.map((_, i) => {
+    const middle = mean(all, i);
+    const spread = Math.sqrt(
+      all.reduce((sum, row) => sum + (row[i]! - middle) ** 2, 0) / all.length,
+    );
+    if (spread < 1e-9) return 0;
+    const good = liked.length > 0 ? mean(liked, i) : middle;
+    const bad = dropped.length > 0 ? mean(dropped, i) : middle;
+    const apart = ((good - bad) / spread) * (count / (count + HALF));
+    return Math.max(-MOST, Math.min(MOST, apart));
+  });
+}
+
+/** How much an idea is to a taste: for each measure how far beyond what is usual, by its weight. */
+export function scoreOf(taste: Taste, what: Measured, weights = weightsOf(taste)): number {
+  const all = [...taste.shown, ...taste.liked, ...taste.dropped];
+  if (all.length === 0) return 0;
+  const own = measuresOf(what);
+  return weights.reduce((sum, weight, i) => {
+    if (weight === 0) return sum;
+    const middle = mean(all, i);
+    const spread = Math.sqrt(all.reduce((s, row) => s + (row[i]! - middle) ** 2, 0) / all.length);
+    // Far beyond is no better than beyond.
+    return sum + weight * Math.max(-MOST, Math.min(MOST, (own[i]! - middle) / spread));
+  }, 0);
+}
+
+/** So much of a sheet follows the taste; the rest is as it came, so that there is something new. */
+const FOLLOWS = 2 / 3;
+
+/** Of many ideas so many as a sheet holds: those nearest to the taste, and some that came first. */
+export function chosenBy<I extends Idea>(
+  taste: Taste,
+  ideas: readonly I[],
+  { bars, metre, count }: { bars: number; metre: Metre; count: number },
+): I[] {
+  const weights = weightsOf(taste);
+  if (weights.every((weight) => weight === 0)) return ideas.slice(0, count);
+  const score = new Map(
+    ideas.map((idea) => [idea, scoreOf(taste, { notes: idea.notes, bars, metre }, weights)]),
+  );
+  const best = [...ideas].sort((a, b) => score.get(b)! - score.get(a)!);
+  const first = best.slice(0, Math.ceil(count * FOLLOWS));
+  const rest = ideas.filter((idea) => !first.includes(idea));
+  return [...first, ...rest.slice(0, count - first.length)];
+}
