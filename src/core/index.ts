@@ -79,6 +79,7 @@ export { LIMITS, SPREADS, rootId, sortNotes } from "./score/model";
 export type {
   BendPoint,
   Recording,
+  Starred,
   ChainStep,
   ChordMark,
   Generated,
@@ -147,8 +148,23 @@ export { rollRate } from "./transforms/roll";
 export { applyChain, contextOf, heardPart } from "./transforms/chain";
 export { IDEA_DEFAULTS, generateIdeas, topLine } from "./generate/ideas";
 export type { Idea, IdeaOptions } from "./generate/ideas";
-export { FORMS, POOLS, TONES, VELOCITY_SHAPES } from "./generate/options";
-export type { ChordStretch } from "./generate/options";
+export { FORMS, POOLS, ROLES, TONES, VELOCITY_SHAPES } from "./generate/options";
+export type { ChordStretch, Role } from "./generate/options";
+export { WITH, hasGaps } from "./generate/rhythm-from";
+export type { RhythmSource, With } from "./generate/rhythm-from";
+export {
+  CHORD_ENDS,
+  CHORD_RATES,
+  PROGRESSION_DEFAULTS,
+  generateProgressions,
+} from "./generate/chords/progressions";
+export type { ChordIdea, ProgressionOptions } from "./generate/chords/progressions";
+export { SEVENTHS } from "./generate/chords/functions";
+export { childrenOf } from "./generate/breed";
+export { MEASURES, measuresOf } from "./generate/measures";
+export type { Measured } from "./generate/measures";
+export { NO_TASTE, chosenBy, learned, unlearned, weightsOf } from "./generate/taste";
+export type { Taste } from "./generate/taste";
 export { DRUM_IDEA_DEFAULTS, generateDrumIdeas } from "./generate/drum-ideas";
 export type { DrumIdeaOptions, DrumLane } from "./generate/drum-options";
 export { DRUM_STYLES } from "./generate/styles/registry";
@@ -217,7 +233,13 @@ export { ENCODINGS } from "./formats/smf-text";
 export { readSmf } from "./formats/smf-read";
 export type { SmfReport } from "./formats/smf-read";
 export { DRUM_CHANNEL, melodicChannel, writeSmf } from "./formats/smf-write";
-export { CONTOURS, PHRASE_BARS, PHRASE_DEFAULTS, PHRASE_FORMS } from "./generate/phrase-options";
+export {
+  CONTOURS,
+  PHRASE_BARS,
+  PHRASE_DEFAULTS,
+  PHRASE_FORMS,
+  heightsOf,
+} from "./generate/phrase-options";
 export type { Contour, PhraseForm, PhraseWish } from "./generate/phrase-options";
 export { heightAt } from "./generate/phrases";
 export { FORMATS, READABLE, readFile, writeFile } from "./formats/registry";

@@ -55,8 +55,8 @@ function partColumns(part: Part) {
 }
 
 function patternColumns({ id, name, bars, ...head }: PatternHead) {
-  const { colour = null, metre = null, chords = null, recording = null } = head;
-  return { id, name, bars, colour, metre, chords, recording };
+  const { colour = null, metre = null, chords = null, recording = null, stars = null } = head;
+  return { id, name, bars, colour, metre, chords, recording, stars };
 }
 
 /** Puts a new project's rows in. */
@@ -157,7 +157,7 @@ export function readProject(rows: Rows, row: ProjectRow): Project {
       ...(shaping && { shaping }),
       ...(mix && { mix }),
     })),
-    patterns: patternRows.map(({ id, name, bars, colour, metre, chords, recording }) => ({
+    patterns: patternRows.map(({ id, name, bars, colour, metre, chords, recording, stars }) => ({
       id,
       name,
       bars,
@@ -165,6 +165,7 @@ export function readProject(rows: Rows, row: ProjectRow): Project {
       ...(metre && { metre }),
       ...(chords && { chords }),
       ...(recording && { recording }),
+      ...(stars && { stars }),
       parts: partRows
         .filter((part) => part.patternId === id)
         .sort((a, b) => place.get(a.trackId)! - place.get(b.trackId)!)

@@ -23,6 +23,7 @@ import type {
   Note,
   Preset,
   Recording,
+  Starred,
   Room,
   Shaping,
   SongEntry,
@@ -114,6 +115,8 @@ export const patterns = sqliteTable(
     chords: text({ mode: "json" }).$type<readonly ChordMark[]>(),
     /** The recording it was made from; null while there is none. */
     recording: text({ mode: "json" }).$type<Recording>(),
+    /** Ideas that were starred; null while there are none. */
+    stars: text({ mode: "json" }).$type<readonly Starred[]>(),
   },
   (t) => [primaryKey({ columns: [t.projectId, t.id] })],
 );

@@ -1,8 +1,8 @@
 import { expose } from "comlink";
-import { generateDrumIdeas, generateIdeas } from "@/core";
+import { generateDrumIdeas, generateIdeas, generateProgressions } from "@/core";
 
-/** Generating, away from the page. Both throw a RangeError for options that make no sense. */
-const generator = { line: generateIdeas, drums: generateDrumIdeas };
+/** Generating, away from the page. All throw a RangeError for options that make no sense. */
+const generator = { line: generateIdeas, drums: generateDrumIdeas, chords: generateProgressions };
 export type Generator = typeof generator;
 
 expose(generator);

@@ -1,7 +1,7 @@
 import { bell, type Random } from "../random";
 import { barTicks } from "../time/ticks";
 import { plural } from "../words";
-import type { MidiPitch, Ticks } from "../units";
+import type { MidiPitch } from "../units";
 import type { SaidLine } from "./bass";
 import { movement } from "./chords/voicing";
 import { harmonyOf, type Span } from "./harmony";

@@ -67,7 +67,9 @@ export function generateDrumIdeas(options: Partial<DrumIdeaOptions> = {}): Idea[
   const known = new Set<string>();
   const style = DRUM_STYLES.find(({ id }) => id === o.style);
   let alike = 0;
-  for (let i = 0; ideas.length < o.count && alike < MOST_ALIKE && i < o.count * 20; i++) {
+  // Where every cell is full there is but one.
+  const most = o.density >= 100 && o.fill === 0 ? 2 : MOST_ALIKE;
+  for (let i = 0; ideas.length < o.count && alike < most && i < o.count * 20; i++) {
     const seed = (o.seed + i) % 2 ** 31;
     const made = style ? drumsInStyle(o, style, seed) : plainHits(o, seed);
     const notes = o.fill > 0 ? filled(made, o, seed) : made;

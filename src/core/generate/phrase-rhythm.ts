@@ -88,12 +88,7 @@ function ended(slots: readonly Slot[], o: IdeaOptions, bar: Ticks, mean: Ticks):
 }
 
 /** One or two notes at the end of a bar, after the breath: where there is room for them before the bar line. */
-function withPickups(
-  slots: readonly Slot[],
-  bar: Ticks,
-  beat: Ticks,
-  random: Random,
-): Slot[] {
+function withPickups(slots: readonly Slot[], bar: Ticks, beat: Ticks, random: Random): Slot[] {
   const last = slots.at(-1);
   const half = beat / 2;
   for (const count of random() < 0.5 ? [1] : [2, 1]) {

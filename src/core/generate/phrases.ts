@@ -96,7 +96,7 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
     const stray = Math.max(1, STRAY * compass);
     const classes = classesAt(o, start);
     const strict = chordal ? 1 : start % beat === 0 ? wish.strict / 100 : 0;
-    const strange = Math.max(start % bar === 0 ? AGAINST * AGAINST : AGAINST, 1 - strict);
+    const strange = Math.max(start % bar === 0 ? AGAINST ** 3 : AGAINST, 1 - strict);
     // The climax is the one highest note.
     for (let index = 0; index < top; index++) {
       const pitch = pitches[index]!;

@@ -26,6 +26,13 @@ export function learned(taste: Taste, how: keyof Taste, ideas: readonly Measured
   return { ...taste, [how]: how === "shown" ? rows.slice(-MOST_SHOWN) : rows };
 }
 
+/** A taste that no longer knows one as liked or dropped. */
+export function unlearned(taste: Taste, how: "liked" | "dropped", what: Measured): Taste {
+  const sign = measuresOf(what).join();
+  const at = taste[how].findIndex((row) => row.join() === sign);
+  return at < 0 ? taste : { ...taste, [how]: taste[how].filter((_, i) => i !== at) };
+}
+
 /**
  * What was liked more than what was dropped, measure by measure: how many standard deviations of what was shown lie
  * between their means, −2 to 2, less where there are few examples. All 0 while nothing was liked or dropped.

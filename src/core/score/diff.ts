@@ -43,7 +43,7 @@ export function headOf(project: Project): ProjectHead {
 }
 
 const headKeys = ["name", "tempo", "metre", "key", "song", "seed", "room"] as const;
-const patternKeys = ["name", "bars", "colour", "metre", "chords", "recording"] as const;
+const patternKeys = ["name", "bars", "colour", "metre", "chords", "recording", "stars"] as const;
 const sameIds = (a: readonly { id: string }[], b: readonly { id: string }[]) =>
   a.length === b.length && a.every((item, i) => item.id === b[i]!.id);
 

@@ -132,6 +132,20 @@ export interface Recording {
   first: Seconds;
 }
 
+/** An idea that was starred: kept with the pattern, not part of the music. */
+export interface Starred {
+  /** The track it is for; null for one of the chord line. */
+  track: string | null;
+  seed: number;
+  notes: readonly Note[];
+  /** What it is, in a sentence. */
+  says?: string;
+  /** Of one of the chord line. */
+  chords?: readonly ChordMark[];
+  /** What it was generated with. */
+  generated?: Generated;
+}
+
 /** A stretch of music of so many bars that all tracks play together: one part for each track. */
 export interface Pattern {
   id: string;
@@ -145,6 +159,8 @@ export interface Pattern {
   chords?: readonly ChordMark[];
   /** What it was made from, to compare with; left out where there is none. */
   recording?: Recording;
+  /** Ideas that were starred, in that order; left out while there are none. */
+  stars?: readonly Starred[];
   parts: readonly Part[];
 }
 
@@ -202,6 +218,9 @@ export const LIMITS = {
   /** Notes and ticks of what is written as a line of events; a Standard MIDI File counts 28 bits. */
   written: 1_000_000,
   line: 0x0fffffff,
+  /** Starred ideas of a pattern, and the notes of each. */
+  stars: 64,
+  starNotes: 8192,
   /** Seconds of a recording. */
   recording: 600,
   level: { min: -60, max: 6 },

@@ -397,6 +397,27 @@ export const patternHeadSchema = closed({
     tempo: real().min(LIMITS.tempo.min).max(LIMITS.tempo.max),
     first: real().min(0).max(LIMITS.recording),
   }),
+  stars: yup
+    .array(
+      closed({
+        track: id().nullable(),
+        seed: whole()
+          .min(0)
+          .max(2 ** 31 - 1),
+        notes: notesSchema.test(
+          "many",
+          `\${path} holds more than ${LIMITS.starNotes} notes`,
+          (value) => (value as readonly unknown[]).length <= LIMITS.starNotes,
+        ),
+        says: yup.string().strict().max(400).optional(),
+        chords: chordsSchema,
+        generated: generatedSchema.optional().default(undefined),
+      }),
+    )
+    .strict()
+    .max(LIMITS.stars)
+    .optional()
+    .default(undefined),
 });
 
 const patternSchema = closed({

@@ -5,6 +5,7 @@ import {
   CONTOURS,
   DRUM_STYLES,
   PHRASE_BARS,
+  ROLES,
   keyName,
   padName,
   parsePitch,
@@ -13,33 +14,89 @@ import {
   plural,
   trackOf,
   type Contour,
+  type Role,
 } from "@/core";
-import {
-  barsOf,
-  changeKeep,
-  changeSettings,
-  generate,
-  ideasHere,
-  keptNotes,
-  settingsOf,
-} from "../commands/ideas";
+import { changeChords } from "../commands/chord-ideas";
+import { askIdeas, changeSettings, ideasHere, settingsOf } from "../commands/ideas";
+import { barsOf } from "../commands/idea-wishes";
 import { CHOICES, NUMBERS, PHRASE_NUMBERS, VALUES, isPhrased } from "../commands/idea-settings";
+import { ChordWish } from "./chord-wish";
 import { ContourField } from "./contour-field";
+import { KeepField } from "./keep-field";
+import { RhythmSourceField } from "./rhythm-source";
+import { TasteField } from "./taste-field";
 import type { Settings } from "../session/ideas";
-import { useDesk, useSession, useWork } from "../session/context";
+import { useDesk, useWork } from "../session/context";
 import { currentPart, currentPlace } from "../session/current";
 import { VaryPanel } from "./vary-panel";
+import { Choice } from "../controls/choice";
 import { ChoiceField, SwitchField } from "../controls/labelled";
 import { SliderField } from "../controls/slider-field";
 import { ValueField } from "../controls/value-field";
 
-/** What ideas for the current part are generated with. */
+const AIMS = [
+  { value: "part", shown: "This part", title: "Ideas for the current track" },
+  { value: "chords", shown: "Chord line", title: "Ideas for the chords of the pattern" },
+] as const;
+
+/** What ideas are generated with: for the current part, or for the chord line. */
 export function GeneratePanel() {
   const { store } = useDesk();
   const state = useWork();
-  const [more, setMore] = useState(false);
   if (!state.track) return <p className="quiet p-4">Add a track first, on the left.</p>;
+  const { aim } = state.ideas;
+  const shown = ideasHere(state).length > 0;
+  const seed = aim === "chords" ? state.ideas.chords.seed : settingsOf(state).seed;
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <div className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-y-auto p-3.5 text-[12px]">
+        <Choice
+          label="Ideas for"
+          value={aim}
+          options={AIMS}
+          className="grid grid-cols-2 gap-1.5"
+          optionClass="border-base-300 px-2 py-1"
+          onChange={(next) => store.getState().setIdeas({ aim: next })}
+        />
+        {aim === "chords" ? <ChordWish /> : <PartWish />}
+      </div>
+      <div className="flex items-center gap-2 border-t border-base-300 p-3.5 text-[12px]">
+        <span className="quiet">Seed</span>
+        <ValueField
+          label="Seed"
+          className="w-20"
+          value={seed}
+          min={0}
+          max={999_999}
+          onChange={(v) => {
+            const next = Math.round(v);
+            if (aim === "chords") changeChords(store, { seed: next });
+            else changeSettings(store, { seed: next });
+            // Another seed is another question: it is asked at once where ideas are shown.
+            if (state.ideas.of?.kind !== "vary" && shown) void askIdeas(store);
+          }}
+        />
+        <button className="btn btn-primary btn-sm ml-auto" onClick={() => void askIdeas(store)}>
+          Generate
+        </button>
+        <button
+          className="btn btn-sm px-2"
+          aria-label="Generate with a new seed"
+          title="Generate with a new seed"
+          onClick={() => void askIdeas(store, { seed: Math.floor(Math.random() * 1_000_000) })}
+        >
+          <Dices size={16} />
+        </button>
+      </div>
+    </div>
+  );
+}
 
+/** What ideas for the current part are generated with. */
+function PartWish() {
+  const { store } = useDesk();
+  const state = useWork();
+  const [more, setMore] = useState(false);
   const { project } = state;
   const track = trackOf(project, state.track);
   const drums = track.kind === "drums";
@@ -48,35 +105,45 @@ export function GeneratePanel() {
   const bars = barsOf(project, currentPlace(state));
   const { generated } = currentPart(state);
   const chords = (patternOf(project, state.pattern).chords?.length ?? 0) > 0;
-  const numbers = NUMBERS.filter((field) => (drums ? field.drums : field.melody));
-
+  const numbers = NUMBERS.filter(({ drums: of, melody, roles }) =>
+    drums ? of : melody && (!roles || roles.includes(now.role)),
+  );
+  const melody = now.role === "melody";
+  const rhythmic = now.role !== "pad";
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
-      <div className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-y-auto p-3.5 text-[12px]">
-        <p className="quiet">
-          {drums && !now.allLanes ? laneName(track.lanes, state.caret.pitch) : track.name},{" "}
-          {bars === 1 ? "1 bar" : `${bars} bars`}
-          {drums ? "" : ` in ${keyName(project.key)}`}
-          {generated && `; these notes came from seed ${generated.seed}`}
-        </p>
-        {drums && (
-          <>
-            <SwitchField
-              label="All lanes together"
-              value={now.allLanes}
-              onChange={(allLanes) => set({ allLanes })}
-            />
-            <ChoiceField
-              label="Style"
-              value={now.style}
-              options={[...DRUM_STYLES.map(({ id }) => id), ""]}
-              text={styleText}
-              size="select-xs w-40"
-              onChange={(style) => set({ style })}
-            />
-          </>
-        )}
-        {!drums && (
+    <>
+      <p className="quiet">
+        {drums && !now.allLanes ? laneName(track.lanes, state.caret.pitch) : track.name},{" "}
+        {bars === 1 ? "1 bar" : `${bars} bars`}
+        {drums ? "" : ` in ${keyName(project.key)}`}
+        {generated && `; these notes came from seed ${generated.seed}`}
+      </p>
+      {drums ? (
+        <>
+          <SwitchField
+            label="All lanes together"
+            value={now.allLanes}
+            onChange={(allLanes) => set({ allLanes })}
+          />
+          <ChoiceField
+            label="Style"
+            value={now.style}
+            options={[...DRUM_STYLES.map(({ id }) => id), ""]}
+            text={styleText}
+            size="select-xs w-40"
+            onChange={(style) => set({ style })}
+          />
+        </>
+      ) : (
+        <>
+          <ChoiceField
+            label="As"
+            value={now.role}
+            options={ROLES}
+            text={(role) => ROLE_TEXT[role as Role]}
+            size="select-xs w-40"
+            onChange={(role) => set({ role })}
+          />
           <FromTo
             label="Register"
             low={now.low}
@@ -86,86 +153,76 @@ export function GeneratePanel() {
             names={["Lowest note", "Highest note"]}
             pitch
           />
-        )}
-        {numbers.map(({ id, label, min, max, unit }) => (
-          <SliderField
-            key={id}
-            label={label}
-            value={Number(now[id])}
-            min={min}
-            max={max}
-            format={(v) => `${v}${unit}`}
-            onChange={(v) => set({ [id]: Math.round(v) })}
-          />
-        ))}
-        {!drums && <Mix weights={now.weights} onChange={(weights) => set({ weights })} />}
-        <FromTo
-          label="Velocity"
-          low={now.softest}
-          high={now.loudest}
-          onLow={(softest) => set({ softest })}
-          onHigh={(loudest) => set({ loudest })}
-          names={["Softest", "Loudest"]}
+          {rhythmic && <RhythmSourceField now={now} onChange={set} />}
+        </>
+      )}
+      {numbers.map(({ id, label, min, max, unit }) => (
+        <SliderField
+          key={id}
+          label={label}
+          value={Number(now[id])}
+          min={min}
+          max={max}
+          format={(v) => `${v}${unit}`}
+          onChange={(v) => set({ [id]: Math.round(v) })}
         />
-        {!drums && (
-          <>
-            {(more ? CHOICES : CHOICES.slice(0, 2)).map(({ id, label, options }) => (
-              <Fragment key={id}>
-                <ChoiceField
-                  label={label}
-                  value={String(now[id])}
-                  options={options}
-                  size="select-xs w-40"
-                  onChange={(value) => set({ [id]: value })}
-                />
-                {id === "form" && isPhrased(now.form) && <Phrases now={now} onChange={set} />}
-              </Fragment>
-            ))}
-            {now.pool === "chords" && !chords && (
-              <p role="status">There are no chords over the bars yet: the scale is used.</p>
-            )}
-            <button
-              className="quiet min-h-6 self-start rounded px-1 text-[11px] underline underline-offset-2"
-              aria-expanded={more}
-              onClick={() => setMore(!more)}
-            >
-              {more ? "Fewer choices" : "More choices: first and last note, velocity"}
-            </button>
-            <Keep bars={bars} />
-          </>
-        )}
-        <VaryPanel />
-      </div>
-      <div className="flex items-center gap-2 border-t border-base-300 p-3.5 text-[12px]">
-        <span className="quiet">Seed</span>
-        <ValueField
-          label="Seed"
-          className="w-20"
-          value={now.seed}
-          min={0}
-          max={999_999}
-          onChange={(v) => {
-            set({ seed: Math.round(v) });
-            // Another seed is another question: it is asked at once where ideas are shown.
-            if (state.ideas.of?.kind !== "vary" && ideasHere(state).length > 0)
-              void generate(store);
-          }}
-        />
-        <button className="btn btn-primary btn-sm ml-auto" onClick={() => void generate(store)}>
-          Generate
-        </button>
-        <button
-          className="btn btn-sm px-2"
-          aria-label="Generate with a new seed"
-          title="Generate with a new seed"
-          onClick={() => void generate(store, { seed: Math.floor(Math.random() * 1_000_000) })}
-        >
-          <Dices size={16} />
-        </button>
-      </div>
-    </div>
+      ))}
+      {!drums && rhythmic && <Mix weights={now.weights} onChange={(weights) => set({ weights })} />}
+      <FromTo
+        label="Velocity"
+        low={now.softest}
+        high={now.loudest}
+        onLow={(softest) => set({ softest })}
+        onHigh={(loudest) => set({ loudest })}
+        names={["Softest", "Loudest"]}
+      />
+      {!drums && !melody && !chords && (
+        <p role="status">
+          There are no chords over the bars yet: the key’s own chord is used. Ideas for the chord
+          line are a step away, above.
+        </p>
+      )}
+      {!drums && melody && (
+        <>
+          {(more ? CHOICES : CHOICES.slice(0, 2)).map(({ id, label, options }) => (
+            <Fragment key={id}>
+              <ChoiceField
+                label={label}
+                value={String(now[id])}
+                options={options}
+                size="select-xs w-40"
+                onChange={(value) => set({ [id]: value })}
+              />
+              {id === "form" && isPhrased(now.form) && <Phrases now={now} onChange={set} />}
+            </Fragment>
+          ))}
+          {now.pool === "chords" && !chords && (
+            <p role="status">There are no chords over the bars yet: the scale is used.</p>
+          )}
+          <button
+            className="quiet min-h-6 self-start rounded px-1 text-[11px] underline underline-offset-2"
+            aria-expanded={more}
+            onClick={() => setMore(!more)}
+          >
+            {more ? "Fewer choices" : "More choices: first and last note, velocity"}
+          </button>
+        </>
+      )}
+      {(drums || melody) && (
+        <KeepField bars={bars} drums={drums} phrased={melody && isPhrased(now.form)} />
+      )}
+      <TasteField />
+      <VaryPanel />
+    </>
   );
 }
+
+const ROLE_TEXT: Readonly<Record<Role, string>> = {
+  melody: "melody",
+  bass: "bass line",
+  pad: "pad, chords held",
+  stabs: "stabs, chords struck",
+};
 
 const styleText = (style: string) =>
   DRUM_STYLES.find(({ id }) => id === style)?.label ?? "By chance";
@@ -206,6 +263,12 @@ function Phrases({ now, onChange }: { now: Settings; onChange(change: Partial<Se
         wish={{ contour, drawn, climax }}
         onDraw={(heights) => onChange({ contour: "drawn", drawn: heights })}
       />
+      <SwitchField
+        label="Pick-up notes"
+        value={now.pickup}
+        className="min-h-[26px]"
+        onChange={(pickup) => onChange({ pickup })}
+      />
       {PHRASE_NUMBERS.map(({ id, label }) => (
         <SliderField
           key={id}
@@ -223,61 +286,6 @@ function Phrases({ now, onChange }: { now: Settings; onChange(change: Partial<Se
 
 const laneName = (lanes: readonly { pitch: number; name: string }[], pitch: number) =>
   lanes.find((lane) => lane.pitch === pitch)?.name ?? padName(pitch);
-
-/** What of the current notes (or of a previewed idea) stays when ideas are generated. */
-function Keep({ bars }: { bars: number }) {
-  const { store } = useDesk();
-  const keep = useSession((s) => s.ideas.keep);
-  const none = useSession((s) => keptNotes(s).length === 0);
-  const previewing = useSession((s) => s.preview !== null);
-  const toggle = (bar: number) =>
-    changeKeep(store, {
-      bars: keep.bars.includes(bar) ? keep.bars.filter((b) => b !== bar) : [...keep.bars, bar],
-    });
-  return (
-    <fieldset className="rounded-box flex flex-col gap-1.5 border border-base-300 px-3 pt-1 pb-2">
-      <legend className="quiet px-1">
-        Keep from {previewing ? "the previewed idea" : "current notes"}
-      </legend>
-      {(
-        [
-          ["rhythm", "Rhythm", { rhythm: !keep.rhythm, pitches: false }],
-          ["pitches", "Pitches", { pitches: !keep.pitches, rhythm: false }],
-        ] as const
-      ).map(([id, label, change]) => (
-        <label key={id} className="flex h-[26px] items-center justify-between">
-          <span className="quiet">{label}</span>
-          <input
-            type="checkbox"
-            className="toggle toggle-primary toggle-xs"
-            checked={keep[id]}
-            disabled={none}
-            onChange={() => changeKeep(store, change)}
-          />
-        </label>
-      ))}
-      <div className="flex flex-wrap items-center gap-1" role="group" aria-label="Bars to keep">
-        <span className="quiet mr-auto">Bars</span>
-        {Array.from({ length: Math.min(bars, 16) }, (_, bar) => (
-          <button
-            key={bar}
-            className={`figure h-[24px] w-[24px] rounded-full border text-[11px] ${
-              keep.bars.includes(bar)
-                ? "border-primary bg-primary text-primary-content"
-                : "border-base-300"
-            }`}
-            aria-pressed={keep.bars.includes(bar)}
-            aria-label={`Keep bar ${bar + 1}`}
-            disabled={none}
-            onClick={() => toggle(bar)}
-          >
-            {bar + 1}
-          </button>
-        ))}
-      </div>
-    </fieldset>
-  );
-}
 
 /** The note values in the mix, each with its share of the time. */
 function Mix({ weights, onChange }: { weights: number[]; onChange(weights: number[]): void }) {

@@ -20,6 +20,7 @@ import { Popover } from "../controls/popover";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { useTimeView } from "../session/time-view";
 import { tickOf, xOf } from "../geometry/view";
+import { generateChords } from "../commands/chord-ideas";
 import { ChordEditor } from "./chord-editor";
 import { lowOf } from "../commands/hear-chord";
 
@@ -38,9 +39,12 @@ export function ChordLine() {
   const total = patternTicks(project, pattern);
   const time = useTimeView(width, total);
   const view = { ...time, height: 0, top: 0 };
+  const previewed = useSession((s) =>
+    s.preview?.place.pattern === s.pattern ? s.preview.chords : undefined,
+  );
   const [open, setOpen] = useState<{ id: string | null; start: number } | null>(null);
   const close = () => setOpen(null);
-  const spans = edits.chordSpans(project, pattern);
+  const spans = edits.chordSpans(project, previewed ? { ...pattern, chords: previewed } : pattern);
   // It stays while a drum track is current: a sheet that moved under the pointer would spoil a drag.
   if (spans.length === 0 && project.tracks.every((t) => t.kind === "drums")) return null;
 
@@ -112,6 +116,16 @@ export function ChordLine() {
     >
       <div className="flex shrink-0 items-center gap-0.5 pr-2 pl-4" style={{ width: HEADER_WIDTH }}>
         <span className="quiet mr-auto">{over ? "Chords of the section" : "Chords"}</span>
+        <button
+          className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
+          title="Lines of chords to choose from by ear"
+          onClick={() => {
+            store.getState().setTools({ bench: "generate", benchOpen: true });
+            void generateChords(store);
+          }}
+        >
+          Ideas
+        </button>
         {melodic && !over && (
           <>
             <button

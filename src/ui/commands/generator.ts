@@ -1,4 +1,4 @@
-import type { DrumIdeaOptions, Idea, IdeaOptions } from "@/core";
+import type { DrumIdeaOptions, Idea, IdeaOptions, ProgressionOptions } from "@/core";
 import { RemoteWorker } from "@/workers/remote";
 import type { Generator } from "@/workers/ideas.worker";
 
@@ -12,11 +12,13 @@ export const openGenerator = (): unknown => generator.open();
 
 export type Wish =
   | { kind: "line"; options: Partial<IdeaOptions> }
-  | { kind: "drums"; options: Partial<DrumIdeaOptions> };
+  | { kind: "drums"; options: Partial<DrumIdeaOptions> }
+  | { kind: "chords"; options: Partial<ProgressionOptions> };
 
 /** Generates ideas beside the page's own thread; rejects with what is wrong with the options. */
 export function generateInWorker(wish: Wish): Promise<Idea[]> {
-  return generator.call((remote) =>
-    wish.kind === "line" ? remote.line(wish.options) : remote.drums(wish.options),
-  );
+  return generator.call((remote): Promise<Idea[]> => {
+    if (wish.kind === "line") return remote.line(wish.options);
+    return wish.kind === "drums" ? remote.drums(wish.options) : remote.chords(wish.options);
+  });
 }

@@ -44,13 +44,16 @@ function defaultsFor(track: Track): Settings {
   const [low, high] = isBass(track) ? [33, 55] : [57, 81];
   const drums = track.kind === "drums";
   const from = drums ? DRUM_IDEA_DEFAULTS : IDEA_DEFAULTS;
-  const { pool, rests, leap, startOn, endOn, shape, voices } = IDEA_DEFAULTS;
-  const { syncopation, spread } = DRUM_IDEA_DEFAULTS;
+  const { pool, rests, leap, startOn, endOn, shape, voices, approach } = IDEA_DEFAULTS;
+  const { syncopation, spread, fill } = DRUM_IDEA_DEFAULTS;
   const { density, repetition, softest, loudest } = from;
   return {
     low,
     high,
-    ...{ pool, rests, leap, startOn, endOn, shape, voices, syncopation, spread },
+    role: isBass(track) ? "bass" : "melody",
+    ...{ pool, rests, leap, startOn, endOn, shape, voices, approach, syncopation, spread, fill },
+    how: "",
+    source: "",
     ...{ density, repetition, softest, loudest },
     form: PHRASE_DEFAULTS.form,
     phraseBars: PHRASE_DEFAULTS.bars,
@@ -58,6 +61,7 @@ function defaultsFor(track: Track): Settings {
     drawn: DRAWN,
     climax: PHRASE_DEFAULTS.climax,
     strict: PHRASE_DEFAULTS.strict,
+    pickup: false,
     style: DRUM_STYLES[0]!.id,
     weights: VALUES.map((v) => v.usual),
     allLanes: false,
@@ -68,8 +72,8 @@ function defaultsFor(track: Track): Settings {
 /** Settings to begin with: those a part was generated with, as far as they make sense, else the usual. */
 export function settingsFor(track: Track, generated: Generated | undefined): Settings {
   if (!generated) return defaultsFor(track);
-  // Drums of the first version had no style.
-  const usual = { ...defaultsFor(track), style: "" };
+  // Drums of the first version had no style, lines no role but that of a melody.
+  const usual = { ...defaultsFor(track), style: "", role: "melody" };
   const known = Object.entries(usual).map(([name, value]) => {
     const kept = generated.settings[name];
     const fits = Array.isArray(value)
@@ -88,6 +92,8 @@ interface NumberField {
   unit: string;
   drums: boolean;
   melody: boolean;
+  /** Of melodic tracks only in these roles; left out for all. */
+  roles?: readonly string[];
 }
 
 const field = (
@@ -97,6 +103,7 @@ const field = (
   max: number,
   unit: string,
   on: "both" | "drums" | "melody",
+  roles?: readonly string[],
 ): NumberField => ({
   id,
   label,
@@ -105,17 +112,20 @@ const field = (
   unit,
   drums: on !== "melody",
   melody: on !== "drums",
+  ...(roles && { roles }),
 });
 
 /** The sliders of the panel. One line adds one. */
 export const NUMBERS: readonly NumberField[] = [
-  field("density", "Density", 0, 100, " %", "both"),
-  field("rests", "Rests", 0, 100, " %", "melody"),
+  field("density", "Density", 0, 100, " %", "both", ["melody", "bass", "stabs"]),
+  field("rests", "Rests", 0, 100, " %", "melody", ["melody", "bass", "stabs"]),
   field("syncopation", "Syncopation", 0, 100, " %", "drums"),
   field("spread", "Even spread", 0, 100, " %", "drums"),
-  field("repetition", "Repetition", 0, 100, " %", "both"),
-  field("leap", "Largest leap", 1, 24, " st", "melody"),
-  field("voices", "Voices", 1, 4, "", "melody"),
+  field("repetition", "Repetition", 0, 100, " %", "both", ["melody", "bass", "stabs"]),
+  field("fill", "Fill at the end", 0, 8, " beats", "drums"),
+  field("approach", "Steps into roots", 0, 100, " %", "melody", ["bass"]),
+  field("leap", "Largest leap", 1, 24, " st", "melody", ["melody", "bass"]),
+  field("voices", "Voices", 1, 4, "", "melody", ["melody", "pad", "stabs"]),
 ];
 
 /** What a line of phrases is asked for besides. */

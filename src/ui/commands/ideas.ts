@@ -1,35 +1,24 @@
 import { nanoid } from "nanoid";
 import {
-  chordClasses,
+  NO_TASTE,
+  chosenBy,
   edits,
-  lanePeriod,
-  parseChord,
-  partOf,
-  patternOf,
   plural,
   sortNotes,
-  topLine,
   trackOf,
-  type ChordStretch,
-  type Contour,
+  weightsOf,
   type Idea,
-  type IdeaOptions,
   type Note,
-  type Place,
   type Project,
-  patternBar,
 } from "@/core";
-import {
-  currentPart,
-  currentPlace,
-  sheetPattern,
-  type Work,
-  currentMetre,
-} from "../session/current";
-import type { Keep, Settings } from "../session/ideas";
+import { currentMetre, currentPart, currentPlace, type Work } from "../session/current";
+import type { Keep, Settings, SheetIdea } from "../session/ideas";
 import type { Session, SessionStore } from "../session/store";
+import { applyChords, chordPreview, chordTrack, generateChords } from "./chord-ideas";
 import { generateInWorker } from "./generator";
-import { VALUES, isPhrased, settingsFor } from "./idea-settings";
+import { settingsFor } from "./idea-settings";
+import { isOfChords, noteShown, shownIdeas } from "./idea-sheet";
+import { barsOf, drumOptions, lineOptions, withKeptBars } from "./idea-wishes";
 
 const keyOf = (state: Pick<Session, "pattern" | "track">) => `${state.pattern} ${state.track}`;
 
@@ -54,35 +43,10 @@ export function changeKeep(store: SessionStore, change: Partial<Keep>): void {
   setIdeas({ keep: { ...ideas.keep, ...change } });
 }
 
-/** Most bars that an idea fills. */
-const MOST_BARS = 64;
-
-/** Whole bars of a part that ideas fill. */
-export function barsOf(project: Project, at: Place): number {
-  const pattern = patternOf(project, at.pattern);
-  const bar = patternBar(project, pattern);
-  return Math.max(
-    1,
-    Math.min(MOST_BARS, pattern.bars, Math.ceil(partOf(project, at).length / bar)),
-  );
-}
-
-function chordStretches(state: Session): ChordStretch[] {
-  return edits.chordSpans(state.project, sheetPattern(state)).flatMap(({ mark, from, to }) => {
-    const chord = parseChord(mark.name);
-    if (!chord) return [];
-    const classes = [chord.root, ...[...chordClasses(chord)].filter((pc) => pc !== chord.root)];
-    return [{ from, to, classes }];
-  });
-}
-
-/** The notes that are kept from: of the previewed idea, else of the part. */
-export function keptNotes(state: Work): readonly Note[] {
-  return state.preview?.notes ?? currentPart(state).notes;
-}
-
 /** How many ideas a sheet holds. */
 const IDEAS_PER_SHEET = 12;
+/** So many times as many are made where some are to be chosen by taste. */
+const CHOICE = 4;
 let asked = 0;
 
 /** Generates a sheet of ideas for the current part; `like` varies one instead. */
@@ -93,95 +57,57 @@ export async function generate(
   if (!store.getState().track) return;
   if (seed !== undefined) changeSettings(store, { seed });
   const state = store.getState();
-  const { project, setIdeas } = state;
+  const { project, setIdeas, ideas } = state;
   const at = currentPlace(state);
   const settings = settingsOf(state);
   const bars = barsOf(project, at);
   const kind = trackOf(project, state.track).kind === "drums" ? "drums" : "line";
   const own = ++asked;
-  setIdeas({ generating: true, wrong: "" });
+  setIdeas({ generating: true, wrong: "", aim: "part" });
   state.setLook({ ideasOpen: true });
+  const taste = ideas.taste[kind];
+  // Where a taste is known, so many more are made to choose from.
+  const many = like || weightsOf(taste).every((weight) => weight === 0) ? count : count * CHOICE;
   try {
-    const found = await (kind === "drums"
-      ? generateInWorker({ kind, options: drumOptions(state, settings, bars, count) })
-      : generateInWorker({ kind, options: lineOptions(state, settings, bars, count, like) }));
+    const options =
+      kind === "drums"
+        ? drumOptions(state, settings, bars, many)
+        : lineOptions(state, settings, bars, many, like);
+    const made = await generateInWorker({ kind, options });
     // Of two sheets asked for in a row the later one counts.
     if (own !== asked) return;
-    const { ideas, say } = store.getState();
-    // Starred ones stay at the head of the sheet.
-    const starred = ideas.of?.track === at.track ? ideas.starred : [];
-    const others = found.filter((idea) => !starred.some((other) => alike(other, idea)));
-    setIdeas({
+    const metre = currentMetre(state);
+    const found = chosenBy(like ? NO_TASTE : taste, made, { bars, metre, count }).map((idea) =>
+      kind === "drums" ? withKeptBars(state, idea, lanesAsked(state, settings)) : idea,
+    );
+    store.getState().setIdeas({
       of: { ...at, kind, settings },
-      list: [...starred, ...others],
-      starred,
+      list: found,
       generating: false,
       held: null,
     });
-    say(`${plural(found.length, "idea")} generated`);
+    noteShown(store, found);
+    store.getState().say(`${plural(found.length, "idea")} generated`);
   } catch (error) {
     if (own === asked) setIdeas({ generating: false, wrong: (error as Error).message });
   }
 }
 
-const alike = (a: Idea, b: Idea) => JSON.stringify(a.notes) === JSON.stringify(b.notes);
+const lanesAsked = (state: Session, { allLanes }: Settings): ReadonlySet<number> =>
+  new Set(
+    allLanes
+      ? trackOf(state.project, state.track).lanes.map((lane) => lane.pitch)
+      : [state.caret.pitch],
+  );
 
-function lineOptions(
-  state: Session,
-  s: Settings,
-  bars: number,
-  count: number,
-  like: Idea | undefined,
-): Partial<IdeaOptions> {
-  const { keep } = state.ideas;
-  const notes = topLine(keptNotes(state));
-  const { low, high, density, rests, leap, repetition, softest, loudest, voices, seed } = s;
-  return {
-    ...{ low, high, density, rests, leap, repetition, softest, loudest, voices, seed, bars, count },
-    key: state.project.key,
-    metre: currentMetre(state),
-    pool: s.pool as IdeaOptions["pool"],
-    form: isPhrased(s.form) ? "free" : (s.form as IdeaOptions["form"]),
-    phrases: isPhrased(s.form)
-      ? {
-          form: s.form,
-          bars: s.phraseBars,
-          contour: s.contour as Contour,
-          drawn: s.drawn,
-          climax: s.climax,
-          strict: s.strict,
-        }
-      : null,
-    startOn: s.startOn as IdeaOptions["startOn"],
-    endOn: s.endOn as IdeaOptions["endOn"],
-    shape: s.shape as IdeaOptions["shape"],
-    chords: chordStretches(state),
-    values: VALUES.map(({ value, kind }, i) => ({ value, kind, weight: s.weights[i]! })),
-    rhythm: keep.rhythm ? notes : null,
-    pitches: keep.pitches ? notes.map((note) => note.pitch) : null,
-    keepBars: keep.bars.filter((b) => b < bars),
-    kept: keptNotes(state),
-    like: like ? { notes: like.notes, amount: 35 } : null,
-  };
-}
-
-function drumOptions(state: Session, s: Settings, bars: number, count: number) {
-  const track = trackOf(state.project, state.track);
-  const lanes = track.lanes.filter((lane) => s.allLanes || lane.pitch === state.caret.pitch);
-  const { density, syncopation, spread, repetition, softest, loudest, seed, style } = s;
-  return {
-    ...{ density, syncopation, spread, repetition, softest, loudest, seed, style, bars, count },
-    metre: currentMetre(state),
-    lanes: lanes.map(({ pitch, grid, steps }) => ({
-      pitch,
-      grid,
-      period: steps ? lanePeriod(track, pitch, 0) : null,
-    })),
-  };
-}
+/** A sheet of what is aimed at: ideas for the current part, or for the chord line. */
+export const askIdeas = (store: SessionStore, options: { seed?: number } = {}): Promise<void> =>
+  store.getState().ideas.aim === "chords"
+    ? generateChords(store, options)
+    : generate(store, options);
 
 /** What a part would hold with an idea: on drums only its lanes change. */
-function notesWith(state: Session, idea: Idea): readonly Note[] {
+function notesWith(state: Session, idea: SheetIdea): readonly Note[] {
   const track = trackOf(state.project, state.track);
   if (track.kind === "melody") return idea.notes;
   const own = new Set(idea.notes.map((note) => note.pitch));
@@ -191,38 +117,47 @@ function notesWith(state: Session, idea: Idea): readonly Note[] {
     const kept = currentPart(state).notes.filter((n) => of.lane !== null && n.pitch !== of.lane);
     return sortNotes([...kept, ...idea.notes]);
   }
-  const lanes = of?.settings.allLanes ? all : own;
+  const lanes = of?.kind === "drums" && of.settings.allLanes ? all : own;
   const rest = currentPart(state).notes.filter((n) => !lanes.has(n.pitch));
   return sortNotes([...rest, ...idea.notes]);
 }
 
-const previews = new WeakMap<Idea, { project: Project; notes: readonly Note[] }>();
+const previews = new WeakMap<SheetIdea, { project: Project; notes: readonly Note[] }>();
 
 /** Previews an idea: heard and drawn over the running beat, not written. Null ends the preview. */
-export function previewIdea(store: SessionStore, idea: Idea | null): void {
+export function previewIdea(store: SessionStore, idea: SheetIdea | null): void {
   const state = store.getState();
   if (!idea) {
     if (state.preview) state.setHearing({ preview: null });
     return;
   }
   const known = previews.get(idea);
-  const notes = known?.project === state.project ? known.notes : notesWith(state, idea);
+  const chordsOn = isOfChords(state) ? chordTrack(state) : null;
+  const made = () => (chordsOn === null ? notesWith(state, idea) : idea.notes);
+  const notes = known?.project === state.project ? known.notes : made();
   previews.set(idea, { project: state.project, notes });
   if (state.preview?.notes === notes) return;
   const place = currentPlace(state);
   state.select([]);
-  state.setHearing({ preview: { place, notes, label: `idea ${idea.seed}` } });
+  state.setHearing({
+    preview:
+      chordsOn === null
+        ? { place, notes, label: `idea ${idea.seed}` }
+        : chordPreview(state, idea, chordsOn),
+  });
 }
 
 /** Whether an idea is the one previewed. */
-export const isPreviewed = (state: Work, idea: Idea): boolean =>
+export const isPreviewed = (state: Work, idea: SheetIdea): boolean =>
   state.preview !== null && previews.get(idea)?.notes === state.preview.notes;
 
-const NONE: readonly Idea[] = [];
+const NONE: readonly SheetIdea[] = [];
 
-/** The ideas of the current part. */
-export function ideasHere({ ideas, track, pattern }: Work): readonly Idea[] {
-  return ideas.of?.track === track && ideas.of.pattern === pattern ? ideas.list : NONE;
+/** The ideas of the current part, or of the chord line, as they are shown. */
+export function ideasHere(state: Work): readonly SheetIdea[] {
+  const { of, list } = state.ideas;
+  const here = of?.pattern === state.pattern && (of.kind === "chords" || of.track === state.track);
+  return shownIdeas(state, here ? list : NONE);
 }
 
 /** Previews the next idea; generates a sheet where there is none yet. */
@@ -231,7 +166,7 @@ export function nextIdea(store: SessionStore, by: 1 | -1): void {
   if (!state.track) return;
   const list = ideasHere(state);
   if (list.length === 0) {
-    void generate(store).then(() => {
+    void askIdeas(store).then(() => {
       const first = ideasHere(store.getState())[0];
       if (first) holdIdea(store, first);
     });
@@ -242,7 +177,7 @@ export function nextIdea(store: SessionStore, by: 1 | -1): void {
 }
 
 /** Previews an idea until another is held or the preview ends. */
-export function holdIdea(store: SessionStore, idea: Idea): void {
+export function holdIdea(store: SessionStore, idea: SheetIdea): void {
   const { setIdeas, say } = store.getState();
   setIdeas({ held: idea });
   previewIdea(store, idea);
@@ -255,29 +190,28 @@ export function endPreview(store: SessionStore): void {
   previewIdea(store, null);
 }
 
-/** Keeps an idea on the sheet when others are generated, or lets it go. */
-export function star(store: SessionStore, idea: Idea): void {
-  const { ideas, setIdeas } = store.getState();
-  const { starred } = ideas;
-  setIdeas({
-    starred: starred.includes(idea) ? starred.filter((i) => i !== idea) : [...starred, idea],
-  });
-}
-
 /** Writes the previewed idea into the notes, with what it was made of. */
 export function applyIdea(store: SessionStore): void {
   const state = store.getState();
-  const { of, held, list } = state.ideas;
-  const idea = list.find((i) => isPreviewed(state, i)) ?? held;
+  const { of, held } = state.ideas;
+  const idea = ideasHere(state).find((i) => isPreviewed(state, i)) ?? held;
   const { preview } = state;
-  if (!preview || !idea || !of) {
+  if (!preview || !idea) {
     state.say("No idea is previewed");
     return;
   }
-  const generated =
-    of.kind === "vary" ? null : { kind: of.kind, seed: idea.seed, settings: { ...of.settings } };
-  // What a variation left as it was is still the same note.
-  const known = new Set(of.kind === "vary" ? currentPart(state).notes.map((note) => note.id) : []);
+  if (isOfChords(state)) {
+    applyChords(store, idea);
+    endPreview(store);
+    return;
+  }
+  const made =
+    of?.kind === "line" || of?.kind === "drums"
+      ? { kind: of.kind, seed: idea.seed, settings: { ...of.settings } }
+      : null;
+  const generated = idea.generated ?? made;
+  // What an idea left as it was is still the same note.
+  const known = new Set(currentPart(state).notes.map((note) => note.id));
   const fresh = new Set(idea.notes.filter((note) => !known.has(note.id)));
   const notes = sortNotes(
     preview.notes.map((note) => (fresh.has(note) ? { ...note, id: nanoid(8) } : note)),

@@ -17,7 +17,7 @@ import {
 } from "../session/current";
 import type { VarySettings } from "../session/ideas";
 import type { Session, SessionStore } from "../session/store";
-import { generate } from "./ideas";
+import { askIdeas } from "./ideas";
 
 /** How many variations a sheet holds. */
 const ON_A_SHEET = 12;
@@ -73,11 +73,10 @@ export function vary(store: SessionStore, { seed }: { seed?: number } = {}): voi
     count: ON_A_SHEET,
     seed: ideas.vary.seed * 1000,
   });
-  const starred = ideas.of?.kind === "vary" && ideas.of.track === track ? ideas.starred : [];
   setIdeas({
     of: { ...currentPlace(state), kind: "vary", lane: laneOf(state) },
-    list: [...starred, ...list],
-    starred,
+    list,
+    aim: "part",
     held: null,
     wrong: "",
   });
@@ -93,5 +92,5 @@ export function vary(store: SessionStore, { seed }: { seed?: number } = {}): voi
 export function others(store: SessionStore): void {
   const seed = Math.floor(Math.random() * 1_000_000);
   if (store.getState().ideas.of?.kind === "vary") vary(store, { seed: seed % 900_000 });
-  else void generate(store, { seed });
+  else void askIdeas(store, { seed });
 }

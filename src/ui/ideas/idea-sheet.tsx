@@ -1,12 +1,11 @@
 "use client";
-import { Check, Shuffle, Star, X } from "lucide-react";
+import { Check, Shuffle, Star, ThumbsDown, X } from "lucide-react";
 import { memo, useDeferredValue } from "react";
-import { patternOf, trackOf, plural, type Idea, type Metre } from "@/core";
+import { MEASURES, chordText, measuresOf, patternOf, plural, trackOf, type Metre } from "@/core";
 import { ScorePicture } from "../controls/score-picture";
 import { useDesk, useWork } from "../session/context";
 import {
   applyIdea,
-  barsOf,
   endPreview,
   generate,
   holdIdea,
@@ -14,8 +13,19 @@ import {
   isPreviewed,
   nextIdea,
   previewIdea,
-  star,
 } from "../commands/ideas";
+import { barsOf } from "../commands/idea-wishes";
+import {
+  breed,
+  drop,
+  isOfChords,
+  isStarred,
+  sortIdeas,
+  star,
+  starredSigns,
+} from "../commands/idea-sheet";
+import type { SheetIdea } from "../session/ideas";
+import { chordTrack } from "../commands/chord-ideas";
 import { others } from "../commands/vary";
 import { currentMetre } from "../session/current";
 
@@ -27,8 +37,14 @@ export function IdeaSheet() {
   // Twelve pictures are drawn when there is time for them: the playhead goes first.
   const list = useDeferredValue(ideasHere(state));
   if (!state.ideasOpen || !state.track) return null;
-  const track = trackOf(state.project, state.track);
-  const bars = barsOf(state.project, { pattern: state.pattern, track: state.track });
+  const chords = isOfChords(state);
+  const pattern = patternOf(state.project, state.pattern);
+  const track = trackOf(state.project, (chords ? chordTrack(state) : null) ?? state.track);
+  const bars = chords
+    ? pattern.bars
+    : barsOf(state.project, { pattern: pattern.id, track: track.id });
+  const starred = starredSigns(state);
+  const metre = currentMetre(state);
   const ink = `var(--track-${state.project.tracks.indexOf(track) % 8})`;
   const back = () => previewIdea(store, store.getState().ideas.held);
   const close = () => {
@@ -43,15 +59,42 @@ export function IdeaSheet() {
     >
       <header className="flex h-[34px] shrink-0 items-center gap-2 px-4">
         <h2 className="text-[13px] font-semibold">
-          {ideas.of?.kind === "vary" ? "Variations of" : "Ideas for"} {track.name},{" "}
-          {patternOf(state.project, state.pattern).name}
+          {ideas.of?.kind === "vary" ? "Variations of" : "Ideas for"}{" "}
+          {chords ? "the chord line" : track.name}, {pattern.name}
         </h2>
         <span className="quiet" role="status">
           {ideas.generating
             ? "Generating…"
             : `${plural(list.length, "idea")}: point at one to preview it, or press /`}
         </span>
-        <span className="ml-auto flex gap-1">
+        <span className="ml-auto flex items-center gap-1">
+          {!chords && (
+            <>
+              <select
+                className="select select-xs w-[124px]"
+                aria-label="Sort the ideas"
+                value={ideas.sort}
+                onChange={(event) => sortIdeas(store, event.target.value)}
+              >
+                <option value="">As they came</option>
+                {MEASURES.filter(({ line }) => !line || track.kind === "melody").map(
+                  ({ id, label }) => (
+                    <option key={id} value={id}>
+                      By {label.toLowerCase()}
+                    </option>
+                  ),
+                )}
+              </select>
+              <button
+                className="btn btn-xs h-[24px] min-h-0"
+                title="Ideas that have something of both of the two starred last"
+                disabled={starred.size < 2}
+                onClick={() => breed(store)}
+              >
+                Cross the starred
+              </button>
+            </>
+          )}
           <button
             className="btn btn-xs h-[24px] min-h-0"
             title="The next idea (/)"
@@ -100,11 +143,13 @@ export function IdeaSheet() {
             idea={idea}
             number={i + 1}
             heard={idea === heard}
-            starred={ideas.starred.includes(idea)}
+            starred={isStarred(starred, idea)}
             bars={bars}
-            metre={currentMetre(state)}
+            metre={metre}
             ink={ink}
-            line={track.kind === "melody" && ideas.of?.kind !== "vary"}
+            line={!chords && track.kind === "melody" && ideas.of?.kind !== "vary"}
+            tasted={!chords}
+            figure={figureOf(idea, ideas.sort, bars, metre)}
           />
         ))}
       </ol>
@@ -112,19 +157,38 @@ export function IdeaSheet() {
   );
 }
 
+/** What an idea is sorted by, in figures. */
+function figureOf(idea: SheetIdea, sort: string, bars: number, metre: Metre): string {
+  const at = MEASURES.findIndex(({ id }) => id === sort);
+  if (at < 0 || idea.chords) return "";
+  const value = measuresOf({ notes: idea.notes, bars, metre })[at]!;
+  return `${MEASURES[at]!.label}: ${MEASURES[at]!.text(value)}`;
+}
+
+/** The chords of an idea by name, bar by bar. */
+const namesOf = (chords: NonNullable<SheetIdea["chords"]>) =>
+  chords
+    .slice(0, 16)
+    .map(({ name }) => chordText(name))
+    .join("  ");
+
 interface CardProps {
-  idea: Idea;
+  idea: SheetIdea;
   number: number;
   heard: boolean;
   starred: boolean;
   line: boolean;
+  /** Whether dropping it teaches something. */
+  tasted: boolean;
+  /** What it is sorted by. */
+  figure: string;
   bars: number;
   metre: Metre;
   ink: string;
 }
 
 const Card = memo(function Card(props: CardProps) {
-  const { idea, number, heard, starred, line, bars, metre, ink } = props;
+  const { idea, number, heard, starred, line, tasted, figure, bars, metre, ink } = props;
   const { store } = useDesk();
   return (
     <li
@@ -143,20 +207,36 @@ const Card = memo(function Card(props: CardProps) {
         onDoubleClick={() => applyIdea(store)}
       >
         <ScorePicture notes={idea.notes} bars={bars} metre={metre} ink={ink} />
+        {idea.chords && (
+          <span className="block truncate px-0.5 text-[13px] font-semibold whitespace-pre">
+            {namesOf(idea.chords)}
+          </span>
+        )}
+        {figure && <span className="block px-0.5 text-[11px] leading-tight">{figure}</span>}
         {idea.says && (
           <span className="quiet block px-0.5 text-[11px] leading-tight">{idea.says}</span>
         )}
       </button>
-      <span className="flex flex-col justify-between">
+      <span className="grid grid-cols-2 content-start">
         <button
           className={`grid h-[24px] w-[24px] place-items-center ${starred ? "text-primary" : "quiet"}`}
           aria-pressed={starred}
           aria-label={`Star idea ${number}`}
-          title="Keep it on this sheet when others are generated"
+          title="Keep it with the pattern, at the head of every sheet; more like it come"
           onClick={() => star(store, idea)}
         >
           <Star size={13} fill={starred ? "currentColor" : "none"} />
         </button>
+        {tasted && (
+          <button
+            className="quiet grid h-[24px] w-[24px] place-items-center"
+            aria-label={`Drop idea ${number}`}
+            title="Off the sheet: less like this one"
+            onClick={() => drop(store, idea)}
+          >
+            <ThumbsDown size={13} />
+          </button>
+        )}
         {line && (
           <button
             className="quiet grid h-[24px] w-[24px] place-items-center"

@@ -129,11 +129,22 @@ function hear(state: Session): Project {
     return edits.changePart(project, currentPlace(state), (part) => ({ ...part, chain: [] }));
   }
   if (!preview) return project;
+  const { chords, length, place } = preview;
+  const chorded = chords ? edits.setChords(project, place.pattern, chords) : project;
+  const looped = length
+    ? edits.changePart(chorded, place, (part) => ({ ...part, length }))
+    : chorded;
   return [preview, ...(preview.also ?? [])].reduce(
-    (heard, { place, notes }) =>
-      edits.changePart(heard, place, (part) => ({ ...part, notes, chain: [] })),
-    project,
+    (heard, one) =>
+      edits.changePart(heard, one.place, (part) => ({ ...part, notes: one.notes, chain: [] })),
+    looped,
   );
+}
+
+/** A track's part in the current pattern as it is heard, no preview in it. */
+export function heardOf({ project, pattern }: Pick<Session, "project" | "pattern">, track: string) {
+  const own = patternOf(project, pattern);
+  return heardPart(project, trackOf(project, track), partOf(project, { pattern, track }), own);
 }
 
 /** The notes of the current part as heard, and what its chain did. */

@@ -1,10 +1,14 @@
-import type { KitShape, Note, Place, Project } from "@/core";
+import type { ChordMark, KitShape, Note, Place, Project, Ticks } from "@/core";
 
 /** Notes previewed in place of a part's own: heard and drawn, not written. */
 export interface Preview {
   place: Place;
   notes: readonly Note[];
   label: string;
+  /** Loop length that is heard with it, where that is not the part's own. */
+  length?: Ticks;
+  /** Chords that stand in for the pattern's. */
+  chords?: readonly ChordMark[];
   /** Parts of other tracks that are previewed along with it. */
   also?: readonly { place: Place; notes: readonly Note[] }[];
 }

@@ -1,7 +1,21 @@
-import type { Idea, Place } from "@/core";
+import {
+  NO_TASTE,
+  type ChordMark,
+  type Generated,
+  type Idea,
+  type Place,
+  type Taste,
+} from "@/core";
 
 /** What ideas for a line or for drums are generated with. */
 export interface Settings {
+  /** A melody, a bass, a pad or stabs. */
+  role: string;
+  /** Of a bass: how often it steps into the next root. */
+  approach: number;
+  /** How the rhythm goes with that of another part, and of which: a track's id, or `track pitch` for a lane; empty for none. */
+  how: string;
+  source: string;
   low: number;
   high: number;
   pool: string;
@@ -17,6 +31,7 @@ export interface Settings {
   drawn: number[];
   climax: number;
   strict: number;
+  pickup: boolean;
   startOn: string;
   endOn: string;
   softest: number;
@@ -27,6 +42,8 @@ export interface Settings {
   style: string;
   syncopation: number;
   spread: number;
+  /** Beats at the end that are a fill. */
+  fill: number;
   allLanes: boolean;
   seed: number;
 }
@@ -35,14 +52,48 @@ export interface Settings {
 export interface Keep {
   rhythm: boolean;
   pitches: boolean;
+  contour: boolean;
+  /** All but the selected notes. */
+  unselected: boolean;
   /** Bars from 0. */
   bars: number[];
+}
+
+/** What lines of chords are made with. */
+export interface ChordSettings {
+  rate: string;
+  end: string;
+  sevenths: string;
+  /** Bars of a round, which comes again over the pattern; 0 for as long as that is. */
+  round: number;
+  /** Whether the chords are written as held notes too. */
+  asNotes: boolean;
+  /** Bars from 0 whose chords stay. */
+  keepBars: number[];
+  seed: number;
+}
+
+/** An idea on a sheet: of a line, of drums, or of chords; one that was kept knows what it was made with. */
+export interface SheetIdea extends Idea {
+  chords?: readonly ChordMark[];
+  generated?: Generated;
 }
 
 /** Ideas were generated anew, with these settings. */
 interface Generating {
   kind: "line" | "drums";
   settings: Settings;
+}
+
+/** Ideas for the chord line, heard on a track. */
+interface Chording {
+  kind: "chords";
+}
+
+/** Ideas have two parents on a sheet of that kind. */
+interface Breeding {
+  kind: "children";
+  of: "line" | "drums";
 }
 
 /** Ideas are variations of what is there: of all of it, or of one lane. */
@@ -62,10 +113,15 @@ export interface VarySettings {
 /** A sheet of ideas to choose from: what is applied goes into the project, the rest is not saved. */
 export interface Ideas {
   /** What the list was generated for. */
-  of: (Place & (Generating | Varying)) | null;
-  list: readonly Idea[];
-  /** Ideas that stay when others are generated. */
-  starred: readonly Idea[];
+  of: (Place & (Generating | Varying | Chording | Breeding)) | null;
+  list: readonly SheetIdea[];
+  /** What ideas are asked for: the current part, or the chord line. */
+  aim: "part" | "chords";
+  chords: ChordSettings;
+  /** What was starred and dropped in this session, of lines and of drums. */
+  taste: Readonly<Record<"line" | "drums", Taste>>;
+  /** What the sheet is sorted by, one of `MEASURES`; empty for as ideas came. */
+  sort: string;
   generating: boolean;
   wrong: string;
   /** Settings by `pattern track`. */
@@ -73,7 +129,7 @@ export interface Ideas {
   keep: Keep;
   vary: VarySettings;
   /** The idea that stays previewed when the pointer leaves. */
-  held: Idea | null;
+  held: SheetIdea | null;
 }
 
 /** The sheet of ideas, with its setter. */
@@ -82,7 +138,13 @@ export interface IdeasSlice {
   setIdeas(change: Partial<Ideas>): void;
 }
 
-const NOTHING_KEPT: Keep = { rhythm: false, pitches: false, bars: [] };
+const NOTHING_KEPT: Keep = {
+  rhythm: false,
+  pitches: false,
+  contour: false,
+  unselected: false,
+  bars: [],
+};
 
 /** No ideas at first. */
 export const ideasSlice = (
@@ -92,7 +154,18 @@ export const ideasSlice = (
   ideas: {
     of: null,
     list: [],
-    starred: [],
+    aim: "part",
+    chords: {
+      rate: "one a bar",
+      end: "leads back",
+      sevenths: "none",
+      round: 4,
+      asNotes: false,
+      keepBars: [],
+      seed: 1,
+    },
+    taste: { line: NO_TASTE, drums: NO_TASTE },
+    sort: "",
     generating: false,
     wrong: "",
     settings: {},

@@ -10,7 +10,7 @@ import {
   generateProgressions,
   type ProgressionOptions,
 } from "./progressions";
-import { movement, voiced } from "./voicing";
+import { movement, type voiced } from "./voicing";
 
 const MAJOR: Key = { root: 7, scale: "major" };
 const MINOR: Key = { root: 2, scale: "minor" };

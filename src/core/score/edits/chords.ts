@@ -48,6 +48,13 @@ export function putChords(
   });
 }
 
+/** A pattern's chord line, whole. */
+export const setChords = (
+  project: Project,
+  patternId: string,
+  chords: readonly ChordMark[],
+): Project => changePattern(project, patternId, (pattern) => withChords(pattern, chords));
+
 /** Takes a chord out of the line: the one before it holds on. */
 export function deleteChord(project: Project, patternId: string, id: string): Project {
   return changePattern(project, patternId, (pattern) => {

@@ -13,6 +13,7 @@ export * from "./project";
 export * from "./recording";
 export * from "./shape";
 export * from "./song";
+export * from "./stars";
 export * from "./transform";
 export * from "./room";
 export * from "./sound";

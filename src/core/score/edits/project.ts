@@ -4,6 +4,7 @@ import { makePart } from "../create";
 import { LIMITS, type Lane, type Part, type Pattern, type Project, type Track } from "../model";
 import { withoutDeadSources } from "../sources";
 import { changePart, changePattern, changeTrackOf, patternOf, type Place } from "./parts";
+import { withStars } from "./stars";
 import type { Bpm, Ticks } from "../../units";
 
 const held = (n: number, { min, max }: { min: number; max: number }) =>
@@ -97,10 +98,12 @@ export function deleteTrack(project: Project, id: string): Project {
   return withoutDeadSources({
     ...project,
     tracks: project.tracks.filter((track) => track.id !== id),
-    patterns: project.patterns.map((p) => ({
-      ...p,
-      parts: p.parts.filter((part) => part.track !== id),
-    })),
+    patterns: project.patterns.map((p) =>
+      withStars(
+        { ...p, parts: p.parts.filter((part) => part.track !== id) },
+        p.stars?.filter((star) => star.track !== id) ?? [],
+      ),
+    ),
   });
 }
 

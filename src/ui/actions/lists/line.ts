@@ -1,5 +1,7 @@
 import { leaveEntry, startEntry } from "../../commands/entry";
-import { applyIdea, generate, nextIdea } from "../../commands/ideas";
+import { generateChords } from "../../commands/chord-ideas";
+import { breed } from "../../commands/idea-sheet";
+import { applyIdea, askIdeas, nextIdea } from "../../commands/ideas";
 import { vary } from "../../commands/vary";
 import type { SessionStore } from "../../session/store";
 import type { Tool } from "../../session/tools";
@@ -39,7 +41,23 @@ export const LINE = actions(
       id: "generate",
       label: "Generate ideas",
       words: "random melody beat inspiration",
-      run: (s) => void generate(s),
+      run: (s) => void askIdeas(s),
+    },
+    {
+      id: "chord-ideas",
+      label: "Ideas for the chord line",
+      keys: "Alt+Shift+C",
+      words: "generate progression chords harmony inspiration",
+      run: (s) => {
+        s.getState().setTools({ bench: "generate", benchOpen: true });
+        void generateChords(s);
+      },
+    },
+    {
+      id: "cross-ideas",
+      label: "Cross the two ideas starred last",
+      words: "breed combine children mix ideas",
+      run: (s) => breed(s),
     },
     {
       id: "vary",

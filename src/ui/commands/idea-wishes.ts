@@ -1,0 +1,176 @@
+import {
+  beatsInBar,
+  barTicks,
+  chordClasses,
+  edits,
+  heightsOf,
+  lanePeriod,
+  metreOf,
+  parseChord,
+  partOf,
+  patternBar,
+  patternOf,
+  patternTicks,
+  topLine,
+  trackOf,
+  type ChordStretch,
+  type Contour,
+  type DrumIdeaOptions,
+  type Idea,
+  type IdeaOptions,
+  type Note,
+  type Place,
+  type Project,
+  type RhythmSource,
+  type Ticks,
+} from "@/core";
+import { currentMetre, currentPart, heardOf, sheetPattern } from "../session/current";
+import type { Settings } from "../session/ideas";
+import type { Session } from "../session/store";
+import { VALUES, isPhrased } from "./idea-settings";
+
+/** Most bars that an idea fills. */
+const MOST_BARS = 64;
+
+/** Whole bars of a part that ideas fill. */
+export function barsOf(project: Project, at: Place): number {
+  const pattern = patternOf(project, at.pattern);
+  const bar = patternBar(project, pattern);
+  return Math.max(
+    1,
+    Math.min(MOST_BARS, pattern.bars, Math.ceil(partOf(project, at).length / bar)),
+  );
+}
+
+/** The chord line as ideas need it: pitch classes with the root first, and a bass of its own. */
+function chordStretches(state: Session): ChordStretch[] {
+  return edits.chordSpans(state.project, sheetPattern(state)).flatMap(({ mark, from, to }) => {
+    const chord = parseChord(mark.name);
+    if (!chord) return [];
+    const classes = [chord.root, ...[...chordClasses(chord)].filter((pc) => pc !== chord.root)];
+    return [{ from, to, classes, ...(chord.bass !== null && { bass: chord.bass }) }];
+  });
+}
+
+/** A part or a lane that a rhythm may be taken from, by the id that settings keep. */
+export function sourceOf(id: string): { track: string; pitch: number | null } {
+  const [track, pitch] = id.split(" ");
+  return { track: track!, pitch: pitch === undefined ? null : Number(pitch) };
+}
+
+/** The onsets of another part over the bars asked for, as it is heard; null where there is none. */
+function rhythmSource(state: Session, s: Settings, bars: number): RhythmSource | null {
+  const { track: id, pitch } = sourceOf(s.source);
+  const { project, pattern } = state;
+  if (!s.how || !project.tracks.some((track) => track.id === id)) return null;
+  const own = patternOf(project, pattern);
+  const { notes, length } = heardOf(state, id);
+  const end = Math.min(patternTicks(project, own), bars * barTicks(metreOf(project, own)));
+  const track = trackOf(project, id);
+  const hits: Ticks[] = [];
+  for (const note of notes) {
+    if (pitch !== null && note.pitch !== pitch) continue;
+    const period = track.kind === "drums" ? lanePeriod(track, note.pitch, length) : length;
+    for (let at = note.start; at < end; at += period) hits.push(Math.max(0, at));
+  }
+  return hits.length > 0 ? { how: s.how as RhythmSource["how"], hits } : null;
+}
+
+/** The notes that are kept from: of the previewed idea, else of the part. */
+export function keptNotes(state: Pick<Session, "preview"> & Parameters<typeof currentPart>[0]) {
+  return state.preview?.notes ?? currentPart(state).notes;
+}
+
+/** What a line is asked for with, by the settings and by what is kept. */
+export function lineOptions(
+  state: Session,
+  s: Settings,
+  bars: number,
+  count: number,
+  like: Idea | undefined,
+): Partial<IdeaOptions> {
+  const { keep } = state.ideas;
+  const all: readonly Note[] = keptNotes(state);
+  const notes = topLine(all);
+  const { low, high, density, rests, leap, repetition, softest, loudest, voices, seed } = s;
+  const metre = currentMetre(state);
+  const ids = keep.unselected ? [...state.selection] : [];
+  const contour =
+    keep.contour && notes.length > 1
+      ? {
+          contour: "drawn" as Contour,
+          drawn: heightsOf(notes, bars * barTicks(metre)),
+          over: "line" as const,
+        }
+      : { contour: s.contour as Contour, drawn: s.drawn };
+  return {
+    ...{ low, high, density, rests, leap, repetition, softest, loudest, voices, seed, bars, count },
+    role: s.role as IdeaOptions["role"],
+    approach: s.approach,
+    follow: rhythmSource(state, s, bars),
+    only: ids.length > 0 ? { notes: all, ids } : null,
+    key: state.project.key,
+    metre,
+    pool: s.pool as IdeaOptions["pool"],
+    form: isPhrased(s.form) ? "free" : (s.form as IdeaOptions["form"]),
+    phrases: isPhrased(s.form)
+      ? {
+          form: s.form,
+          bars: s.phraseBars,
+          ...contour,
+          climax: s.climax,
+          strict: s.strict,
+          pickup: s.pickup,
+        }
+      : null,
+    startOn: s.startOn as IdeaOptions["startOn"],
+    endOn: s.endOn as IdeaOptions["endOn"],
+    shape: s.shape as IdeaOptions["shape"],
+    chords: chordStretches(state),
+    values: VALUES.map(({ value, kind }, i) => ({ value, kind, weight: s.weights[i]! })),
+    rhythm: keep.rhythm ? notes : null,
+    pitches: keep.pitches ? notes.map((note) => note.pitch) : null,
+    keepBars: keep.bars.filter((b) => b < bars),
+    kept: all,
+    like: like ? { notes: like.notes, amount: 35 } : null,
+  };
+}
+
+/** What a beat is asked for with. */
+export function drumOptions(
+  state: Session,
+  s: Settings,
+  bars: number,
+  count: number,
+): Partial<DrumIdeaOptions> {
+  const track = trackOf(state.project, state.track);
+  const lanes = track.lanes.filter((lane) => s.allLanes || lane.pitch === state.caret.pitch);
+  const { density, syncopation, spread, repetition, softest, loudest, seed, style } = s;
+  const metre = currentMetre(state);
+  return {
+    ...{ density, syncopation, spread, repetition, softest, loudest, seed, style, bars, count },
+    metre,
+    fill: s.allLanes ? Math.min(s.fill, Math.floor(beatsInBar(metre))) : 0,
+    lanes: lanes.map(({ pitch, grid, steps }) => ({
+      pitch,
+      grid,
+      period: steps ? lanePeriod(track, pitch, 0) : null,
+    })),
+  };
+}
+
+/** A beat whose kept bars are those of the part, on the lanes that were asked for. */
+export function withKeptBars(state: Session, idea: Idea, pitches: ReadonlySet<number>): Idea {
+  const { bars } = state.ideas.keep;
+  if (bars.length === 0) return idea;
+  const bar = barTicks(currentMetre(state));
+  const kept = new Set(bars);
+  const inKept = ({ start }: Note) => kept.has(Math.floor(Math.max(0, start) / bar));
+  const own = partOf(state.project, state).notes.filter((n) => pitches.has(n.pitch) && inKept(n));
+  return {
+    ...idea,
+    notes: [...idea.notes.filter((note) => !inKept(note)), ...own].sort(
+      (a, b) => a.start - b.start || a.pitch - b.pitch,
+    ),
+  };
+}
