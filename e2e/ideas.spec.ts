@@ -1,3 +1,4 @@
+import type { Page } from "@playwright/test";
 import { expect, play, projectOf, ready, saved, test } from "./fixtures";
 
 test("a beat in a style and a line of phrases by ideas alone, while playing; another seed asks anew", async ({
@@ -24,6 +25,7 @@ test("a beat in a style and a line of phrases by ideas alone, while playing; ano
   expect(drums.generated!.settings).toMatchObject({ style: "half time" });
   // A line: what it is stands under it; a contour drawn by hand is asked with.
   await page.getByRole("button", { name: "Reed bass", exact: true }).click();
+  await page.getByRole("combobox", { name: "As", exact: true }).selectOption("melody");
   const contour = (await page.getByTestId("contour").boundingBox())!;
   await page.mouse.move(contour.x + 4, contour.y + contour.height - 6);
   await page.mouse.down();
@@ -57,4 +59,215 @@ test("a beat in a style and a line of phrases by ideas alone, while playing; ano
   await page.reload();
   await ready(page);
   expect((await projectOf(page)).patterns[0]!.parts[1]!.notes.length).toBe(bass.notes.length);
+});
+
+/** A new project, opened with its Generate panel shown. */
+async function openEmpty(page: Page): Promise<void> {
+  const made = await page.request.post("/api/projects", { data: { name: "Quay" } });
+  await page.goto(`/p/${((await made.json()) as { id: string }).id}`);
+  await ready(page);
+  await page.getByRole("tab", { name: "Generate" }).click();
+}
+const sheetOf = (page: Page) => page.getByRole("list", { name: "Ideas" }).getByRole("listitem");
+const lateOnes = (page: Page) =>
+  page.evaluate(() => window.hailstep!.sent().filter((one) => one.late).length);
+
+test("from an empty project to a beat, chords, a bass and a melody by ideas alone, kept and varied twice, in fewer than 40 presses", async ({
+  page,
+}) => {
+  await openEmpty(page);
+  let presses = 1;
+  const press = async (role: "button" | "radio" | "checkbox", name: string | RegExp) => {
+    presses++;
+    await page
+      .getByRole(role, { name, exact: typeof name === "string" })
+      .first()
+      .click();
+  };
+  const key = async (keys: string) => {
+    presses++;
+    await page.keyboard.press(keys);
+  };
+  const part = async (at: number) => (await projectOf(page)).patterns[0]!.parts[at]!;
+  presses++;
+  await play(page);
+  await press("checkbox", "All lanes together");
+  await press("button", "Generate");
+  await expect(sheetOf(page)).toHaveCount(12);
+  await press("button", "Apply idea 1");
+  const beat = (await part(0)).notes;
+  expect(new Set(beat.map((note) => note.pitch)).size).toBeGreaterThan(3);
+
+  // Chords: heard before they are taken, and the line shows them meanwhile.
+  await press("button", "Ideas");
+  await expect(sheetOf(page).first()).toContainText(/leads back/);
+  await sheetOf(page).nth(1).hover();
+  presses++;
+  await expect
+    .poll(() => page.evaluate(() => window.hailstep!.preview()?.length ?? 0))
+    .toBeGreaterThan(5);
+  const chips = page
+    .getByRole("group", { name: "Chord line" })
+    .getByRole("button", { name: /^Chord / });
+  await expect(chips).toHaveCount(2);
+  expect((await projectOf(page)).patterns[0]!.chords).toBeUndefined();
+  await press("button", "Apply idea 2");
+  const { chords } = (await projectOf(page)).patterns[0]!;
+  expect(chords).toHaveLength(2);
+
+  await press("button", "Reed bass");
+  await press("radio", "This part");
+  await press("button", "Generate");
+  await expect(sheetOf(page).first()).toContainText("follows the roots");
+  await press("button", "Apply idea 1");
+  const bass = (await part(1)).notes;
+  const root = (name: string) => ["C", "D", "E", "F", "G", "A", "B"].indexOf(name[0]!);
+  for (const chord of chords!) {
+    const under = bass.find((note) => note.start === chord.start)!;
+    const semitones = [0, 2, 4, 5, 7, 9, 11][root(chord.name)]! - (chord.name[1] === "b" ? 1 : 0);
+    expect(under.pitch % 12).toBe((semitones + 12) % 12);
+  }
+
+  await press("button", /Add a track/);
+  presses += 2;
+  await page
+    .getByRole("combobox", { name: "Sound of the new track" })
+    .selectOption({ label: "Keys: Glass keys" });
+  await press("button", "Generate");
+  await expect(sheetOf(page).first()).toContainText(/answer ends on|ends on/);
+  await press("button", "Star idea 3");
+  await press("button", "Apply idea 3");
+  const melody = (await part(2)).notes;
+  expect(melody.length).toBeGreaterThan(3);
+  for (let time = 0; time < 2; time++) {
+    await key("Alt+w");
+    await expect(page.getByRole("heading", { name: /^Variations of/ })).toBeVisible();
+    // What was starred stays at the head.
+    await press("button", "Apply idea 3");
+    expect((await part(2)).notes).not.toEqual(melody);
+  }
+  expect(presses).toBeLessThan(40);
+  expect(await lateOnes(page)).toBe(0);
+  await saved(page);
+  const before = await projectOf(page);
+  await page.reload();
+  await ready(page);
+  expect(await projectOf(page)).toEqual(before);
+  expect(before.patterns[0]!.stars).toHaveLength(1);
+});
+
+test("stars are kept with the pattern, teach the sheet, are crossed and undone; dropped ones go", async ({
+  page,
+}) => {
+  await openEmpty(page);
+  await page.getByRole("button", { name: "Reed bass", exact: true }).click();
+  await page.getByRole("combobox", { name: "As", exact: true }).selectOption("melody");
+  await page.getByRole("button", { name: "Generate", exact: true }).click();
+  await expect(sheetOf(page)).toHaveCount(12);
+  const cross = page.getByRole("button", { name: "Cross the starred" });
+  await expect(cross).toBeDisabled();
+  await page.getByRole("button", { name: "Star idea 2", exact: true }).click();
+  await page.getByRole("button", { name: "Star idea 5", exact: true }).click();
+  const stars = async () => (await projectOf(page)).patterns[0]!.stars ?? [];
+  expect(await stars()).toHaveLength(2);
+  await page.getByRole("button", { name: "Drop idea 1", exact: true }).click();
+  await expect(sheetOf(page)).toHaveCount(11);
+  const learned = page.getByRole("group", { name: "What you star, rather than drop" });
+  await expect(learned).toContainText(/more|less/);
+  await page.getByRole("button", { name: "Forget it" }).click();
+  await expect(learned).toHaveCount(0);
+  // Sorted by what they are: figures fall.
+  await page.getByRole("combobox", { name: "Sort the ideas" }).selectOption("density");
+  await expect(sheetOf(page).first()).toContainText(/Notes: [\d.]+ a bar/);
+  const falling = async () => {
+    const texts = await sheetOf(page).allTextContents();
+    const figures = texts.map((text) => Number(/Notes: ([\d.]+)/.exec(text)?.[1]));
+    return figures.every((value, i) => i === 0 || value <= figures[i - 1]!);
+  };
+  await expect.poll(falling).toBe(true);
+  await page.getByRole("combobox", { name: "Sort the ideas" }).selectOption("");
+  await cross.click();
+  await expect(sheetOf(page).nth(2)).toContainText(/of the (first|second)/);
+  // The parents at the head, then the children.
+  await expect(page.getByRole("button", { name: "Star idea 1", exact: true })).toHaveAttribute(
+    "aria-pressed",
+    "true",
+  );
+  await page.getByRole("button", { name: "Apply idea 3", exact: true }).click();
+  const child = (await projectOf(page)).patterns[0]!.parts[1]!.notes;
+  const parents = (await stars()).flatMap((one) => one.notes.map((note) => note.pitch));
+  for (const note of child) expect(parents).toContain(note.pitch);
+  await saved(page);
+  await page.reload();
+  await ready(page);
+  await page.getByRole("tab", { name: "Generate" }).click();
+  expect(await stars()).toHaveLength(2);
+  await page.getByRole("button", { name: "Reed bass", exact: true }).click();
+  await page.getByRole("button", { name: "Generate", exact: true }).click();
+  await expect(page.getByRole("button", { name: "Star idea 2", exact: true })).toHaveAttribute(
+    "aria-pressed",
+    "true",
+  );
+  await page.getByRole("button", { name: "Star idea 2", exact: true }).click();
+  expect(await stars()).toHaveLength(1);
+  await page.keyboard.press("Control+z");
+  expect(await stars()).toHaveLength(2);
+  // After a click on a button, space plays.
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("button", { name: "Stop", exact: true })).toBeVisible();
+});
+
+test("only the selected notes get other pitches; a stab follows the kick; a beat keeps its first bar and ends with a fill", async ({
+  page,
+}) => {
+  await openEmpty(page);
+  await page.getByRole("checkbox", { name: "All lanes together" }).check();
+  await page.getByRole("button", { name: "Generate", exact: true }).click();
+  await page.getByRole("button", { name: "Apply idea 1", exact: true }).click();
+  const drums = async () => (await projectOf(page)).patterns[0]!.parts[0]!.notes;
+  const first = (await drums()).filter((note) => note.start < 3840).map((n) => [n.start, n.pitch]);
+  await page.getByRole("button", { name: "Keep bar 1", exact: true }).click();
+  await page.getByRole("slider", { name: "Fill at the end" }).fill("1");
+  await page.getByRole("button", { name: "Generate with a new seed" }).click();
+  await expect(sheetOf(page).first()).toContainText("a fill at the end");
+  await page.getByRole("button", { name: "Apply idea 2", exact: true }).click();
+  expect(
+    (await drums()).filter((note) => note.start < 3840).map((n) => [n.start, n.pitch]),
+  ).toEqual(first);
+  expect((await drums()).some((note) => note.start === 7680 - 960)).toBe(true);
+
+  await page.getByRole("button", { name: "Reed bass", exact: true }).click();
+  await page.getByRole("combobox", { name: "As", exact: true }).selectOption("stabs");
+  await page.getByRole("combobox", { name: "Rhythm", exact: true }).selectOption("follow");
+  await expect(page.getByRole("combobox", { name: "Which part the rhythm goes with" })).toHaveValue(
+    / 36$/,
+  );
+  await page.getByRole("button", { name: "Generate", exact: true }).click();
+  await expect(sheetOf(page).first()).toContainText("stabs");
+  await page.getByRole("button", { name: "Apply idea 1", exact: true }).click();
+  const part = async () => (await projectOf(page)).patterns[0]!.parts[1]!.notes;
+  const kicks = [...new Set((await drums()).filter((n) => n.pitch === 36).map((n) => n.start))];
+  expect([...new Set((await part()).map((note) => note.start))]).toEqual(kicks);
+
+  await page.getByRole("combobox", { name: "As", exact: true }).selectOption("melody");
+  await page.getByRole("combobox", { name: "Rhythm", exact: true }).selectOption("");
+  await page.getByRole("button", { name: "Generate", exact: true }).click();
+  await expect(sheetOf(page).first()).toContainText("ends on");
+  await page.getByRole("button", { name: "Apply idea 1", exact: true }).click();
+  const before = await part();
+  // Two notes after each other, by the keyboard.
+  await page.getByTestId("sheet").focus();
+  for (const keys of ["n", "Alt+n"]) await page.keyboard.press(keys);
+  const selected = page.getByRole("checkbox", { name: "All but the 2 selected" });
+  await selected.check();
+  await page.getByRole("button", { name: "Generate with a new seed" }).click();
+  await expect(sheetOf(page).first()).toBeVisible();
+  await page.getByRole("button", { name: "Apply idea 1", exact: true }).click();
+  const after = await part();
+  expect(after).toHaveLength(before.length);
+  after.forEach((note, i) => {
+    expect([note.start, note.length]).toEqual([before[i]!.start, before[i]!.length]);
+  });
+  const others = after.filter((note, i) => note.pitch !== before[i]!.pitch);
+  expect([1, 2]).toContain(others.length);
 });

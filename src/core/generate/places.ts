@@ -2,6 +2,7 @@ import type { Random } from "../random";
 import type { Note } from "../score/model";
 import type { IdeaOptions } from "./options";
 import { MAX_EARLY } from "../time/ticks";
+import { mixedRhythm } from "./mixed-rhythm";
 import { fillRhythm, type Slot } from "./rhythm";
 import { withOther } from "./rhythm-from";
 import type { Ticks, Velocity } from "../units";
@@ -65,7 +66,9 @@ export function barOf(o: IdeaOptions, bar: Ticks, random: Random, b: number): Sl
 }
 
 function ownBar(o: IdeaOptions, bar: Ticks, random: Random): Slot[] {
-  const slots = fillRhythm(bar, o.values, random);
+  // Lines of the first version keep their rhythms.
+  const first = o.phrases === null && o.role === "melody";
+  const slots = (first ? fillRhythm : mixedRhythm)(bar, o.values, random);
   const sounding = slots.filter(() => random() * 100 < o.density);
   return o.rests >= 100 ? sounding : held(slots, sounding, o.rests, random);
 }

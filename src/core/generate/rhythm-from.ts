@@ -46,6 +46,8 @@ export function withOther(
     case "follow":
       return follow(hits, o, from, bar, whole);
     case "answer":
+      // Where there is no gap, it goes between the hits.
+      if (!hasGaps(hits, o.metre, whole)) return apart(own(), hits, o, from, bar);
       return answer(hits, o, [from, bar, whole], random);
     case "interlock":
       return apart(own(), hits, o, from, bar);

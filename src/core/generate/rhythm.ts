@@ -16,7 +16,7 @@ export interface Slot {
   length: Ticks;
 }
 
-interface Group {
+export interface Group {
   ticks: Ticks;
   notes: number;
   /** Wanted share of the time, against the other groups'. */
@@ -24,7 +24,7 @@ interface Group {
 }
 
 /** Values as groups that are placed whole: triplets come in threes, so that they end on a beat again. */
-function groupsOf(values: readonly ValueWeight[]): Group[] {
+export function groupsOf(values: readonly ValueWeight[]): Group[] {
   return values
     .filter((v) => v.weight > 0)
     .map((v) => {
@@ -35,7 +35,7 @@ function groupsOf(values: readonly ValueWeight[]): Group[] {
 }
 
 /** Used only where the values of the mix cannot end exactly on the bar line. */
-const FILLER = PPQ / 8;
+export const FILLER = PPQ / 8;
 
 /**
  * Fills `length` ticks exactly with slots of the weighted values. Where they cannot (a half note
@@ -89,6 +89,6 @@ function fillable(length: Ticks, groups: readonly Group[]): (ticks: Ticks) => bo
   return (ticks) => can[ticks / unit] === 1;
 }
 
-function gcd(a: number, b: number): number {
+export function gcd(a: number, b: number): number {
   return b === 0 ? a : gcd(b, a % b);
 }

@@ -131,7 +131,10 @@ export const sortIdeas = (store: SessionStore, sort: string): void =>
 
 const sorted = new WeakMap<readonly SheetIdea[], { sign: string; list: readonly SheetIdea[] }>();
 
-/** The ideas of a sheet as they are shown: starred ones first, then by the measure chosen, most of it first. */
+/**
+ * The ideas of a sheet as they are shown: starred ones that it does not hold first, then its own as they came or by the
+ * measure chosen, most of it first.
+ */
 export function shownIdeas(state: Work, list: readonly SheetIdea[]): readonly SheetIdea[] {
   const stars = starsHere(state);
   const { sort } = state.ideas;
@@ -139,12 +142,10 @@ export function shownIdeas(state: Work, list: readonly SheetIdea[]): readonly Sh
   const sign = `${sort}|${stars.map(signOf).join("|")}`;
   const known = sorted.get(list);
   if (known?.sign === sign) return known.list;
-  const inList = new Map(list.map((idea) => [signOf(idea), idea]));
-  const first = stars.map((one): SheetIdea => inList.get(signOf(one)) ?? sheetIdea(one));
-  const starred = new Set(stars.map(signOf));
-  const rest = list.filter((idea) => !starred.has(signOf(idea)));
+  const here = new Set(list.map(signOf));
+  const first = stars.filter((one) => !here.has(signOf(one))).map(sheetIdea);
   const at = MEASURES.findIndex(({ id }) => id === sort);
-  const shown = [...first, ...(at < 0 ? rest : byMeasure(state, rest, at))];
+  const shown = [...first, ...(at < 0 ? list : byMeasure(state, list, at))];
   sorted.set(list, { sign, list: shown });
   return shown;
 }

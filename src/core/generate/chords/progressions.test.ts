@@ -11,7 +11,6 @@ import {
   type ProgressionOptions,
 } from "./progressions";
 import { movement, type voiced } from "./voicing";
-
 const MAJOR: Key = { root: 7, scale: "major" };
 const MINOR: Key = { root: 2, scale: "minor" };
 const lines = (options: Partial<ProgressionOptions>, seeds = 400) =>

@@ -209,7 +209,7 @@ function welcome(chord: DegreeChord, k: number, count: number, end: ChordEnd): n
 }
 
 const SAYS: Readonly<Record<ChordEnd, string>> = {
-  "leads back": "leads back to its beginning",
+  "leads back": "leads back",
   "at home": "comes home",
   open: "ends open, on the dominant",
   plagal: "comes home from the subdominant",

@@ -1,0 +1,47 @@
+import { scalePitches } from "../pitch/scales";
+import { barTicks } from "../time/ticks";
+import { plural } from "../words";
+import { outOfReach } from "./mixed-rhythm";
+import type { IdeaOptions } from "./options";
+import type { ValueWeight } from "./rhythm";
+import { hasGaps } from "./rhythm-from";
+
+/** Fewer notes of the scale than these leave a contour nowhere to go. */
+const NARROW = 5;
+
+const nameOf = ({ value, kind }: ValueWeight) =>
+  `1/${value}${kind === "triplet" ? "T" : kind === "dotted" ? "." : ""}`;
+
+/**
+ * Which wishes for a line cannot be met as they are, and what is done in their place, each in a sentence; empty where
+ * all can.
+ */
+export function gaveWay(o: IdeaOptions): string[] {
+  const said: string[] = [];
+  const bar = barTicks(o.metre);
+  const own = o.rhythm === null && o.only === null;
+  const mixed = own && o.role !== "pad" && (o.phrases !== null || o.role !== "melody");
+  if (mixed && o.follow?.how !== "follow") {
+    const off = outOfReach(bar, o.values);
+    if (off.length > 0)
+      said.push(`A bar cannot give ${off.map(nameOf).join(", ")} its share: the nearest is taken`);
+  }
+  if (o.follow?.how === "answer" && !hasGaps(o.follow.hits, o.metre, o.bars * bar))
+    said.push("There is no gap of more than a beat to answer in: it goes between the hits");
+  if (o.role === "melody" && o.phrases) {
+    const { form, bars } = o.phrases;
+    const least = form === "period" ? 2 : form === "phrases" ? 1 : 4;
+    if (o.bars < least)
+      said.push(
+        `${form === "AABA" ? "An AABA" : `A ${form}`} needs ${plural(least, "bar")}: it is one phrase of ${plural(o.bars, "bar")}`,
+      );
+    else if ((form === "period" && bars * 2 > o.bars) || (form === "phrases" && bars > o.bars))
+      said.push(
+        `Phrases of ${plural(bars, "bar")} do not fit into ${plural(o.bars, "bar")}: they are shorter`,
+      );
+    const notes = scalePitches(o.key, o.low, o.high).length;
+    if (notes < NARROW && o.pitches === null)
+      said.push(`The register holds ${plural(notes, "note")} of the scale: the contour is flat`);
+  }
+  return said;
+}

@@ -1,0 +1,128 @@
+import { describe, expect, it } from "vitest";
+import { seeded } from "../random";
+import { gridTicks, grid } from "../time/grid";
+import { checkOptions, type IdeaOptions } from "./options";
+import { gaveWay } from "./gave-way";
+import { generateIdeas } from "./ideas";
+import { mixedRhythm, outOfReach } from "./mixed-rhythm";
+import { PHRASE_DEFAULTS } from "./phrase-options";
+import type { ValueWeight } from "./rhythm";
+
+const mix = (
+  ...list: [value: number, kind: ValueWeight["kind"], weight: number][]
+): ValueWeight[] => list.map(([value, kind, weight]) => ({ value, kind, weight }));
+const MIXES = [
+  mix([4, "straight", 1], [8, "straight", 3], [16, "straight", 1]),
+  mix([2, "straight", 1], [4, "straight", 2], [8, "straight", 2]),
+  mix([8, "dotted", 1], [8, "straight", 2], [16, "straight", 1]),
+  mix([8, "triplet", 1], [8, "straight", 1], [4, "straight", 1]),
+  mix([16, "straight", 1], [32, "straight", 1], [8, "triplet", 1], [8, "straight", 1]),
+  mix([8, "dotted", 1], [4, "straight", 1]),
+];
+
+describe("a mix of note values", () => {
+  it("has its shares of the time within 3 %, over bars of 4/4, 3/4 and 7/8, each bar filled exactly", () => {
+    for (const bar of [3840, 2880, 3360])
+      for (const values of MIXES) {
+        const time = new Map<number, number>();
+        let all = 0;
+        for (let seed = 0; seed < 1500; seed++) {
+          let at = 0;
+          for (const { start, length } of mixedRhythm(bar, values, seeded(seed))) {
+            expect(start).toBeCloseTo(at, 6);
+            at = start + length;
+            time.set(length, (time.get(length) ?? 0) + length);
+            all += length;
+          }
+          expect(at).toBeCloseTo(bar, 6);
+        }
+        const off = outOfReach(bar, values);
+        const whole = values.reduce((sum, { weight }) => sum + weight, 0);
+        for (const one of values) {
+          if (off.includes(one)) continue;
+          const share = (time.get(gridTicks(grid(one.value, one.kind))) ?? 0) / all;
+          expect(
+            Math.abs(share - one.weight / whole),
+            `1/${one.value} ${one.kind} in ${bar}`,
+          ).toBeLessThan(0.03);
+        }
+      }
+    // A mix that has a way has it: none of these is out of reach in 4/4.
+    for (const values of MIXES) expect(outOfReach(3840, values)).toEqual([]);
+  });
+
+  it("holds in lines of phrases, in the bars that do not come to rest", () => {
+    for (const values of MIXES.slice(0, 3)) {
+      const time = new Map<number, number>();
+      let all = 0;
+      for (let seed = 0; seed < 250; seed++) {
+        const phrases = { ...PHRASE_DEFAULTS, form: "phrases", bars: 4 } as const;
+        const [idea] = generateIdeas({
+          values,
+          bars: 4,
+          density: 100,
+          count: 1,
+          low: 57,
+          high: 81,
+          repetition: 0,
+          seed: seed * 5,
+          phrases,
+        });
+        for (const { start, length } of idea!.notes) {
+          if (start >= 3 * 3840) continue;
+          time.set(length, (time.get(length) ?? 0) + length);
+          all += length;
+        }
+      }
+      const whole = values.reduce((sum, { weight }) => sum + weight, 0);
+      for (const { value, kind, weight } of values)
+        expect(
+          Math.abs((time.get(gridTicks(grid(value, kind))) ?? 0) / all - weight / whole),
+        ).toBeLessThan(0.03);
+    }
+  });
+
+  it("that no bar can hold is filled with what can, and that is said", () => {
+    const values = mix([1, "straight", 1], [4, "straight", 1]);
+    expect(outOfReach(2880, values).map(({ value }) => value)).toEqual([1, 4]);
+    for (let seed = 0; seed < 50; seed++)
+      expect(mixedRhythm(2880, values, seeded(seed)).map(({ length }) => length)).toEqual([
+        960, 960, 960,
+      ]);
+    // A bar of a length that nothing ends on.
+    const odd = mixedRhythm(2885, values, seeded(1));
+    expect(odd.reduce((sum, { length }) => sum + length, 0)).toBe(2885);
+  });
+});
+
+describe("what gave way", () => {
+  const said = (options: Partial<IdeaOptions>) =>
+    gaveWay(checkOptions({ bars: 4, low: 57, high: 81, phrases: PHRASE_DEFAULTS, ...options }));
+
+  it("is nothing where all can be had", () => {
+    expect(said({})).toEqual([]);
+    expect(said({ role: "pad" })).toEqual([]);
+  });
+
+  it("is named with what is done in its place", () => {
+    const values = mix([1, "straight", 1], [4, "straight", 1]);
+    expect(said({ metre: { beats: 3, unit: 4 }, values })).toEqual([
+      "A bar cannot give 1/1, 1/4 its share: the nearest is taken",
+    ]);
+    expect(said({ bars: 1 })).toEqual(["A period needs 2 bars: it is one phrase of 1 bar"]);
+    expect(said({ bars: 2, phrases: { ...PHRASE_DEFAULTS, form: "AABA" } })).toEqual([
+      "An AABA needs 4 bars: it is one phrase of 2 bars",
+    ]);
+    expect(said({ phrases: { ...PHRASE_DEFAULTS, bars: 8 } })).toEqual([
+      "Phrases of 8 bars do not fit into 4 bars: they are shorter",
+    ]);
+    expect(said({ low: 60, high: 63 })).toEqual([
+      "The register holds 3 notes of the scale: the contour is flat",
+    ]);
+    const hits = Array.from({ length: 32 }, (_, i) => 480 * i);
+    expect(said({ follow: { how: "answer", hits } })).toEqual([
+      "There is no gap of more than a beat to answer in: it goes between the hits",
+    ]);
+    expect(said({ follow: { how: "follow", hits } })).toEqual([]);
+  });
+});
