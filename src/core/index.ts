@@ -160,6 +160,7 @@ export {
 } from "./generate/chords/progressions";
 export type { ChordIdea, ProgressionOptions } from "./generate/chords/progressions";
 export { SEVENTHS } from "./generate/chords/functions";
+export { gaveWay } from "./generate/gave-way";
 export { childrenOf } from "./generate/breed";
 export { MEASURES, measuresOf } from "./generate/measures";
 export type { Measured } from "./generate/measures";

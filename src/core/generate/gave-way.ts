@@ -2,7 +2,7 @@ import { scalePitches } from "../pitch/scales";
 import { barTicks } from "../time/ticks";
 import { plural } from "../words";
 import { outOfReach } from "./mixed-rhythm";
-import type { IdeaOptions } from "./options";
+import { checkOptions, type IdeaOptions } from "./options";
 import type { ValueWeight } from "./rhythm";
 import { hasGaps } from "./rhythm-from";
 
@@ -14,9 +14,10 @@ const nameOf = ({ value, kind }: ValueWeight) =>
 
 /**
  * Which wishes for a line cannot be met as they are, and what is done in their place, each in a sentence; empty where
- * all can.
+ * all can. Throws a RangeError that names every option out of range.
  */
-export function gaveWay(o: IdeaOptions): string[] {
+export function gaveWay(options: Partial<IdeaOptions>): string[] {
+  const o = checkOptions(options);
   const said: string[] = [];
   const bar = barTicks(o.metre);
   const own = o.rhythm === null && o.only === null;

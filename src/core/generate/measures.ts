@@ -1,5 +1,6 @@
 import type { Note } from "../score/model";
 import { barTicks, beatTicks, type Metre } from "../time/ticks";
+import { topLine } from "./ideas";
 import { syncopation } from "./syncopation";
 
 /** A line or beat to be measured. */
@@ -21,18 +22,8 @@ export interface Measure {
 
 const percent = (x: number) => `${Math.round(100 * x)} %`;
 
-/** The line of the highest notes. */
-function topOf(notes: readonly Note[]): Note[] {
-  const tops = new Map<number, Note>();
-  for (const note of notes) {
-    const other = tops.get(note.start);
-    if (!other || note.pitch > other.pitch) tops.set(note.start, note);
-  }
-  return [...tops.values()].sort((a, b) => a.start - b.start);
-}
-
 const intervals = (notes: readonly Note[]) => {
-  const top = topOf(notes);
+  const top = topLine(notes);
   return top.slice(1).map((note, i) => Math.abs(note.pitch - top[i]!.pitch));
 };
 const mean = (list: readonly number[]) =>
@@ -96,7 +87,7 @@ export const MEASURES: readonly Measure[] = [
     id: "height",
     label: "Height",
     line: true,
-    of: ({ notes }) => mean(topOf(notes).map(({ pitch }) => pitch)),
+    of: ({ notes }) => mean(topLine(notes).map(({ pitch }) => pitch)),
     text: (x) => `about ${x.toFixed(0)}`,
   },
   {

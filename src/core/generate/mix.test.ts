@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { seeded } from "../random";
 import { gridTicks, grid } from "../time/grid";
-import { checkOptions, type IdeaOptions } from "./options";
+import type { IdeaOptions } from "./options";
 import { gaveWay } from "./gave-way";
 import { generateIdeas } from "./ideas";
 import { mixedRhythm, outOfReach } from "./mixed-rhythm";
@@ -97,7 +97,7 @@ describe("a mix of note values", () => {
 
 describe("what gave way", () => {
   const said = (options: Partial<IdeaOptions>) =>
-    gaveWay(checkOptions({ bars: 4, low: 57, high: 81, phrases: PHRASE_DEFAULTS, ...options }));
+    gaveWay({ bars: 4, low: 57, high: 81, phrases: PHRASE_DEFAULTS, ...options });
 
   it("is nothing where all can be had", () => {
     expect(said({})).toEqual([]);

@@ -8,6 +8,8 @@ export interface BarPlan {
   moved: boolean;
   /** Only its first half is copied. */
   half: boolean;
+  /** Its intervals go the other way. */
+  turned: boolean;
   cadence: "open" | "closed" | null;
   /** Notes at its end that lead into the next phrase. */
   pickups: number;
@@ -32,7 +34,14 @@ export function planOf(o: IdeaOptions, wish: PhraseWish, random: Random): BarPla
   const size = phraseBars(o, wish);
   const plan = Array.from({ length: o.bars }, (_, b): BarPlan => {
     const ends = (b + 1) % size === 0 || b === o.bars - 1;
-    return { copies: null, moved: false, half: false, cadence: ends ? "open" : null, pickups: 0 };
+    return {
+      copies: null,
+      moved: false,
+      half: false,
+      turned: false,
+      cadence: ends ? "open" : null,
+      pickups: 0,
+    };
   });
   plan.at(-1)!.cadence = "closed";
   const copy = (b: number, copies: number, more: Partial<BarPlan> = {}) => {
@@ -58,10 +67,17 @@ export function planOf(o: IdeaOptions, wish: PhraseWish, random: Random): BarPla
   while (free.length > 0 && carrying(plan) < most) {
     const [b] = free.splice(Math.floor(random() * free.length), 1);
     const before = plan[b!]!;
-    copy(b!, 0, { moved: random() < 0.7 });
+    copy(b!, 0, wayOf(random()));
     if (carrying(plan) > most) plan[b!] = before;
   }
   return plan;
+}
+
+/** How a motif comes again: moved along the scale, as it was, turned over, or its beginning alone. */
+function wayOf(drawn: number): Partial<BarPlan> {
+  if (drawn < 0.5) return { moved: true };
+  if (drawn < 0.7) return { moved: false };
+  return drawn < 0.9 ? { moved: true, turned: true } : { moved: true, half: true };
 }
 
 /** How many bars after the first carry its motif, through others too. */

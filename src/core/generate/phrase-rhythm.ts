@@ -23,8 +23,13 @@ export function rhythmOf(
   plan.forEach(({ copies, half }, b) => {
     let own = copies === null || half || o.follow ? barOf(o, bar, random, b) : inBar[copies]!;
     if (copies !== null && half && !o.follow) {
+      const tail = own.filter(({ start }) => start >= bar / 2);
+      const until = tail[0]?.start ?? bar;
       const head = inBar[copies]!.filter(({ start }) => start < bar / 2);
-      own = [...head, ...own.filter(({ start }) => start >= bar / 2)];
+      own = [
+        ...head.map(({ start, length }) => ({ start, length: Math.min(length, until - start) })),
+        ...tail,
+      ];
     }
     // A bar that is kept is a motif for others too.
     if (o.keepBars.includes(b))
@@ -126,7 +131,8 @@ export function climaxOf(
       const away =
         Math.abs(start - wanted) +
         (start % beat === 0 ? 0 : beat / 2) +
-        (lasts ? 16 * beat : 0) +
+        // A question may end on its height, the last note of all not.
+        (lasts ? (plan[b]!.cadence === "open" ? 0.9 : 16) * beat : 0) +
         (sources.has(b) || copied ? 4 * beat : 0);
       if (away < least) [best, least, at] = [start, away, b];
     }),

@@ -61,9 +61,11 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
   const pitches = scalePitches(o.key, o.low, o.high);
   const rhythm = rhythmOf(o, plan, wish.pickup ?? false, random);
   const climax = climaxOf(rhythm, plan, (wish.climax / 100) * o.bars * bar, o);
-  const top = topOf(o, pitches, climax, random);
-  const compass = Math.min(top, 8 + Math.floor(random() * 4));
   const ends = { open: endsOf(o.key, "open"), closed: endsOf(o.key, "closed") };
+  const b = Math.floor(Math.max(0, climax) / bar);
+  const rests = plan[b]?.cadence && rhythm[b]!.at(-1 - plan[b].pickups)?.start === climax;
+  const top = topOf(o, pitches, climax, rests ? ends[plan[b]!.cadence!] : null, random);
+  const compass = Math.min(top, 8 + Math.floor(random() * 4));
   const moves = movesOf(o, pitches);
   const line: number[][] = [];
   let last: number | null = null;
@@ -125,7 +127,7 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
   /** The steps of a bar: a figure that is copied, then notes one by one, the cadence last. */
   const stepsOf = (b: number, alone: boolean): Step[] => {
     const slots = rhythm[b]!;
-    const { copies, cadence, half, pickups } = plan[b]!;
+    const { copies, cadence, half, pickups, turned } = plan[b]!;
     const moves = !alone && slots.every(({ fixed }) => !fixed);
     const source = moves && copies !== null ? line[copies]! : null;
     const limit = half
@@ -136,7 +138,8 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
       : 0;
     const steps: Step[] = [];
     if (source && copied > 0) {
-      const offsets = source.slice(0, copied).map((index) => index - source[0]!);
+      const way = turned ? -1 : 1;
+      const offsets = source.slice(0, copied).map((index) => way * (index - source[0]!));
       const exact = source[0]!;
       const group = stepOf(slots.slice(0, copied), offsets, null);
       const again = slots.slice(0, copied).map((slot) => weightsAt(slot, null, true));
@@ -162,7 +165,10 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
   };
   const put = (bars: readonly number[], alone: boolean): boolean => {
     const steps = bars.flatMap((b) => stepsOf(b, alone));
-    const drawn = drawLine(steps, moves, last, before, random);
+    // A phrase that begins as another did does so from wherever the line was.
+    const first = plan[bars[0]!]!;
+    const anew = !alone && first.copies !== null && !first.moved;
+    const drawn = drawLine(steps, moves, anew ? null : last, anew ? null : before, random);
     if (!drawn) return false;
     const flat = drawn.flatMap((index, k) => steps[k]!.offsets.map((offset) => index + offset));
     let at = 0;
@@ -205,17 +211,23 @@ const nearestOf = (pitches: readonly MidiPitch[], pitch: MidiPitch): number =>
     0,
   );
 
-/** The highest note: near the top of the register, and of the chord where it stands on a beat. */
+/** The highest note: near the top of the register, of the chord where it stands on a beat, of `ends` where it ends a phrase. */
 function topOf(
   o: IdeaOptions,
   pitches: readonly MidiPitch[],
   climax: Ticks,
+  ends: readonly number[] | null,
   random: Random,
 ): number {
   const high = pitches.length - 1;
   const near = pitches.flatMap((_, i) =>
     i > high - Math.max(1, Math.min(5, high / 3)) ? [i] : [],
   );
+  const resting = (ends ? pitches : []).flatMap((pitch, i) =>
+    i > high / 2 && ends!.includes((pitch - o.key.root + 120) % 12) ? [i] : [],
+  );
+  // The highest of them that there is: a phrase rests on few tones.
+  if (resting.length > 0) return resting.at(-1)!;
   const tones = near.filter((i) => classesAt(o, climax).has(pitches[i]! % 12));
   const from = climax % beatTicks(o.metre) === 0 && tones.length > 0 ? tones : near;
   return from[Math.floor(random() * from.length)] ?? high;
@@ -283,7 +295,8 @@ function sentence(
   const ending = above === 0 ? "the root" : above === 3 || above === 4 ? "the third" : "no rest";
   const carried = carrying(plan);
   const led = plan.some(({ pickups }) => pickups > 0) ? ", with pick-ups" : "";
-  const motif = carried > 0 ? `, motif in ${carried + 1} of ${plural(o.bars, "bar")}` : "";
+  const over = plan.some(({ copies, turned }) => copies !== null && turned) ? ", turned over" : "";
+  const motif = carried > 0 ? `, motif in ${carried + 1} of ${plural(o.bars, "bar")}${over}` : "";
   if (wish.form === "period" && count > 1)
     return `question of ${of}, ${peak}, answer ends on ${ending}${motif}${led}`;
   const what = { period: "phrase", sentence: "sentence", AABA: "AABA", phrases: "phrase" }[

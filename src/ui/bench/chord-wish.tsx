@@ -7,6 +7,12 @@ import { useDesk, useSession, useWork } from "../session/context";
 import { sheetPattern } from "../session/current";
 import { BarsField } from "./keep-field";
 
+const CHOICES = [
+  { id: "rate", label: "Changes", options: CHORD_RATES },
+  { id: "end", label: "Ends", options: CHORD_ENDS },
+  { id: "sevenths", label: "Sevenths", options: SEVENTHS },
+] as const;
+
 /** What lines of chords are made with. */
 export function ChordWish() {
   const { store } = useDesk();
@@ -25,28 +31,16 @@ export function ChordWish() {
         {bars < whole ? ` again and again` : ""}, in {keyName(project.key)}
         {on ? `; heard on ${trackOf(project, on).name}` : ""}
       </p>
-      <ChoiceField
-        label="Changes"
-        value={now.rate}
-        options={CHORD_RATES}
-        text={(rate) => `${rate}`}
-        size="select-xs w-40"
-        onChange={(rate) => set({ rate })}
-      />
-      <ChoiceField
-        label="Ends"
-        value={now.end}
-        options={CHORD_ENDS}
-        size="select-xs w-40"
-        onChange={(end) => set({ end })}
-      />
-      <ChoiceField
-        label="Sevenths"
-        value={now.sevenths}
-        options={SEVENTHS}
-        size="select-xs w-40"
-        onChange={(sevenths) => set({ sevenths })}
-      />
+      {CHOICES.map(({ id, label, options }) => (
+        <ChoiceField
+          key={id}
+          label={label}
+          value={now[id]}
+          options={options}
+          size="select-xs w-40"
+          onChange={(value) => set({ [id]: value })}
+        />
+      ))}
       <ChoiceField
         label="Round of"
         value={String(now.round)}

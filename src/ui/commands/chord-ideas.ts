@@ -86,6 +86,10 @@ export async function generateChords(
     const { setIdeas, say } = store.getState();
     setIdeas({
       of: { pattern: state.pattern, track, kind: "chords" },
+      gave:
+        found.length < CHORDS_PER_SHEET
+          ? [`There are no more than ${plural(found.length, "line")} of chords like this`]
+          : [],
       list: found.map((idea) => overPattern(state, idea, bars)),
       generating: false,
       held: null,

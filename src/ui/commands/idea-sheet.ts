@@ -193,6 +193,7 @@ export function breed(store: SessionStore): void {
   state.setIdeas({
     of: { ...currentPlace(state), kind: "children", of: kind },
     list,
+    gave: [],
     held: null,
     wrong: "",
   });

@@ -2,12 +2,14 @@ import { nanoid } from "nanoid";
 import {
   NO_TASTE,
   chosenBy,
+  gaveWay,
   edits,
   plural,
   sortNotes,
   trackOf,
   weightsOf,
   type Idea,
+  type IdeaOptions,
   type Note,
   type Project,
 } from "@/core";
@@ -74,6 +76,9 @@ export async function generate(
         ? drumOptions(state, settings, bars, many)
         : lineOptions(state, settings, bars, many, like);
     const made = await generateInWorker({ kind, options });
+    const gave = kind === "line" ? gaveWay(options as Partial<IdeaOptions>) : [];
+    if (made.length > 0 && made.length < count)
+      gave.push(`There are no more than ${plural(made.length, "idea")} with these settings`);
     // Of two sheets asked for in a row the later one counts.
     if (own !== asked) return;
     const metre = currentMetre(state);
@@ -83,6 +88,7 @@ export async function generate(
     store.getState().setIdeas({
       of: { ...at, kind, settings },
       list: found,
+      gave,
       generating: false,
       held: null,
     });

@@ -77,6 +77,7 @@ export function vary(store: SessionStore, { seed }: { seed?: number } = {}): voi
     of: { ...currentPlace(state), kind: "vary", lane: laneOf(state) },
     list,
     aim: "part",
+    gave: [],
     held: null,
     wrong: "",
   });

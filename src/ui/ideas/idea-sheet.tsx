@@ -132,6 +132,11 @@ export function IdeaSheet() {
           {ideas.wrong}
         </p>
       )}
+      {ideas.gave.length > 0 && !ideas.wrong && (
+        <p className="quiet px-4 pb-1.5" data-testid="gave-way">
+          {ideas.gave.join(". ")}.
+        </p>
+      )}
       <ol
         aria-label="Ideas"
         className="grid min-h-0 grid-cols-[repeat(auto-fill,minmax(206px,1fr))] gap-2 overflow-y-auto px-4 pb-3"

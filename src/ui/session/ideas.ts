@@ -124,6 +124,8 @@ export interface Ideas {
   sort: string;
   generating: boolean;
   wrong: string;
+  /** Wishes that could not be met as they are, and what was done in their place. */
+  gave: readonly string[];
   /** Settings by `pattern track`. */
   settings: Readonly<Record<string, Settings>>;
   keep: Keep;
@@ -168,6 +170,7 @@ export const ideasSlice = (
     sort: "",
     generating: false,
     wrong: "",
+    gave: [],
     settings: {},
     keep: NOTHING_KEPT,
     vary: { distance: 25, keepStrong: true, oneLane: false, seed: 1 },
