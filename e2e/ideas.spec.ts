@@ -109,11 +109,11 @@ test("from an empty project to a beat, chords, a bass and a melody by ideas alon
   const chips = page
     .getByRole("group", { name: "Chord line" })
     .getByRole("button", { name: /^Chord / });
-  await expect(chips).toHaveCount(2);
+  await expect(chips).toHaveCount(4);
   expect((await projectOf(page)).patterns[0]!.chords).toBeUndefined();
   await press("button", "Apply idea 2");
   const { chords } = (await projectOf(page)).patterns[0]!;
-  expect(chords).toHaveLength(2);
+  expect(chords).toHaveLength(4);
 
   await press("button", "Reed bass");
   await press("radio", "This part");

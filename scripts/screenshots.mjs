@@ -119,13 +119,6 @@ try {
   await song.waitForTimeout(3500);
   await take(song, "song.png");
 
-  const varied = await open("slate", "Slack Water");
-  await varied.getByRole("tab", { name: "Generate" }).click();
-  await varied.getByRole("button", { name: "All patterns in order" }).click();
-  await varied.getByRole("button", { name: "Vary", exact: true }).click();
-  await varied.getByRole("button", { name: /^Idea 5,/ }).click();
-  await take(varied, "variations.png");
-
   const light = await open("overcast", "Slack Water");
   await light.getByTestId("sheet").focus();
   await light.getByRole("button", { name: "Closed hat", exact: true }).click();
@@ -190,9 +183,25 @@ try {
   await preview.getByRole("button", { name: /^Humanize/ }).click();
   await take(preview, "transform-preview.png");
 
+  const chords = await open("overcast", "Gull Parade");
+  await chords.getByRole("button", { name: "Ideas", exact: true }).click();
+  await chords.getByRole("button", { name: /^Idea 3,/ }).click();
+  await take(chords, "chord-ideas.png");
+
   const ideas = await open("slate", "Breakwater");
   await ideas.getByRole("button", { name: "Reed bass", exact: true }).click();
   await ideas.getByRole("tab", { name: "Generate" }).click();
+  await ideas.getByRole("combobox", { name: "As", exact: true }).selectOption("melody");
+  const contour = ideas.getByTestId("contour");
+  await contour.scrollIntoViewIfNeeded();
+  const field = await contour.boundingBox();
+  const curve = [0.2, 0.45, 0.4, 0.8, 0.95, 0.6, 0.7, 0.25];
+  for (const [i, height] of curve.entries()) {
+    const x = field.x + 4 + (i / (curve.length - 1)) * (field.width - 8);
+    await ideas.mouse.move(x, field.y + field.height * (1 - height));
+    if (i === 0) await ideas.mouse.down();
+  }
+  await ideas.mouse.up();
   await ideas.getByRole("button", { name: "Generate", exact: true }).click();
   await ideas.getByRole("button", { name: "Star idea 3", exact: true }).click();
   await ideas.getByRole("button", { name: /^Idea 6,/ }).click();

@@ -1,6 +1,6 @@
 "use client";
 import { CHORD_ENDS, CHORD_RATES, SEVENTHS, keyName, patternOf, plural, trackOf } from "@/core";
-import { ROUNDS, changeChords, chordTrack, roundOf } from "../commands/chord-ideas";
+import { ROUNDS, changeChords, chordTrack, rateOf, roundOf } from "../commands/chord-ideas";
 import { ChoiceField, SwitchField } from "../controls/labelled";
 import type { ChordSettings } from "../session/ideas";
 import { useDesk, useSession, useWork } from "../session/context";
@@ -35,7 +35,7 @@ export function ChordWish() {
         <ChoiceField
           key={id}
           label={label}
-          value={now[id]}
+          value={id === "rate" ? rateOf(state) : now[id]}
           options={options}
           size="select-xs w-40"
           onChange={(value) => set({ [id]: value })}

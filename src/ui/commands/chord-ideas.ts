@@ -41,6 +41,10 @@ export function roundOf({
   return Math.min(MOST_BARS, bars, round > 0 ? round : bars);
 }
 
+/** How often chords change: as it is set, or in a short round twice a bar. */
+export const rateOf = (state: Parameters<typeof roundOf>[0]): string =>
+  state.ideas.chords.rate || (roundOf(state) > 2 ? "one a bar" : "two a bar");
+
 /** Changes what lines of chords are made with. */
 export function changeChords(store: SessionStore, change: Partial<ChordSettings>): void {
   const { ideas, setIdeas } = store.getState();
@@ -63,7 +67,7 @@ export async function generateChords(
     state.setIdeas({ wrong: "Chords are heard on a melodic track: add one first" });
     return;
   }
-  const { rate, end, sevenths, keepBars, seed: own } = state.ideas.chords;
+  const { end, sevenths, keepBars, seed: own } = state.ideas.chords;
   const bars = roundOf(state);
   const turn = ++asked;
   state.setIdeas({ generating: true, wrong: "" });
@@ -72,7 +76,7 @@ export async function generateChords(
       key: state.project.key,
       metre: currentMetre(state),
       bars,
-      rate: rate as ProgressionOptions["rate"],
+      rate: rateOf(state) as ProgressionOptions["rate"],
       end: end as ProgressionOptions["end"],
       sevenths: sevenths as ProgressionOptions["sevenths"],
       low: lowOf(trackOf(state.project, track)),

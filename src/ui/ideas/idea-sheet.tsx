@@ -55,19 +55,19 @@ export function IdeaSheet() {
   return (
     <section
       aria-label="Ideas"
-      className="flex max-h-[46%] shrink-0 flex-col border-t border-base-300 bg-base-100 text-[12px]"
+      className="relative z-20 flex max-h-[46%] shrink-0 flex-col border-t border-base-300 bg-base-100 text-[12px]"
     >
       <header className="flex h-[34px] shrink-0 items-center gap-2 px-4">
-        <h2 className="text-[13px] font-semibold">
+        <h2 className="truncate text-[13px] font-semibold">
           {ideas.of?.kind === "vary" ? "Variations of" : "Ideas for"}{" "}
           {chords ? "the chord line" : track.name}, {pattern.name}
         </h2>
-        <span className="quiet" role="status">
+        <span className="quiet min-w-0 truncate" role="status">
           {ideas.generating
             ? "Generating…"
             : `${plural(list.length, "idea")}: point at one to preview it, or press /`}
         </span>
-        <span className="ml-auto flex items-center gap-1">
+        <span className="ml-auto flex shrink-0 items-center gap-1">
           {!chords && (
             <>
               <select

@@ -61,6 +61,7 @@ export interface Keep {
 
 /** What lines of chords are made with. */
 export interface ChordSettings {
+  /** Empty for one that suits the round. */
   rate: string;
   end: string;
   sevenths: string;
@@ -158,7 +159,7 @@ export const ideasSlice = (
     list: [],
     aim: "part",
     chords: {
-      rate: "one a bar",
+      rate: "",
       end: "leads back",
       sevenths: "none",
       round: 4,

@@ -13,6 +13,8 @@ export interface DegreeChord {
   /** Its Roman numeral: small where the third is minor, ° where it is diminished. */
   numeral: string;
   does: Harmony;
+  /** Whether its fifth is perfect. */
+  perfect: boolean;
   /** How often it is met, next to the others (common practice). */
   weight: number;
 }
@@ -67,7 +69,7 @@ export function degreeChords(key: Key, sevenths: Sevenths): DegreeChord[] {
     const sign = perfect ? "" : minor ? "°" : "+";
     const numeral = `${minor ? roman.toLowerCase() : roman}${sign}${name === triad ? "" : "7"}`;
     const weight = WEIGHTS[at]! * (perfect ? 1 : IMPERFECT);
-    return [{ degree, name, numeral, does, weight }];
+    return [{ degree, name, numeral, does, perfect, weight }];
   });
 }
 

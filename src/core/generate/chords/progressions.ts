@@ -191,15 +191,19 @@ const numeralOf = (name: string, chords: readonly DegreeChord[]) =>
 
 /** How welcome a chord is in its place, by how the line is to end. */
 function welcome(chord: DegreeChord, k: number, count: number, end: ChordEnd): number {
-  const { degree, does } = chord;
+  const { degree, does, perfect } = chord;
   if (k === count - 1 && count > 1) {
     if (end === "at home" || end === "plagal") return degree === 1 ? 1 : 0;
     if (end === "open") return degree === 5 ? 1 : 0;
     if (end === "deceptive") return degree === 6 ? 1 : 0;
     return does === "tonic" ? 0 : degree === 5 ? 2 : degree === 7 ? 0.3 : 1;
   }
-  if (k === 0)
-    return count === 1 ? (degree === 1 ? 1 : 0) : ({ 1: 6, 6: 1.2, 4: 0.8 }[degree] ?? 0);
+  if (k === 0) {
+    if (count === 1) return degree === 1 ? 1 : 0;
+    // A chord that rests not in itself begins nothing.
+    const first = { 1: 6, 6: 1.2, 4: 0.8 }[degree] ?? 0;
+    return degree === 1 || perfect ? first : 0;
+  }
   if (k === count - 2) {
     if (end === "at home") return degree === 5 ? 1 : degree === 7 ? 0.15 : 0;
     if (end === "plagal") return degree === 4 ? 1 : 0;
