@@ -1,31 +1,33 @@
 /** The least of some times in ms: what the work costs when nothing else comes between. */
 const best = (values: number[]) => Math.min(...values);
 
-/** CPU time of this process so far, in ms. */
-function cpu(): number {
-  const { user, system } = process.cpuUsage();
-  return (user + system) / 1000;
-}
+/** Each piece is run so often, or for so many ms, before it is measured: until it is compiled. */
+const WARM = { rounds: 100, ms: 3000 };
 
-/** How often each piece is run before it is measured, so that both are compiled. */
-const WARM = 4;
+function warmUp(work: () => unknown): void {
+  const start = performance.now();
+  for (let i = 0; i < WARM.rounds && performance.now() - start < WARM.ms; i++) work();
+}
 
 /**
  * Times two pieces of work in turns, so that both meet the same state of the machine, both warmed: the
- * best of some rounds, in ms of CPU time, and how many times longer the first takes than the second.
+ * best of some rounds, in ms by the clock (the CPU time of the process would count what is cleared away beside it), and how
+ * many times longer the first takes than the second.
  */
-export function sideBySide(first: () => unknown, second: () => unknown, rounds = 10) {
+export function sideBySide(first: () => unknown, second: () => unknown, rounds = 15) {
   const [a, b]: [number[], number[]] = [[], []];
-  for (let i = 0; i < rounds + WARM; i++) {
+  warmUp(first);
+  warmUp(second);
+  for (let i = 0; i < rounds; i++) {
     for (const [work, times] of [
       [first, a],
       [second, b],
     ] as const) {
       // What the last round left behind is cleared away outside the time that is measured.
       (globalThis as { gc?: () => void }).gc?.();
-      const start = cpu();
+      const start = performance.now();
       work();
-      if (i >= WARM) times.push(cpu() - start);
+      times.push(performance.now() - start);
     }
   }
   return { first: best(a), second: best(b), ratio: best(a) / best(b) };

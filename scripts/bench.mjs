@@ -1,16 +1,10 @@
 // npm run bench: ratios measured side by side in one run. Nothing here decides a test.
-import { checkNode, ensureBuilt, ensureChromium, ensureInstalled, run, runTool } from "./setup.mjs";
+import { checkNode, ensureBuilt, ensureChromium, ensureInstalled, run } from "./setup.mjs";
 
 checkNode();
 ensureInstalled();
 console.log("Ratios, each measured side by side in this run\n");
-let ok = runTool("vitest/vitest.mjs", [
-  "run",
-  "--config",
-  "bench/vitest.config.ts",
-  "--reporter=dot",
-  "--disable-console-intercept",
-]);
+let ok = run(process.execPath, ["bench/core.mjs"]);
 const chromium = ensureChromium();
 if (!chromium) {
   console.error(

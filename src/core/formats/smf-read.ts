@@ -185,11 +185,11 @@ function fitting(all: readonly Voice[], bar: Ticks, lost: Losses): Voice[] {
 
 /** Its markers in order of time: of several at one place the last, those without a text left out. */
 function marksOf(file: SmfFile, lost: Losses): { tick: Ticks; value: string }[] {
-  const all = file.tracks
-    .flatMap(({ events }) =>
-      events.flatMap((e) => (e.type === "marker" ? { tick: e.tick, value: nameOf(e.text) } : [])),
-    )
-    .sort((a, b) => a.tick - b.tick);
+  const all: { tick: Ticks; value: string }[] = [];
+  for (const { events } of file.tracks)
+    for (const event of events)
+      if (event.type === "marker") all.push({ tick: event.tick, value: nameOf(event.text) });
+  all.sort((a, b) => a.tick - b.tick);
   const marks = all.filter(({ tick, value }, i) => value && all[i + 1]?.tick !== tick);
   lost.add("marker", "", all.length - marks.length);
   return marks;
@@ -230,7 +230,7 @@ function trackOf(voice: Voice, index: number, file: SmfFile): Track {
   const [port, channel] = [Math.floor(voice.channel / 16), (voice.channel % 16) + 1];
   const where = port > 0 ? `Port ${port + 1}, channel ${channel}` : `Channel ${channel}`;
   const name = ownName || (drums ? "Drums" : where);
-  const pitches = [...new Set(voice.notes.map((note) => note.pitch))].sort((a, b) => a - b);
+  const pads = () => [...new Set(voice.notes.map((note) => note.pitch))].sort((a, b) => a - b);
   return {
     ...makeTrack({
       id: `t${index + 1}`,
@@ -241,7 +241,7 @@ function trackOf(voice: Voice, index: number, file: SmfFile): Track {
     level: voice.level.usual,
     pan: voice.pan.usual,
     lanes: drums
-      ? pitches
+      ? pads()
           .slice(0, LIMITS.lanes)
           .map((pitch) => ({ ...makeLane(pitch, DEFAULT_GRID), name: padName(pitch) }))
       : [],

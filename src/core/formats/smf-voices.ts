@@ -30,41 +30,57 @@ export interface Voice {
  * The one most notes begin at is the track's: a fade-out at the end says nothing of how loud it is.
  */
 class Setting<T> {
-  private readonly counts: Map<T, number>;
+  private readonly counted: Map<T, number>;
+  /** Notes that began since it last changed. */
+  private run = 0;
   /** `before` hands on what was counted. */
   constructor(
-    public now: T,
+    private value: T,
     before: Setting<T> | null = null,
   ) {
-    this.counts = before?.counts ?? new Map<T, number>();
+    this.counted = before?.counts() ?? new Map<T, number>();
+  }
+
+  get now(): T {
+    return this.value;
+  }
+  set now(value: T) {
+    this.counts();
+    this.value = value;
   }
 
   /** Whether a note began at any value of it. */
   get used(): boolean {
-    return this.counts.size > 0;
+    return this.run > 0 || this.counted.size > 0;
   }
 
   noteBegins(): void {
-    this.counts.set(this.now, (this.counts.get(this.now) ?? 0) + 1);
+    this.run++;
+  }
+
+  private counts(): Map<T, number> {
+    if (this.run > 0) this.counted.set(this.value, (this.counted.get(this.value) ?? 0) + this.run);
+    this.run = 0;
+    return this.counted;
   }
 
   get usual(): T {
-    let best = { value: this.now, count: 0 };
-    for (const [value, count] of this.counts) if (count > best.count) best = { value, count };
+    let best = { value: this.value, count: 0 };
+    for (const [value, count] of this.counts()) if (count > best.count) best = { value, count };
     return best.value;
   }
 
   get changes(): boolean {
-    return this.counts.size > 1;
+    return this.counts().size > 1;
   }
 }
 
 /** Whether a channel is that of the drums, on its port. */
 export const isDrumChannel = (channel: number): boolean => channel % 16 === DRUM_CHANNEL;
 
-/** Notes of one key that have begun, in order; those before `first` have ended. */
+/** Notes of one key that have begun, in order; those before `first` have ended. A note has no length until then. */
 interface Begun {
-  list: { tick: Ticks; velocity: Velocity; voice: Voice }[];
+  list: { note: Note | null; voice: Voice }[];
   first: number;
 }
 
@@ -82,16 +98,16 @@ export function readVoices(
 ): Voice[] {
   /** All voices, and the one that each channel plays just now. */
   const all: Voice[] = [];
-  const voices = new Map<number, Voice>();
+  const voices: (Voice | undefined)[] = [];
   /** Channels whose pedal is down, with the keys that were let go of meanwhile. */
   const held = new Map<number, number[]>();
   let chunkName = "";
   const names = new Map<number, string>();
   /** The exact level that `writeSmf` adds as a text, since volumes are coarse and end at +4 dB. */
   let exact: Decibels | null = null;
-  const open = new Map<number, Begun>();
+  const open: (Begun | undefined)[] = [];
   const voiceOf = (channel: number): Voice => {
-    let voice = voices.get(channel);
+    let voice = voices[channel];
     if (!voice) {
       voice = {
         channel,
@@ -104,7 +120,7 @@ export function readVoices(
         level: new Setting<Decibels>(0),
         pan: new Setting<Pan>(0),
       };
-      voices.set(channel, voice);
+      voices[channel] = voice;
       all.push(voice);
     }
     voice.name ||= chunkName;
@@ -125,37 +141,40 @@ export function readVoices(
     }
     other.level = new Setting(voice.level.now, other.level === voice.level ? null : other.level);
     other.pan = new Setting(voice.pan.now, other.pan === voice.pan ? null : other.pan);
-    voices.set(channel, other);
+    voices[channel] = other;
   };
   const close = (channel: number, pitch: MidiPitch, tick: Ticks): boolean => {
-    const begun = open.get(channel * 128 + pitch);
+    const begun = open[channel * 128 + pitch];
     const on = begun?.list[begun.first];
     if (!on) return false;
     begun!.first++;
-    const { voice } = on;
-    const length = tick - on.tick;
-    if (voice.notes.length >= LIMITS.notesPerPart) {
-      lost.add("note", `beyond the ${LIMITS.notesPerPart} that a part holds`);
-      return true;
-    }
+    const { voice, note } = on;
+    if (!note) return true;
+    const length = tick - note.start;
     if (length < 1) lost.add("note", "of no length, kept one tick long");
-    voice.notes.push({
-      id: `m${voice.notes.length + 1}`,
-      start: on.tick,
-      length: Math.max(1, length),
-      pitch,
-      velocity: on.velocity,
-      pan: 0,
-      tune: 0,
-      slide: false,
-    });
-    voice.end = Math.max(voice.end, on.tick + Math.max(1, length));
+    note.length = Math.max(1, length);
+    voice.end = Math.max(voice.end, note.start + note.length);
     return true;
+  };
+  /** A note begins; null where the voice holds no more. */
+  const begin = (voice: Voice, tick: Ticks, pitch: MidiPitch, velocity: Velocity): Note | null => {
+    const { notes, program, level, pan } = voice;
+    program.noteBegins();
+    level.noteBegins();
+    pan.noteBegins();
+    if (notes.length >= LIMITS.notesPerPart) {
+      lost.add("note", `beyond the ${LIMITS.notesPerPart} that a part holds`);
+      return null;
+    }
+    const id = `m${notes.length + 1}`;
+    const note = { id, start: tick, length: 1, pitch, velocity, pan: 0, tune: 0, slide: false };
+    notes.push(note);
+    return note;
   };
 
   /** Whether a key is down that was not let go of under the pedal. */
   const sounds = (channel: number, pitch: MidiPitch): boolean => {
-    const begun = open.get(channel * 128 + pitch);
+    const begun = open[channel * 128 + pitch];
     const down = held.get(channel)?.filter((one) => one === pitch).length ?? 0;
     return begun !== undefined && begun.list.length - begun.first > down;
   };
@@ -181,13 +200,11 @@ export function readVoices(
           close(event.channel, event.pitch, tick);
           down.splice(down.indexOf(event.pitch), 1);
         }
-        const begun = open.get(key);
+        const begun = open[key];
         const voice = voiceOf(event.channel);
-        const on = { tick, velocity: event.velocity, voice };
+        const on = { note: begin(voice, tick, event.pitch, event.velocity), voice };
         if (begun) begun.list.push(on);
-        else open.set(key, { list: [on], first: 0 });
-        const { program, level, pan } = voice;
-        for (const setting of [program, level, pan]) setting.noteBegins();
+        else open[key] = { list: [on], first: 0 };
         break;
       }
       case "off":
@@ -222,12 +239,12 @@ export function readVoices(
     }
   }
   for (const channel of held.keys()) press(channel, false, end);
-  for (const [key, begun] of open) {
-    while (begun.first < begun.list.length) {
+  open.forEach((begun, key) => {
+    while (begun && begun.first < begun.list.length) {
       close(Math.floor(key / 128), key % 128, end);
       lost.add("note", "without an end, held to the end of their track");
     }
-  }
+  });
   return all;
 }
 
