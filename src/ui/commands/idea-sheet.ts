@@ -101,7 +101,13 @@ export function star(store: SessionStore, idea: SheetIdea): void {
     ...(generated && { generated }),
   };
   const label = was ? `Unstar idea ${seed}` : `Star idea ${seed}`;
-  if (!state.edit(label, (p) => edits.toggleStar(p, state.pattern, kept))) return;
+  try {
+    if (!state.edit(label, (p) => edits.toggleStar(p, state.pattern, kept))) return;
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    state.say(error.message);
+    return;
+  }
   teach(store, (taste, now) =>
     was
       ? unlearned(taste, "liked", measured(now, idea))

@@ -1,0 +1,190 @@
+import { describe, expect, it, vi } from "vitest";
+import {
+  createProject,
+  diffProjects,
+  edits,
+  generateDrumIdeas,
+  generateIdeas,
+  generateProgressions,
+  grid,
+  makeTrack,
+  parseProject,
+  patternOf,
+  type Idea,
+} from "@/core";
+import { heardProject } from "../session/current";
+import { createSession } from "../session/store";
+import { applyChords, chordTrack, generateChords, rateOf } from "./chord-ideas";
+import { settingsFor } from "./idea-settings";
+import { breed, drop, isStarred, star, starredSigns } from "./idea-sheet";
+import { withKeptBars } from "./idea-wishes";
+import { generate, holdIdea, ideasHere, previewIdea } from "./ideas";
+
+const answers: { made: Idea[] } = { made: [] };
+vi.mock("./generator", () => ({ generateInWorker: () => Promise.resolve(answers.made) }));
+
+const keys = makeTrack({ id: "keys", kind: "melody", name: "Keys", sound: "glass-keys" });
+function setUp(bars = 4) {
+  const project = edits.addTrack(createProject({ bars }), keys);
+  const store = createSession("x", project);
+  store.getState().setTrack("keys");
+  return store;
+}
+const lines = (count: number) => generateIdeas({ bars: 4, count, low: 57, high: 81 });
+/** A sheet of ideas for the keys. */
+async function sheet(store: ReturnType<typeof setUp>, made: Idea[] = lines(4)) {
+  answers.made = made;
+  await generate(store);
+  return ideasHere(store.getState());
+}
+
+describe("stars", () => {
+  it("are kept with the pattern, head the next sheet, are undone, and go with their track", async () => {
+    const store = setUp();
+    const [, second] = await sheet(store);
+    star(store, second!);
+    const { project } = store.getState();
+    expect(patternOf(project, "a").stars).toMatchObject([
+      { track: "keys", seed: second!.seed, generated: { kind: "line" } },
+    ]);
+    // In its place while the sheet is there, at the head of the next.
+    expect(ideasHere(store.getState())[1]).toBe(second);
+    const next = await sheet(store, generateIdeas({ bars: 4, count: 3, seed: 900 }));
+    expect(next).toHaveLength(4);
+    expect(next[0]!.notes).toEqual(second!.notes);
+    expect(isStarred(starredSigns(store.getState()), next[0]!)).toBe(true);
+    // What is saved of it is read again, and is only the pattern's head.
+    const { stars } = patternOf(parseProject(JSON.parse(JSON.stringify(project))), "a");
+    expect(stars).toEqual(patternOf(project, "a").stars);
+    expect(Object.keys(diffProjects(createProject({ bars: 4 }), project)!)).toContain("patterns");
+    store.getState().undo();
+    expect(patternOf(store.getState().project, "a").stars).toBeUndefined();
+    store.getState().redo();
+    expect(
+      patternOf(edits.deleteTrack(store.getState().project, "keys"), "a").stars,
+    ).toBeUndefined();
+  });
+
+  it("are let go by another press, and by dropping; 64 are the most", async () => {
+    const store = setUp();
+    const [first, second] = await sheet(store);
+    star(store, first!);
+    star(store, first!);
+    expect(patternOf(store.getState().project, "a").stars).toBeUndefined();
+    star(store, second!);
+    drop(store, second!);
+    expect(patternOf(store.getState().project, "a").stars).toBeUndefined();
+    expect(ideasHere(store.getState())).not.toContain(second);
+    for (const idea of lines(64)) star(store, idea);
+    const full = store.getState().project;
+    expect(patternOf(full, "a").stars).toHaveLength(64);
+    star(store, generateIdeas({ bars: 4, count: 1, seed: 77_777 })[0]!);
+    expect(store.getState().project).toBe(full);
+    expect(store.getState().said).toMatch(/^64 ideas are starred/);
+    parseProject(JSON.parse(JSON.stringify(full)));
+  });
+
+  it("two of them are crossed; with fewer that is said", async () => {
+    const store = setUp();
+    const [first, second] = await sheet(store);
+    breed(store);
+    expect(store.getState().said).toBe("Star two ideas first");
+    star(store, first!);
+    star(store, second!);
+    breed(store);
+    const shown = ideasHere(store.getState());
+    expect(shown.slice(0, 2).map(({ notes }) => notes)).toEqual([first!.notes, second!.notes]);
+    expect(shown.length).toBeGreaterThan(8);
+  });
+});
+
+describe("ideas for the chord line", () => {
+  const chords = () => generateProgressions({ bars: 4, count: 3 });
+
+  it("are heard on the current track, or the first that is no bass, with the line in place of the pattern's", async () => {
+    const store = setUp();
+    store.getState().setTrack("drums");
+    expect(chordTrack(store.getState())).toBe("keys");
+    expect(chordTrack({ project: createProject(), track: "drums" })).toBe("bass");
+    answers.made = chords();
+    await generateChords(store);
+    const [idea] = ideasHere(store.getState());
+    const before = store.getState().project;
+    holdIdea(store, idea!);
+    const heard = heardProject(store.getState());
+    expect(patternOf(heard, "a").chords).toEqual(idea!.chords);
+    expect(patternOf(heard, "a").parts[2]!.notes.length).toBeGreaterThan(8);
+    expect(store.getState().project).toBe(before);
+    previewIdea(store, null);
+    applyChords(store, idea!);
+    const after = patternOf(store.getState().project, "a");
+    expect(after.chords!.map(({ name, start }) => [name, start])).toEqual(
+      idea!.chords!.map(({ name, start }) => [name, start]),
+    );
+    expect(after.parts[2]!.notes).toEqual([]);
+  });
+
+  it("come again over a longer pattern, and are written as notes too where that is wished", async () => {
+    const store = setUp(8);
+    answers.made = chords();
+    await generateChords(store);
+    const [idea] = ideasHere(store.getState());
+    expect(idea!.chords).toHaveLength(8);
+    expect(idea!.chords![4]).toMatchObject({ name: idea!.chords![0]!.name, start: 4 * 3840 });
+    const { ideas, setIdeas } = store.getState();
+    setIdeas({ chords: { ...ideas.chords, asNotes: true } });
+    applyChords(store, idea!);
+    const part = patternOf(store.getState().project, "a").parts[2]!;
+    expect(new Set(part.notes.map((note) => note.start)).size).toBe(8);
+    expect(part.length).toBe(8 * 3840);
+  });
+
+  it("change twice a bar in a short round unless they are told to", () => {
+    const short = setUp(2);
+    expect(rateOf(short.getState())).toBe("two a bar");
+    expect(rateOf(setUp(4).getState())).toBe("one a bar");
+    const { ideas, setIdeas } = short.getState();
+    setIdeas({ chords: { ...ideas.chords, rate: "one a bar" } });
+    expect(rateOf(short.getState())).toBe("one a bar");
+  });
+
+  it("are refused with a sentence where there is no melodic track", async () => {
+    const store = createSession("x", edits.deleteTrack(createProject(), "bass"));
+    await generateChords(store);
+    expect(store.getState().ideas.wrong).toMatch(/add one first/);
+  });
+});
+
+describe("a beat of which bars are kept", () => {
+  it("has them as they are, on the lanes that were asked for", () => {
+    const store = setUp(2);
+    const lanes = [36, 38].map((pitch) => ({ pitch, grid: grid(16), period: null }));
+    const [there, idea] = generateDrumIdeas({ lanes, bars: 2, count: 2, style: "straight" }) as [
+      Idea,
+      Idea,
+    ];
+    store.getState().setTrack("drums");
+    store
+      .getState()
+      .edit("Notes", (p) => edits.setNotes(p, { pattern: "a", track: "drums" }, there.notes));
+    const { ideas, setIdeas } = store.getState();
+    setIdeas({ keep: { ...ideas.keep, bars: [1] } });
+    const mixed = withKeptBars(store.getState(), idea, new Set([36, 38])).notes.map(
+      ({ start, pitch }) => [start, pitch],
+    );
+    const of = (notes: Idea["notes"], bar: number) =>
+      notes
+        .filter(({ start }) => Math.floor(start / 3840) === bar)
+        .map(({ start, pitch }) => [start, pitch]);
+    expect(mixed).toEqual([...of(idea.notes, 0), ...of(there.notes, 1)]);
+  });
+});
+
+describe("settings", () => {
+  it("of a part made before there were roles are those of a melody, of a new bass those of a bass line", () => {
+    const bass = createProject().tracks[1]!;
+    expect(settingsFor(bass, undefined).role).toBe("bass");
+    const old = settingsFor(bass, { kind: "line", seed: 5, settings: { density: 40 } });
+    expect(old).toMatchObject({ role: "melody", density: 40, how: "", pickup: false, seed: 5 });
+  });
+});
