@@ -1,0 +1,34 @@
+import { createHash } from "node:crypto";
+import { expect, it } from "vitest";
+import { grid } from "../time/grid";
+import { generateProgressions } from "./chords/progressions";
+import { generateDrumIdeas } from "./drum-ideas";
+import { generateIdeas } from "./ideas";
+import { PHRASE_DEFAULTS } from "./phrase-options";
+
+/** Notes as a short sign: what changes it changes what users had. */
+const sign = (ideas: readonly { notes: readonly object[] }[]) =>
+  createHash("sha256")
+    .update(JSON.stringify(ideas.map(({ notes }) => notes)))
+    .digest("hex")
+    .slice(0, 12);
+
+it("the same settings and seed give the same notes in every process; a change of that is told in docs/decisions.md", () => {
+  const line = { key: { root: 9, scale: "minor" }, bars: 4, low: 57, high: 81, seed: 41 };
+  const lanes = [36, 38, 42, 46].map((pitch) => ({ pitch, grid: grid(16), period: null }));
+  expect({
+    phrases: sign(generateIdeas({ ...line, phrases: PHRASE_DEFAULTS })),
+    bass: sign(generateIdeas({ ...line, low: 33, high: 55, role: "bass" })),
+    stabs: sign(generateIdeas({ ...line, role: "stabs" })),
+    drums: sign(generateDrumIdeas({ lanes, bars: 2, style: "straight", fill: 1, seed: 41 })),
+    chords: sign(generateProgressions({ seed: 41 })),
+  }).toMatchInlineSnapshot(`
+    {
+      "bass": "fd71897cf0ce",
+      "chords": "982050ff2efd",
+      "drums": "690fbd2498e8",
+      "phrases": "7b7359df0d3a",
+      "stabs": "c3ce508c7eb6",
+    }
+  `);
+});
