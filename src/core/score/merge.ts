@@ -4,6 +4,7 @@ import { PLAIN_KIT, type KitShape } from "./kit-shape";
 import { partIn } from "./part-edit";
 import { withoutDeadSources } from "./sources";
 import {
+  LIMITS,
   sortNotes,
   sortChords,
   type ChainStep,
@@ -13,8 +14,10 @@ import {
   type Pattern,
   type Project,
   type SongEntry,
+  type Starred,
   type Track,
 } from "./model";
+import { starSign, withStars } from "./stars";
 
 /**
  * Three-way merge: what `mine` changed since `base`, laid over `theirs`. Works down to single notes
@@ -155,7 +158,11 @@ function mergePattern(base: Pattern, mine: Pattern, theirs: Pattern): Pattern {
   const [was, my, their] = [base, mine, theirs].map((p) => p.chords ?? []);
   const chords = mergeList(was!, my!, their!, byId, mergeFields<ChordMark>);
   delete merged.chords;
-  return chords.length > 0 ? { ...merged, chords: sortChords(chords) } : merged;
+  const [wasStars, myStars, theirStars] = [base, mine, theirs].map((p) => p.stars ?? []);
+  // One that is starred on both sides is the same.
+  const stars = mergeList(wasStars!, myStars!, theirStars!, starSign, (_, star) => star);
+  const whole = withStars(merged, stars.slice(0, LIMITS.stars));
+  return chords.length > 0 ? { ...whole, chords: sortChords(chords) } : whole;
 }
 
 function mergePart(base: Part, mine: Part, theirs: Part): Part {
@@ -201,7 +208,10 @@ function complete(project: Project): Project {
     song: project.song.every((entry) => patterns.has(entry.pattern))
       ? project.song
       : project.song.filter((entry) => patterns.has(entry.pattern)),
-    patterns: project.patterns.map((pattern) => {
+    patterns: project.patterns.map((one) => {
+      const dead = one.stars?.some(({ track }) => track !== null && !tracks.has(track));
+      const living = ({ track }: Starred) => track === null || tracks.has(track);
+      const pattern = dead ? withStars(one, one.stars!.filter(living)) : one;
       const have = new Set(pattern.parts.map((part) => part.track));
       const fits = pattern.parts.every((p) => tracks.has(p.track)) && have.size === tracks.size;
       if (fits) return pattern;

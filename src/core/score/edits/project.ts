@@ -4,7 +4,7 @@ import { makePart } from "../create";
 import { LIMITS, type Lane, type Part, type Pattern, type Project, type Track } from "../model";
 import { withoutDeadSources } from "../sources";
 import { changePart, changePattern, changeTrackOf, patternOf, type Place } from "./parts";
-import { withStars } from "./stars";
+import { withStars } from "../stars";
 import type { Bpm, Ticks } from "../../units";
 
 const held = (n: number, { min, max }: { min: number; max: number }) =>

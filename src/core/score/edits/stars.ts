@@ -1,15 +1,8 @@
-import { LIMITS, type Pattern, type Project, type Starred } from "../model";
+import { LIMITS, type Project, type Starred } from "../model";
+import { starSign, withStars } from "../stars";
 import { changePattern } from "./parts";
 
-/** A pattern with these starred ideas, and no others. */
-export function withStars(pattern: Pattern, stars: readonly Starred[]): Pattern {
-  const { stars: _, ...rest } = pattern;
-  return stars.length > 0 ? { ...rest, stars } : rest;
-}
-
-/** What tells one starred idea from another: what it is for, and its notes. */
-export const starSign = ({ track, notes }: Pick<Starred, "track" | "notes">): string =>
-  `${track ?? ""}: ${notes.map((n) => `${n.start},${n.length},${n.pitch}`).join(" ")}`;
+export { starSign } from "../stars";
 
 /**
  * Stars an idea of a pattern, or lets it go where it is starred already. Throws a RangeError where a pattern holds as

@@ -1,0 +1,11 @@
+import type { Pattern, Starred } from "./model";
+
+/** A pattern with these starred ideas, and no others. */
+export function withStars(pattern: Pattern, stars: readonly Starred[]): Pattern {
+  const { stars: _, ...rest } = pattern;
+  return stars.length > 0 ? { ...rest, stars } : rest;
+}
+
+/** What tells one starred idea from another: what it is for, and its notes. */
+export const starSign = ({ track, notes }: Pick<Starred, "track" | "notes">): string =>
+  `${track ?? ""}: ${notes.map((n) => `${n.start},${n.length},${n.pitch}`).join(" ")}`;
