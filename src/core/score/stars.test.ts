@@ -43,6 +43,27 @@ describe("stars of two tabs", () => {
     parseProject(full);
   });
 
+  it("come along with patterns of another project, for the tracks they have there", () => {
+    let made = 0;
+    const other = edits.toggleStar(base, "a", star(0, null));
+    const both = edits.bringPatterns(createProject(), other, () => `new${++made}`);
+    const [first, second] = both.patterns;
+    expect(first!.stars).toBeUndefined();
+    const bass = both.tracks[3]!;
+    expect(second!.stars!.map(({ track }) => track)).toEqual([bass.id, null]);
+    parseProject(both);
+    const drums = other.tracks.map(({ id, name, kind, sound }) => ({
+      id,
+      name,
+      kind,
+      sound,
+      taken: id === "drums",
+    }));
+    expect(edits.chosenTracks(other, drums).patterns[0]!.stars!.map(({ track }) => track)).toEqual([
+      null,
+    ]);
+  });
+
   it("from outside are checked: too many, of no track id, with unknown fields", () => {
     const broken = (stars: unknown) => () =>
       parseProject({ ...base, patterns: [{ ...base.patterns[0]!, stars }] });

@@ -7,6 +7,7 @@ import { makeLane, makePart } from "../create";
 import { LIMITS, type Part, type Pattern, type Project, type Track } from "../model";
 import { trackParams } from "../../transforms/registry";
 import { withoutDeadSources } from "../sources";
+import { withStars } from "../stars";
 import { patternOf } from "./parts";
 import { wholeSong } from "./song";
 import { nextPatternName, setBars } from "./project";
@@ -42,15 +43,20 @@ export function chosenTracks(other: Project, choices: readonly TakenTrack[]): Pr
   return withoutDeadSources({
     ...other,
     tracks,
-    patterns: other.patterns.map((pattern) => ({
-      ...pattern,
-      parts: pattern.parts
-        .filter((part) => kept.has(part.track))
-        .map((part) => {
-          const { bend: _, ...straight } = part;
-          return melodic.has(part.track) ? part : straight;
-        }),
-    })),
+    patterns: other.patterns.map((pattern) =>
+      withStars(
+        {
+          ...pattern,
+          parts: pattern.parts
+            .filter((part) => kept.has(part.track))
+            .map((part) => {
+              const { bend: _, ...straight } = part;
+              return melodic.has(part.track) ? part : straight;
+            }),
+        },
+        pattern.stars?.filter(({ track }) => track === null || kept.has(track)) ?? [],
+      ),
+    ),
     song: other.song.map(({ mutes, ...entry }) => {
       const own = mutes?.filter((id) => kept.has(id)) ?? [];
       return own.length > 0 ? { ...entry, mutes: own } : entry;
@@ -151,12 +157,17 @@ export function bringPatterns(project: Project, other: Project, newId: () => str
   for (const pattern of other.patterns) {
     const metre = metreOf(other, pattern);
     const same = metre.beats === project.metre.beats && metre.unit === project.metre.unit;
-    const { metre: _, ...rest } = pattern;
+    const { metre: _, stars = [], ...rest } = pattern;
+    const starred = stars.flatMap(({ track, ...star }) => {
+      const own = track === null ? null : tracks.get(track)?.id;
+      return own === undefined ? [] : [{ ...star, track: own }];
+    });
     const own: Pattern = {
       ...rest,
       id: ids.get(pattern.id)!,
       name: nextPatternName(named),
       ...(!same && { metre }),
+      ...(starred.length > 0 && { stars: starred }),
       parts: [
         ...here.map((track) => makePart(track, pattern.bars * barTicks(metre))),
         ...pattern.parts.map((part) => moved(part, tracks)),
