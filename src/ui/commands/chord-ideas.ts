@@ -17,6 +17,7 @@ import type { ChordSettings, SheetIdea } from "../session/ideas";
 import type { Session, SessionStore } from "../session/store";
 import { generateInWorker } from "./generator";
 import { lowOf } from "./hear-chord";
+import { isTurn, takeTurn } from "./idea-turn";
 
 /** Rounds that are offered, in bars; 0 for the pattern's length. */
 export const ROUNDS = [2, 4, 8, 0] as const;
@@ -51,8 +52,6 @@ export function changeChords(store: SessionStore, change: Partial<ChordSettings>
   setIdeas({ chords: { ...ideas.chords, ...change } });
 }
 
-let asked = 0;
-
 /** A sheet of ideas for the chord line of the current pattern. */
 export async function generateChords(
   store: SessionStore,
@@ -69,7 +68,7 @@ export async function generateChords(
   }
   const { end, sevenths, keepBars, seed: own } = state.ideas.chords;
   const bars = roundOf(state);
-  const turn = ++asked;
+  const turn = takeTurn();
   state.setIdeas({ generating: true, wrong: "" });
   try {
     const options: Partial<ProgressionOptions> = {
@@ -86,7 +85,7 @@ export async function generateChords(
       seed: own,
     };
     const found = (await generateInWorker({ kind: "chords", options })) as ChordIdea[];
-    if (turn !== asked) return;
+    if (!isTurn(turn)) return;
     const { setIdeas, say } = store.getState();
     setIdeas({
       of: { pattern: state.pattern, track, kind: "chords" },
@@ -100,7 +99,7 @@ export async function generateChords(
     });
     say(`${plural(found.length, "line")} of chords generated`);
   } catch (error) {
-    if (turn === asked)
+    if (isTurn(turn))
       store.getState().setIdeas({ generating: false, wrong: (error as Error).message });
   }
 }

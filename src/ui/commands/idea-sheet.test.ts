@@ -21,7 +21,13 @@ import { withKeptBars } from "./idea-wishes";
 import { generate, holdIdea, ideasHere, previewIdea } from "./ideas";
 
 const answers: { made: Idea[] } = { made: [] };
-vi.mock("./generator", () => ({ generateInWorker: () => Promise.resolve(answers.made) }));
+/** Questions that wait for an answer, where they are to. */
+const waiting: { (ideas: Idea[]): void }[] = [];
+let slow = false;
+vi.mock("./generator", () => ({
+  generateInWorker: () =>
+    slow ? new Promise((done) => waiting.push(done)) : Promise.resolve(answers.made),
+}));
 
 const keys = makeTrack({ id: "keys", kind: "melody", name: "Keys", sound: "glass-keys" });
 function setUp(bars = 4) {
@@ -152,6 +158,33 @@ describe("ideas for the chord line", () => {
     const store = createSession("x", edits.deleteTrack(createProject(), "bass"));
     await generateChords(store);
     expect(store.getState().ideas.wrong).toMatch(/add one first/);
+  });
+});
+
+describe("an answer that comes late", () => {
+  it("does not take the place of what was asked for since: chords, variations, a crossing", async () => {
+    const store = setUp();
+    const [first, second] = await sheet(store);
+    star(store, first!);
+    star(store, second!);
+    slow = true;
+    const part = generate(store);
+    const chords = generateChords(store);
+    waiting[1]!(generateProgressions({ bars: 4, count: 2 }));
+    await chords;
+    waiting[0]!(lines(12));
+    await part;
+    expect(store.getState().ideas.of!.kind).toBe("chords");
+    slow = false;
+    await sheet(store);
+    slow = true;
+    const again = generate(store);
+    breed(store);
+    expect(store.getState().ideas.generating).toBe(false);
+    waiting[2]!(lines(12));
+    await again;
+    expect(store.getState().ideas.of!.kind).toBe("children");
+    slow = false;
   });
 });
 

@@ -16,6 +16,7 @@ import {
 import { currentMetre, currentPlace, type Work } from "../session/current";
 import type { SheetIdea } from "../session/ideas";
 import type { Session, SessionStore } from "../session/store";
+import { takeTurn } from "./idea-turn";
 import { barsOf } from "./idea-wishes";
 
 /** Whether the sheet shows ideas for the chord line. */
@@ -196,7 +197,9 @@ export function breed(store: SessionStore): void {
     count: CHILDREN,
     seed: first.seed ^ second.seed,
   });
+  takeTurn();
   state.setIdeas({
+    generating: false,
     of: { ...currentPlace(state), kind: "children", of: kind },
     list,
     gave: [],

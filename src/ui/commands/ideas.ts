@@ -19,6 +19,7 @@ import type { Session, SessionStore } from "../session/store";
 import { applyChords, chordPreview, chordTrack, generateChords } from "./chord-ideas";
 import { generateInWorker } from "./generator";
 import { settingsFor } from "./idea-settings";
+import { isTurn, takeTurn } from "./idea-turn";
 import { isOfChords, noteShown, shownIdeas } from "./idea-sheet";
 import { barsOf, drumOptions, lineOptions, withKeptBars } from "./idea-wishes";
 
@@ -49,7 +50,6 @@ export function changeKeep(store: SessionStore, change: Partial<Keep>): void {
 const IDEAS_PER_SHEET = 12;
 /** So many times as many are made where some are to be chosen by taste. */
 const CHOICE = 4;
-let asked = 0;
 
 /** Generates a sheet of ideas for the current part; `like` varies one instead. */
 export async function generate(
@@ -64,7 +64,7 @@ export async function generate(
   const settings = settingsOf(state);
   const bars = barsOf(project, at);
   const kind = trackOf(project, state.track).kind === "drums" ? "drums" : "line";
-  const own = ++asked;
+  const turn = takeTurn();
   setIdeas({ generating: true, wrong: "", aim: "part" });
   state.setLook({ ideasOpen: true });
   const taste = ideas.taste[kind];
@@ -80,7 +80,7 @@ export async function generate(
     if (made.length > 0 && made.length < count)
       gave.push(`There are no more than ${plural(made.length, "idea")} with these settings`);
     // Of two sheets asked for in a row the later one counts.
-    if (own !== asked) return;
+    if (!isTurn(turn)) return;
     const metre = currentMetre(state);
     const found = chosenBy(like ? NO_TASTE : taste, made, { bars, metre, count }).map((idea) =>
       kind === "drums" ? withKeptBars(state, idea, lanesAsked(state, settings)) : idea,
@@ -95,7 +95,7 @@ export async function generate(
     noteShown(store, found);
     store.getState().say(`${plural(found.length, "idea")} generated`);
   } catch (error) {
-    if (own === asked) setIdeas({ generating: false, wrong: (error as Error).message });
+    if (isTurn(turn)) setIdeas({ generating: false, wrong: (error as Error).message });
   }
 }
 

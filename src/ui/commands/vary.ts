@@ -17,6 +17,7 @@ import {
 } from "../session/current";
 import type { VarySettings } from "../session/ideas";
 import type { Session, SessionStore } from "../session/store";
+import { takeTurn } from "./idea-turn";
 import { askIdeas } from "./ideas";
 
 /** How many variations a sheet holds. */
@@ -73,7 +74,9 @@ export function vary(store: SessionStore, { seed }: { seed?: number } = {}): voi
     count: ON_A_SHEET,
     seed: ideas.vary.seed * 1000,
   });
+  takeTurn();
   setIdeas({
+    generating: false,
     of: { ...currentPlace(state), kind: "vary", lane: laneOf(state) },
     list,
     aim: "part",
