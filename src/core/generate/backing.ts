@@ -72,7 +72,7 @@ function layings(spans: readonly Span[], o: IdeaOptions, random: Random): MidiPi
 /** All ways to lay a chord within the register, from each of its tones on; the widest that fit. */
 function closeOnes(classes: readonly number[], o: IdeaOptions, open: boolean): MidiPitch[][] {
   const all: MidiPitch[][] = [];
-  const size = o.voices > 1 ? Math.min(o.voices, classes.length) : classes.length;
+  const size = Math.min(o.voices, classes.length);
   // Of four tones in three voices the fifth is the one left out, the second after the root.
   const wanted =
     size < classes.length ? classes.filter((_, i) => i !== 2 || size > 3).slice(0, size) : classes;

@@ -60,7 +60,7 @@ export interface IdeaOptions {
   softest: Velocity;
   loudest: Velocity;
   shape: (typeof VELOCITY_SHAPES)[number];
-  /** Notes at a time, 1–4: further voices lie below the line on tones of the chord. */
+  /** Notes at a time, 1–4: further voices lie below the line on tones of the chord; a pad or stab has as many tones. */
   voices: number;
   /** How many ideas, 1–64. */
   count: number;

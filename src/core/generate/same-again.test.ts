@@ -19,7 +19,7 @@ it("the same settings and seed give the same notes in every process; a change of
   expect({
     phrases: sign(generateIdeas({ ...line, phrases: PHRASE_DEFAULTS })),
     bass: sign(generateIdeas({ ...line, low: 33, high: 55, role: "bass" })),
-    stabs: sign(generateIdeas({ ...line, role: "stabs" })),
+    stabs: sign(generateIdeas({ ...line, role: "stabs", voices: 4 })),
     drums: sign(generateDrumIdeas({ lanes, bars: 2, style: "straight", fill: 1, seed: 41 })),
     chords: sign(generateProgressions({ seed: 41 })),
   }).toMatchInlineSnapshot(`

@@ -142,7 +142,8 @@ function PartWish() {
             options={ROLES}
             text={(role) => ROLE_TEXT[role as Role]}
             size="select-xs w-40"
-            onChange={(role) => set({ role })}
+            // Chords have all their tones, a line is one.
+            onChange={(role) => set({ role, voices: role === "pad" || role === "stabs" ? 4 : 1 })}
           />
           <FromTo
             label="Register"
