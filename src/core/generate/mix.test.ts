@@ -7,6 +7,7 @@ import { generateIdeas } from "./ideas";
 import { mixedRhythm, outOfReach } from "./mixed-rhythm";
 import { PHRASE_DEFAULTS } from "./phrase-options";
 import type { ValueWeight } from "./rhythm";
+import { syncopation as measuredSyncopation } from "./syncopation";
 
 const mix = (
   ...list: [value: number, kind: ValueWeight["kind"], weight: number][]
@@ -92,6 +93,50 @@ describe("a mix of note values", () => {
     // A bar of a length that nothing ends on.
     const odd = mixedRhythm(2885, values, seeded(1));
     expect(odd.reduce((sum, { length }) => sum + length, 0)).toBe(2885);
+  });
+});
+
+describe("syncopation of lines", () => {
+  it("rises with the slider, by a published measure, at every density below the full one", () => {
+    const metre = { beats: 4, unit: 4 };
+    for (const role of ["melody", "stabs"] as const)
+      for (const density of [40, 60, 80]) {
+        const points = [0, 25, 50, 75, 100].map((syncopation) => {
+          let sum = 0;
+          for (let seed = 0; seed < 150; seed++) {
+            const { notes } = generateIdeas({
+              role,
+              density,
+              syncopation,
+              bars: 2,
+              low: 57,
+              high: 81,
+              count: 1,
+              repetition: 0,
+              seed: seed * 3,
+              phrases: { ...PHRASE_DEFAULTS, form: "phrases" },
+            })[0]!;
+            for (let b = 0; b < 2; b++) {
+              const starts = notes
+                .map(({ start }) => start - b * 3840)
+                .filter((at) => at >= 0 && at < 3840);
+              sum += measuredSyncopation(starts, { bar: 3840, beats: metre.beats, cell: 240 });
+            }
+          }
+          return sum;
+        });
+        // Spearman would do: it never falls, and the whole way is long.
+        points.forEach(
+          (value, i) =>
+            i > 0 &&
+            expect(value, `${role} ${density}: ${points.join()}`).toBeGreaterThan(points[i - 1]!),
+        );
+        const mean = points.reduce((a, x) => a + x) / 5;
+        const spread = Math.sqrt(points.reduce((a, x) => a + (x - mean) ** 2, 0) * 10);
+        expect(points.reduce((a, x, i) => a + (x - mean) * (i - 2), 0) / spread).toBeGreaterThan(
+          0.9,
+        );
+      }
   });
 });
 

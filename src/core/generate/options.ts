@@ -43,6 +43,11 @@ export interface IdeaOptions {
   chords: readonly ChordStretch[];
   /** Share of the rhythm's places that hold a note, 0–100 %. */
   density: number;
+  /**
+   * Of phrases, basses and stabs: which of the places hold one, 0 those on strong beats, 100 those beside them; null for
+   * any. At a density of 100 all do.
+   */
+  syncopation: number | null;
   /** Of the places without a note, how many are silent, 0–100 %; through the others the note before holds on. */
   rests: number;
   /** Note values and their shares of the time. */
@@ -97,6 +102,7 @@ export const IDEA_DEFAULTS: IdeaOptions = {
   pool: "scale",
   chords: [],
   density: 80,
+  syncopation: null,
   rests: 100,
   values: [
     { value: 4, kind: "straight", weight: 1 },
@@ -148,6 +154,7 @@ const optionsSchema = yup.object({
   high: wholeIn(0, 127),
   pool: oneOf(POOLS),
   density: inRange(0, 100),
+  syncopation: yup.number().strict().min(0).max(100).nullable().defined(),
   rests: inRange(0, 100),
   leap: wholeIn(1, 24),
   repetition: inRange(0, 100),

@@ -1,10 +1,11 @@
-import type { Random } from "../random";
+import { pickWeighted, roundedByChance, type Random } from "../random";
 import type { Note } from "../score/model";
 import type { IdeaOptions } from "./options";
-import { MAX_EARLY } from "../time/ticks";
+import { MAX_EARLY, PPQ, beatTicks } from "../time/ticks";
 import { mixedRhythm } from "./mixed-rhythm";
 import { fillRhythm, type Slot } from "./rhythm";
 import { withOther } from "./rhythm-from";
+import { metricalWeights } from "./syncopation";
 import type { Ticks, Velocity } from "../units";
 
 /** Where a note of a line begins and how long it is. */
@@ -69,8 +70,44 @@ function ownBar(o: IdeaOptions, bar: Ticks, random: Random): Slot[] {
   // Lines of the first version keep their rhythms.
   const first = o.phrases === null && o.role === "melody";
   const slots = (first ? fillRhythm : mixedRhythm)(bar, o.values, random);
-  const sounding = slots.filter(() => random() * 100 < o.density);
+  const sounding =
+    first || o.syncopation === null
+      ? slots.filter(() => random() * 100 < o.density)
+      : leaning(slots, o, bar, o.syncopation, random);
   return o.rests >= 100 ? sounding : held(slots, sounding, o.rests, random);
+}
+
+/** How much a full slider of syncopation weighs. */
+const SYNCOPATED = 7;
+/** Places are told apart down to 32nds; what lies between them is weak. */
+const FINE = PPQ / 8;
+
+/**
+ * As many of the places as the density says: those on strong beats where little syncopation is asked for, those beside
+ * them, with the strong ones left empty, where much is.
+ */
+function leaning(
+  slots: readonly Slot[],
+  o: IdeaOptions,
+  bar: Ticks,
+  syncopation: number,
+  random: Random,
+): Slot[] {
+  const beats = Math.round(bar / beatTicks(o.metre));
+  const cells = Math.round(bar / FINE);
+  const weights = cells % beats === 0 ? metricalWeights(cells, beats) : [0];
+  const deepest = Math.min(-1, ...weights);
+  const weak = ({ start }: Slot) => (weights[start / FINE] ?? deepest) / deepest;
+  const lean = SYNCOPATED * (syncopation / 100 - 0.5);
+  const left = [...slots];
+  const count = Math.min(slots.length, roundedByChance((o.density / 100) * slots.length, random));
+  const chosen = new Set<Slot>();
+  while (chosen.size < count) {
+    const one = pickWeighted(left, (slot) => Math.exp(lean * (weak(slot) - 0.5)), random)!;
+    chosen.add(one);
+    left.splice(left.indexOf(one), 1);
+  }
+  return slots.filter((slot) => chosen.has(slot));
 }
 
 /** Lets notes hold on through the places without one, but for the share that stays silent. */

@@ -119,7 +119,7 @@ const field = (
 export const NUMBERS: readonly NumberField[] = [
   field("density", "Density", 0, 100, " %", "both", ["melody", "bass", "stabs"]),
   field("rests", "Rests", 0, 100, " %", "melody", ["melody", "bass", "stabs"]),
-  field("syncopation", "Syncopation", 0, 100, " %", "drums"),
+  field("syncopation", "Syncopation", 0, 100, " %", "both", ["melody", "bass", "stabs"]),
   field("spread", "Even spread", 0, 100, " %", "drums"),
   field("repetition", "Repetition", 0, 100, " %", "both", ["melody", "bass", "stabs"]),
   field("fill", "Fill at the end", 0, 8, " beats", "drums"),

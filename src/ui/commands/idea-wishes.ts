@@ -93,6 +93,7 @@ export function lineOptions(
   const all: readonly Note[] = keptNotes(state);
   const notes = topLine(all);
   const { low, high, density, rests, leap, repetition, softest, loudest, voices, seed } = s;
+  const { syncopation } = s;
   const metre = currentMetre(state);
   const ids = keep.unselected ? [...state.selection] : [];
   const contour =
@@ -107,6 +108,7 @@ export function lineOptions(
     ...{ low, high, density, rests, leap, repetition, softest, loudest, voices, seed, bars, count },
     role: s.role as IdeaOptions["role"],
     approach: s.approach,
+    syncopation,
     follow: rhythmSource(state, s, bars),
     only: ids.length > 0 ? { notes: all, ids } : null,
     key: state.project.key,

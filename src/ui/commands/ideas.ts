@@ -9,7 +9,6 @@ import {
   trackOf,
   weightsOf,
   type Idea,
-  type IdeaOptions,
   type Note,
   type Project,
 } from "@/core";
@@ -17,7 +16,7 @@ import { currentMetre, currentPart, currentPlace, type Work } from "../session/c
 import type { Keep, Settings, SheetIdea } from "../session/ideas";
 import type { Session, SessionStore } from "../session/store";
 import { applyChords, chordPreview, chordTrack, generateChords } from "./chord-ideas";
-import { generateInWorker } from "./generator";
+import { generateInWorker, type Wish } from "./generator";
 import { settingsFor } from "./idea-settings";
 import { isTurn, takeTurn } from "./idea-turn";
 import { isOfChords, noteShown, shownIdeas } from "./idea-sheet";
@@ -71,12 +70,12 @@ export async function generate(
   // Where a taste is known, so many more are made to choose from.
   const many = like || weightsOf(taste).every((weight) => weight === 0) ? count : count * CHOICE;
   try {
-    const options =
+    const wish: Wish =
       kind === "drums"
-        ? drumOptions(state, settings, bars, many)
-        : lineOptions(state, settings, bars, many, like);
-    const made = await generateInWorker({ kind, options });
-    const gave = kind === "line" ? gaveWay(options as Partial<IdeaOptions>) : [];
+        ? { kind, options: drumOptions(state, settings, bars, many) }
+        : { kind, options: lineOptions(state, settings, bars, many, like) };
+    const made = await generateInWorker(wish);
+    const gave = wish.kind === "line" ? gaveWay(wish.options) : [];
     if (made.length > 0 && made.length < count)
       gave.push(`There are no more than ${plural(made.length, "idea")} with these settings`);
     // Of two sheets asked for in a row the later one counts.
