@@ -171,6 +171,17 @@ describe("a rhythm with another's", () => {
       const own = starts(line("answer", hits, { role: "stabs", density: 80, seed: seed * 13 }));
       for (const start of own) expect(start % BAR).toBeGreaterThanOrEqual(480 + (3840 - 480) / 2);
     }
+    // Often as the question went: three notes, a step apart.
+    const answers = Array.from({ length: 60 }, (_, seed) =>
+      starts(line("answer", hits, { role: "stabs", density: 80, seed: seed * 13 })).filter(
+        (at) => at < BAR,
+      ),
+    );
+    const alike = answers.filter(
+      (own) => own.length === 3 && own[1]! - own[0]! === 240 && own[2]! - own[1]! === 240,
+    );
+    expect(alike.length).toBeGreaterThan(12);
+    expect(new Set(answers.map((own) => own.join())).size).toBeGreaterThan(10);
     const busy = Array.from({ length: 16 }, (_, i) => 480 * i);
     expect(hasGaps(busy, { beats: 4, unit: 4 }, 2 * BAR)).toBe(false);
   });

@@ -20,6 +20,8 @@ const TOGETHER = 60;
 /** A gap is at least so many beats long to be answered in, and is left empty for so many first. */
 const GAP = 1;
 const BREATH = 0.5;
+/** So often is a question answered in its own rhythm. */
+const IMITATES = 0.5;
 /** Notes that follow hits ring for so many beats at most. */
 const RING = 2;
 
@@ -95,6 +97,17 @@ function answer(
     const first = Math.max(from, Math.ceil(begin / cell) * cell);
     const end = Math.min(from + bar, next);
     if (first >= end) return;
+    const echo = around.filter((hit) => hit > tick - (end - first) && hit <= tick);
+    // Now and then as the question went, else in a way of its own.
+    if (echo.length > 1 && random() < IMITATES) {
+      const shift = first - echo[0]! - from;
+      const again = distinct(echo.map((hit) => Math.round((hit + shift) / cell) * cell));
+      again.forEach((start, k) => {
+        const until = again[k + 1] ?? end - from;
+        if (until > start) slots.push({ start, length: until - start });
+      });
+      return;
+    }
     for (const slot of fillRhythm(end - first, o.values, random))
       if (random() * 100 < o.density) slots.push({ ...slot, start: first - from + slot.start });
   });
