@@ -66,7 +66,7 @@ test("a MIDI file is shown first, its tracks chosen and changed, and brought int
   await ready(page);
   expect(await projectOf(page)).toEqual(after);
   await page.keyboard.press("Control+z");
-  expect((await projectOf(page)).tracks).toEqual(before.tracks);
+  await expect.poll(async () => (await projectOf(page)).tracks).toEqual(before.tracks);
   // As patterns, with tempo and song.
   await give(page, "tide.mid", bytes);
   await dialog.getByRole("radio", { name: /New patterns here/ }).click();

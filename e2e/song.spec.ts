@@ -90,7 +90,8 @@ test("a song of five sections is arranged by pointer and by key, undone, kept ov
   const { project: back } = readSmf(bytes);
   const hits = back.patterns.flatMap((p) => p.parts.flatMap((part) => part.notes));
   expect(hits.length).toBe(4 * 8);
-  expect(back.song.map((entry) => entry.tempo ?? back.tempo)).toEqual([300, 150, 300]);
+  // A section for each, by the markers.
+  expect(back.song.map((entry) => entry.tempo ?? back.tempo)).toEqual([300, 150, 300, 300, 300]);
   const stored = (await (await page.request.get(`/api/projects/${id}`)).json()) as {
     project: Project;
   };

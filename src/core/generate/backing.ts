@@ -6,7 +6,7 @@ import type { SaidLine } from "./bass";
 import { movement } from "./chords/voicing";
 import { harmonyOf, type Span } from "./harmony";
 import type { IdeaOptions } from "./options";
-import { barOf } from "./places";
+import { partPlaces } from "./places";
 
 /** A stab is so long at most, as a share of a quarter note. */
 const SHORT = 0.4;
@@ -26,20 +26,19 @@ export function backing(o: IdeaOptions, random: Random): SaidLine {
     return { notes, says: `pad, ${chords} held, ${voicesOf(laid)}` };
   }
   const bar = barTicks(o.metre);
-  const motif = barOf(o, bar, random, 0);
+  const slots = partPlaces(o, bar, random);
   const longest = Math.round(960 * SHORT * (1 + random()));
   const notes: SaidLine["notes"] = [];
   let struck = 0;
-  for (let b = 0; b < o.bars; b++) {
-    const again = !o.follow && b > 0 && random() * 100 < o.repetition;
-    const own = b === 0 || again ? motif : barOf(o, bar, random, b);
-    for (const slot of own) {
-      const start = b * bar + slot.start;
-      const i = spans.findIndex(({ to }) => start < to);
-      const length = Math.min(slot.length, longest, spans[i]!.to - start);
-      for (const pitch of laid[i]!) notes.push({ start, length, pitch });
-      struck++;
-    }
+  for (const { start, length } of slots) {
+    const i = Math.max(
+      0,
+      spans.findIndex(({ to }) => start < to),
+    );
+    const short = o.rhythm ? length : Math.min(length, longest);
+    const held = Math.min(short, spans[i]!.to - start);
+    for (const pitch of laid[i]!) notes.push({ start, length: held, pitch });
+    struck++;
   }
   return { notes, says: `stabs, ${chords}, struck ${struck} times, ${voicesOf(laid)}` };
 }

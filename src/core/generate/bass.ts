@@ -5,7 +5,7 @@ import { plural } from "../words";
 import type { MidiPitch, Ticks } from "../units";
 import { harmonyOf, type Span } from "./harmony";
 import type { IdeaOptions } from "./options";
-import { barOf } from "./places";
+import { partPlaces } from "./places";
 import type { Slot } from "./rhythm";
 
 /** A line and what it is in a sentence. */
@@ -25,13 +25,8 @@ export function bassLine(o: IdeaOptions, random: Random): SaidLine {
   const bar = barTicks(o.metre);
   const beat = beatTicks(o.metre);
   const spans = harmonyOf(o);
-  const motif = barOf(o, bar, random, 0);
-  const slots = Array.from({ length: o.bars }, (_, b) => {
-    const again = !o.follow && b > 0 && random() * 100 < o.repetition;
-    const own = again ? motif : b === 0 ? motif : barOf(o, bar, random, b);
-    return own.map((slot) => ({ ...slot, start: slot.start + b * bar }));
-  }).flat();
-  const places = onChanges(slots, spans, beat);
+  const slots = partPlaces(o, bar, random);
+  const places = o.rhythm ? slots : onChanges(slots, spans, beat);
   const scale = new Set(scalePitches(o.key, 0, 127).map((pitch) => pitch % 12));
   const roots = spans.map(({ root }) => root);
   let last: MidiPitch | null = null;

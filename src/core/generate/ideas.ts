@@ -88,7 +88,8 @@ function onlyThose(
 function ideaOf(o: IdeaOptions, seed: number): Idea {
   // Varied is a line as it was made; of a line's notes only some, by the rules of phrases.
   if (o.only) return phrasedIdea(o, o.phrases ?? { ...PHRASE_DEFAULTS, form: "phrases" }, seed);
-  if (o.role !== "melody") return saidIdea(o, seed);
+  // More like a bass line is varied as any line; more like chords are others.
+  if (o.role !== "melody" && !(o.like && o.role === "bass")) return saidIdea(o, seed);
   if (o.phrases && !o.like) return phrasedIdea(o, o.phrases, seed);
   return { seed, notes: makeIdea(o, seed) };
 }
@@ -99,14 +100,22 @@ function saidIdea(o: IdeaOptions, seed: number): Idea {
   const { notes: made, says } = o.role === "bass" ? bassLine(o, random) : backing(o, random);
   const bar = barTicks(o.metre);
   const loud = new Map<Ticks, number>();
-  const notes = made.map((note, i): Note => {
+  for (const { start, velocity } of o.rhythm ?? []) loud.set(start, velocity);
+  const kept = (start: Ticks) => o.keepBars.includes(Math.floor(Math.max(0, start) / bar));
+  const fresh = made.filter(({ start }) => !kept(start));
+  const notes = fresh.map((note, i): Note => {
     // What is struck together is as loud.
     let velocity = loud.get(note.start);
     velocity ??= velocityAt(note.start, o.bars * bar, bar, o, random);
     loud.set(note.start, velocity);
     return { id: `g${seed}-${i + 1}`, ...note, velocity, pan: 0, tune: 0, slide: false };
   });
-  return { seed, notes: [...sortNotes(notes)], says };
+  const stay = o.kept
+    .filter(({ start }) => kept(start))
+    .map((note, i) => {
+      return { ...note, id: `g${seed}-k${i + 1}` };
+    });
+  return { seed, notes: [...sortNotes([...stay, ...notes])], says };
 }
 
 function phrasedIdea(o: IdeaOptions, wish: PhraseWish, seed: number): Idea {

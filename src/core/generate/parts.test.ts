@@ -73,6 +73,29 @@ describe("a bass line", () => {
     for (const [, strange] of shares) expect(strange).toBe(0);
   });
 
+  it("keeps a rhythm that is given, and bars, exactly", () => {
+    const rhythm = [-20, 480, 960, 2400, 3840, 5000, 9600].map((start, i) => ({
+      start,
+      length: 200 + i,
+      velocity: 60 + i,
+    }));
+    const [before] = generateIdeas(asked({ role: "bass", seed: 3 }));
+    for (const role of ["bass", "stabs"] as const)
+      for (const { notes } of over({ role, rhythm, voices: 1 }, 40)) {
+        expect(notes.map(({ start, velocity }) => [start, velocity])).toEqual(
+          rhythm.map(({ start, velocity }) => [start, velocity]),
+        );
+        if (role === "bass")
+          expect(notes.map(({ length }) => length)).toEqual(rhythm.map(({ length }) => length));
+      }
+    const inBar = (notes: readonly { start: number; pitch: number }[]) =>
+      notes
+        .filter(({ start }) => Math.floor(start / BAR) === 2)
+        .map(({ start, pitch }) => [start, pitch]);
+    for (const { notes } of over({ role: "bass", keepBars: [2], kept: before!.notes }, 40))
+      expect(inBar(notes)).toEqual(inBar(before!.notes));
+  });
+
   it("without chords stays on the key's own; each says what it is, none of a batch is alike", () => {
     const batch = generateIdeas({ ...asked({ role: "bass", chords: [], count: 12 }) });
     expect(

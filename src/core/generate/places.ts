@@ -38,6 +38,17 @@ export function givenPlaces(
     .sort((a, b) => a.start - b.start);
 }
 
+/** All places of a part that goes with the chords: a rhythm that is kept, or bar by bar, the first again as often as asked. */
+export function partPlaces(o: IdeaOptions, bar: Ticks, random: Random): Slot[] {
+  if (o.rhythm) return givenPlaces(o.rhythm, bar, o.bars);
+  const motif = barOf(o, bar, random, 0);
+  return Array.from({ length: o.bars }, (_, b) => {
+    const again = b === 0 || (!o.follow && random() * 100 < o.repetition);
+    const own = again ? motif : barOf(o, bar, random, b);
+    return own.map(({ start, length }) => ({ start: start + b * bar, length }));
+  }).flat();
+}
+
 /**
  * The places of a line of which only some notes change, the highest where several begin together; the others are fixed.
  */

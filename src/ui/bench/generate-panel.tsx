@@ -209,8 +209,13 @@ function PartWish() {
           </button>
         </>
       )}
-      {(drums || melody) && (
-        <KeepField bars={bars} drums={drums} phrased={melody && isPhrased(now.form)} />
+      {(drums || rhythmic) && (
+        <KeepField
+          bars={bars}
+          drums={drums}
+          melody={melody}
+          phrased={melody && isPhrased(now.form)}
+        />
       )}
       <TasteField />
       <VaryPanel />

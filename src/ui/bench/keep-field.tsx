@@ -7,6 +7,8 @@ import { useDesk, useSession } from "../session/context";
 interface Props {
   bars: number;
   drums: boolean;
+  /** Whether pitches can be kept: those of a bass or of chords follow from the chord line. */
+  melody: boolean;
   /** Whether ideas have a contour that can be kept. */
   phrased: boolean;
 }
@@ -15,7 +17,7 @@ interface Props {
 const MOST_BARS = 16;
 
 /** What of the current notes (or of a previewed idea) stays when ideas are generated. */
-export function KeepField({ bars, drums, phrased }: Props) {
+export function KeepField({ bars, drums, melody, phrased }: Props) {
   const { store } = useDesk();
   const keep = useSession((s) => s.ideas.keep);
   const none = useSession((s) => keptNotes(s).length === 0);
@@ -24,7 +26,9 @@ export function KeepField({ bars, drums, phrased }: Props) {
   const set = (change: Partial<Keep>) => changeKeep(store, change);
   const locks = [
     ["rhythm", "Rhythm", { rhythm: !keep.rhythm, pitches: false }, none],
-    ["pitches", "Pitches", { pitches: !keep.pitches, rhythm: false }, none],
+    ...(melody
+      ? ([["pitches", "Pitches", { pitches: !keep.pitches, rhythm: false }, none]] as const)
+      : []),
     ...(phrased ? ([["contour", "Contour", { contour: !keep.contour }, none]] as const) : []),
     [
       "unselected",

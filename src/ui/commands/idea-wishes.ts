@@ -131,7 +131,7 @@ export function lineOptions(
     chords: chordStretches(state),
     values: VALUES.map(({ value, kind }, i) => ({ value, kind, weight: s.weights[i]! })),
     rhythm: keep.rhythm ? notes : null,
-    pitches: keep.pitches ? notes.map((note) => note.pitch) : null,
+    pitches: keep.pitches && s.role === "melody" ? notes.map((note) => note.pitch) : null,
     keepBars: keep.bars.filter((b) => b < bars),
     kept: all,
     like: like ? { notes: like.notes, amount: 35 } : null,
