@@ -25,7 +25,7 @@ import {
   type Ticks,
 } from "@/core";
 import { currentMetre, currentPart, heardOf, sheetPattern } from "../session/current";
-import type { Settings } from "../session/ideas";
+import { NOTHING_KEPT, type Settings } from "../session/ideas";
 import type { Session } from "../session/store";
 import { VALUES, isPhrased } from "./idea-settings";
 
@@ -89,8 +89,9 @@ export function lineOptions(
   count: number,
   like: Idea | undefined,
 ): Partial<IdeaOptions> {
-  const { keep } = state.ideas;
   const all: readonly Note[] = keptNotes(state);
+  // Of a part without notes nothing can be kept, whatever was locked on another.
+  const keep = all.length > 0 ? state.ideas.keep : NOTHING_KEPT;
   const notes = topLine(all);
   const { low, high, density, rests, leap, repetition, softest, loudest, voices, seed } = s;
   const { syncopation } = s;

@@ -141,7 +141,7 @@ export interface IdeasSlice {
   setIdeas(change: Partial<Ideas>): void;
 }
 
-const NOTHING_KEPT: Keep = {
+export const NOTHING_KEPT: Keep = {
   rhythm: false,
   pitches: false,
   contour: false,
