@@ -1,10 +1,10 @@
 import { bell, type Random } from "../random";
-import { barTicks } from "../time/ticks";
+import { PPQ, barTicks } from "../time/ticks";
 import { plural } from "../words";
 import type { MidiPitch } from "../units";
 import type { SaidLine } from "./bass";
 import { movement } from "./chords/voicing";
-import { harmonyOf, type Span } from "./harmony";
+import { harmonyOf, spanAt, type Span } from "./harmony";
 import type { IdeaOptions } from "./options";
 import { partPlaces } from "./places";
 
@@ -27,14 +27,11 @@ export function backing(o: IdeaOptions, random: Random): SaidLine {
   }
   const bar = barTicks(o.metre);
   const slots = partPlaces(o, bar, random);
-  const longest = Math.round(960 * SHORT * (1 + random()));
+  const longest = Math.round(PPQ * SHORT * (1 + random()));
   const notes: SaidLine["notes"] = [];
   let struck = 0;
   for (const { start, length } of slots) {
-    const i = Math.max(
-      0,
-      spans.findIndex(({ to }) => start < to),
-    );
+    const i = spanAt(spans, start);
     const short = o.rhythm ? length : Math.min(length, longest);
     const held = Math.min(short, spans[i]!.to - start);
     for (const pitch of laid[i]!) notes.push({ start, length: held, pitch });

@@ -3,7 +3,7 @@ import { scalePitches } from "../pitch/scales";
 import { barTicks, beatTicks } from "../time/ticks";
 import { plural } from "../words";
 import type { MidiPitch, Ticks } from "../units";
-import { harmonyOf, type Span } from "./harmony";
+import { harmonyOf, spanAt, type Span } from "./harmony";
 import type { IdeaOptions } from "./options";
 import { partPlaces } from "./places";
 import type { Slot } from "./rhythm";
@@ -28,18 +28,15 @@ export function bassLine(o: IdeaOptions, random: Random): SaidLine {
   const slots = partPlaces(o, bar, random);
   const places = o.rhythm ? slots : onChanges(slots, spans, beat);
   const scale = new Set(scalePitches(o.key, 0, 127).map((pitch) => pitch % 12));
-  const roots = spans.map(({ root }) => root);
   let last: MidiPitch | null = null;
   let approaches = 0;
   const notes = places.map(({ start, length }, i) => {
-    const at = spans.findIndex((span) => start < span.to);
-    const span = spans[Math.max(0, at)]!;
+    const at = spanAt(spans, start);
+    const span = spans[at]!;
     const next = spans[(at + 1) % spans.length]!;
-    const root = nearestTo(roots[Math.max(0, at)]!, last, o);
-    const leads =
-      places[i + 1] === undefined || places[i + 1]!.start >= span.to
-        ? spans.length > 1 && start > span.from && span.to - start <= beat
-        : false;
+    const root = nearestTo(span.root, last, o);
+    const isLast = (places[i + 1]?.start ?? Infinity) >= span.to;
+    const leads = isLast && spans.length > 1 && start > span.from && span.to - start <= beat;
     let pitch: MidiPitch;
     if (start === span.from || last === null) pitch = root;
     else if (leads && random() * 100 < o.approach) {

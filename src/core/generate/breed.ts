@@ -1,7 +1,8 @@
 import { seeded, type Random } from "../random";
 import { sortNotes, type Note } from "../score/model";
 import { barTicks, type Metre } from "../time/ticks";
-import { shapeOf, topLine, type Idea } from "./ideas";
+import { shapeOf } from "../score/stars";
+import { topLine, type Idea } from "./ideas";
 import type { Ticks } from "../units";
 
 /** Two ideas of one track that are to have children. */

@@ -1,4 +1,5 @@
 import { scalePitches } from "../pitch/scales";
+import { grid, gridName } from "../time/grid";
 import { barTicks } from "../time/ticks";
 import { plural } from "../words";
 import { outOfReach } from "./mixed-rhythm";
@@ -9,8 +10,7 @@ import { hasGaps } from "./rhythm-from";
 /** Fewer notes of the scale than these leave a contour nowhere to go. */
 const NARROW = 5;
 
-const nameOf = ({ value, kind }: ValueWeight) =>
-  `1/${value}${kind === "triplet" ? "T" : kind === "dotted" ? "." : ""}`;
+const nameOf = ({ value, kind }: ValueWeight) => gridName(grid(value, kind));
 
 /**
  * Which wishes for a line cannot be met as they are, and what is done in their place, each in a sentence; empty where

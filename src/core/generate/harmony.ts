@@ -31,3 +31,10 @@ export function harmonyOf(o: Pick<IdeaOptions, "chords" | "key" | "bars" | "metr
   rest(end);
   return spans;
 }
+
+/** Which of the chords holds at a tick. */
+export const spanAt = (spans: readonly Span[], tick: Ticks): number =>
+  Math.max(
+    0,
+    spans.findIndex(({ to }) => tick < to),
+  );

@@ -1,17 +1,34 @@
 import { scalePitches, snapPitch } from "../pitch/scales";
 import { bell, seeded, type Random } from "../random";
 import { sortNotes, type Note } from "../score/model";
+import { shapeOf } from "../score/stars";
 import { PPQ, barTicks } from "../time/ticks";
 import { backing } from "./backing";
 import { bassLine } from "./bass";
-import { Walk, nextIndex, reachBack, restingIndex, startIndex, within } from "./melody";
+import {
+  Walk,
+  nearestIndex,
+  nextIndex,
+  reachBack,
+  restingIndex,
+  startIndex,
+  within,
+} from "./melody";
 import { checkOptions, type IdeaOptions } from "./options";
-import { exactly, givenPlaces, keptPlaces, newPlaces, type Place } from "./places";
+import {
+  barAt,
+  exactly,
+  givenPlaces,
+  keptPlaces,
+  newPlaces,
+  rhythmPlaces,
+  type Place,
+} from "./places";
 import { phrasedLine } from "./phrases";
 import { PHRASE_DEFAULTS, type PhraseWish } from "./phrase-options";
 import { classesAt, toneClasses } from "./tones";
 import { addVoices } from "./voices";
-import type { MidiPitch, Ticks } from "../units";
+import type { Ticks } from "../units";
 
 export { IDEA_DEFAULTS, type IdeaOptions } from "./options";
 
@@ -48,12 +65,6 @@ export function generateIdeas(options: Partial<IdeaOptions> = {}): Idea[] {
 }
 
 /**
- * What tells one line from another, as a text: starts, lengths and pitches of its notes, not velocities.
- */
-export const shapeOf = (notes: readonly Note[]) =>
-  notes.map((n) => `${n.start},${n.length},${n.pitch}`).join(" ");
-
-/**
  * Of a line whose every place is given, what is to change: all other notes stay as they are, and what was struck
  * together with one goes as far as it does.
  */
@@ -72,8 +83,7 @@ function onlyThose(
       notes.map((note): Note => {
         const fresh = made.get(note.start);
         if (!chosen.has(note.id) || !fresh) return note;
-        const by = fresh.pitch - tops.get(note.start)!;
-        const pitch = by === 0 ? note.pitch : note.pitch + by;
+        const pitch = note.pitch + fresh.pitch - tops.get(note.start)!;
         if (pitch === note.pitch) return note;
         return {
           ...note,
@@ -101,7 +111,7 @@ function saidIdea(o: IdeaOptions, seed: number): Idea {
   const bar = barTicks(o.metre);
   const loud = new Map<Ticks, number>();
   for (const { start, velocity } of o.rhythm ?? []) loud.set(start, velocity);
-  const kept = (start: Ticks) => o.keepBars.includes(Math.floor(Math.max(0, start) / bar));
+  const kept = (start: Ticks) => o.keepBars.includes(barAt(start, bar));
   const fresh = made.filter(({ start }) => !kept(start));
   const notes = fresh.map((note, i): Note => {
     // What is struck together is as loud.
@@ -112,9 +122,7 @@ function saidIdea(o: IdeaOptions, seed: number): Idea {
   });
   const stay = o.kept
     .filter(({ start }) => kept(start))
-    .map((note, i) => {
-      return { ...note, id: `g${seed}-k${i + 1}` };
-    });
+    .map((note, i) => ({ ...note, id: `g${seed}-k${i + 1}` }));
   return { seed, notes: [...sortNotes([...stay, ...notes])], says };
 }
 
@@ -130,7 +138,7 @@ function phrasedIdea(o: IdeaOptions, wish: PhraseWish, seed: number): Idea {
   });
   if (o.only) return { seed, notes: onlyThose(o, o.only, line), says };
   const places = made.map(({ pitch: _, ...place }): Place => {
-    return { ...place, bar: Math.floor(Math.max(0, place.start) / bar) };
+    return { ...place, bar: barAt(place.start, bar) };
   });
   return { seed, notes: [...sortNotes(o.voices > 1 ? addVoices(line, places, o) : line)], says };
 }
@@ -160,11 +168,7 @@ function makeIdea(o: IdeaOptions, seed: number): Note[] {
 
 function placesOf(o: IdeaOptions, bar: Ticks, random: Random): Place[] {
   if (o.like) return variedPlaces(o, o.like, bar, random);
-  if (o.rhythm) {
-    const given = givenPlaces(o.rhythm, bar, o.bars).filter((p) => !o.keepBars.includes(p.bar));
-    const kept = o.keepBars.flatMap((b) => keptPlaces(o.kept, b, bar));
-    return [...given, ...kept].sort((a, b) => a.start - b.start);
-  }
+  if (o.rhythm) return rhythmPlaces(o, o.rhythm, bar);
   const places = newPlaces(o, bar, random);
   if (!o.pitches) return places;
   const fixed = places.filter((place) => place.fixed).length;
@@ -281,13 +285,6 @@ function pitchLine(
     if (place.bar === 0) motif.set(inBar, index);
   });
   return line.map((index) => walk.pitches[index]!);
-}
-
-function nearestIndex(pitches: readonly number[], pitch: MidiPitch): number {
-  return pitches.reduce(
-    (best, p, i) => (Math.abs(p - pitch) < Math.abs(pitches[best]! - pitch) ? i : best),
-    0,
-  );
 }
 
 /** Phrases are two bars; the last note of each, and of the whole, comes to rest. */

@@ -1,6 +1,7 @@
 import type { Note } from "../score/model";
 import { barTicks, beatTicks, type Metre } from "../time/ticks";
 import { topLine } from "./ideas";
+import { barAt } from "./places";
 import { syncopation } from "./syncopation";
 
 /** A line or beat to be measured. */
@@ -44,7 +45,7 @@ export const MEASURES: readonly Measure[] = [
       const bar = barTicks(metre);
       const beats = Math.round(bar / beatTicks(metre));
       const inBars = Array.from({ length: bars }, (_, b) =>
-        notes.filter(({ start }) => Math.floor(Math.max(0, start) / bar) === b),
+        notes.filter(({ start }) => barAt(start, bar) === b),
       );
       const each = inBars.map((own) =>
         syncopation(
@@ -64,7 +65,7 @@ export const MEASURES: readonly Measure[] = [
       const seen = new Map<string, number>();
       for (let b = 0; b < bars; b++) {
         const sign = notes
-          .filter(({ start }) => Math.floor(Math.max(0, start) / bar) === b)
+          .filter(({ start }) => barAt(start, bar) === b)
           .map(({ start }) => Math.round((start - b * bar) / 30))
           .join();
         seen.set(sign, (seen.get(sign) ?? 0) + 1);

@@ -1,6 +1,6 @@
 import { pickWeighted, type Random } from "../random";
 import { PPQ } from "../time/ticks";
-import type { Ticks } from "../units";
+import type { MidiPitch, Ticks } from "../units";
 
 /**
  * Where a line may walk: the pitches it may use, ascending, and how far one step may leap in
@@ -151,4 +151,12 @@ const isInside = (walk: Walk, i: number) => i >= 0 && i < walk.pitches.length;
 /** Whether an index exists and lies no more than the largest leap away. */
 export function within(walk: Walk, from: number, to: number): boolean {
   return isInside(walk, to) && Math.abs(walk.pitches[to]! - walk.pitches[from]!) <= walk.leap;
+}
+
+/** The index of the pitch nearest to one; of two as near the lower. */
+export function nearestIndex(pitches: readonly MidiPitch[], pitch: MidiPitch): number {
+  return pitches.reduce(
+    (best, p, i) => (Math.abs(p - pitch) < Math.abs(pitches[best]! - pitch) ? i : best),
+    0,
+  );
 }

@@ -27,13 +27,7 @@ const MOST_KNOWN = 64;
  * give each value its share of the time over many bars, as far as the length allows it.
  */
 export function mixedRhythm(length: Ticks, values: readonly ValueWeight[], random: Random): Slot[] {
-  const sign = `${length}|${values.map(({ value, kind, weight }) => `${value}${kind}${weight}`).join()}`;
-  let filling = known.get(sign);
-  if (!filling) {
-    if (known.size >= MOST_KNOWN) known.clear();
-    known.set(sign, (filling = balanced(length, values)));
-  }
-  const { unit, groups, chances } = filling;
+  const { unit, groups, chances } = fillingOf(length, values);
   const slots: Slot[] = [];
   for (let at = 0; at < length;) {
     const row = (at / unit) * groups.length;
@@ -58,16 +52,29 @@ export function mixedRhythm(length: Ticks, values: readonly ValueWeight[], rando
   return slots;
 }
 
+/** The way to fill a stretch with a mix, worked out once. */
+function fillingOf(length: Ticks, values: readonly ValueWeight[]): Filling {
+  const sign = `${length}|${values.map(({ value, kind, weight }) => `${value}${kind}${weight}`).join()}`;
+  let filling = known.get(sign);
+  if (!filling) {
+    if (known.size >= MOST_KNOWN) known.clear();
+    known.set(sign, (filling = balanced(length, values)));
+  }
+  return filling;
+}
+
 /** The weights with which each value has its share: found by turns, from how much of the time it has now. */
 function balanced(length: Ticks, values: readonly ValueWeight[]): Filling {
   const own = groupsOf(values);
   const fillers = [4, 2, 1].map((n): Group => ({ ticks: n * FILLER, notes: 1, share: 0 }));
-  let unit = [...own, ...fillers].reduce((g, group) => gcd(g, group.ticks), length);
+  const unit = Math.max(
+    1,
+    [...own, ...fillers].reduce((g, group) => gcd(g, group.ticks), length),
+  );
   const groups: Group[] = [...own, ...fillers.filter(({ ticks }) => ticks <= length)];
   // A length that not even fillers end on is filled up to its last tick.
   const rest = length % FILLER;
   if (rest > 0) groups.push({ ticks: rest, notes: 1, share: 0 });
-  unit = Math.max(1, unit);
   const size = Math.round(length / unit);
   const whole = own.reduce((sum, { share }) => sum + share, 0);
   const targets = groups.map(({ share }) => share / whole);
@@ -114,7 +121,7 @@ function sharesOf(groups: readonly Group[], weights: readonly number[], unit: Ti
       ahead[at] = 1;
     }
   }
-  return sharesIn(groups, chances, unit, size);
+  return { chances, shares: sharesIn(groups, chances, unit, size) };
 }
 
 /** What of the time each group has where these are the chances at each place. */
@@ -139,14 +146,14 @@ function sharesIn(
       shares[g]! += (share * steps[g]!) / size;
     });
   }
-  return { shares, chances };
+  return shares;
 }
 
 /** The values of a mix that a stretch cannot give their share of the time, whatever stands in it: off by more than 3 %. */
 export function outOfReach(length: Ticks, values: readonly ValueWeight[]): ValueWeight[] {
   const used = values.filter(({ weight }) => weight > 0);
   const whole = used.reduce((sum, { weight }) => sum + weight, 0);
-  const { unit, groups, chances } = balanced(length, used);
-  const { shares } = sharesIn(groups, chances, unit, Math.round(length / unit));
+  const { unit, groups, chances } = fillingOf(length, used);
+  const shares = sharesIn(groups, chances, unit, Math.round(length / unit));
   return used.filter(({ weight }, g) => Math.abs(shares[g]! - weight / whole) > 0.03);
 }

@@ -3,7 +3,7 @@ import { barTicks, beatTicks } from "../time/ticks";
 import type { Ticks } from "../units";
 import type { IdeaOptions } from "./options";
 import type { BarPlan } from "./phrase-plan";
-import { barOf, exactly, givenPlaces, keptPlaces, onlyPlaces, type Place } from "./places";
+import { barOf, exactly, keptPlaces, onlyPlaces, rhythmPlaces, type Place } from "./places";
 import { fillRhythm, type Slot } from "./rhythm";
 
 /** A last note is at least so many times as long as the others on average; after it a breath, in beats. */
@@ -63,11 +63,7 @@ export function rhythmOf(
 /** The places that are given: a rhythm that is kept, or all notes of which only some are to change. */
 function givenOf(o: IdeaOptions, bar: Ticks): Place[] | null {
   if (o.only) return onlyPlaces(o.only, bar, o.bars);
-  if (!o.rhythm) return null;
-  const own = givenPlaces(o.rhythm, bar, o.bars).filter((place) => !o.keepBars.includes(place.bar));
-  return [...own, ...o.keepBars.flatMap((b) => keptPlaces(o.kept, b, bar))].sort(
-    (a, b) => a.start - b.start,
-  );
+  return o.rhythm && rhythmPlaces(o, o.rhythm, bar);
 }
 
 const byBar = (places: readonly Place[], bars: number): Place[][] =>

@@ -6,7 +6,8 @@ import { plural } from "../words";
 import { drawLine, type Moves, type Step } from "./chain";
 import type { IdeaOptions } from "./options";
 import type { PhraseWish } from "./phrase-options";
-import type { Place } from "./places";
+import { nearestIndex } from "./melody";
+import { barAt, type Place } from "./places";
 import { carrying, endOf, phraseBars, planOf, type BarPlan } from "./phrase-plan";
 import { climaxOf, rhythmOf } from "./phrase-rhythm";
 import { classesAt } from "./tones";
@@ -62,7 +63,7 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
   const rhythm = rhythmOf(o, plan, wish.pickup ?? false, random);
   const climax = climaxOf(rhythm, plan, (wish.climax / 100) * o.bars * bar, o);
   const ends = { open: endsOf(o.key, "open"), closed: endsOf(o.key, "closed") };
-  const b = Math.floor(Math.max(0, climax) / bar);
+  const b = barAt(climax, bar);
   const rests = plan[b]?.cadence && rhythm[b]!.at(-1 - plan[b].pickups)?.start === climax;
   const top = topOf(o, pitches, climax, rests ? ends[plan[b]!.cadence!] : null, random);
   const compass = Math.min(top, 8 + Math.floor(random() * 4));
@@ -84,7 +85,7 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
     const weights = new Float64Array(pitches.length);
     const start = Math.max(0, at);
     if (fixed) {
-      weights[nearestOf(pitches, fixed.pitch)] = 1;
+      weights[nearestIndex(pitches, fixed.pitch)] = 1;
       return weights;
     }
     if (start === climax) {
@@ -204,12 +205,6 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
 
 /** How welcome a pitch is before another: a step from it rather. */
 const leadTo = (index: number, to: number): number => 1 / (1 + (Math.abs(index - to) - 1) ** 4);
-
-const nearestOf = (pitches: readonly MidiPitch[], pitch: MidiPitch): number =>
-  pitches.reduce(
-    (best, p, i) => (Math.abs(p - pitch) < Math.abs(pitches[best]! - pitch) ? i : best),
-    0,
-  );
 
 /** The highest note: near the top of the register, of the chord where it stands on a beat, of `ends` where it ends a phrase. */
 function topOf(

@@ -19,7 +19,7 @@ export interface Place extends Slot {
 }
 
 /** The bar a note belongs to: an early first one to the first. */
-const barAt = (start: Ticks, bar: Ticks) => Math.max(0, Math.floor(start / bar));
+export const barAt = (start: Ticks, bar: Ticks) => Math.max(0, Math.floor(start / bar));
 
 /** A rhythm given from outside, as far as it lies in the bars; an early first note counts. */
 export function givenPlaces(
@@ -36,6 +36,17 @@ export function givenPlaces(
       bar: barAt(start, bar),
     }))
     .sort((a, b) => a.start - b.start);
+}
+
+/** The places of a rhythm that is kept, but for bars that are kept as they are. */
+export function rhythmPlaces(
+  o: IdeaOptions,
+  rhythm: NonNullable<IdeaOptions["rhythm"]>,
+  bar: Ticks,
+): Place[] {
+  const given = givenPlaces(rhythm, bar, o.bars).filter((p) => !o.keepBars.includes(p.bar));
+  const kept = o.keepBars.flatMap((b) => keptPlaces(o.kept, b, bar));
+  return [...given, ...kept].sort((a, b) => a.start - b.start);
 }
 
 /** All places of a part that goes with the chords: a rhythm that is kept, or bar by bar, the first again as often as asked. */

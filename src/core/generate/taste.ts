@@ -33,19 +33,25 @@ export function unlearned(taste: Taste, how: "liked" | "dropped", what: Measured
   return at < 0 ? taste : { ...taste, [how]: taste[how].filter((_, i) => i !== at) };
 }
 
+/** Of each measure the middle and the standard deviation of all that is known. */
+function usualOf({ liked, dropped, shown }: Taste): { middle: number; spread: number }[] {
+  const all = [...shown, ...liked, ...dropped];
+  return MEASURES.map((_, i) => {
+    const middle = mean(all, i);
+    const squares = all.reduce((sum, row) => sum + (row[i]! - middle) ** 2, 0);
+    return { middle, spread: Math.sqrt(squares / all.length) };
+  });
+}
+
 /**
  * What was liked more than what was dropped, measure by measure: how many standard deviations of what was shown lie
  * between their means, −2 to 2, less where there are few examples. All 0 while nothing was liked or dropped.
  */
-export function weightsOf({ liked, dropped, shown }: Taste): number[] {
-  const all = [...shown, ...liked, ...dropped];
+export function weightsOf(taste: Taste): number[] {
+  const { liked, dropped } = taste;
   const count = liked.length + dropped.length;
   if (count === 0) return MEASURES.map(() => 0);
-  return MEASURES.map((_, i) => {
-    const middle = mean(all, i);
-    const spread = Math.sqrt(
-      all.reduce((sum, row) => sum + (row[i]! - middle) ** 2, 0) / all.length,
-    );
+  return usualOf(taste).map(({ middle, spread }, i) => {
     if (spread < 1e-9) return 0;
     const good = liked.length > 0 ? mean(liked, i) : middle;
     const bad = dropped.length > 0 ? mean(dropped, i) : middle;
@@ -54,18 +60,19 @@ export function weightsOf({ liked, dropped, shown }: Taste): number[] {
   });
 }
 
-/** How much an idea is to a taste: for each measure how far beyond what is usual, by its weight. */
-export function scoreOf(taste: Taste, what: Measured, weights = weightsOf(taste)): number {
-  const all = [...taste.shown, ...taste.liked, ...taste.dropped];
-  if (all.length === 0) return 0;
-  const own = measuresOf(what);
-  return weights.reduce((sum, weight, i) => {
-    if (weight === 0) return sum;
-    const middle = mean(all, i);
-    const spread = Math.sqrt(all.reduce((s, row) => s + (row[i]! - middle) ** 2, 0) / all.length);
-    // Far beyond is no better than beyond.
-    return sum + weight * Math.max(-MOST, Math.min(MOST, (own[i]! - middle) / spread));
-  }, 0);
+/** How much ideas are to a taste: for each measure how far beyond what is usual, by its weight. */
+export function scorer(taste: Taste): (what: Measured) => number {
+  const weights = weightsOf(taste);
+  const usual = usualOf(taste);
+  return (what) => {
+    const own = measuresOf(what);
+    return weights.reduce((sum, weight, i) => {
+      if (weight === 0) return sum;
+      const { middle, spread } = usual[i]!;
+      // Far beyond is no better than beyond.
+      return sum + weight * Math.max(-MOST, Math.min(MOST, (own[i]! - middle) / spread));
+    }, 0);
+  };
 }
 
 /** So much of a sheet follows the taste; the rest is as it came, so that there is something new. */
@@ -77,11 +84,9 @@ export function chosenBy<I extends Idea>(
   ideas: readonly I[],
   { bars, metre, count }: { bars: number; metre: Metre; count: number },
 ): I[] {
-  const weights = weightsOf(taste);
-  if (weights.every((weight) => weight === 0)) return ideas.slice(0, count);
-  const score = new Map(
-    ideas.map((idea) => [idea, scoreOf(taste, { notes: idea.notes, bars, metre }, weights)]),
-  );
+  if (weightsOf(taste).every((weight) => weight === 0)) return ideas.slice(0, count);
+  const scoreOf = scorer(taste);
+  const score = new Map(ideas.map((idea) => [idea, scoreOf({ notes: idea.notes, bars, metre })]));
   const best = [...ideas].sort((a, b) => score.get(b)! - score.get(a)!);
   const first = best.slice(0, Math.ceil(count * FOLLOWS));
   const rest = ideas.filter((idea) => !first.includes(idea));

@@ -3,11 +3,12 @@ import { grid } from "../time/grid";
 import { makeNote } from "../score/create";
 import { childrenOf } from "./breed";
 import { generateDrumIdeas } from "./drum-ideas";
-import { generateIdeas, shapeOf, type Idea } from "./ideas";
+import { shapeOf } from "../score/stars";
+import { generateIdeas, type Idea } from "./ideas";
 import { MEASURES, measuresOf } from "./measures";
 import type { IdeaOptions } from "./options";
 import { PHRASE_DEFAULTS } from "./phrase-options";
-import { NO_TASTE, chosenBy, learned, scoreOf, weightsOf } from "./taste";
+import { NO_TASTE, chosenBy, learned, scorer, weightsOf } from "./taste";
 
 const METRE = { beats: 4, unit: 4 };
 const BAR = 3840;
@@ -58,8 +59,8 @@ describe("taste", () => {
       expect(sheet.slice(8)).toEqual(
         fresh.filter((idea) => !sheet.slice(0, 8).includes(idea)).slice(0, 4),
       );
-      expect(scoreOf(taste, measured(sorted[0]!))).toBeGreaterThan(
-        scoreOf(taste, measured(sorted.at(-1)!)),
+      expect(scorer(taste)(measured(sorted[0]!))).toBeGreaterThan(
+        scorer(taste)(measured(sorted.at(-1)!)),
       );
     }
   });

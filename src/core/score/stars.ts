@@ -1,4 +1,4 @@
-import type { Pattern, Starred } from "./model";
+import type { Note, Pattern, Starred } from "./model";
 
 /** A pattern with these starred ideas, and no others. */
 export function withStars(pattern: Pattern, stars: readonly Starred[]): Pattern {
@@ -6,6 +6,10 @@ export function withStars(pattern: Pattern, stars: readonly Starred[]): Pattern 
   return stars.length > 0 ? { ...rest, stars } : rest;
 }
 
+/** What tells one line from another, as a text: starts, lengths and pitches of its notes, not velocities. */
+export const shapeOf = (notes: readonly Note[]): string =>
+  notes.map((n) => `${n.start},${n.length},${n.pitch}`).join(" ");
+
 /** What tells one starred idea from another: what it is for, and its notes. */
 export const starSign = ({ track, notes }: Pick<Starred, "track" | "notes">): string =>
-  `${track ?? ""}: ${notes.map((n) => `${n.start},${n.length},${n.pitch}`).join(" ")}`;
+  `${track ?? ""}: ${shapeOf(notes)}`;

@@ -9,6 +9,7 @@ import {
   plural,
   trackOf,
   unlearned,
+  type Generated,
   type Measured,
   type Starred,
   type Taste,
@@ -82,17 +83,19 @@ export const noteShown = (store: SessionStore, ideas: readonly SheetIdea[]): voi
     ),
   );
 
+/** What an idea was made with; undefined for a variation or a crossing. */
+export function madeWith({ ideas: { of } }: Session, idea: SheetIdea): Generated | undefined {
+  if (idea.generated) return idea.generated;
+  if (of?.kind !== "line" && of?.kind !== "drums") return undefined;
+  return { kind: of.kind, seed: idea.seed, settings: { ...of.settings } };
+}
+
 /** Keeps an idea with the pattern, at the head of every sheet, or lets it go; more like it come. */
 export function star(store: SessionStore, idea: SheetIdea): void {
   const state = store.getState();
   const was = isStarred(starredSigns(state), idea);
   const { seed, notes, says, chords } = idea;
-  const { of } = state.ideas;
-  const made =
-    of && (of.kind === "line" || of.kind === "drums")
-      ? { kind: of.kind, seed, settings: { ...of.settings } }
-      : undefined;
-  const generated = idea.generated ?? made;
+  const generated = madeWith(state, idea);
   const kept: Starred = {
     track: starTrack(state),
     seed,

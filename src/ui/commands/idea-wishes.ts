@@ -11,6 +11,7 @@ import {
   patternBar,
   patternOf,
   patternTicks,
+  sortNotes,
   topLine,
   trackOf,
   type ChordStretch,
@@ -170,10 +171,6 @@ export function withKeptBars(state: Session, idea: Idea, pitches: ReadonlySet<nu
   const kept = new Set(bars);
   const inKept = ({ start }: Note) => kept.has(Math.floor(Math.max(0, start) / bar));
   const own = partOf(state.project, state).notes.filter((n) => pitches.has(n.pitch) && inKept(n));
-  return {
-    ...idea,
-    notes: [...idea.notes.filter((note) => !inKept(note)), ...own].sort(
-      (a, b) => a.start - b.start || a.pitch - b.pitch,
-    ),
-  };
+  const others = idea.notes.filter((note) => !inKept(note));
+  return { ...idea, notes: [...sortNotes([...others, ...own])] };
 }

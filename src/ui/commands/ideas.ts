@@ -19,7 +19,7 @@ import { applyChords, chordPreview, chordTrack, generateChords } from "./chord-i
 import { generateInWorker, type Wish } from "./generator";
 import { settingsFor } from "./idea-settings";
 import { isTurn, takeTurn } from "./idea-turn";
-import { isOfChords, noteShown, shownIdeas } from "./idea-sheet";
+import { isOfChords, madeWith, noteShown, shownIdeas } from "./idea-sheet";
 import { barsOf, drumOptions, lineOptions, withKeptBars } from "./idea-wishes";
 
 const keyOf = (state: Pick<Session, "pattern" | "track">) => `${state.pattern} ${state.track}`;
@@ -198,7 +198,7 @@ export function endPreview(store: SessionStore): void {
 /** Writes the previewed idea into the notes, with what it was made of. */
 export function applyIdea(store: SessionStore): void {
   const state = store.getState();
-  const { of, held } = state.ideas;
+  const { held } = state.ideas;
   const idea = ideasHere(state).find((i) => isPreviewed(state, i)) ?? held;
   const { preview } = state;
   if (!preview || !idea) {
@@ -210,11 +210,7 @@ export function applyIdea(store: SessionStore): void {
     endPreview(store);
     return;
   }
-  const made =
-    of?.kind === "line" || of?.kind === "drums"
-      ? { kind: of.kind, seed: idea.seed, settings: { ...of.settings } }
-      : null;
-  const generated = idea.generated ?? made;
+  const generated = madeWith(state, idea);
   // What an idea left as it was is still the same note.
   const known = new Set(currentPart(state).notes.map((note) => note.id));
   const fresh = new Set(idea.notes.filter((note) => !known.has(note.id)));

@@ -23,6 +23,12 @@ export interface Heard {
   tempo: Bpm | null;
 }
 
+/** Throws a RangeError where a track is new and does not fit. */
+function hasRoom({ tracks }: Project, track: string | Track): void {
+  if (typeof track !== "string" && tracks.length >= LIMITS.tracks)
+    throw new RangeError(`${LIMITS.tracks} tracks are there, which is the most`);
+}
+
 /**
  * Puts what was heard in a recording into a pattern, which grows where it must. On a new or an empty track it is a
  * loop as long as the recording; on one with notes it is added to them. Lanes are made for the pads it needs.
@@ -34,8 +40,7 @@ export function putHeard(
   { track, notes, bars, recording, tempo }: Heard,
   idOf: () => string,
 ): Project {
-  if (typeof track !== "string" && project.tracks.length >= LIMITS.tracks)
-    throw new RangeError(`${LIMITS.tracks} tracks are there, which is the most`);
+  hasRoom(project, track);
   let next = tempo === null ? project : setTempo(project, tempo);
   const metre = metreOf(next, patternOf(next, pattern));
   if (bars > patternOf(next, pattern).bars) next = setBars(next, pattern, bars);
@@ -65,8 +70,7 @@ export function putOnPad(
   pitch: MidiPitch,
   sample: SampleRef,
 ): Project {
-  if (typeof track !== "string" && project.tracks.length >= LIMITS.tracks)
-    throw new RangeError(`${LIMITS.tracks} tracks are there, which is the most`);
+  hasRoom(project, track);
   const next = typeof track === "string" ? project : addTrack(project, track);
   const id = typeof track === "string" ? track : track.id;
   const laned = addLane(next, id, makeLane(pitch, grid(16)));
