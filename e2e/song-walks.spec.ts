@@ -11,7 +11,13 @@ test("patterns are ordered by drag in their list; let go outside, or escaped, no
   const list = page.getByRole("dialog", { name: "Patterns" });
   const names = async () => (await projectOf(page)).patterns.map((p) => p.name).join(" ");
   const grip = async (name: string) => {
-    const box = (await list.getByRole("option", { name: new RegExp(`: ${name}$`) }).boundingBox())!;
+    const row = list.getByRole("option", { name: new RegExp(`: ${name}$`) });
+    // A row on its way to its new place is not where it is seen when the pointer comes.
+    await row.evaluate(async (el) => {
+      for (let last = NaN, at; (at = el.getBoundingClientRect().y) !== last; last = at)
+        await new Promise((done) => setTimeout(done, 50));
+    });
+    const box = (await row.boundingBox())!;
     return { x: box.x + 10, y: box.y + box.height / 2 };
   };
   await drag(page, await grip("A"), await grip("C"));

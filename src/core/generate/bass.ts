@@ -19,7 +19,7 @@ const LATE = 0.75;
 
 /**
  * A bass line: the root where a chord begins, then root, fifth and octave on the beats, chord tones between, and often
- * a step (of the scale, or a semitone) into the next root. The last bar leads back into the first.
+ * a step into the next root: of the scale, or on wish a semitone outside of it. The last bar leads back into the first.
  */
 export function bassLine(o: IdeaOptions, random: Random): SaidLine {
   const bar = barTicks(o.metre);
@@ -90,7 +90,7 @@ function nearestTo(pc: number, last: MidiPitch | null, o: IdeaOptions): MidiPitc
   return best < 0 ? Math.max(o.low, Math.min(o.high, Math.round(wanted))) : best;
 }
 
-/** A step or a semitone away from a root, from where the line comes rather. */
+/** A step of the scale away from a root, or a semitone whatever the scale; from where the line comes rather. */
 function approachTo(
   root: MidiPitch,
   last: MidiPitch,
@@ -98,10 +98,11 @@ function approachTo(
   o: IdeaOptions,
   random: Random,
 ): MidiPitch {
+  const outside = o.chromatic > 0 && random() * 100 < o.chromatic;
   const from = (pitch: MidiPitch) => {
     if (pitch < o.low || pitch > o.high || pitch === last) return 0;
-    const own = scale.has(pitch % 12) ? 3 : Math.abs(pitch - root) === 1 ? 1 : 0;
-    return own / (1 + Math.abs(pitch - last) / 5);
+    if (outside ? Math.abs(pitch - root) > 1 : !scale.has(pitch % 12)) return 0;
+    return 1 / (1 + Math.abs(pitch - last) / 5);
   };
   const ways = [-2, -1, 1, 2].map((by) => root + by).filter((pitch) => from(pitch) > 0);
   return pickWeighted(ways, from, random) ?? root;

@@ -76,6 +76,8 @@ export interface IdeaOptions {
   follow: RhythmSource | null;
   /** Of a bass: how often it steps into the next root, 0–100 %. */
   approach: number;
+  /** How many of these steps come by a semitone, in the scale or not, 0–100 %. */
+  chromatic: number;
   /** Only these of the notes get other pitches (melody); all others stay. Null for a whole line. */
   only: { notes: readonly Note[]; ids: readonly string[] } | null;
   /** Keep these pitches in this order and ask only for a rhythm; null for new pitches. */
@@ -94,6 +96,7 @@ export const IDEA_DEFAULTS: IdeaOptions = {
   follow: null,
   only: null,
   approach: 60,
+  chromatic: 0,
   key: { root: 0, scale: "minor" },
   metre: { beats: 4, unit: 4 },
   bars: 2,
@@ -146,6 +149,7 @@ const oneOf = (choices: readonly string[]) =>
 const optionsSchema = yup.object({
   role: oneOf(ROLES),
   approach: inRange(0, 100),
+  chromatic: inRange(0, 100),
   follow: yup
     .object({ how: oneOf(WITH), hits: yup.array(yup.number().strict().required()).required() })
     .nullable(),

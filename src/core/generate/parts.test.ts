@@ -73,6 +73,31 @@ describe("a bass line", () => {
     for (const [, strange] of shares) expect(strange).toBe(0);
   });
 
+  it("steps into roots within the scale, and by a semitone as often as asked", () => {
+    const scale = new Set([0, 2, 4, 5, 7, 9, 11]);
+    const shares = [0, 50, 100].map((chromatic) => {
+      let [semitones, steps, outside] = [0, 0, 0];
+      for (const { notes } of over({ role: "bass", approach: 100, density: 100, chromatic })) {
+        for (const { to } of CHORDS) {
+          const root = notes.find(({ start }) => start === to % (4 * BAR))!;
+          const lead = notes.filter(({ start }) => start < to).at(-1)!;
+          if (lead.pitch === root.pitch) continue;
+          steps++;
+          if (Math.abs(lead.pitch - root.pitch) === 1) semitones++;
+        }
+        for (const { start, pitch } of notes) {
+          const { classes } = CHORDS[Math.floor(start / BAR)]!;
+          if (!scale.has(pitch % 12) && !classes.includes(pitch % 12)) outside++;
+        }
+      }
+      return { semitones: semitones / steps, outside };
+    });
+    expect(shares[0]!.outside).toBe(0);
+    expect(shares[1]!.outside).toBeGreaterThan(0);
+    expect(shares[1]!.semitones).toBeGreaterThan(shares[0]!.semitones + 0.15);
+    expect(shares[2]!.semitones).toBeGreaterThan(0.95);
+  });
+
   it("keeps a rhythm that is given, and bars, exactly", () => {
     const rhythm = [-20, 480, 960, 2400, 3840, 5000, 9600].map((start, i) => ({
       start,

@@ -44,14 +44,27 @@ function defaultsFor(track: Track): Settings {
   const [low, high] = isBass(track) ? [33, 55] : [57, 81];
   const drums = track.kind === "drums";
   const from = drums ? DRUM_IDEA_DEFAULTS : IDEA_DEFAULTS;
-  const { pool, rests, leap, startOn, endOn, shape, voices, approach } = IDEA_DEFAULTS;
+  const { pool, rests, leap, startOn, endOn, shape, voices, approach, chromatic } = IDEA_DEFAULTS;
   const { syncopation, spread, fill } = DRUM_IDEA_DEFAULTS;
   const { density, repetition, softest, loudest } = from;
   return {
     low,
     high,
     role: isBass(track) ? "bass" : "melody",
-    ...{ pool, rests, leap, startOn, endOn, shape, voices, approach, syncopation, spread, fill },
+    ...{
+      pool,
+      rests,
+      leap,
+      startOn,
+      endOn,
+      shape,
+      voices,
+      approach,
+      chromatic,
+      syncopation,
+      spread,
+      fill,
+    },
     how: "",
     source: "",
     ...{ density, repetition, softest, loudest },
@@ -124,6 +137,7 @@ export const NUMBERS: readonly NumberField[] = [
   field("repetition", "Repetition", 0, 100, " %", "both", ["melody", "bass", "stabs"]),
   field("fill", "Fill at the end", 0, 8, " beats", "drums"),
   field("approach", "Steps into roots", 0, 100, " %", "melody", ["bass"]),
+  field("chromatic", "By a semitone", 0, 100, " %", "melody", ["bass"]),
   field("leap", "Largest leap", 1, 24, " st", "melody", ["melody", "bass"]),
   field("voices", "Voices", 1, 4, "", "melody", ["melody", "pad", "stabs"]),
 ];

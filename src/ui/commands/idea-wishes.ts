@@ -110,6 +110,7 @@ export function lineOptions(
     ...{ low, high, density, rests, leap, repetition, softest, loudest, voices, seed, bars, count },
     role: s.role as IdeaOptions["role"],
     approach: s.approach,
+    chromatic: s.chromatic,
     syncopation,
     follow: rhythmSource(state, s, bars),
     only: ids.length > 0 ? { notes: all, ids } : null,

@@ -13,6 +13,8 @@ export interface Settings {
   role: string;
   /** Of a bass: how often it steps into the next root. */
   approach: number;
+  /** Of a bass: how many of these steps come by a semitone. */
+  chromatic: number;
   /** How the rhythm goes with that of another part, and of which: a track's id, or `track pitch` for a lane; empty for none. */
   how: string;
   source: string;
