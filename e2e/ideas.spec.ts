@@ -239,7 +239,7 @@ test("only the selected notes get other pitches; a stab follows the kick; a beat
   await page.getByRole("button", { name: "Reed bass", exact: true }).click();
   await page.getByRole("combobox", { name: "As", exact: true }).selectOption("stabs");
   await page.getByRole("combobox", { name: "Rhythm", exact: true }).selectOption("follow");
-  await expect(page.getByRole("combobox", { name: "Which part the rhythm goes with" })).toHaveValue(
+  await expect(page.getByRole("combobox", { name: "Which rhythm it goes with" })).toHaveValue(
     / 36$/,
   );
   await page.getByRole("button", { name: "Generate", exact: true }).click();

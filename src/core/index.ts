@@ -150,7 +150,7 @@ export { IDEA_DEFAULTS, generateIdeas, topLine } from "./generate/ideas";
 export type { Idea, IdeaOptions } from "./generate/ideas";
 export { FORMS, POOLS, ROLES, TONES, VELOCITY_SHAPES } from "./generate/options";
 export type { ChordStretch, Role } from "./generate/options";
-export { WITH, hasGaps } from "./generate/rhythm-from";
+export { WITH, grooveSource, hasGaps } from "./generate/rhythm-from";
 export type { RhythmSource, With } from "./generate/rhythm-from";
 export {
   CHORD_ENDS,
@@ -191,7 +191,8 @@ export {
 export type { Line, LineOptions, Place as PlayingPlace, Section } from "./playback/sections";
 export { timeMap } from "./playback/time-map";
 export type { TimeMap } from "./playback/time-map";
-export { grooveOf, grooveText, parseGroove, type Groove } from "./groove/groove";
+export { shapeOf } from "./score/stars";
+export { grooveHits, grooveOf, grooveText, parseGroove, type Groove } from "./groove/groove";
 export { partDistance, variationsOf, type VaryOptions } from "./generate/vary";
 export { sortChords } from "./score/model";
 export { chordsOfText, textOfChords } from "./score/chord-text";

@@ -1,3 +1,4 @@
+import { scalePitches } from "../pitch/scales";
 import { seeded } from "../random";
 import type { Note } from "../score/model";
 
@@ -51,13 +52,34 @@ export interface Figures {
   motif: number;
 }
 
-/** Whether a bar carries the first one's motif: the rhythm and intervals of its first half. */
+/** Steps of the scale from note to note. */
+const intervals = (notes: Line): number[] =>
+  notes.slice(1).map(({ pitch }, i) => SCALE.indexOf(pitch) - SCALE.indexOf(notes[i]!.pitch));
+const SCALE = scalePitches(KEY, 0, 127);
+const same = (a: readonly number[], b: readonly number[]) =>
+  a.length === b.length && a.every((x, i) => x === b[i]);
+
+/**
+ * Whether a bar carries the first one's motif: the rhythm of its first half with its intervals, or with all of them
+ * the other way; or at least four notes' intervals in another rhythm.
+ */
 function carries(line: Line, b: number, { bar }: Asked): boolean {
-  const half = (k: number) =>
-    line.filter(({ start }) => start >= k * bar && start < k * bar + bar / 2);
-  const [one, other] = [half(0), half(b)];
-  if (one.length === 0 || one.length !== other.length) return false;
-  return one.every((note, i) => note.start === other[i]!.start - b * bar);
+  const within = (k: number, ticks: number) =>
+    line.filter(({ start }) => start >= k * bar && start < k * bar + ticks);
+  const [one, other] = [within(0, bar / 2), within(b, bar / 2)];
+  const ways = intervals(other);
+  if (
+    one.length > 0 &&
+    one.length === other.length &&
+    one.every((note, i) => note.start === other[i]!.start - b * bar)
+  ) {
+    if (same(intervals(one), ways)) return true;
+    const over = intervals(one).map((by) => 0 - by);
+    if (same(over, ways)) return true;
+  }
+  const [motif, now] = [intervals(within(0, bar)), intervals(within(b, bar))];
+  const most = Math.min(motif.length, now.length - 1);
+  return most >= 3 && same(motif.slice(0, most), now.slice(0, most));
 }
 
 /** Measures many lines. */

@@ -151,7 +151,11 @@ const optionsSchema = yup.object({
   approach: inRange(0, 100),
   chromatic: inRange(0, 100),
   follow: yup
-    .object({ how: oneOf(WITH), hits: yup.array(yup.number().strict().required()).required() })
+    .object({
+      how: oneOf(WITH),
+      hits: yup.array(yup.number().strict().required()).required(),
+      loud: yup.array(yup.number().strict().required()).optional(),
+    })
     .nullable(),
   bars: wholeIn(1, 64),
   low: wholeIn(0, 127),

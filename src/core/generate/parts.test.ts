@@ -4,7 +4,8 @@ import { generateProgressions } from "./chords/progressions";
 import { movement } from "./chords/voicing";
 import { generateIdeas } from "./ideas";
 import type { ChordStretch, IdeaOptions } from "./options";
-import { hasGaps, type With } from "./rhythm-from";
+import { parseGroove } from "../groove/groove";
+import { grooveSource, hasGaps, type With } from "./rhythm-from";
 import { parseChord } from "../pitch/chords";
 
 const KEY = { root: 9, scale: "minor" };
@@ -232,6 +233,35 @@ describe("a rhythm with another's", () => {
     expect(new Set(answers.map((own) => own.join())).size).toBeGreaterThan(10);
     const busy = Array.from({ length: 16 }, (_, i) => 480 * i);
     expect(hasGaps(busy, { beats: 4, unit: 4 }, 2 * BAR)).toBe(false);
+  });
+
+  it("follows a groove: its steps and their timing, the louder ones first", () => {
+    const groove = parseGroove("1/16 0/110 - 12/70 - -8/100 - 30/60 - 0/105 - - - -/90 - - 15/50")!;
+    const source = (how: With) => grooveSource(groove, how, { beats: 4, unit: 4 }, 2);
+    const all = [0, 492, 952, 1470, 1920, 2880, 3615];
+    const over = (bars: readonly number[]) => [...bars, ...bars.map((at) => at + BAR)];
+    const of = (density: number, role: IdeaOptions["role"] = "bass") =>
+      starts(
+        generateIdeas({ ...asked({ bars: 2, role, density }), follow: source("follow") })[0]!.notes,
+      );
+    expect(of(100)).toEqual(over(all));
+    expect(of(58)).toEqual(over([0, 952, 1920, 2880]));
+    expect(of(100, "stabs")).toEqual(over(all));
+    // Steps that are all as loud: those on stronger places first.
+    const plain = grooveSource(parseGroove("1/16 0/- 40/-")!, "follow", { beats: 4, unit: 4 }, 2);
+    const half = generateIdeas({
+      ...asked({ bars: 2, role: "bass", density: 50 }),
+      follow: plain,
+    })[0]!;
+    expect(starts(half.notes)).toEqual(over([0, 480, 960, 1440, 1920, 2400, 2880, 3360]));
+    // A groove of three steps goes round, in seven eighths too.
+    const round = grooveSource(
+      parseGroove("1/8 0/100 - 20/-")!,
+      "follow",
+      { beats: 7, unit: 8 },
+      1,
+    );
+    expect(round.hits).toEqual([0, 980, 1440, 2420, 2880]);
   });
 
   it("is a phrased line too: the places are the other's, the pitches its own", () => {

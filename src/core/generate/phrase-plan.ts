@@ -10,6 +10,8 @@ export interface BarPlan {
   half: boolean;
   /** Its intervals go the other way. */
   turned: boolean;
+  /** It has the intervals in another rhythm. */
+  otherRhythm: boolean;
   cadence: "open" | "closed" | null;
   /** Notes at its end that lead into the next phrase. */
   pickups: number;
@@ -39,6 +41,7 @@ export function planOf(o: IdeaOptions, wish: PhraseWish, random: Random): BarPla
       moved: false,
       half: false,
       turned: false,
+      otherRhythm: false,
       cadence: ends ? "open" : null,
       pickups: 0,
     };
@@ -67,17 +70,20 @@ export function planOf(o: IdeaOptions, wish: PhraseWish, random: Random): BarPla
   while (free.length > 0 && carrying(plan) < most) {
     const [b] = free.splice(Math.floor(random() * free.length), 1);
     const before = plan[b!]!;
-    copy(b!, 0, wayOf(random()));
+    const way = wayOf(random());
+    // A bar that comes to rest is too short for another rhythm to be heard as one.
+    copy(b!, 0, way.otherRhythm && before.cadence ? { moved: true } : way);
     if (carrying(plan) > most) plan[b!] = before;
   }
   return plan;
 }
 
-/** How a motif comes again: moved along the scale, as it was, turned over, or its beginning alone. */
+/** How a motif comes again: moved along the scale, as it was, turned over, in another rhythm, or its beginning alone. */
 function wayOf(drawn: number): Partial<BarPlan> {
-  if (drawn < 0.5) return { moved: true };
-  if (drawn < 0.7) return { moved: false };
-  return drawn < 0.9 ? { moved: true, turned: true } : { moved: true, half: true };
+  if (drawn < 0.45) return { moved: true };
+  if (drawn < 0.65) return { moved: false };
+  if (drawn < 0.8) return { moved: true, turned: true };
+  return drawn < 0.9 ? { moved: true, otherRhythm: true } : { moved: true, half: true };
 }
 
 /** How many bars after the first carry its motif, through others too. */

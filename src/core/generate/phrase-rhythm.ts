@@ -22,6 +22,11 @@ export function rhythmOf(
   const inBar: Slot[][] = [];
   plan.forEach(({ copies, half }, b) => {
     let own = copies === null || half || o.follow ? barOf(o, bar, random, b) : inBar[copies]!;
+    if (copies !== null && plan[b]!.otherRhythm && !o.follow) {
+      const other = otherRhythm(own, bar);
+      plan[b] = { ...plan[b]!, otherRhythm: other !== null };
+      own = other ?? own;
+    }
     if (copies !== null && half && !o.follow) {
       const tail = own.filter(({ start }) => start >= bar / 2);
       const until = tail[0]?.start ?? bar;
@@ -69,6 +74,23 @@ function givenOf(o: IdeaOptions, bar: Ticks): Place[] | null {
 const byBar = (places: readonly Place[], bars: number): Place[][] =>
   Array.from({ length: bars }, (_, b) => places.filter((place) => place.bar === b));
 
+/** The lengths of a bar from back to front, or its halves exchanged; null where neither is another rhythm. */
+function otherRhythm(slots: readonly Slot[], bar: Ticks): Slot[] | null {
+  const back = slots
+    .map(({ start, length }) => ({ start: bar - start - length, length }))
+    .reverse();
+  const half = bar / 2;
+  const first = slots.filter(({ start }) => start < half);
+  const whole = first.every(({ start, length }) => start + length <= half);
+  const exchanged = [
+    ...slots.slice(first.length).map((slot) => ({ ...slot, start: slot.start - half })),
+    ...first.map((slot) => ({ ...slot, start: slot.start + half })),
+  ];
+  const differs = (other: readonly Slot[]) =>
+    other[0]?.start === 0 && other.some(({ start }, i) => start !== slots[i]!.start);
+  return [back, ...(whole ? [exchanged] : [])].find(differs) ?? null;
+}
+
 /** A bar that comes to rest: its last note on the latest beat from which it is long enough, and a breath after it. */
 function ended(slots: readonly Slot[], o: IdeaOptions, bar: Ticks, mean: Ticks): Slot[] {
   const beat = beatTicks(o.metre);
@@ -105,9 +127,18 @@ function withPickups(slots: readonly Slot[], bar: Ticks, beat: Ticks, random: Ra
   return [...slots];
 }
 
+/** In beats, how unwelcome the highest note is: in another third than asked, last of all, and last of a question. */
+const ELSEWHERE = 20;
+const AT_LAST = 16;
+const AT_OPEN = 0.9;
+/** The same where it spoils a motif that comes again, and where only the rest of its bar goes another way then. */
+const SPOILS = 4;
+const BENDS = 1;
+
 /**
- * The start of the one highest note: nearest to where it is asked for, rather on a beat, and never a phrase's last. A
- * bar that comes again would bring it twice; one that is a copy goes its own way from its middle on.
+ * The start of the one highest note: nearest to where it is asked for, in the same third, rather on a beat, and last of
+ * all only where nothing else is left. A bar that comes again would bring it twice: its copies go their own way from
+ * the middle on, as does one that is a copy.
  */
 export function climaxOf(
   rhythm: readonly Slot[][],
@@ -119,20 +150,27 @@ export function climaxOf(
   const sources = new Set(
     plan.flatMap(({ copies, moved }) => (copies === null || moved ? [] : [copies])),
   );
+  const whole = o.bars * bar;
+  const third = (tick: Ticks) => Math.min(2, Math.floor((3 * tick) / whole));
   let [best, least, at] = [0, Infinity, 0];
   rhythm.forEach((slots, b) =>
     slots.forEach(({ start }, i) => {
       const lasts = plan[b]!.cadence !== null && i >= slots.length - 1 - plan[b]!.pickups;
-      const copied = plan[b]!.copies !== null && start - b * bar < bar / 2;
-      const away =
-        Math.abs(start - wanted) +
-        (start % beat === 0 ? 0 : beat / 2) +
-        // A question may end on its height, the last note of all not.
-        (lasts ? (plan[b]!.cadence === "open" ? 0.9 : 16) * beat : 0) +
-        (sources.has(b) || copied ? 4 * beat : 0);
+      const early = start - b * bar < bar / 2;
+      const spoilt = Number(sources.has(b)) + Number(plan[b]!.copies !== null);
+      const unwelcome =
+        (start % beat === 0 ? 0 : 0.5) +
+        (third(start) === third(wanted) ? 0 : ELSEWHERE) +
+        (lasts ? (plan[b]!.cadence === "open" ? AT_OPEN : AT_LAST) : 0) +
+        spoilt * (early ? SPOILS : BENDS);
+      const away = Math.abs(start - wanted) + unwelcome * beat;
       if (away < least) [best, least, at] = [start, away, b];
     }),
   );
-  if (plan[at]!.copies !== null) plan[at] = { ...plan[at]!, half: true };
+  const late = best - at * bar >= bar / 2;
+  plan.forEach((one, b) => {
+    const again = late && one.copies === at && !one.moved;
+    if (again || (b === at && one.copies !== null)) plan[b] = { ...one, half: true };
+  });
   return best;
 }

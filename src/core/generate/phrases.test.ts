@@ -63,19 +63,46 @@ describe("a line of phrases", () => {
     [50, 1],
     [90, 2],
   ])("has its one highest note where it was asked for: at %i %", (climax, third) => {
-    for (const form of ["period", "phrases"] as const) {
-      const figures = figuresOf(linesOf(8, { form, climax }), measuredOver(8, third));
-      expect(figures.climax, form).toBeGreaterThanOrEqual(0.9);
-    }
+    for (const bars of [2, 4, 8])
+      for (const form of PHRASE_FORMS) {
+        const figures = figuresOf(linesOf(bars, { form, climax }), measuredOver(bars, third));
+        expect(figures.climax, `${form} ${bars}`).toBeGreaterThanOrEqual(0.95);
+        expect(figures.closed, `${form} ${bars}`).toBeGreaterThanOrEqual(0.95);
+      }
   });
 
   it("carries its motif in as many bars as asked", () => {
-    for (const repetition of [0, 30, 60, 100]) {
-      const lines = linesOf(8, { form: "phrases" }, { repetition });
-      const { motif } = figuresOf(lines, measuredOver(8));
-      // By chance a rhythm comes again now and then.
-      expect(Math.abs(motif - repetition / 100), String(repetition)).toBeLessThan(0.06);
+    for (const form of PHRASE_FORMS)
+      // What a form brings again by itself is the least: two bars of seven in AABA, one in the others.
+      for (const repetition of [form === "phrases" ? 0 : 30, 60, 100]) {
+        const lines = linesOf(8, { form }, { repetition });
+        const { motif } = figuresOf(lines, measuredOver(8));
+        expect(Math.abs(motif - repetition / 100), `${form} ${repetition}`).toBeLessThan(0.05);
+      }
+  });
+
+  it("has its motif in another rhythm now and then, and says so", () => {
+    const scale = scalePitches(key, 0, 127);
+    const options = { ...askedOver(8), repetition: 100 };
+    const phrases = { ...PHRASE_DEFAULTS, form: "phrases" } as const;
+    let found = 0;
+    for (let seed = 0; seed < SEEDS; seed++) {
+      const { notes, says } = generateIdeas({ ...options, phrases, seed })[0]!;
+      const bars = Array.from({ length: 8 }, (_, b) =>
+        notes.filter(({ start }) => Math.floor(start / 3840) === b),
+      );
+      const steps = bars.map((bar) =>
+        bar.map((n) => scale.indexOf(n.pitch) - scale.indexOf(bar[0]!.pitch)).join(" "),
+      );
+      const rhythms = bars.map((bar) => bar.map(({ start }) => start % 3840).join(" "));
+      // The last bar of a phrase comes to rest in a rhythm of its own.
+      const again = [2, 4, 6].some((b) => steps[b] === steps[0] && rhythms[b] !== rhythms[0]);
+      // A few notes, or the same over and over, are no motif that could be told in another rhythm.
+      if (!again || new Set(bars[0]!.map(({ pitch }) => pitch)).size < 4) continue;
+      found++;
+      expect(says).toContain("in another rhythm");
     }
+    expect(found).toBeGreaterThan(35);
   });
 
   it("has more tones of the chord on the beats, the stricter it is asked to", () => {

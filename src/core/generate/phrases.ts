@@ -183,9 +183,13 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
     }
     return true;
   };
-  // The first bar is the motif; then phrase by phrase, so that each knows what it copies and how it ends.
+  // Phrase by phrase, so that each knows how it ends; a bar that copies one of its own phrase begins a stretch of its own.
   for (let b = 0; b < o.bars;) {
-    const until = b === 0 && plan[0]!.cadence === null ? 1 : endOf(plan, b);
+    const end = endOf(plan, b);
+    const own = plan.findIndex(
+      ({ copies }, k) => k > b && k < end && copies !== null && copies >= b,
+    );
+    const until = own < 0 ? end : own;
     const bars = Array.from({ length: until - b }, (_, i) => b + i);
     // A figure that fits nowhere in the register gives way.
     const fits = [false, true].some((alone) => put(bars, alone));
@@ -290,8 +294,11 @@ function sentence(
   const ending = above === 0 ? "the root" : above === 3 || above === 4 ? "the third" : "no rest";
   const carried = carrying(plan);
   const led = plan.some(({ pickups }) => pickups > 0) ? ", with pick-ups" : "";
-  const over = plan.some(({ copies, turned }) => copies !== null && turned) ? ", turned over" : "";
-  const motif = carried > 0 ? `, motif in ${carried + 1} of ${plural(o.bars, "bar")}${over}` : "";
+  const ways = [
+    ...(plan.some(({ copies, turned }) => copies !== null && turned) ? [", turned over"] : []),
+    ...(plan.some(({ otherRhythm }) => otherRhythm) ? [", in another rhythm"] : []),
+  ].join("");
+  const motif = carried > 0 ? `, motif in ${carried + 1} of ${plural(o.bars, "bar")}${ways}` : "";
   if (wish.form === "period" && count > 1)
     return `question of ${of}, ${peak}, answer ends on ${ending}${motif}${led}`;
   const what = { period: "phrase", sentence: "sentence", AABA: "AABA", phrases: "phrase" }[

@@ -1,7 +1,9 @@
 import type { Random } from "../random";
-import { beatTicks, type Metre } from "../time/ticks";
+import { grooveGrid, grooveHits, type Groove } from "../groove/groove";
+import { barTicks, beatTicks, type Metre } from "../time/ticks";
 import { grid, gridTicks } from "../time/grid";
 import type { Ticks } from "../units";
+import { metricalWeights } from "./syncopation";
 import { fillRhythm, type Slot, type ValueWeight } from "./rhythm";
 
 /** How a rhythm goes with another: with it, into its gaps, or never together with it. */
@@ -13,10 +15,18 @@ export interface RhythmSource {
   how: With;
   /** Its onsets over all bars, as it is heard. */
   hits: readonly Ticks[];
+  /**
+   * How loud each hit is, 1–127, where only as many as the density says are followed, the loud ones rather: those of a
+   * groove, which has all steps of a bar. Left out where all are.
+   */
+  loud?: readonly number[];
 }
 
 /** Hits nearer than this are one. */
 const TOGETHER = 60;
+/** How loud a hit is of which that is not said, and how much its place in the bar counts then. */
+const USUAL = 64;
+const LEVEL = 0.5;
 /** A gap is at least so many beats long to be answered in, and is left empty for so many first. */
 const GAP = 1;
 const BREATH = 0.5;
@@ -24,6 +34,24 @@ const BREATH = 0.5;
 const IMITATES = 0.5;
 /** Notes that follow hits ring for so many beats at most. */
 const RING = 2;
+
+/** The hits of a groove as a source: its louder steps count more, of equally loud ones those on stronger places. */
+export function grooveSource(groove: Groove, how: With, metre: Metre, bars: number): RhythmSource {
+  const bar = barTicks(metre);
+  const cell = gridTicks(grooveGrid(groove));
+  const cells = Math.round(bar / cell);
+  const beats = Math.round(bar / beatTicks(metre));
+  const weights = cells % beats === 0 ? metricalWeights(cells, beats) : [0];
+  const hits = grooveHits(groove, bars * bar);
+  return {
+    how,
+    hits: hits.map(({ tick }) => tick),
+    loud: hits.map(({ tick, velocity }) => {
+      const place = Math.round((tick % bar) / cell) % weights.length;
+      return (velocity ?? USUAL) + LEVEL * weights[place]!;
+    }),
+  };
+}
 
 interface Asked {
   metre: Metre;
@@ -46,7 +74,9 @@ export function withOther(
   if (hits.length === 0) return own();
   switch (source.how) {
     case "follow":
-      return follow(hits, o, from, bar, whole);
+      return source.loud
+        ? follow(louder(source, o.density, from, bar), o, from, bar, bar)
+        : follow(hits, o, from, bar, whole);
     case "answer":
       // Where there is no gap, it goes between the hits.
       if (!hasGaps(hits, o.metre, whole)) return apart(own(), hits, o, from, bar);
@@ -54,6 +84,16 @@ export function withOther(
     case "interlock":
       return apart(own(), hits, o, from, bar);
   }
+}
+
+/** Of the hits of a bar as many as the density says, the louder ones first. */
+function louder({ hits, loud }: RhythmSource, density: number, from: Ticks, bar: Ticks): Ticks[] {
+  const here = hits.flatMap((tick, i) =>
+    tick >= from && tick < from + bar ? [{ tick, loud: loud![i]! }] : [],
+  );
+  const most = Math.round((density / 100) * here.length);
+  const chosen = here.sort((a, b) => b.loud - a.loud || a.tick - b.tick).slice(0, most);
+  return distinct(chosen.map(({ tick }) => tick));
 }
 
 function distinct(hits: readonly Ticks[]): Ticks[] {

@@ -202,7 +202,7 @@ describe("pick-ups", () => {
       expect([0, 3]).toContain(rest.pitch % 12);
     }
     expect(led).toBeGreaterThan(55);
-    expect(close / all).toBeGreaterThan(0.9);
+    expect(close / all).toBeGreaterThan(0.85);
     expect(lines(12, 9).some(({ says }) => says!.includes("pick-ups"))).toBe(false);
   });
 });

@@ -77,6 +77,22 @@ export function stepOf(
   return nearestLine(same ? own : grooveGrid(groove), note.start);
 }
 
+/** The hits of a groove over so many ticks from a loop's beginning: each step that says something, as early or late as it is. */
+export function grooveHits(
+  groove: Groove,
+  ticks: Ticks,
+): { tick: Ticks; velocity: Velocity | null }[] {
+  const own = grooveGrid(groove);
+  const hits: { tick: Ticks; velocity: Velocity | null }[] = [];
+  for (let line = 0; lineAt(own, line) < ticks; line++) {
+    const { offset, velocity } = groove.steps[line % groove.steps.length]!;
+    if (offset === null && velocity === null) continue;
+    const tick = Math.max(0, Math.round(lineAt(own, line) + (offset ?? 0)));
+    if (tick < ticks) hits.push({ tick, velocity });
+  }
+  return hits;
+}
+
 const mean = (list: readonly number[]) => list.reduce((sum, n) => sum + n, 0) / list.length;
 
 /**

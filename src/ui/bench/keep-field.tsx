@@ -1,6 +1,7 @@
 "use client";
 import { changeKeep } from "../commands/ideas";
 import { keptNotes } from "../commands/idea-wishes";
+import { toChoose } from "../commands/idea-kept";
 import type { Keep } from "../session/ideas";
 import { useDesk, useSession } from "../session/context";
 
@@ -22,10 +23,12 @@ export function KeepField({ bars, drums, melody, phrased }: Props) {
   const keep = useSession((s) => s.ideas.keep);
   const none = useSession((s) => keptNotes(s).length === 0);
   const previewing = useSession((s) => s.preview !== null);
-  const selected = useSession((s) => s.selection.size);
+  const selected = useSession((s) => (s.track ? toChoose(s).length : 0));
   const set = (change: Partial<Keep>) => changeKeep(store, change);
   const locks = [
-    ["rhythm", "Rhythm", { rhythm: !keep.rhythm, pitches: false }, none],
+    ...(drums
+      ? []
+      : ([["rhythm", "Rhythm", { rhythm: !keep.rhythm, pitches: false }, none]] as const)),
     ...(melody
       ? ([["pitches", "Pitches", { pitches: !keep.pitches, rhythm: false }, none]] as const)
       : []),
@@ -42,19 +45,18 @@ export function KeepField({ bars, drums, melody, phrased }: Props) {
       <legend className="quiet px-1">
         Keep from {previewing ? "the previewed idea" : "current notes"}
       </legend>
-      {!drums &&
-        locks.map(([id, label, change, disabled]) => (
-          <label key={id} className="flex h-[26px] items-center justify-between">
-            <span className="quiet">{label}</span>
-            <input
-              type="checkbox"
-              className="toggle toggle-primary toggle-xs"
-              checked={keep[id]}
-              disabled={disabled}
-              onChange={() => set(change)}
-            />
-          </label>
-        ))}
+      {locks.map(([id, label, change, disabled]) => (
+        <label key={id} className="flex h-[26px] items-center justify-between">
+          <span className="quiet">{label}</span>
+          <input
+            type="checkbox"
+            className="toggle toggle-primary toggle-xs"
+            checked={keep[id]}
+            disabled={disabled}
+            onChange={() => set(change)}
+          />
+        </label>
+      ))}
       <BarsField
         label="Bars to keep"
         count={Math.min(bars, MOST_BARS)}

@@ -7,6 +7,7 @@ import {
   PHRASE_DEFAULTS,
   PHRASE_FORMS,
   POOLS,
+  PRESETS,
   TONES,
   VELOCITY_SHAPES,
   type Generated,
@@ -67,6 +68,8 @@ function defaultsFor(track: Track): Settings {
     },
     how: "",
     source: "",
+    taps: [],
+    groove: String(PRESETS.groove![0]!.params.groove),
     ...{ density, repetition, softest, loudest },
     form: PHRASE_DEFAULTS.form,
     phraseBars: PHRASE_DEFAULTS.bars,
@@ -90,7 +93,9 @@ export function settingsFor(track: Track, generated: Generated | undefined): Set
   const known = Object.entries(usual).map(([name, value]) => {
     const kept = generated.settings[name];
     const fits = Array.isArray(value)
-      ? Array.isArray(kept) && kept.length === value.length
+      ? Array.isArray(kept) &&
+        kept.every((one) => typeof one === "number") &&
+        (name === "taps" || kept.length === value.length)
       : typeof kept === typeof value;
     return [name, fits ? kept : value];
   });

@@ -17,8 +17,8 @@ import { createSession } from "../session/store";
 import { applyChords, chordTrack, generateChords, rateOf } from "./chord-ideas";
 import { settingsFor } from "./idea-settings";
 import { breed, drop, isStarred, star, starredSigns } from "./idea-sheet";
-import { withKeptBars } from "./idea-wishes";
-import { generate, holdIdea, ideasHere, previewIdea } from "./ideas";
+import { withKept } from "./idea-kept";
+import { applyIdea, generate, holdIdea, ideasHere, previewIdea } from "./ideas";
 
 const answers: { made: Idea[] } = { made: [] };
 /** Questions that wait for an answer, where they are to. */
@@ -202,7 +202,7 @@ describe("a beat of which bars are kept", () => {
       .edit("Notes", (p) => edits.setNotes(p, { pattern: "a", track: "drums" }, there.notes));
     const { ideas, setIdeas } = store.getState();
     setIdeas({ keep: { ...ideas.keep, bars: [1] } });
-    const mixed = withKeptBars(store.getState(), idea, new Set([36, 38])).notes.map(
+    const mixed = withKept(store.getState(), idea, new Set([36, 38])).notes.map(
       ({ start, pitch }) => [start, pitch],
     );
     const of = (notes: Idea["notes"], bar: number) =>
@@ -210,6 +210,70 @@ describe("a beat of which bars are kept", () => {
         .filter(({ start }) => Math.floor(start / 3840) === bar)
         .map(({ start, pitch }) => [start, pitch]);
     expect(mixed).toEqual([...of(idea.notes, 0), ...of(there.notes, 1)]);
+  });
+});
+
+describe("all but the selected", () => {
+  const hit = (id: string, start: number, pitch: number) => ({
+    ...{ id, start, length: 240, pitch, velocity: 90, pan: 0, tune: 0, slide: false },
+  });
+  const own = [hit("k0", 0, 36), hit("k1", 960, 36), hit("s1", 960, 38), hit("k2", 2880, 36)];
+  const place = { pattern: "a", track: "drums" };
+  function kit() {
+    const store = setUp(1);
+    store.getState().setTrack("drums");
+    store.getState().edit("Notes", (p) => edits.setNotes(p, place, own));
+    const { ideas, setIdeas } = store.getState();
+    setIdeas({ keep: { ...ideas.keep, unselected: true } });
+    return store;
+  }
+  const made = () =>
+    generateDrumIdeas({
+      lanes: [36, 38].map((pitch) => ({ pitch, grid: grid(16), period: null })),
+      bars: 1,
+      density: 50,
+      count: 24,
+    });
+  const idsOf = (idea: Idea) => idea.notes.map(({ id }) => id);
+
+  it("of a beat come anew from the first to the last of them in their lane; all others are the very same", async () => {
+    const store = kit();
+    store.getState().select(["k1", "k2"]);
+    const list = await sheet(store, made());
+    expect(list.length).toBeGreaterThan(5);
+    expect(new Set(list.map((idea) => JSON.stringify(idea.notes.map((n) => n.start)))).size).toBe(
+      list.length,
+    );
+    for (const idea of list) {
+      expect(idsOf(idea)).toContain("k0");
+      for (const { id, start, pitch } of idea.notes.filter((note) => note.id !== "k0")) {
+        expect(id).toMatch(/^g/);
+        expect(pitch).toBe(36);
+        expect(start).toBeGreaterThanOrEqual(960);
+        expect(start).toBeLessThan(3360);
+      }
+    }
+    previewIdea(store, list[1]!);
+    expect(store.getState().preview!.notes.filter((n) => n.pitch === 38)).toEqual([own[2]]);
+    // The preview lets go of the selection; what is asked again is the same.
+    const again = await sheet(store, made());
+    for (const idea of again) expect(idsOf(idea)).toContain("k0");
+    previewIdea(store, again[0]!);
+    applyIdea(store);
+    const after = () => patternOf(store.getState().project, "a").parts[0]!.notes;
+    expect(after().map(({ id }) => id)).toEqual(expect.arrayContaining(["k0", "s1"]));
+    // Then those that came are asked anew.
+    const fresh = after().filter(({ id }) => !["k0", "s1"].includes(id));
+    const third = await sheet(store, made());
+    for (const idea of third) for (const { id } of fresh) expect(idsOf(idea)).not.toContain(id);
+    for (const idea of third) expect(idsOf(idea)).toContain("k0");
+  });
+
+  it("is refused where none is selected, and nothing is asked", async () => {
+    const store = kit();
+    const list = await sheet(store, made());
+    expect(list).toEqual([]);
+    expect(store.getState().ideas.wrong).toMatch(/^No note is selected to be asked anew/);
   });
 });
 

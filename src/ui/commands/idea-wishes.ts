@@ -2,16 +2,17 @@ import {
   beatsInBar,
   barTicks,
   chordClasses,
+  grooveSource,
   edits,
   heightsOf,
   lanePeriod,
   metreOf,
   parseChord,
+  parseGroove,
   partOf,
   patternBar,
   patternOf,
   patternTicks,
-  sortNotes,
   topLine,
   trackOf,
   type ChordStretch,
@@ -25,8 +26,9 @@ import {
   type RhythmSource,
   type Ticks,
 } from "@/core";
+import { chosenIds } from "./idea-kept";
 import { currentMetre, currentPart, heardOf, sheetPattern } from "../session/current";
-import { NOTHING_KEPT, type Settings } from "../session/ideas";
+import { A_GROOVE, NOTHING_KEPT, TAPS, type Settings } from "../session/ideas";
 import type { Session } from "../session/store";
 import { VALUES, isPhrased } from "./idea-settings";
 
@@ -59,12 +61,22 @@ export function sourceOf(id: string): { track: string; pitch: number | null } {
   return { track: track!, pitch: pitch === undefined ? null : Number(pitch) };
 }
 
-/** The onsets of another part over the bars asked for, as it is heard; null where there is none. */
+/** The rhythm of another part, as it is heard, of a groove or of taps, over the bars asked for; null where there is none. */
 function rhythmSource(state: Session, s: Settings, bars: number): RhythmSource | null {
   const { track: id, pitch } = sourceOf(s.source);
   const { project, pattern } = state;
-  if (!s.how || !project.tracks.some((track) => track.id === id)) return null;
+  const how = s.how as RhythmSource["how"];
   const own = patternOf(project, pattern);
+  if (!s.how) return null;
+  if (s.source === TAPS) {
+    const hits = tapsOver(s.taps, barTicks(metreOf(project, own)), bars);
+    return hits.length > 0 ? { how, hits } : null;
+  }
+  if (s.source === A_GROOVE) {
+    const groove = parseGroove(s.groove);
+    return groove && grooveSource(groove, how, metreOf(project, own), bars);
+  }
+  if (!project.tracks.some((track) => track.id === id)) return null;
   const { notes, length } = heardOf(state, id);
   const end = Math.min(patternTicks(project, own), bars * barTicks(metreOf(project, own)));
   const track = trackOf(project, id);
@@ -74,7 +86,17 @@ function rhythmSource(state: Session, s: Settings, bars: number): RhythmSource |
     const period = track.kind === "drums" ? lanePeriod(track, note.pitch, length) : length;
     for (let at = note.start; at < end; at += period) hits.push(Math.max(0, at));
   }
-  return hits.length > 0 ? { how: s.how as RhythmSource["how"], hits } : null;
+  return hits.length > 0 ? { how, hits } : null;
+}
+
+/** What was tapped, over all bars: one, two, four … of them come again until the end. */
+export function tapsOver(taps: readonly Ticks[], bar: Ticks, bars: number): Ticks[] {
+  const tapped = Math.floor(Math.max(0, ...taps) / bar) + 1;
+  const round = bar * Math.min(bars, 2 ** Math.ceil(Math.log2(tapped)));
+  const hits: Ticks[] = [];
+  for (let at = 0; at < bars * bar; at += round)
+    for (const tap of taps) if (tap < round && at + tap < bars * bar) hits.push(at + tap);
+  return hits;
 }
 
 /** The notes that are kept from: of the previewed idea, else of the part. */
@@ -97,7 +119,7 @@ export function lineOptions(
   const { low, high, density, rests, leap, repetition, softest, loudest, voices, seed } = s;
   const { syncopation } = s;
   const metre = currentMetre(state);
-  const ids = keep.unselected ? [...state.selection] : [];
+  const ids = chosenIds(state);
   const contour =
     keep.contour && notes.length > 1
       ? {
@@ -113,7 +135,7 @@ export function lineOptions(
     chromatic: s.chromatic,
     syncopation,
     follow: rhythmSource(state, s, bars),
-    only: ids.length > 0 ? { notes: all, ids } : null,
+    only: ids ? { notes: currentPart(state).notes, ids } : null,
     key: state.project.key,
     metre,
     pool: s.pool as IdeaOptions["pool"],
@@ -147,9 +169,10 @@ export function drumOptions(
   s: Settings,
   bars: number,
   count: number,
+  asked: ReadonlySet<number>,
 ): Partial<DrumIdeaOptions> {
   const track = trackOf(state.project, state.track);
-  const lanes = track.lanes.filter((lane) => s.allLanes || lane.pitch === state.caret.pitch);
+  const lanes = track.lanes.filter((lane) => asked.has(lane.pitch));
   const { density, syncopation, spread, repetition, softest, loudest, seed, style } = s;
   const metre = currentMetre(state);
   return {
@@ -162,16 +185,4 @@ export function drumOptions(
       period: steps ? lanePeriod(track, pitch, 0) : null,
     })),
   };
-}
-
-/** A beat whose kept bars are those of the part, on the lanes that were asked for. */
-export function withKeptBars(state: Session, idea: Idea, pitches: ReadonlySet<number>): Idea {
-  const { bars } = state.ideas.keep;
-  if (bars.length === 0) return idea;
-  const bar = barTicks(currentMetre(state));
-  const kept = new Set(bars);
-  const inKept = ({ start }: Note) => kept.has(Math.floor(Math.max(0, start) / bar));
-  const own = partOf(state.project, state).notes.filter((n) => pitches.has(n.pitch) && inKept(n));
-  const others = idea.notes.filter((note) => !inKept(note));
-  return { ...idea, notes: [...sortNotes([...others, ...own])] };
 }

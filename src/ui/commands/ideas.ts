@@ -5,6 +5,7 @@ import {
   gaveWay,
   edits,
   plural,
+  shapeOf,
   sortNotes,
   trackOf,
   weightsOf,
@@ -20,7 +21,8 @@ import { generateInWorker, type Wish } from "./generator";
 import { settingsFor } from "./idea-settings";
 import { isTurn, takeTurn } from "./idea-turn";
 import { isOfChords, madeWith, noteShown, shownIdeas } from "./idea-sheet";
-import { barsOf, drumOptions, lineOptions, withKeptBars } from "./idea-wishes";
+import { chosenIds, lanesAsked, withKept } from "./idea-kept";
+import { barsOf, drumOptions, lineOptions } from "./idea-wishes";
 
 const keyOf = (state: Pick<Session, "pattern" | "track">) => `${state.pattern} ${state.track}`;
 
@@ -67,12 +69,15 @@ export async function generate(
   setIdeas({ generating: true, wrong: "", aim: "part" });
   state.setLook({ ideasOpen: true });
   const taste = ideas.taste[kind];
-  // Where a taste is known, so many more are made to choose from.
-  const many = like || weightsOf(taste).every((weight) => weight === 0) ? count : count * CHOICE;
+  const known = weightsOf(taste).some((weight) => weight !== 0);
   try {
+    const chosen = chosenIds(state);
+    const lanes = kind === "drums" ? lanesAsked(state, settings) : undefined;
+    // Where a taste is known, or only a few hits of a beat are to change, so many more are made to choose from.
+    const many = !like && (known || (lanes && chosen)) ? count * CHOICE : count;
     const wish: Wish =
       kind === "drums"
-        ? { kind, options: drumOptions(state, settings, bars, many) }
+        ? { kind, options: drumOptions(state, settings, bars, many, lanes!) }
         : { kind, options: lineOptions(state, settings, bars, many, like) };
     const made = await generateInWorker(wish);
     const gave = wish.kind === "line" ? gaveWay(wish.options) : [];
@@ -81,11 +86,11 @@ export async function generate(
     // Of two sheets asked for in a row the later one counts.
     if (!isTurn(turn)) return;
     const metre = currentMetre(state);
-    const found = chosenBy(like ? NO_TASTE : taste, made, { bars, metre, count }).map((idea) =>
-      kind === "drums" ? withKeptBars(state, idea, lanesAsked(state, settings)) : idea,
-    );
+    const whole = lanes ? distinct(made.map((idea) => withKept(state, idea, lanes))) : made;
+    const found = chosenBy(like ? NO_TASTE : taste, whole, { bars, metre, count });
+    if (chosen) changeKeep(store, { chosen });
     store.getState().setIdeas({
-      of: { ...at, kind, settings },
+      of: { ...at, kind, settings, ...(lanes && { lanes }) },
       list: found,
       gave,
       generating: false,
@@ -98,12 +103,16 @@ export async function generate(
   }
 }
 
-const lanesAsked = (state: Session, { allLanes }: Settings): ReadonlySet<number> =>
-  new Set(
-    allLanes
-      ? trackOf(state.project, state.track).lanes.map((lane) => lane.pitch)
-      : [state.caret.pitch],
-  );
+/** Each beat once: of those that have most of their hits from the part some are alike. */
+function distinct(ideas: readonly Idea[]): Idea[] {
+  const shapes = new Set<string>();
+  return ideas.filter(({ notes }) => {
+    const shape = shapeOf(notes);
+    const known = shapes.has(shape);
+    shapes.add(shape);
+    return !known;
+  });
+}
 
 /** A sheet of what is aimed at: ideas for the current part, or for the chord line. */
 export const askIdeas = (store: SessionStore, options: { seed?: number } = {}): Promise<void> =>
@@ -116,13 +125,12 @@ function notesWith(state: Session, idea: SheetIdea): readonly Note[] {
   const track = trackOf(state.project, state.track);
   if (track.kind === "melody") return idea.notes;
   const own = new Set(idea.notes.map((note) => note.pitch));
-  const all = new Set(track.lanes.map((lane) => lane.pitch));
   const { of } = state.ideas;
   if (of?.kind === "vary") {
     const kept = currentPart(state).notes.filter((n) => of.lane !== null && n.pitch !== of.lane);
     return sortNotes([...kept, ...idea.notes]);
   }
-  const lanes = of?.kind === "drums" && of.settings.allLanes ? all : own;
+  const lanes = (of?.kind === "drums" && of.lanes) || own;
   const rest = currentPart(state).notes.filter((n) => !lanes.has(n.pitch));
   return sortNotes([...rest, ...idea.notes]);
 }
@@ -217,6 +225,9 @@ export function applyIdea(store: SessionStore): void {
   const notes = sortNotes(
     preview.notes.map((note) => (fresh.has(note) ? { ...note, id: nanoid(8) } : note)),
   );
+  // What came in the place of notes that were asked anew is what is asked anew from now on.
+  const came = notes.filter(({ id }) => !known.has(id)).map(({ id }) => id);
+  if (state.ideas.keep.unselected && came.length > 0) changeKeep(store, { chosen: came });
   state.edit(
     `Apply idea ${idea.seed}`,
     (p) =>

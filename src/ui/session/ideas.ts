@@ -7,6 +7,10 @@ import {
   type Taste,
 } from "@/core";
 
+/** Rhythms that come from no track: what was tapped, and a groove. No track has such an id. */
+export const TAPS = ":taps";
+export const A_GROOVE = ":groove";
+
 /** What ideas for a line or for drums are generated with. */
 export interface Settings {
   /** A melody, a bass, a pad or stabs. */
@@ -15,9 +19,15 @@ export interface Settings {
   approach: number;
   /** Of a bass: how many of these steps come by a semitone. */
   chromatic: number;
-  /** How the rhythm goes with that of another part, and of which: a track's id, or `track pitch` for a lane; empty for none. */
+  /**
+   * How the rhythm goes with another, empty for not at all, and with which: a track's id, `track pitch` for a lane,
+   * `TAPS` or `A_GROOVE`.
+   */
   how: string;
   source: string;
+  /** The rhythm that was tapped, in ticks from the first bar; the groove, as a text. */
+  taps: number[];
+  groove: string;
   low: number;
   high: number;
   pool: string;
@@ -55,8 +65,9 @@ export interface Keep {
   rhythm: boolean;
   pitches: boolean;
   contour: boolean;
-  /** All but the selected notes. */
+  /** All but the selected notes, or those that were when ideas were last asked for: a preview lets go of the selection. */
   unselected: boolean;
+  chosen: readonly string[];
   /** Bars from 0. */
   bars: number[];
 }
@@ -86,6 +97,8 @@ export interface SheetIdea extends Idea {
 interface Generating {
   kind: "line" | "drums";
   settings: Settings;
+  /** Of drums: the pitches of the lanes that were asked for. */
+  lanes?: ReadonlySet<number>;
 }
 
 /** Ideas for the chord line, heard on a track. */
@@ -148,6 +161,7 @@ export const NOTHING_KEPT: Keep = {
   pitches: false,
   contour: false,
   unselected: false,
+  chosen: [],
   bars: [],
 };
 

@@ -1,0 +1,92 @@
+import { barTicks, sortNotes, stepTicks, trackOf, type Idea, type Note, type Ticks } from "@/core";
+import { currentMetre, currentPart } from "../session/current";
+import type { Settings } from "../session/ideas";
+import type { Session } from "../session/store";
+
+/** Those of the current part's notes that are selected, or that alone were asked anew before. */
+export function toChoose(
+  state: Pick<Session, "selection" | "ideas"> & Parameters<typeof currentPart>[0],
+): string[] {
+  const wanted = state.selection.size > 0 ? state.selection : new Set(state.ideas.keep.chosen);
+  return currentPart(state)
+    .notes.filter(({ id }) => wanted.has(id))
+    .map(({ id }) => id);
+}
+
+/**
+ * The notes that alone are asked anew, where all others are kept: those selected, or that were when it was last asked;
+ * null where that is not wished. Throws an Error where none of them is there.
+ */
+export function chosenIds(state: Session): string[] | null {
+  if (!state.ideas.keep.unselected || currentPart(state).notes.length === 0) return null;
+  const ids = toChoose(state);
+  if (ids.length === 0)
+    throw new Error(
+      "No note is selected to be asked anew: select some, or do not keep all but the selected",
+    );
+  return ids;
+}
+
+/** The lanes of a kit that ideas are asked for: all, the current one, or those of the notes that alone are asked anew. */
+export function lanesAsked(state: Session, { allLanes }: Settings): ReadonlySet<number> {
+  const chosen = new Set(chosenIds(state));
+  if (chosen.size > 0)
+    return new Set(
+      currentPart(state)
+        .notes.filter(({ id }) => chosen.has(id))
+        .map(({ pitch }) => pitch),
+    );
+  const { lanes } = trackOf(state.project, state.track);
+  return new Set(allLanes ? lanes.map((lane) => lane.pitch) : [state.caret.pitch]);
+}
+
+/**
+ * A beat with what is kept of the part, on the lanes that were asked for: its kept bars, and where only some hits are
+ * asked anew, all others. New ones come then from the first to the last of those in each lane.
+ */
+export function withKept(state: Session, idea: Idea, lanes: ReadonlySet<number>): Idea {
+  const { bars } = state.ideas.keep;
+  const ids = chosenIds(state);
+  if (bars.length === 0 && !ids) return idea;
+  const bar = barTicks(currentMetre(state));
+  const keptBars = new Set(bars);
+  const inKept = ({ start }: Note) => keptBars.has(Math.floor(Math.max(0, start) / bar));
+  const part = currentPart(state).notes.filter((note) => lanes.has(note.pitch));
+  const chosen = new Set(ids);
+  const stays = (note: Note) => inKept(note) || (ids !== null && !chosen.has(note.id));
+  const own = part.filter(stays);
+  const spans =
+    ids &&
+    spansOf(
+      state,
+      part.filter(({ id }) => chosen.has(id)),
+    );
+  const taken = (note: Note) =>
+    own.some(({ pitch, start }) => pitch === note.pitch && Math.abs(start - note.start) < NEAR);
+  const fresh = idea.notes.filter((note) => {
+    const span = spans?.get(note.pitch);
+    if (inKept(note) || taken(note)) return false;
+    return !spans || (span !== undefined && note.start >= span.from && note.start < span.to);
+  });
+  return { ...idea, notes: [...sortNotes([...fresh, ...own])] };
+}
+
+/** Hits of a lane that are nearer than this are one. */
+const NEAR: Ticks = 60;
+
+/** From the first to the end of the step of the last of some hits, by lane. */
+function spansOf(
+  state: Session,
+  hits: readonly Note[],
+): ReadonlyMap<number, { from: Ticks; to: Ticks }> {
+  const track = trackOf(state.project, state.track);
+  const spans = new Map<number, { from: Ticks; to: Ticks }>();
+  for (const { pitch, start } of hits) {
+    const lane = track.lanes.find((one) => one.pitch === pitch);
+    const step = stepTicks(lane?.grid ?? currentPart(state).grid);
+    const { from, to } = spans.get(pitch) ?? { from: start, to: start };
+    // A hit that is a little early begins its step all the same.
+    spans.set(pitch, { from: Math.min(from, start), to: Math.max(to, start + step - NEAR) });
+  }
+  return spans;
+}
