@@ -36,9 +36,13 @@ export function gaveWay(options: Partial<IdeaOptions>): string[] {
       said.push(
         `${form === "AABA" ? "An AABA" : `A ${form}`} needs ${plural(least, "bar")}: it is one phrase of ${plural(o.bars, "bar")}`,
       );
-    else if ((form === "period" && bars * 2 > o.bars) || (form === "phrases" && bars > o.bars))
+    else if (form === "period" && bars * 2 > o.bars)
       said.push(
-        `Phrases of ${plural(bars, "bar")} do not fit into ${plural(o.bars, "bar")}: they are shorter`,
+        `A question and an answer of ${plural(bars, "bar")} each do not fit into ${plural(o.bars, "bar")}: they are shorter`,
+      );
+    else if (form === "phrases" && bars > o.bars)
+      said.push(
+        `A phrase of ${plural(bars, "bar")} does not fit into ${plural(o.bars, "bar")}: it is shorter`,
       );
     const notes = scalePitches(o.key, o.low, o.high).length;
     if (notes < NARROW && o.pitches === null)

@@ -159,7 +159,7 @@ describe("what gave way", () => {
       "An AABA needs 4 bars: it is one phrase of 2 bars",
     ]);
     expect(said({ phrases: { ...PHRASE_DEFAULTS, bars: 8 } })).toEqual([
-      "Phrases of 8 bars do not fit into 4 bars: they are shorter",
+      "A question and an answer of 8 bars each do not fit into 4 bars: they are shorter",
     ]);
     expect(said({ low: 60, high: 63 })).toEqual([
       "The register holds 3 notes of the scale: the contour is flat",

@@ -288,7 +288,7 @@ function sentence(
   const count = Math.ceil(o.bars / size);
   const of = plural(size, "bar");
   const highest = notes.reduce((best, note) => (note.pitch > best.pitch ? note : best), notes[0]!);
-  const peak = `${wish.contour === "drawn" ? "your curve" : wish.contour} to ${pitchName(highest.pitch)}`;
+  const peak = `${wish.contour === "drawn" ? "your curve" : wish.contour} to ${pitchName(highest.pitch, o.key)}`;
   const close = notes.at(-1 - plan.at(-1)!.pickups) ?? notes.at(-1)!;
   const above = (close.pitch - o.key.root + 120) % 12;
   const ending = above === 0 ? "the root" : above === 3 || above === 4 ? "the third" : "no rest";

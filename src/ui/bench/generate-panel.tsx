@@ -18,8 +18,15 @@ import {
 } from "@/core";
 import { changeChords } from "../commands/chord-ideas";
 import { askIdeas, changeSettings, ideasHere, settingsOf } from "../commands/ideas";
-import { barsOf } from "../commands/idea-wishes";
-import { CHOICES, NUMBERS, PHRASE_NUMBERS, VALUES, isPhrased } from "../commands/idea-settings";
+import { barsOf, keptNotes } from "../commands/idea-wishes";
+import {
+  CHOICES,
+  NUMBERS,
+  PHRASE_NUMBERS,
+  VALUES,
+  isIdle,
+  isPhrased,
+} from "../commands/idea-settings";
 import { ChordWish } from "./chord-wish";
 import { ContourField } from "./contour-field";
 import { KeepField } from "./keep-field";
@@ -108,6 +115,9 @@ function PartWish() {
   const numbers = NUMBERS.filter(({ drums: of, melody, roles }) =>
     drums ? of : melody && (!roles || roles.includes(now.role)),
   );
+  const rhythmKept = state.ideas.keep.rhythm && keptNotes(state).length > 0;
+  const offered = ({ id }: { id: keyof Settings }) =>
+    drums ? id !== "fill" || now.allLanes : !isIdle(id, now, rhythmKept);
   const melody = now.role === "melody";
   const rhythmic = now.role !== "pad";
   return (
@@ -157,7 +167,7 @@ function PartWish() {
           {rhythmic && <RhythmSourceField now={now} onChange={set} />}
         </>
       )}
-      {numbers.map(({ id, label, min, max, unit }) => (
+      {numbers.filter(offered).map(({ id, label, min, max, unit }) => (
         <SliderField
           key={id}
           label={label}
@@ -168,15 +178,19 @@ function PartWish() {
           onChange={(v) => set({ [id]: Math.round(v) })}
         />
       ))}
-      {!drums && rhythmic && <Mix weights={now.weights} onChange={(weights) => set({ weights })} />}
-      <FromTo
-        label="Velocity"
-        low={now.softest}
-        high={now.loudest}
-        onLow={(softest) => set({ softest })}
-        onHigh={(loudest) => set({ loudest })}
-        names={["Softest", "Loudest"]}
-      />
+      {!drums && rhythmic && offered({ id: "weights" }) && (
+        <Mix weights={now.weights} onChange={(weights) => set({ weights })} />
+      )}
+      {offered({ id: "softest" }) && (
+        <FromTo
+          label="Velocity"
+          low={now.softest}
+          high={now.loudest}
+          onLow={(softest) => set({ softest })}
+          onHigh={(loudest) => set({ loudest })}
+          names={["Softest", "Loudest"]}
+        />
+      )}
       {!drums && !melody && !chords && (
         <p role="status">
           There are no chords over the bars yet: the key’s own chord is used. Ideas for the chord
@@ -185,7 +199,7 @@ function PartWish() {
       )}
       {!drums && melody && (
         <>
-          {(more ? CHOICES : CHOICES.slice(0, 2)).map(({ id, label, options }) => (
+          {(more ? CHOICES : CHOICES.slice(0, 2)).filter(offered).map(({ id, label, options }) => (
             <Fragment key={id}>
               <ChoiceField
                 label={label}
@@ -205,7 +219,11 @@ function PartWish() {
             aria-expanded={more}
             onClick={() => setMore(!more)}
           >
-            {more ? "Fewer choices" : "More choices: first and last note, velocity"}
+            {more
+              ? "Fewer choices"
+              : offered({ id: "startOn" })
+                ? "More choices: first and last note, velocity"
+                : "More choices: velocity"}
           </button>
         </>
       )}

@@ -15,7 +15,7 @@ import {
   type Track,
   type ValueWeight,
 } from "@/core";
-import type { Settings } from "../session/ideas";
+import { A_GROOVE, type Settings } from "../session/ideas";
 
 /** Note values offered in the mix; each weight is a share of the time. */
 export const VALUES: readonly (Omit<ValueWeight, "weight"> & { label: string; usual: number })[] = [
@@ -146,6 +146,30 @@ export const NUMBERS: readonly NumberField[] = [
   field("leap", "Largest leap", 1, 24, " st", "melody", ["melody", "bass"]),
   field("voices", "Voices", 1, 4, "", "melody", ["melody", "pad", "stabs"]),
 ];
+
+/** What has no say in a rhythm that answers another, follows one, or is kept, with its velocities. */
+const ANSWERING = ["rests", "syncopation"];
+const FOLLOWING = [...ANSWERING, "density", "weights"];
+const KEEPING = [...FOLLOWING, "shape", "softest", "loudest"];
+
+/**
+ * Whether a setting has no say in what is asked for, by the other settings and whether the rhythm is kept: it is not
+ * offered then.
+ */
+export function isIdle(id: keyof Settings, s: Settings, rhythmKept: boolean): boolean {
+  const melody = s.role === "melody";
+  const phrased = isPhrased(s.form);
+  // Lines of the first version know no syncopation; how phrases begin and end is their own.
+  if (id === "syncopation" && melody && !phrased) return true;
+  if ((id === "startOn" || id === "endOn") && melody && phrased) return true;
+  // A pad has the rhythm of the chords.
+  if (rhythmKept && s.role !== "pad" && (KEEPING.includes(id) || (id === "repetition" && !melody)))
+    return true;
+  if (s.how === "answer") return ANSWERING.includes(id) || (id === "repetition" && !melody);
+  if (s.how !== "follow") return s.how !== "" && id === "repetition" && !melody;
+  if (id === "density" && s.source === A_GROOVE) return false;
+  return FOLLOWING.includes(id) || (id === "repetition" && !melody);
+}
 
 /** What a line of phrases is asked for besides. */
 export const PHRASE_NUMBERS: readonly { id: keyof Settings; label: string }[] = [

@@ -155,7 +155,7 @@ export function lineOptions(
     shape: s.shape as IdeaOptions["shape"],
     chords: chordStretches(state),
     values: VALUES.map(({ value, kind }, i) => ({ value, kind, weight: s.weights[i]! })),
-    rhythm: keep.rhythm ? notes : null,
+    rhythm: keep.rhythm && s.role !== "pad" ? notes : null,
     pitches: keep.pitches && s.role === "melody" ? notes.map((note) => note.pitch) : null,
     keepBars: keep.bars.filter((b) => b < bars),
     kept: all,
