@@ -90,9 +90,11 @@ function plainHits(o: DrumIdeaOptions, seed: number): Note[] {
   return [...sortNotes(o.lanes.flatMap((lane) => laneHits(lane, o, seed, random)))];
 }
 
-function saysOf({ about }: DrumStyle, o: DrumIdeaOptions, notes: readonly Note[]): string {
+function saysOf({ about, label }: DrumStyle, o: DrumIdeaOptions, notes: readonly Note[]): string {
+  // Of one pad it cannot be told what the others do.
+  const what = o.lanes.length > 1 ? about : label.toLowerCase();
   const ends = notes.some(({ id }) => id.includes(FILL)) ? ", a fill at the end" : "";
-  return `${about}; ${plural(notes.length, "hit")} in ${plural(o.bars, "bar")}${ends}`;
+  return `${what}; ${plural(notes.length, "hit")} in ${plural(o.bars, "bar")}${ends}`;
 }
 
 const FILL = "fill";

@@ -15,7 +15,7 @@ export interface DrumIdeaOptions {
   lanes: readonly DrumLane[];
   metre: Metre;
   bars: number;
-  /** Share of the cells that hold a hit, 0–100 %. */
+  /** Share of the cells that hold a hit, 0–100 %; in a style that of kick and backbeat, others have theirs by their role. */
   density: number;
   /** 0 on the strong beats, 100 beside them. */
   syncopation: number;

@@ -5,7 +5,7 @@ import { barTicks, beatTicks } from "../time/ticks";
 import type { Ticks } from "../units";
 import { byBar, cellStarts, hitOf } from "./drum-cells";
 import type { DrumIdeaOptions, DrumLane } from "./drum-options";
-import { backbeats, roleOf, type DrumStyle } from "./styles/style";
+import { backbeats, roleOf, shareOf, type DrumStyle } from "./styles/style";
 import { metricalWeights } from "./syncopation";
 
 /** What is not asked for is not impossible: at a high density there is nothing else left. */
@@ -45,6 +45,8 @@ function laneIn(
   const bar = barTicks(o.metre);
   const cells = cellsOf(lane, o, style);
   const role = roleOf(lane.pitch);
+  // A pad by itself is as dense as it is asked to be.
+  const share = o.lanes.length > 1 ? shareOf(role, o.density / 100) : o.density / 100;
   const back = new Set(
     backbeats(Math.round(bar / beatTicks(o.metre))).map((b) => b * beatTicks(o.metre)),
   );
@@ -52,7 +54,7 @@ function laneIn(
   const notes: Note[] = [];
   for (const own of byBar(cells, bar).values()) {
     const returns = motif !== null && random() * 100 < o.repetition;
-    const chosen: ReadonlySet<Ticks> = returns ? motif! : chosenOf(own, o, random);
+    const chosen: ReadonlySet<Ticks> = returns ? motif! : chosenOf(own, share, o, random);
     motif ??= chosen;
     for (const { start, inBar, weak, anchor } of own) {
       if (!chosen.has(inBar)) continue;
@@ -95,10 +97,15 @@ function cellsOf(lane: DrumLane, o: DrumIdeaOptions, style: DrumStyle): Cell[] {
 }
 
 /** Places in the bar of its hits: anchors first, then one after another by how welcome each is. */
-function chosenOf(cells: readonly Cell[], o: DrumIdeaOptions, random: Random): ReadonlySet<Ticks> {
+function chosenOf(
+  cells: readonly Cell[],
+  share: number,
+  o: DrumIdeaOptions,
+  random: Random,
+): ReadonlySet<Ticks> {
   const n = cells.length;
   const indexes = cells.map((_, i) => i);
-  let left = Math.min(n, roundedByChance((o.density / 100) * n, random));
+  let left = Math.min(n, roundedByChance(share * n, random));
   const taken = new Uint8Array(n);
   const s = o.syncopation / 100;
   const spread = o.spread / 100;

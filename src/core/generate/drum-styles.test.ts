@@ -12,6 +12,9 @@ const lanes = PADS.map((pitch) => ({ pitch, grid: grid(16), period: null }));
 const four: Metre = { beats: 4, unit: 4 };
 const ideas = (options: Partial<DrumIdeaOptions>) =>
   generateDrumIdeas({ ...DRUM_IDEA_DEFAULTS, lanes, style: "straight", ...options });
+/** Of one pad by itself, which is as dense as it is asked to be. */
+const alone = (pitch: number, options: Partial<DrumIdeaOptions>) =>
+  ideas({ ...options, lanes: lanes.filter((lane) => lane.pitch === pitch) });
 const startsOf = (notes: readonly { pitch: number; start: number }[], pitch: number) =>
   notes.filter((n) => n.pitch === pitch).map((n) => n.start);
 
@@ -88,18 +91,46 @@ describe("drum ideas in a style", () => {
           let unlike = 0;
           for (let seed = 0; seed < 30; seed++) {
             const at = (value: number) =>
-              String(startsOf(ideas({ density, [wish]: value, count: 1, seed })[0]!.notes, pitch));
+              String(
+                startsOf(alone(pitch, { density, [wish]: value, count: 1, seed })[0]!.notes, pitch),
+              );
             if (at(0) !== at(100)) unlike++;
           }
           expect(unlike, `${wish} ${density} ${pitch}`).toBeGreaterThan(density === 10 ? 2 : 8);
         }
   });
 
+  it("are carried by the pulse, colour is rare; all are empty at none and full at a hundred", () => {
+    const hits = (density: number) =>
+      PADS.map((pitch) => {
+        let sum = 0;
+        for (let seed = 0; seed < 100; seed++)
+          sum += startsOf(ideas({ density, count: 1, seed })[0]!.notes, pitch).length;
+        return sum / 100;
+      });
+    for (const density of [20, 35, 50, 70]) {
+      const [kick, snare, closed, open, tom] = hits(density) as [
+        number,
+        number,
+        number,
+        number,
+        number,
+      ];
+      for (const other of [kick, snare, open, tom]) expect(closed).toBeGreaterThan(1.15 * other);
+      expect(open).toBeLessThan(0.85 * kick);
+      expect(tom).toBeLessThan(open);
+    }
+    // A tom once or twice in a bar of a usual beat.
+    expect(hits(35)[4]).toBeLessThan(1.7);
+    expect(hits(0)).toEqual([0, 0, 0, 0, 0]);
+    expect(hits(100)).toEqual([16, 16, 16, 16, 16]);
+  });
+
   it("lie the more evenly, the more they are to be spread", () => {
     const uneven = [0, 50, 100].map((spread) => {
       let sum = 0;
       for (let seed = 0; seed < 80; seed++) {
-        const starts = startsOf(ideas({ spread, density: 30, count: 1, seed })[0]!.notes, 45);
+        const starts = startsOf(alone(45, { spread, density: 30, count: 1, seed })[0]!.notes, 45);
         const gaps = starts.map((start, i) => (starts[i + 1] ?? starts[0]! + 3840) - start);
         const mean = 3840 / gaps.length;
         sum += gaps.reduce((a, gap) => a + (gap - mean) ** 2, 0) / gaps.length;
@@ -114,7 +145,7 @@ describe("drum ideas in a style", () => {
     for (const density of [20, 50, 80]) {
       let hits = 0;
       for (let seed = 0; seed < 100; seed++)
-        hits += startsOf(ideas({ density, count: 1, seed })[0]!.notes, 42).length;
+        hits += startsOf(alone(42, { density, count: 1, seed })[0]!.notes, 42).length;
       expect(Math.abs(hits / 100 / 16 - density / 100)).toBeLessThan(0.03);
     }
     const batch = ideas({ count: 24, density: 30 });

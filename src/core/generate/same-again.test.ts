@@ -26,7 +26,7 @@ it("the same settings and seed give the same notes in every process; a change of
     {
       "bass": "fd71897cf0ce",
       "chords": "982050ff2efd",
-      "drums": "690fbd2498e8",
+      "drums": "ae61faaf6cb9",
       "phrases": "1e23caf7b4ea",
       "stabs": "9501cae79399",
     }

@@ -29,10 +29,12 @@ export function KeepField({ bars, drums, melody, phrased }: Props) {
     ...(drums
       ? []
       : ([["rhythm", "Rhythm", { rhythm: !keep.rhythm, pitches: false }, none]] as const)),
-    ...(melody
+    ...(melody && !drums
       ? ([["pitches", "Pitches", { pitches: !keep.pitches, rhythm: false }, none]] as const)
       : []),
-    ...(phrased ? ([["contour", "Contour", { contour: !keep.contour }, none]] as const) : []),
+    ...(phrased && !drums
+      ? ([["contour", "Contour", { contour: !keep.contour }, none]] as const)
+      : []),
     [
       "unselected",
       selected > 0 ? `All but the ${selected} selected` : "All but the selected",

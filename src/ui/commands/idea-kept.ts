@@ -1,4 +1,13 @@
-import { barTicks, sortNotes, stepTicks, trackOf, type Idea, type Note, type Ticks } from "@/core";
+import {
+  barTicks,
+  plural,
+  sortNotes,
+  stepTicks,
+  trackOf,
+  type Idea,
+  type Note,
+  type Ticks,
+} from "@/core";
 import { currentMetre, currentPart } from "../session/current";
 import type { Settings } from "../session/ideas";
 import type { Session } from "../session/store";
@@ -68,7 +77,8 @@ export function withKept(state: Session, idea: Idea, lanes: ReadonlySet<number>)
     if (inKept(note) || taken(note)) return false;
     return !spans || (span !== undefined && note.start >= span.from && note.start < span.to);
   });
-  return { ...idea, notes: [...sortNotes([...fresh, ...own])] };
+  const says = `${plural(fresh.length, "hit")} anew, ${own.length} kept`;
+  return { ...idea, notes: [...sortNotes([...fresh, ...own])], says };
 }
 
 /** Hits of a lane that are nearer than this are one. */

@@ -3,7 +3,7 @@ import { Check, Shuffle, Star, ThumbsDown, X } from "lucide-react";
 import { memo, useDeferredValue } from "react";
 import { MEASURES, chordText, measuresOf, patternOf, plural, trackOf, type Metre } from "@/core";
 import { ScorePicture } from "../controls/score-picture";
-import { useDesk, useWork } from "../session/context";
+import { useDesk, useSession, useWork } from "../session/context";
 import {
   applyIdea,
   endPreview,
@@ -34,6 +34,7 @@ export function IdeaSheet() {
   const { store } = useDesk();
   const state = useWork();
   const { ideas } = state;
+  const bench = useSession((s) => s.benchOpen);
   // Twelve pictures are drawn when there is time for them: the playhead goes first.
   const list = useDeferredValue(ideasHere(state));
   if (!state.ideasOpen || !state.track) return null;
@@ -55,9 +56,10 @@ export function IdeaSheet() {
   return (
     <section
       aria-label="Ideas"
-      className="relative z-20 flex max-h-[46%] shrink-0 flex-col border-t border-base-300 bg-base-100 text-[12px]"
+      // Where the bench lies over the sheet, ideas stand beside it.
+      className={`relative z-20 flex max-h-[46%] shrink-0 flex-col border-t border-base-300 bg-base-100 text-[12px] ${bench ? "max-[1099px]:mr-[312px]" : ""}`}
     >
-      <header className="flex h-[34px] shrink-0 items-center gap-2 px-4">
+      <header className="flex min-h-[34px] shrink-0 items-center gap-x-2 px-4 max-[1099px]:flex-wrap max-[1099px]:pb-1">
         <h2 className="truncate text-[13px] font-semibold">
           {ideas.of?.kind === "vary" ? "Variations of" : "Ideas for"}{" "}
           {chords ? "the chord line" : track.name}, {pattern.name}
@@ -67,7 +69,7 @@ export function IdeaSheet() {
             ? "Generating…"
             : `${plural(list.length, "idea")}: point at one to preview it, or press /`}
         </span>
-        <span className="ml-auto flex shrink-0 items-center gap-1">
+        <span className="ml-auto flex shrink-0 items-center gap-1 max-[1099px]:shrink max-[1099px]:flex-wrap">
           {!chords && (
             <>
               <select

@@ -20,6 +20,24 @@ const ROLES: Readonly<Record<number, Role>> = {
 /** The role of a pad, by its place in the percussion map; others add colour (common practice). */
 export const roleOf = (pitch: MidiPitch): Role => ROLES[pitch] ?? "colour";
 
+/**
+ * How many of its places each role fills in a beat of several pads, 0–1, where the beat is asked to be so dense: the
+ * pulse carries, an open hat and colour are rare unless all is full.
+ */
+export function shareOf(role: Role, density: number): number {
+  switch (role) {
+    case "kick":
+    case "backbeat":
+      return density;
+    case "pulse":
+      return 1 - (1 - density) ** 1.8;
+    case "open":
+      return density * (0.3 + 0.7 * density);
+    case "colour":
+      return density * (0.1 + 0.9 * density ** 2);
+  }
+}
+
 /** A place of a bar: which beat from 0, how far into it 0–1, and how many beats the bar has. */
 export interface BarPlace {
   beat: number;
