@@ -271,3 +271,97 @@ test("only the selected notes get other pitches; a stab follows the kick; a beat
   const others = after.filter((note, i) => note.pitch !== before[i]!.pitch);
   expect([1, 2]).toContain(others.length);
 });
+
+test("a rhythm is tapped along with the loop or taken from a groove; a contour that is escaped is as it was", async ({
+  page,
+}) => {
+  await openEmpty(page);
+  await page.getByRole("button", { name: "Reed bass", exact: true }).click();
+  await page.getByRole("combobox", { name: "As", exact: true }).selectOption("melody");
+  await page.getByRole("combobox", { name: "Rhythm", exact: true }).selectOption("follow");
+  const which = page.getByRole("combobox", { name: "Which rhythm it goes with" });
+  await which.selectOption("what you tap");
+  // What has no say in a rhythm that is followed is not there.
+  await expect(page.getByRole("slider", { name: "Syncopation" })).toHaveCount(0);
+  await play(page);
+  const tap = page.getByRole("button", { name: "Tap", exact: true });
+  await tap.click();
+  await tap.focus();
+  await page.waitForTimeout(700);
+  await page.keyboard.press("Enter");
+  await page.waitForTimeout(400);
+  await page.keyboard.press("Enter");
+  const said = page.getByRole("group", { name: "Tapped rhythm" }).getByRole("status");
+  await expect(said).toContainText(/^[3-6] hits in 2 bars/);
+  await page.getByRole("button", { name: "Generate", exact: true }).click();
+  await page.getByRole("button", { name: "Apply idea 1", exact: true }).click();
+  const line = async () => (await projectOf(page)).patterns[0]!.parts[1]!;
+  const { taps } = (await line()).generated!.settings as { taps: number[] };
+  expect(taps.length).toBeGreaterThan(2);
+  for (const tick of taps) expect((await line()).notes.map((note) => note.start)).toContain(tick);
+  expect((await line()).notes.length).toBe(Number((await said.textContent())!.split(" ")[0]));
+  // Space still stops, and taps go on from the first of a new series.
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("button", { name: "Stop", exact: true })).toHaveCount(0);
+  await page.getByRole("button", { name: "Clear", exact: true }).click();
+  await tap.click();
+  await expect(said).toContainText("2 hits in 2 bars");
+
+  await which.selectOption("a groove");
+  await page.getByRole("button", { name: /^Grooves, / }).click();
+  await page.getByRole("button", { name: "Late backbeats, 20 ticks" }).click();
+  await page.getByRole("button", { name: "Generate", exact: true }).click();
+  await page.getByRole("button", { name: "Apply idea 1", exact: true }).click();
+  const starts = (await line()).notes.map((note) => note.start);
+  expect(starts).toContain(980);
+  expect(starts).not.toContain(960);
+
+  const contour = page.getByTestId("contour");
+  await contour.scrollIntoViewIfNeeded();
+  const box = (await contour.boundingBox())!;
+  await page.mouse.move(box.x + 5, box.y + 5);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 120, box.y + 40, { steps: 3 });
+  await expect(page.getByRole("combobox", { name: "Contour" })).toHaveValue("drawn");
+  await page.keyboard.press("Escape");
+  await page.mouse.move(box.x + 200, box.y + 10);
+  await page.mouse.up();
+  await expect(page.getByRole("combobox", { name: "Contour" })).toHaveValue("arch");
+});
+
+test("of a beat only the selected hits are asked anew, again after a preview; undone, redone and kept", async ({
+  page,
+}) => {
+  await openEmpty(page);
+  await page.getByRole("checkbox", { name: "All lanes together" }).check();
+  await page.getByRole("button", { name: "Generate", exact: true }).click();
+  await page.getByRole("button", { name: "Apply idea 1", exact: true }).click();
+  const hits = async () => (await projectOf(page)).patterns[0]!.parts[0]!.notes;
+  const before = await hits();
+  const others = (notes: typeof before) => notes.filter((note) => note.pitch !== 42);
+  const hats = (notes: typeof before) => notes.filter((note) => note.pitch === 42);
+  await page.getByRole("button", { name: "Closed hat", exact: true }).click();
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("Control+a");
+  await page.getByRole("checkbox", { name: /^All but the \d+ selected$/ }).check();
+  await page.getByRole("button", { name: "Generate", exact: true }).click();
+  await expect(sheetOf(page).first()).toContainText(/\d+ hits? anew, 0 kept/);
+  await page.getByRole("button", { name: "Apply idea 2", exact: true }).click();
+  const after = await hits();
+  expect(others(after)).toEqual(others(before));
+  expect(hats(after)).not.toEqual(hats(before));
+  await page.keyboard.press("Control+z");
+  expect(await hits()).toEqual(before);
+  await page.keyboard.press("Control+Shift+z");
+  expect(await hits()).toEqual(after);
+  // The preview let go of the selection; what came is asked anew all the same.
+  await page.getByRole("button", { name: "Generate with a new seed" }).click();
+  await expect(sheetOf(page).first()).toContainText(/\d+ hits? anew, 0 kept/);
+  await page.getByRole("button", { name: "Apply idea 1", exact: true }).click();
+  const third = await hits();
+  expect(others(third)).toEqual(others(before));
+  await saved(page);
+  await page.reload();
+  await ready(page);
+  expect(await hits()).toEqual(third);
+});

@@ -8,7 +8,8 @@ const PADDING = 5;
 
 interface Props {
   wish: Pick<PhraseWish, "contour" | "drawn" | "climax">;
-  onDraw(drawn: number[]): void;
+  /** A stroke of the hand, or what was there before one that is escaped. */
+  onDraw(drawn: number[], contour?: Contour): void;
 }
 
 /** The contour of a phrase as a line; drawing on it makes it the hand's own. */
@@ -17,6 +18,8 @@ export function ContourField({ wish, onDraw }: Props) {
   const [chosen, setChosen] = useState(0);
   /** Where the last touch of a stroke was, so that a fast one leaves nothing out. */
   const last = useRef<{ i: number; height: number } | null>(null);
+  /** What was there before the stroke that is under way. */
+  const before = useRef<Pick<PhraseWish, "contour" | "drawn"> | null>(null);
   const count = wish.drawn.length;
   const whole: PhraseWish = { form: "phrases", bars: 2, strict: 0, ...wish };
   const heights = Array.from({ length: count }, (_, i) =>
@@ -43,6 +46,13 @@ export function ContourField({ wish, onDraw }: Props) {
     onDraw(next);
   };
   const key = (event: KeyboardEvent) => {
+    if (event.key === "Escape" && before.current) {
+      onDraw([...before.current.drawn], before.current.contour);
+      before.current = null;
+      event.preventDefault();
+      event.stopPropagation();
+      return;
+    }
     const across = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
     const up = event.key === "ArrowUp" ? 1 : event.key === "ArrowDown" ? -1 : 0;
     if (across) setChosen(Math.max(0, Math.min(count - 1, chosen + across)));
@@ -67,9 +77,12 @@ export function ContourField({ wish, onDraw }: Props) {
         if (event.button !== 0) return;
         event.currentTarget.setPointerCapture(event.pointerId);
         last.current = null;
+        before.current = { contour: wish.contour, drawn: wish.drawn };
         touch(event);
       }}
-      onPointerMove={(event) => event.buttons & 1 && touch(event)}
+      onPointerMove={(event) => event.buttons & 1 && before.current && touch(event)}
+      onPointerUp={() => (before.current = null)}
+      onPointerCancel={() => (before.current = null)}
       onKeyDown={key}
     >
       <polyline

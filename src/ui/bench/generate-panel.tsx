@@ -285,7 +285,7 @@ function Phrases({ now, onChange }: { now: Settings; onChange(change: Partial<Se
       </div>
       <ContourField
         wish={{ contour, drawn, climax }}
-        onDraw={(heights) => onChange({ contour: "drawn", drawn: heights })}
+        onDraw={(heights, was = "drawn") => onChange({ contour: was, drawn: heights })}
       />
       <SwitchField
         label="Pick-up notes"

@@ -77,8 +77,21 @@ export function withKept(state: Session, idea: Idea, lanes: ReadonlySet<number>)
     if (inKept(note) || taken(note)) return false;
     return !spans || (span !== undefined && note.start >= span.from && note.start < span.to);
   });
-  const says = `${plural(fresh.length, "hit")} anew, ${own.length} kept`;
-  return { ...idea, notes: [...sortNotes([...fresh, ...own])], says };
+  const notes = [...sortNotes([...fresh, ...own])];
+  if (!ids) return { ...idea, notes };
+  return { ...idea, notes, says: `${plural(fresh.length, "hit")} anew, ${own.length} kept` };
+}
+
+/** Ideas that end with a loop which ends within a bar, as far as they have notes before that. */
+export function cutAt(ideas: readonly Idea[], loop: Ticks): Idea[] {
+  const cut = ideas.map((idea) => {
+    const before = idea.notes.filter(({ start }) => start < loop);
+    const ended = ({ length, start }: Note) => Math.min(length, loop - start);
+    const says = idea.says && `first ${plural(before.length, "note")} of: ${idea.says}`;
+    const notes = before.map((note) => ({ ...note, length: ended(note) }));
+    return { ...idea, notes, ...(says && { says }) };
+  });
+  return cut.filter(({ notes }) => notes.length > 0);
 }
 
 /** Hits of a lane that are nearer than this are one. */

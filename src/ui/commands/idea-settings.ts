@@ -85,9 +85,17 @@ function defaultsFor(track: Track): Settings {
   };
 }
 
-/** Settings to begin with: those a part was generated with, as far as they make sense, else the usual. */
-export function settingsFor(track: Track, generated: Generated | undefined): Settings {
-  if (!generated) return defaultsFor(track);
+/** Settings to begin with: those a part was generated with, as far as they make sense, else the usual for so many bars. */
+export function settingsFor(
+  track: Track,
+  generated: Generated | undefined,
+  bars = Infinity,
+): Settings {
+  if (!generated) {
+    const usual = defaultsFor(track);
+    // A question and an answer find room.
+    return { ...usual, phraseBars: Math.max(1, Math.min(usual.phraseBars, Math.floor(bars / 2))) };
+  }
   // Drums of the first version had no style, lines no role but that of a melody.
   const usual = { ...defaultsFor(track), style: "", role: "melody" };
   const known = Object.entries(usual).map(([name, value]) => {

@@ -213,6 +213,22 @@ describe("a beat of which bars are kept", () => {
   });
 });
 
+describe("a part that ends within a bar", () => {
+  it("gets ideas that end with it, each once, and that is said", async () => {
+    const store = setUp(4);
+    const place = { pattern: "a", track: "keys" };
+    store.getState().edit("Loop", (p) => edits.setPartLength(p, place, 960 * 5));
+    const list = await sheet(store, lines(40));
+    expect(list.length).toBeGreaterThan(4);
+    for (const { notes } of list)
+      for (const { start, length } of notes) expect(start + length).toBeLessThanOrEqual(960 * 5);
+    expect(list.some(({ notes }) => notes.at(-1)!.start >= 3840)).toBe(true);
+    expect(store.getState().ideas.gave).toContain("The part ends within a bar: ideas end with it");
+    const shapes = list.map(({ notes }) => JSON.stringify(notes.map((n) => [n.start, n.pitch])));
+    expect(new Set(shapes).size).toBe(list.length);
+  });
+});
+
 describe("all but the selected", () => {
   const hit = (id: string, start: number, pitch: number) => ({
     ...{ id, start, length: 240, pitch, velocity: 90, pan: 0, tune: 0, slide: false },

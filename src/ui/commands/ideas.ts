@@ -1,5 +1,7 @@
 import { nanoid } from "nanoid";
 import {
+  barTicks,
+  partOf,
   NO_TASTE,
   chosenBy,
   gaveWay,
@@ -21,7 +23,7 @@ import { generateInWorker, type Wish } from "./generator";
 import { settingsFor } from "./idea-settings";
 import { isTurn, takeTurn } from "./idea-turn";
 import { isOfChords, madeWith, noteShown, shownIdeas } from "./idea-sheet";
-import { chosenIds, lanesAsked, withKept } from "./idea-kept";
+import { chosenIds, cutAt, lanesAsked, withKept } from "./idea-kept";
 import { barsOf, drumOptions, lineOptions } from "./idea-wishes";
 
 const keyOf = (state: Pick<Session, "pattern" | "track">) => `${state.pattern} ${state.track}`;
@@ -31,7 +33,8 @@ export function settingsOf(state: Work): Settings {
   const own = state.ideas.settings[keyOf(state)];
   if (own) return own;
   const { generated } = currentPart(state);
-  return settingsFor(trackOf(state.project, state.track), generated);
+  const bars = barsOf(state.project, currentPlace(state));
+  return settingsFor(trackOf(state.project, state.track), generated, bars);
 }
 
 /** Changes settings of the current part. */
@@ -73,21 +76,25 @@ export async function generate(
   try {
     const chosen = chosenIds(state);
     const lanes = kind === "drums" ? lanesAsked(state, settings) : undefined;
-    // Where a taste is known, or only a few hits of a beat are to change, so many more are made to choose from.
-    const many = !like && (known || (lanes && chosen)) ? count * CHOICE : count;
+    const loop = partOf(project, at).length;
+    const cut = loop < bars * barTicks(currentMetre(state));
+    // Where a taste is known, or what is made comes down to few notes, so many more are made to choose from.
+    const many = !like && (known || cut || (lanes && chosen)) ? count * CHOICE : count;
     const wish: Wish =
       kind === "drums"
         ? { kind, options: drumOptions(state, settings, bars, many, lanes!) }
         : { kind, options: lineOptions(state, settings, bars, many, like) };
-    const made = await generateInWorker(wish);
+    const whole = await generateInWorker(wish);
     const gave = wish.kind === "line" ? gaveWay(wish.options) : [];
+    if (cut) gave.push("The part ends within a bar: ideas end with it");
+    const made = cut ? distinct(cutAt(whole, loop)) : whole;
     if (made.length > 0 && made.length < count)
       gave.push(`There are no more than ${plural(made.length, "idea")} with these settings`);
     // Of two sheets asked for in a row the later one counts.
     if (!isTurn(turn)) return;
     const metre = currentMetre(state);
-    const whole = lanes ? distinct(made.map((idea) => withKept(state, idea, lanes))) : made;
-    const found = chosenBy(like ? NO_TASTE : taste, whole, { bars, metre, count });
+    const kept = lanes ? distinct(made.map((idea) => withKept(state, idea, lanes))) : made;
+    const found = chosenBy(like ? NO_TASTE : taste, kept, { bars, metre, count });
     if (chosen) changeKeep(store, { chosen });
     store.getState().setIdeas({
       of: { ...at, kind, settings, ...(lanes && { lanes }) },
@@ -103,7 +110,7 @@ export async function generate(
   }
 }
 
-/** Each beat once: of those that have most of their hits from the part some are alike. */
+/** Each idea once: of those that are cut, or have most of their notes from the part, some are alike. */
 function distinct(ideas: readonly Idea[]): Idea[] {
   const shapes = new Set<string>();
   return ideas.filter(({ notes }) => {
