@@ -27,6 +27,7 @@ import {
 import { phrasedLine } from "./phrases";
 import { PHRASE_DEFAULTS, type PhraseWish } from "./phrase-options";
 import { classesAt, toneClasses } from "./tones";
+import { swung } from "./swung";
 import { addVoices } from "./voices";
 import type { Ticks } from "../units";
 
@@ -55,7 +56,8 @@ export function generateIdeas(options: Partial<IdeaOptions> = {}): Idea[] {
   let seed = full.seed;
   // A narrow register can hold fewer different lines than asked for; then there are fewer.
   for (let tries = 0; ideas.length < full.count && tries < full.count * 20; tries++) {
-    const idea = ideaOf(full, seed);
+    const straight = ideaOf(full, seed);
+    const idea = { ...straight, notes: swung(full, straight.notes, barTicks(full.metre)) };
     const shape = shapeOf(idea.notes);
     if (!known.has(shape)) ideas.push(idea);
     known.add(shape);

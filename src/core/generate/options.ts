@@ -2,7 +2,7 @@ import * as yup from "yup";
 import { isScale, scalePitches, type Key } from "../pitch/scales";
 import type { Note } from "../score/model";
 import { problemsOf } from "../score/check";
-import { GRID_VALUES } from "../time/grid";
+import { GRID_KINDS, GRID_VALUES, SWING_RANGE, type Grid } from "../time/grid";
 import type { Metre } from "../time/ticks";
 import { phraseSchema, type PhraseWish } from "./phrase-options";
 import type { ValueWeight } from "./rhythm";
@@ -52,6 +52,8 @@ export interface IdeaOptions {
   rests: number;
   /** Note values and their shares of the time. */
   values: readonly ValueWeight[];
+  /** The grid whose swing a new rhythm has; null for a straight one. */
+  swing: Grid | null;
   /** Largest leap in semitones, 1–24. */
   leap: number;
   /** How often the motif (or the question) returns, 0–100 %. */
@@ -112,6 +114,7 @@ export const IDEA_DEFAULTS: IdeaOptions = {
     { value: 8, kind: "straight", weight: 3 },
     { value: 16, kind: "straight", weight: 1 },
   ],
+  swing: null,
   leap: 12,
   repetition: 60,
   form: "motif",
@@ -164,6 +167,14 @@ const optionsSchema = yup.object({
   density: inRange(0, 100),
   syncopation: yup.number().strict().min(0).max(100).nullable().defined(),
   rests: inRange(0, 100),
+  swing: yup
+    .object({
+      value: wholeIn(1, 128).oneOf([...GRID_VALUES]),
+      kind: oneOf(GRID_KINDS),
+      swing: inRange(SWING_RANGE.min, SWING_RANGE.max),
+    })
+    .nullable()
+    .default(undefined),
   leap: wholeIn(1, 24),
   repetition: inRange(0, 100),
   form: oneOf(FORMS),

@@ -5,12 +5,14 @@ export const PHRASE_FORMS = ["period", "sentence", "AABA", "phrases"] as const;
 export type PhraseForm = (typeof PHRASE_FORMS)[number];
 export const CONTOURS = ["arch", "rise", "fall", "wave", "valley", "drawn"] as const;
 export type Contour = (typeof CONTOURS)[number];
-export const PHRASE_BARS = [1, 2, 4, 8] as const;
+/** Lengths of a phrase that are offered, in bars; any other up to the longest is one too. */
+export const PHRASE_BARS = [1, 2, 3, 4, 6, 8] as const;
+const LONGEST = 16;
 
 /** How a line is made of phrases. */
 export interface PhraseWish {
   form: PhraseForm;
-  /** Bars of a phrase. */
+  /** Bars of a phrase, 1–16. */
   bars: number;
   contour: Contour;
   /** Heights 0–1, evenly apart over a phrase: the contour that was drawn. */
@@ -44,11 +46,7 @@ export const phraseSchema = yup.object({
     .strict()
     .oneOf([...PHRASE_FORMS])
     .required(),
-  bars: yup
-    .number()
-    .strict()
-    .oneOf([...PHRASE_BARS])
-    .required(),
+  bars: yup.number().strict().integer().min(1).max(LONGEST).required(),
   contour: yup
     .string()
     .strict()

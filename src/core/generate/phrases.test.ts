@@ -194,10 +194,30 @@ describe("a line of phrases", () => {
     const first = (notes: typeof kept) =>
       notes.filter(({ start }) => start < 3840).map(({ start, pitch }) => [start, pitch]);
     for (const { notes } of again) expect(first(notes)).toEqual(first(kept));
-    const wrong = { ...PHRASE_DEFAULTS, climax: 101, bars: 3, drawn: [0.5] };
+    const wrong = { ...PHRASE_DEFAULTS, climax: 101, bars: 2.5, drawn: [0.5] };
     expect(() => generateIdeas({ ...options, phrases: wrong })).toThrow(
       /phrases\.bars.*phrases\.drawn.*phrases\.climax|phrases\.climax/,
     );
+  });
+
+  it("has phrases of as many bars as given: each rests, the last on root or third", () => {
+    for (const [bars, size] of [
+      [6, 3],
+      [10, 5],
+      [7, 3],
+      [12, 6],
+    ] as const)
+      for (let seed = 0; seed < 40; seed++) {
+        const wish = { ...PHRASE_DEFAULTS, form: "phrases", bars: size } as const;
+        const [idea] = generateIdeas({ ...askedOver(bars), phrases: wish, seed });
+        const lasts = Array.from({ length: Math.ceil(bars / size) }, (_, k) => {
+          const end = Math.min(bars, (k + 1) * size) * 3840;
+          return idea!.notes.filter(({ start }) => start < end).at(-1)!;
+        });
+        for (const { start } of lasts) expect(start % 960).toBe(0);
+        expect([0, 3]).toContain((lasts.at(-1)!.pitch - key.root + 120) % 12);
+        expect(idea!.says).toContain(`of ${size} bars`);
+      }
   });
 
   it("goes up where its contour goes up", () => {
