@@ -5,6 +5,8 @@ import { movement } from "./chords/voicing";
 import { generateIdeas } from "./ideas";
 import type { ChordStretch, IdeaOptions } from "./options";
 import { parseGroove } from "../groove/groove";
+import { scalePitches } from "../pitch/scales";
+import { PHRASE_DEFAULTS } from "./phrase-options";
 import { grooveSource, hasGaps, type With } from "./rhythm-from";
 import { parseChord } from "../pitch/chords";
 
@@ -262,6 +264,36 @@ describe("a rhythm with another's", () => {
       1,
     );
     expect(round.hits).toEqual([0, 980, 1440, 2420, 2880]);
+  });
+
+  it("answers a line with its own intervals where it goes as that went, and says so", () => {
+    const scale = scalePitches(KEY, 0, 127);
+    const steps = (pitches: readonly number[]) =>
+      pitches.slice(1).map((pitch, i) => scale.indexOf(pitch) - scale.indexOf(pitches[i]!));
+    const call = [69, 71, 72, 76];
+    const hits = [0, 240, 480, 720, 3840, 4080, 4320, 4560];
+    const follow = { how: "answer" as const, hits, pitches: [...call, ...call] };
+    const phrases = { ...PHRASE_DEFAULTS, bars: 1, form: "phrases" } as const;
+    let taken = 0;
+    for (let seed = 0; seed < 200; seed++) {
+      const options = { ...asked({ bars: 2, low: 57, high: 81 }), chords: [], phrases, seed };
+      const { notes, says } = generateIdeas({ ...options, follow })[0]!;
+      const first = notes.filter(({ start }) => start < BAR);
+      const echoed =
+        first.length === 4 && first.every((n, i) => n.start - first[0]!.start === 240 * i);
+      if (!echoed) continue;
+      taken++;
+      expect(says).toMatch(/; takes up what it answers$/);
+      // The last of the bar is the phrase's own end.
+      expect(steps(first.map((n) => n.pitch)).slice(0, 2)).toEqual(steps(call).slice(0, 2));
+      // Without pitches there is only the rhythm to take up.
+      const deaf = generateIdeas({ ...options, follow: { how: "answer", hits } })[0]!;
+      expect(deaf.says).not.toMatch(/takes up/);
+    }
+    expect(taken).toBeGreaterThan(40);
+    expect(() => generateIdeas({ ...asked({}), follow: { ...follow, pitches: [60] } })).toThrow(
+      "follow.pitches must be one for each of follow.hits",
+    );
   });
 
   it("is a phrased line too: the places are the other's, the pitches its own", () => {

@@ -56,8 +56,8 @@ export function rhythmOf(
       plan[b] = { ...plan[b]!, pickups: led.length - slots.length };
       slots = led;
     }
-    return slots.map(({ start, length }) => ({
-      ...{ start: start + b * bar, length, bar: b, velocity: null },
+    return slots.map((slot) => ({
+      ...{ ...slot, start: slot.start + b * bar, bar: b, velocity: null },
     }));
   });
   if (!o.pitches) return made;

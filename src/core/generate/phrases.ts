@@ -1,15 +1,15 @@
-import { pitchName, scalePitches, scaleSemitones, type Key } from "../pitch/scales";
+import { scalePitches, scaleSemitones, type Key } from "../pitch/scales";
 import { seeded, type Random } from "../random";
 import type { Note } from "../score/model";
 import { barTicks, beatTicks } from "../time/ticks";
-import { plural } from "../words";
 import { drawLine, type Moves, type Step } from "./chain";
 import type { IdeaOptions } from "./options";
 import type { PhraseWish } from "./phrase-options";
 import { nearestIndex } from "./melody";
 import { barAt, type Place } from "./places";
-import { carrying, endOf, phraseBars, planOf, type BarPlan } from "./phrase-plan";
+import { endOf, phraseBars, planOf, type BarPlan } from "./phrase-plan";
 import { climaxOf, rhythmOf } from "./phrase-rhythm";
+import { sentenceOf } from "./phrase-sentence";
 import { classesAt } from "./tones";
 import type { MidiPitch, Ticks } from "../units";
 
@@ -68,6 +68,8 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
   const top = topOf(o, pitches, climax, rests ? ends[plan[b]!.cadence!] : null, random);
   const compass = Math.min(top, 8 + Math.floor(random() * 4));
   const moves = movesOf(o, pitches);
+  const scale = scalePitches(o.key, 0, 127);
+  let answers = false;
   const line: number[][] = [];
   let last: number | null = null;
   let before: number | null = null;
@@ -130,12 +132,13 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
     const slots = rhythm[b]!;
     const { copies, cadence, half, pickups, turned } = plan[b]!;
     const moves = !alone && slots.every(({ fixed }) => !fixed);
-    const source = moves && copies !== null ? line[copies]! : null;
+    const asked = slots.some(({ call }) => call !== undefined);
+    const source = moves && copies !== null && !asked ? line[copies]! : null;
     const limit = half
       ? slots.filter(({ start }) => start - b * bar < bar / 2).length
       : slots.length;
     const copied = source
-      ? Math.min(source.length, limit, slots.length - (cadence ? 1 + pickups : 0))
+      ? Math.max(0, Math.min(source.length, limit, slots.length - (cadence ? 1 + pickups : 0)))
       : 0;
     const steps: Step[] = [];
     if (source && copied > 0) {
@@ -155,13 +158,25 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
         },
       });
     }
-    slots.slice(copied).forEach((slot, i) => {
-      const at = copied + i - (slots.length - 1 - pickups);
-      const step = stepOf([slot], [0], cadence !== null && at === 0 ? cadence : null);
+    const cadenceAt = slots.length - 1 - pickups;
+    for (let i = copied; i < slots.length;) {
+      const called = moves ? callFrom(slots, i, cadence ? cadenceAt : slots.length) : [];
+      if (called.length > 1) {
+        // As the question went: its intervals, from wherever they fit.
+        const first = nearestIndex(scale, called[0]!);
+        const offsets = called.map((pitch) => nearestIndex(scale, pitch) - first);
+        steps.push(stepOf(slots.slice(i, i + called.length), offsets, null));
+        answers = true;
+        i += called.length;
+        continue;
+      }
+      const at = i - cadenceAt;
+      const step = stepOf([slots[i]!], [0], cadence !== null && at === 0 ? cadence : null);
       const first = b === o.bars - 1 && at > 0 ? line[0]?.[0] : undefined;
       // The last pick-up leads back to where the line begins.
       steps.push(first === undefined ? step : { ...step, weight: (index) => leadTo(index, first) });
-    });
+      i++;
+    }
     return steps;
   };
   const put = (bars: readonly number[], alone: boolean): boolean => {
@@ -204,7 +219,19 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
       return { start, length, pitch, velocity, ...(fixed && { fixed }) };
     }),
   );
-  return { notes, says: sentence(o, wish, notes, plan) };
+  const says = sentenceOf(o, wish, notes, plan);
+  return { notes, says: answers ? `${says}; takes up what it answers` : says };
+}
+
+/** The pitches of the question that an answer has from a slot on, up to `end`. */
+function callFrom(slots: readonly Place[], from: number, end: number): MidiPitch[] {
+  const called: MidiPitch[] = [];
+  for (let i = from; i < end; i++) {
+    const { call } = slots[i]!;
+    if (call === undefined) break;
+    called.push(call);
+  }
+  return called;
 }
 
 /** How welcome a pitch is before another: a step from it rather. */
@@ -276,36 +303,4 @@ function movesOf(o: IdeaOptions, pitches: readonly MidiPitch[]): Moves {
       return base * (Math.abs(goes) === 1 ? BACK : 1);
     },
   };
-}
-
-function sentence(
-  o: IdeaOptions,
-  wish: PhraseWish,
-  notes: PhrasedLine["notes"],
-  plan: readonly BarPlan[],
-): string {
-  const size = phraseBars(o, wish);
-  const count = Math.ceil(o.bars / size);
-  const of = plural(size, "bar");
-  const highest = notes.reduce((best, note) => (note.pitch > best.pitch ? note : best), notes[0]!);
-  const peak = `${wish.contour === "drawn" ? "your curve" : wish.contour} to ${pitchName(highest.pitch, o.key)}`;
-  const close = notes.at(-1 - plan.at(-1)!.pickups) ?? notes.at(-1)!;
-  const above = (close.pitch - o.key.root + 120) % 12;
-  const ending = above === 0 ? "the root" : above === 3 || above === 4 ? "the third" : "no rest";
-  const carried = carrying(plan);
-  const led = plan.some(({ pickups }) => pickups > 0) ? ", with pick-ups" : "";
-  const ways = [
-    ...(plan.some(({ copies, turned }) => copies !== null && turned) ? [", turned over"] : []),
-    ...(plan.some(({ otherRhythm }) => otherRhythm) ? [", in another rhythm"] : []),
-  ].join("");
-  const motif = carried > 0 ? `, motif in ${carried + 1} of ${plural(o.bars, "bar")}${ways}` : "";
-  if (wish.form === "period" && count > 1)
-    return `question of ${of}, ${peak}, answer ends on ${ending}${motif}${led}`;
-  const what = { period: "phrase", sentence: "sentence", AABA: "AABA", phrases: "phrase" }[
-    wish.form
-  ];
-  const many =
-    what === "phrase" && count > 1 ? `${plural(count, "phrase")} of ${of}` : `${what} of ${of}`;
-  const whole = wish.form === "AABA" ? `AABA, each of ${of}` : many;
-  return `${whole}, ${peak}, ends on ${ending}${motif}${led}`;
 }

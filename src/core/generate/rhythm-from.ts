@@ -2,7 +2,7 @@ import type { Random } from "../random";
 import { grooveGrid, grooveHits, type Groove } from "../groove/groove";
 import { barTicks, beatTicks, type Metre } from "../time/ticks";
 import { grid, gridTicks } from "../time/grid";
-import type { Ticks } from "../units";
+import type { MidiPitch, Ticks } from "../units";
 import { metricalWeights } from "./syncopation";
 import { fillRhythm, type Slot, type ValueWeight } from "./rhythm";
 
@@ -15,6 +15,8 @@ export interface RhythmSource {
   how: With;
   /** Its onsets over all bars, as it is heard. */
   hits: readonly Ticks[];
+  /** Their pitches, where it is a line: an answer takes up its intervals too. */
+  pitches?: readonly MidiPitch[];
   /**
    * How loud each hit is, 1–127, where only as many as the density says are followed, the loud ones rather: those of a
    * groove, which has all steps of a bar. Left out where all are.
@@ -80,7 +82,7 @@ export function withOther(
     case "answer":
       // Where there is no gap, it goes between the hits.
       if (!hasGaps(hits, o.metre, whole)) return apart(own(), hits, o, from, bar);
-      return answer(hits, o, [from, bar, whole], random);
+      return answer(hits, calledIn(source), o, [from, bar, whole], random);
     case "interlock":
       return apart(own(), hits, o, from, bar);
   }
@@ -119,8 +121,18 @@ export function hasGaps(hits: readonly Ticks[], metre: Metre, whole: Ticks): boo
   return all.some((tick, i) => nextOf(all, i, whole) - tick > GAP * beatTicks(metre));
 }
 
+/** What is called at a tick: the highest pitch there, if any. */
+function calledIn({ hits, pitches }: RhythmSource): (tick: Ticks) => MidiPitch | undefined {
+  const highest = new Map<Ticks, MidiPitch>();
+  pitches?.forEach((pitch, i) =>
+    highest.set(hits[i]!, Math.max(pitch, highest.get(hits[i]!) ?? pitch)),
+  );
+  return (tick) => highest.get(tick);
+}
+
 function answer(
   hits: readonly Ticks[],
+  calledAt: (tick: Ticks) => MidiPitch | undefined,
   o: Asked,
   [from, bar, whole]: readonly [Ticks, Ticks, Ticks],
   random: Random,
@@ -141,10 +153,13 @@ function answer(
     // Now and then as the question went, else in a way of its own.
     if (echo.length > 1 && random() < IMITATES) {
       const shift = first - echo[0]! - from;
-      const again = distinct(echo.map((hit) => Math.round((hit + shift) / cell) * cell));
-      again.forEach((start, k) => {
-        const until = again[k + 1] ?? end - from;
-        if (until > start) slots.push({ start, length: until - start });
+      const placed = echo.map((hit) => ({ hit, start: Math.round((hit + shift) / cell) * cell }));
+      const again = placed.filter(({ start }, k) => k === 0 || start > placed[k - 1]!.start);
+      again.forEach(({ start, hit }, k) => {
+        const until = again[k + 1]?.start ?? end - from;
+        const call = calledAt(((hit % whole) + whole) % whole);
+        if (until > start)
+          slots.push({ start, length: until - start, ...(call !== undefined && { call }) });
       });
       return;
     }

@@ -1,7 +1,7 @@
 import { pickWeighted, type Random } from "../random";
 import { grid, gridTicks, type GridKind } from "../time/grid";
 import { PPQ } from "../time/ticks";
-import type { Ticks } from "../units";
+import type { MidiPitch, Ticks } from "../units";
 
 /** A note value in the mix: `weight` is its share of the time, relative to the others. */
 export interface ValueWeight {
@@ -14,6 +14,8 @@ export interface ValueWeight {
 export interface Slot {
   start: Ticks;
   length: Ticks;
+  /** Of an answer that goes as its question went: the pitch there. */
+  call?: MidiPitch;
 }
 
 export interface Group {

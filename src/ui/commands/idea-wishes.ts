@@ -81,12 +81,17 @@ function rhythmSource(state: Session, s: Settings, bars: number): RhythmSource |
   const end = Math.min(patternTicks(project, own), bars * barTicks(metreOf(project, own)));
   const track = trackOf(project, id);
   const hits: Ticks[] = [];
+  const pitches: number[] = [];
   for (const note of notes) {
     if (pitch !== null && note.pitch !== pitch) continue;
     const period = track.kind === "drums" ? lanePeriod(track, note.pitch, length) : length;
-    for (let at = note.start; at < end; at += period) hits.push(Math.max(0, at));
+    for (let at = note.start; at < end; at += period) {
+      hits.push(Math.max(0, at));
+      pitches.push(note.pitch);
+    }
   }
-  return hits.length > 0 ? { how, hits } : null;
+  if (hits.length === 0) return null;
+  return { how, hits, ...(track.kind === "melody" && { pitches }) };
 }
 
 /** What was tapped, over all bars: one, two, four … of them come again until the end. */
