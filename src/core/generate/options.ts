@@ -220,9 +220,9 @@ export function checkOptions(options: Partial<IdeaOptions>): IdeaOptions {
   }
   if (o.only && !o.only.notes.some(({ id }) => o.only!.ids.includes(id)))
     problems.push("only.ids names none of its notes");
-  for (const of of ["pitches", "loud"] as const)
-    if (o.follow?.[of] && o.follow[of].length !== o.follow.hits.length)
-      problems.push(`follow.${of} must be one for each of follow.hits`);
+  for (const name of ["pitches", "loud"] as const)
+    if (o.follow?.[name] && o.follow[name].length !== o.follow.hits.length)
+      problems.push(`follow.${name} must be one for each of follow.hits`);
   if (o.rhythm?.length === 0) problems.push("rhythm is to be kept but holds no note");
   if (o.pitches?.length === 0) problems.push("pitches are to be kept but there are none");
   if (o.like && !(o.like.amount >= 1 && o.like.amount <= 100)) {
