@@ -53,6 +53,8 @@ export function generateIdeas(options: Partial<IdeaOptions> = {}): Idea[] {
   const known = new Set<string>();
   // More like a line means: like it, and not the same.
   if (full.like) known.add(shapeOf(full.like.notes));
+  // So do other pitches for some notes.
+  if (full.only) known.add(shapeOf(full.only.notes));
   let seed = full.seed;
   // A narrow register can hold fewer different lines than asked for; then there are fewer.
   for (let tries = 0; ideas.length < full.count && tries < full.count * 20; tries++) {

@@ -101,6 +101,15 @@ describe("a line of phrases of which something is kept", () => {
 describe("only some notes of a line", () => {
   const ids = source!.notes.slice(3, 7).map(({ id }) => id);
 
+  it("get other pitches in every idea: none is the line that is there", () => {
+    const { notes: there } = source!;
+    const one = there[4]!;
+    const only = { notes: there, ids: [one.id] };
+    for (const seed of seeds)
+      for (const { notes } of generateIdeas({ ...base, count: 2, seed, only }))
+        expect(notes.find(({ start }) => start === one.start)!.pitch).not.toBe(one.pitch);
+  });
+
   it("get other pitches where they stand; all others are the very same notes", () => {
     let changed = 0;
     for (const seed of seeds) {

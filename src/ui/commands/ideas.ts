@@ -88,12 +88,22 @@ export async function generate(
     const gave = wish.kind === "line" ? gaveWay(wish.options) : [];
     if (cut) gave.push("The part ends within a bar: ideas end with it");
     const made = cut ? distinct(cutAt(whole, loop)) : whole;
-    if (made.length > 0 && made.length < count)
-      gave.push(`There are no more than ${plural(made.length, "idea")} with these settings`);
     // Of two sheets asked for in a row the later one counts.
     if (!isTurn(turn)) return;
     const metre = currentMetre(state);
-    const kept = lanes ? distinct(made.map((idea) => withKept(state, idea, lanes))) : made;
+    const own = currentPart(state).notes.filter((note) => lanes?.has(note.pitch));
+    const kept = lanes
+      ? distinct(
+          made.map((idea) => withKept(state, idea, lanes)),
+          own,
+        )
+      : made;
+    if (kept.length < count)
+      gave.push(
+        kept.length > 0
+          ? `There are no more than ${plural(kept.length, "idea")} with these settings`
+          : "There is no other idea with these settings",
+      );
     const found = chosenBy(like ? NO_TASTE : taste, kept, { bars, metre, count });
     if (chosen) changeKeep(store, { chosen });
     store.getState().setIdeas({
@@ -110,9 +120,9 @@ export async function generate(
   }
 }
 
-/** Each idea once: of those that are cut, or have most of their notes from the part, some are alike. */
-function distinct(ideas: readonly Idea[]): Idea[] {
-  const shapes = new Set<string>();
+/** Each idea once, and none that is there: of those that are cut, or have most of their notes from the part, some are alike. */
+function distinct(ideas: readonly Idea[], there: readonly Note[] = []): Idea[] {
+  const shapes = new Set([shapeOf(there)]);
   return ideas.filter(({ notes }) => {
     const shape = shapeOf(notes);
     const known = shapes.has(shape);
