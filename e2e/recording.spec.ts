@@ -164,6 +164,8 @@ test("the whole of a recording goes on one pad: of a new kit, of a new lane, or 
     );
   await give(page, "quay.wav", bytes);
   await dialog.getByRole("radio", { name: "One pad" }).click();
+  // Its tempo and attacks have no say then.
+  await expect(dialog.getByRole("spinbutton", { name: "Tempo of the recording" })).toHaveCount(0);
   await done.click();
   await expect(dialog).toBeHidden();
   const made = (await projectOf(page)).tracks.at(-1)!;

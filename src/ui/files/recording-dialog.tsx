@@ -78,7 +78,7 @@ export function RecordingDialog({ listening, onClose }: Props) {
   const [takesTempo, setTakesTempo] = useState(() => isEmpty(project));
   const [behind, setBehind] = useState(true);
   const [busy, setBusy] = useState(false);
-  const sound = useRecordingSound(listening, times);
+  const sound = useRecordingSound(listening, becomes === "pad" ? NO_TIMES : times);
   const asked = useRef(0);
 
   /** What is at these times; the last question asked counts. */
@@ -165,83 +165,92 @@ export function RecordingDialog({ listening, onClose }: Props) {
               shown: <Said {...ABOUT[value]} />,
             }))}
           />
-          <RecordingPicture
-            channels={listening.sound.channels}
-            length={listening.length}
-            times={times}
-            hits={becomes === "hits" ? found.hits : NONE}
-            {...laid}
-            beatsInBar={beats}
-            chosen={chosen}
-            playhead={sound.at}
-            onChosen={setChosen}
-            onTimes={(next, index) => {
-              setChosen(index);
-              void hear(next, true);
-            }}
-            onLaid={lay}
-          />
-          <p className="quiet text-[11.5px]">
-            Click to add an attack, double click one to delete it, drag it to move it. Drag the
-            first bar line to where the one is, and a later one to stretch the bars.
-          </p>
-          <div className="grid grid-cols-2 gap-x-6 gap-y-1">
-            <div className="flex items-center gap-2">
-              <span className="quiet w-[88px]">Tempo</span>
-              <ValueField
-                label="Tempo of the recording"
-                value={laid.tempo}
-                min={20}
-                max={400}
-                step={0.1}
-                className="w-20 font-medium"
-                format={(v) => `${Number(v.toFixed(2))}`}
-                onChange={(tempo) => lay({ ...laid, tempo })}
-              />
-              <span
-                className="quiet"
-                title="How far the next likely tempo is behind"
-                data-testid="certainty"
-              >
-                {byHand ? "by hand" : found.beat ? sure(found.beat.certainty) : "not found"}
-              </span>
-              {others.map((tempo) => (
-                <button
-                  key={tempo}
-                  className="btn btn-ghost btn-xs px-1.5"
-                  aria-label={`Take ${Number(tempo.toFixed(2))} BPM`}
-                  onClick={() => lay({ ...laid, tempo })}
-                >
-                  {Number(tempo.toFixed(2))}
-                </button>
-              ))}
-            </div>
-            <SliderField
-              label="Sensitivity"
-              value={sensitivity}
-              reset={PLAIN_SENSITIVITY}
-              min={0}
-              max={100}
-              format={(v) => `${v} %`}
-              onChange={(value) => {
-                setSensitivity(value);
-                setChosen(-1);
-                void listen(value);
+          {/* Where the whole is one sound, its attacks and bars have no say. */}
+          <div inert={onPad}>
+            <RecordingPicture
+              channels={listening.sound.channels}
+              length={listening.length}
+              times={onPad ? NO_TIMES : times}
+              hits={becomes === "hits" ? found.hits : NONE}
+              {...laid}
+              beatsInBar={beats}
+              chosen={chosen}
+              playhead={sound.at}
+              onChosen={setChosen}
+              onTimes={(next, index) => {
+                setChosen(index);
+                void hear(next, true);
               }}
+              onLaid={lay}
             />
-            <div className="flex items-center gap-2">
-              <span className="quiet w-[88px]">First bar at</span>
-              <ValueField
-                label="First bar"
-                value={laid.first}
-                min={0}
-                max={Math.floor(listening.length * 1000) / 1000}
-                step={0.001}
-                className="w-20 font-medium"
-                format={(v) => `${v.toFixed(3)} s`}
-                onChange={(first) => lay({ ...laid, first })}
-              />
-            </div>
+          </div>
+          {!onPad && (
+            <p className="quiet text-[11.5px]">
+              Click to add an attack, double click one to delete it, drag it to move it. Drag the
+              first bar line to where the one is, and a later one to stretch the bars.
+            </p>
+          )}
+          <div className="grid grid-cols-2 gap-x-6 gap-y-1">
+            {!onPad && (
+              <>
+                <div className="flex items-center gap-2">
+                  <span className="quiet w-[88px]">Tempo</span>
+                  <ValueField
+                    label="Tempo of the recording"
+                    value={laid.tempo}
+                    min={20}
+                    max={400}
+                    step={0.1}
+                    className="w-20 font-medium"
+                    format={(v) => `${Number(v.toFixed(2))}`}
+                    onChange={(tempo) => lay({ ...laid, tempo })}
+                  />
+                  <span
+                    className="quiet"
+                    title="How far the next likely tempo is behind"
+                    data-testid="certainty"
+                  >
+                    {byHand ? "by hand" : found.beat ? sure(found.beat.certainty) : "not found"}
+                  </span>
+                  {others.map((tempo) => (
+                    <button
+                      key={tempo}
+                      className="btn btn-ghost btn-xs px-1.5"
+                      aria-label={`Take ${Number(tempo.toFixed(2))} BPM`}
+                      onClick={() => lay({ ...laid, tempo })}
+                    >
+                      {Number(tempo.toFixed(2))}
+                    </button>
+                  ))}
+                </div>
+                <SliderField
+                  label="Sensitivity"
+                  value={sensitivity}
+                  reset={PLAIN_SENSITIVITY}
+                  min={0}
+                  max={100}
+                  format={(v) => `${v} %`}
+                  onChange={(value) => {
+                    setSensitivity(value);
+                    setChosen(-1);
+                    void listen(value);
+                  }}
+                />
+                <div className="flex items-center gap-2">
+                  <span className="quiet w-[88px]">First bar at</span>
+                  <ValueField
+                    label="First bar"
+                    value={laid.first}
+                    min={0}
+                    max={Math.floor(listening.length * 1000) / 1000}
+                    step={0.001}
+                    className="w-20 font-medium"
+                    format={(v) => `${v.toFixed(3)} s`}
+                    onChange={(first) => lay({ ...laid, first })}
+                  />
+                </div>
+              </>
+            )}
             <label className="flex items-center gap-2">
               <span className="quiet w-[88px]">Onto</span>
               <select
@@ -260,7 +269,7 @@ export function RecordingDialog({ listening, onClose }: Props) {
               </select>
             </label>
             {onPad ? (
-              <label className="col-start-2 flex min-h-7 items-center gap-2">
+              <label className="flex min-h-7 items-center gap-2">
                 <span className="quiet w-[88px]">Pad</span>
                 <select
                   className="select select-xs min-w-0 flex-1"
@@ -300,11 +309,13 @@ export function RecordingDialog({ listening, onClose }: Props) {
               {sound.at === null ? <Play size={14} /> : <Square size={14} />}
               {sound.at === null ? "Hear it" : "Stop"}
             </button>
-            <SwitchField
-              label="Clicks on the attacks"
-              value={sound.clicks}
-              onChange={sound.setClicks}
-            />
+            {!onPad && (
+              <SwitchField
+                label="Clicks on the attacks"
+                value={sound.clicks}
+                onChange={sound.setClicks}
+              />
+            )}
             <p className="min-w-0 flex-1 text-right text-[12px]" role="alert">
               {tooMany &&
                 `${times.length} slices are more than ${MOST_SLICES} lanes hold: make it less sensitive`}
@@ -324,3 +335,4 @@ export function RecordingDialog({ listening, onClose }: Props) {
 }
 
 const NONE: Hits["hits"] = [];
+const NO_TIMES: readonly number[] = [];
