@@ -68,6 +68,14 @@ async function openEmpty(page: Page): Promise<void> {
   await ready(page);
   await page.getByRole("tab", { name: "Generate" }).click();
 }
+/** The same with a beat by ideas. */
+async function openBeat(page: Page): Promise<void> {
+  await openEmpty(page);
+  await page.getByRole("checkbox", { name: "All lanes together" }).check();
+  await page.getByRole("button", { name: "Generate", exact: true }).click();
+  await page.getByRole("button", { name: "Apply idea 1", exact: true }).click();
+}
+
 const sheetOf = (page: Page) => page.getByRole("list", { name: "Ideas" }).getByRole("listitem");
 const lateOnes = (page: Page) =>
   page.evaluate(() => window.hailstep!.sent().filter((one) => one.late).length);
@@ -220,10 +228,7 @@ test("stars are kept with the pattern, teach the sheet, are crossed and undone; 
 test("only the selected notes get other pitches; a stab follows the kick; a beat keeps its first bar and ends with a fill", async ({
   page,
 }) => {
-  await openEmpty(page);
-  await page.getByRole("checkbox", { name: "All lanes together" }).check();
-  await page.getByRole("button", { name: "Generate", exact: true }).click();
-  await page.getByRole("button", { name: "Apply idea 1", exact: true }).click();
+  await openBeat(page);
   const drums = async () => (await projectOf(page)).patterns[0]!.parts[0]!.notes;
   const first = (await drums()).filter((note) => note.start < 3840).map((n) => [n.start, n.pitch]);
   await page.getByRole("button", { name: "Keep bar 1", exact: true }).click();
@@ -332,10 +337,7 @@ test("a rhythm is tapped along with the loop or taken from a groove; a contour t
 test("of a beat only the selected hits are asked anew, again after a preview; undone, redone and kept", async ({
   page,
 }) => {
-  await openEmpty(page);
-  await page.getByRole("checkbox", { name: "All lanes together" }).check();
-  await page.getByRole("button", { name: "Generate", exact: true }).click();
-  await page.getByRole("button", { name: "Apply idea 1", exact: true }).click();
+  await openBeat(page);
   const hits = async () => (await projectOf(page)).patterns[0]!.parts[0]!.notes;
   const before = await hits();
   const others = (notes: typeof before) => notes.filter((note) => note.pitch !== 42);
