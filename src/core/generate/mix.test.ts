@@ -52,6 +52,25 @@ describe("a mix of note values", () => {
     for (const values of MIXES) expect(outOfReach(3840, values)).toEqual([]);
   });
 
+  it("is filled as densely as asked, within 3 %, in lines of phrases, basses and stabs", () => {
+    for (const role of ["melody", "bass", "stabs"] as const)
+      for (const density of [0, 10, 25, 40, 55, 70, 85, 100]) {
+        let [held, places] = [0, 0];
+        for (let seed = 0; seed < 120; seed++) {
+          const phrases = { ...PHRASE_DEFAULTS, form: "phrases", bars: 4 } as const;
+          const values = mix([16, "straight", 1]);
+          const options = { role, density, values, seed, phrases, bars: 4, repetition: 0, count: 1 };
+          const [idea] = generateIdeas({ ...options, low: 48, high: 72 });
+          // The last bar comes to rest; the first of a line is never empty.
+          for (const bar of [1, 2]) {
+            places += 16;
+            held += idea!.notes.filter(({ start }) => Math.floor(start / 3840) === bar).length;
+          }
+        }
+        expect(Math.abs(held / places - density / 100), `${role} ${density}`).toBeLessThan(0.03);
+      }
+  });
+
   it("holds in lines of phrases, in the bars that do not come to rest", () => {
     for (const values of MIXES.slice(0, 3)) {
       const time = new Map<number, number>();
