@@ -59,7 +59,16 @@ describe("a mix of note values", () => {
         for (let seed = 0; seed < 120; seed++) {
           const phrases = { ...PHRASE_DEFAULTS, form: "phrases", bars: 4 } as const;
           const values = mix([16, "straight", 1]);
-          const options = { role, density, values, seed, phrases, bars: 4, repetition: 0, count: 1 };
+          const options = {
+            role,
+            density,
+            values,
+            seed,
+            phrases,
+            bars: 4,
+            repetition: 0,
+            count: 1,
+          };
           const [idea] = generateIdeas({ ...options, low: 48, high: 72 });
           // The last bar comes to rest; the first of a line is never empty.
           for (const bar of [1, 2]) {

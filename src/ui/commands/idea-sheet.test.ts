@@ -18,7 +18,7 @@ import { applyChords, chordTrack, generateChords, rateOf } from "./chord-ideas";
 import { settingsFor } from "./idea-settings";
 import { breed, drop, isStarred, star, starredSigns } from "./idea-sheet";
 import { withKept } from "./idea-kept";
-import { applyIdea, generate, holdIdea, ideasHere, previewIdea } from "./ideas";
+import { applyIdea, changeSettings, generate, holdIdea, ideasHere, previewIdea } from "./ideas";
 
 const answers: { made: Idea[] } = { made: [] };
 /** Questions that wait for an answer, where they are to. */
@@ -283,6 +283,24 @@ describe("all but the selected", () => {
     const third = await sheet(store, made());
     for (const idea of third) for (const { id } of fresh) expect(idsOf(idea)).not.toContain(id);
     for (const idea of third) expect(idsOf(idea)).toContain("k0");
+  });
+
+  it("is what a star keeps: on a sheet for all lanes it changes its own alone", async () => {
+    const store = kit();
+    store.getState().select(["k1", "k2"]);
+    const [first] = await sheet(store, made());
+    star(store, first!);
+    const { ideas, setIdeas } = store.getState();
+    setIdeas({ keep: { ...ideas.keep, unselected: false } });
+    changeSettings(store, { allLanes: true });
+    const [starred, second] = await sheet(store, made());
+    expect(starred!.notes).toEqual(first!.notes);
+    previewIdea(store, starred!);
+    const snares = () => store.getState().preview!.notes.filter(({ pitch }) => pitch === 38);
+    expect(snares()).toEqual([own[2]]);
+    // One of this sheet is for all lanes.
+    previewIdea(store, second!);
+    expect(snares()).not.toContainEqual(own[2]);
   });
 
   it("is refused where none is selected, and nothing is asked", async () => {

@@ -87,7 +87,9 @@ export const noteShown = (store: SessionStore, ideas: readonly SheetIdea[]): voi
 export function madeWith({ ideas: { of } }: Session, idea: SheetIdea): Generated | undefined {
   if (idea.generated) return idea.generated;
   if (of?.kind !== "line" && of?.kind !== "drums") return undefined;
-  return { kind: of.kind, seed: idea.seed, settings: { ...of.settings } };
+  // The lanes that a beat is for: another sheet, on which it stands starred, may be for others.
+  const lanes = of.lanes && { lanes: [...of.lanes] };
+  return { kind: of.kind, seed: idea.seed, settings: { ...of.settings, ...lanes } };
 }
 
 /** Keeps an idea with the pattern, at the head of every sheet, or lets it go; more like it come. */

@@ -141,15 +141,25 @@ export const askIdeas = (store: SessionStore, options: { seed?: number } = {}): 
 function notesWith(state: Session, idea: SheetIdea): readonly Note[] {
   const track = trackOf(state.project, state.track);
   if (track.kind === "melody") return idea.notes;
-  const own = new Set(idea.notes.map((note) => note.pitch));
   const { of } = state.ideas;
   if (of?.kind === "vary") {
     const kept = currentPart(state).notes.filter((n) => of.lane !== null && n.pitch !== of.lane);
     return sortNotes([...kept, ...idea.notes]);
   }
-  const lanes = (of?.kind === "drums" && of.lanes) || own;
+  const lanes = lanesOf(state, idea);
   const rest = currentPart(state).notes.filter((n) => !lanes.has(n.pitch));
   return sortNotes([...rest, ...idea.notes]);
+}
+
+/** The lanes that a beat is for: those it was asked for on, whatever sheet it stands on now, or that it has hits on. */
+function lanesOf(state: Session, { notes, generated }: SheetIdea): ReadonlySet<number> {
+  const { of } = state.ideas;
+  if (!generated && of?.kind === "drums" && of.lanes) return of.lanes;
+  const asked = generated?.settings.lanes;
+  if (Array.isArray(asked)) return new Set(asked.filter((pitch) => typeof pitch === "number"));
+  if (generated?.settings.allLanes === true)
+    return new Set(trackOf(state.project, state.track).lanes.map((lane) => lane.pitch));
+  return new Set(notes.map((note) => note.pitch));
 }
 
 const previews = new WeakMap<SheetIdea, { project: Project; notes: readonly Note[] }>();
