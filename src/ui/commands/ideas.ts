@@ -86,6 +86,9 @@ export async function generate(
         : { kind, options: lineOptions(state, settings, bars, many, like) };
     const whole = await generateInWorker(wish);
     const gave = wish.kind === "line" ? gaveWay(wish.options) : [];
+    const goes = settings.how !== "" && settings.role !== "pad";
+    if (wish.kind === "line" && goes && !wish.options.follow && !wish.options.only)
+      gave.push("There is no rhythm to go with yet: it is its own");
     if (cut) gave.push("The part ends within a bar: ideas end with it");
     const made = cut ? distinct(cutAt(whole, loop)) : whole;
     // Of two sheets asked for in a row the later one counts.

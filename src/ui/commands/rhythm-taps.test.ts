@@ -1,14 +1,15 @@
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { createProject, edits, grid, type Project } from "@/core";
 import type { Desk } from "../session/desk";
 import { TAPS } from "../session/ideas";
 import { createSession } from "../session/store";
 import { settingsFor } from "./idea-settings";
 import { lineOptions, tapsOver } from "./idea-wishes";
-import { changeSettings, settingsOf } from "./ideas";
+import { changeSettings, generate, settingsOf } from "./ideas";
 import { clearTaps, tapRhythm } from "./rhythm-taps";
 
 const BAR = 3840;
+vi.mock("./generator", () => ({ generateInWorker: () => Promise.resolve([]) }));
 
 function setUp(
   change: (project: Project) => Project = (p) => p,
@@ -67,6 +68,17 @@ describe("a rhythm that is tapped", () => {
     expect(tapsOver([0, BAR + 1], BAR, 4)).toEqual([0, BAR + 1, 2 * BAR, 3 * BAR + 1]);
     expect(tapsOver([0, 2 * BAR], BAR, 3)).toEqual([0, 2 * BAR]);
     expect(tapsOver([0, 5 * BAR], BAR, 2)).toEqual([0]);
+  });
+
+  it("is missed where nothing is tapped, and that is said", async () => {
+    const { store, desk } = setUp();
+    changeSettings(store, { how: "follow", source: TAPS });
+    const said = "There is no rhythm to go with yet: it is its own";
+    await generate(store);
+    expect(store.getState().ideas.gave).toContain(said);
+    tapRhythm(desk, 0);
+    await generate(store);
+    expect(store.getState().ideas.gave).not.toContain(said);
   });
 
   it("is what ideas are asked with, and comes back with the settings of a part", () => {
