@@ -5,7 +5,7 @@ import { barTicks, beatTicks } from "../time/ticks";
 import type { Ticks } from "../units";
 import { byBar, cellStarts, hitOf } from "./drum-cells";
 import type { DrumIdeaOptions, DrumLane } from "./drum-options";
-import { backbeats, roleOf, shareOf, type DrumStyle } from "./styles/style";
+import { backbeats, roleOf, shareOf, usual, type DrumStyle } from "./styles/style";
 import { metricalWeights } from "./syncopation";
 
 /** What is not asked for is not impossible: at a high density there is nothing else left. */
@@ -76,6 +76,8 @@ function cellsOf(lane: DrumLane, o: DrumIdeaOptions, style: DrumStyle): Cell[] {
   const anchors = style.anchors(role, beats).map((at) => at * beat);
   const fine = Math.max(beats, Math.round(bar / cell));
   const weights = fine % beats === 0 ? metricalWeights(fine, beats) : null;
+  // A crash marks the one in every style (common practice).
+  const { welcome } = role === "crash" ? { welcome: usual } : style;
   const deepest = weights ? Math.min(...weights) : 0;
   return cellStarts(lane, o.bars * bar).map((start, i): Cell => {
     // Where it would stand without swing, for the meaning of its place.
@@ -90,7 +92,7 @@ function cellsOf(lane: DrumLane, o: DrumIdeaOptions, style: DrumStyle): Cell[] {
       start,
       inBar: start % bar,
       weak: deepest === 0 ? (plain % 1 ? 1 : 0.3) : weight / deepest,
-      welcome: style.welcome(role, { beat: on % beats, part: Math.max(0, plain - on), beats }),
+      welcome: welcome(role, { beat: on % beats, part: Math.max(0, plain - on), beats }),
       anchor: anchors.some((at) => Math.abs(at - plain * beat) < 1),
     };
   });

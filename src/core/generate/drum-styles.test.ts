@@ -126,6 +126,22 @@ describe("drum ideas in a style", () => {
     expect(hits(100)).toEqual([16, 16, 16, 16, 16]);
   });
 
+  it("have crashes on the one, and rarely, in every style", () => {
+    const pads = [...PADS, 49].map((pitch) => ({ pitch, grid: grid(16), period: null }));
+    for (const { id } of DRUM_STYLES) {
+      let [ones, all] = [0, 0];
+      for (let seed = 0; seed < 100; seed++) {
+        const [idea] = ideas({ lanes: pads, style: id, bars: 4, density: 35, count: 1, seed });
+        const crashes = startsOf(idea!.notes, 49);
+        all += crashes.length;
+        ones += crashes.filter((start) => start % 3840 === 0).length;
+      }
+      expect(all / 400, id).toBeLessThan(1);
+      expect(all, id).toBeGreaterThan(40);
+      expect(ones / all, id).toBeGreaterThan(0.75);
+    }
+  });
+
   it("lie the more evenly, the more they are to be spread", () => {
     const uneven = [0, 50, 100].map((spread) => {
       let sum = 0;

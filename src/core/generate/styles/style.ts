@@ -1,7 +1,7 @@
 import type { MidiPitch } from "../../units";
 
 /** What a pad does in a beat. */
-export type Role = "kick" | "backbeat" | "pulse" | "open" | "colour";
+export type Role = "kick" | "backbeat" | "pulse" | "open" | "crash" | "colour";
 
 const ROLES: Readonly<Record<number, Role>> = {
   35: "kick",
@@ -16,13 +16,17 @@ const ROLES: Readonly<Record<number, Role>> = {
   70: "pulse",
   82: "pulse",
   46: "open",
+  49: "crash",
+  52: "crash",
+  55: "crash",
+  57: "crash",
 };
 /** The role of a pad, by its place in the percussion map; others add colour (common practice). */
 export const roleOf = (pitch: MidiPitch): Role => ROLES[pitch] ?? "colour";
 
 /**
  * How many of its places each role fills in a beat of several pads, 0–1, where the beat is asked to be so dense: the
- * pulse carries, an open hat and colour are rare unless all is full.
+ * pulse carries, an open hat, colour and crashes are rare unless all is full.
  */
 export function shareOf(role: Role, density: number): number {
   switch (role) {
@@ -33,6 +37,8 @@ export function shareOf(role: Role, density: number): number {
       return 1 - (1 - density) ** 1.8;
     case "open":
       return density * (0.3 + 0.7 * density);
+    case "crash":
+      return density ** 3;
     case "colour":
       return density * (0.1 + 0.9 * density ** 2);
   }
@@ -86,6 +92,8 @@ export function usual(role: Role, { beat, part, beats }: BarPlace): number {
       return half ? 1 : 0.45;
     case "open":
       return beat === beats - 1 && near(part, 0.5) ? 1 : near(part, 0.5) ? 0.4 : 0.06;
+    case "crash":
+      return beat === 0 && near(part, 0) ? 1 : near(part, 0) ? 0.02 : 0;
     case "colour":
       return half ? 0.3 : 0.5;
   }
