@@ -162,8 +162,9 @@ export type { ChordIdea, ProgressionOptions } from "./generate/chords/progressio
 export { SEVENTHS } from "./generate/chords/functions";
 export { gaveWay } from "./generate/gave-way";
 export { childrenOf } from "./generate/breed";
+export { CHORD_MEASURES } from "./generate/chords/measures";
 export { MEASURES, measuresOf } from "./generate/measures";
-export type { Measured } from "./generate/measures";
+export type { Measured } from "./generate/measure";
 export { NO_TASTE, chosenBy, learned, unlearned, weightsOf } from "./generate/taste";
 export type { Taste } from "./generate/taste";
 export { DRUM_IDEA_DEFAULTS, generateDrumIdeas } from "./generate/drum-ideas";

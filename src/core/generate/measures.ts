@@ -1,25 +1,10 @@
 import type { Note } from "../score/model";
-import { barTicks, beatTicks, type Metre } from "../time/ticks";
+import { barTicks, beatTicks } from "../time/ticks";
+import { CHORD_MEASURES } from "./chords/measures";
 import { topLine } from "./ideas";
+import type { Measure, Measured } from "./measure";
 import { barAt } from "./places";
 import { syncopation } from "./syncopation";
-
-/** A line or beat to be measured. */
-export interface Measured {
-  notes: readonly Note[];
-  bars: number;
-  metre: Metre;
-}
-
-/** Something that tells one idea from another. */
-export interface Measure {
-  id: string;
-  label: string;
-  of(what: Measured): number;
-  text(value: number): string;
-  /** Only of lines: beats have no intervals. */
-  line?: boolean;
-}
 
 const percent = (x: number) => `${Math.round(100 * x)} %`;
 
@@ -114,5 +99,6 @@ export const MEASURES: readonly Measure[] = [
   },
 ];
 
-/** All measures of an idea, in the order of `MEASURES`. */
-export const measuresOf = (what: Measured): number[] => MEASURES.map((measure) => measure.of(what));
+/** All measures of an idea: of a line or beat in the order of `MEASURES`, of chords in that of `CHORD_MEASURES`. */
+export const measuresOf = (what: Measured): number[] =>
+  (what.chords ? CHORD_MEASURES : MEASURES).map((measure) => measure.of(what));

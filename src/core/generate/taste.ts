@@ -1,8 +1,7 @@
-import { MEASURES, measuresOf, type Measured } from "./measures";
-import type { Idea } from "./ideas";
-import type { Metre } from "../time/ticks";
+import type { Measured } from "./measure";
+import { measuresOf } from "./measures";
 
-/** Measures of ideas that were starred and dropped, and of all that were shown. */
+/** Measures of ideas of one kind that were starred and dropped, and of all that were shown. */
 export interface Taste {
   liked: readonly (readonly number[])[];
   dropped: readonly (readonly number[])[];
@@ -36,7 +35,7 @@ export function unlearned(taste: Taste, how: "liked" | "dropped", what: Measured
 /** Of each measure the middle and the standard deviation of all that is known. */
 function usualOf({ liked, dropped, shown }: Taste): { middle: number; spread: number }[] {
   const all = [...shown, ...liked, ...dropped];
-  return MEASURES.map((_, i) => {
+  return (all[0] ?? []).map((_, i) => {
     const middle = mean(all, i);
     const squares = all.reduce((sum, row) => sum + (row[i]! - middle) ** 2, 0);
     return { middle, spread: Math.sqrt(squares / all.length) };
@@ -45,14 +44,14 @@ function usualOf({ liked, dropped, shown }: Taste): { middle: number; spread: nu
 
 /**
  * What was liked more than what was dropped, measure by measure: how many standard deviations of what was shown lie
- * between their means, −2 to 2, less where there are few examples. All 0 while nothing was liked or dropped.
+ * between their means, −2 to 2, less where there are few examples. All 0 while nothing was liked or dropped; none where
+ * nothing was shown either.
  */
 export function weightsOf(taste: Taste): number[] {
   const { liked, dropped } = taste;
   const count = liked.length + dropped.length;
-  if (count === 0) return MEASURES.map(() => 0);
   return usualOf(taste).map(({ middle, spread }, i) => {
-    if (spread < 1e-9) return 0;
+    if (count === 0 || spread < 1e-9) return 0;
     const good = liked.length > 0 ? mean(liked, i) : middle;
     const bad = dropped.length > 0 ? mean(dropped, i) : middle;
     const apart = ((good - bad) / spread) * (count / (count + HALF));
@@ -79,14 +78,15 @@ export function scorer(taste: Taste): (what: Measured) => number {
 const FOLLOWS = 2 / 3;
 
 /** Of many ideas so many as a sheet holds: those nearest to the taste, and some that came first. */
-export function chosenBy<I extends Idea>(
+export function chosenBy<I>(
   taste: Taste,
   ideas: readonly I[],
-  { bars, metre, count }: { bars: number; metre: Metre; count: number },
+  count: number,
+  measured: (idea: I) => Measured,
 ): I[] {
   if (weightsOf(taste).every((weight) => weight === 0)) return ideas.slice(0, count);
   const scoreOf = scorer(taste);
-  const score = new Map(ideas.map((idea) => [idea, scoreOf({ notes: idea.notes, bars, metre })]));
+  const score = new Map(ideas.map((idea) => [idea, scoreOf(measured(idea))]));
   const best = [...ideas].sort((a, b) => score.get(b)! - score.get(a)!);
   const first = best.slice(0, Math.ceil(count * FOLLOWS));
   const rest = ideas.filter((idea) => !first.includes(idea));

@@ -2,6 +2,8 @@ import { describe, expect, it } from "vitest";
 import { grid } from "../time/grid";
 import { makeNote } from "../score/create";
 import { childrenOf } from "./breed";
+import { CHORD_MEASURES } from "./chords/measures";
+import { generateProgressions, type ChordIdea } from "./chords/progressions";
 import { generateDrumIdeas } from "./drum-ideas";
 import { shapeOf } from "../score/stars";
 import { generateIdeas, type Idea } from "./ideas";
@@ -37,7 +39,7 @@ describe("taste", () => {
   it("is none while nothing was starred or dropped: ideas come as they came", () => {
     const shown = learned(NO_TASTE, "shown", pool.map(measured));
     expect(weightsOf(shown).every((weight) => weight === 0)).toBe(true);
-    expect(chosenBy(shown, pool, { bars: 4, metre: METRE, count: 12 })).toEqual(pool.slice(0, 12));
+    expect(chosenBy(shown, pool, 12, measured)).toEqual(pool.slice(0, 12));
   });
 
   it("learns each measure: what is starred for it has a higher weight, and sheets go that way", () => {
@@ -52,7 +54,7 @@ describe("taste", () => {
       const fresh = lines(48, 5000);
       const mean = (list: readonly Idea[]) =>
         list.reduce((sum, one) => sum + measuresOf(measured(one))[at(id)]!, 0) / list.length;
-      const sheet = chosenBy(taste, fresh, { bars: 4, metre: METRE, count: 12 });
+      const sheet = chosenBy(taste, fresh, 12, measured);
       expect(sheet).toHaveLength(12);
       expect(mean(sheet), id).toBeGreaterThan(mean(fresh));
       // A third of it is as it came, so that there is something new.
@@ -77,6 +79,51 @@ describe("taste", () => {
       )[at("density")]!;
     expect(after(1)).toBeLessThan(after(4) * 1.2);
     expect(after(4)).toBeGreaterThan(0.5);
+  });
+
+  it("is learned of lines of chords by measures of their own", () => {
+    const key = { root: 9, scale: "minor" };
+    const progressions = (seed: number, count = 48) =>
+      generateProgressions({ key, bars: 4, sevenths: "on all", count, seed });
+    const chordal = ({ notes, chords }: ChordIdea) => ({
+      notes,
+      bars: 4,
+      metre: METRE,
+      chords,
+      key,
+    });
+    const pool = progressions(3);
+    for (const id of ["minor", "home", "fifths", "steps"]) {
+      const at = CHORD_MEASURES.findIndex((measure) => measure.id === id);
+      const value = (idea: ChordIdea) => measuresOf(chordal(idea))[at]!;
+      const sorted = [...pool].sort((a, b) => value(b) - value(a));
+      let taste = learned(NO_TASTE, "shown", pool.map(chordal));
+      taste = learned(taste, "liked", sorted.slice(0, 3).map(chordal));
+      taste = learned(taste, "dropped", sorted.slice(-3).map(chordal));
+      expect(weightsOf(taste)[at], id).toBeGreaterThan(0.6);
+      const fresh = progressions(9000);
+      const mean = (list: readonly ChordIdea[]) =>
+        list.reduce((sum, one) => sum + value(one), 0) / list.length;
+      expect(mean(chosenBy(taste, fresh, 12, chordal)), id).toBeGreaterThan(mean(fresh));
+    }
+    // Am, Dm, E7, Am in A minor: one change a bar, three minor, one of four tones, twice at home, by fifths all but one.
+    const marks = ["Am", "Dm", "E7", "Am"].map((name, i) => ({
+      ...{ id: `c${i}`, start: i * BAR, name, inversion: 0, spread: "close" as const },
+    }));
+    const of = (id: string) =>
+      CHORD_MEASURES.find((one) => one.id === id)!.of({
+        notes: [],
+        bars: 4,
+        metre: METRE,
+        chords: marks,
+        key,
+      });
+    expect(["changes", "minor", "sevenths", "home", "begins"].map(of)).toEqual([
+      1, 0.75, 0.25, 0.5, 1,
+    ]);
+    expect(["fifths", "steps", "again"].map(of)).toEqual([2 / 3, 1 / 3, 0.25]);
+    for (const value of measuresOf({ notes: [], bars: 4, metre: METRE, chords: [], key }))
+      expect(Number.isFinite(value)).toBe(true);
   });
 
   it("measures an empty idea, one note and beats without a number that is none", () => {

@@ -5,6 +5,7 @@ import { ChoiceField, SwitchField } from "../controls/labelled";
 import type { ChordSettings } from "../session/ideas";
 import { useDesk, useSession, useWork } from "../session/context";
 import { sheetPattern } from "../session/current";
+import { TasteField } from "./taste-field";
 import { BarsField } from "./keep-field";
 
 const CHOICES = [
@@ -65,6 +66,7 @@ export function ChordWish() {
           onChange={(keepBars) => set({ keepBars })}
         />
       </fieldset>
+      <TasteField kind="chords" />
     </>
   );
 }

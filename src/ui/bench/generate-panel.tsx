@@ -235,7 +235,7 @@ function PartWish() {
           phrased={melody && isPhrased(now.form)}
         />
       )}
-      <TasteField />
+      <TasteField kind={drums ? "drums" : "line"} />
       <VaryPanel />
     </>
   );

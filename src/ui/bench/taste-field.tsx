@@ -1,17 +1,16 @@
 "use client";
-import { MEASURES, weightsOf } from "@/core";
-import { forgetTaste, tasteKind } from "../commands/idea-sheet";
+import { CHORD_MEASURES, MEASURES, weightsOf } from "@/core";
+import { forgetTaste } from "../commands/idea-sheet";
+import type { TasteKind } from "../session/ideas";
 import { useDesk, useWork } from "../session/context";
 
 /** What was starred more than dropped in this session: sheets lean that way. */
-export function TasteField() {
+export function TasteField({ kind }: { kind: TasteKind }) {
   const { store } = useDesk();
   const state = useWork();
-  const kind = tasteKind(state);
-  if (!kind) return null;
   const weights = weightsOf(state.ideas.taste[kind]);
-  const shown = MEASURES.flatMap((measure, i) =>
-    measure.line && kind === "drums" ? [] : [{ ...measure, weight: weights[i]! }],
+  const shown = (kind === "chords" ? CHORD_MEASURES : MEASURES).flatMap((measure, i) =>
+    measure.line && kind === "drums" ? [] : [{ ...measure, weight: weights[i] ?? 0 }],
   );
   if (shown.every(({ weight }) => weight === 0))
     return (
@@ -42,7 +41,7 @@ export function TasteField() {
       <button
         className="btn btn-ghost btn-xs self-end"
         title="Sheets are as they come again"
-        onClick={() => forgetTaste(store)}
+        onClick={() => forgetTaste(store, kind)}
       >
         Forget it
       </button>

@@ -1,12 +1,14 @@
 import { nanoid } from "nanoid";
 import {
   barTicks,
+  chosenBy,
   edits,
   isBass,
   makeNote,
   patternOf,
   plural,
   trackOf,
+  weightsOf,
   type ChordIdea,
   type ChordMark,
   type Note,
@@ -17,12 +19,15 @@ import type { ChordSettings, SheetIdea } from "../session/ideas";
 import type { Session, SessionStore } from "../session/store";
 import { generateInWorker } from "./generator";
 import { lowOf } from "./hear-chord";
+import { measured, noteShown } from "./idea-sheet";
 import { isTurn, takeTurn } from "./idea-turn";
 
 /** Rounds that are offered, in bars; 0 for the pattern's length. */
 export const ROUNDS = [2, 4, 8, 0] as const;
 const MOST_BARS = 64;
 const CHORDS_PER_SHEET = 12;
+/** So many times as many are made where some are to be chosen by taste. */
+const CHOICE = 4;
 
 /** The melodic track that chords are heard on: the current one, or the first that is no bass. Null where there is none. */
 export function chordTrack({ project, track }: Pick<Session, "project" | "track">): string | null {
@@ -67,6 +72,8 @@ export async function generateChords(
     return;
   }
   const { end, sevenths, keepBars, seed: own } = state.ideas.chords;
+  const taste = state.ideas.taste.chords;
+  const known = weightsOf(taste).some((weight) => weight !== 0);
   const bars = roundOf(state);
   const turn = takeTurn();
   state.setIdeas({ generating: true, wrong: "" });
@@ -81,11 +88,13 @@ export async function generateChords(
       low: lowOf(trackOf(state.project, track)),
       keepBars: keepBars.filter((b) => b < bars),
       kept: sheetPattern(state).chords ?? [],
-      count: CHORDS_PER_SHEET,
+      count: known ? CHORDS_PER_SHEET * CHOICE : CHORDS_PER_SHEET,
       seed: own,
     };
-    const found = (await generateInWorker({ kind: "chords", options })) as ChordIdea[];
+    const made = (await generateInWorker({ kind: "chords", options })) as ChordIdea[];
     if (!isTurn(turn)) return;
+    const whole = made.map((idea) => overPattern(state, idea, bars));
+    const found = chosenBy(taste, whole, CHORDS_PER_SHEET, (idea) => measured(state, idea));
     const { setIdeas, say } = store.getState();
     setIdeas({
       of: { pattern: state.pattern, track, kind: "chords" },
@@ -93,10 +102,11 @@ export async function generateChords(
         found.length < CHORDS_PER_SHEET
           ? [`There are no more than ${plural(found.length, "line")} of chords like this`]
           : [],
-      list: found.map((idea) => overPattern(state, idea, bars)),
+      list: found,
       generating: false,
       held: null,
     });
+    noteShown(store, found);
     say(`${plural(found.length, "line")} of chords generated`);
   } catch (error) {
     if (isTurn(turn))

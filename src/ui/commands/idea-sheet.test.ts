@@ -16,7 +16,7 @@ import { heardProject } from "../session/current";
 import { createSession } from "../session/store";
 import { applyChords, chordTrack, generateChords, rateOf } from "./chord-ideas";
 import { settingsFor } from "./idea-settings";
-import { breed, drop, isStarred, star, starredSigns } from "./idea-sheet";
+import { breed, drop, forgetTaste, isStarred, star, starredSigns } from "./idea-sheet";
 import { withKept } from "./idea-kept";
 import { applyIdea, changeSettings, generate, holdIdea, ideasHere, previewIdea } from "./ideas";
 
@@ -162,6 +162,32 @@ describe("ideas for the chord line", () => {
 });
 
 describe("an answer that comes late", () => {
+  it("are learned from apart from lines: starred, dropped, forgotten", async () => {
+    const store = setUp();
+    const pool = generateProgressions({ bars: 4, count: 24, seed: 5 });
+    answers.made = pool.slice(0, 12);
+    await generateChords(store);
+    const taste = () => store.getState().ideas.taste;
+    expect(taste().chords.shown).toHaveLength(12);
+    const sixths = (idea: Idea & { chords?: readonly { name: string }[] }) =>
+      idea.chords!.filter(({ name }) => name === "Am").length;
+    const sorted = [...ideasHere(store.getState())].sort((a, b) => sixths(b) - sixths(a));
+    star(store, sorted[0]!);
+    drop(store, sorted.at(-1)!);
+    expect([taste().chords.liked.length, taste().chords.dropped.length]).toEqual([1, 1]);
+    expect(taste().line.liked).toEqual([]);
+    expect(ideasHere(store.getState())).not.toContain(sorted.at(-1));
+    // So many more are asked for and twelve chosen; the starred stays at the head.
+    answers.made = pool;
+    await generateChords(store, { seed: 9 });
+    expect(ideasHere(store.getState()).length).toBeGreaterThanOrEqual(12);
+    expect(store.getState().ideas.list).toHaveLength(12);
+    forgetTaste(store, "chords");
+    expect(taste().chords.liked).toEqual([]);
+    breed(store);
+    expect(store.getState().ideas.of!.kind).toBe("chords");
+  });
+
   it("does not take the place of what was asked for since: chords, variations, a crossing", async () => {
     const store = setUp();
     const [first, second] = await sheet(store);

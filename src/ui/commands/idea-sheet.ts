@@ -15,7 +15,7 @@ import {
   type Taste,
 } from "@/core";
 import { currentMetre, currentPlace, type Work } from "../session/current";
-import type { SheetIdea } from "../session/ideas";
+import type { SheetIdea, TasteKind } from "../session/ideas";
 import type { Session, SessionStore } from "../session/store";
 import { takeTurn } from "./idea-turn";
 import { barsOf } from "./idea-wishes";
@@ -53,21 +53,28 @@ export const starredSigns = (state: Parameters<typeof starsHere>[0]): ReadonlySe
 export const isStarred = (starred: ReadonlySet<string>, idea: SheetIdea): boolean =>
   starred.has(signOf(idea));
 
-const measured = (state: Session, idea: SheetIdea): Measured => ({
-  notes: idea.notes,
-  bars: barsOf(state.project, currentPlace(state)),
-  metre: currentMetre(state),
-});
+/** An idea as it is measured: chords over the whole pattern, a line or beat over the bars of its part. */
+export function measured(state: Work, { notes, chords }: SheetIdea): Measured {
+  const metre = currentMetre(state);
+  const { project, pattern } = state;
+  if (chords)
+    return { notes, bars: patternOf(project, pattern).bars, metre, chords, key: project.key };
+  return { notes, bars: barsOf(project, currentPlace(state)), metre };
+}
 
-/** Which taste ideas of the sheet are of; null for chords. */
-export function tasteKind(state: Work): "line" | "drums" | null {
-  if (isOfChords(state) || !state.track) return null;
+/** Which taste ideas of the sheet are of; null where there is no track. */
+export function tasteKind(state: Work): TasteKind | null {
+  if (!state.track) return null;
+  if (isOfChords(state)) return "chords";
   return trackOf(state.project, state.track).kind === "drums" ? "drums" : "line";
 }
 
-function teach(store: SessionStore, change: (taste: Taste, state: Session) => Taste): void {
+function teach(
+  store: SessionStore,
+  change: (taste: Taste, state: Session) => Taste,
+  kind = tasteKind(store.getState()),
+): void {
   const state = store.getState();
-  const kind = tasteKind(state);
   if (!kind) return;
   const { taste } = state.ideas;
   state.setIdeas({ taste: { ...taste, [kind]: change(taste[kind], state) } });
@@ -134,8 +141,9 @@ export function drop(store: SessionStore, idea: SheetIdea): void {
   });
 }
 
-/** Forgets what was liked and dropped. */
-export const forgetTaste = (store: SessionStore): void => teach(store, () => NO_TASTE);
+/** Forgets what was liked and dropped of a kind of ideas. */
+export const forgetTaste = (store: SessionStore, kind: TasteKind): void =>
+  teach(store, () => NO_TASTE, kind);
 
 /** Sorts the sheet by a measure; an empty name for as ideas came. */
 export const sortIdeas = (store: SessionStore, sort: string): void =>
@@ -189,7 +197,7 @@ export function breed(store: SessionStore): void {
   const state = store.getState();
   const kind = tasteKind(state);
   const [first, second] = starsHere(state).slice(-2);
-  if (!kind || !first || !second) {
+  if (!kind || kind === "chords" || !first || !second) {
     state.say("Star two ideas first");
     return;
   }

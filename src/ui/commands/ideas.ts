@@ -93,7 +93,6 @@ export async function generate(
     const made = cut ? distinct(cutAt(whole, loop)) : whole;
     // Of two sheets asked for in a row the later one counts.
     if (!isTurn(turn)) return;
-    const metre = currentMetre(state);
     const own = currentPart(state).notes.filter((note) => lanes?.has(note.pitch));
     const kept = lanes
       ? distinct(
@@ -107,7 +106,9 @@ export async function generate(
           ? `There are no more than ${plural(kept.length, "idea")} with these settings`
           : "There is no other idea with these settings",
       );
-    const found = chosenBy(like ? NO_TASTE : taste, kept, { bars, metre, count });
+    const found = chosenBy(like ? NO_TASTE : taste, kept, count, (idea) => ({
+      ...{ notes: idea.notes, bars, metre: currentMetre(state) },
+    }));
     if (chosen) changeKeep(store, { chosen });
     store.getState().setIdeas({
       of: { ...at, kind, settings, ...(lanes && { lanes }) },

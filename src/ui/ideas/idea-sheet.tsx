@@ -155,7 +155,6 @@ export function IdeaSheet() {
             metre={metre}
             ink={ink}
             line={!chords && track.kind === "melody" && ideas.of?.kind !== "vary"}
-            tasted={!chords}
             figure={figureOf(idea, ideas.sort, bars, metre)}
           />
         ))}
@@ -185,8 +184,6 @@ interface CardProps {
   heard: boolean;
   starred: boolean;
   line: boolean;
-  /** Whether dropping it teaches something. */
-  tasted: boolean;
   /** What it is sorted by. */
   figure: string;
   bars: number;
@@ -195,7 +192,7 @@ interface CardProps {
 }
 
 const Card = memo(function Card(props: CardProps) {
-  const { idea, number, heard, starred, line, tasted, figure, bars, metre, ink } = props;
+  const { idea, number, heard, starred, line, figure, bars, metre, ink } = props;
   const { store } = useDesk();
   return (
     <li
@@ -234,16 +231,14 @@ const Card = memo(function Card(props: CardProps) {
         >
           <Star size={13} fill={starred ? "currentColor" : "none"} />
         </button>
-        {tasted && (
-          <button
-            className="quiet grid h-[24px] w-[24px] place-items-center"
-            aria-label={`Drop idea ${number}`}
-            title="Off the sheet: less like this one"
-            onClick={() => drop(store, idea)}
-          >
-            <ThumbsDown size={13} />
-          </button>
-        )}
+        <button
+          className="quiet grid h-[24px] w-[24px] place-items-center"
+          aria-label={`Drop idea ${number}`}
+          title="Off the sheet: less like this one"
+          onClick={() => drop(store, idea)}
+        >
+          <ThumbsDown size={13} />
+        </button>
         {line && (
           <button
             className="quiet grid h-[24px] w-[24px] place-items-center"

@@ -126,6 +126,9 @@ export interface VarySettings {
   seed: number;
 }
 
+/** Kinds of ideas, each with a taste of its own. */
+export type TasteKind = "line" | "drums" | "chords";
+
 /** A sheet of ideas to choose from: what is applied goes into the project, the rest is not saved. */
 export interface Ideas {
   /** What the list was generated for. */
@@ -134,8 +137,8 @@ export interface Ideas {
   /** What ideas are asked for: the current part, or the chord line. */
   aim: "part" | "chords";
   chords: ChordSettings;
-  /** What was starred and dropped in this session, of lines and of drums. */
-  taste: Readonly<Record<"line" | "drums", Taste>>;
+  /** What was starred and dropped in this session, of lines, of drums and of lines of chords. */
+  taste: Readonly<Record<TasteKind, Taste>>;
   /** What the sheet is sorted by, one of `MEASURES`; empty for as ideas came. */
   sort: string;
   generating: boolean;
@@ -183,7 +186,7 @@ export const ideasSlice = (
       keepBars: [],
       seed: 1,
     },
-    taste: { line: NO_TASTE, drums: NO_TASTE },
+    taste: { line: NO_TASTE, drums: NO_TASTE, chords: NO_TASTE },
     sort: "",
     generating: false,
     wrong: "",
