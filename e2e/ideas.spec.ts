@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { expect, play, projectOf, ready, saved, test } from "./fixtures";
+import { expect, play, projectOf, ready, saved, test, waitTicks } from "./fixtures";
 
 test("a beat in a style and a line of phrases by ideas alone, while playing; another seed asks anew", async ({
   page,
@@ -68,6 +68,13 @@ async function openEmpty(page: Page): Promise<void> {
   await ready(page);
   await page.getByRole("tab", { name: "Generate" }).click();
 }
+/** The same with the bass shown, to be a melody. */
+async function openLine(page: Page): Promise<void> {
+  await openEmpty(page);
+  await page.getByRole("button", { name: "Reed bass", exact: true }).click();
+  await page.getByRole("combobox", { name: "As", exact: true }).selectOption("melody");
+}
+
 /** The same with a beat by ideas. */
 async function openBeat(page: Page): Promise<void> {
   await openEmpty(page);
@@ -167,9 +174,7 @@ test("from an empty project to a beat, chords, a bass and a melody by ideas alon
 test("stars are kept with the pattern, teach the sheet, are crossed and undone; dropped ones go", async ({
   page,
 }) => {
-  await openEmpty(page);
-  await page.getByRole("button", { name: "Reed bass", exact: true }).click();
-  await page.getByRole("combobox", { name: "As", exact: true }).selectOption("melody");
+  await openLine(page);
   await page.getByRole("button", { name: "Generate", exact: true }).click();
   await expect(sheetOf(page)).toHaveCount(12);
   const cross = page.getByRole("button", { name: "Cross the starred" });
@@ -280,9 +285,7 @@ test("only the selected notes get other pitches; a stab follows the kick; a beat
 test("a rhythm is tapped along with the loop or taken from a groove; a contour that is escaped is as it was", async ({
   page,
 }) => {
-  await openEmpty(page);
-  await page.getByRole("button", { name: "Reed bass", exact: true }).click();
-  await page.getByRole("combobox", { name: "As", exact: true }).selectOption("melody");
+  await openLine(page);
   await page.getByRole("combobox", { name: "Rhythm", exact: true }).selectOption("follow");
   const which = page.getByRole("combobox", { name: "Which rhythm it goes with" });
   await which.selectOption("what you tap");
@@ -292,9 +295,9 @@ test("a rhythm is tapped along with the loop or taken from a groove; a contour t
   const tap = page.getByRole("button", { name: "Tap", exact: true });
   await tap.click();
   await tap.focus();
-  await page.waitForTimeout(700);
+  await waitTicks(page, 1440);
   await page.keyboard.press("Enter");
-  await page.waitForTimeout(400);
+  await waitTicks(page, 960);
   await page.keyboard.press("Enter");
   const said = page.getByRole("group", { name: "Tapped rhythm" }).getByRole("status");
   await expect(said).toContainText(/^[3-6] hits in 2 bars/);

@@ -165,7 +165,15 @@ export { childrenOf } from "./generate/breed";
 export { CHORD_MEASURES } from "./generate/chords/measures";
 export { MEASURES, measuresOf } from "./generate/measures";
 export type { Measured } from "./generate/measure";
-export { NO_TASTE, chosenBy, learned, unlearned, weightsOf } from "./generate/taste";
+export {
+  CHOICE,
+  NO_TASTE,
+  chosenBy,
+  learned,
+  toChooseFrom,
+  unlearned,
+  weightsOf,
+} from "./generate/taste";
 export type { Taste } from "./generate/taste";
 export { DRUM_IDEA_DEFAULTS, generateDrumIdeas } from "./generate/drum-ideas";
 export type { DrumIdeaOptions, DrumLane } from "./generate/drum-options";
@@ -193,7 +201,7 @@ export type { Line, LineOptions, Place as PlayingPlace, Section } from "./playba
 export { timeMap } from "./playback/time-map";
 export type { TimeMap } from "./playback/time-map";
 export { shapeOf } from "./score/stars";
-export { grooveHits, grooveOf, grooveText, parseGroove, type Groove } from "./groove/groove";
+export { grooveOf, grooveText, parseGroove, type Groove } from "./groove/groove";
 export { partDistance, variationsOf, type VaryOptions } from "./generate/vary";
 export { sortChords } from "./score/model";
 export { chordsOfText, textOfChords } from "./score/chord-text";

@@ -2,6 +2,9 @@ import type { Key } from "../pitch/scales";
 import type { ChordMark, Note } from "../score/model";
 import type { Metre } from "../time/ticks";
 
+/** A share 0–1 as it is read. */
+export const percent = (x: number): string => `${Math.round(100 * x)} %`;
+
 /** A line or beat to be measured. */
 export interface Measured {
   notes: readonly Note[];

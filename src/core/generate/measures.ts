@@ -2,11 +2,9 @@ import type { Note } from "../score/model";
 import { barTicks, beatTicks } from "../time/ticks";
 import { CHORD_MEASURES } from "./chords/measures";
 import { topLine } from "./ideas";
-import type { Measure, Measured } from "./measure";
+import { percent, type Measure, type Measured } from "./measure";
 import { barAt } from "./places";
 import { syncopation } from "./syncopation";
-
-const percent = (x: number) => `${Math.round(100 * x)} %`;
 
 const intervals = (notes: readonly Note[]) => {
   const top = topLine(notes);

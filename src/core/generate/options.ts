@@ -52,7 +52,7 @@ export interface IdeaOptions {
   rests: number;
   /** Note values and their shares of the time. */
   values: readonly ValueWeight[];
-  /** The grid whose swing a new rhythm has; null for a straight one. */
+  /** The grid whose swing, if it has any, a new rhythm has; null for a straight one. */
   swing: Grid | null;
   /** Largest leap in semitones, 1–24. */
   leap: number;

@@ -44,20 +44,23 @@ function usualOf({ liked, dropped, shown }: Taste): { middle: number; spread: nu
 
 /**
  * What was liked more than what was dropped, measure by measure: how many standard deviations of what was shown lie
- * between their means, −2 to 2, less where there are few examples. All 0 while nothing was liked or dropped; none where
- * nothing was shown either.
+ * between their means, −2 to 2, less where there are few examples. None while nothing was liked or dropped.
  */
 export function weightsOf(taste: Taste): number[] {
   const { liked, dropped } = taste;
   const count = liked.length + dropped.length;
+  if (count === 0) return [];
   return usualOf(taste).map(({ middle, spread }, i) => {
-    if (count === 0 || spread < 1e-9) return 0;
+    if (spread < 1e-9) return 0;
     const good = liked.length > 0 ? mean(liked, i) : middle;
     const bad = dropped.length > 0 ? mean(dropped, i) : middle;
     const apart = ((good - bad) / spread) * (count / (count + HALF));
     return Math.max(-MOST, Math.min(MOST, apart));
   });
 }
+
+/** Whether a taste goes anywhere. */
+const leans = (taste: Taste): boolean => weightsOf(taste).some((weight) => weight !== 0);
 
 /** How much ideas are to a taste: for each measure how far beyond what is usual, by its weight. */
 export function scorer(taste: Taste): (what: Measured) => number {
@@ -74,6 +77,13 @@ export function scorer(taste: Taste): (what: Measured) => number {
   };
 }
 
+/** So many times as many as a sheet holds are made where some are to be chosen. */
+export const CHOICE = 4;
+
+/** How many ideas to make so that a taste can choose a sheet of so many. */
+export const toChooseFrom = (taste: Taste, count: number): number =>
+  leans(taste) ? count * CHOICE : count;
+
 /** So much of a sheet follows the taste; the rest is as it came, so that there is something new. */
 const FOLLOWS = 2 / 3;
 
@@ -84,7 +94,7 @@ export function chosenBy<I>(
   count: number,
   measured: (idea: I) => Measured,
 ): I[] {
-  if (weightsOf(taste).every((weight) => weight === 0)) return ideas.slice(0, count);
+  if (!leans(taste)) return ideas.slice(0, count);
   const scoreOf = scorer(taste);
   const score = new Map(ideas.map((idea) => [idea, scoreOf(measured(idea))]));
   const best = [...ideas].sort((a, b) => score.get(b)! - score.get(a)!);

@@ -116,7 +116,7 @@ function PartWish() {
     drums ? of : melody && (!roles || roles.includes(now.role)),
   );
   const rhythmKept = state.ideas.keep.rhythm && keptNotes(state).length > 0;
-  const offered = ({ id }: { id: keyof Settings }) =>
+  const offered = (id: keyof Settings) =>
     drums ? id !== "fill" || now.allLanes : !isIdle(id, now, rhythmKept);
   const melody = now.role === "melody";
   const rhythmic = now.role !== "pad";
@@ -167,21 +167,23 @@ function PartWish() {
           {rhythmic && <RhythmSourceField now={now} onChange={set} />}
         </>
       )}
-      {numbers.filter(offered).map(({ id, label, min, max, unit }) => (
-        <SliderField
-          key={id}
-          label={label}
-          value={Number(now[id])}
-          min={min}
-          max={max}
-          format={(v) => `${v}${unit}`}
-          onChange={(v) => set({ [id]: Math.round(v) })}
-        />
-      ))}
-      {!drums && rhythmic && offered({ id: "weights" }) && (
+      {numbers
+        .filter(({ id }) => offered(id))
+        .map(({ id, label, min, max, unit }) => (
+          <SliderField
+            key={id}
+            label={label}
+            value={Number(now[id])}
+            min={min}
+            max={max}
+            format={(v) => `${v}${unit}`}
+            onChange={(v) => set({ [id]: Math.round(v) })}
+          />
+        ))}
+      {!drums && rhythmic && offered("weights") && (
         <Mix weights={now.weights} onChange={(weights) => set({ weights })} />
       )}
-      {offered({ id: "softest" }) && (
+      {offered("softest") && (
         <FromTo
           label="Velocity"
           low={now.softest}
@@ -199,18 +201,20 @@ function PartWish() {
       )}
       {!drums && melody && (
         <>
-          {(more ? CHOICES : CHOICES.slice(0, 2)).filter(offered).map(({ id, label, options }) => (
-            <Fragment key={id}>
-              <ChoiceField
-                label={label}
-                value={String(now[id])}
-                options={options}
-                size="select-xs w-40"
-                onChange={(value) => set({ [id]: value })}
-              />
-              {id === "form" && isPhrased(now.form) && <Phrases now={now} onChange={set} />}
-            </Fragment>
-          ))}
+          {(more ? CHOICES : CHOICES.slice(0, 2))
+            .filter((choice) => offered(choice.id))
+            .map(({ id, label, options }) => (
+              <Fragment key={id}>
+                <ChoiceField
+                  label={label}
+                  value={String(now[id])}
+                  options={options}
+                  size="select-xs w-40"
+                  onChange={(value) => set({ [id]: value })}
+                />
+                {id === "form" && isPhrased(now.form) && <Phrases now={now} onChange={set} />}
+              </Fragment>
+            ))}
           {now.pool === "chords" && !chords && (
             <p role="status">There are no chords over the bars yet: the scale is used.</p>
           )}
@@ -221,7 +225,7 @@ function PartWish() {
           >
             {more
               ? "Fewer choices"
-              : offered({ id: "startOn" })
+              : offered("startOn")
                 ? "More choices: first and last note, velocity"
                 : "More choices: velocity"}
           </button>

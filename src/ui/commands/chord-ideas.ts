@@ -7,8 +7,8 @@ import {
   makeNote,
   patternOf,
   plural,
+  toChooseFrom,
   trackOf,
-  weightsOf,
   type ChordIdea,
   type ChordMark,
   type Note,
@@ -26,8 +26,6 @@ import { isTurn, takeTurn } from "./idea-turn";
 export const ROUNDS = [2, 4, 8, 0] as const;
 const MOST_BARS = 64;
 const CHORDS_PER_SHEET = 12;
-/** So many times as many are made where some are to be chosen by taste. */
-const CHOICE = 4;
 
 /** The melodic track that chords are heard on: the current one, or the first that is no bass. Null where there is none. */
 export function chordTrack({ project, track }: Pick<Session, "project" | "track">): string | null {
@@ -73,7 +71,6 @@ export async function generateChords(
   }
   const { end, sevenths, keepBars, seed: own } = state.ideas.chords;
   const taste = state.ideas.taste.chords;
-  const known = weightsOf(taste).some((weight) => weight !== 0);
   const bars = roundOf(state);
   const turn = takeTurn();
   state.setIdeas({ generating: true, wrong: "" });
@@ -88,7 +85,7 @@ export async function generateChords(
       low: lowOf(trackOf(state.project, track)),
       keepBars: keepBars.filter((b) => b < bars),
       kept: sheetPattern(state).chords ?? [],
-      count: known ? CHORDS_PER_SHEET * CHOICE : CHORDS_PER_SHEET,
+      count: toChooseFrom(taste, CHORDS_PER_SHEET),
       seed: own,
     };
     const made = (await generateInWorker({ kind: "chords", options })) as ChordIdea[];

@@ -17,6 +17,8 @@ export function toChoose(
   state: Pick<Session, "selection" | "ideas"> & Parameters<typeof currentPart>[0],
 ): string[] {
   const wanted = state.selection.size > 0 ? state.selection : new Set(state.ideas.keep.chosen);
+  // Asked at every change of the session: not all notes for nothing.
+  if (wanted.size === 0) return [];
   return currentPart(state)
     .notes.filter(({ id }) => wanted.has(id))
     .map(({ id }) => id);
@@ -39,47 +41,49 @@ export function chosenIds(state: Session): string[] | null {
 /** The lanes of a kit that ideas are asked for: all, the current one, or those of the notes that alone are asked anew. */
 export function lanesAsked(state: Session, { allLanes }: Settings): ReadonlySet<number> {
   const chosen = new Set(chosenIds(state));
-  if (chosen.size > 0)
-    return new Set(
-      currentPart(state)
-        .notes.filter(({ id }) => chosen.has(id))
-        .map(({ pitch }) => pitch),
-    );
+  const notes = currentPart(state).notes.filter(({ id }) => chosen.has(id));
+  if (notes.length > 0) return new Set(notes.map(({ pitch }) => pitch));
   const { lanes } = trackOf(state.project, state.track);
   return new Set(allLanes ? lanes.map((lane) => lane.pitch) : [state.caret.pitch]);
 }
 
+/** The notes of the part on some lanes. */
+export const onLanes = (state: Session, lanes: ReadonlySet<number>): Note[] =>
+  currentPart(state).notes.filter((note) => lanes.has(note.pitch));
+
 /**
- * A beat with what is kept of the part, on the lanes that were asked for: its kept bars, and where only some hits are
- * asked anew, all others. New ones come then from the first to the last of those in each lane.
+ * What makes of a beat one with what is kept of the part, on the lanes that were asked for: its kept bars, and where
+ * only some hits are asked anew, all others. New ones come then from the first to the last of those in each lane.
  */
-export function withKept(state: Session, idea: Idea, lanes: ReadonlySet<number>): Idea {
+export function keeper(state: Session, lanes: ReadonlySet<number>): (idea: Idea) => Idea {
   const { bars } = state.ideas.keep;
   const ids = chosenIds(state);
-  if (bars.length === 0 && !ids) return idea;
+  if (bars.length === 0 && !ids) return (idea) => idea;
   const bar = barTicks(currentMetre(state));
-  const keptBars = new Set(bars);
-  const inKept = ({ start }: Note) => keptBars.has(Math.floor(Math.max(0, start) / bar));
-  const part = currentPart(state).notes.filter((note) => lanes.has(note.pitch));
+  const inKept = ({ start }: Note) => bars.includes(Math.floor(Math.max(0, start) / bar));
+  const part = onLanes(state, lanes);
   const chosen = new Set(ids);
-  const stays = (note: Note) => inKept(note) || (ids !== null && !chosen.has(note.id));
-  const own = part.filter(stays);
+  const own = part.filter((note) => inKept(note) || (ids !== null && !chosen.has(note.id)));
   const spans =
     ids &&
     spansOf(
       state,
-      part.filter(({ id }) => chosen.has(id)),
+      part.filter((note) => chosen.has(note.id)),
     );
   const taken = (note: Note) =>
     own.some(({ pitch, start }) => pitch === note.pitch && Math.abs(start - note.start) < NEAR);
-  const fresh = idea.notes.filter((note) => {
-    const span = spans?.get(note.pitch);
+  const comes = (note: Note) => {
     if (inKept(note) || taken(note)) return false;
-    return !spans || (span !== undefined && note.start >= span.from && note.start < span.to);
-  });
-  const notes = [...sortNotes([...fresh, ...own])];
-  if (!ids) return { ...idea, notes };
-  return { ...idea, notes, says: `${plural(fresh.length, "hit")} anew, ${own.length} kept` };
+    if (!spans) return true;
+    const span = spans.get(note.pitch);
+    return span !== undefined && note.start >= span.from && note.start < span.to;
+  };
+  return (idea) => {
+    const fresh = idea.notes.filter(comes);
+    const notes = [...sortNotes([...fresh, ...own])];
+    if (!ids) return { ...idea, notes };
+    return { ...idea, notes, says: `${plural(fresh.length, "hit")} anew, ${own.length} kept` };
+  };
 }
 
 /** Ideas that end with a loop which ends within a bar, as far as they have notes before that. */

@@ -171,12 +171,15 @@ export function isIdle(id: keyof Settings, s: Settings, rhythmKept: boolean): bo
   if (id === "syncopation" && melody && !phrased) return true;
   if ((id === "startOn" || id === "endOn") && melody && phrased) return true;
   // A pad has the rhythm of the chords.
-  if (rhythmKept && s.role !== "pad" && (KEEPING.includes(id) || (id === "repetition" && !melody)))
-    return true;
-  if (s.how === "answer") return ANSWERING.includes(id) || (id === "repetition" && !melody);
-  if (s.how !== "follow") return s.how !== "" && id === "repetition" && !melody;
-  if (id === "density" && s.source === A_GROOVE) return false;
-  return FOLLOWING.includes(id) || (id === "repetition" && !melody);
+  const kept = rhythmKept && s.role !== "pad";
+  // Of a line it brings pitches again, of others rhythms of their own alone.
+  if (id === "repetition") return !melody && (kept || s.how !== "");
+  if (kept) return KEEPING.includes(id);
+  if (s.how === "answer") return ANSWERING.includes(id);
+  // Of a groove as many steps are followed as the density says.
+  if (s.how === "follow")
+    return FOLLOWING.includes(id) && !(id === "density" && s.source === A_GROOVE);
+  return false;
 }
 
 /** What a line of phrases is asked for besides. */

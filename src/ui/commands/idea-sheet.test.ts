@@ -17,7 +17,7 @@ import { createSession } from "../session/store";
 import { applyChords, chordTrack, generateChords, rateOf } from "./chord-ideas";
 import { settingsFor } from "./idea-settings";
 import { breed, drop, forgetTaste, isStarred, star, starredSigns } from "./idea-sheet";
-import { withKept } from "./idea-kept";
+import { keeper } from "./idea-kept";
 import { applyIdea, changeSettings, generate, holdIdea, ideasHere, previewIdea } from "./ideas";
 
 const answers: { made: Idea[] } = { made: [] };
@@ -228,9 +228,10 @@ describe("a beat of which bars are kept", () => {
       .edit("Notes", (p) => edits.setNotes(p, { pattern: "a", track: "drums" }, there.notes));
     const { ideas, setIdeas } = store.getState();
     setIdeas({ keep: { ...ideas.keep, bars: [1] } });
-    const mixed = withKept(store.getState(), idea, new Set([36, 38])).notes.map(
-      ({ start, pitch }) => [start, pitch],
-    );
+    const mixed = keeper(
+      store.getState(),
+      new Set([36, 38]),
+    )(idea).notes.map(({ start, pitch }) => [start, pitch]);
     const of = (notes: Idea["notes"], bar: number) =>
       notes
         .filter(({ start }) => Math.floor(start / 3840) === bar)

@@ -133,7 +133,6 @@ export function lineOptions(
           over: "line" as const,
         }
       : { contour: s.contour as Contour, drawn: s.drawn };
-  const { grid } = currentPart(state);
   return {
     ...{ low, high, density, rests, leap, repetition, softest, loudest, voices, seed, bars, count },
     role: s.role as IdeaOptions["role"],
@@ -144,7 +143,7 @@ export function lineOptions(
     only: ids ? { notes: currentPart(state).notes, ids } : null,
     key: state.project.key,
     metre,
-    swing: grid.swing !== 50 && grid.kind !== "off" ? grid : null,
+    swing: currentPart(state).grid,
     pool: s.pool as IdeaOptions["pool"],
     form: isPhrased(s.form) ? "free" : (s.form as IdeaOptions["form"]),
     phrases: isPhrased(s.form)

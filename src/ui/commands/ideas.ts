@@ -1,5 +1,6 @@
 import { nanoid } from "nanoid";
 import {
+  CHOICE,
   barTicks,
   partOf,
   NO_TASTE,
@@ -9,8 +10,8 @@ import {
   plural,
   shapeOf,
   sortNotes,
+  toChooseFrom,
   trackOf,
-  weightsOf,
   type Idea,
   type Note,
   type Project,
@@ -22,8 +23,8 @@ import { applyChords, chordPreview, chordTrack, generateChords } from "./chord-i
 import { generateInWorker, type Wish } from "./generator";
 import { settingsFor } from "./idea-settings";
 import { isTurn, takeTurn } from "./idea-turn";
-import { isOfChords, madeWith, noteShown, shownIdeas } from "./idea-sheet";
-import { chosenIds, cutAt, lanesAsked, withKept } from "./idea-kept";
+import { isOfChords, madeWith, measured, noteShown, shownIdeas } from "./idea-sheet";
+import { chosenIds, cutAt, keeper, lanesAsked, onLanes } from "./idea-kept";
 import { barsOf, drumOptions, lineOptions } from "./idea-wishes";
 
 const keyOf = (state: Pick<Session, "pattern" | "track">) => `${state.pattern} ${state.track}`;
@@ -52,8 +53,6 @@ export function changeKeep(store: SessionStore, change: Partial<Keep>): void {
 
 /** How many ideas a sheet holds. */
 const IDEAS_PER_SHEET = 12;
-/** So many times as many are made where some are to be chosen by taste. */
-const CHOICE = 4;
 
 /** Generates a sheet of ideas for the current part; `like` varies one instead. */
 export async function generate(
@@ -71,15 +70,15 @@ export async function generate(
   const turn = takeTurn();
   setIdeas({ generating: true, wrong: "", aim: "part" });
   state.setLook({ ideasOpen: true });
-  const taste = ideas.taste[kind];
-  const known = weightsOf(taste).some((weight) => weight !== 0);
+  const taste = like ? NO_TASTE : ideas.taste[kind];
   try {
     const chosen = chosenIds(state);
     const lanes = kind === "drums" ? lanesAsked(state, settings) : undefined;
     const loop = partOf(project, at).length;
     const cut = loop < bars * barTicks(currentMetre(state));
-    // Where a taste is known, or what is made comes down to few notes, so many more are made to choose from.
-    const many = !like && (known || cut || (lanes && chosen)) ? count * CHOICE : count;
+    // Where what is made comes down to few notes, many are alike.
+    const few = !like && (cut || (lanes && chosen));
+    const many = few ? count * CHOICE : toChooseFrom(taste, count);
     const wish: Wish =
       kind === "drums"
         ? { kind, options: drumOptions(state, settings, bars, many, lanes!) }
@@ -93,22 +92,14 @@ export async function generate(
     const made = cut ? distinct(cutAt(whole, loop)) : whole;
     // Of two sheets asked for in a row the later one counts.
     if (!isTurn(turn)) return;
-    const own = currentPart(state).notes.filter((note) => lanes?.has(note.pitch));
-    const kept = lanes
-      ? distinct(
-          made.map((idea) => withKept(state, idea, lanes)),
-          own,
-        )
-      : made;
+    const kept = lanes ? distinct(made.map(keeper(state, lanes)), onLanes(state, lanes)) : made;
     if (kept.length < count)
       gave.push(
         kept.length > 0
           ? `There are no more than ${plural(kept.length, "idea")} with these settings`
           : "There is no other idea with these settings",
       );
-    const found = chosenBy(like ? NO_TASTE : taste, kept, count, (idea) => ({
-      ...{ notes: idea.notes, bars, metre: currentMetre(state) },
-    }));
+    const found = chosenBy(taste, kept, count, (idea) => measured(state, idea));
     if (chosen) changeKeep(store, { chosen });
     store.getState().setIdeas({
       of: { ...at, kind, settings, ...(lanes && { lanes }) },

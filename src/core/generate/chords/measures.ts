@@ -1,7 +1,5 @@
 import { parseChord, type Chord } from "../../pitch/chords";
-import type { Measure, Measured } from "../measure";
-
-const percent = (x: number) => `${Math.round(100 * x)} %`;
+import { percent, type Measure, type Measured } from "../measure";
 
 /** The chords of a line of chords, in order. */
 const chordsOf = ({ chords = [] }: Measured): Chord[] =>
