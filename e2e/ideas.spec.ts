@@ -83,6 +83,14 @@ async function openBeat(page: Page): Promise<void> {
   await page.getByRole("button", { name: "Apply idea 1", exact: true }).click();
 }
 
+/** Asks with a new seed, until the sheet that was there is gone: what stands on it could be applied still. */
+async function askAnew(page: Page): Promise<void> {
+  const first = page.getByRole("button", { name: /^Idea 1,/ });
+  const was = (await first.getAttribute("aria-label"))!;
+  await page.getByRole("button", { name: "Generate with a new seed" }).click();
+  await expect(first).not.toHaveAttribute("aria-label", was);
+}
+
 const sheetOf = (page: Page) => page.getByRole("list", { name: "Ideas" }).getByRole("listitem");
 const lateOnes = (page: Page) =>
   page.evaluate(() => window.hailstep!.sent().filter((one) => one.late).length);
@@ -238,7 +246,7 @@ test("only the selected notes get other pitches; a stab follows the kick; a beat
   const first = (await drums()).filter((note) => note.start < 3840).map((n) => [n.start, n.pitch]);
   await page.getByRole("button", { name: "Keep bar 1", exact: true }).click();
   await page.getByRole("slider", { name: "Fill at the end" }).fill("1");
-  await page.getByRole("button", { name: "Generate with a new seed" }).click();
+  await askAnew(page);
   await expect(sheetOf(page).first()).toContainText("a fill at the end");
   await page.getByRole("button", { name: "Apply idea 2", exact: true }).click();
   expect(
@@ -270,7 +278,7 @@ test("only the selected notes get other pitches; a stab follows the kick; a beat
   for (const keys of ["n", "Alt+n"]) await page.keyboard.press(keys);
   const selected = page.getByRole("checkbox", { name: "All but the 2 selected" });
   await selected.check();
-  await page.getByRole("button", { name: "Generate with a new seed" }).click();
+  await askAnew(page);
   await expect(sheetOf(page).first()).toBeVisible();
   await page.getByRole("button", { name: "Apply idea 1", exact: true }).click();
   const after = await part();
@@ -360,7 +368,7 @@ test("of a beat only the selected hits are asked anew, again after a preview; un
   await page.keyboard.press("Control+Shift+z");
   expect(await hits()).toEqual(after);
   // The preview let go of the selection; what came is asked anew all the same.
-  await page.getByRole("button", { name: "Generate with a new seed" }).click();
+  await askAnew(page);
   await expect(sheetOf(page).first()).toContainText(/\d+ hits? anew, 0 kept/);
   await page.getByRole("button", { name: "Apply idea 1", exact: true }).click();
   const third = await hits();
