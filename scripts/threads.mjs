@@ -1,4 +1,4 @@
-// Bundles the server's threads into build/: they run outside the framework's own bundle.
+// Bundles threads that run outside the framework's own bundle: the server's into build/, the audio thread's into public/.
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 import { build } from "esbuild";
@@ -20,6 +20,17 @@ export default async function buildThreads() {
     banner: {
       js: 'import { createRequire as requireOf } from "node:module"; const require = requireOf(import.meta.url);',
     },
+    logLevel: "warning",
+  });
+  // What the audio thread of the browser runs: a file of its own, since audio worklets are loaded by their address.
+  await build({
+    entryPoints: [path.join(ROOT, "src", "audio", "worklet", "main.ts")],
+    outfile: path.join(ROOT, "public", "audio-thread.js"),
+    bundle: true,
+    minify: true,
+    format: "iife",
+    target: "es2022",
+    alias: { "@": path.join(ROOT, "src") },
     logLevel: "warning",
   });
 }

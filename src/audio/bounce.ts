@@ -35,10 +35,12 @@ export async function bounceHeld(
   for (const { pitch, velocity, from, to } of notes) {
     mixer.hold(track, { time: from, pitch, velocity, pan: 0, tune: 0 })?.release(to);
   }
+  await mixer.arrived();
   for (const change of later) {
     void context.suspend(change.at).then(async () => {
       mixer.update(change.project);
       await mixer.ready();
+      await mixer.arrived();
       await context.resume();
     });
   }

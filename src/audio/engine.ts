@@ -26,6 +26,7 @@ import { WorkerRenderer } from "./pads/renderers";
 import { SentNotes } from "./record";
 import { LOOK_AHEAD, Scheduler, type Playing, type Position } from "./scheduler";
 import { triggerOf } from "./trigger";
+import { fetchAudioThread } from "./worklet/load";
 
 /** How often the scheduler wakes, in ms. */
 const WAKE_MS = 25;
@@ -100,6 +101,8 @@ export class Engine {
     this.clock.onmessage = () => this.wake();
     this.clock.onerror = () => this.withoutClock();
     this.pads.open();
+    // Asked for again when sound starts, and told of then.
+    fetchAudioThread().catch(() => undefined);
   }
 
   /** Without its worker the clock is a timer of the page: less steady, but it plays. */
@@ -147,7 +150,10 @@ export class Engine {
     }
     this.mixer!.update(this.project());
     if (this.context.state !== "running") await this.context.resume();
-    await this.mixer!.ready();
+    // Without the audio thread's program kits still sound; the next start asks for it again.
+    await this.mixer!.ready().catch((error: unknown) =>
+      this.problem(`Melodic sounds cannot be had: ${(error as Error).message}`),
+    );
     return this.context;
   }
 

@@ -8,6 +8,9 @@ export const setEpoch = (context: BaseAudioContext, seconds: Seconds): void => {
   epochs.set(context, seconds);
 };
 
+/** The time of what is played at a context's own beginning. */
+export const epochOf = (context: BaseAudioContext): Seconds => epochs.get(context) ?? 0;
+
 /** One silent way to the ear for each context. */
 const unheard = new WeakMap<BaseAudioContext, GainNode>();
 
@@ -27,7 +30,7 @@ function keepGoing(context: BaseAudioContext, source: AudioNode): void {
  * a context that begins elsewhere it is where it would have been.
  */
 export function swing(context: BaseAudioContext, hz: number, ahead = 0): OscillatorNode {
-  const angle = 2 * Math.PI * (ahead + hz * (epochs.get(context) ?? 0));
+  const angle = 2 * Math.PI * (ahead + hz * epochOf(context));
   const source = context.createOscillator();
   if (angle !== 0) {
     source.setPeriodicWave(

@@ -2,6 +2,7 @@ import {
   PLAIN_SOUND,
   SEND_OFF,
   pitchHz,
+  type Cents,
   type Decibels,
   type MidiPitch,
   type Pan,
@@ -12,6 +13,10 @@ import {
   type Velocity,
 } from "@/core";
 import { Body } from "./melodic/body";
+import type { Corner, Line } from "./synth/line";
+import type { VoicePlan, WavePlan } from "./synth/plan";
+import type { WaveShape } from "./synth/waves";
+import { VoicePort } from "./worklet/voice-port";
 
 /** One note for an instrument: times in seconds of the audio clock. */
 export interface Trigger {
@@ -45,8 +50,10 @@ export interface Instrument {
   hold(note: Strike): HeldNote;
   /** Takes over what the track says of its sound; notes already asked for stay as they were. */
   update?(track: Track): void;
-  /** Resolves when everything asked of it is rendered. */
+  /** Resolves when all that it sounds with is there. */
   ready?(): Promise<void>;
+  /** Resolves when the notes asked for are where they are made into sound; for offline work. */
+  arrived?(): Promise<void>;
   /** Lets go of everything, what is only asked for included, within a few ms; on wish not of what is held. */
   silence(spareHeld?: boolean): void;
   /** Lets go of what it is made of, when it has fallen silent. */
@@ -70,68 +77,49 @@ const GLIDE = 0.13;
 const HOLD_ON = 1.5;
 
 /**
- * Sets the pitch of an oscillator (`base` semitones off), sliding at the end of the note where it is
- * marked to: it arrives when the next one begins.
+ * The pitch of a wave (`base` semitones off) over the time of a note, sliding at its end where it is marked to: it
+ * arrives when the next one begins.
  */
 export function slidPitch(
-  frequency: AudioParam,
-  note: Pick<VoiceNote, "time" | "pitch" | "glide" | "from">,
+  { pitch, glide, from }: Pick<VoiceNote, "pitch" | "glide" | "from">,
   base = 0,
-): void {
-  const { time, pitch, glide, from } = note;
-  frequency.setValueAtTime(pitchHz((from?.pitch ?? pitch) + base), time);
+): Line {
+  const own = pitchHz(pitch + base);
+  if (!glide && !from) return own;
+  const corners: Corner[] = [["step", 0, pitchHz((from?.pitch ?? pitch) + base)]];
   let there = 0;
   if (from) {
     there = glide ? Math.min(from.seconds, glide.seconds / 2) : from.seconds;
-    frequency.exponentialRampToValueAtTime(pitchHz(pitch + base), time + there);
+    corners.push(["curved", there, own]);
   }
-  if (!glide) return;
-  const takes = Math.min(GLIDE, glide.seconds / 2, glide.seconds - there);
-  frequency.setValueAtTime(pitchHz(pitch + base), time + glide.seconds - takes);
-  frequency.exponentialRampToValueAtTime(pitchHz(glide.pitch + base), time + glide.seconds);
+  if (glide) {
+    const takes = Math.min(GLIDE, glide.seconds / 2, glide.seconds - there);
+    corners.push(["step", glide.seconds - takes, own]);
+    corners.push(["curved", glide.seconds, pitchHz(glide.pitch + base)]);
+  }
+  return corners;
 }
 
 /** A wave of a voice, so many semitones and cents off its pitch, mixed in at a level. */
-export function mixedIn(
-  context: BaseAudioContext,
-  note: Pick<VoiceNote, "time" | "pitch" | "glide" | "from">,
-  into: AudioNode,
-  [type, base, cents, level]: readonly [OscillatorType, Semitones, number, number],
-): OscillatorNode {
-  const source = context.createOscillator();
-  source.type = type;
-  source.detune.value = cents;
-  slidPitch(source.frequency, note, base);
-  const mix = context.createGain();
-  mix.gain.value = level;
-  source.connect(mix).connect(into);
-  return source;
-}
+export const mixedIn = (
+  note: Pick<VoiceNote, "pitch" | "glide" | "from">,
+  [shape, base, cents, level]: readonly [WaveShape, Semitones, Cents, number],
+): WavePlan => ({ shape, hz: slidPitch(note, base), cents, level });
 
 /** When a note ends, in seconds after its start: one that slides reaches the next. */
 function heldSeconds({ seconds, glide }: Trigger): number {
   return glide && glide.seconds - seconds < HOLD_ON ? Math.max(seconds, glide.seconds) : seconds;
 }
 
-/** What bends the notes of a track: a node that gives cents, for the `detune` of whatever sounds. */
+/** What bends the notes of a track: a node that gives cents. */
 export interface Wheel {
   readonly cents: AudioNode;
-  /** Whether it was ever moved: until then scheduled notes need not listen to it. */
-  readonly inUse: boolean;
 }
 
-/** Something that sounds one note: what is faded, what makes the sound, and how it ends. */
-export interface Voice {
-  gain: GainNode;
-  sources: (OscillatorNode | AudioBufferSourceNode)[];
-  /** Filters that brightness opens and closes. */
-  filters?: readonly BiquadFilterNode[];
-  /** Is told when the voice has ended. */
-  ended?: () => void;
-  /** Sources that have died away by themselves by then, not the first of them. */
-  gone?: ReadonlyMap<AudioScheduledSourceNode, Seconds>;
-  /** When the attack is over: one that is let go before is held where it is. */
-  risen?: Seconds;
+/** What one note sounds with. */
+export interface Voice extends VoicePlan {
+  /** A recording that the plan names, which the audio thread may not have yet. */
+  recording?: Float32Array;
 }
 
 /** A note for a voice: how it comes in, and how the sound is shaped. */
@@ -189,11 +177,15 @@ export function voiced(
   { shortest, fade, ring }: Ending,
   voice: (note: VoiceNote) => Voice,
 ): Instrument {
-  const sounding = new Sounding();
   const body = new Body(context, output);
+  const port = new VoicePort(context, body.input);
+  wheel?.cents.connect(port.bend);
+  body.opens(port.open);
   let shape: SoundValues = PLAIN_SOUND;
   /** In order of time. */
   let begun: Begun[] = [];
+  let made = 0;
+  const recordings = new Set<string>();
 
   /** The note that this one follows on, if it is played with glide and that has not ended. */
   const before = (time: Seconds): Begun | undefined =>
@@ -207,32 +199,14 @@ export function voiced(
     const from = last && { pitch: last.pitch, seconds: shape.glide / 1000 };
     // A chord takes over from all that sounds, once.
     if (last) for (const one of begun) if (one.time < note.time - TOGETHER) one.giveWay(note.time);
-    const { gain, sources, filters, gone, risen, ended } = voice({
-      ...note,
-      shape,
-      ...(from && { from }),
-    });
-    panned(context, gain, body.input, note.pan);
-    const cents = wheel && (held || wheel.inUse) ? wheel.cents : null;
-    const opening = body.opening;
-    if (opening) for (const filter of filters ?? []) opening.connect(filter.detune);
-    for (const source of sources) {
-      cents?.connect(source.detune);
-      source.start(note.time);
+    const { recording, ...plan } = voice({ ...note, shape, ...(from && { from }) });
+    const name = plan.sample;
+    if (recording && name && !recordings.has(name)) {
+      recordings.add(name);
+      port.order({ say: "sample", name, samples: recording });
     }
-    sounding.add(gain, sources, {
-      held,
-      // A connection to what has ended would be kept for ever.
-      ended: () => {
-        ended?.();
-        if (cents) for (const source of sources) cents.disconnect(source.detune);
-        if (opening) for (const filter of filters ?? []) opening.disconnect(filter.detune);
-      },
-    });
-    const stopAt = (time: Seconds) => {
-      for (const source of sources) source.stop(Math.min(time, gone?.get(source) ?? Infinity));
-    };
-    for (const [source, time] of gone ?? []) if (time < Infinity) source.stop(time);
+    const id = ++made;
+    port.order({ say: "begin", id, time: note.time, pan: note.pan, held, plan });
     const one: Begun = {
       time: note.time,
       pitch: note.pitch,
@@ -245,9 +219,7 @@ export function voiced(
         one.end = Math.min(one.end, time);
         one.silent = time + 12 * GIVES_WAY;
         const at = Math.max(time, note.time);
-        heldAt(gain.gain, at);
-        gain.gain.setTargetAtTime(0, at, GIVES_WAY);
-        stopAt(one.silent);
+        port.order({ say: "fade", id, at, tau: GIVES_WAY, over: one.silent });
       },
     };
     begun = begun.filter(({ silent }) => silent > note.time - FORGET);
@@ -261,32 +233,30 @@ export function voiced(
       if (one.end !== Infinity) return;
       one.end = Math.max(time, note.time + shortest);
       one.silent = one.end + ring * shape.release;
-      if (risen !== undefined && one.end < risen) heldAt(gain.gain, one.end);
-      gain.gain.setTargetAtTime(0, one.end, fade * shape.release);
-      stopAt(one.silent);
+      port.order({ say: "fade", id, at: one.end, tau: fade * shape.release, over: one.silent });
     };
   };
   return {
     trigger: (note) => begin(note, false)(note.time + heldSeconds(note)),
     hold: (note) => ({ release: begin(note, true) }),
-    silence: (spareHeld) => {
-      sounding.silence(context, spareHeld);
-      const now = context.currentTime;
-      begun = begun.filter((one) => one.end === Infinity || one.time <= now);
-      for (const one of begun) if (one.end !== Infinity) one.end = Math.min(one.end, now);
+    silence: (spareHeld = false) => {
+      const at = context.currentTime;
+      port.order({ say: "silence", at, spareHeld });
+      begun = begun.filter((one) => one.end === Infinity || one.time <= at);
+      for (const one of begun) if (one.end !== Infinity) one.end = Math.min(one.end, at);
     },
     update: (track) => {
       shape = { ...PLAIN_SOUND, ...track.shaping };
       body.update(shape);
     },
-    dispose: () => body.dispose(),
+    ready: () => port.ready(),
+    arrived: () => port.arrived(),
+    dispose: () => {
+      wheel?.cents.disconnect(port.bend);
+      port.dispose();
+      body.dispose();
+    },
   };
-}
-
-/** Holds a value where it will be at a time, whatever was to come after. */
-function heldAt(param: AudioParam, time: Seconds): void {
-  if ("cancelAndHoldAtTime" in param) param.cancelAndHoldAtTime(time);
-  else (param as AudioParam).cancelScheduledValues(time);
 }
 
 /** Sources that are asked for or sounding, so that stopping can reach them. */
@@ -325,13 +295,3 @@ export class Sounding {
   }
 }
 
-/** Connects a voice to an instrument's output, through a panner only where it is not in the middle. */
-function panned(context: BaseAudioContext, from: AudioNode, to: AudioNode, pan: Pan): void {
-  if (pan === 0) {
-    from.connect(to);
-    return;
-  }
-  const panner = context.createStereoPanner();
-  panner.pan.value = pan;
-  from.connect(panner).connect(to);
-}

@@ -171,12 +171,18 @@ export class Mixer {
     return this.loudness;
   }
 
-  /** Resolves when all sounds asked for are there. */
+  /** Resolves when all sounds asked for are there. Rejects when what can be had is there, if something cannot. */
   async ready(): Promise<void> {
-    await Promise.all([
+    const all = await Promise.allSettled([
       ...[...this.strips.values()].map((strip) => strip.ready()),
       ...[this.room, ...(this.ways?.rooms ?? [])].map((room) => room.ready()),
     ]);
+    for (const one of all) if (one.status === "rejected") throw one.reason;
+  }
+
+  /** Resolves when all notes asked for are where they are made into sound; for offline work. */
+  async arrived(): Promise<void> {
+    await Promise.all([...this.strips.values()].map((strip) => strip.arrived()));
   }
 
   /** Lets go of what is scheduled; notes held by hand go on. */

@@ -18,10 +18,6 @@ export class BendWheel implements Wheel {
     this.cents.gain.value = 100;
   }
 
-  get inUse(): boolean {
-    return this.sources.hand !== null || this.sources.curve !== null;
-  }
-
   /** The hand bends by so many semitones, from now on. */
   bend(by: Semitones): void {
     const { offset } = this.source("hand");

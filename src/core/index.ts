@@ -227,6 +227,7 @@ export type { Thumbnail } from "./analysis/thumbnail";
 export { plural } from "./words";
 export type {
   Bpm,
+  Cents,
   Decibels,
   Hertz,
   MidiPitch,

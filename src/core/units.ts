@@ -22,6 +22,9 @@ export type MidiPitch = number;
 /** A difference of pitch; 12 are an octave, fractions are allowed where a sound is tuned. */
 export type Semitones = number;
 
+/** A difference of pitch in hundredths of a semitone. */
+export type Cents = number;
+
 /** How hard a note is struck, by its MIDI number, 1 to 127. */
 export type Velocity = number;
 

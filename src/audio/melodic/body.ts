@@ -33,6 +33,7 @@ export class Body {
   private motion: Motion | null = null;
   private width: Width | null = null;
   private cents: ConstantSourceNode | null = null;
+  private filters: AudioNode | null = null;
 
   constructor(
     private readonly context: BaseAudioContext,
@@ -48,9 +49,10 @@ export class Body {
     this.whole.connect(output);
   }
 
-  /** Opens and closes the filters of voices: for their `detune`. Null while they are as they are. */
-  get opening(): AudioNode | null {
-    return this.cents;
+  /** Where to it leads what opens and closes the filters of voices, in cents. */
+  opens(filters: AudioNode): void {
+    this.filters = filters;
+    this.cents?.connect(filters);
   }
 
   update({ brightness, body, motion, drive, width }: SoundValues): void {
@@ -73,6 +75,7 @@ export class Body {
       if (brightness === 0) return;
       this.cents = context.createConstantSource();
       this.cents.offset.value = 0;
+      if (this.filters) this.cents.connect(this.filters);
       this.cents.start();
     }
     ease(this.cents.offset, (OPENS * brightness) / 100, context);

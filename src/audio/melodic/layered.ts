@@ -1,20 +1,21 @@
 import { pitchHz, type Hertz, type Seconds } from "@/core";
-import { noise } from "../dsp";
-import { swing } from "../epoch";
-import { coarse } from "../ease";
 import {
   slidPitch,
   velocityGain,
   voiced,
   type Ending,
   type Instrument,
+  type VoiceNote,
   type Wheel,
 } from "../instrument";
+import type { Line } from "../synth/line";
+import type { VoicePlan, WavePlan } from "../synth/plan";
+import type { WaveShape } from "../synth/waves";
 
 /** One partial or wave of a sound. */
 export interface Layer {
-  /** A wave of the oscillator, or the strengths of its harmonics from the first. */
-  wave: OscillatorType | readonly number[];
+  /** A wave by name, or the strengths of its harmonics from the first. */
+  wave: WaveShape;
   /** Times the pitch that is played. */
   ratio?: number;
   cents?: number;
@@ -70,172 +71,97 @@ const JOINED: Seconds = 0.008;
 /** An instrument of a design. Louder notes are brighter: the filter opens and the bending deepens. */
 export const layered =
   (design: Design) =>
-  (context: BaseAudioContext, output: AudioNode, wheel: Wheel | null): Instrument => {
-    const waves = new Map<readonly number[], PeriodicWave>();
-    const waveOf = (harmonics: readonly number[]) => {
-      let wave = waves.get(harmonics);
-      if (!wave) {
-        const imag = Float32Array.from([0, ...harmonics]);
-        wave = context.createPeriodicWave(new Float32Array(imag.length), imag);
-        waves.set(harmonics, wave);
-      }
-      return wave;
-    };
-    let air: AudioBuffer | null = null;
-    const airOf = () => {
-      if (!air) {
-        air = context.createBuffer(1, Math.ceil(context.sampleRate * 1.7), context.sampleRate);
-        const hiss = noise(97);
-        air.copyToChannel(Float32Array.from({ length: air.length }, hiss), 0);
-      }
-      return air;
-    };
-    // One tremble for all notes, each of which takes it up in its own time.
-    let tremble: OscillatorNode | null = null;
-    const trembleOf = ({ hz }: NonNullable<Design["vibrato"]>) => {
-      if (!tremble) {
-        tremble = swing(context, hz, hz * context.currentTime);
-        tremble.start();
-      }
-      return tremble;
-    };
-    const instrument = voiced(context, output, wheel, design.ending, (note) => {
-      const { time, pitch, velocity, shape } = note;
-      const hz = pitchHz(pitch);
-      // One that takes over from another speaks at once.
-      const attack = note.from
-        ? Math.min(design.attack, JOINED)
-        : Math.min(LONGEST_ATTACK, design.attack * shape.attack);
-      const hard = velocity / 127;
-      const loud = design.level * velocityGain(velocity);
-      const gain = context.createGain();
-      gain.gain.setValueAtTime(0, time);
-      gain.gain.linearRampToValueAtTime(loud, time + attack);
-      gain.gain.setTargetAtTime(loud * design.holds, time + attack, design.dies);
-      const { into, filters } = shaped(context, design, gain, hz, hard, time);
-      const sources: (OscillatorNode | AudioBufferSourceNode)[] = [];
-      const gone = new Map<AudioScheduledSourceNode, Seconds>();
-      const until = (dies: Seconds | undefined) => (dies ? time + DIED * dies : Infinity);
-      const vibrato =
-        design.vibrato && shaking(context, trembleOf(design.vibrato), design.vibrato, time);
-      for (const layer of design.layers) {
-        const { ratio = 1, cents = 0, level, dies, fm } = layer;
-        // What would lie above hearing is left out: it would fold down.
-        if (hz * ratio > HIGHEST) continue;
-        const source = context.createOscillator();
-        if (typeof layer.wave === "string") source.type = layer.wave;
-        else source.setPeriodicWave(waveOf(layer.wave));
-        source.detune.value = cents;
-        slidPitch(source.frequency, note, 12 * Math.log2(ratio));
-        coarse(source.detune);
-        vibrato?.connect(source.detune);
-        if (fm) {
-          const bend = context.createOscillator();
-          slidPitch(bend.frequency, note, 12 * Math.log2(fm.ratio));
-          const depth = context.createGain();
-          depth.gain.setValueAtTime(hz * fm.depth * (0.25 + 0.75 * hard), time);
-          depth.gain.setTargetAtTime(hz * fm.depth * 0.06, time, fm.dies);
-          bend.connect(depth).connect(source.frequency);
-          sources.push(bend);
-          gone.set(bend, until(dies));
-        }
-        const mix = context.createGain();
-        // Struck harder, what lies above the fundamental speaks more.
-        mix.gain.setValueAtTime(ratio > 1 ? level * (0.4 + 0.6 * hard) : level, time);
-        if (dies) mix.gain.setTargetAtTime(0, time, dies);
-        source.connect(mix).connect(into);
-        gone.set(source, until(dies));
-        // The layer that sounds longest leads: with it the voice ends.
-        const [leader] = sources;
-        if (leader && gone.get(leader)! > until(dies)) sources.push(source);
-        else sources.unshift(source);
-      }
-      if (sources[0]) gone.delete(sources[0]);
-      if (design.breath && shape.breath > 0) {
-        const level = design.breath.level * shape.breath;
-        sources.push(breathing(context, { ...design.breath, level }, airOf(), into, time));
-      }
-      const ended = () => vibrato && tremble?.disconnect(vibrato);
-      return { gain, sources, filters, gone, ended, risen: time + attack };
-    });
-    const dispose = () => {
-      tremble?.stop();
-      instrument.dispose?.();
-    };
-    return { ...instrument, dispose };
-  };
+  (context: BaseAudioContext, output: AudioNode, wheel: Wheel | null): Instrument =>
+    voiced(context, output, wheel, design.ending, (note) => planOf(design, note));
 
-/** What the layers run into: through the filter and the formants into the note's own level. */
-function shaped(
-  context: BaseAudioContext,
-  { filter, formants }: Design,
-  gain: GainNode,
+/** What a note of a design sounds with. */
+export function planOf(design: Design, note: VoiceNote): VoicePlan {
+  const { pitch, velocity, shape } = note;
+  const { layers, breath, vibrato, filter, formants } = design;
+  const hz = pitchHz(pitch);
+  const hard = velocity / 127;
+  // What would lie above hearing is left out: it would fold down.
+  const heard = layers.filter(({ ratio = 1 }) => hz * ratio <= HIGHEST);
+  const waves = heard.map((layer) => waveOf(layer, note, hz, hard));
+  // With the layer that sounds longest the voice ends, not before.
+  const longest = Math.max(...waves.map(({ until = Infinity }) => until));
+  return {
+    waves: waves.map((wave) =>
+      (wave.until ?? Infinity) === longest ? { ...wave, until: Infinity } : wave,
+    ),
+    level: rising(design, note, design.level * velocityGain(velocity)),
+    ...(filter && { filter: filtering(filter, hz, hard) }),
+    ...(formants && { formants }),
+    ...(breath && shape.breath > 0 && { breath: breathing(breath, shape.breath) }),
+    ...(vibrato && { vibrato: trembling(vibrato) }),
+  };
+}
+
+function rising({ attack, holds, dies }: Design, { from, shape }: VoiceNote, loud: number): Line {
+  // One that takes over from another speaks at once.
+  const rise = from ? Math.min(attack, JOINED) : Math.min(LONGEST_ATTACK, attack * shape.attack);
+  return [
+    ["step", 0, 0],
+    ["straight", rise, loud],
+    ["toward", rise, loud * holds, dies],
+  ];
+}
+
+function waveOf(
+  { wave, ratio = 1, cents = 0, level, dies, fm }: Layer,
+  note: VoiceNote,
   hz: Hertz,
   hard: number,
-  time: Seconds,
-): { into: AudioNode; filters: BiquadFilterNode[] } {
-  let into: AudioNode = gain;
-  const filters: BiquadFilterNode[] = [];
-  if (formants) {
-    const before = context.createGain();
-    for (const [at, q, level] of formants) {
-      const peak = context.createBiquadFilter();
-      peak.type = "bandpass";
-      peak.frequency.value = at;
-      peak.Q.value = q;
-      const mix = context.createGain();
-      mix.gain.value = level;
-      before.connect(peak).connect(mix).connect(into);
-    }
-    into = before;
-  }
-  if (filter) {
-    const low = context.createBiquadFilter();
-    low.type = "lowpass";
-    low.Q.value = filter.q;
-    const bright = 0.45 + 0.55 * hard;
-    const limited = (times: number) => Math.min(HIGHEST, Math.max(60, hz * times * bright));
-    low.frequency.setValueAtTime(limited(filter.strike), time);
-    low.frequency.setTargetAtTime(limited(filter.settles), time, filter.in);
-    coarse(low.frequency, low.detune);
-    low.connect(into);
-    filters.push(low);
-    into = low;
-  }
-  return { into, filters };
+): WavePlan {
+  // Struck harder, what lies above the fundamental speaks more.
+  const loud = ratio > 1 ? level * (0.4 + 0.6 * hard) : level;
+  return {
+    shape: wave,
+    hz: slidPitch(note, 12 * Math.log2(ratio)),
+    cents,
+    level: dies ? dying(loud, dies) : loud,
+    ...(dies && { until: DIED * dies }),
+    ...(fm && {
+      fm: {
+        hz: slidPitch(note, 12 * Math.log2(fm.ratio)),
+        depth: [
+          ["step", 0, hz * fm.depth * (0.25 + 0.75 * hard)],
+          ["toward", 0, hz * fm.depth * 0.06, fm.dies],
+        ],
+      },
+    }),
+  };
 }
 
-/** How far a note trembles: not at all at first, then by its cents. */
-function shaking(
-  context: BaseAudioContext,
-  tremble: OscillatorNode,
-  { cents, after }: NonNullable<Design["vibrato"]>,
-  time: Seconds,
-): GainNode {
-  const depth = context.createGain();
-  depth.gain.setValueAtTime(0, time);
-  depth.gain.setTargetAtTime(cents, time + after, 0.25);
-  tremble.connect(depth);
-  return depth;
+const dying = (level: number, dies: Seconds): Line => [
+  ["step", 0, level],
+  ["toward", 0, 0, dies],
+];
+
+function filtering(filter: Filtering, hz: Hertz, hard: number): NonNullable<VoicePlan["filter"]> {
+  const bright = 0.45 + 0.55 * hard;
+  const limited = (times: number) => Math.min(HIGHEST, Math.max(60, hz * times * bright));
+  return {
+    q: filter.q,
+    hz: [
+      ["step", 0, limited(filter.strike)],
+      ["toward", 0, limited(filter.settles), filter.in],
+    ],
+  };
 }
 
-function breathing(
-  context: BaseAudioContext,
-  { hz, q, level, dies }: Breath,
-  air: AudioBuffer,
-  into: AudioNode,
-  time: Seconds,
-): AudioBufferSourceNode {
-  const source = context.createBufferSource();
-  source.buffer = air;
-  source.loop = true;
-  const band = context.createBiquadFilter();
-  band.type = "bandpass";
-  band.frequency.value = hz;
-  band.Q.value = q;
-  const mix = context.createGain();
-  mix.gain.setValueAtTime(level, time);
-  if (dies) mix.gain.setTargetAtTime(0, time, dies);
-  source.connect(band).connect(mix).connect(into);
-  return source;
-}
+const breathing = ({ hz, q, level, dies }: Breath, share: number) => ({
+  hz,
+  q,
+  level: dies ? dying(level * share, dies) : level * share,
+});
+
+/** How far a note trembles: not at all at first, then by its cents, with all others of its sound. */
+const trembling = ({ hz, cents, after }: NonNullable<Design["vibrato"]>) => ({
+  hz,
+  together: true,
+  cents: [
+    ["step", 0, 0],
+    ["toward", after, cents, 0.25],
+  ] as const,
+});

@@ -42,27 +42,18 @@ export function ropePluck(
   output: AudioNode,
   wheel: Wheel | null,
 ): Instrument {
-  const strings = new Map<number, AudioBuffer>();
+  const strings = new Map<MidiPitch, Float32Array>();
   const stringOf = (pitch: MidiPitch) => {
-    let buffer = strings.get(pitch);
-    if (!buffer) {
-      const samples = pluckedString(context.sampleRate, pitch);
-      buffer = context.createBuffer(1, samples.length, context.sampleRate);
-      buffer.copyToChannel(samples, 0);
-      strings.set(pitch, buffer);
-    }
-    return buffer;
+    let samples = strings.get(pitch);
+    if (!samples) strings.set(pitch, (samples = pluckedString(context.sampleRate, pitch)));
+    return samples;
   };
   const ending = { shortest: 0.05, fade: 0.06, ring: 0.5 };
-  return voiced(context, output, wheel, ending, ({ time, pitch, velocity }) => {
-    const source = context.createBufferSource();
-    source.buffer = stringOf(pitch);
-    const soft = context.createBiquadFilter();
-    soft.type = "lowpass";
-    soft.frequency.value = 1200 + 9000 * (velocity / 127) ** 2;
-    const gain = context.createGain();
-    gain.gain.setValueAtTime(1.15 * velocityGain(velocity), time);
-    source.connect(soft).connect(gain);
-    return { gain, filters: [soft], sources: [source] };
-  });
+  return voiced(context, output, wheel, ending, ({ pitch, velocity }) => ({
+    waves: [],
+    sample: String(pitch),
+    recording: stringOf(pitch),
+    filter: { q: 1, hz: 1200 + 9000 * (velocity / 127) ** 2 },
+    level: 1.15 * velocityGain(velocity),
+  }));
 }

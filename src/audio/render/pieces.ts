@@ -143,10 +143,12 @@ async function renderPiece(
     // Not every browser stops on the way: then all is handed over at once.
     const stops = "suspend" in context;
     handOver(stops ? zero + 2 * STRETCH : Infinity);
+    await mixer.arrived();
     for (let at = STRETCH; stops && at < length; at += STRETCH) {
-      void context.suspend(at).then(() => {
+      void context.suspend(at).then(async () => {
         if (signal?.aborted) mixer.dispose();
         else handOver(zero + at + 2 * STRETCH);
+        await mixer.arrived();
         onProgress(at / length);
         return context.resume();
       });

@@ -147,6 +147,12 @@ export class Strip {
     await this.instrument.ready?.();
   }
 
+  /** Resolves when the notes asked for are where they are made into sound. */
+  async arrived(): Promise<void> {
+    const all = [this.instrument, ...this.before.map(({ instrument }) => instrument)];
+    await Promise.all(all.map((instrument) => instrument.arrived?.()));
+  }
+
   /** Lets go of what is scheduled; notes held by hand go on. */
   silence(): void {
     for (const { instrument } of this.before) instrument.silence(true);

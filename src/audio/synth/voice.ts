@@ -1,0 +1,300 @@
+import type { Cents, Hertz, Seconds } from "@/core";
+import { MovingFilter } from "./filter";
+import { Follower } from "./line";
+import type { Beginning, VoicePlan, WavePlan } from "./plan";
+import { ROUND, tablesOf, type Wavetables } from "./waves";
+
+/** Samples that are made at once. */
+export const BLOCK = 128;
+
+/** What voices of one instrument share. */
+export interface Shared {
+  rate: Hertz;
+  /** The time of what is played at sample 0. */
+  epoch: Seconds;
+  /** Noise, that goes round. */
+  air(): Float32Array;
+  sample(name: string): Float32Array | undefined;
+}
+
+const one = new Float32Array(BLOCK);
+const other = new Float32Array(BLOCK);
+const levels = new Float32Array(BLOCK);
+
+const times = (cents: Cents) => (cents === 0 ? 1 : 2 ** (cents / 1200));
+
+/** One note that sounds. */
+export class Voice {
+  readonly id: number;
+  readonly held: boolean;
+  /** The sample it begins with, and the one it is over before. */
+  readonly first: number;
+  private over = Infinity;
+  private readonly time: Seconds;
+  private readonly waves: Wave[];
+  private readonly level: Follower;
+  private readonly filter: { by: MovingFilter; hz: Follower } | null;
+  private readonly formants: readonly { by: MovingFilter; level: number }[] | null;
+  private readonly breath: { by: MovingFilter; level: Follower } | null;
+  private readonly vibrato: { plan: NonNullable<VoicePlan["vibrato"]>; cents: Follower } | null;
+  private readonly fades: { at: Seconds; tau: Seconds }[] = [];
+  private readonly sides: readonly [number, number];
+  private readonly recording: Float32Array | null;
+  private place = 0;
+
+  /** `now` is the first sample that can still be made: a note asked for too late begins with it. */
+  constructor(
+    private readonly shared: Shared,
+    { id, time, pan, held, plan }: Beginning,
+    now: number,
+  ) {
+    const { rate } = shared;
+    this.id = id;
+    this.held = held;
+    this.time = Math.max(time, now / rate);
+    this.first = Math.max(now, Math.ceil(this.time * rate - 1e-6));
+    this.waves = plan.waves.map((wave) => new Wave(wave, rate));
+    this.level = new Follower(plan.level);
+    const { filter, formants, breath, vibrato } = plan;
+    this.filter = filter
+      ? { by: new MovingFilter("lowpass", filter.q, rate), hz: new Follower(filter.hz) }
+      : null;
+    this.formants =
+      formants?.map(([hz, q, level]) => {
+        const by = new MovingFilter("bandpass", q, rate);
+        by.set(hz);
+        return { by, level };
+      }) ?? null;
+    this.breath = breath
+      ? { by: new MovingFilter("bandpass", breath.q, rate), level: new Follower(breath.level) }
+      : null;
+    if (breath) this.breath?.by.set(breath.hz);
+    this.vibrato = vibrato ? { plan: vibrato, cents: new Follower(vibrato.cents) } : null;
+    this.recording = plan.sample ? (shared.sample(plan.sample) ?? null) : null;
+    // Of the same power wherever it is, as a panner of one channel has it; in the middle it needs none.
+    const angle = ((pan + 1) * Math.PI) / 4;
+    this.sides = pan === 0 ? [1, 1] : [Math.cos(angle), Math.sin(angle)];
+  }
+
+  /** It falls silent from a time on; what was to come later of that kind does not. */
+  fade(at: Seconds, tau: Seconds, over: Seconds): void {
+    while (this.fades.length > 0 && this.fades.at(-1)!.at >= at) this.fades.pop();
+    this.fades.push({ at, tau });
+    this.over = over * this.shared.rate;
+  }
+
+  /**
+   * Adds a block to both sides, the first sample of which is `frame`; bent, and its filter opened, by so many
+   * cents. Tells whether anything is still to come.
+   */
+  add(left: Float32Array, right: Float32Array, frame: number, bend: Cents, open: Cents): boolean {
+    if (this.over <= this.first) return false;
+    const from = Math.max(0, this.first - frame);
+    if (from >= BLOCK) return true;
+    const to = Math.min(BLOCK, Math.ceil(this.over - frame));
+    if (to <= from) return false;
+    const { rate } = this.shared;
+    const step = 1 / rate;
+    // The note's own time at the block's first sample.
+    const zero = frame / rate - this.time;
+    const cents = bend + this.trembles(zero, frame);
+
+    let sound = one;
+    sound.fill(0, from, to);
+    let alive = false;
+    for (const wave of this.waves) alive = wave.add(sound, from, to, zero, step, cents) || alive;
+    if (this.recording) alive = this.play(sound, this.recording, from, to, cents) || alive;
+    if (this.breath) {
+      this.blow(sound, from, to, zero, step, frame);
+      alive = true;
+    }
+    if (this.filter) {
+      const hz = this.filter.hz.at(Math.max(0, zero));
+      this.filter.by.set(hz * times(open));
+      this.filter.by.run(sound, sound, from, to);
+    }
+    if (this.formants) {
+      other.fill(0, from, to);
+      for (const { by, level } of this.formants) by.run(sound, other, from, to, true, level);
+      sound = other;
+    }
+    this.rise(from, to, zero, step);
+    const [toLeft, toRight] = this.sides;
+    for (let i = from; i < to; i++) {
+      const x = sound[i]! * levels[i]!;
+      left[i]! += x * toLeft;
+      right[i]! += x * toRight;
+    }
+    return alive && frame + BLOCK < this.over;
+  }
+
+  private trembles(zero: Seconds, frame: number): Cents {
+    if (!this.vibrato) return 0;
+    const { hz, together } = this.vibrato.plan;
+    const { rate, epoch } = this.shared;
+    const at = Math.max(0, zero);
+    const swung = together ? epoch + frame / rate : at;
+    return this.vibrato.cents.at(at) * Math.sin(2 * Math.PI * hz * swung);
+  }
+
+  /** The note's level, and how it is let go. */
+  private rise(from: number, to: number, zero: Seconds, step: Seconds): void {
+    let i = from;
+    const [next] = this.fades;
+    if (next && zero + to * step > next.at - this.time) {
+      const at = Math.max(0, next.at - this.time);
+      const end = Math.min(to, Math.max(i, Math.ceil((at - zero) / step - 1e-6)));
+      this.level.fill(levels, i, end, zero, step);
+      this.level.letGo(at, next.tau);
+      this.fades.shift();
+      i = end;
+    }
+    this.level.fill(levels, i, to, zero, step);
+  }
+
+  private play(
+    out: Float32Array,
+    recording: Float32Array,
+    from: number,
+    to: number,
+    cents: Cents,
+  ): boolean {
+    const speed = times(cents);
+    let at = this.place;
+    for (let i = from; i < to; i++, at += speed) {
+      const k = Math.floor(at);
+      if (k + 1 >= recording.length) return false;
+      out[i]! += recording[k]! + (recording[k + 1]! - recording[k]!) * (at - k);
+    }
+    this.place = at;
+    return true;
+  }
+
+  private blow(
+    out: Float32Array,
+    from: number,
+    to: number,
+    zero: Seconds,
+    step: Seconds,
+    frame: number,
+  ): void {
+    const { by, level } = this.breath!;
+    const air = this.shared.air();
+    let at = (frame + from - this.first) % air.length;
+    for (let i = from; i < to; i++) {
+      other[i] = air[at]!;
+      if (++at === air.length) at = 0;
+    }
+    by.run(other, other, from, to);
+    level.fill(levels, from, to, zero, step);
+    for (let i = from; i < to; i++) out[i]! += other[i]! * levels[i]!;
+  }
+}
+
+/** A wave that sounds. */
+class Wave {
+  private readonly tables: Wavetables;
+  private readonly hz: Follower;
+  private readonly level: Follower;
+  private readonly bends: { sine: Wavetables; hz: Follower; depth: Follower } | null;
+  private readonly until: Seconds;
+  private readonly cents: Cents;
+  /** Where in the round it is, and where what bends it is. */
+  private phase = 0;
+  private bendPhase = 0;
+
+  constructor(
+    { shape, hz, cents = 0, level, fm, until = Infinity }: WavePlan,
+    private readonly rate: Hertz,
+  ) {
+    this.tables = tablesOf(shape);
+    this.hz = new Follower(hz);
+    this.level = new Follower(level);
+    this.bends = fm
+      ? { sine: tablesOf("sine"), hz: new Follower(fm.hz), depth: new Follower(fm.depth) }
+      : null;
+    this.until = until;
+    this.cents = cents;
+  }
+
+  /** Adds samples `[from, to)`; tells whether more are to come. */
+  add(
+    out: Float32Array,
+    from: number,
+    to: number,
+    zero: Seconds,
+    step: Seconds,
+    bend: Cents,
+  ): boolean {
+    const begin = zero + from * step;
+    if (begin >= this.until) return false;
+    const end = zero + to * step;
+    const bent = times(this.cents + bend);
+    const low = this.hz.at(begin) * bent;
+    const high = this.hz.stands ? low : this.hz.at(end) * bent;
+    const table = this.tables.at(Math.max(low, high), this.rate);
+    const turn = ROUND / this.rate;
+    this.level.fill(levels, from, to, zero, step);
+    if (this.bends) this.addBent(out, table, from, to, low, high, begin, end, times(bend));
+    else {
+      let { phase } = this;
+      let inc = low * turn;
+      const more = ((high - low) * turn) / (to - from);
+      for (let i = from; i < to; i++) {
+        const k = phase | 0;
+        const a = table[k]!;
+        out[i]! += levels[i]! * (a + (table[k + 1]! - a) * (phase - k));
+        phase += inc;
+        inc += more;
+        if (phase >= ROUND) phase -= ROUND;
+      }
+      this.phase = phase;
+    }
+    return true;
+  }
+
+  private addBent(
+    out: Float32Array,
+    table: Float32Array,
+    from: number,
+    to: number,
+    low: Hertz,
+    high: Hertz,
+    begin: Seconds,
+    end: Seconds,
+    bent: number,
+  ): void {
+    const { sine, hz, depth } = this.bends!;
+    const round = sine.at(0, this.rate);
+    const turn = ROUND / this.rate;
+    const count = to - from;
+    let { phase, bendPhase } = this;
+    let inc = low * turn;
+    const more = ((high - low) * turn) / count;
+    const bendLow = hz.at(begin) * bent;
+    const bendHigh = hz.stands ? bendLow : hz.at(end) * bent;
+    let bendInc = bendLow * turn;
+    const bendMore = ((bendHigh - bendLow) * turn) / count;
+    // The depth is in Hz, bent with the pitch.
+    let deep = depth.at(begin) * turn * bent;
+    const deeper = (depth.at(end) * turn * bent - deep) / count;
+    for (let i = from; i < to; i++) {
+      const k = phase | 0;
+      const a = table[k]!;
+      out[i]! += levels[i]! * (a + (table[k + 1]! - a) * (phase - k));
+      const b = bendPhase | 0;
+      const c = round[b]!;
+      phase += inc + deep * (c + (round[b + 1]! - c) * (bendPhase - b));
+      phase -= ROUND * Math.floor(phase / ROUND);
+      // Just below nothing is rounded up to a whole round.
+      if (phase >= ROUND) phase = 0;
+      bendPhase += bendInc;
+      if (bendPhase >= ROUND) bendPhase -= ROUND;
+      inc += more;
+      bendInc += bendMore;
+      deep += deeper;
+    }
+    this.phase = phase;
+    this.bendPhase = bendPhase;
+  }
+}
