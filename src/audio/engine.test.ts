@@ -20,6 +20,10 @@ vi.mock("./mixer", () => ({
   Mixer: class {
     update() {}
     ready = () => ready();
+    arrived() {
+      calls.push("arrived");
+      return Promise.resolve();
+    }
     trigger(track: string, note: Trigger) {
       played.push({ track, note });
     }

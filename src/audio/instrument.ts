@@ -12,11 +12,11 @@ import {
   type Track,
   type Velocity,
 } from "@/core";
-import { Body } from "./melodic/body";
+import { epochOf } from "./epoch";
 import type { Corner, Line } from "./synth/line";
-import type { VoicePlan, WavePlan } from "./synth/plan";
+import type { VoiceOrder, VoicePlan, WavePlan } from "./synth/plan";
 import type { WaveShape } from "./synth/waves";
-import { VoicePort } from "./worklet/voice-port";
+import { ThreadPort, type ThreadOrder } from "./worklet/thread-port";
 
 /** One note for an instrument: times in seconds of the audio clock. */
 export interface Trigger {
@@ -111,10 +111,14 @@ function heldSeconds({ seconds, glide }: Trigger): number {
   return glide && glide.seconds - seconds < HOLD_ON ? Math.max(seconds, glide.seconds) : seconds;
 }
 
-/** What bends the notes of a track: a node that gives cents. */
+/** What bends the notes of a track. */
 export interface Wheel {
-  readonly cents: AudioNode;
+  /** Whoever sounds is told what it does from now on, and where it is. Call what it gives to be told no more. */
+  turns(told: (order: BendOrder) => void): () => void;
 }
+
+/** What is said of bending. */
+export type BendOrder = Extract<VoiceOrder, { say: "bend" | "curve" | "straight" }>;
 
 /** What one note sounds with. */
 export interface Voice extends VoicePlan {
@@ -149,6 +153,9 @@ const TOGETHER = 0.012;
 /** What has been silent for so long is forgotten: a note by hand may come before one already asked for. */
 const FORGET: Seconds = 0.5;
 
+/** A note that waited so long for the audio thread is left out. */
+const TOO_LATE: Seconds = 0.1;
+
 /** Notes so near to each other begin in one instant. */
 const INSTANT: Seconds = 0.002;
 
@@ -177,14 +184,22 @@ export function voiced(
   { shortest, fade, ring }: Ending,
   voice: (note: VoiceNote) => Voice,
 ): Instrument {
-  const body = new Body(context, output);
-  const port = new VoicePort(context, body.input);
-  wheel?.cents.connect(port.bend);
-  body.opens(port.open);
+  const late = (order: VoiceOrder | ThreadOrder) =>
+    order.say === "begin" && !order.held && order.time < context.currentTime - TOO_LATE;
+  const port = new ThreadPort<VoiceOrder>(
+    context,
+    "voices",
+    { epoch: epochOf(context) },
+    { output },
+    // What was due while the program was fetched would all begin at once.
+    (order) => !late(order),
+  );
+  const unbend = wheel?.turns((order) => port.order(order));
   let shape: SoundValues = PLAIN_SOUND;
   /** In order of time. */
   let begun: Begun[] = [];
   let made = 0;
+  let shaped = "";
   const recordings = new Set<string>();
 
   /** The note that this one follows on, if it is played with glide and that has not ended. */
@@ -247,14 +262,18 @@ export function voiced(
     },
     update: (track) => {
       shape = { ...PLAIN_SOUND, ...track.shaping };
-      body.update(shape);
+      const { brightness, body, motion, drive, width } = shape;
+      const values = { brightness, body, motion, drive, width };
+      const key = Object.values(values).join();
+      if (key === shaped) return;
+      shaped = key;
+      port.order({ say: "body", values });
     },
     ready: () => port.ready(),
     arrived: () => port.arrived(),
     dispose: () => {
-      wheel?.cents.disconnect(port.bend);
+      unbend?.();
       port.dispose();
-      body.dispose();
     },
   };
 }
@@ -294,4 +313,3 @@ export class Sounding {
     }
   }
 }
-

@@ -1,7 +1,8 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { createProject, edits, makeTrack, type Track } from "@/core";
 import { gainOf, type Trigger } from "./instrument";
-import { fakeContext } from "./nodes.test-helper";
+import { fakeContext, type FakeNode } from "./nodes.test-helper";
+import { fakeThread } from "./thread.test-helper";
 
 /** Meters of the audio library, and whether they are let go. */
 const meters: { disposed: boolean }[] = [];
@@ -44,6 +45,7 @@ vi.mock("./sounds", () => ({
 
 const { Mixer } = await import("./mixer");
 let audio = fakeContext();
+let thread = fakeThread();
 const mixer = (metering = false) =>
   new Mixer({} as never, audio.context, metering, () => Promise.resolve([]));
 const note = { time: 0, seconds: 1, pitch: 60, velocity: 90, pan: 0, tune: 0 };
@@ -52,6 +54,7 @@ const gains = () => audio.of("Gain").map((node) => node.param("gain"));
 
 beforeEach(() => {
   audio = fakeContext();
+  thread = fakeThread();
   meters.length = 0;
   instruments.length = 0;
 });
@@ -141,28 +144,43 @@ describe("the mixer", () => {
     mix.update(project);
     await mix.ready();
     expect(audio.of("Convolver")).toHaveLength(1);
-    // Eight lines, and the delay before them.
-    expect(audio.of("Delay")).toHaveLength(9);
+    const [lines] = thread.of("lines");
+    expect(lines!.options.processorOptions.lengths).toHaveLength(8);
+    // What comes before the room goes into the lines, and out of them through what dulls it.
+    expect(audio.of("Convolver")[0]!.to).toEqual([lines]);
+    expect(lines!.to).toEqual([audio.of("BiquadFilter")[0]]);
     expect(gains().some((gain) => gain.value === gainOf(-9))).toBe(true);
     mix.update(edits.changeMix(project, "bass", { echo: -3 }));
-    expect(audio.of("ChannelMerger")).toHaveLength(3);
+    expect(audio.of("ChannelMerger")).toHaveLength(1);
     expect(audio.nodes.length).toBeGreaterThan(plain);
+    mix.dispose();
+    expect(lines!.orders).toEqual([{ say: "end" }]);
   });
 
-  it("goes through shelves, drive and compressor only where a track asks for them", () => {
+  it("goes through shelves, drive and compressor only where a track asks for them", async () => {
     const mix = mixer();
     const project = createProject();
     mix.update(project);
-    expect(audio.of("BiquadFilter")).toEqual([]);
-    mix.update(edits.changeMix(project, "bass", { low: 6, high: -4, compress: 50 }));
-    const [low, high] = audio.of("BiquadFilter");
-    expect([low!.param("gain").value, high!.param("gain").value]).toEqual([6, -4]);
-    expect(audio.of("IIRFilter")).toHaveLength(2);
+    await mix.ready();
+    expect(thread.parts).toEqual([]);
+    const change = { low: 6, high: -4, compress: 50 };
+    mix.update(edits.changeMix(project, "bass", change));
+    await mix.ready();
+    const [inserts] = thread.of("inserts");
+    expect(inserts!.orders).toEqual([{ say: "set", values: { ...change, drive: 0 } }]);
     // Straight way closed, the way round opened.
-    expect(gains().filter((gain) => gain.value === 0.5).length).toBeGreaterThanOrEqual(1);
+    const [input] = audio.nodes.filter((node) => node.to.includes(inserts));
+    const [from] = audio.nodes.filter((node) => node.to.includes(input));
+    const straight = from!.to.find((node) => node !== input) as FakeNode;
+    expect(straight.param("gain").value).toBe(0);
+    await mix.arrived();
+    expect(inserts!.orders.at(-1)!.say).toBe("answer");
+    mix.dispose();
+    expect(inserts!.orders.at(-1)).toEqual({ say: "end" });
+    expect(inserts!.disconnected).toBe(1);
   });
 
-  it("ducks a track by the hits of one lane of another, by depth and velocity, and back by its release", () => {
+  it("ducks a track by the hits of one lane of another, by depth and velocity, and back by its release", async () => {
     const mix = mixer();
     const project = edits.changeMix(createProject(), "bass", {
       duckBy: "drums",
@@ -170,24 +188,46 @@ describe("the mixer", () => {
       duckRelease: 230,
     });
     mix.update(project);
-    const ducked = () => gains().filter((gain) => gain.asked.some(({ how }) => how === "cancel"));
+    await mix.ready();
+    const told = async () => {
+      await Promise.resolve();
+      return thread.of("inserts")[0]!.orders.filter(({ say }) => say !== "set");
+    };
     mix.trigger("drums", { ...note, pitch: 38, time: 1 });
     mix.trigger("bass", { ...note, pitch: 36, time: 1 });
-    expect(ducked()).toEqual([]);
+    expect(await told()).toEqual([]);
     mix.trigger("drums", { ...note, pitch: 36, time: 2, velocity: 127 });
-    const [gain] = ducked();
-    expect(gain!.asked.slice(-3)).toEqual([
-      { how: "cancel", value: 0, time: 2 },
-      { how: "target", value: gainOf(-12), time: 2 },
-      { how: "target", value: 1, time: 2.008 },
-    ]);
     mix.hold("drums", { ...note, pitch: 36, time: 3, velocity: 64 });
-    expect(gain!.asked.at(-2)!.value).toBeCloseTo(gainOf((-12 * 64) / 127), 9);
+    const hit = { say: "duck", depth: 12, release: 230 };
+    expect(await told()).toEqual([
+      { ...hit, time: 2, velocity: 127 },
+      { ...hit, time: 3, velocity: 64 },
+    ]);
     // Nothing ducks any longer.
     mix.update(edits.changeMix(project, "bass", { duckBy: "" }));
-    const before = gain!.asked.length;
     mix.trigger("drums", { ...note, pitch: 36, time: 4 });
-    expect(gain!.asked).toHaveLength(before);
+    expect((await told()).slice(2)).toEqual([{ say: "rest" }]);
+    // And stopping forgets the hits that are to come.
+    mix.update(project);
+    mix.trigger("drums", { ...note, pitch: 36, time: 5 });
+    mix.silence();
+    expect((await told()).slice(3).map(({ say }) => say)).toEqual(["duck", "rest"]);
+  });
+
+  it("says what cannot be had only when all else is there, and asks for it again", async () => {
+    let there = false;
+    // A program that was fetched before stays.
+    vi.resetModules();
+    const fresh = await import("./mixer");
+    thread = fakeThread(() => Promise.resolve(new Response("", { status: there ? 200 : 503 })));
+    const mix = new fresh.Mixer({} as never, audio.context, false, () => Promise.resolve([]));
+    const project = edits.changeMix(createProject(), "bass", { drive: 20 });
+    mix.update(project);
+    await expect(mix.ready()).rejects.toThrow("503");
+    expect(thread.parts).toEqual([]);
+    there = true;
+    await mix.ready();
+    expect(thread.of("inserts")[0]!.orders).toHaveLength(1);
   });
 
   it("turns the whole up and down, and takes new values slowly once there is sound", () => {

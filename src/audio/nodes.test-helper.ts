@@ -60,7 +60,6 @@ export class FakeNode {
   stop(time: number) {
     this.stopped = time;
   }
-  setPeriodicWave() {}
 }
 
 /** An audio context of such nodes, its clock moved by the test. */
@@ -71,7 +70,7 @@ export function fakeContext() {
     sampleRate: 44_100,
     destination: new FakeNode("Destination", []),
     createBuffer: (channels: number, length: number) => ({ channels, length, copyToChannel() {} }),
-    createPeriodicWave: () => ({}),
+    audioWorklet: { addModule: () => Promise.resolve() },
   };
   const context = new Proxy(own, {
     get(target, name: string) {

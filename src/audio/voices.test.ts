@@ -1,125 +1,184 @@
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { createProject, edits, pitchHz, type Shaping } from "@/core";
 import { KITS } from "./kits/registry";
 import { seeded } from "@/core/random";
 import { SOUNDS } from "./sounds";
-import { fakeContext, type FakeNode } from "./nodes.test-helper";
+import { fakeContext } from "./nodes.test-helper";
 import { renderPad } from "./pads/render";
+import type { Corner } from "./synth/line";
+import type { VoiceOrder, VoicePlan } from "./synth/plan";
+import { fakeThread } from "./thread.test-helper";
+import { BendWheel } from "./wheel";
 
-/** An instrument of a sound in an audio graph that is written down. */
-function playing(sound: string, shaping: Shaping = {}) {
+/** An instrument of a sound, and what the audio thread is told of its voices. */
+async function playing(sound: string, shaping: Shaping = {}) {
   const audio = fakeContext();
+  const thread = fakeThread();
   const project = edits.setShaping(
     edits.changeTrack(createProject(), "bass", { sound }),
     "bass",
     shaping,
   );
+  const wheel = new BendWheel();
   const instrument = SOUNDS.find((s) => s.id === sound)!.make(audio.context, {} as AudioNode, {
-    wheel: null,
+    wheel,
     render: () => Promise.resolve([]),
     send: () => ({}) as AudioNode,
   });
   instrument.update!(project.tracks[1]!);
+  await instrument.ready!();
   const note = { time: 1, seconds: 0.5, pitch: 60, velocity: 100, pan: 0, tune: 0 };
-  const oscillators = () => audio.of("Oscillator");
-  return { ...audio, instrument, note, oscillators };
+  const told = async () => {
+    await Promise.resolve();
+    return thread.of("voices")[0]!.orders as unknown as VoiceOrder[];
+  };
+  const begun = async () => (await told()).filter((order) => order.say === "begin");
+  const fades = async () => (await told()).filter((order) => order.say === "fade");
+  return { ...audio, thread, wheel, instrument, note, told, begun, fades };
 }
 
-const pitches = (nodes: readonly FakeNode[]) =>
-  nodes.map((node) => node.param("frequency").asked.map(({ how, value }) => [how, value] as const));
+const firstHz = ({ plan }: { plan: VoicePlan }) => plan.waves[0]!.hz;
 
 describe("a line played with glide", () => {
-  it("takes over the pitch of the note that has not ended, and of none that has", () => {
-    const { instrument, note, oscillators } = playing("keel-bass", { glide: 200 });
+  it("takes over the pitch of the note that has not ended, and of none that has", async () => {
+    const { instrument, note, begun, fades } = await playing("keel-bass", { glide: 200 });
     instrument.trigger(note);
     instrument.trigger({ ...note, time: 1.4, pitch: 67 });
     instrument.trigger({ ...note, time: 3, pitch: 72 });
-    const fundamentals = pitches(oscillators()).filter((_, i) => i % 3 === 0);
-    expect(fundamentals[0]).toEqual([["set", pitchHz(60)]]);
-    expect(fundamentals[1]).toEqual([
-      ["set", pitchHz(60)],
-      ["exponential", pitchHz(67)],
+    expect((await begun()).map(firstHz)).toEqual([
+      pitchHz(60),
+      [
+        ["step", 0, pitchHz(60)],
+        ["curved", 0.2, pitchHz(67)],
+      ],
+      pitchHz(72),
     ]);
-    expect(fundamentals[2]).toEqual([["set", pitchHz(72)]]);
     // The first gives way where the second takes over.
-    expect(oscillators()[0]!.stopped).toBeLessThan(1.55);
+    const [, way] = (await fades()).filter(({ id }) => id === 1);
+    expect(way!.at).toBe(1.4);
+    expect(way!.over).toBeLessThan(1.55);
   });
 
-  it("begins the notes of a chord together, each from the note before", () => {
-    const { instrument, note, oscillators } = playing("keel-bass", { glide: 200 });
+  it("begins the notes of a chord together, each from the note before", async () => {
+    const { instrument, note, begun } = await playing("keel-bass", { glide: 200 });
     instrument.trigger({ ...note, pitch: 50 });
     for (const pitch of [60, 64, 67]) instrument.trigger({ ...note, time: 1.3, pitch });
-    const starts = pitches(oscillators())
-      .filter((_, i) => i % 3 === 0)
-      .map((asked) => asked[0]![1]);
-    expect(starts).toEqual([50, 50, 50, 50].map((p) => pitchHz(p)));
+    const starts = (await begun()).slice(1).map((one) => (firstHz(one) as Corner[])[0]![2]);
+    expect(starts).toEqual([50, 50, 50].map((p) => pitchHz(p)));
   });
 
-  it("is no line without glide: notes sound together", () => {
-    const { instrument, note, oscillators } = playing("keel-bass");
+  it("is no line without glide: notes sound together", async () => {
+    const { instrument, note, begun, fades } = await playing("keel-bass");
     instrument.trigger(note);
     instrument.trigger({ ...note, time: 1.4, pitch: 67 });
-    expect(pitches(oscillators()).every((asked) => asked.length === 1)).toBe(true);
-    expect(oscillators()[0]!.stopped).toBeGreaterThan(1.7);
+    expect((await begun()).map(firstHz)).toEqual([pitchHz(60), pitchHz(67)]);
+    expect((await fades()).map(({ id }) => id)).toEqual([1, 2]);
+    expect((await fades())[0]!.over).toBeGreaterThan(1.7);
   });
 });
 
 describe("voices", () => {
-  it("sound 64 at once; the oldest gives way to one more, and what has died away counts no longer", () => {
-    const { instrument, note, oscillators } = playing("keel-bass");
+  it("sound 64 at once; the oldest gives way to one more, and what has died away counts no longer", async () => {
+    const { instrument, note, fades } = await playing("keel-bass");
     for (let i = 0; i < 70; i++)
       instrument.hold({ ...note, time: 1 + i * 0.001, pitch: 30 + (i % 50) });
-    const first = (i: number) => oscillators()[3 * i]!;
-    const ended = Array.from({ length: 70 }, (_, i) => first(i).stopped !== null);
-    expect(ended.filter(Boolean)).toHaveLength(6);
-    expect(ended.slice(0, 6).every(Boolean)).toBe(true);
+    expect((await fades()).map(({ id }) => id)).toEqual([1, 2, 3, 4, 5, 6]);
 
-    const later = playing("keel-bass");
+    const later = await playing("keel-bass");
     for (let i = 0; i < 300; i++)
       later.instrument.trigger({ ...later.note, time: 1 + i, seconds: 0.2 });
     // Each ends by itself, none by another.
-    expect(
-      later
-        .oscillators()
-        .filter((_, i) => i % 3 === 0)
-        .map((n, i) => n.stopped! - i),
-    ).toEqual(Array.from({ length: 300 }, () => expect.closeTo(1.5, 5)));
+    expect((await later.fades()).map(({ over }, i) => over - i)).toEqual(
+      Array.from({ length: 300 }, () => expect.closeTo(1.5, 5)),
+    );
   });
 
-  it("ring as long as the shape says, and are held where they are when let go in the attack", () => {
-    const stopped = (shaping: Shaping) => {
-      const { instrument, note, oscillators } = playing("sail-strings", shaping);
+  it("ring as long as the shape says", async () => {
+    const rings = async (shaping: Shaping) => {
+      const { instrument, note, fades } = await playing("sail-strings", shaping);
       instrument.trigger(note);
-      // Not what all notes tremble with, which goes on.
-      return oscillators().find((node) => node.stopped !== null)!.stopped!;
+      const [fade] = await fades();
+      return fade!.over - fade!.at;
     };
-    expect(stopped({ release: 4 }) - 1.5).toBeCloseTo(4 * (stopped({}) - 1.5), 6);
-    const asked = (seconds: number, shaping: Shaping) => {
-      const { instrument, note, of } = playing("sail-strings", shaping);
-      instrument.trigger({ ...note, seconds });
-      return of("Gain").flatMap((node) =>
-        node.param("gain").asked.filter(({ how }) => how === "hold"),
-      );
-    };
-    expect(asked(0.15, { attack: 8 }).map(({ time }) => time)).toEqual([expect.closeTo(1.15, 6)]);
-    expect(asked(3, { attack: 8 })).toEqual([]);
+    expect(await rings({ release: 4 })).toBeCloseTo(4 * (await rings({})), 6);
   });
 
-  it("make nothing of the body until a value of it is not plain", () => {
-    const plain = playing("keel-bass", { glide: 100, release: 2 });
-    expect(plain.of("Delay")).toEqual([]);
-    const wide = playing("keel-bass", { width: 40 });
-    expect(wide.of("Delay").length).toBeGreaterThan(0);
-    // What a sound has no control for waits unheard: a bass has no motion.
-    expect(playing("keel-bass", { motion: 80 }).of("Delay")).toEqual([]);
-    expect(playing("low-tide", { motion: 80 }).of("Delay")).toHaveLength(2);
-    // Brightness reaches the filters of voices as cents.
-    const bright = playing("winch-bass", { brightness: 50 });
-    bright.instrument.trigger(bright.note);
-    const [cents] = bright.of("ConstantSource");
-    expect(cents!.param("offset").value).toBe(1200);
-    const filter = bright.of("BiquadFilter").find((node) => node.param("Q").value === 7)!;
-    expect(cents!.to).toContain(filter.param("detune"));
+  it("go through what shapes them, told once for each change, and without what a sound has no control for", async () => {
+    const bodies = async (sound: string, shaping: Shaping) => {
+      const { told } = await playing(sound, shaping);
+      return (await told()).flatMap((order) => (order.say === "body" ? [order.values] : []));
+    };
+    const plain = { brightness: 0, body: 0, motion: 0, drive: 0, width: 0 };
+    expect(await bodies("keel-bass", { width: 40, glide: 100 })).toEqual([{ ...plain, width: 40 }]);
+    // A bass has no motion: what was set for another sound waits unheard.
+    expect(await bodies("keel-bass", { motion: 80 })).toEqual([plain]);
+    expect(await bodies("low-tide", { motion: 80 })).toEqual([{ ...plain, motion: 80 }]);
+    const { instrument, told } = await playing("keel-bass");
+    const before = (await told()).length;
+    instrument.update!(edits.setShaping(createProject(), "bass", { release: 2 }).tracks[1]!);
+    expect(await told()).toHaveLength(before);
+  });
+
+  it("are bent by the hand and the curve, also those made while a hand bends", async () => {
+    const { instrument, wheel, told, context } = await playing("keel-bass");
+    wheel.follow([
+      { time: 1, by: 0 },
+      { time: 2, by: 0 },
+    ]);
+    expect((await told()).filter(({ say }) => say === "curve")).toEqual([]);
+    wheel.follow([
+      { time: 1, by: 0 },
+      { time: 2, by: 2 },
+    ]);
+    wheel.bend(-1);
+    expect((await told()).slice(-2)).toEqual([
+      {
+        say: "curve",
+        points: [
+          { time: 1, by: 0, jump: true },
+          { time: 2, by: 2, jump: false },
+        ],
+      },
+      { say: "bend", by: -1 },
+    ]);
+    const other = SOUNDS.find(({ id }) => id === "low-tide")!;
+    const thread = fakeThread();
+    const next = other.make(context, {} as AudioNode, {
+      wheel,
+      render: () => Promise.resolve([]),
+      send: () => ({}) as AudioNode,
+    });
+    await next.ready!();
+    expect(thread.of("voices")[0]!.orders).toContainEqual({ say: "bend", by: -1 });
+    instrument.dispose!();
+    const before = (await told()).length;
+    wheel.rest();
+    expect(await told()).toHaveLength(before);
+  });
+
+  it("wait for the audio thread, and what was due long before it came is left out", async () => {
+    const audio = fakeContext();
+    let come: (answer: Response) => void = () => undefined;
+    vi.resetModules();
+    const thread = fakeThread(() => new Promise((resolve) => (come = resolve)));
+    const fresh = await import("./sounds");
+    const instrument = fresh.SOUNDS.find(({ id }) => id === "keel-bass")!.make(
+      audio.context,
+      {} as AudioNode,
+      { wheel: null, render: () => Promise.resolve([]), send: () => ({}) as AudioNode },
+    );
+    const note = { time: 1, seconds: 0.5, pitch: 60, velocity: 100, pan: 0, tune: 0 };
+    instrument.trigger(note);
+    instrument.hold({ ...note, pitch: 61 });
+    instrument.trigger({ ...note, time: 3, pitch: 62 });
+    audio.clock.currentTime = 2;
+    come(new Response(""));
+    await instrument.ready!();
+    const begun = thread.of("voices")[0]!.orders.filter(({ say }) => say === "begin");
+    expect(begun.map(({ time, held }) => [time, held])).toEqual([
+      [1, true],
+      [3, false],
+    ]);
   });
 });
 

@@ -44,7 +44,7 @@ export interface Piece {
  */
 const pieceSeconds = (outputs: number): Seconds => Math.max(30, Math.min(120, 240 / outputs));
 /** Notes are handed over for so many seconds at a time. */
-const STRETCH: Seconds = 0.5;
+const STRETCH: Seconds = 1;
 /** Notes held longer than this begin anew with the piece. */
 const LONGEST_NOTE: Seconds = 120;
 /** What has sunk this far is forgotten, in dB. */
@@ -143,12 +143,16 @@ async function renderPiece(
     // Not every browser stops on the way: then all is handed over at once.
     const stops = "suspend" in context;
     handOver(stops ? zero + 2 * STRETCH : Infinity);
-    await mixer.arrived();
+    let arrived = mixer.arrived();
+    await arrived;
     for (let at = STRETCH; stops && at < length; at += STRETCH) {
       void context.suspend(at).then(async () => {
         if (signal?.aborted) mixer.dispose();
         else handOver(zero + at + 2 * STRETCH);
-        await mixer.arrived();
+        // What was handed over the last time is what comes next.
+        const before = arrived;
+        arrived = mixer.arrived();
+        await before;
         onProgress(at / length);
         return context.resume();
       });

@@ -1,6 +1,5 @@
 import { PLAIN_ROOM, roomTime, type Bpm, type Milliseconds, type Room, type Seconds } from "@/core";
 import { ease, gainNode, inChannels } from "../ease";
-import { BLOCK } from "./cycle";
 import { Hall } from "./hall";
 
 /** One room passes into another in so many seconds. */
@@ -18,7 +17,6 @@ export class Reverb {
   private readonly output: GainNode;
   private now: { hall: Hall; gain: GainNode; decay: number; size: number } | null = null;
   private passing: ReturnType<typeof setTimeout> | null = null;
-  private cycle = BLOCK;
   private wanted: { room: Room | undefined; bpm: Bpm } | null = null;
 
   constructor(
@@ -34,10 +32,9 @@ export class Reverb {
     this.output.connect(output);
   }
 
-  /** Takes off each way round a line what the browser adds to it, in samples. */
-  setCycle(frames: number): void {
-    this.cycle = frames;
-    this.now?.hall.setCycle(frames);
+  /** Resolves when it sounds. */
+  async ready(): Promise<void> {
+    await this.now?.hall.ready();
   }
 
   update(room: Room | undefined, bpm: Bpm): void {
@@ -59,7 +56,6 @@ export class Reverb {
     const { context, now: old } = this;
     const hall = new Hall(context, { rate: context.sampleRate, decay, size });
     hall.setTone(tone);
-    hall.setCycle(this.cycle);
     const time = context.currentTime;
     const gain = gainNode(context, old ? 0 : 1);
     this.before.connect(hall.input);

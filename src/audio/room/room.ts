@@ -29,18 +29,18 @@ export class Room {
     if (!made[send]) {
       if (send === "reverb") made.reverb = new Reverb(context, output);
       else made.echo = new Echo(context, echoes);
-      if (this.cycle !== null) made[send]!.setCycle(this.cycle);
+      if (this.cycle !== null) made.echo?.setCycle(this.cycle);
       made[send]!.update(values.room, values.bpm);
     }
     return made[send]!.input;
   }
 
-  /** Resolves when the times of what was made are exact. */
+  /** Resolves when what was made sounds, and its times are exact. */
   async ready(): Promise<void> {
-    if (!this.made.reverb && !this.made.echo) return;
+    await this.made.reverb?.ready();
+    if (!this.made.echo) return;
     this.cycle ??= await cycleFrames();
-    this.made.reverb?.setCycle(this.cycle);
-    this.made.echo?.setCycle(this.cycle);
+    this.made.echo.setCycle(this.cycle);
   }
 
   dispose(): void {

@@ -23,7 +23,6 @@ import type { Room } from "../room/room";
 import { Sends } from "../sends";
 import { soundOf } from "../sounds";
 import { BendWheel } from "../wheel";
-import { duck } from "./ducker";
 import { Inserts, isStraight } from "./inserts";
 
 /** What a track sounded with before goes on for so long, in seconds: what it was asked for rings out. */
@@ -71,7 +70,7 @@ export class Strip {
     this.way = new Detour(context, this.input, this.level);
     this.level.connect(this.output).connect(parts.output);
     this.sends = new Sends(context, (send) => parts.room.input(send), this.output);
-    this.wheel = new BendWheel(context);
+    this.wheel = new BendWheel();
     this.instrument = this.make(parts.track);
   }
 
@@ -107,7 +106,6 @@ export class Strip {
       this.way.through(this.inserts.input, this.inserts.output);
     }
     this.inserts?.update(mix);
-    if (this.inserts && mix.duckBy === "") ease(this.inserts.output.gain, 1, context);
     for (const send of SENDS) this.sends.set(send, mix[send]);
   }
 
@@ -132,9 +130,8 @@ export class Strip {
 
   /** A hit presses the track down. */
   duck(time: Seconds, velocity: Velocity): void {
-    if (!this.inserts) return;
     const { duckDepth: depth, duckRelease: release } = { ...PLAIN_MIX, ...this.track.mix };
-    duck(this.inserts.output.gain, time, { depth, release }, velocity);
+    this.inserts?.duck({ time, depth, release, velocity });
   }
 
   /** Highest sample just now in dB; measured from the first time it is asked for. */
@@ -144,13 +141,13 @@ export class Strip {
   }
 
   async ready(): Promise<void> {
-    await this.instrument.ready?.();
+    await Promise.all([this.instrument.ready?.(), this.inserts?.ready()]);
   }
 
   /** Resolves when the notes asked for are where they are made into sound. */
   async arrived(): Promise<void> {
     const all = [this.instrument, ...this.before.map(({ instrument }) => instrument)];
-    await Promise.all(all.map((instrument) => instrument.arrived?.()));
+    await Promise.all([this.inserts?.arrived(), ...all.map((one) => one.arrived?.())]);
   }
 
   /** Lets go of what is scheduled; notes held by hand go on. */
@@ -158,11 +155,7 @@ export class Strip {
     for (const { instrument } of this.before) instrument.silence(true);
     this.instrument.silence(true);
     this.wheel.rest();
-    if (this.inserts) {
-      const { gain } = this.inserts.output;
-      gain.cancelScheduledValues(this.context.currentTime);
-      gain.setTargetAtTime(1, this.context.currentTime, 0.02);
-    }
+    this.inserts?.rest();
   }
 
   private forget(now: Seconds): void {
@@ -174,7 +167,6 @@ export class Strip {
     this.forget(Infinity);
     this.instrument.silence();
     this.instrument.dispose?.();
-    this.wheel.dispose();
     this.inserts?.dispose();
     this.way.dispose();
     for (const gain of [...this.sends.gains, ...this.padSends.values()]) gain.disconnect();

@@ -49,7 +49,14 @@ export class Follower {
         this.stretches.push({ way: "toward", from: at, to: Infinity, low, high: value, tau });
       } else {
         const { from, low } = last;
-        this.stretches[this.stretches.length - 1] = { way: how, from, to: at, low, high: value, tau: 1 };
+        this.stretches[this.stretches.length - 1] = {
+          way: how,
+          from,
+          to: at,
+          low,
+          high: value,
+          tau: 1,
+        };
         this.stretches.push(still(at, value));
       }
     }
@@ -74,7 +81,8 @@ export class Follower {
       this.go(at);
       const stretch = this.stretches[this.now]!;
       const next = this.stretches[this.now + 1]?.from ?? Infinity;
-      const end = next === Infinity ? to : Math.min(to, Math.max(i + 1, ceil((next - time) / step)));
+      const end =
+        next === Infinity ? to : Math.min(to, Math.max(i + 1, ceil((next - time) / step)));
       fillFrom(stretch, out, i, end, at, step);
       i = end;
     }

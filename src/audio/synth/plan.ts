@@ -1,4 +1,6 @@
-import type { Cents, Hertz, Pan, Seconds } from "@/core";
+import type { Cents, Hertz, Pan, Seconds, Semitones } from "@/core";
+import type { BendPoint } from "./bends";
+import type { BodyValues } from "./body-sound";
 import type { Line } from "./line";
 import type { WaveShape } from "./waves";
 
@@ -48,6 +50,9 @@ export type VoiceOrder =
   /** All fall silent that sound; what is to begin does not, but for what is held where that is spared. */
   | { say: "silence"; at: Seconds; spareHeld: boolean }
   | { say: "sample"; name: string; samples: Float32Array }
-  /** To be answered with the same number. */
-  | { say: "answer"; number: number }
-  | { say: "end" };
+  /** What all notes go through together is another from now on. */
+  | { say: "body"; values: BodyValues }
+  /** The hand bends by so many semitones; the curve goes on; the curve is forgotten. */
+  | { say: "bend"; by: Semitones }
+  | { say: "curve"; points: readonly BendPoint[] }
+  | { say: "straight" };

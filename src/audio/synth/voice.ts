@@ -1,11 +1,9 @@
 import type { Cents, Hertz, Seconds } from "@/core";
+import { BLOCK } from "./block";
 import { MovingFilter } from "./filter";
 import { Follower } from "./line";
-import type { Beginning, VoicePlan, WavePlan } from "./plan";
-import { ROUND, tablesOf, type Wavetables } from "./waves";
-
-/** Samples that are made at once. */
-export const BLOCK = 128;
+import type { Beginning, VoicePlan } from "./plan";
+import { Wave } from "./wave";
 
 /** What voices of one instrument share. */
 export interface Shared {
@@ -17,10 +15,14 @@ export interface Shared {
   sample(name: string): Float32Array | undefined;
 }
 
+/** While a filter is opened or closed, it is so every so many samples. */
+const STEP = 16;
+
 const one = new Float32Array(BLOCK);
 const other = new Float32Array(BLOCK);
 const levels = new Float32Array(BLOCK);
 
+/** By how many times so many cents are higher. */
 const times = (cents: Cents) => (cents === 0 ? 1 : 2 ** (cents / 1200));
 
 /** One note that sounds. */
@@ -87,7 +89,13 @@ export class Voice {
    * Adds a block to both sides, the first sample of which is `frame`; bent, and its filter opened, by so many
    * cents. Tells whether anything is still to come.
    */
-  add(left: Float32Array, right: Float32Array, frame: number, bend: Cents, open: Cents): boolean {
+  add(
+    left: Float32Array,
+    right: Float32Array,
+    frame: number,
+    bend: Cents,
+    open: readonly [Cents, Cents],
+  ): boolean {
     if (this.over <= this.first) return false;
     const from = Math.max(0, this.first - frame);
     if (from >= BLOCK) return true;
@@ -108,11 +116,7 @@ export class Voice {
       this.blow(sound, from, to, zero, step, frame);
       alive = true;
     }
-    if (this.filter) {
-      const hz = this.filter.hz.at(Math.max(0, zero));
-      this.filter.by.set(hz * times(open));
-      this.filter.by.run(sound, sound, from, to);
-    }
+    if (this.filter) this.dull(sound, from, to, zero, open);
     if (this.formants) {
       other.fill(0, from, to);
       for (const { by, level } of this.formants) by.run(sound, other, from, to, true, level);
@@ -126,6 +130,24 @@ export class Voice {
       right[i]! += x * toRight;
     }
     return alive && frame + BLOCK < this.over;
+  }
+
+  /** Through its filter, whose corner moves with each block, or more often while it is opened. */
+  private dull(
+    sound: Float32Array,
+    from: number,
+    to: number,
+    zero: Seconds,
+    [low, high]: readonly [Cents, Cents],
+  ): void {
+    const { by, hz } = this.filter!;
+    const corner = hz.at(Math.max(0, zero));
+    const step = low === high ? BLOCK : STEP;
+    for (let i = from; i < to; i += step) {
+      const cents = low + ((high - low) * (i + step)) / BLOCK;
+      by.set(corner * times(low === high ? low : cents));
+      by.run(sound, sound, i, Math.min(to, i + step));
+    }
   }
 
   private trembles(zero: Seconds, frame: number): Cents {
@@ -188,113 +210,5 @@ export class Voice {
     by.run(other, other, from, to);
     level.fill(levels, from, to, zero, step);
     for (let i = from; i < to; i++) out[i]! += other[i]! * levels[i]!;
-  }
-}
-
-/** A wave that sounds. */
-class Wave {
-  private readonly tables: Wavetables;
-  private readonly hz: Follower;
-  private readonly level: Follower;
-  private readonly bends: { sine: Wavetables; hz: Follower; depth: Follower } | null;
-  private readonly until: Seconds;
-  private readonly cents: Cents;
-  /** Where in the round it is, and where what bends it is. */
-  private phase = 0;
-  private bendPhase = 0;
-
-  constructor(
-    { shape, hz, cents = 0, level, fm, until = Infinity }: WavePlan,
-    private readonly rate: Hertz,
-  ) {
-    this.tables = tablesOf(shape);
-    this.hz = new Follower(hz);
-    this.level = new Follower(level);
-    this.bends = fm
-      ? { sine: tablesOf("sine"), hz: new Follower(fm.hz), depth: new Follower(fm.depth) }
-      : null;
-    this.until = until;
-    this.cents = cents;
-  }
-
-  /** Adds samples `[from, to)`; tells whether more are to come. */
-  add(
-    out: Float32Array,
-    from: number,
-    to: number,
-    zero: Seconds,
-    step: Seconds,
-    bend: Cents,
-  ): boolean {
-    const begin = zero + from * step;
-    if (begin >= this.until) return false;
-    const end = zero + to * step;
-    const bent = times(this.cents + bend);
-    const low = this.hz.at(begin) * bent;
-    const high = this.hz.stands ? low : this.hz.at(end) * bent;
-    const table = this.tables.at(Math.max(low, high), this.rate);
-    const turn = ROUND / this.rate;
-    this.level.fill(levels, from, to, zero, step);
-    if (this.bends) this.addBent(out, table, from, to, low, high, begin, end, times(bend));
-    else {
-      let { phase } = this;
-      let inc = low * turn;
-      const more = ((high - low) * turn) / (to - from);
-      for (let i = from; i < to; i++) {
-        const k = phase | 0;
-        const a = table[k]!;
-        out[i]! += levels[i]! * (a + (table[k + 1]! - a) * (phase - k));
-        phase += inc;
-        inc += more;
-        if (phase >= ROUND) phase -= ROUND;
-      }
-      this.phase = phase;
-    }
-    return true;
-  }
-
-  private addBent(
-    out: Float32Array,
-    table: Float32Array,
-    from: number,
-    to: number,
-    low: Hertz,
-    high: Hertz,
-    begin: Seconds,
-    end: Seconds,
-    bent: number,
-  ): void {
-    const { sine, hz, depth } = this.bends!;
-    const round = sine.at(0, this.rate);
-    const turn = ROUND / this.rate;
-    const count = to - from;
-    let { phase, bendPhase } = this;
-    let inc = low * turn;
-    const more = ((high - low) * turn) / count;
-    const bendLow = hz.at(begin) * bent;
-    const bendHigh = hz.stands ? bendLow : hz.at(end) * bent;
-    let bendInc = bendLow * turn;
-    const bendMore = ((bendHigh - bendLow) * turn) / count;
-    // The depth is in Hz, bent with the pitch.
-    let deep = depth.at(begin) * turn * bent;
-    const deeper = (depth.at(end) * turn * bent - deep) / count;
-    for (let i = from; i < to; i++) {
-      const k = phase | 0;
-      const a = table[k]!;
-      out[i]! += levels[i]! * (a + (table[k + 1]! - a) * (phase - k));
-      const b = bendPhase | 0;
-      const c = round[b]!;
-      phase += inc + deep * (c + (round[b + 1]! - c) * (bendPhase - b));
-      phase -= ROUND * Math.floor(phase / ROUND);
-      // Just below nothing is rounded up to a whole round.
-      if (phase >= ROUND) phase = 0;
-      bendPhase += bendInc;
-      if (bendPhase >= ROUND) bendPhase -= ROUND;
-      inc += more;
-      bendInc += bendMore;
-      deep += deeper;
-    }
-    this.phase = phase;
-    this.bendPhase = bendPhase;
   }
 }

@@ -1,5 +1,7 @@
-import type { Cents, Hertz, Seconds } from "@/core";
+import type { Hertz, Seconds } from "@/core";
 import { noise } from "../dsp";
+import { Bends } from "./bends";
+import { BodySound } from "./body-sound";
 import type { VoiceOrder } from "./plan";
 import { Voice, type Shared } from "./voice";
 
@@ -14,6 +16,8 @@ export class Voices {
   private readonly voices = new Map<number, Voice>();
   private readonly samples = new Map<string, Float32Array>();
   private readonly shared: Shared;
+  private readonly bends: Bends;
+  private readonly body: BodySound;
   /** The next sample to be made. */
   private frame = 0;
 
@@ -21,6 +25,8 @@ export class Voices {
     private readonly rate: Hertz,
     epoch: Seconds = 0,
   ) {
+    this.bends = new Bends(rate);
+    this.body = new BodySound(rate, epoch);
     let air: Float32Array | null = null;
     this.shared = {
       rate,
@@ -40,22 +46,31 @@ export class Voices {
     else if (order.say === "fade") {
       const { id, at, tau, over } = order;
       this.voices.get(id)?.fade(Math.max(at, frame / this.rate), tau, over);
-    } else if (order.say === "sample") this.samples.set(order.name, order.samples);
-    else if (order.say === "silence") {
-      const at = Math.max(order.at, frame / this.rate);
-      for (const [id, voice] of this.voices) {
-        if (voice.held && order.spareHeld) continue;
-        if (voice.first > frame) this.voices.delete(id);
-        else voice.fade(at, SILENCED, at + SILENT_AFTER);
-      }
+    } else if (order.say === "silence") this.silence(order, frame);
+    else if (order.say === "sample") this.samples.set(order.name, order.samples);
+    else if (order.say === "body") this.body.set(order.values);
+    else if (order.say === "bend") this.bends.move(order.by);
+    else if (order.say === "curve") this.bends.follow(order.points);
+    else this.bends.rest();
+  }
+
+  private silence({ at, spareHeld }: Extract<VoiceOrder, { say: "silence" }>, frame: number): void {
+    const from = Math.max(at, frame / this.rate);
+    for (const [id, voice] of this.voices) {
+      if (voice.held && spareHeld) continue;
+      if (voice.first > frame) this.voices.delete(id);
+      else voice.fade(from, SILENCED, from + SILENT_AFTER);
     }
   }
 
-  /** Adds a block of 128 samples, the first of which is `frame`; see `Voice.add`. */
-  add(left: Float32Array, right: Float32Array, frame: number, bend: Cents, open: Cents): void {
+  /** Writes a block of 128 samples, the first of which is `frame`, into two sides that are silent. */
+  run(left: Float32Array, right: Float32Array, frame: number): void {
     this.frame = frame;
+    const bend = this.bends.next(frame);
+    const open = this.body.next();
     for (const [id, voice] of this.voices)
       if (!voice.add(left, right, frame, bend, open)) this.voices.delete(id);
+    this.body.run(left, right, frame);
     this.frame = frame + left.length;
   }
 }

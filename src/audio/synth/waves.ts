@@ -17,7 +17,7 @@ function strength(shape: WaveShape, k: number): number {
   if (shape === "sine") return k === 1 ? 1 : 0;
   if (shape === "sawtooth") return (2 / (Math.PI * k)) * (odd ? 1 : -1);
   if (shape === "square") return odd ? 4 / (Math.PI * k) : 0;
-  return odd ? ((8 / (Math.PI * k) ** 2) * (k % 4 === 1 ? 1 : -1)) : 0;
+  return odd ? (8 / (Math.PI * k) ** 2) * (k % 4 === 1 ? 1 : -1) : 0;
 }
 
 /**

@@ -1,47 +1,86 @@
-import type { Seconds } from "@/core";
-import { Voices } from "../synth/voices";
+import type { Hertz, Seconds } from "@/core";
+import { InsertSound, type InsertOrder } from "../synth/insert-sound";
+import { Lines } from "../synth/lines";
 import type { VoiceOrder } from "../synth/plan";
+import { Voices } from "../synth/voices";
+import type { ThreadOrder } from "./thread-port";
 
 // What the audio thread runs: bundled by itself, and loaded into each audio context.
 
 /** What an audio worklet has; its types are not among those of a page. */
-declare const sampleRate: number;
+declare const sampleRate: Hertz;
 declare const currentFrame: number;
 declare function registerProcessor(name: string, processor: unknown): void;
 declare class AudioWorkletProcessor {
   readonly port: MessagePort;
 }
 
-registerProcessor(
-  "voices",
-  class extends AudioWorkletProcessor {
-    static get parameterDescriptors() {
-      return ["bend", "open"].map((name) => ({ name, defaultValue: 0, automationRate: "k-rate" }));
-    }
+type Sides = [Float32Array, Float32Array];
 
-    private readonly voices: Voices;
+/** A part of the program: takes orders, and makes or changes blocks of 128 samples. */
+interface Part<Order> {
+  take?(order: Order, frame: number): void;
+  /** Input is empty where nothing is connected, or what is has stopped. */
+  run(output: Sides, input: Float32Array[], frame: number): void;
+}
+
+function register<Order extends object, Options>(
+  name: string,
+  make: (options: Options) => Part<Order>,
+): void {
+  class Processor extends AudioWorkletProcessor {
+    private readonly part: Part<Order>;
     private ended = false;
 
-    constructor({ processorOptions }: { processorOptions: { epoch: Seconds } }) {
+    constructor({ processorOptions }: { processorOptions: Options }) {
       super();
-      this.voices = new Voices(sampleRate, processorOptions.epoch);
-      this.port.onmessage = ({ data }: MessageEvent<readonly VoiceOrder[]>) => {
+      this.part = make(processorOptions);
+      this.port.onmessage = ({ data }: MessageEvent<readonly (Order | ThreadOrder)[]>) => {
         for (const order of data) {
-          if (order.say === "end") this.ended = true;
-          else if (order.say === "answer") this.port.postMessage(order.number);
-          else this.voices.take(order, currentFrame);
+          if (isFor(order, "end")) this.ended = true;
+          else if (isFor(order, "answer")) this.port.postMessage(order.number);
+          else this.part.take?.(order as Order, currentFrame);
         }
       };
     }
 
-    process(
-      _inputs: unknown,
-      [output]: Float32Array[][],
-      { bend, open }: Record<"bend" | "open", Float32Array>,
-    ): boolean {
-      const [left, right] = output!;
-      this.voices.add(left!, right!, currentFrame, bend[0]!, open[0]!);
+    process([input]: Float32Array[][], [output]: Float32Array[][]): boolean {
+      this.part.run(output as Sides, input ?? [], currentFrame);
       return !this.ended;
     }
-  },
-);
+  }
+  registerProcessor(name, Processor);
+}
+
+const isFor = <S extends ThreadOrder["say"]>(
+  order: object,
+  say: S,
+): order is Extract<ThreadOrder, { say: S }> => (order as ThreadOrder).say === say;
+
+register<VoiceOrder, { epoch: Seconds }>("voices", ({ epoch }) => {
+  const voices = new Voices(sampleRate, epoch);
+  return {
+    take: (order, frame) => voices.take(order, frame),
+    run: ([left, right], _, frame) => voices.run(left, right, frame),
+  };
+});
+
+register<InsertOrder, object>("inserts", () => {
+  const sound = new InsertSound(sampleRate);
+  return {
+    take: (order) => sound.take(order),
+    run: ([left, right], [inLeft, inRight], frame) => {
+      if (inLeft) left.set(inLeft);
+      if (inLeft) right.set(inRight ?? inLeft);
+      sound.run(left, right, frame);
+    },
+  };
+});
+
+register<never, { lengths: number[]; falls: number[] }>("lines", ({ lengths, falls }) => {
+  const lines = new Lines(lengths, falls);
+  const silence = new Float32Array(128);
+  return {
+    run: (output, [left = silence, right = left]) => lines.run([left, right], output),
+  };
+});

@@ -1,36 +1,37 @@
-import type { Seconds } from "@/core";
-import { epochOf } from "../epoch";
-import type { VoiceOrder } from "../synth/plan";
 import { loadAudioThread } from "./load";
 
 /** An answer that does not come is not waited for longer, in ms. */
 const PATIENCE_MS = 1000;
 /** Orders kept while the program is not there; then the oldest are let go. */
 const MOST_WAITING = 1000;
-const TOO_LATE: Seconds = 0.1;
 
-/** The way to an instrument's voices on the audio thread. Until they are there orders wait. */
-export class VoicePort {
-  /** In cents, all together. */
-  readonly bend: GainNode;
-  readonly open: GainNode;
+/** Asks for an answer with the same number; the end of a part. Every part of the audio thread knows these. */
+export type ThreadOrder = { say: "answer"; number: number } | { say: "end" };
+
+/** The way to a part of the audio thread's program. Until it is there orders wait. */
+export class ThreadPort<Order extends object> {
   private node: AudioWorkletNode | null = null;
-  private waiting: VoiceOrder[] = [];
+  private waiting: (Order | ThreadOrder)[] = [];
   private posting = false;
   private ended = false;
   private asked = 0;
   private readonly answers = new Map<number, () => void>();
 
+  /** Once the part is there, what comes from `input`, if anything, goes through it to `output`. */
   constructor(
     private readonly context: BaseAudioContext,
-    private readonly output: AudioNode,
+    private readonly part: string,
+    private readonly options: object,
+    private readonly ways: { input?: AudioNode; output: AudioNode },
+    /** Whether an order that had to wait still counts. */
+    private readonly counts: (order: Order | ThreadOrder) => boolean = () => true,
   ) {
-    this.bend = context.createGain();
-    this.open = context.createGain();
+    // One that cannot be had is told of when sound starts.
+    this.ready().catch(() => undefined);
   }
 
   /** What is ordered in one turn goes together. */
-  order(order: VoiceOrder): void {
+  order(order: Order | ThreadOrder): void {
     if (this.ended) return;
     this.waiting.push(order);
     if (!this.node && this.waiting.length > MOST_WAITING) this.waiting.shift();
@@ -46,33 +47,31 @@ export class VoicePort {
     this.waiting = [];
   }
 
-  /** Resolves when the voices are there. Rejects where the audio thread's program cannot be had. */
+  /** Resolves when the part is there. Rejects where the audio thread's program cannot be had. */
   async ready(): Promise<void> {
     if (this.node) return;
     await loadAudioThread(this.context);
     if (this.node || this.ended) return;
-    this.node = new AudioWorkletNode(this.context, "voices", {
-      numberOfInputs: 0,
+    const { input, output } = this.ways;
+    this.node = new AudioWorkletNode(this.context, this.part, {
+      numberOfInputs: input ? 1 : 0,
       outputChannelCount: [2],
-      processorOptions: { epoch: epochOf(this.context) },
+      processorOptions: this.options,
+      ...(input && { channelCount: 2, channelCountMode: "explicit" }),
     });
     this.node.port.onmessage = ({ data }: MessageEvent<number>) => {
       this.answers.get(data)?.();
       this.answers.delete(data);
     };
-    this.bend.connect(this.node.parameters.get("bend")!);
-    this.open.connect(this.node.parameters.get("open")!);
-    this.node.connect(this.output);
-    // What was due while the program was fetched would all begin at once.
-    const late = this.context.currentTime - TOO_LATE;
-    this.waiting = this.waiting.filter(
-      (order) => order.say !== "begin" || order.held || order.time >= late,
-    );
+    this.waiting = this.waiting.filter((order) => this.counts(order));
     this.post();
+    input?.connect(this.node);
+    this.node.connect(output);
   }
 
   /** Resolves when all that was ordered has arrived. For offline work: there time does not go by meanwhile. */
   async arrived(): Promise<void> {
+    if (this.ended) return;
     await this.ready();
     const number = ++this.asked;
     const answer = new Promise<void>((resolve) => {
@@ -84,18 +83,11 @@ export class VoicePort {
     await answer;
   }
 
-  /** When the next block will be made, of what is asked for now. */
-  get now(): Seconds {
-    return this.context.currentTime;
-  }
-
   dispose(): void {
     this.order({ say: "end" });
     this.post();
     this.ended = true;
     this.node?.disconnect();
-    this.bend.disconnect();
-    this.open.disconnect();
     for (const answer of this.answers.values()) answer();
   }
 }

@@ -1,0 +1,46 @@
+import type { Hertz, Seconds } from "@/core";
+import { BLOCK } from "./block";
+
+/** Time constant of a value on its way to another: too slow to click, too fast to be heard. */
+const EASE: Seconds = 0.012;
+
+/** A value that goes to another without a click, block by block; at once before the first block. */
+export class Eased {
+  /** Where it is at the beginning of a block, and at its end. */
+  from: number;
+  to: number;
+  private wait = 0;
+  private begun = false;
+
+  constructor(
+    private target: number,
+    private readonly rate: Hertz,
+  ) {
+    this.from = this.to = target;
+  }
+
+  /** Sets out for a value, on wish a little later. */
+  set(target: number, wait: Seconds = 0): void {
+    this.target = target;
+    this.wait = this.begun ? Math.ceil((wait * this.rate) / BLOCK) : 0;
+    if (!this.begun) this.from = this.to = target;
+  }
+
+  /** Goes on to the next block. */
+  next(): void {
+    this.begun = true;
+    this.from = this.to;
+    if (this.wait > 0) {
+      this.wait--;
+      return;
+    }
+    if (this.to === this.target) return;
+    this.to += (this.target - this.to) * (1 - Math.exp(-BLOCK / this.rate / EASE));
+    if (Math.abs(this.target - this.to) < 1e-6) this.to = this.target;
+  }
+
+  /** Whether it is at a value and stays there. */
+  rests(value: number): boolean {
+    return this.from === value && this.to === value && this.target === value;
+  }
+}

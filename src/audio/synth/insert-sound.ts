@@ -1,0 +1,57 @@
+import type { Hertz, TrackMix } from "@/core";
+import { SHELVES } from "@/core/sound/mix";
+import { Compressor } from "./compressor";
+import { Ducking, type Duck } from "./ducking";
+import { drive } from "./drive";
+import { Eased } from "./eased";
+import { ShelfPair } from "./shelf";
+
+const FIELDS = ["low", "high", "drive", "compress"] as const;
+
+export type InsertValues = Required<Pick<TrackMix, (typeof FIELDS)[number]>>;
+
+/** What is said to the thread of what a track goes through. */
+export type InsertOrder =
+  | { say: "set"; values: InsertValues }
+  | ({ say: "duck" } & Duck)
+  /** Nothing ducks any more. */
+  | { say: "rest" };
+
+/**
+ * What a track goes through when it is shaped: shelves, drive, compressor, and a gain that ducking moves. Plain
+ * values leave the sound as it is, bit by bit.
+ */
+export class InsertSound {
+  private readonly values: Record<keyof InsertValues, Eased>;
+  private readonly shelves: ShelfPair;
+  private readonly compressor: Compressor;
+  private readonly ducking: Ducking;
+
+  constructor(rate: Hertz) {
+    // Plain is nought for all of them: the sound as it is.
+    const plain = FIELDS.map((field) => [field, new Eased(0, rate)] as const);
+    this.values = Object.fromEntries(plain) as Record<keyof InsertValues, Eased>;
+    this.shelves = new ShelfPair(SHELVES, rate);
+    this.compressor = new Compressor(rate);
+    this.ducking = new Ducking(rate);
+  }
+
+  take(order: InsertOrder): void {
+    if (order.say === "set")
+      for (const field of FIELDS) this.values[field].set(order.values[field]);
+    else if (order.say === "duck") this.ducking.hit(order);
+    else this.ducking.rest();
+  }
+
+  /** Shapes a block in place, whose first sample is `frame`. */
+  run(left: Float32Array, right: Float32Array, frame: number): void {
+    for (const field of FIELDS) this.values[field].next();
+    const { low, high, drive: driven, compress } = this.values;
+    if (!low.rests(0) || !high.rests(0))
+      this.shelves.run(left, right, [low.from, low.to], [high.from, high.to]);
+    if (!driven.rests(0)) for (const side of [left, right]) drive(side, driven.from, driven.to);
+    if (!compress.rests(0))
+      this.compressor.run(left, right, compress.from / 100, compress.to / 100);
+    this.ducking.run(left, right, frame);
+  }
+}
