@@ -151,7 +151,11 @@ describe("the mixer", () => {
     expect(lines!.to).toEqual([audio.of("BiquadFilter")[0]]);
     expect(gains().some((gain) => gain.value === gainOf(-9))).toBe(true);
     mix.update(edits.changeMix(project, "bass", { echo: -3 }));
-    expect(audio.of("ChannelMerger")).toHaveLength(1);
+    await mix.arrived();
+    const [echoes] = thread.of("echoes");
+    // Dotted eighths at 120 BPM, in samples.
+    expect(echoes!.orders[0]).toMatchObject({ say: "set", values: { frames: 16_538 } });
+    expect(echoes!.orders.at(-1)!.say).toBe("answer");
     expect(audio.nodes.length).toBeGreaterThan(plain);
     mix.dispose();
     expect(lines!.orders).toEqual([{ say: "end" }]);

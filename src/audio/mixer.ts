@@ -125,6 +125,10 @@ export class Mixer {
     return this.strips.get(track)?.hold(note) ?? null;
   }
 
+  private get rooms(): readonly Room[] {
+    return [this.room, ...(this.ways?.rooms ?? [])];
+  }
+
   private duckFor(track: string, { pitch, time, velocity }: Strike): void {
     for (const strip of this.ducked.get(track) ?? []) {
       const { duckPad = PLAIN_MIX.duckPad } = strip.track.mix!;
@@ -174,15 +178,15 @@ export class Mixer {
   /** Resolves when all sounds asked for are there. Rejects when what can be had is there, if something cannot. */
   async ready(): Promise<void> {
     const all = await Promise.allSettled([
-      ...[...this.strips.values()].map((strip) => strip.ready()),
-      ...[this.room, ...(this.ways?.rooms ?? [])].map((room) => room.ready()),
+      ...[...this.strips.values(), ...this.rooms].map((one) => one.ready()),
     ]);
     for (const one of all) if (one.status === "rejected") throw one.reason;
   }
 
   /** Resolves when all notes asked for are where they are made into sound; for offline work. */
   async arrived(): Promise<void> {
-    await Promise.all([...this.strips.values()].map((strip) => strip.arrived()));
+    const all = [...this.strips.values(), ...this.rooms];
+    await Promise.all(all.map((one) => one.arrived()));
   }
 
   /** Lets go of what is scheduled; notes held by hand go on. */
@@ -195,7 +199,7 @@ export class Mixer {
     this.strips.clear();
     this.loudness?.dispose();
     this.meter?.dispose();
-    for (const room of [this.room, ...(this.ways?.rooms ?? [])]) room.dispose();
+    for (const room of this.rooms) room.dispose();
     for (const node of this.nodes) node.disconnect();
   }
 }

@@ -1,7 +1,7 @@
 import * as Tone from "tone";
 import { PLAIN_ROOM, SENDS, SEND_OFF, roomTime, type Project, type Seconds } from "@/core";
 import { setEpoch } from "../epoch";
-import { BLOCK } from "../room/cycle";
+import { BLOCK } from "../synth/block";
 import { Mixer } from "../mixer";
 import { RINGS_ON } from "../strip/strip";
 import type { PadRenderer } from "../pads/render";

@@ -1,5 +1,4 @@
 import type { Bpm, Room as RoomValues, Send } from "@/core";
-import { cycleFrames } from "./cycle";
 import { Echo } from "./echo";
 import { Reverb } from "./reverb";
 
@@ -7,8 +6,6 @@ import { Reverb } from "./reverb";
 export class Room {
   private made: { reverb: Reverb | null; echo: Echo | null } = { reverb: null, echo: null };
   private values: { room: RoomValues | undefined; bpm: Bpm } = { room: undefined, bpm: 120 };
-  /** What the browser adds to each way round a cycle, in samples; null until it is known. */
-  private cycle: number | null = null;
 
   constructor(
     private readonly context: BaseAudioContext,
@@ -29,18 +26,19 @@ export class Room {
     if (!made[send]) {
       if (send === "reverb") made.reverb = new Reverb(context, output);
       else made.echo = new Echo(context, echoes);
-      if (this.cycle !== null) made.echo?.setCycle(this.cycle);
       made[send]!.update(values.room, values.bpm);
     }
     return made[send]!.input;
   }
 
-  /** Resolves when what was made sounds, and its times are exact. */
+  /** Resolves when what was made sounds. */
   async ready(): Promise<void> {
-    await this.made.reverb?.ready();
-    if (!this.made.echo) return;
-    this.cycle ??= await cycleFrames();
-    this.made.echo.setCycle(this.cycle);
+    await Promise.all([this.made.reverb?.ready(), this.made.echo?.ready()]);
+  }
+
+  /** See `Instrument`. */
+  async arrived(): Promise<void> {
+    await this.made.echo?.arrived();
   }
 
   dispose(): void {

@@ -19,11 +19,11 @@ export class Eased {
     this.from = this.to = target;
   }
 
-  /** Sets out for a value, on wish a little later. */
-  set(target: number, wait: Seconds = 0): void {
+  /** Sets out for a value, on wish a little later or at once. */
+  set(target: number, wait: Seconds = 0, atOnce = !this.begun): void {
     this.target = target;
-    this.wait = this.begun ? Math.ceil((wait * this.rate) / BLOCK) : 0;
-    if (!this.begun) this.from = this.to = target;
+    this.wait = atOnce ? 0 : Math.ceil((wait * this.rate) / BLOCK);
+    if (atOnce) this.from = this.to = target;
   }
 
   /** Goes on to the next block. */

@@ -57,4 +57,15 @@ export class MovingFilter {
     this.y1 = y1;
     this.y2 = y2;
   }
+
+  /** Filters one sample. */
+  one(x: number): number {
+    const y =
+      this.b0 * x + this.b1 * this.x1 + this.b2 * this.x2 - this.a1 * this.y1 - this.a2 * this.y2;
+    this.x2 = this.x1;
+    this.x1 = x;
+    this.y2 = this.y1;
+    this.y1 = y;
+    return y;
+  }
 }

@@ -3,6 +3,7 @@ import { seeded } from "@/core/random";
 import { Bends } from "./bends";
 import { BodySound } from "./body-sound";
 import { compression } from "./compressor";
+import { Echoes, type EchoValues } from "./echoes";
 import { InsertSound } from "./insert-sound";
 import { Lines, lineLengths } from "./lines";
 import { ShelfPair } from "./shelf";
@@ -201,6 +202,58 @@ describe("bends", () => {
     bends.rest();
     for (let i = 0; i < 40; i++) at(3.4);
     expect(at(3.4)).toBeCloseTo(100, 1);
+  });
+});
+
+describe("echoes", () => {
+  const heard = (values: Partial<EchoValues>, seconds = 1, later?: Partial<EchoValues>) => {
+    const plain = { frames: 5000, feedback: 0.5, tone: RATE / 2, pingPong: false };
+    const echoes = new Echoes(4, RATE);
+    echoes.take({ say: "set", values: { ...plain, ...values } });
+    const blocks = Math.ceil((seconds * RATE) / 128);
+    const sides: Sides = [new Float32Array(blocks * 128), new Float32Array(blocks * 128)];
+    for (let k = 0; k < blocks; k++) {
+      const click = new Float32Array(128);
+      if (k === 0) click[7] = 1;
+      if (later && k === 50) echoes.take({ say: "set", values: { ...plain, ...values, ...later } });
+      const out = sides.map((side) => side.subarray(128 * k, 128 * (k + 1))) as Sides;
+      echoes.run([click, new Float32Array(128)], out);
+    }
+    return sides.map((side) =>
+      [...side].flatMap((x, i) => (Math.abs(x) > 0.01 ? [[i, Number(x.toFixed(3))] as const] : [])),
+    );
+  };
+
+  it("come back on the sample, softer each time, on their own side, however short they are", () => {
+    const [left, right] = heard({});
+    expect(left!.slice(0, 3)).toEqual([
+      [5007, 1],
+      [10_007, expect.closeTo(0.5, 2)],
+      [15_007, expect.closeTo(0.25, 2)],
+    ]);
+    expect(right).toEqual([]);
+    const [short] = heard({ frames: 60, feedback: 0.9 }, 0.02);
+    expect(short!.filter(([, x]) => x > 0.5).map(([at]) => at)).toEqual([
+      67, 127, 187, 247, 307, 367, 427,
+    ]);
+  });
+
+  it("take turns between the sides, from the middle, beginning on the left", () => {
+    const [left, right] = heard({ pingPong: true });
+    expect(left!.map(([at]) => at).slice(0, 2)).toEqual([5007, 15_007]);
+    expect(right!.map(([at]) => at).slice(0, 2)).toEqual([10_007, 20_007]);
+    expect(left![0]![1]).toBe(0.5);
+  });
+
+  it("are duller each time, and take another time over without losing what is on its way", () => {
+    const [dull] = heard({ tone: 2000 });
+    const second = dull!.filter(([at]) => at > 6000 && at < 11_000);
+    expect(Math.max(...second.map(([, x]) => x))).toBeLessThan(0.2);
+    const [moved] = heard({}, 1, { frames: 9000 });
+    const at = moved!.map(([place]) => place);
+    // Sent before the change, heard at the old time or the new one.
+    expect(at.filter((x) => x > 5000 && x < 9200).length).toBeGreaterThan(0);
+    expect(moved!.every(([, x]) => Number.isFinite(x) && Math.abs(x) <= 1)).toBe(true);
   });
 });
 

@@ -1,4 +1,6 @@
 import type { Hertz, Seconds } from "@/core";
+import { BLOCK } from "../synth/block";
+import { Echoes, type EchoOrder } from "../synth/echoes";
 import { InsertSound, type InsertOrder } from "../synth/insert-sound";
 import { Lines } from "../synth/lines";
 import type { VoiceOrder } from "../synth/plan";
@@ -14,6 +16,8 @@ declare function registerProcessor(name: string, processor: unknown): void;
 declare class AudioWorkletProcessor {
   readonly port: MessagePort;
 }
+
+const SILENCE = new Float32Array(BLOCK);
 
 type Sides = [Float32Array, Float32Array];
 
@@ -77,10 +81,17 @@ register<InsertOrder, object>("inserts", () => {
   };
 });
 
+register<EchoOrder, { longest: Seconds }>("echoes", ({ longest }) => {
+  const echoes = new Echoes(longest, sampleRate);
+  return {
+    take: (order) => echoes.take(order),
+    run: (output, [left = SILENCE, right = left]) => echoes.run([left, right], output),
+  };
+});
+
 register<never, { lengths: number[]; falls: number[] }>("lines", ({ lengths, falls }) => {
   const lines = new Lines(lengths, falls);
-  const silence = new Float32Array(128);
   return {
-    run: (output, [left = silence, right = left]) => lines.run([left, right], output),
+    run: (output, [left = SILENCE, right = left]) => lines.run([left, right], output),
   };
 });
