@@ -125,6 +125,7 @@ afterEach(() => vi.unstubAllGlobals());
 
 const { Engine } = await import("./engine");
 const { bounce } = await import("./bounce");
+const { pieceSeconds } = await import("./render/pieces");
 const BASS = { pattern: "a", track: "bass" };
 const line = (): Project =>
   edits.setNotes(
@@ -154,6 +155,19 @@ describe("the engine", () => {
     sent.forEach((note, i) => expect(note.due - sent[0]!.due).toBeCloseTo(i * 0.25, 6));
     expect(sent.every((note) => !note.late && note.asked <= note.due)).toBe(true);
     expect(played.every(({ note }) => note.time >= 0)).toBe(true);
+  });
+
+  it("plays on without what cannot be had, says so, and asks for it again at the next start", async () => {
+    const problems: string[] = [];
+    const engine = new Engine(line, (text) => problems.push(text));
+    ready = () => Promise.reject(new Error("the server answered 503"));
+    await engine.play("a");
+    expect(engine.isPlaying).toBe(true);
+    expect(problems).toEqual(["Melodic sounds cannot be had: the server answered 503"]);
+    engine.stop();
+    ready = () => Promise.resolve();
+    await engine.play("a");
+    expect(problems).toHaveLength(1);
   });
 
   it("counts a note that it was woken too late for, and plays it at once", async () => {
@@ -354,6 +368,17 @@ describe("the engine", () => {
     }
     expect(points.length).toBeGreaterThan(40);
     engine.dispose();
+  });
+});
+
+describe("pieces", () => {
+  it("are as many as are made beside each other, and neither too short nor too long", () => {
+    expect(pieceSeconds(100, 1, 2)).toBe(50);
+    expect(pieceSeconds(100, 1, 1)).toBe(100);
+    expect(pieceSeconds(1800, 1, 2)).toBe(120);
+    expect(pieceSeconds(1800, 6, 4)).toBe(40);
+    expect(pieceSeconds(1800, 30, 4)).toBe(30);
+    expect(pieceSeconds(24, 1, 4)).toBe(20);
   });
 });
 

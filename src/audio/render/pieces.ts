@@ -38,11 +38,17 @@ export interface Piece {
   outputs: (readonly [Side, Side])[];
 }
 
+/** No piece is shorter: what leads up to it would be more than itself. */
+const SHORTEST: Seconds = 20;
+
 /**
- * Pieces are so long: short enough to be held in memory, long beside what leads up to each; those of many outputs
- * shorter.
+ * Pieces are so long: short enough to be held in memory, those of many outputs shorter; long beside what leads up to
+ * each; and as many as are made beside each other, where there is enough for it.
  */
-const pieceSeconds = (outputs: number): Seconds => Math.max(30, Math.min(120, 240 / outputs));
+export function pieceSeconds(total: Seconds, outputs: number, beside: number): Seconds {
+  const longest = Math.max(30, Math.min(120, 240 / outputs));
+  return Math.max(SHORTEST, Math.min(longest, total / beside));
+}
 /** Notes are handed over for so many seconds at a time. */
 const STRETCH: Seconds = 1;
 /** Notes held longer than this begin anew with the piece. */
@@ -78,8 +84,8 @@ export async function* renderPieces(asked: RenderJob): AsyncGenerator<Piece> {
   const job = stems ? { ...asked, timeline: handed(asked.timeline, stems.owner) } : asked;
   const { rate, timeline, tail, beside, onProgress } = job;
   const total = Math.max(1, Math.round((timeline.seconds + tail) * rate));
-  const size =
-    Math.ceil(((job.piece ?? pieceSeconds(stems?.names.length ?? 1)) * rate) / BLOCK) * BLOCK;
+  const seconds = job.piece ?? pieceSeconds(total / rate, stems?.names.length ?? 1, beside);
+  const size = Math.ceil((seconds * rate) / BLOCK) * BLOCK;
   const count = Math.ceil(total / size);
   const done = new Float64Array(count);
   const tell = (piece: number) => (part: number) => {

@@ -55,17 +55,19 @@ export class BodySound {
     return [(OPENS * from) / 100, (OPENS * to) / 100];
   }
 
-  /** Shapes a block in place, whose first sample is `frame`. */
-  run(left: Float32Array, right: Float32Array, frame: number): void {
+  /** Shapes a block in place, whose first sample is `frame`; `even` says that both sides are to be the left one. */
+  run(left: Float32Array, right: Float32Array, frame: number, even = false): void {
     const { brightness, body, motion, drive: driven, width } = this.values;
     if (!brightness.rests(0) || !body.rests(0))
       this.shelves.run(
         left,
-        right,
+        even ? null : right,
         [(WEIGHT * body.from) / 100, (WEIGHT * body.to) / 100],
         [(SHINE * brightness.from) / 100, (SHINE * brightness.to) / 100],
       );
-    if (!driven.rests(0)) for (const side of [left, right]) drive(side, driven.from, driven.to);
+    if (!driven.rests(0))
+      for (const side of even ? [left] : [left, right]) drive(side, driven.from, driven.to);
+    if (even) right.set(left);
     if (!this.fills) return;
     this.late.take(left, right);
     if (!motion.rests(0)) {

@@ -37,6 +37,11 @@ export class Shelf {
     this.a2 = (a + 1 + (a - 1) * c - root) / a0;
   }
 
+  /** The right side went the same way as the left one. */
+  same(): void {
+    this.state[0]!.forEach((value, i) => (this.state[1]![i] = value));
+  }
+
   /** Filters samples `[from, to)` of a side, 0 or 1, in place. */
   run(side: Float32Array, which: 0 | 1, from: number, to: number): void {
     const { b0, b1, b2, a1, a2 } = this;
@@ -71,8 +76,11 @@ export class ShelfPair {
     this.shelves = [new Shelf("low", low, rate), new Shelf("high", high, rate)];
   }
 
-  /** Filters a block of both sides in place; each gain moves from one value to another. */
-  run(left: Float32Array, right: Float32Array, low: Way, high: Way): void {
+  /**
+   * Filters a block of both sides in place; each gain moves from one value to another. Without a right side it is
+   * taken to be the same as the left one.
+   */
+  run(left: Float32Array, right: Float32Array | null, low: Way, high: Way): void {
     const moves = low[0] !== low[1] || high[0] !== high[1];
     const step = moves ? STEP : left.length;
     for (let from = 0; from < left.length; from += step) {
@@ -81,7 +89,8 @@ export class ShelfPair {
         const shelf = this.shelves[i]!;
         shelf.set(begin + (end - begin) * share);
         shelf.run(left, 0, from, from + step);
-        shelf.run(right, 1, from, from + step);
+        if (right) shelf.run(right, 1, from, from + step);
+        else shelf.same();
       });
     }
   }

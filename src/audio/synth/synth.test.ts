@@ -263,6 +263,21 @@ describe("a voice", () => {
     expect(at(-1)[1] / whole).toBeLessThan(1e-9);
   });
 
+  it("in the middle is shaped as it is elsewhere: one beside it that is silent changes nothing", () => {
+    const of = (pan: number) => {
+      const voices = new Voices(RATE);
+      voices.take({
+        say: "body",
+        values: { brightness: 40, body: 30, motion: 50, drive: 30, width: 60 },
+      });
+      voices.take(begin(plan));
+      voices.take(begin({ ...plan, level: 0 }, { id: 2, pan, time: 0.1 }));
+      voices.take({ say: "fade", id: 2, at: 0.2, tau: 0.01, over: 0.3 });
+      return made(voices, 0.5);
+    };
+    of(0).forEach((side, i) => expect(side).toEqual(of(0.5)[i]));
+  });
+
   it("gives way to silence but for what a hand holds", () => {
     const voices = new Voices(RATE);
     voices.take(begin(plan));

@@ -32,6 +32,8 @@ export class Voice {
   /** The sample it begins with, and the one it is over before. */
   readonly first: number;
   private over = Infinity;
+  /** Whether it is the same on both sides. */
+  readonly middle: boolean;
   private readonly time: Seconds;
   private readonly waves: Wave[];
   private readonly level: Follower;
@@ -75,7 +77,8 @@ export class Voice {
     this.recording = plan.sample ? (shared.sample(plan.sample) ?? null) : null;
     // Of the same power wherever it is, as a panner of one channel has it; in the middle it needs none.
     const angle = ((pan + 1) * Math.PI) / 4;
-    this.sides = pan === 0 ? [1, 1] : [Math.cos(angle), Math.sin(angle)];
+    this.middle = pan === 0;
+    this.sides = this.middle ? [1, 1] : [Math.cos(angle), Math.sin(angle)];
   }
 
   /** It falls silent from a time on; what was to come later of that kind does not. */
@@ -86,12 +89,12 @@ export class Voice {
   }
 
   /**
-   * Adds a block to both sides, the first sample of which is `frame`; bent, and its filter opened, by so many
+   * Adds a block to both sides, or to one where all lie in the middle; its first sample is `frame`. Bent, and its filter opened, by so many
    * cents. Tells whether anything is still to come.
    */
   add(
     left: Float32Array,
-    right: Float32Array,
+    right: Float32Array | null,
     frame: number,
     bend: Cents,
     open: readonly [Cents, Cents],
@@ -124,10 +127,13 @@ export class Voice {
     }
     this.rise(from, to, zero, step);
     const [toLeft, toRight] = this.sides;
-    for (let i = from; i < to; i++) {
-      const x = sound[i]! * levels[i]!;
-      left[i]! += x * toLeft;
-      right[i]! += x * toRight;
+    if (right === null) for (let i = from; i < to; i++) left[i]! += sound[i]! * levels[i]!;
+    else {
+      for (let i = from; i < to; i++) {
+        const x = sound[i]! * levels[i]!;
+        left[i]! += x * toLeft;
+        right[i]! += x * toRight;
+      }
     }
     return alive && frame + BLOCK < this.over;
   }

@@ -68,9 +68,12 @@ export class Voices {
     this.frame = frame;
     const bend = this.bends.next(frame);
     const open = this.body.next();
+    // What lies in the middle is the same on both sides, and shaped once.
+    let even = true;
+    for (const voice of this.voices.values()) even &&= voice.middle;
     for (const [id, voice] of this.voices)
-      if (!voice.add(left, right, frame, bend, open)) this.voices.delete(id);
-    this.body.run(left, right, frame);
+      if (!voice.add(left, even ? null : right, frame, bend, open)) this.voices.delete(id);
+    this.body.run(left, right, frame, even);
     this.frame = frame + left.length;
   }
 }
