@@ -2,7 +2,17 @@ import next from "eslint-config-next/core-web-vitals";
 import typescript from "eslint-config-next/typescript";
 
 const config = [
-  { ignores: [".next/**", "node_modules/**", "data/**", "test-results/**", "next-env.d.ts"] },
+  {
+    ignores: [
+      ".next/**",
+      "node_modules/**",
+      "build/**",
+      "public/audio-thread.js",
+      "data/**",
+      "test-results/**",
+      "next-env.d.ts",
+    ],
+  },
   ...next,
   ...typescript,
   {

@@ -7,14 +7,18 @@ import {
   cutSaves,
   expect,
   expected,
+  openCopy,
   openNew,
+  play,
   placeOf,
   projectOf,
   ready,
   saved,
   savesCanBeCut,
+  stop,
   storedNotes,
   test,
+  waitSent,
   type TestServer,
 } from "./fixtures";
 
@@ -244,4 +248,36 @@ test("two tabs, many edits each, on the same and on other parts, one deleting wh
   for (const tab of [page, other])
     await expect.poll(async () => all(await projectOf(tab))).toEqual(wanted.sort());
   expected(problems, /409|ERR_FAILED/);
+});
+
+test("without the audio thread's program kits play on, it is said, and the next start has all", async ({
+  page,
+  problems,
+}) => {
+  await page.route("**/audio-thread.js", (route) => route.abort());
+  await openCopy(page, "Slack Water");
+  const said = page.getByText("Melodic sounds cannot be had").first();
+  await play(page);
+  await expect(said).toBeVisible();
+  await waitSent(page, 8);
+  await stop(page);
+  // An export says the same in place of a file that lacks half of the music.
+  const bounced = () =>
+    page.evaluate(async () => {
+      const { bounceHeld, project } = window.hailstep!;
+      const note = { pitch: 60, velocity: 100, from: 0, to: 0.5 };
+      const sound = await bounceHeld(project(), "keys", [note], 1);
+      return sound.getChannelData(0).some((x) => Math.abs(x) > 0.01);
+    });
+  await expect(bounced()).rejects.toThrow(/fetch/i);
+  expected(problems, /audio-thread|ERR_FAILED/);
+  await page.unroute("**/audio-thread.js");
+  await expect(said).toBeHidden({ timeout: 20_000 });
+  await play(page);
+  await waitSent(page, 16);
+  await expect(said).toBeHidden();
+  expect(await bounced()).toBe(true);
+  // What was fetched once needs no server.
+  await page.route("**/audio-thread.js", (route) => route.abort());
+  expect(await bounced()).toBe(true);
 });

@@ -40,14 +40,6 @@ export function inChannels<T extends AudioNode>(node: T, channels: 1 | 2): T {
   return node;
 }
 
-/** A curve for a wave shaper from what it makes of −1…1. */
-export function shaper(context: BaseAudioContext, of: (x: number) => number): WaveShaperNode {
-  const node = context.createWaveShaper();
-  const points = 4097;
-  node.curve = Float32Array.from({ length: points }, (_, i) => of((2 * i) / (points - 1) - 1));
-  return node;
-}
-
 /**
  * Follows what moves a value once a block of 128 samples instead of at each sample. For filters and slow bends
  * that is near enough (3 ms), and costs a fraction.
