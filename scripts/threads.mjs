@@ -28,7 +28,7 @@ export default async function buildThreads() {
     outfile: path.join(ROOT, "public", "audio-thread.js"),
     bundle: true,
     minify: true,
-    format: "iife",
+    format: "esm",
     target: "es2022",
     alias: { "@": path.join(ROOT, "src") },
     logLevel: "warning",

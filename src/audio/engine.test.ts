@@ -94,6 +94,7 @@ beforeEach(() => {
       }
       state = "running";
       baseLatency = 0;
+      audioWorklet = { addModule: () => Promise.resolve() };
       getOutputTimestamp = () => audio.heard;
       createOscillator = node;
       createGain = node;

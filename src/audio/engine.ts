@@ -26,7 +26,7 @@ import { WorkerRenderer } from "./pads/renderers";
 import { SentNotes } from "./record";
 import { LOOK_AHEAD, Scheduler, type Playing, type Position } from "./scheduler";
 import { triggerOf } from "./trigger";
-import { fetchAudioThread } from "./worklet/load";
+import { fetchAudioThread, loadAudioThread } from "./worklet/load";
 
 /** How often the scheduler wakes, in ms. */
 const WAKE_MS = 25;
@@ -136,6 +136,8 @@ export class Engine {
   private async open(): Promise<AudioContext> {
     if (!this.context) {
       this.context = new AudioContext({ latencyHint: "interactive" });
+      // Before anything sounds. What needs it asks for it again, and tells when it cannot be had.
+      loadAudioThread(this.context).catch(() => undefined);
       this.tone = new Tone.Context(this.context);
       Tone.setContext(this.tone);
       this.mixer = new Mixer(this.tone, this.context, true, this.renderPad);

@@ -48,23 +48,23 @@ export class Wavetables {
   }
 
   private made(harmonics: number, scale: number): Float32Array {
-    const fft = new FFT(ROUND);
-    const spectrum = fft.createComplexArray();
-    spectrum.fill(0);
-    for (let k = 1; k <= Math.min(harmonics, MOST - 1); k++) {
-      // Sines: in the half of negative frequencies with the other sign.
-      const half = (strength(this.shape, k) * ROUND) / 2;
-      spectrum[2 * k + 1] = -half;
-      spectrum[2 * (ROUND - k) + 1] = half;
-    }
-    const out = fft.createComplexArray();
-    fft.inverseTransform(out, spectrum);
+    const strengths = new Array<number>(ROUND).fill(0);
+    for (let k = 1; k <= Math.min(harmonics, MOST - 1); k++) strengths[k] = strength(this.shape, k);
+    // Sines added up are the transform of their strengths, its imaginary part turned about; the second half of the
+    // round is the first one turned about both ways.
+    fft.realTransform(transformed, strengths);
     const table = new Float32Array(ROUND + 1);
-    for (let i = 0; i < ROUND; i++) table[i] = out[2 * i]! * scale;
-    table[ROUND] = table[0]!;
+    for (let i = 1; i < MOST; i++) {
+      const x = -transformed[2 * i + 1]! * scale;
+      table[i] = x;
+      table[ROUND - i] = -x;
+    }
     return table;
   }
 }
+
+const fft = new FFT(ROUND);
+const transformed = fft.createComplexArray();
 
 const known = new Map<string, Wavetables>();
 

@@ -1,3 +1,5 @@
+import { LIVE } from "./live";
+
 /** Where the audio thread's program is; bundled beside the pages. */
 const PROGRAM = "/audio-thread.js";
 
@@ -24,7 +26,10 @@ async function program(): Promise<string> {
 export function loadAudioThread(context: BaseAudioContext): Promise<void> {
   let work = loaded.get(context);
   if (!work) {
-    work = fetchAudioThread().then((url) => context.audioWorklet.addModule(url));
+    const live = !("startRendering" in context);
+    work = fetchAudioThread().then((url) =>
+      context.audioWorklet.addModule(live ? url + LIVE : url),
+    );
     loaded.set(context, work);
     work.catch(() => loaded.delete(context));
   }

@@ -5,6 +5,8 @@ import { InsertSound, type InsertOrder } from "../synth/insert-sound";
 import { Lines } from "../synth/lines";
 import type { VoiceOrder } from "../synth/plan";
 import { Voices } from "../synth/voices";
+import { warmUp } from "../synth/warm";
+import { LIVE } from "./live";
 import type { ThreadOrder } from "./thread-port";
 
 // What the audio thread runs: bundled by itself, and loaded into each audio context.
@@ -18,6 +20,9 @@ declare class AudioWorkletProcessor {
 }
 
 const SILENCE = new Float32Array(BLOCK);
+
+// While nothing sounds yet. Offline nobody waits for the first chord.
+if (import.meta.url.endsWith(LIVE)) warmUp(sampleRate);
 
 type Sides = [Float32Array, Float32Array];
 
