@@ -49,8 +49,9 @@ export function pieceSeconds(total: Seconds, outputs: number, beside: number): S
   const longest = Math.max(30, Math.min(120, 240 / outputs));
   return Math.max(SHORTEST, Math.min(longest, total / beside));
 }
-/** Notes are handed over for so many seconds at a time. */
+/** Notes are handed over for so many seconds at a time, this many times ahead: by the next time they have arrived. */
 const STRETCH: Seconds = 1;
+const AHEAD: Seconds = 3 * STRETCH;
 /** Notes held longer than this begin anew with the piece. */
 const LONGEST_NOTE: Seconds = 120;
 /** What has sunk this far is forgotten, in dB. */
@@ -148,14 +149,15 @@ async function renderPiece(
     const length = (lead + frames) / rate;
     // Not every browser stops on the way: then all is handed over at once.
     const stops = "suspend" in context;
-    handOver(stops ? zero + 2 * STRETCH : Infinity);
+    handOver(stops ? zero + AHEAD : Infinity);
     let arrived = mixer.arrived();
     await arrived;
     for (let at = STRETCH; stops && at < length; at += STRETCH) {
       void context.suspend(at).then(async () => {
         if (signal?.aborted) mixer.dispose();
-        else handOver(zero + at + 2 * STRETCH);
-        // What was handed over the last time is what comes next.
+        else handOver(zero + at + AHEAD);
+        // What was handed over the last time holds what comes next, up to well beyond where it stops again: it stops
+        // after the block that a time lies in.
         const before = arrived;
         arrived = mixer.arrived();
         await before;

@@ -40,6 +40,8 @@ function register<Order extends object, Options>(
   class Processor extends AudioWorkletProcessor {
     private readonly part: Part<Order>;
     private ended = false;
+    /** The first sample of the block that was made last. */
+    private frame = -BLOCK;
 
     constructor({ processorOptions }: { processorOptions: Options }) {
       super();
@@ -48,14 +50,23 @@ function register<Order extends object, Options>(
         for (const order of data) {
           if (isFor(order, "end")) this.ended = true;
           else if (isFor(order, "answer")) this.port.postMessage(order.number);
-          else this.part.take?.(order as Order, currentFrame);
+          else this.part.take?.(order as Order, this.next());
         }
       };
     }
 
     process([input]: Float32Array[][], [output]: Float32Array[][]): boolean {
-      this.part.run(output as Sides, input ?? [], currentFrame);
+      this.frame = this.next();
+      this.part.run(output as Sides, input ?? [], this.frame);
       return !this.ended;
+    }
+
+    /**
+     * The first sample of the next block. Blocks are counted here, since Chromium leaves `currentFrame` a block behind
+     * while the page is at the graph; where blocks were left out it is ahead.
+     */
+    private next(): number {
+      return Math.max(this.frame + BLOCK, currentFrame);
     }
   }
   registerProcessor(name, Processor);

@@ -92,7 +92,7 @@ export function gullParade(): Project {
     metre,
     key: { root: 9, scale: "mixolydian" },
     tracks,
-    room: { decay: 900, size: 20 },
+    room: { decay: 900, size: 20, level: -0.5 },
     patterns: [
       {
         id: "a",

@@ -100,7 +100,7 @@ export function slackWater(): Project {
     metre,
     key: { root: 2, scale: "dorian" },
     tracks,
-    room: { decay: 1400, size: 30, echoValue: "1/8T", feedback: 30, level: 0.5 },
+    room: { decay: 1400, size: 30, echoValue: "1/8T", feedback: 30 },
     patterns: [
       {
         id: "a",
