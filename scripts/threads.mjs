@@ -5,33 +5,35 @@ import { build } from "esbuild";
 
 const ROOT = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 
+/** What all of them are bundled with. */
+const how = {
+  bundle: true,
+  format: "esm",
+  alias: { "@": path.join(ROOT, "src") },
+  logLevel: "warning",
+};
+
 /** Also what the unit tests run first. */
 export default async function buildThreads() {
   await build({
     entryPoints: [path.join(ROOT, "src", "server", "heavy", "worker.ts")],
     outfile: path.join(ROOT, "build", "heavy.mjs"),
-    bundle: true,
+    ...how,
     platform: "node",
-    format: "esm",
     target: "node20",
-    alias: { "@": path.join(ROOT, "src") },
     external: ["better-sqlite3"],
     // Some packages still ask for others in the old way.
     banner: {
       js: 'import { createRequire as requireOf } from "node:module"; const require = requireOf(import.meta.url);',
     },
-    logLevel: "warning",
   });
   // What the audio thread of the browser runs: a file of its own, since audio worklets are loaded by their address.
   await build({
     entryPoints: [path.join(ROOT, "src", "audio", "worklet", "main.ts")],
     outfile: path.join(ROOT, "public", "audio-thread.js"),
-    bundle: true,
+    ...how,
     minify: true,
-    format: "esm",
     target: "es2022",
-    alias: { "@": path.join(ROOT, "src") },
-    logLevel: "warning",
   });
 }
 

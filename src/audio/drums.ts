@@ -7,14 +7,7 @@ import {
   type Seconds,
   type Track,
 } from "@/core";
-import {
-  Sounding,
-  gainOf,
-  velocityGain,
-  type HeldNote,
-  type Instrument,
-  type Strike,
-} from "./instrument";
+import { gainOf, velocityGain, type HeldNote, type Instrument, type Strike } from "./instrument";
 import { padFor } from "./kits/kit";
 import { kitOf } from "./kits/registry";
 import { jobKey, type PadJob } from "./pads/render";
@@ -172,7 +165,7 @@ export function drums(
     source.connect(gain);
     gain.connect(busFor(note.pan + shape.pan));
     for (const to of voice.sends.gains) gain.connect(to);
-    sounding.add(gain, [source], { held });
+    sounding.add(struck, held);
   };
 
   return {
@@ -192,4 +185,30 @@ export function drums(
     },
     silence: (spareHeld) => sounding.silence(context, spareHeld),
   };
+}
+
+/** Hits that are asked for or sounding, so that stopping can reach them. */
+class Sounding {
+  private readonly live = new Map<Hit, boolean>();
+
+  /** `held` says that a hand struck it. */
+  add(hit: Hit, held: boolean): void {
+    const { gain, source } = hit;
+    this.live.set(hit, held);
+    source.onended = () => {
+      this.live.delete(hit);
+      source.disconnect();
+      gain.disconnect();
+    };
+  }
+
+  silence(context: BaseAudioContext, spareHeld = false): void {
+    const now = context.currentTime;
+    for (const [{ gain, source }, held] of this.live) {
+      if (held && spareHeld) continue;
+      gain.gain.cancelScheduledValues(now);
+      gain.gain.setTargetAtTime(0, now, 0.004);
+      source.stop(now + 0.03);
+    }
+  }
 }

@@ -1,7 +1,7 @@
 import type { Seconds } from "@/core";
 
 /** Time constant of a value on its way to another, in seconds: too slow to click, too fast to be heard. */
-const EASE = 0.012;
+export const EASE: Seconds = 0.012;
 
 /** Takes a value to another without a click, on wish a little later; at once before there is any sound. */
 export function ease(

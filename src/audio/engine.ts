@@ -17,7 +17,7 @@ import {
 } from "@/core";
 import { Behind } from "./behind";
 import { clickAt, type ClickSound } from "./click";
-import { levelGain, type HeldNote } from "./instrument";
+import { TOO_LATE, levelGain, type HeldNote } from "./instrument";
 import { LiveNotes } from "./live-notes";
 import { Mixer } from "./mixer";
 import type { LoudnessMeter } from "./loudness-meter";
@@ -32,9 +32,6 @@ import { fetchAudioThread, loadAudioThread } from "./worklet/load";
 const WAKE_MS = 25;
 /** Time between pressing play and the first note, so that it is handed over before it is due. */
 const START_DELAY = 0.06;
-
-/** After a stall, what is later than this is left out: played all at once it would be a burst. */
-const TOO_LATE = 0.1;
 
 /** So long playing waits for a recording, in ms. */
 const PATIENCE_MS = 600;

@@ -16,7 +16,7 @@ import { epochOf } from "./epoch";
 import type { Corner, Line } from "./synth/line";
 import type { VoiceOrder, VoicePlan, WavePlan } from "./synth/plan";
 import type { WaveShape } from "./synth/waves";
-import { ThreadPort, type ThreadOrder } from "./worklet/thread-port";
+import { ThreadPort } from "./worklet/thread-port";
 
 /** One note for an instrument: times in seconds of the audio clock. */
 export interface Trigger {
@@ -153,8 +153,8 @@ const TOGETHER = 0.012;
 /** What has been silent for so long is forgotten: a note by hand may come before one already asked for. */
 const FORGET: Seconds = 0.5;
 
-/** A note that waited so long for the audio thread is left out. */
-const TOO_LATE: Seconds = 0.1;
+/** What is later than this is left out: played all at once it would be a burst. */
+export const TOO_LATE: Seconds = 0.1;
 
 /** Notes so near to each other begin in one instant. */
 const INSTANT: Seconds = 0.002;
@@ -184,15 +184,13 @@ export function voiced(
   { shortest, fade, ring }: Ending,
   voice: (note: VoiceNote) => Voice,
 ): Instrument {
-  const late = (order: VoiceOrder | ThreadOrder) =>
-    order.say === "begin" && !order.held && order.time < context.currentTime - TOO_LATE;
   const port = new ThreadPort<VoiceOrder>(
     context,
     "voices",
     { epoch: epochOf(context) },
     { output },
     // What was due while the program was fetched would all begin at once.
-    (order) => !late(order),
+    (order) => order.say !== "begin" || order.held || order.time >= context.currentTime - TOO_LATE,
   );
   const unbend = wheel?.turns((order) => port.order(order));
   let shape: SoundValues = PLAIN_SOUND;
@@ -276,40 +274,4 @@ export function voiced(
       port.dispose();
     },
   };
-}
-
-/** Sources that are asked for or sounding, so that stopping can reach them. */
-export class Sounding {
-  private readonly live = new Set<{
-    gain: GainNode;
-    sources: AudioScheduledSourceNode[];
-    held: boolean;
-  }>();
-
-  /** `held` says that it is held by hand; `ended` is told when its sources have. */
-  add(
-    gain: GainNode,
-    sources: AudioScheduledSourceNode[],
-    { held = false, ended }: { held?: boolean; ended?: () => void } = {},
-  ): void {
-    const voice = { gain, sources, held };
-    this.live.add(voice);
-    const last = sources[0]!;
-    last.onended = () => {
-      this.live.delete(voice);
-      ended?.();
-      for (const source of sources) source.disconnect();
-      gain.disconnect();
-    };
-  }
-
-  silence(context: BaseAudioContext, spareHeld = false): void {
-    const now = context.currentTime;
-    for (const { gain, sources, held } of this.live) {
-      if (held && spareHeld) continue;
-      gain.gain.cancelScheduledValues(now);
-      gain.gain.setTargetAtTime(0, now, 0.004);
-      for (const source of sources) source.stop(now + 0.03);
-    }
-  }
 }

@@ -1,5 +1,6 @@
 import { pitchHz } from "@/core";
 import { velocityGain, voiced, type Instrument, type Wheel } from "../instrument";
+import { drawn, struck } from "../synth/line";
 
 /** Keys like struck glass: a sine bent by a second one, brighter when played harder, dying away. */
 export function glassKeys(
@@ -12,34 +13,13 @@ export function glassKeys(
     const hz = pitchHz(pitch);
     const loud = 0.46 * velocityGain(velocity);
     const dying = 0.5 + 1.6 * Math.max(0, (96 - pitch) / 96);
+    const depth = drawn(hz * (0.4 + 1.5 * (velocity / 127)), hz * 0.08, 0.16);
     return {
       waves: [
-        {
-          shape: "sine",
-          hz,
-          level: 1,
-          fm: {
-            hz: hz * 3,
-            depth: [
-              ["step", 0, hz * (0.4 + 1.5 * (velocity / 127))],
-              ["toward", 0, hz * 0.08, 0.16],
-            ],
-          },
-        },
-        {
-          shape: "sine",
-          hz: hz * 4.02,
-          level: [
-            ["step", 0, 0.16],
-            ["toward", 0, 0, 0.09],
-          ],
-        },
+        { shape: "sine", hz, level: 1, fm: { hz: hz * 3, depth } },
+        { shape: "sine", hz: hz * 4.02, level: drawn(0.16, 0, 0.09) },
       ],
-      level: [
-        ["step", 0, 0],
-        ["straight", 0.002, loud],
-        ["toward", 0.002, loud * 0.12, dying],
-      ],
+      level: struck(0.002, loud, loud * 0.12, dying),
     };
   });
 }

@@ -8,7 +8,7 @@ import {
   type VoiceNote,
   type Wheel,
 } from "../instrument";
-import type { Line } from "../synth/line";
+import { drawn, struck, type Line } from "../synth/line";
 import type { VoicePlan, WavePlan } from "../synth/plan";
 import type { WaveShape } from "../synth/waves";
 
@@ -100,11 +100,7 @@ export function planOf(design: Design, note: VoiceNote): VoicePlan {
 function rising({ attack, holds, dies }: Design, { from, shape }: VoiceNote, loud: number): Line {
   // One that takes over from another speaks at once.
   const rise = from ? Math.min(attack, JOINED) : Math.min(LONGEST_ATTACK, attack * shape.attack);
-  return [
-    ["step", 0, 0],
-    ["straight", rise, loud],
-    ["toward", rise, loud * holds, dies],
-  ];
+  return struck(rise, loud, loud * holds, dies);
 }
 
 function waveOf(
@@ -119,49 +115,32 @@ function waveOf(
     shape: wave,
     hz: slidPitch(note, 12 * Math.log2(ratio)),
     cents,
-    level: dies ? dying(loud, dies) : loud,
+    level: dies ? drawn(loud, 0, dies) : loud,
     ...(dies && { until: DIED * dies }),
     ...(fm && {
       fm: {
         hz: slidPitch(note, 12 * Math.log2(fm.ratio)),
-        depth: [
-          ["step", 0, hz * fm.depth * (0.25 + 0.75 * hard)],
-          ["toward", 0, hz * fm.depth * 0.06, fm.dies],
-        ],
+        depth: drawn(hz * fm.depth * (0.25 + 0.75 * hard), hz * fm.depth * 0.06, fm.dies),
       },
     }),
   };
 }
 
-const dying = (level: number, dies: Seconds): Line => [
-  ["step", 0, level],
-  ["toward", 0, 0, dies],
-];
-
 function filtering(filter: Filtering, hz: Hertz, hard: number): NonNullable<VoicePlan["filter"]> {
   const bright = 0.45 + 0.55 * hard;
   const limited = (times: number) => Math.min(HIGHEST, Math.max(60, hz * times * bright));
-  return {
-    q: filter.q,
-    hz: [
-      ["step", 0, limited(filter.strike)],
-      ["toward", 0, limited(filter.settles), filter.in],
-    ],
-  };
+  return { q: filter.q, hz: drawn(limited(filter.strike), limited(filter.settles), filter.in) };
 }
 
 const breathing = ({ hz, q, level, dies }: Breath, share: number) => ({
   hz,
   q,
-  level: dies ? dying(level * share, dies) : level * share,
+  level: dies ? drawn(level * share, 0, dies) : level * share,
 });
 
 /** How far a note trembles: not at all at first, then by its cents, with all others of its sound. */
 const trembling = ({ hz, cents, after }: NonNullable<Design["vibrato"]>) => ({
   hz,
   together: true,
-  cents: [
-    ["step", 0, 0],
-    ["toward", after, cents, 0.25],
-  ] as const,
+  cents: drawn(0, cents, 0.25, after),
 });

@@ -1,5 +1,6 @@
 import { pitchHz } from "@/core";
 import { mixedIn, velocityGain, voiced, type Instrument, type Wheel } from "../instrument";
+import { drawn, struck } from "../synth/line";
 
 /** A round bass: saw and an octave-low square through a filter that closes as it speaks. Slides. */
 export function reedBass(
@@ -19,18 +20,8 @@ export function reedBass(
         mixedIn(note, ["square", -12, 0, 0.35]),
         mixedIn(note, ["sine", 0, 0, 0.8]),
       ],
-      filter: {
-        q: 2.5,
-        hz: [
-          ["step", 0, bright],
-          ["toward", 0, Math.min(bright, hz * 2.6), 0.11],
-        ],
-      },
-      level: [
-        ["step", 0, 0],
-        ["straight", 0.003, loud],
-        ["toward", 0.003, loud * 0.72, 0.18],
-      ],
+      filter: { q: 2.5, hz: drawn(bright, Math.min(bright, hz * 2.6), 0.11) },
+      level: struck(0.003, loud, loud * 0.72, 0.18),
     };
   });
 }

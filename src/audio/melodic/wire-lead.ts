@@ -1,5 +1,6 @@
 import { pitchHz } from "@/core";
 import { mixedIn, velocityGain, voiced, type Instrument, type Wheel } from "../instrument";
+import { drawn, struck } from "../synth/line";
 
 /** A thin, singing lead: two saws a little apart and a pulse an octave up, with a late vibrato. Slides. */
 export function wireLead(
@@ -19,14 +20,7 @@ export function wireLead(
         mixedIn(note, ["sawtooth", 0, 6, 0.5]),
         mixedIn(note, ["square", 12, 0, 0.14]),
       ],
-      vibrato: {
-        hz: 5.2,
-        together: false,
-        cents: [
-          ["step", 0, 0],
-          ["toward", 0.28, 14, 0.2],
-        ],
-      },
+      vibrato: { hz: 5.2, together: false, cents: drawn(0, 14, 0.2, 0.28) },
       filter: {
         q: 3.5,
         hz: [
@@ -34,11 +28,7 @@ export function wireLead(
           ["curved", 0.05, Math.min(14_000, hz * (4 + 6 * (velocity / 127)))],
         ],
       },
-      level: [
-        ["step", 0, 0],
-        ["straight", attack, loud],
-        ["toward", attack, loud * 0.8, 0.3],
-      ],
+      level: struck(attack, loud, loud * 0.8, 0.3),
     };
   });
 }

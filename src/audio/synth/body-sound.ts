@@ -1,6 +1,6 @@
 import type { Cents, Hertz, Seconds, SoundValues } from "@/core";
 import { drive } from "./drive";
-import { Eased } from "./eased";
+import { easedAll, type Eased } from "./eased";
 import { Late } from "./late";
 import { ShelfPair } from "./shelf";
 
@@ -33,9 +33,7 @@ export class BodySound {
     private readonly rate: Hertz,
     private readonly epoch: Seconds,
   ) {
-    // Plain is nought for all of them: the sound as it is.
-    const plain = FIELDS.map((field) => [field, new Eased(0, rate)] as const);
-    this.values = Object.fromEntries(plain) as Record<keyof BodyValues, Eased>;
+    this.values = easedAll(FIELDS, rate);
     this.shelves = new ShelfPair(TURN, rate);
     this.late = new Late(SWING.middle + SWING.depth + LATE, rate);
   }
@@ -71,12 +69,13 @@ export class BodySound {
     if (!this.fills) return;
     this.late.take(left, right);
     if (!motion.rests(0)) {
-      const levels = [motion.from, motion.to].map((x) => (SWING.level * x) / 100);
+      const from = (SWING.level * motion.from) / 100;
+      const to = (SWING.level * motion.to) / 100;
       [left, right].forEach((side, i) =>
         this.late.add(
           side,
           [this.swing(frame, i / 4), this.swing(frame + side.length, i / 4)],
-          [levels[0]!, levels[1]!],
+          [from, to],
         ),
       );
     }

@@ -1,8 +1,6 @@
 import type { Hertz, Seconds } from "@/core";
+import { EASE } from "../ease";
 import { BLOCK } from "./block";
-
-/** Time constant of a value on its way to another: too slow to click, too fast to be heard. */
-const EASE: Seconds = 0.012;
 
 /** A value that goes to another without a click, block by block; at once before the first block. */
 export class Eased {
@@ -43,4 +41,13 @@ export class Eased {
   rests(value: number): boolean {
     return this.from === value && this.to === value && this.target === value;
   }
+}
+
+/** A value of its own for each name, all of them 0 at first: plain, the sound as it is. */
+export function easedAll<Name extends string>(
+  names: readonly Name[],
+  rate: Hertz,
+): Record<Name, Eased> {
+  const all = names.map((name) => [name, new Eased(0, rate)] as const);
+  return Object.fromEntries(all) as Record<Name, Eased>;
 }

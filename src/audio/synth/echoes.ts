@@ -1,5 +1,5 @@
 import type { Hertz, Seconds } from "@/core";
-import { BLOCK } from "./block";
+import { BLOCK, ringOf } from "./block";
 import { Eased } from "./eased";
 import { MovingFilter } from "./filter";
 
@@ -35,9 +35,9 @@ export class Echoes {
   private given = false;
 
   constructor(longest: Seconds, rate: Hertz) {
-    const size = 2 ** Math.ceil(Math.log2(longest * rate + 2 * BLOCK));
-    this.mask = size - 1;
-    this.rings = [new Float32Array(size), new Float32Array(size)];
+    const most = longest * rate + 2 * BLOCK;
+    this.rings = [ringOf(most), ringOf(most)];
+    this.mask = this.rings[0].length - 1;
     this.tones = [
       new MovingFilter("lowpass", TONE_Q, rate),
       new MovingFilter("lowpass", TONE_Q, rate),

@@ -3,7 +3,7 @@ import { SHELVES } from "@/core/sound/mix";
 import { Compressor } from "./compressor";
 import { Ducking, type Duck } from "./ducking";
 import { drive } from "./drive";
-import { Eased } from "./eased";
+import { easedAll, type Eased } from "./eased";
 import { ShelfPair } from "./shelf";
 
 const FIELDS = ["low", "high", "drive", "compress"] as const;
@@ -28,9 +28,7 @@ export class InsertSound {
   private readonly ducking: Ducking;
 
   constructor(rate: Hertz) {
-    // Plain is nought for all of them: the sound as it is.
-    const plain = FIELDS.map((field) => [field, new Eased(0, rate)] as const);
-    this.values = Object.fromEntries(plain) as Record<keyof InsertValues, Eased>;
+    this.values = easedAll(FIELDS, rate);
     this.shelves = new ShelfPair(SHELVES, rate);
     this.compressor = new Compressor(rate);
     this.ducking = new Ducking(rate);

@@ -1,5 +1,5 @@
 import type { Hertz, Seconds } from "@/core";
-import { BLOCK } from "./block";
+import { BLOCK, ringOf } from "./block";
 
 /** What was, for a while: gives back both sides as one, some time later. */
 export class Late {
@@ -11,9 +11,8 @@ export class Late {
     longest: Seconds,
     private readonly rate: Hertz,
   ) {
-    const size = 2 ** Math.ceil(Math.log2(longest * rate + 2 * BLOCK));
-    this.ring = new Float32Array(size);
-    this.mask = size - 1;
+    this.ring = ringOf(longest * rate + 2 * BLOCK);
+    this.mask = this.ring.length - 1;
   }
 
   /** Takes a block in. */

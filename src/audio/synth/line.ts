@@ -12,6 +12,19 @@ export type Corner =
 /** A value over the time of a note. A number stands still. */
 export type Line = number | readonly Corner[];
 
+/** Draws near to a value from another with a time constant, on wish a little later. */
+export const drawn = (from: number, to: number, tau: Seconds, after: Seconds = 0): Line => [
+  ["step", 0, from],
+  ["toward", after, to, tau],
+];
+
+/** Rises to a level in a time, and draws near to another with a time constant. */
+export const struck = (attack: Seconds, loud: number, holds: number, tau: Seconds): Line => [
+  ["step", 0, 0],
+  ["straight", attack, loud],
+  ["toward", attack, holds, tau],
+];
+
 type Way = "still" | "straight" | "curved" | "toward";
 
 interface Stretch {

@@ -1,5 +1,5 @@
 import type { Hertz } from "@/core";
-import { BLOCK } from "./block";
+import { BLOCK, ringOf } from "./block";
 
 /**
  * Delay lines that feed each other without loss but for what each falls by on its way round (a feedback delay
@@ -19,9 +19,7 @@ export class Lines {
     private readonly lengths: readonly number[],
     private readonly falls: readonly number[],
   ) {
-    this.rings = lengths.map(
-      (length) => new Float32Array(2 ** Math.ceil(Math.log2(length + BLOCK))),
-    );
+    this.rings = lengths.map((length) => ringOf(length + BLOCK));
     this.leaving = lengths.map(() => new Float32Array(BLOCK));
   }
 

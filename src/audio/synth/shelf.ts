@@ -1,23 +1,17 @@
 import type { Decibels, Hertz } from "@/core";
+import { Biquad } from "./biquad";
 
 /** A low or high shelf for one side: the formulas of the Web Audio specification, with a slope of one. */
-export class Shelf {
-  private b0 = 1;
-  private b1 = 0;
-  private b2 = 0;
-  private a1 = 0;
-  private a2 = 0;
+class Shelf extends Biquad {
   private gain: Decibels = 0;
-  private readonly state: [number, number, number, number][] = [
-    [0, 0, 0, 0],
-    [0, 0, 0, 0],
-  ];
 
   constructor(
     private readonly kind: "low" | "high",
     private readonly hz: Hertz,
     private readonly rate: Hertz,
-  ) {}
+  ) {
+    super();
+  }
 
   set(gain: Decibels): void {
     if (gain === this.gain) return;
@@ -36,31 +30,6 @@ export class Shelf {
     this.a1 = (turn * -2 * (a - 1 + (a + 1) * c)) / a0;
     this.a2 = (a + 1 + (a - 1) * c - root) / a0;
   }
-
-  /** The right side went the same way as the left one. */
-  same(): void {
-    this.state[0]!.forEach((value, i) => (this.state[1]![i] = value));
-  }
-
-  /** Filters samples `[from, to)` of a side, 0 or 1, in place. */
-  run(side: Float32Array, which: 0 | 1, from: number, to: number): void {
-    const { b0, b1, b2, a1, a2 } = this;
-    const state = this.state[which]!;
-    let [x1, x2, y1, y2] = state;
-    for (let i = from; i < to; i++) {
-      const x = side[i]!;
-      const y = b0 * x + b1 * x1 + b2 * x2 - a1 * y1 - a2 * y2;
-      x2 = x1;
-      x1 = x;
-      y2 = y1;
-      y1 = y;
-      side[i] = y;
-    }
-    state[0] = x1;
-    state[1] = x2;
-    state[2] = y1;
-    state[3] = y2;
-  }
 }
 
 /** While a gain moves, it does so every so many samples. */
@@ -70,10 +39,14 @@ type Way = readonly [Decibels, Decibels];
 
 /** A low and a high shelf over both sides. */
 export class ShelfPair {
-  private readonly shelves: readonly [Shelf, Shelf];
+  private readonly shelves: readonly { left: Shelf; right: Shelf }[];
 
   constructor({ low, high }: { low: Hertz; high: Hertz }, rate: Hertz) {
-    this.shelves = [new Shelf("low", low, rate), new Shelf("high", high, rate)];
+    const sides = (kind: "low" | "high", hz: Hertz) => ({
+      left: new Shelf(kind, hz, rate),
+      right: new Shelf(kind, hz, rate),
+    });
+    this.shelves = [sides("low", low), sides("high", high)];
   }
 
   /**
@@ -87,10 +60,12 @@ export class ShelfPair {
       const share = (from + step) / left.length;
       [low, high].forEach(([begin, end], i) => {
         const shelf = this.shelves[i]!;
-        shelf.set(begin + (end - begin) * share);
-        shelf.run(left, 0, from, from + step);
-        if (right) shelf.run(right, 1, from, from + step);
-        else shelf.same();
+        const gain = begin + (end - begin) * share;
+        shelf.left.set(gain);
+        shelf.right.set(gain);
+        shelf.left.run(left, left, from, from + step);
+        if (right) shelf.right.run(right, right, from, from + step);
+        else shelf.right.follow(shelf.left);
       });
     }
   }

@@ -1,5 +1,5 @@
 import type { Cents, Hertz, Seconds } from "@/core";
-import { BLOCK } from "./block";
+import { BLOCK, times } from "./block";
 import { MovingFilter } from "./filter";
 import { Follower } from "./line";
 import type { Beginning, VoicePlan } from "./plan";
@@ -21,9 +21,6 @@ const STEP = 16;
 const one = new Float32Array(BLOCK);
 const other = new Float32Array(BLOCK);
 const levels = new Float32Array(BLOCK);
-
-/** By how many times so many cents are higher. */
-const times = (cents: Cents) => (cents === 0 ? 1 : 2 ** (cents / 1200));
 
 /** One note that sounds. */
 export class Voice {
@@ -63,16 +60,15 @@ export class Voice {
     this.filter = filter
       ? { by: new MovingFilter("lowpass", filter.q, rate), hz: new Follower(filter.hz) }
       : null;
-    this.formants =
-      formants?.map(([hz, q, level]) => {
-        const by = new MovingFilter("bandpass", q, rate);
-        by.set(hz);
-        return { by, level };
-      }) ?? null;
+    const band = (hz: Hertz, q: number) => {
+      const by = new MovingFilter("bandpass", q, rate);
+      by.set(hz);
+      return by;
+    };
+    this.formants = formants?.map(([hz, q, level]) => ({ by: band(hz, q), level })) ?? null;
     this.breath = breath
-      ? { by: new MovingFilter("bandpass", breath.q, rate), level: new Follower(breath.level) }
+      ? { by: band(breath.hz, breath.q), level: new Follower(breath.level) }
       : null;
-    if (breath) this.breath?.by.set(breath.hz);
     this.vibrato = vibrato ? { plan: vibrato, cents: new Follower(vibrato.cents) } : null;
     this.recording = plan.sample ? (shared.sample(plan.sample) ?? null) : null;
     // Of the same power wherever it is, as a panner of one channel has it; in the middle it needs none.
@@ -89,8 +85,8 @@ export class Voice {
   }
 
   /**
-   * Adds a block to both sides, or to one where all lie in the middle; its first sample is `frame`. Bent, and its filter opened, by so many
-   * cents. Tells whether anything is still to come.
+   * Adds a block to both sides, or to one where all lie in the middle; its first sample is `frame`. Bent, and its
+   * filter opened, by so many cents. Tells whether anything is still to come.
    */
   add(
     left: Float32Array,

@@ -1,4 +1,5 @@
 import type { Hertz } from "@/core";
+import { BLOCK } from "./block";
 import { Voices } from "./voices";
 import { tablesOf, type WaveShape } from "./waves";
 
@@ -28,6 +29,6 @@ export function warmUp(rate: Hertz): void {
       },
     });
   });
-  const [left, right] = [new Float32Array(128), new Float32Array(128)];
-  for (let k = 0; k < BLOCKS; k++) voices.run(left, right, 128 * k);
+  const [left, right] = [new Float32Array(BLOCK), new Float32Array(BLOCK)];
+  for (let k = 0; k < BLOCKS; k++) voices.run(left, right, BLOCK * k);
 }

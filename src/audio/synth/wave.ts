@@ -1,5 +1,5 @@
 import type { Cents, Hertz, Seconds } from "@/core";
-import { BLOCK } from "./block";
+import { BLOCK, times } from "./block";
 import { Follower } from "./line";
 import type { WavePlan } from "./plan";
 import { ROUND, tablesOf, type Wavetables } from "./waves";
@@ -12,8 +12,6 @@ const BETWEEN = 2 ** LOWER - 1;
 const PART = 1 / (BETWEEN + 1);
 
 const levels = new Float32Array(BLOCK);
-
-const times = (cents: Cents) => (cents === 0 ? 1 : 2 ** (cents / 1200));
 
 /** What a table has at a phase, straight between its samples. */
 const read = (table: Float32Array, phase: number): number => {
