@@ -46,6 +46,32 @@ test("shows the demo projects with tempo, metre, key and a picture of their note
   expect(dots.match(/M/g)!.length).toBeGreaterThan(50);
 });
 
+test("a picture that is made late, and after a request that failed, comes by itself", async ({
+  page,
+  problems,
+}) => {
+  let looks = 0;
+  await page.route("**/api/projects?**", async (route) => {
+    looks++;
+    if (looks === 3) return route.abort();
+    const response = await route.fetch();
+    const answer = (await response.json()) as { projects: { bars: number | null }[] };
+    // What the server says of a project whose picture is still to be made.
+    if (looks < 9)
+      answer.projects.forEach((one) => Object.assign(one, { bars: null, picture: null }));
+    return route.fulfill({ response, json: answer });
+  });
+  await page.clock.install();
+  await page.goto("/");
+  await find(page, "Slack Water");
+  for (let look = 1; look <= 9; look++) {
+    await expect.poll(() => looks).toBeGreaterThanOrEqual(look);
+    await page.clock.runFor(10_000);
+  }
+  await expect(card(page, "Slack Water").getByTestId("marks").first()).toBeAttached();
+  problems.length = 0;
+});
+
 test("new, rename, duplicate, delete and bring back", async ({ page }) => {
   await page.goto("/");
   await page.getByRole("button", { name: "New project" }).click();

@@ -4,6 +4,10 @@ import { CARDS_AT_A_TIME, type ProjectCard as CardData } from "@/core";
 
 const PAGE = CARDS_AT_A_TIME;
 
+/** Pauses between looks for pictures that are being made: the first, and where they stop growing. */
+const FIRST_PAUSE_MS = 600;
+const LONGEST_PAUSE_MS = 10_000;
+
 interface Page {
   cards: readonly CardData[];
   total: number;
@@ -65,17 +69,26 @@ export function useCards(first: Page, view: LibraryView) {
     [load],
   );
 
-  // Pictures that are being made are there a moment later.
+  // Pictures that are being made are there a moment later, or much later where the server is busy.
   const unfinished = [...pages.values()].flat().some((card) => card.bars === null);
-  const tries = useRef(0);
   useEffect(() => {
-    if (!unfinished || tries.current >= 5) return;
-    const timer = setTimeout(() => {
-      tries.current++;
-      void refresh();
-    }, 1500);
-    return () => clearTimeout(timer);
-  }, [unfinished, pages, refresh]);
+    if (!unfinished) return;
+    let pause = FIRST_PAUSE_MS;
+    let timer: ReturnType<typeof setTimeout> | null = null;
+    const later = () => {
+      timer = setTimeout(() => void again(), pause);
+      pause = Math.min(pause * 1.5, LONGEST_PAUSE_MS);
+    };
+    const again = async () => {
+      if (!document.hidden) await refresh();
+      if (timer) later();
+    };
+    later();
+    return () => {
+      clearTimeout(timer!);
+      timer = null;
+    };
+  }, [unfinished, view, refresh]);
 
   const card = (i: number): CardData | undefined => pages.get(Math.floor(i / PAGE))?.[i % PAGE];
   return { card, ...counts, failed, need, refresh };
