@@ -1,38 +1,48 @@
 import {
   PLAIN_KIT,
   SENDS,
+  SEND_OFF,
   padShapeOf,
   type PadShape,
   type Pan,
   type Seconds,
   type Track,
 } from "@/core";
-import { gainOf, velocityGain, type HeldNote, type Instrument, type Strike } from "./instrument";
+import {
+  gainOf,
+  levelGain,
+  velocityGain,
+  type HeldNote,
+  type Instrument,
+  type Strike,
+} from "./instrument";
 import { padFor } from "./kits/kit";
 import { kitOf } from "./kits/registry";
 import { jobKey, type PadJob } from "./pads/render";
-import { Sends } from "./sends";
 import type { SoundParts } from "./sound-parts";
+import type { HitOrder, PadSound } from "./synth/hits";
+import type { Way } from "./worklet/thread-port";
 
 /** A pad's sound as it is now, and what it is becoming. */
 interface PadVoice {
   shape: PadShape;
-  buffer: AudioBuffer | null;
+  sound: PadSound | null;
+  /** What the audio thread has of it. */
+  told: PadSound | null;
   wanted: string;
   next: PadJob | null;
   /** What could not be rendered last, to be tried again. */
   failed: PadJob | null;
   busy: Promise<void> | null;
   /** Hits that may still sound, oldest first. */
-  live: Hit[];
-  /** What of its hits goes to the room. */
-  sends: Sends;
+  live: Struck[];
+  /** What of its hits goes to the room, as it was said last. */
+  sends: string;
 }
 
-interface Hit {
+interface Struck {
+  id: number;
   time: Seconds;
-  gain: GainNode;
-  source: AudioBufferSourceNode;
 }
 
 /**
@@ -49,34 +59,32 @@ const CHOKE = 0.003;
 /** A hit is not held: it ends by itself. */
 const RINGS_OUT: HeldNote = { release: () => undefined };
 
+/** Places in the stereo picture are so many on either side. */
+const PLACES = 64;
+const placeOf = (pan: Pan): Pan => Math.round(Math.min(1, Math.max(-1, pan)) * PLACES) / PLACES;
+
 /**
- * Plays a kit: each pad is rendered once for its shape, then every hit is one buffer source, so that
- * many hits cost little and each starts exactly on its sample. While a pad, or a whole other kit, is
- * being rendered, the old sound goes on playing.
+ * Plays a kit: each pad is rendered once for its shape, then every hit plays that, so that many hits cost
+ * little and each starts exactly on its sample. While a pad, or a whole other kit, is being rendered, the
+ * old sound goes on playing.
  */
 export function drums(
   context: BaseAudioContext,
-  output: AudioNode,
-  { render, send }: Pick<SoundParts, "render" | "send">,
+  { way, render, sends }: Pick<SoundParts, "render" | "sends"> & { way: Way<HitOrder> },
 ): Instrument {
-  const level = context.createGain();
-  level.connect(output);
   const voices = new Map<number, PadVoice>();
-  const sounding = new Sounding();
-  const lastOf = new Map<number, Hit>();
-  const buses = new Map<number, AudioNode>();
+  const lastOf = new Map<number, Struck>();
   let kit = kitOf("");
   let ownPads = new Set<number>();
+  let level = 1;
+  let made = 0;
 
   const work = async (voice: PadVoice): Promise<void> => {
     while (voice.next) {
       const job = voice.next;
       voice.next = null;
       try {
-        const channels = await render(job);
-        const buffer = context.createBuffer(channels.length, channels[0]!.length, job.rate);
-        channels.forEach((channel, i) => buffer.copyToChannel(channel, i));
-        voice.buffer = buffer;
+        voice.sound = await render(job);
         voice.failed = null;
       } catch {
         // The renderer has said so. The old sound stays, the rest plays, and the next start tries again.
@@ -86,30 +94,29 @@ export function drums(
     voice.busy = null;
   };
 
-  /** Hits of one place in the stereo picture share one panner. */
-  const busFor = (pan: Pan): AudioNode => {
-    const place = Math.round(Math.min(1, Math.max(-1, pan)) * 64) / 64;
-    if (place === 0) return level;
-    let bus = buses.get(place);
-    if (!bus) {
-      const panner = context.createStereoPanner();
-      panner.pan.value = place;
-      panner.connect(level);
-      buses.set(place, (bus = panner));
-    }
-    return bus;
+  const end = ({ id }: Struck, at: Seconds, tau: number) => {
+    way.order({ say: "end", id, at, tau });
   };
 
-  const end = ({ gain, source }: Hit, time: Seconds, tau: number) => {
-    gain.gain.setTargetAtTime(0, time, tau);
-    source.stop(time + 10 * tau);
+  /** Says what of a pad goes to the room, where that is another than before. */
+  const send = (voice: PadVoice) => {
+    const { pitch: pad } = voice.shape;
+    const gains = { reverb: 0, echo: 0 };
+    for (const to of SENDS) gains[to] = levelGain(voice.shape[to] ?? SEND_OFF);
+    const key = Object.values(gains).join();
+    if (voice.sends === key) return;
+    voice.sends = key;
+    for (const to of SENDS) if (gains[to] > 0) sends(to);
+    way.order({ say: "sends", pad, gains });
   };
 
   const update = (track: Track) => {
     const shape = track.kit ?? PLAIN_KIT;
     kit = kitOf(track.sound);
     ownPads = new Set(shape.pads.filter((pad) => pad.sample).map((pad) => pad.pitch));
-    level.gain.value = gainOf(shape.level);
+    const gain = gainOf(shape.level);
+    if (gain !== level) way.order({ say: "kit", gain });
+    level = gain;
     for (const pitch of new Set([...Object.keys(kit.pads).map(Number), ...ownPads])) {
       const pad = padShapeOf(shape, pitch);
       const job = { kit: kit.id, pad, whole: shape, rate: context.sampleRate };
@@ -120,17 +127,18 @@ export function drums(
           pitch,
           (voice = {
             shape: pad,
-            buffer: null,
+            sound: null,
+            told: null,
             wanted: "",
             next: null,
             failed: null,
             busy: null,
             live: [],
-            sends: new Sends(context, send),
+            sends: "0,0",
           }),
         );
       voice.shape = pad;
-      for (const to of SENDS) voice.sends.set(to, pad[to]);
+      send(voice);
       if (voice.wanted === wanted) continue;
       voice.wanted = wanted;
       // Only the newest of several wishes is rendered: a slider moves faster than sound is made.
@@ -141,16 +149,19 @@ export function drums(
   };
 
   const hit = (note: Strike, held: boolean) => {
-    const voice = voices.get(ownPads.has(note.pitch) ? note.pitch : padFor(kit, note.pitch));
-    if (!voice?.buffer) return;
-    const { shape } = voice;
-    const source = context.createBufferSource();
-    source.buffer = voice.buffer;
-    source.playbackRate.value = 2 ** (note.tune / 12);
-    const gain = context.createGain();
-    gain.gain.value = velocityGain(note.velocity) * gainOf(shape.level);
-    source.start(note.time);
-    const struck = { time: note.time, gain, source };
+    const pad = ownPads.has(note.pitch) ? note.pitch : padFor(kit, note.pitch);
+    const voice = voices.get(pad);
+    if (!voice?.sound) return;
+    const { shape, sound } = voice;
+    if (voice.told !== sound) {
+      voice.told = sound;
+      way.order({ say: "sound", pad, channels: sound });
+    }
+    const struck = { id: ++made, time: note.time };
+    const gain = velocityGain(note.velocity) * gainOf(shape.level);
+    const speed = 2 ** (note.tune / 12);
+    const pan = placeOf(note.pan + shape.pan);
+    way.order({ say: "hit", ...struck, pad, speed, gain, pan, held });
     if (shape.choke > 0) {
       const last = lastOf.get(shape.choke);
       // By hand a hit may come before one that is handed over already: that one chokes it.
@@ -162,10 +173,6 @@ export function drums(
     }
     voice.live.push(struck);
     if (voice.live.length > MOST_HITS) end(voice.live.shift()!, note.time, LET_GO);
-    source.connect(gain);
-    gain.connect(busFor(note.pan + shape.pan));
-    for (const to of voice.sends.gains) gain.connect(to);
-    sounding.add(struck, held);
   };
 
   return {
@@ -176,39 +183,16 @@ export function drums(
         voice.next = voice.failed;
         voice.busy = work(voice);
       }
-      await Promise.all([...voices.values()].map((voice) => voice.busy));
+      await Promise.all([way.ready(), ...[...voices.values()].map((voice) => voice.busy)]);
     },
+    arrived: () => way.arrived(),
     trigger: (note) => hit(note, false),
     hold: (note) => {
       hit(note, true);
       return RINGS_OUT;
     },
-    silence: (spareHeld) => sounding.silence(context, spareHeld),
+    silence: (spareHeld = false) => {
+      way.order({ say: "silence", at: context.currentTime, spareHeld });
+    },
   };
-}
-
-/** Hits that are asked for or sounding, so that stopping can reach them. */
-class Sounding {
-  private readonly live = new Map<Hit, boolean>();
-
-  /** `held` says that a hand struck it. */
-  add(hit: Hit, held: boolean): void {
-    const { gain, source } = hit;
-    this.live.set(hit, held);
-    source.onended = () => {
-      this.live.delete(hit);
-      source.disconnect();
-      gain.disconnect();
-    };
-  }
-
-  silence(context: BaseAudioContext, spareHeld = false): void {
-    const now = context.currentTime;
-    for (const [{ gain, source }, held] of this.live) {
-      if (held && spareHeld) continue;
-      gain.gain.cancelScheduledValues(now);
-      gain.gain.setTargetAtTime(0, now, 0.004);
-      source.stop(now + 0.03);
-    }
-  }
 }

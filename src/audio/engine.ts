@@ -17,7 +17,8 @@ import {
 } from "@/core";
 import { Behind } from "./behind";
 import { clickAt, type ClickSound } from "./click";
-import { TOO_LATE, levelGain, type HeldNote } from "./instrument";
+import { levelGain, type HeldNote } from "./instrument";
+import { TOO_LATE } from "./worklet/thread-port";
 import { LiveNotes } from "./live-notes";
 import { Mixer } from "./mixer";
 import type { LoudnessMeter } from "./loudness-meter";

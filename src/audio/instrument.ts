@@ -12,11 +12,10 @@ import {
   type Track,
   type Velocity,
 } from "@/core";
-import { epochOf } from "./epoch";
 import type { Corner, Line } from "./synth/line";
 import type { VoiceOrder, VoicePlan, WavePlan } from "./synth/plan";
 import type { WaveShape } from "./synth/waves";
-import { ThreadPort } from "./worklet/thread-port";
+import type { Way } from "./worklet/thread-port";
 
 /** One note for an instrument: times in seconds of the audio clock. */
 export interface Trigger {
@@ -117,6 +116,9 @@ export interface Wheel {
   turns(told: (order: BendOrder) => void): () => void;
 }
 
+/** Where voices are made into sound. */
+export type VoiceWay = Way<VoiceOrder>;
+
 /** What is said of bending. */
 export type BendOrder = Extract<VoiceOrder, { say: "bend" | "curve" | "straight" }>;
 
@@ -153,9 +155,6 @@ const TOGETHER = 0.012;
 /** What has been silent for so long is forgotten: a note by hand may come before one already asked for. */
 const FORGET: Seconds = 0.5;
 
-/** What is later than this is left out: played all at once it would be a burst. */
-export const TOO_LATE: Seconds = 0.1;
-
 /** Notes so near to each other begin in one instant. */
 const INSTANT: Seconds = 0.002;
 
@@ -179,20 +178,12 @@ interface Begun {
  */
 export function voiced(
   context: BaseAudioContext,
-  output: AudioNode,
+  way: VoiceWay,
   wheel: Wheel | null,
   { shortest, fade, ring }: Ending,
   voice: (note: VoiceNote) => Voice,
 ): Instrument {
-  const port = new ThreadPort<VoiceOrder>(
-    context,
-    "voices",
-    { epoch: epochOf(context) },
-    { output },
-    // What was due while the program was fetched would all begin at once.
-    (order) => order.say !== "begin" || order.held || order.time >= context.currentTime - TOO_LATE,
-  );
-  const unbend = wheel?.turns((order) => port.order(order));
+  const unbend = wheel?.turns((order) => way.order(order));
   let shape: SoundValues = PLAIN_SOUND;
   /** In order of time. */
   let begun: Begun[] = [];
@@ -216,10 +207,10 @@ export function voiced(
     const name = plan.sample;
     if (recording && name && !recordings.has(name)) {
       recordings.add(name);
-      port.order({ say: "sample", name, samples: recording });
+      way.order({ say: "sample", name, samples: recording });
     }
     const id = ++made;
-    port.order({ say: "begin", id, time: note.time, pan: note.pan, held, plan });
+    way.order({ say: "begin", id, time: note.time, pan: note.pan, held, plan });
     const one: Begun = {
       time: note.time,
       pitch: note.pitch,
@@ -232,7 +223,7 @@ export function voiced(
         one.end = Math.min(one.end, time);
         one.silent = time + 12 * GIVES_WAY;
         const at = Math.max(time, note.time);
-        port.order({ say: "fade", id, at, tau: GIVES_WAY, over: one.silent });
+        way.order({ say: "fade", id, at, tau: GIVES_WAY, over: one.silent });
       },
     };
     begun = begun.filter(({ silent }) => silent > note.time - FORGET);
@@ -246,7 +237,7 @@ export function voiced(
       if (one.end !== Infinity) return;
       one.end = Math.max(time, note.time + shortest);
       one.silent = one.end + ring * shape.release;
-      port.order({ say: "fade", id, at: one.end, tau: fade * shape.release, over: one.silent });
+      way.order({ say: "fade", id, at: one.end, tau: fade * shape.release, over: one.silent });
     };
   };
   return {
@@ -254,7 +245,7 @@ export function voiced(
     hold: (note) => ({ release: begin(note, true) }),
     silence: (spareHeld = false) => {
       const at = context.currentTime;
-      port.order({ say: "silence", at, spareHeld });
+      way.order({ say: "silence", at, spareHeld });
       begun = begun.filter((one) => one.end === Infinity || one.time <= at);
       for (const one of begun) if (one.end !== Infinity) one.end = Math.min(one.end, at);
     },
@@ -265,13 +256,10 @@ export function voiced(
       const key = Object.values(values).join();
       if (key === shaped) return;
       shaped = key;
-      port.order({ say: "body", values });
+      way.order({ say: "body", values });
     },
-    ready: () => port.ready(),
-    arrived: () => port.arrived(),
-    dispose: () => {
-      unbend?.();
-      port.dispose();
-    },
+    ready: () => way.ready(),
+    arrived: () => way.arrived(),
+    dispose: () => unbend?.(),
   };
 }

@@ -1,8 +1,10 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { createProject, edits, makeTrack, type Track } from "@/core";
 import { gainOf, type Trigger } from "./instrument";
-import { fakeContext, type FakeNode } from "./nodes.test-helper";
-import { fakeThread } from "./thread.test-helper";
+import { fakeContext } from "./nodes.test-helper";
+import type { PlayerOrder } from "./synth/track-sound";
+import { fakeThread, type FakePart } from "./thread.test-helper";
+import type { Way } from "./worklet/thread-port";
 
 /** Meters of the audio library, and whether they are let go. */
 const meters: { disposed: boolean }[] = [];
@@ -26,14 +28,21 @@ vi.mock("tone", () => ({
 const instruments: { sound: string; log: string[] }[] = [];
 vi.mock("./sounds", () => ({
   soundOf: (track: Track) => ({
-    make: () => {
+    player: track.kind === "drums" ? "hits" : "voices",
+    make: (_: unknown, { way }: { way: Way<PlayerOrder> }) => {
       const own = { sound: track.sound, log: [] as string[] };
       instruments.push(own);
       return {
-        trigger: (note: Trigger) => own.log.push(`play ${note.pitch}`),
+        trigger: (note: Trigger) => {
+          own.log.push(`play ${note.pitch}`);
+          const { time, pan } = note;
+          way.order({ say: "begin", id: note.pitch, time, pan, held: false, plan: SILENT });
+        },
         update: (now: Track) => own.log.push(`update ${now.sound}`),
         hold: (note: Trigger) => {
           own.log.push(`hold ${note.pitch}`);
+          const { time, pan } = note;
+          way.order({ say: "begin", id: note.pitch, time, pan, held: true, plan: SILENT });
           return { release: () => own.log.push(`release ${note.pitch}`) };
         },
         silence: (spareHeld?: boolean) => own.log.push(spareHeld ? "silence but held" : "silence"),
@@ -43,13 +52,20 @@ vi.mock("./sounds", () => ({
   }),
 }));
 
+const SILENT = { waves: [], level: 0 };
+
 const { Mixer } = await import("./mixer");
 let audio = fakeContext();
 let thread = fakeThread();
 const mixer = (metering = false) =>
   new Mixer({} as never, audio.context, metering, () => Promise.resolve([]));
 const note = { time: 0, seconds: 1, pitch: 60, velocity: 90, pan: 0, tune: 0 };
-const panners = () => audio.of("StereoPanner");
+/** The parts of the audio thread that make the tracks, in their order. */
+const tracks = () => thread.of("track");
+const said = (part: FakePart | undefined, say: string) =>
+  part!.orders.filter((order) => order.say === say);
+const levels = (part: FakePart | undefined) => said(part, "levels").at(-1)!.levels;
+const shapes = (part: FakePart | undefined) => said(part, "shape").map(({ order }) => order);
 const gains = () => audio.of("Gain").map((node) => node.param("gain"));
 
 beforeEach(() => {
@@ -60,23 +76,30 @@ beforeEach(() => {
 });
 
 describe("the mixer", () => {
-  it("has a strip for each track, at its level and pan, and plays a note on its own", () => {
+  it("has a strip for each track, at its level and pan, and plays a note on its own", async () => {
     const mix = mixer();
     let project = edits.changeTrack(createProject(), "bass", { level: -6, pan: 0.5 });
     project = edits.changeTrack(project, "drums", { level: -60 });
     mix.update(project);
-    expect(panners().map((node) => node.param("pan").value)).toEqual([0, 0.5]);
-    // What leads into a strip's panner is its level; −60 dB is the bottom and silent.
-    const levels = panners().map(
-      (panner) => audio.nodes.find((node) => node.to.includes(panner))!.param("gain").value,
-    );
-    expect(levels).toEqual([0, gainOf(-6)]);
+    await mix.ready();
+    const sends = { reverb: 0, echo: 0 };
+    // −60 dB is the bottom of a level and silent.
+    expect(tracks().map(levels)).toEqual([
+      { gain: 0, pan: 0, sends },
+      { gain: gainOf(-6), pan: 0.5, sends },
+    ]);
+    expect(tracks().map((part) => said(part, "make").map(({ player }) => player))).toEqual([
+      ["hits"],
+      ["voices"],
+    ]);
     mix.trigger("bass", note);
     mix.trigger("nobody", note);
     expect(instruments.map(({ log }) => log.filter((line) => line.startsWith("play")))).toEqual([
       [],
       ["play 60"],
     ]);
+    await mix.arrived();
+    expect(tracks().map((part) => said(part, "tell").length)).toEqual([0, 1]);
   });
 
   it("makes another instrument of another melodic sound, and lets a kit change its own", () => {
@@ -98,17 +121,38 @@ describe("the mixer", () => {
     expect(instruments[0]!.log).not.toContain("silence");
   });
 
-  it("leaves tracks that did not change alone, and lets go of those that are gone", () => {
+  it("lets go of what a track sounded with before when it has rung out", async () => {
+    const mix = mixer();
+    const project = createProject();
+    mix.update(project);
+    await mix.ready();
+    const [, bass] = tracks();
+    mix.update(edits.changeTrack(project, "bass", { sound: "glass-keys" }));
+    await mix.arrived();
+    expect(said(bass, "make").map(({ id }) => id)).toEqual([1, 2]);
+    expect(said(bass, "drop")).toEqual([]);
+    audio.clock.currentTime = 30;
+    mix.update(edits.changeTrack(project, "bass", { sound: "wire-lead" }));
+    await mix.arrived();
+    // The second still rings, until the track goes.
+    expect(said(bass, "drop").map(({ id }) => id)).toEqual([1]);
+    mix.dispose();
+    expect(said(bass, "drop").map(({ id }) => id)).toEqual([1, 2, 3]);
+    expect(bass!.orders.at(-1)).toEqual({ say: "end" });
+  });
+
+  it("leaves tracks that did not change alone, and lets go of those that are gone", async () => {
     const mix = mixer();
     const lead = makeTrack({ id: "lead", kind: "melody", name: "Lead", sound: "wire-lead" });
     const project = edits.addTrack(createProject(), lead);
     mix.update(project);
+    await mix.ready();
     const before = instruments.map((one) => one.log.length);
     mix.update(edits.setTempo(project, 90));
     expect(instruments.map((one) => one.log.length)).toEqual(before);
     mix.update(edits.deleteTrack(project, "lead"));
     expect(instruments[2]!.log).toContain("silence");
-    expect(panners().map((one) => one.disconnected)).toEqual([0, 0, 1]);
+    expect(tracks().map((one) => one.disconnected)).toEqual([0, 0, 1]);
   });
 
   it("silences what is scheduled but not what is held, and reads meters where it has them", async () => {
@@ -128,7 +172,7 @@ describe("the mixer", () => {
     ]);
     expect(mixer().masterLevel()).toBe(-Infinity);
     mix.dispose();
-    expect(panners().every((one) => one.disconnected > 0)).toBe(true);
+    expect(tracks().every((one) => one.disconnected > 0)).toBe(true);
     expect(meters.length).toBeGreaterThan(2);
     expect(meters.every((one) => one.disposed)).toBe(true);
   });
@@ -149,7 +193,10 @@ describe("the mixer", () => {
     // What comes before the room goes into the lines, and out of them through what dulls it.
     expect(audio.of("Convolver")[0]!.to).toEqual([lines]);
     expect(lines!.to).toEqual([audio.of("BiquadFilter")[0]]);
-    expect(gains().some((gain) => gain.value === gainOf(-9))).toBe(true);
+    expect(levels(tracks()[1])).toMatchObject({ sends: { reverb: gainOf(-9), echo: 0 } });
+    // The second output, of one channel, leads to the reverb.
+    expect(tracks()[1]!.options.outputChannelCount).toEqual([2, 1, 2]);
+    expect(tracks().map((part) => part.outputs)).toEqual([[0], [0, 1]]);
     mix.update(edits.changeMix(project, "bass", { echo: -3 }));
     await mix.arrived();
     const [echoes] = thread.of("echoes");
@@ -161,27 +208,20 @@ describe("the mixer", () => {
     expect(lines!.orders).toEqual([{ say: "end" }]);
   });
 
-  it("goes through shelves, drive and compressor only where a track asks for them", async () => {
+  it("tells tracks of shelves, drive and compressor, plain or not", async () => {
     const mix = mixer();
     const project = createProject();
     mix.update(project);
     await mix.ready();
-    expect(thread.parts).toEqual([]);
+    const plain = { low: 0, high: 0, drive: 0, compress: 0 };
+    expect(shapes(tracks()[1])).toEqual([{ say: "set", values: plain }]);
     const change = { low: 6, high: -4, compress: 50 };
     mix.update(edits.changeMix(project, "bass", change));
-    await mix.ready();
-    const [inserts] = thread.of("inserts");
-    expect(inserts!.orders).toEqual([{ say: "set", values: { ...change, drive: 0 } }]);
-    // Straight way closed, the way round opened.
-    const [input] = audio.nodes.filter((node) => node.to.includes(inserts));
-    const [from] = audio.nodes.filter((node) => node.to.includes(input));
-    const straight = from!.to.find((node) => node !== input) as FakeNode;
-    expect(straight.param("gain").value).toBe(0);
     await mix.arrived();
-    expect(inserts!.orders.at(-1)!.say).toBe("answer");
+    expect(shapes(tracks()[1]).at(-1)).toEqual({ say: "set", values: { ...plain, ...change } });
+    expect(shapes(tracks()[0])).toHaveLength(1);
     mix.dispose();
-    expect(inserts!.orders.at(-1)).toEqual({ say: "end" });
-    expect(inserts!.disconnected).toBe(1);
+    expect(tracks()[1]!.orders.at(-1)).toEqual({ say: "end" });
   });
 
   it("ducks a track by the hits of one lane of another, by depth and velocity, and back by its release", async () => {
@@ -195,7 +235,7 @@ describe("the mixer", () => {
     await mix.ready();
     const told = async () => {
       await Promise.resolve();
-      return thread.of("inserts")[0]!.orders.filter(({ say }) => say !== "set");
+      return shapes(tracks()[1]).filter((order) => (order as { say: string }).say !== "set");
     };
     mix.trigger("drums", { ...note, pitch: 38, time: 1 });
     mix.trigger("bass", { ...note, pitch: 36, time: 1 });
@@ -215,7 +255,7 @@ describe("the mixer", () => {
     mix.update(project);
     mix.trigger("drums", { ...note, pitch: 36, time: 5 });
     mix.silence();
-    expect((await told()).slice(3).map(({ say }) => say)).toEqual(["duck", "rest"]);
+    expect((await told()).slice(3)).toMatchObject([{ say: "duck" }, { say: "rest" }]);
   });
 
   it("says what cannot be had only when all else is there, and asks for it again", async () => {
@@ -231,7 +271,35 @@ describe("the mixer", () => {
     expect(thread.parts).toEqual([]);
     there = true;
     await mix.ready();
-    expect(thread.of("inserts")[0]!.orders).toHaveLength(1);
+    expect(shapes(tracks()[1])).toMatchObject([{ values: { drive: 20 } }]);
+  });
+
+  it("keeps what is asked for until the audio thread is there, but not what is due by then", async () => {
+    vi.resetModules();
+    const fresh = await import("./mixer");
+    let come: (answer: Response) => void = () => undefined;
+    thread = fakeThread(() => new Promise((resolve) => (come = resolve)));
+    const mix = new fresh.Mixer({} as never, audio.context, false, () => Promise.resolve([]));
+    const project = edits.changeMix(createProject(), "bass", { duckBy: "drums" });
+    mix.update(project);
+    mix.trigger("bass", { ...note, pitch: 50, time: 1 });
+    mix.hold("bass", { ...note, pitch: 51, time: 1 });
+    mix.trigger("drums", { ...note, pitch: 36, time: 1 });
+    mix.trigger("bass", { ...note, pitch: 52, time: 3 });
+    mix.trigger("drums", { ...note, pitch: 36, time: 3 });
+    // Of more than are kept the oldest are not; what holds from now on is not among them.
+    for (let i = 0; i < 2000; i++) mix.trigger("drums", { ...note, pitch: 38, time: 3 + i });
+    audio.clock.currentTime = 2;
+    come(new Response(""));
+    await mix.ready();
+    const begun = (part: FakePart | undefined) =>
+      said(part, "tell").map(({ order }) => (order as Extract<PlayerOrder, { say: "begin" }>).id);
+    expect(begun(tracks()[1])).toEqual([51, 52]);
+    expect(shapes(tracks()[1])).toMatchObject([{ say: "set" }, { say: "duck", time: 3 }]);
+    expect(said(tracks()[0], "make")).toHaveLength(1);
+    expect(levels(tracks()[0])).toMatchObject({ gain: 1 });
+    expect(begun(tracks()[0]).length).toBeGreaterThan(900);
+    expect(begun(tracks()[0]).length).toBeLessThanOrEqual(1000);
   });
 
   it("turns the whole up and down, and takes new values slowly once there is sound", () => {

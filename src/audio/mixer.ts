@@ -95,7 +95,7 @@ export class Mixer {
     const strip = new Strip(native, { track, output, room, render });
     if (this.metering) {
       meter = new Tone.Meter({ context: this.tone, smoothing: SMOOTH });
-      Tone.connect(strip.output, meter);
+      Tone.connect(strip.heard, meter);
       strip.meter = meter;
     }
     this.strips.set(track.id, strip);

@@ -1,10 +1,14 @@
 import type { Send } from "@/core";
 import type { Wheel } from "./instrument";
 import type { PadRenderer } from "./pads/render";
+import type { PlayerOrder } from "./synth/track-sound";
+import type { Way } from "./worklet/thread-port";
 
-/** What a sound is made with: what bends it, what renders pads, and where pads send to. */
+/** What a sound is made with: where it is made into sound, what bends it, and what renders pads. */
 export interface SoundParts {
+  way: Way<PlayerOrder>;
   wheel: Wheel | null;
   render: PadRenderer;
-  send(send: Send): AudioNode;
+  /** Something is sent to the room by a pad. */
+  sends(send: Send): void;
 }

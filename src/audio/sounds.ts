@@ -1,6 +1,6 @@
 import type { Shaping, SoundControl, Track } from "@/core";
 import { drums } from "./drums";
-import type { Instrument, Wheel } from "./instrument";
+import type { Instrument, VoiceWay, Wheel } from "./instrument";
 import { KITS } from "./kits/registry";
 import { controlsOf } from "./melodic/controls";
 import { DESIGNS } from "./melodic/designs";
@@ -10,6 +10,7 @@ import { reedBass } from "./melodic/reed-bass";
 import { ropePluck } from "./melodic/rope-pluck";
 import { wireLead } from "./melodic/wire-lead";
 import type { SoundParts } from "./sound-parts";
+import type { Player } from "./synth/track-sound";
 
 /** A sound a track can have. `make` builds it in an audio context, live or offline. */
 export interface Sound {
@@ -20,7 +21,9 @@ export interface Sound {
   about: string;
   /** What shapes it, in the order of the screen; none for kits, which are shaped pad by pad. */
   controls: readonly SoundControl[];
-  make(context: BaseAudioContext, output: AudioNode, parts: SoundParts): Instrument;
+  /** What makes it into sound. */
+  player: Player;
+  make(context: BaseAudioContext, parts: SoundParts): Instrument;
 }
 
 /** What of a track's shaping a sound has controls for: what was set for another sound waits unheard. */
@@ -33,8 +36,8 @@ export function shapingOf(track: Track, { controls }: Pick<Sound, "controls">): 
 
 /** A melodic sound: its instrument is shaped by the controls it has. */
 function melodic(
-  sound: Omit<Sound, "kind" | "controls" | "make">,
-  make: (context: BaseAudioContext, output: AudioNode, wheel: Wheel | null) => Instrument,
+  sound: Omit<Sound, "kind" | "controls" | "player" | "make">,
+  make: (context: BaseAudioContext, way: VoiceWay, wheel: Wheel | null) => Instrument,
   design?: Design,
 ): Sound {
   const controls = controlsOf(sound.category, design);
@@ -42,8 +45,9 @@ function melodic(
     ...sound,
     kind: "melody",
     controls,
-    make: (context, output, { wheel }) => {
-      const instrument = make(context, output, wheel);
+    player: "voices",
+    make: (context, { way, wheel }) => {
+      const instrument = make(context, way, wheel);
       return {
         ...instrument,
         update: (track) =>
@@ -62,6 +66,7 @@ export const SOUNDS: readonly Sound[] = [
     kind: "drums",
     category: "Kit",
     controls: [],
+    player: "hits",
     make: drums,
   })),
   melodic(

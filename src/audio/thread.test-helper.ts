@@ -1,13 +1,21 @@
 import { vi } from "vitest";
+import type { PlayerOrder } from "./synth/track-sound";
+import type { Way } from "./worklet/thread-port";
 
 /** A part of the audio thread's program that writes down what it is told. */
 export interface FakePart {
   name: string;
-  options: { processorOptions: Record<string, unknown>; numberOfInputs: number };
+  options: {
+    processorOptions: Record<string, unknown>;
+    numberOfInputs: number;
+    outputChannelCount: number[];
+  };
   /** As they came, those sent together apart. */
   sent: readonly Told[][];
   readonly orders: Told[];
   to: unknown[];
+  /** Of which output each of these is. */
+  outputs: number[];
   disconnected: number;
 }
 
@@ -25,6 +33,7 @@ export function fakeThread(
     class implements FakePart {
       sent: Told[][] = [];
       to: unknown[] = [];
+      outputs: number[] = [];
       disconnected = 0;
       readonly port = {
         onmessage: (_: { data: number }) => undefined,
@@ -45,8 +54,9 @@ export function fakeThread(
       get orders() {
         return this.sent.flat();
       }
-      connect(node: unknown) {
+      connect(node: unknown, output = 0) {
         this.to.push(node);
+        this.outputs.push(output);
         return node;
       }
       disconnect() {
@@ -55,4 +65,15 @@ export function fakeThread(
     },
   );
   return { parts, of: (name: string) => parts.filter((part) => part.name === name) };
+}
+
+/** Writes down what an instrument orders, which is there at once. */
+export function fakeWay<Order extends { say: string } = PlayerOrder>() {
+  const orders: Order[] = [];
+  const way: Way<Order> = {
+    order: (order) => orders.push(order),
+    ready: () => Promise.resolve(),
+    arrived: () => Promise.resolve(),
+  };
+  return { way, orders };
 }

@@ -1,4 +1,4 @@
-import { describe, expect, it, vi } from "vitest";
+import { describe, expect, it } from "vitest";
 import { createProject, edits, pitchHz, type Shaping } from "@/core";
 import { KITS } from "./kits/registry";
 import { seeded } from "@/core/random";
@@ -7,34 +7,33 @@ import { fakeContext } from "./nodes.test-helper";
 import { renderPad } from "./pads/render";
 import type { Corner } from "./synth/line";
 import type { VoiceOrder, VoicePlan } from "./synth/plan";
-import { fakeThread } from "./thread.test-helper";
+import { fakeWay } from "./thread.test-helper";
 import { BendWheel } from "./wheel";
+
+const rendered = { render: () => Promise.resolve([]), sends: () => undefined };
 
 /** An instrument of a sound, and what the audio thread is told of its voices. */
 async function playing(sound: string, shaping: Shaping = {}) {
   const audio = fakeContext();
-  const thread = fakeThread();
+  const { way, orders } = fakeWay();
   const project = edits.setShaping(
     edits.changeTrack(createProject(), "bass", { sound }),
     "bass",
     shaping,
   );
   const wheel = new BendWheel();
-  const instrument = SOUNDS.find((s) => s.id === sound)!.make(audio.context, {} as AudioNode, {
+  const instrument = SOUNDS.find((s) => s.id === sound)!.make(audio.context, {
+    way,
     wheel,
-    render: () => Promise.resolve([]),
-    send: () => ({}) as AudioNode,
+    ...rendered,
   });
   instrument.update!(project.tracks[1]!);
   await instrument.ready!();
   const note = { time: 1, seconds: 0.5, pitch: 60, velocity: 100, pan: 0, tune: 0 };
-  const told = async () => {
-    await Promise.resolve();
-    return thread.of("voices")[0]!.orders as unknown as VoiceOrder[];
-  };
+  const told = async () => Promise.resolve(orders as VoiceOrder[]);
   const begun = async () => (await told()).filter((order) => order.say === "begin");
   const fades = async () => (await told()).filter((order) => order.say === "fade");
-  return { ...audio, thread, wheel, instrument, note, told, begun, fades };
+  return { ...audio, wheel, instrument, note, told, begun, fades };
 }
 
 const firstHz = ({ plan }: { plan: VoicePlan }) => plan.waves[0]!.hz;
@@ -142,43 +141,14 @@ describe("voices", () => {
       { say: "bend", by: -1 },
     ]);
     const other = SOUNDS.find(({ id }) => id === "low-tide")!;
-    const thread = fakeThread();
-    const next = other.make(context, {} as AudioNode, {
-      wheel,
-      render: () => Promise.resolve([]),
-      send: () => ({}) as AudioNode,
-    });
+    const { way, orders } = fakeWay();
+    const next = other.make(context, { way, wheel, ...rendered });
     await next.ready!();
-    expect(thread.of("voices")[0]!.orders).toContainEqual({ say: "bend", by: -1 });
+    expect(orders).toContainEqual({ say: "bend", by: -1 });
     instrument.dispose!();
     const before = (await told()).length;
     wheel.rest();
     expect(await told()).toHaveLength(before);
-  });
-
-  it("wait for the audio thread, and what was due long before it came is left out", async () => {
-    const audio = fakeContext();
-    let come: (answer: Response) => void = () => undefined;
-    vi.resetModules();
-    const thread = fakeThread(() => new Promise((resolve) => (come = resolve)));
-    const fresh = await import("./sounds");
-    const instrument = fresh.SOUNDS.find(({ id }) => id === "keel-bass")!.make(
-      audio.context,
-      {} as AudioNode,
-      { wheel: null, render: () => Promise.resolve([]), send: () => ({}) as AudioNode },
-    );
-    const note = { time: 1, seconds: 0.5, pitch: 60, velocity: 100, pan: 0, tune: 0 };
-    instrument.trigger(note);
-    instrument.hold({ ...note, pitch: 61 });
-    instrument.trigger({ ...note, time: 3, pitch: 62 });
-    audio.clock.currentTime = 2;
-    come(new Response(""));
-    await instrument.ready!();
-    const begun = thread.of("voices")[0]!.orders.filter(({ say }) => say === "begin");
-    expect(begun.map(({ time, held }) => [time, held])).toEqual([
-      [1, true],
-      [3, false],
-    ]);
   });
 });
 

@@ -1,15 +1,15 @@
 import { pitchHz } from "@/core";
-import { velocityGain, voiced, type Instrument, type Wheel } from "../instrument";
+import { velocityGain, voiced, type Instrument, type Wheel, type VoiceWay } from "../instrument";
 import { drawn, struck } from "../synth/line";
 
 /** Keys like struck glass: a sine bent by a second one, brighter when played harder, dying away. */
 export function glassKeys(
   context: BaseAudioContext,
-  output: AudioNode,
+  way: VoiceWay,
   wheel: Wheel | null,
 ): Instrument {
   const ending = { shortest: 0.05, fade: 0.07, ring: 0.5 };
-  return voiced(context, output, wheel, ending, ({ pitch, velocity }) => {
+  return voiced(context, way, wheel, ending, ({ pitch, velocity }) => {
     const hz = pitchHz(pitch);
     const loud = 0.46 * velocityGain(velocity);
     const dying = 0.5 + 1.6 * Math.max(0, (96 - pitch) / 96);

@@ -7,6 +7,7 @@ import {
   type Instrument,
   type VoiceNote,
   type Wheel,
+  type VoiceWay,
 } from "../instrument";
 import { drawn, struck, type Line } from "../synth/line";
 import type { VoicePlan, WavePlan } from "../synth/plan";
@@ -71,8 +72,8 @@ const JOINED: Seconds = 0.008;
 /** An instrument of a design. Louder notes are brighter: the filter opens and the bending deepens. */
 export const layered =
   (design: Design) =>
-  (context: BaseAudioContext, output: AudioNode, wheel: Wheel | null): Instrument =>
-    voiced(context, output, wheel, design.ending, (note) => planOf(design, note));
+  (context: BaseAudioContext, way: VoiceWay, wheel: Wheel | null): Instrument =>
+    voiced(context, way, wheel, design.ending, (note) => planOf(design, note));
 
 /** What a note of a design sounds with. */
 export function planOf(design: Design, note: VoiceNote): VoicePlan {

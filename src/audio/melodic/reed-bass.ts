@@ -1,15 +1,22 @@
 import { pitchHz } from "@/core";
-import { mixedIn, velocityGain, voiced, type Instrument, type Wheel } from "../instrument";
+import {
+  mixedIn,
+  velocityGain,
+  voiced,
+  type Instrument,
+  type Wheel,
+  type VoiceWay,
+} from "../instrument";
 import { drawn, struck } from "../synth/line";
 
 /** A round bass: saw and an octave-low square through a filter that closes as it speaks. Slides. */
 export function reedBass(
   context: BaseAudioContext,
-  output: AudioNode,
+  way: VoiceWay,
   wheel: Wheel | null,
 ): Instrument {
   const ending = { shortest: 0.04, fade: 0.025, ring: 0.2 };
-  return voiced(context, output, wheel, ending, (note) => {
+  return voiced(context, way, wheel, ending, (note) => {
     const { pitch, velocity } = note;
     const hz = pitchHz(pitch);
     const loud = 0.42 * velocityGain(velocity);

@@ -1,6 +1,6 @@
 import { pitchHz, type MidiPitch } from "@/core";
 import { noise, render } from "../dsp";
-import { velocityGain, voiced, type Instrument, type Wheel } from "../instrument";
+import { velocityGain, voiced, type Instrument, type Wheel, type VoiceWay } from "../instrument";
 
 /**
  * A plucked string by the method of Karplus and Strong ("Digital Synthesis of Plucked-String and
@@ -39,7 +39,7 @@ export function pluckedString(rate: number, pitch: MidiPitch): Float32Array<Arra
 /** A plucked rope-thick string. Strings are made when first played and kept. */
 export function ropePluck(
   context: BaseAudioContext,
-  output: AudioNode,
+  way: VoiceWay,
   wheel: Wheel | null,
 ): Instrument {
   const strings = new Map<MidiPitch, Float32Array>();
@@ -49,7 +49,7 @@ export function ropePluck(
     return samples;
   };
   const ending = { shortest: 0.05, fade: 0.06, ring: 0.5 };
-  return voiced(context, output, wheel, ending, ({ pitch, velocity }) => ({
+  return voiced(context, way, wheel, ending, ({ pitch, velocity }) => ({
     waves: [],
     sample: String(pitch),
     recording: stringOf(pitch),

@@ -1,15 +1,22 @@
 import { pitchHz } from "@/core";
-import { mixedIn, velocityGain, voiced, type Instrument, type Wheel } from "../instrument";
+import {
+  mixedIn,
+  velocityGain,
+  voiced,
+  type Instrument,
+  type Wheel,
+  type VoiceWay,
+} from "../instrument";
 import { drawn, struck } from "../synth/line";
 
 /** A thin, singing lead: two saws a little apart and a pulse an octave up, with a late vibrato. Slides. */
 export function wireLead(
   context: BaseAudioContext,
-  output: AudioNode,
+  way: VoiceWay,
   wheel: Wheel | null,
 ): Instrument {
   const ending = { shortest: 0.05, fade: 0.04, ring: 0.3 };
-  return voiced(context, output, wheel, ending, (note) => {
+  return voiced(context, way, wheel, ending, (note) => {
     const { pitch, velocity, shape } = note;
     const attack = 0.004 * shape.attack;
     const hz = pitchHz(pitch);

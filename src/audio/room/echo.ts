@@ -16,8 +16,8 @@ export class Echo {
     output: AudioNode,
   ) {
     this.input = inChannels(gainNode(context, 1), 2);
-    const ways = { input: this.input, output };
-    this.port = new ThreadPort(context, "echoes", { longest: LONGEST }, ways);
+    this.port = new ThreadPort(context, "echoes", { longest: LONGEST }, this);
+    this.port.lead(output);
   }
 
   update(room: Room | undefined, bpm: Bpm): void {

@@ -44,8 +44,8 @@ export class Hall {
     // What comes out of a side, as power: its lines' over the time they take to fall.
     const kept = falls.reduce((all, fall) => all + fall ** 2, 0) / falls.length;
     this.output = gainNode(context, Math.sqrt((1 - kept) / kept / falls.length) * 1.4);
-    const ways = { input: this.input, output: low };
-    this.port = new ThreadPort(context, "lines", { lengths, falls }, ways);
+    this.port = new ThreadPort(context, "lines", { lengths, falls }, { input: this.input });
+    this.port.lead(low);
     low.connect(this.tone).connect(this.output);
     this.nodes = [this.input, low, this.tone, this.output];
   }

@@ -2,6 +2,7 @@ import type { Cents, Hertz, Seconds } from "@/core";
 import { BLOCK, times } from "./block";
 import { MovingFilter } from "./filter";
 import { Follower } from "./line";
+import { placed } from "./pan";
 import type { Beginning, VoicePlan } from "./plan";
 import { Wave } from "./wave";
 
@@ -71,10 +72,9 @@ export class Voice {
       : null;
     this.vibrato = vibrato ? { plan: vibrato, cents: new Follower(vibrato.cents) } : null;
     this.recording = plan.sample ? (shared.sample(plan.sample) ?? null) : null;
-    // Of the same power wherever it is, as a panner of one channel has it; in the middle it needs none.
-    const angle = ((pan + 1) * Math.PI) / 4;
+    // In the middle it needs no panner.
     this.middle = pan === 0;
-    this.sides = this.middle ? [1, 1] : [Math.cos(angle), Math.sin(angle)];
+    this.sides = this.middle ? [1, 1] : placed(pan);
   }
 
   /** It falls silent from a time on; what was to come later of that kind does not. */

@@ -1,10 +1,8 @@
 import type { Hertz, Seconds } from "@/core";
 import { BLOCK } from "../synth/block";
 import { Echoes, type EchoOrder } from "../synth/echoes";
-import { InsertSound, type InsertOrder } from "../synth/insert-sound";
 import { Lines } from "../synth/lines";
-import type { VoiceOrder } from "../synth/plan";
-import { Voices } from "../synth/voices";
+import { TrackSound, type TrackOrder } from "../synth/track-sound";
 import { warmUp } from "../synth/warm";
 import { LIVE } from "./live";
 import type { ThreadOrder } from "./thread-port";
@@ -24,13 +22,15 @@ const SILENCE = new Float32Array(BLOCK);
 // While nothing sounds yet. Offline nobody waits for the first chord.
 if (import.meta.url.endsWith(LIVE)) warmUp(sampleRate);
 
+/** Channels of an input or an output. */
+type Channels = Float32Array[];
 type Sides = [Float32Array, Float32Array];
 
 /** A part of the program: takes orders, and makes or changes blocks of 128 samples. */
 interface Part<Order> {
   take?(order: Order, frame: number): void;
-  /** Input is empty where nothing is connected, or what is has stopped. */
-  run(output: Sides, input: Float32Array[], frame: number): void;
+  /** Input is empty where nothing is connected, or what is has stopped. Outputs are silent before. */
+  run(outputs: readonly Channels[], input: Channels, frame: number): void;
 }
 
 function register<Order extends object, Options>(
@@ -55,9 +55,9 @@ function register<Order extends object, Options>(
       };
     }
 
-    process([input]: Float32Array[][], [output]: Float32Array[][]): boolean {
+    process([input]: Channels[], outputs: Channels[]): boolean {
       this.frame = this.next();
-      this.part.run(output as Sides, input ?? [], this.frame);
+      this.part.run(outputs, input ?? [], this.frame);
       return !this.ended;
     }
 
@@ -77,23 +77,12 @@ const isFor = <S extends ThreadOrder["say"]>(
   say: S,
 ): order is Extract<ThreadOrder, { say: S }> => (order as ThreadOrder).say === say;
 
-register<VoiceOrder, { epoch: Seconds }>("voices", ({ epoch }) => {
-  const voices = new Voices(sampleRate, epoch);
+register<TrackOrder, { epoch: Seconds }>("track", ({ epoch }) => {
+  const track = new TrackSound(sampleRate, epoch);
   return {
-    take: (order, frame) => voices.take(order, frame),
-    run: ([left, right], _, frame) => voices.run(left, right, frame),
-  };
-});
-
-register<InsertOrder, object>("inserts", () => {
-  const sound = new InsertSound(sampleRate);
-  return {
-    take: (order) => sound.take(order),
-    run: ([left, right], [inLeft, inRight], frame) => {
-      if (inLeft) left.set(inLeft);
-      if (inLeft) right.set(inRight ?? inLeft);
-      sound.run(left, right, frame);
-    },
+    take: (order, frame) => track.take(order, frame),
+    run: ([mix, reverb, echo], _, frame) =>
+      track.run(mix as Sides, { reverb: reverb![0]!, echo: echo as Sides }, frame),
   };
 });
 
@@ -101,13 +90,13 @@ register<EchoOrder, { longest: Seconds }>("echoes", ({ longest }) => {
   const echoes = new Echoes(longest, sampleRate);
   return {
     take: (order) => echoes.take(order),
-    run: (output, [left = SILENCE, right = left]) => echoes.run([left, right], output),
+    run: ([output], [left = SILENCE, right = left]) => echoes.run([left, right], output as Sides),
   };
 });
 
 register<never, { lengths: number[]; falls: number[] }>("lines", ({ lengths, falls }) => {
   const lines = new Lines(lengths, falls);
   return {
-    run: (output, [left = SILENCE, right = left]) => lines.run([left, right], output),
+    run: ([output], [left = SILENCE, right = left]) => lines.run([left, right], output as Sides),
   };
 });

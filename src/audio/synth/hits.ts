@@ -1,0 +1,269 @@
+import type { Hertz, MidiPitch, Pan, Seconds, Send } from "@/core";
+import { BLOCK } from "./block";
+import { Eased } from "./eased";
+import { moved, placed } from "./pan";
+
+/** The sound of a pad: one channel, or two. */
+export type PadSound = readonly Float32Array[];
+
+/** What is said to the thread of a kit. */
+export type HitOrder =
+  /** A pad sounds like this from the next hit on. */
+  | { say: "sound"; pad: MidiPitch; channels: PadSound }
+  | {
+      say: "hit";
+      id: number;
+      pad: MidiPitch;
+      time: Seconds;
+      /** Times as fast as it was made. */
+      speed: number;
+      gain: number;
+      pan: Pan;
+      held: boolean;
+    }
+  /** A hit dies away from a time on. */
+  | { say: "end"; id: number; at: Seconds; tau: Seconds }
+  /** All fall silent that sound; what is to come does not come, but for what a hand struck where that is spared. */
+  | { say: "silence"; at: Seconds; spareHeld: boolean }
+  | { say: "kit"; gain: number }
+  | { say: "sends"; pad: MidiPitch; gains: Readonly<Record<Send, number>> };
+
+/** Blocks that go to the room: one channel to the reverb, two to the echo. */
+export interface SendBlocks {
+  reverb: Float32Array;
+  echo: readonly [Float32Array, Float32Array];
+}
+
+/** What dies away is over after so many time constants, 87 dB down. */
+const OVER = 10;
+/** What falls silent at once does so with this time constant, and is over after. */
+const SILENCED: Seconds = 0.004;
+const SILENT_AFTER: Seconds = 0.03;
+
+const one = new Float32Array(BLOCK);
+const other = new Float32Array(BLOCK);
+const levels = new Float32Array(BLOCK);
+
+/** A hit that sounds: a recording of its pad, played once. */
+class Hit {
+  readonly held: boolean;
+  readonly pad: MidiPitch;
+  /** The sample it begins with, and the one it is over before. */
+  readonly first: number;
+  private over = Infinity;
+  private readonly speed: number;
+  private readonly gain: number;
+  private readonly pan: Pan;
+  /** Where it is in its recording. */
+  private place = 0;
+  /** From which sample on it dies away, by how much each sample, and how far it has. */
+  private fadesFrom = Infinity;
+  private falls = 1;
+  private left = 1;
+
+  constructor(
+    order: Extract<HitOrder, { say: "hit" }>,
+    private readonly sound: PadSound,
+    private readonly rate: Hertz,
+    now: number,
+  ) {
+    this.held = order.held;
+    this.pad = order.pad;
+    this.speed = order.speed;
+    this.gain = order.gain;
+    this.pan = order.pan;
+    this.first = Math.max(now, Math.ceil(order.time * rate - 1e-6));
+  }
+
+  /** Dies away from a time on; one that does so already goes on as it does. */
+  fade(at: Seconds, tau: Seconds, over: Seconds): void {
+    this.over = Math.min(this.over, over * this.rate);
+    if (at * this.rate >= this.fadesFrom) return;
+    this.fadesFrom = at * this.rate;
+    this.falls = Math.exp(-1 / (tau * this.rate));
+  }
+
+  /** Adds a block, to both sides and to the room; tells whether anything is still to come. */
+  add(
+    left: Float32Array,
+    right: Float32Array,
+    frame: number,
+    sends: { to: SendBlocks; gains: Readonly<Record<Send, Eased>> } | null,
+  ): boolean {
+    if (this.over <= this.first) return false;
+    const from = Math.max(0, this.first - frame);
+    if (from >= BLOCK) return true;
+    const [a, b] = this.sound;
+    const { speed, place } = this;
+    // Between its samples it is read straight, up to the last.
+    const rest = Math.ceil((a!.length - place - (speed === 1 ? 0 : 1)) / speed);
+    const to = Math.min(BLOCK, Math.ceil(this.over - frame), from + rest);
+    if (to <= from) return false;
+    this.rise(from, to, frame);
+    read(a!, one, from, to, place, speed);
+    if (b) read(b, other, from, to, place, speed);
+    this.place = place + (to - from) * speed;
+    if (b) this.both(left, right, from, to);
+    else this.single(left, right, from, to);
+    if (sends) send(one, b ? other : one, from, to, sends.to, sends.gains);
+    return from + rest > BLOCK && frame + BLOCK < this.over;
+  }
+
+  private rise(from: number, to: number, frame: number): void {
+    const { gain, fadesFrom, falls } = this;
+    const begin = Math.min(to, Math.max(from, Math.ceil(fadesFrom - frame)));
+    levels.fill(gain * this.left, from, begin);
+    for (let i = begin; i < to; i++) {
+      levels[i] = gain * this.left;
+      this.left *= falls;
+    }
+  }
+
+  private single(left: Float32Array, right: Float32Array, from: number, to: number): void {
+    for (let i = from; i < to; i++) one[i]! *= levels[i]!;
+    if (this.pan === 0) {
+      for (let i = from; i < to; i++) {
+        left[i]! += one[i]!;
+        right[i]! += one[i]!;
+      }
+      return;
+    }
+    const [toLeft, toRight] = placed(this.pan);
+    for (let i = from; i < to; i++) {
+      left[i]! += toLeft * one[i]!;
+      right[i]! += toRight * one[i]!;
+    }
+  }
+
+  private both(left: Float32Array, right: Float32Array, from: number, to: number): void {
+    const [ll, rl, lr, rr] = moved(this.pan);
+    for (let i = from; i < to; i++) {
+      const x = (one[i]! *= levels[i]!);
+      const y = (other[i]! *= levels[i]!);
+      left[i]! += ll * x + rl * y;
+      right[i]! += lr * x + rr * y;
+    }
+  }
+}
+
+/** Reads a recording from a place on, as fast as asked. */
+function read(
+  sound: Float32Array,
+  out: Float32Array,
+  from: number,
+  to: number,
+  place: number,
+  speed: number,
+): void {
+  if (speed === 1) {
+    out.set(sound.subarray(place, place + to - from), from);
+    return;
+  }
+  for (let i = from, at = place; i < to; i++, at += speed) {
+    const k = Math.floor(at);
+    const x = sound[k]!;
+    out[i] = x + (sound[k + 1]! - x) * (at - k);
+  }
+}
+
+/** Adds what a pad sends: both sides as one to the reverb, each by itself to the echo. */
+function send(
+  left: Float32Array,
+  right: Float32Array,
+  from: number,
+  to: number,
+  { reverb, echo: [echoLeft, echoRight] }: SendBlocks,
+  gains: Readonly<Record<Send, Eased>>,
+): void {
+  if (!gains.reverb.rests(0)) {
+    const { from: low, to: high } = gains.reverb;
+    const more = (high - low) / BLOCK;
+    for (let i = from; i < to; i++) reverb[i]! += 0.5 * (left[i]! + right[i]!) * (low + more * i);
+  }
+  if (!gains.echo.rests(0)) {
+    const { from: low, to: high } = gains.echo;
+    const more = (high - low) / BLOCK;
+    for (let i = from; i < to; i++) {
+      const gain = low + more * i;
+      echoLeft[i]! += left[i]! * gain;
+      echoRight[i]! += right[i]! * gain;
+    }
+  }
+}
+
+/** All hits of one kit: takes orders and makes blocks of sound. Pure but for what it was told. */
+export class Hits {
+  private readonly sounds = new Map<MidiPitch, PadSound>();
+  private readonly sends = new Map<MidiPitch, Readonly<Record<Send, Eased>>>();
+  private readonly hits = new Map<number, Hit>();
+  private readonly level: Eased;
+  private readonly sides = [new Float32Array(BLOCK), new Float32Array(BLOCK)] as const;
+
+  constructor(private readonly rate: Hertz) {
+    this.level = new Eased(1, rate);
+  }
+
+  get sounding(): number {
+    return this.hits.size;
+  }
+
+  /** Takes an order, when the next sample to be made is `frame`. */
+  take(order: HitOrder, frame: number): void {
+    if (order.say === "hit") {
+      const sound = this.sounds.get(order.pad);
+      if (sound && sound[0]!.length > 1)
+        this.hits.set(order.id, new Hit(order, sound, this.rate, frame));
+    } else if (order.say === "end") {
+      const { id, at, tau } = order;
+      this.hits.get(id)?.fade(Math.max(at, frame / this.rate), tau, at + OVER * tau);
+    } else if (order.say === "sound") this.sounds.set(order.pad, order.channels);
+    else if (order.say === "kit") this.level.set(order.gain);
+    else if (order.say === "sends") this.send(order.pad, order.gains);
+    else this.silence(order, frame);
+  }
+
+  private send(pad: MidiPitch, gains: Readonly<Record<Send, number>>): void {
+    let own = this.sends.get(pad);
+    if (!own)
+      this.sends.set(
+        pad,
+        (own = { reverb: new Eased(0, this.rate), echo: new Eased(0, this.rate) }),
+      );
+    own.reverb.set(gains.reverb);
+    own.echo.set(gains.echo);
+  }
+
+  private silence({ at, spareHeld }: Extract<HitOrder, { say: "silence" }>, frame: number): void {
+    const from = Math.max(at, frame / this.rate);
+    for (const [id, hit] of this.hits) {
+      if (hit.held && spareHeld) continue;
+      if (hit.first > frame) this.hits.delete(id);
+      else hit.fade(from, SILENCED, from + SILENT_AFTER);
+    }
+  }
+
+  /** Adds a block of 128 samples, the first of which is `frame`, to two sides, and to what goes to the room. */
+  run(left: Float32Array, right: Float32Array, frame: number, to: SendBlocks): void {
+    this.level.next();
+    for (const gains of this.sends.values()) {
+      gains.reverb.next();
+      gains.echo.next();
+    }
+    if (this.hits.size === 0) return;
+    const [ownLeft, ownRight] = this.sides;
+    ownLeft.fill(0);
+    ownRight.fill(0);
+    for (const [id, hit] of this.hits) {
+      const gains = this.sends.get(hit.pad);
+      const sends = gains && { to, gains };
+      if (!hit.add(ownLeft, ownRight, frame, sends ?? null)) this.hits.delete(id);
+    }
+    const { from, to: end } = this.level;
+    const more = (end - from) / BLOCK;
+    for (let i = 0; i < BLOCK; i++) {
+      const level = from + more * i;
+      left[i]! += level * ownLeft[i]!;
+      right[i]! += level * ownRight[i]!;
+    }
+  }
+}

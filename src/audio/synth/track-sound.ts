@@ -1,0 +1,156 @@
+import type { Hertz, Pan, Seconds, Send } from "@/core";
+import { BLOCK } from "./block";
+import { Eased } from "./eased";
+import { Hits, type HitOrder, type SendBlocks } from "./hits";
+import { InsertSound, type InsertOrder } from "./insert-sound";
+import { moved } from "./pan";
+import type { VoiceOrder } from "./plan";
+import { Voices } from "./voices";
+
+/** What makes sound from orders. */
+export type Player = "voices" | "hits";
+
+/** What is said to an instrument. */
+export type PlayerOrder = VoiceOrder | HitOrder;
+
+/** How a track goes to the mix and to the room. */
+export interface TrackLevels {
+  gain: number;
+  pan: Pan;
+  sends: Readonly<Record<Send, number>>;
+}
+
+/** What is said to the thread of a track. */
+export type TrackOrder =
+  /** An instrument is there from now on, is told something, is there no more. */
+  | { say: "make"; id: number; player: Player }
+  | { say: "tell"; id: number; order: PlayerOrder }
+  | { say: "drop"; id: number }
+  | { say: "shape"; order: InsertOrder }
+  | { say: "levels"; levels: TrackLevels };
+
+type Sides = readonly [Float32Array, Float32Array];
+
+/**
+ * All of a track: what it sounds with, what that goes through, its level and pan, and what of it goes to the room.
+ * What pads send goes there at the track's level, from the middle.
+ */
+export class TrackSound {
+  private readonly players = new Map<number, Voices | Hits>();
+  private readonly inserts: InsertSound;
+  private readonly level: Eased;
+  private readonly pan: Eased;
+  private readonly sends: Readonly<Record<Send, Eased>>;
+  private readonly beside: Sides = [new Float32Array(BLOCK), new Float32Array(BLOCK)];
+
+  constructor(
+    private readonly rate: Hertz,
+    private readonly epoch: Seconds = 0,
+  ) {
+    this.inserts = new InsertSound(rate);
+    this.level = new Eased(1, rate);
+    this.pan = new Eased(0, rate);
+    this.sends = { reverb: new Eased(0, rate), echo: new Eased(0, rate) };
+  }
+
+  /** Takes an order, when the next sample to be made is `frame`. */
+  take(order: TrackOrder, frame: number): void {
+    if (order.say === "make") {
+      const { rate, epoch } = this;
+      this.players.set(
+        order.id,
+        order.player === "voices" ? new Voices(rate, epoch) : new Hits(rate),
+      );
+    } else if (order.say === "tell") {
+      const player = this.players.get(order.id);
+      if (player instanceof Voices) player.take(order.order as VoiceOrder, frame);
+      else player?.take(order.order as HitOrder, frame);
+    } else if (order.say === "drop") this.players.delete(order.id);
+    else if (order.say === "shape") this.inserts.take(order.order);
+    else this.set(order.levels);
+  }
+
+  private set({ gain, pan, sends }: TrackLevels): void {
+    this.level.set(gain);
+    this.pan.set(pan);
+    this.sends.reverb.set(sends.reverb);
+    this.sends.echo.set(sends.echo);
+  }
+
+  /** Writes a block whose first sample is `frame` into blocks that are silent: of the mix, and of what the room gets. */
+  run([left, right]: Sides, room: SendBlocks, frame: number): void {
+    const { level, pan, sends } = this;
+    for (const value of [level, pan, sends.reverb, sends.echo]) value.next();
+    let first = true;
+    for (const player of this.players.values()) {
+      if (player instanceof Hits) player.run(left, right, frame, room);
+      else if (first) player.run(left, right, frame);
+      else this.add(player, left, right, frame);
+      first = false;
+    }
+    this.inserts.run(left, right, frame);
+    this.place(left, right);
+    if (!level.rests(1)) for (const side of [room.reverb, ...room.echo]) scale(side, level);
+    this.send(left, right, room);
+  }
+
+  private add(voices: Voices, left: Float32Array, right: Float32Array, frame: number): void {
+    const [ownLeft, ownRight] = this.beside;
+    ownLeft.fill(0);
+    ownRight.fill(0);
+    voices.run(ownLeft, ownRight, frame);
+    for (let i = 0; i < BLOCK; i++) {
+      left[i]! += ownLeft[i]!;
+      right[i]! += ownRight[i]!;
+    }
+  }
+
+  /** At its level, and where it lies. */
+  private place(left: Float32Array, right: Float32Array): void {
+    const { level, pan } = this;
+    if (!level.rests(1)) for (const side of [left, right]) scale(side, level);
+    if (pan.rests(0)) return;
+    // From where it was to where it is, as the power law has it at both ends.
+    const from = moved(pan.from);
+    const to = moved(pan.to);
+    let [ll, rl, lr, rr] = from;
+    const [a, b, c, d] = to.map((x, i) => (x - from[i]!) / BLOCK);
+    for (let i = 0; i < BLOCK; i++) {
+      const x = left[i]!;
+      const y = right[i]!;
+      left[i] = ll * x + rl * y;
+      right[i] = lr * x + rr * y;
+      ll += a!;
+      rl += b!;
+      lr += c!;
+      rr += d!;
+    }
+  }
+
+  private send(
+    left: Float32Array,
+    right: Float32Array,
+    { reverb, echo: [echoLeft, echoRight] }: SendBlocks,
+  ): void {
+    const { reverb: toReverb, echo: toEcho } = this.sends;
+    if (!toReverb.rests(0)) {
+      let gain = 0.5 * toReverb.from;
+      const more = (0.5 * (toReverb.to - toReverb.from)) / BLOCK;
+      for (let i = 0; i < BLOCK; i++, gain += more) reverb[i]! += gain * (left[i]! + right[i]!);
+    }
+    if (toEcho.rests(0)) return;
+    let gain = toEcho.from;
+    const more = (toEcho.to - toEcho.from) / BLOCK;
+    for (let i = 0; i < BLOCK; i++, gain += more) {
+      echoLeft[i]! += gain * left[i]!;
+      echoRight[i]! += gain * right[i]!;
+    }
+  }
+}
+
+/** Takes a block through a level on its way. */
+function scale(side: Float32Array, { from, to }: Eased): void {
+  let gain = from;
+  const more = (to - from) / BLOCK;
+  for (let i = 0; i < BLOCK; i++, gain += more) side[i]! *= gain;
+}
