@@ -1,4 +1,3 @@
-import * as Tone from "tone";
 import type { MidiPitch, PlaybackOptions, Project, Seconds, Velocity } from "@/core";
 import { Mixer } from "./mixer";
 import { renderHere } from "./pads/renderers";
@@ -29,7 +28,7 @@ export async function bounceHeld(
   { sampleRate = 44100, later = [] }: { sampleRate?: number; later?: readonly Later[] } = {},
 ): Promise<AudioBuffer> {
   const context = new OfflineAudioContext(2, Math.ceil(seconds * sampleRate), sampleRate);
-  const mixer = new Mixer(new Tone.OfflineContext(context), context, false, renderHere);
+  const mixer = new Mixer(context, { metering: false, render: renderHere });
   mixer.update(project);
   await mixer.ready();
   for (const { pitch, velocity, from, to } of notes) {

@@ -21,7 +21,7 @@ import { kitOf } from "./kits/registry";
 import { jobKey, type PadJob } from "./pads/render";
 import type { SoundParts } from "./sound-parts";
 import type { HitOrder, PadSound } from "./synth/hits";
-import type { Way } from "./worklet/thread-port";
+import type { Way } from "./worklet/way";
 
 /** A pad's sound as it is now, and what it is becoming. */
 interface PadVoice {

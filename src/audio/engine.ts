@@ -1,4 +1,3 @@
-import * as Tone from "tone";
 import {
   barTicks,
   beatTicks,
@@ -18,7 +17,7 @@ import {
 import { Behind } from "./behind";
 import { clickAt, type ClickSound } from "./click";
 import { levelGain, type HeldNote } from "./instrument";
-import { TOO_LATE } from "./worklet/thread-port";
+import { TOO_LATE } from "./worklet/mix-port";
 import { LiveNotes } from "./live-notes";
 import { Mixer } from "./mixer";
 import type { LoudnessMeter } from "./loudness-meter";
@@ -52,7 +51,6 @@ export class Engine {
   readonly live = new LiveNotes();
   private readonly scheduler = new Scheduler();
   private context: AudioContext | null = null;
-  private tone: Tone.Context | null = null;
   private mixer: Mixer | null = null;
   private clock: Worker | null = null;
   /** The recording behind the pattern. */
@@ -136,9 +134,7 @@ export class Engine {
       this.context = new AudioContext({ latencyHint: "interactive" });
       // Before anything sounds. What needs it asks for it again, and tells when it cannot be had.
       loadAudioThread(this.context).catch(() => undefined);
-      this.tone = new Tone.Context(this.context);
-      Tone.setContext(this.tone);
-      this.mixer = new Mixer(this.tone, this.context, true, this.renderPad);
+      this.mixer = new Mixer(this.context, { metering: true, render: this.renderPad });
       this.behind = new Behind(
         this.context,
         this.context.destination,
@@ -150,9 +146,9 @@ export class Engine {
     }
     this.mixer!.update(this.project());
     if (this.context.state !== "running") await this.context.resume();
-    // Without the audio thread's program kits still sound; the next start asks for it again.
+    // Without the audio thread's program nothing sounds; the next start asks for it again.
     await this.mixer!.ready().catch((error: unknown) =>
-      this.problem(`Melodic sounds cannot be had: ${(error as Error).message}`),
+      this.problem(`Sound cannot be had: ${(error as Error).message}`),
     );
     return this.context;
   }
@@ -462,10 +458,8 @@ export class Engine {
     this.clock = null;
     this.mixer?.dispose();
     this.behind?.dispose();
-    this.tone?.dispose();
     void this.context?.close().catch(() => undefined);
     this.context = null;
-    this.tone = null;
     this.mixer = null;
   }
 }

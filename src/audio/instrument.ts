@@ -15,7 +15,7 @@ import {
 import type { Corner, Line } from "./synth/line";
 import type { VoiceOrder, VoicePlan, WavePlan } from "./synth/plan";
 import type { WaveShape } from "./synth/waves";
-import type { Way } from "./worklet/thread-port";
+import type { Way } from "./worklet/way";
 
 /** One note for an instrument: times in seconds of the audio clock. */
 export interface Trigger {

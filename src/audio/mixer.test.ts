@@ -1,28 +1,14 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { createProject, edits, makeTrack, type Track } from "@/core";
+import { PLAIN_ROOM, createProject, edits, makeTrack, type Track } from "@/core";
 import { gainOf, type Trigger } from "./instrument";
 import { fakeContext } from "./nodes.test-helper";
-import type { PlayerOrder } from "./synth/track-sound";
-import { fakeThread, type FakePart } from "./thread.test-helper";
-import type { Way } from "./worklet/thread-port";
-
-/** Meters of the audio library, and whether they are let go. */
-const meters: { disposed: boolean }[] = [];
-vi.mock("tone", () => ({
-  Meter: class {
-    disposed = false;
-    constructor() {
-      meters.push(this);
-    }
-    getValue() {
-      return -12;
-    }
-    dispose() {
-      this.disposed = true;
-    }
-  },
-  connect: () => undefined,
-}));
+import { lineLengths } from "./synth/lines";
+import type { MixOrder } from "./synth/mix-sound";
+import type { RoomOrder } from "./synth/room-sound";
+import type { PlayerOrder, TrackOrder } from "./synth/track-sound";
+import { fakeThread } from "./thread.test-helper";
+import type { ThreadOrder } from "./worklet/mix-port";
+import type { Way } from "./worklet/way";
 
 /** Instruments that write down what is asked of them. */
 const instruments: { sound: string; log: string[] }[] = [];
@@ -57,21 +43,27 @@ const SILENT = { waves: [], level: 0 };
 const { Mixer } = await import("./mixer");
 let audio = fakeContext();
 let thread = fakeThread();
-const mixer = (metering = false) =>
-  new Mixer({} as never, audio.context, metering, () => Promise.resolve([]));
+const how = { metering: false, render: () => Promise.resolve([]) };
+const mixer = (metering = false) => new Mixer(audio.context, { ...how, metering });
 const note = { time: 0, seconds: 1, pitch: 60, velocity: 90, pan: 0, tune: 0 };
-/** The parts of the audio thread that make the tracks, in their order. */
-const tracks = () => thread.of("track");
-const said = (part: FakePart | undefined, say: string) =>
-  part!.orders.filter((order) => order.say === say);
-const levels = (part: FakePart | undefined) => said(part, "levels").at(-1)!.levels;
-const shapes = (part: FakePart | undefined) => said(part, "shape").map(({ order }) => order);
-const gains = () => audio.of("Gain").map((node) => node.param("gain"));
+const orders = () => (thread.parts[0]?.orders ?? []) as unknown as (MixOrder | ThreadOrder)[];
+type Said<O, S> = Extract<O, { say: S }>;
+const all = <S extends MixOrder["say"]>(say: S) =>
+  orders().filter((order): order is Said<MixOrder, S> => order.say === say);
+/** What is said to a track by its number, of a kind. */
+const said = <S extends TrackOrder["say"]>(track: number, say: S) =>
+  all("track").flatMap((one) =>
+    one.track === track && one.order.say === say ? [one.order as Said<TrackOrder, S>] : [],
+  );
+const [DRUMS, BASS] = [1, 2];
+const levels = (track: number) => said(track, "levels").at(-1)!.levels;
+const shapes = (track: number) => said(track, "shape").map(({ order }) => order);
+const toRoom = () => all("room").map(({ order }) => order);
+const gains = () => all("gain").map(({ gain }) => gain);
 
 beforeEach(() => {
   audio = fakeContext();
   thread = fakeThread();
-  meters.length = 0;
   instruments.length = 0;
 });
 
@@ -84,11 +76,11 @@ describe("the mixer", () => {
     await mix.ready();
     const sends = { reverb: 0, echo: 0 };
     // −60 dB is the bottom of a level and silent.
-    expect(tracks().map(levels)).toEqual([
+    expect([DRUMS, BASS].map(levels)).toEqual([
       { gain: 0, pan: 0, sends },
       { gain: gainOf(-6), pan: 0.5, sends },
     ]);
-    expect(tracks().map((part) => said(part, "make").map(({ player }) => player))).toEqual([
+    expect([DRUMS, BASS].map((track) => said(track, "make").map(({ player }) => player))).toEqual([
       ["hits"],
       ["voices"],
     ]);
@@ -99,7 +91,7 @@ describe("the mixer", () => {
       ["play 60"],
     ]);
     await mix.arrived();
-    expect(tracks().map((part) => said(part, "tell").length)).toEqual([0, 1]);
+    expect([DRUMS, BASS].map((track) => said(track, "tell").length)).toEqual([0, 1]);
   });
 
   it("makes another instrument of another melodic sound, and lets a kit change its own", () => {
@@ -126,19 +118,18 @@ describe("the mixer", () => {
     const project = createProject();
     mix.update(project);
     await mix.ready();
-    const [, bass] = tracks();
     mix.update(edits.changeTrack(project, "bass", { sound: "glass-keys" }));
     await mix.arrived();
-    expect(said(bass, "make").map(({ id }) => id)).toEqual([1, 2]);
-    expect(said(bass, "drop")).toEqual([]);
+    expect(said(BASS, "make").map(({ id }) => id)).toEqual([1, 2]);
+    expect(said(BASS, "drop")).toEqual([]);
     audio.clock.currentTime = 30;
     mix.update(edits.changeTrack(project, "bass", { sound: "wire-lead" }));
     await mix.arrived();
     // The second still rings, until the track goes.
-    expect(said(bass, "drop").map(({ id }) => id)).toEqual([1]);
+    expect(said(BASS, "drop").map(({ id }) => id)).toEqual([1]);
     mix.dispose();
-    expect(said(bass, "drop").map(({ id }) => id)).toEqual([1, 2, 3]);
-    expect(bass!.orders.at(-1)).toEqual({ say: "end" });
+    expect(said(BASS, "drop").map(({ id }) => id)).toEqual([1, 2, 3]);
+    expect(orders().at(-1)).toEqual({ say: "end" });
   });
 
   it("leaves tracks that did not change alone, and lets go of those that are gone", async () => {
@@ -152,7 +143,8 @@ describe("the mixer", () => {
     expect(instruments.map((one) => one.log.length)).toEqual(before);
     mix.update(edits.deleteTrack(project, "lead"));
     expect(instruments[2]!.log).toContain("silence");
-    expect(tracks().map((one) => one.disconnected)).toEqual([0, 0, 1]);
+    await mix.arrived();
+    expect(all("remove").map(({ track }) => track)).toEqual([3]);
   });
 
   it("silences what is scheduled but not what is held, and reads meters where it has them", async () => {
@@ -165,47 +157,99 @@ describe("the mixer", () => {
     held.release(1);
     expect(instruments[1]!.log.slice(-3)).toEqual(["hold 60", "silence but held", "release 60"]);
     expect(mix.hold("nobody", note)).toBeNull();
-    expect([mix.levelOf("bass"), mix.levelOf("nobody"), mix.masterLevel()]).toEqual([
-      -12,
-      -Infinity,
-      -12,
-    ]);
-    expect(mixer().masterLevel()).toBe(-Infinity);
     mix.dispose();
-    expect(tracks().every((one) => one.disconnected > 0)).toBe(true);
-    expect(meters.length).toBeGreaterThan(2);
-    expect(meters.every((one) => one.disposed)).toBe(true);
+    expect(thread.parts[0]!.disconnected).toBe(1);
+  });
+
+  it("reads how strong everything is, as it was told last, and nothing when that is long ago", async () => {
+    const clock = vi.spyOn(performance, "now").mockReturnValue(0);
+    const mix = mixer(true);
+    mix.update(createProject());
+    await mix.ready();
+    expect(thread.parts[0]!.options.processorOptions.metering).toBe(true);
+    expect([mix.levelOf("bass"), mix.peakOf("bass"), mix.masterLevel()]).toEqual([
+      -Infinity,
+      -Infinity,
+      -Infinity,
+    ]);
+    const tell = (rms: number, peak: number) => {
+      const tracks = [[BASS, { rms, peak }]];
+      thread.parts[0]!.tell({ tracks, whole: { rms: rms / 2, peak: peak / 2 } });
+    };
+    tell(0.1, 0.5);
+    expect(mix.levelOf("bass")).toBeCloseTo(-20, 6);
+    expect(mix.masterLevel()).toBeCloseTo(-26.02, 2);
+    expect(mix.peakOf("bass")).toBeCloseTo(-6.02, 2);
+    // The level falls slowly; the highest sample is that of the last two times.
+    tell(0, 0.1);
+    expect(mix.levelOf("bass")).toBeCloseTo(-20 - 3.1, 1);
+    expect(mix.masterPeak()).toBeCloseTo(-12.04, 2);
+    tell(0, 0);
+    tell(0, 0);
+    expect(mix.masterPeak()).toBe(-Infinity);
+    expect(mix.levelOf("nobody")).toBe(-Infinity);
+    tell(0.5, 0.5);
+    clock.mockReturnValue(1000);
+    expect([mix.levelOf("bass"), mix.masterPeak()]).toEqual([-Infinity, -Infinity]);
+    clock.mockRestore();
   });
 
   it("makes a reverb and an echo when something is first sent there, and none for what is straight", async () => {
     const mix = mixer();
     let project = createProject();
     mix.update(project);
-    const plain = audio.nodes.length;
-    expect(audio.of("Convolver")).toEqual([]);
+    await mix.ready();
+    expect(toRoom()).toEqual([]);
     project = edits.changeMix(project, "bass", { reverb: -9 });
-    project = edits.changeRoom(project, { decay: 2500 });
+    project = edits.changeRoom(project, { decay: 2500, preDelay: 10 });
+    mix.update(project);
+    await mix.arrived();
+    const [reverb, hall] = toRoom();
+    expect(toRoom()).toHaveLength(2);
+    expect(reverb).toEqual({ say: "reverb", frames: 441, tone: PLAIN_ROOM.tone });
+    const { values } = hall as Extract<RoomOrder, { say: "hall" }>;
+    expect(values.lengths).toHaveLength(8);
+    expect(values.left).toHaveLength(values.right.length);
+    expect(levels(BASS)).toMatchObject({ sends: { reverb: gainOf(-9), echo: 0 } });
+    project = edits.changeMix(project, "bass", { echo: -3 });
+    mix.update(project);
+    await mix.arrived();
+    // Dotted eighths at 120 BPM, in samples.
+    expect(toRoom().at(-1)).toMatchObject({ say: "echo", values: { frames: 16_538 } });
+    expect(orders().at(-1)!.say).toBe("answer");
+    mix.dispose();
+    expect(orders().at(-1)).toEqual({ say: "end" });
+  });
+
+  it("makes another room when decay or size change, one at a time, the last of those asked for", async () => {
+    vi.useFakeTimers();
+    const mix = mixer();
+    let project = edits.changeMix(createProject(), "bass", { reverb: -9 });
     mix.update(project);
     await mix.ready();
-    expect(audio.of("Convolver")).toHaveLength(1);
-    const [lines] = thread.of("lines");
-    expect(lines!.options.processorOptions.lengths).toHaveLength(8);
-    // What comes before the room goes into the lines, and out of them through what dulls it.
-    expect(audio.of("Convolver")[0]!.to).toEqual([lines]);
-    expect(lines!.to).toEqual([audio.of("BiquadFilter")[0]]);
-    expect(levels(tracks()[1])).toMatchObject({ sends: { reverb: gainOf(-9), echo: 0 } });
-    // The second output, of one channel, leads to the reverb.
-    expect(tracks()[1]!.options.outputChannelCount).toEqual([2, 1, 2]);
-    expect(tracks().map((part) => part.outputs)).toEqual([[0], [0, 1]]);
-    mix.update(edits.changeMix(project, "bass", { echo: -3 }));
-    await mix.arrived();
-    const [echoes] = thread.of("echoes");
-    // Dotted eighths at 120 BPM, in samples.
-    expect(echoes!.orders[0]).toMatchObject({ say: "set", values: { frames: 16_538 } });
-    expect(echoes!.orders.at(-1)!.say).toBe("answer");
-    expect(audio.nodes.length).toBeGreaterThan(plain);
+    const halls = async () => {
+      await Promise.resolve();
+      return toRoom().flatMap((order) => (order.say === "hall" ? [order.values.lengths[0]] : []));
+    };
+    const first = await halls();
+    expect(first).toHaveLength(1);
+    project = edits.changeRoom(project, { tone: 3000 });
+    mix.update(project);
+    expect(await halls()).toEqual(first);
+    expect(toRoom().at(-1)).toMatchObject({ say: "reverb", tone: 3000 });
+    for (const size of [50, 60, 70, 90]) {
+      project = edits.changeRoom(project, { size });
+      mix.update(project);
+    }
+    expect(await halls()).toHaveLength(2);
+    vi.advanceTimersByTime(300);
+    const sizes = await halls();
+    expect(sizes).toHaveLength(3);
+    expect(sizes[2]).toBe(lineLengths(90, 44_100)[0]);
+    vi.advanceTimersByTime(300);
+    expect(await halls()).toHaveLength(3);
     mix.dispose();
-    expect(lines!.orders).toEqual([{ say: "end" }]);
+    vi.useRealTimers();
   });
 
   it("tells tracks of shelves, drive and compressor, plain or not", async () => {
@@ -214,14 +258,14 @@ describe("the mixer", () => {
     mix.update(project);
     await mix.ready();
     const plain = { low: 0, high: 0, drive: 0, compress: 0 };
-    expect(shapes(tracks()[1])).toEqual([{ say: "set", values: plain }]);
+    expect(shapes(BASS)).toEqual([{ say: "set", values: plain }]);
     const change = { low: 6, high: -4, compress: 50 };
     mix.update(edits.changeMix(project, "bass", change));
     await mix.arrived();
-    expect(shapes(tracks()[1]).at(-1)).toEqual({ say: "set", values: { ...plain, ...change } });
-    expect(shapes(tracks()[0])).toHaveLength(1);
+    expect(shapes(BASS).at(-1)).toEqual({ say: "set", values: { ...plain, ...change } });
+    expect(shapes(DRUMS)).toHaveLength(1);
     mix.dispose();
-    expect(tracks()[1]!.orders.at(-1)).toEqual({ say: "end" });
+    expect(orders().at(-1)).toEqual({ say: "end" });
   });
 
   it("ducks a track by the hits of one lane of another, by depth and velocity, and back by its release", async () => {
@@ -235,7 +279,7 @@ describe("the mixer", () => {
     await mix.ready();
     const told = async () => {
       await Promise.resolve();
-      return shapes(tracks()[1]).filter((order) => (order as { say: string }).say !== "set");
+      return shapes(BASS).filter(({ say }) => say !== "set");
     };
     mix.trigger("drums", { ...note, pitch: 38, time: 1 });
     mix.trigger("bass", { ...note, pitch: 36, time: 1 });
@@ -264,14 +308,14 @@ describe("the mixer", () => {
     vi.resetModules();
     const fresh = await import("./mixer");
     thread = fakeThread(() => Promise.resolve(new Response("", { status: there ? 200 : 503 })));
-    const mix = new fresh.Mixer({} as never, audio.context, false, () => Promise.resolve([]));
+    const mix = new fresh.Mixer(audio.context, how);
     const project = edits.changeMix(createProject(), "bass", { drive: 20 });
     mix.update(project);
     await expect(mix.ready()).rejects.toThrow("503");
     expect(thread.parts).toEqual([]);
     there = true;
     await mix.ready();
-    expect(shapes(tracks()[1])).toMatchObject([{ values: { drive: 20 } }]);
+    expect(shapes(BASS)).toMatchObject([{ values: { drive: 20 } }]);
   });
 
   it("keeps what is asked for until the audio thread is there, but not what is due by then", async () => {
@@ -279,37 +323,36 @@ describe("the mixer", () => {
     const fresh = await import("./mixer");
     let come: (answer: Response) => void = () => undefined;
     thread = fakeThread(() => new Promise((resolve) => (come = resolve)));
-    const mix = new fresh.Mixer({} as never, audio.context, false, () => Promise.resolve([]));
+    const mix = new fresh.Mixer(audio.context, how);
     const project = edits.changeMix(createProject(), "bass", { duckBy: "drums" });
     mix.update(project);
+    // Of more than are kept the oldest are not; what holds from now on is not among them.
+    for (let i = 0; i < 2000; i++) mix.trigger("drums", { ...note, pitch: 38, time: 3 + i });
     mix.trigger("bass", { ...note, pitch: 50, time: 1 });
     mix.hold("bass", { ...note, pitch: 51, time: 1 });
     mix.trigger("drums", { ...note, pitch: 36, time: 1 });
     mix.trigger("bass", { ...note, pitch: 52, time: 3 });
     mix.trigger("drums", { ...note, pitch: 36, time: 3 });
-    // Of more than are kept the oldest are not; what holds from now on is not among them.
-    for (let i = 0; i < 2000; i++) mix.trigger("drums", { ...note, pitch: 38, time: 3 + i });
     audio.clock.currentTime = 2;
     come(new Response(""));
     await mix.ready();
-    const begun = (part: FakePart | undefined) =>
-      said(part, "tell").map(({ order }) => (order as Extract<PlayerOrder, { say: "begin" }>).id);
-    expect(begun(tracks()[1])).toEqual([51, 52]);
-    expect(shapes(tracks()[1])).toMatchObject([{ say: "set" }, { say: "duck", time: 3 }]);
-    expect(said(tracks()[0], "make")).toHaveLength(1);
-    expect(levels(tracks()[0])).toMatchObject({ gain: 1 });
-    expect(begun(tracks()[0]).length).toBeGreaterThan(900);
-    expect(begun(tracks()[0]).length).toBeLessThanOrEqual(1000);
+    const begun = (track: number) =>
+      said(track, "tell").map(({ order }) => (order as Said<PlayerOrder, "begin">).id);
+    expect(begun(BASS)).toEqual([51, 52]);
+    expect(shapes(BASS)).toMatchObject([{ say: "set" }, { say: "duck", time: 3 }]);
+    expect(said(DRUMS, "make")).toHaveLength(1);
+    expect(levels(DRUMS)).toMatchObject({ gain: 1 });
+    expect(begun(DRUMS).length).toBeGreaterThan(900);
+    expect(begun(DRUMS).length).toBeLessThanOrEqual(1000);
   });
 
-  it("turns the whole up and down, and takes new values slowly once there is sound", () => {
+  it("turns the whole up and down", async () => {
     const mix = mixer();
     mix.update(edits.changeRoom(createProject(), { level: -3 }));
-    expect(gains()[0]!.value).toBeCloseTo(gainOf(-8), 9);
-    // At once, where nothing sounds yet: an offline render begins as it is to be.
-    expect(gains()[0]!.asked).toEqual([]);
-    audio.clock.currentTime = 5;
+    await mix.ready();
+    expect(gains()).toEqual([expect.closeTo(gainOf(-8), 9)]);
     mix.update(edits.changeRoom(createProject(), { level: 2 }));
-    expect(gains()[0]!.asked.at(-1)).toEqual({ how: "target", value: gainOf(-3), time: 5 });
+    await mix.arrived();
+    expect(gains().at(-1)).toBeCloseTo(gainOf(-3), 9);
   });
 });

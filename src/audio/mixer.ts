@@ -1,111 +1,131 @@
-import * as Tone from "tone";
-import { PLAIN_MIX, type Project, type Seconds, type Semitones, type Track } from "@/core";
-import { ease, gainNode } from "./ease";
+import {
+  PLAIN_MIX,
+  type Decibels,
+  type Project,
+  type Seconds,
+  type Semitones,
+  type Track,
+} from "@/core";
+import { gainNode } from "./ease";
+import { epochOf } from "./epoch";
 import { gainOf, type HeldNote, type Strike, type Trigger } from "./instrument";
-import { LIMITER_DRIVE, limiterCurve } from "./limiter";
 import { LoudnessMeter } from "./loudness-meter";
-import { PeakReader } from "./peak-reader";
 import type { PadRenderer } from "./pads/render";
 import { Room } from "./room/room";
+import { LatestStrengths } from "./strengths";
 import { Strip } from "./strip/strip";
+import { MIX, type MixOrder, type Ways } from "./synth/mix-sound";
+import type { RoomOrder } from "./synth/room-sound";
+import { MixPort } from "./worklet/mix-port";
+import { within } from "./worklet/way";
 
 /** Head room: several tracks at full level stay near the limiter's straight part. */
 const MASTER_DB = -5;
-/** How slowly meters fall, 0–1. */
-const SMOOTH = 0.7;
-
 /** Gain of the whole before the limiter. */
 export const masterGain = ({ room }: Project): number => gainOf(MASTER_DB + (room?.level ?? 0));
 
-/** Where tracks lead, in place of the mix: to outputs of their own. */
-export interface Ways {
-  output(track: string): AudioNode;
+/** Where tracks lead in place of the mix: to outputs of their own. */
+export interface Routes extends Ways {
+  /** Which output a track is heard in; null for none. */
+  output(track: string): number | null;
   /** The room a track sends to, one of `rooms`. */
-  room(track: string): Room;
-  rooms: readonly Room[];
+  room(track: string): number;
+}
+
+const TO_THE_MIX: Routes = { ...MIX, output: () => 0, room: () => 0 };
+
+interface How {
+  /** Whether it can be read how strong everything is. */
+  metering: boolean;
+  render: PadRenderer;
+  routes?: Routes;
+}
+
+/** A strip, and the number by which the audio thread knows its track. */
+interface Numbered {
+  strip: Strip;
+  number: number;
 }
 
 /**
- * One strip per track, summed with the room they share, limited, sent to the context's output. Works the
- * same in a live and in an offline context; `native` is the audio context that `tone` wraps.
+ * One strip per track, and the rooms they send to. What is heard is made by the audio thread, and goes to the
+ * context's output. Works the same in a live and in an offline context.
  */
 export class Mixer {
-  private readonly strips = new Map<string, Strip>();
+  private readonly strips = new Map<string, Numbered>();
+  private numbers = 0;
   /** Tracks that are ducked, by the track whose hits do it. */
   private ducked = new Map<string, Strip[]>();
-  private readonly master: GainNode;
-  private readonly limiter: WaveShaperNode;
-  private readonly nodes: AudioNode[];
-  private readonly room: Room;
-  private readonly meter: Tone.Meter | null = null;
+  private readonly port: MixPort;
+  private readonly rooms: readonly Room[];
+  private readonly routes: Routes;
+  private readonly strengths = new LatestStrengths();
+  private heard: GainNode | null = null;
   private loudness: LoudnessMeter | null = null;
-  private peaks: PeakReader | null = null;
   private known: Project | null = null;
   /** Share of the mix beside a recording it is compared with. */
   private share = 1;
 
   constructor(
-    private readonly tone: Tone.BaseContext,
-    private readonly native: BaseAudioContext,
-    private readonly metering: boolean,
-    private readonly render: PadRenderer,
-    private readonly ways: Ways | null = null,
+    private readonly context: BaseAudioContext,
+    private readonly how: How,
   ) {
-    this.master = gainNode(native, gainOf(MASTER_DB));
-    const drive = gainNode(native, LIMITER_DRIVE);
-    this.limiter = native.createWaveShaper();
-    this.limiter.curve = limiterCurve();
-    this.master.connect(drive).connect(this.limiter).connect(native.destination);
-    this.nodes = [this.master, drive, this.limiter];
-    this.room = new Room(native, this.master);
-    if (metering) {
-      this.meter = new Tone.Meter({ context: tone, smoothing: SMOOTH });
-      Tone.connect(this.limiter, this.meter);
-    }
+    const { metering, routes = TO_THE_MIX } = how;
+    const { outputs, rooms } = (this.routes = routes);
+    const options = { ways: { outputs, rooms }, epoch: epochOf(context), metering };
+    this.port = new MixPort(context, options, (strengths) => this.strengths.take(strengths));
+    // Each channel to its own, however many there are.
+    if (outputs.length > 1) context.destination.channelInterpretation = "discrete";
+    this.port.lead(context.destination);
+    this.rooms = rooms.map((_, room) => {
+      const way = within(this.port, (order: RoomOrder): MixOrder => ({ say: "room", room, order }));
+      return new Room(way, context.sampleRate);
+    });
   }
 
   /** Makes the strips fit the project's tracks: new ones, other sounds, levels, pans; and the room. */
   update(project: Project): void {
     if (project === this.known) return;
-    for (const [id, strip] of this.strips) {
+    for (const [id, { strip, number }] of this.strips) {
       if (project.tracks.some((track) => track.id === id)) continue;
       strip.dispose();
+      this.port.order({ say: "remove", track: number });
       this.strips.delete(id);
     }
     // Before the strips, the first of which to send something makes it.
-    this.room.update(project.room, project.tempo);
+    for (const room of this.rooms) room.update(project.room, project.tempo);
     for (const track of project.tracks) this.stripOf(track).update(track);
     this.ducked = new Map();
     for (const { id, mix } of project.tracks) {
       if (!mix?.duckBy) continue;
       const strips = this.ducked.get(mix.duckBy) ?? [];
-      this.ducked.set(mix.duckBy, [...strips, this.strips.get(id)!]);
+      this.ducked.set(mix.duckBy, [...strips, this.strips.get(id)!.strip]);
     }
-    ease(this.master.gain, this.gainFor(project), this.native);
+    this.port.order({ say: "gain", gain: this.gainFor(project) });
     this.known = project;
   }
 
   private stripOf(track: Track): Strip {
     const known = this.strips.get(track.id);
-    if (known) return known;
-    const { native, ways, render } = this;
-    const output = ways ? ways.output(track.id) : this.master;
-    const room = ways ? ways.room(track.id) : this.room;
-    let meter: Tone.Meter | null = null;
-    const strip = new Strip(native, { track, output, room, render });
-    if (this.metering) {
-      meter = new Tone.Meter({ context: this.tone, smoothing: SMOOTH });
-      Tone.connect(strip.heard, meter);
-      strip.meter = meter;
-    }
-    this.strips.set(track.id, strip);
+    if (known) return known.strip;
+    const { port, routes, rooms } = this;
+    const number = ++this.numbers;
+    const room = routes.room(track.id);
+    port.order({ say: "add", track: number, output: routes.output(track.id), room });
+    const strip = new Strip(this.context, {
+      track,
+      way: within(port, (order): MixOrder => ({ say: "track", track: number, order })),
+      room: rooms[room]!,
+      render: this.how.render,
+    });
+    this.strips.set(track.id, { strip, number });
     return strip;
   }
 
   /** How much of the mix is heard beside a recording, 0–1. */
   setShare(share: number): void {
     this.share = share;
-    if (this.known) ease(this.master.gain, this.gainFor(this.known), this.native);
+    if (this.known) this.port.order({ say: "gain", gain: this.gainFor(this.known) });
   }
 
   /** Where nothing is compared, the mix is heard as it is. */
@@ -116,17 +136,13 @@ export class Mixer {
 
   trigger(track: string, note: Trigger): void {
     this.duckFor(track, note);
-    this.strips.get(track)?.trigger(note);
+    this.strips.get(track)?.strip.trigger(note);
   }
 
   /** Begins a note that sounds until it is let go; null where there is no such track. */
   hold(track: string, note: Strike): HeldNote | null {
     this.duckFor(track, note);
-    return this.strips.get(track)?.hold(note) ?? null;
-  }
-
-  private get rooms(): readonly Room[] {
-    return [this.room, ...(this.ways?.rooms ?? [])];
+    return this.strips.get(track)?.strip.hold(note) ?? null;
   }
 
   private duckFor(track: string, { pitch, time, velocity }: Strike): void {
@@ -138,68 +154,67 @@ export class Mixer {
 
   /** The hand bends a track by so many semitones. */
   bend(track: string, by: Semitones): void {
-    this.strips.get(track)?.wheel.bend(by);
+    this.strips.get(track)?.strip.wheel.bend(by);
   }
 
   /** Bends a track along a curve. */
   follow(track: string, points: readonly { time: Seconds; by: Semitones }[]): void {
-    this.strips.get(track)?.wheel.follow(points);
+    this.strips.get(track)?.strip.wheel.follow(points);
   }
 
   /** Level of a track just now in dB; −Infinity when silent or not metered. */
-  levelOf(track: string): number {
-    const value = this.strips.get(track)?.meter?.getValue();
-    return typeof value === "number" ? value : -Infinity;
+  levelOf(track: string): Decibels {
+    return this.strengths.level(this.strips.get(track)?.number);
   }
 
   /** Highest sample of a track just now in dB; −Infinity when silent. */
-  peakOf(track: string): number {
-    return this.strips.get(track)?.peak() ?? -Infinity;
+  peakOf(track: string): Decibels {
+    return this.strengths.peak(this.strips.get(track)?.number);
   }
 
   /** Level of everything together, after the limiter, in dB. */
-  masterLevel(): number {
-    const value = this.meter?.getValue();
-    return typeof value === "number" ? value : -Infinity;
+  masterLevel(): Decibels {
+    return this.strengths.level("whole");
   }
 
   /** Highest sample of everything together just now in dB. */
-  masterPeak(): number {
-    this.peaks ??= new PeakReader(this.native, this.limiter);
-    return this.peaks.read();
+  masterPeak(): Decibels {
+    return this.strengths.peak("whole");
   }
 
   /** Measures how loud the whole is from now on, while something sounds; the same meter when asked again. */
   measure(sounding: () => boolean): LoudnessMeter {
-    this.loudness ??= new LoudnessMeter(this.native, this.limiter, sounding);
+    if (!this.loudness) {
+      this.heard = gainNode(this.context, 1);
+      this.port.lead(this.heard);
+      this.loudness = new LoudnessMeter(this.context, this.heard, sounding);
+    }
     return this.loudness;
   }
 
   /** Resolves when all sounds asked for are there. Rejects when what can be had is there, if something cannot. */
   async ready(): Promise<void> {
-    const all = await Promise.allSettled([
-      ...[...this.strips.values(), ...this.rooms].map((one) => one.ready()),
-    ]);
+    const strips = [...this.strips.values()].map(({ strip }) => strip.ready());
+    const all = await Promise.allSettled([this.port.ready(), ...strips]);
     for (const one of all) if (one.status === "rejected") throw one.reason;
   }
 
   /** Resolves when all notes asked for are where they are made into sound; for offline work. */
-  async arrived(): Promise<void> {
-    const all = [...this.strips.values(), ...this.rooms];
-    await Promise.all(all.map((one) => one.arrived()));
+  arrived(): Promise<void> {
+    return this.port.arrived();
   }
 
   /** Lets go of what is scheduled; notes held by hand go on. */
   silence(): void {
-    for (const strip of this.strips.values()) strip.silence();
+    for (const { strip } of this.strips.values()) strip.silence();
   }
 
   dispose(): void {
-    for (const strip of this.strips.values()) strip.dispose();
+    for (const { strip } of this.strips.values()) strip.dispose();
     this.strips.clear();
     this.loudness?.dispose();
-    this.meter?.dispose();
+    this.heard?.disconnect();
     for (const room of this.rooms) room.dispose();
-    for (const node of this.nodes) node.disconnect();
+    this.port.dispose();
   }
 }

@@ -2,7 +2,7 @@ import type { Send } from "@/core";
 import type { Wheel } from "./instrument";
 import type { PadRenderer } from "./pads/render";
 import type { PlayerOrder } from "./synth/track-sound";
-import type { Way } from "./worklet/thread-port";
+import type { Way } from "./worklet/way";
 
 /** What a sound is made with: where it is made into sound, what bends it, and what renders pads. */
 export interface SoundParts {

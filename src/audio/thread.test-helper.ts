@@ -1,6 +1,6 @@
 import { vi } from "vitest";
 import type { PlayerOrder } from "./synth/track-sound";
-import type { Way } from "./worklet/thread-port";
+import type { Way } from "./worklet/way";
 
 /** A part of the audio thread's program that writes down what it is told. */
 export interface FakePart {
@@ -14,9 +14,9 @@ export interface FakePart {
   sent: readonly Told[][];
   readonly orders: Told[];
   to: unknown[];
-  /** Of which output each of these is. */
-  outputs: number[];
   disconnected: number;
+  /** Says something to the page. */
+  tell(data: unknown): void;
 }
 
 /** An order of any part: what it says, and all else that orders have. */
@@ -33,15 +33,13 @@ export function fakeThread(
     class implements FakePart {
       sent: Told[][] = [];
       to: unknown[] = [];
-      outputs: number[] = [];
       disconnected = 0;
       readonly port = {
-        onmessage: (_: { data: number }) => undefined,
+        onmessage: (_: { data: unknown }) => undefined,
         postMessage: (orders: Told[]) => {
           this.sent.push(orders);
           for (const { say, number } of orders)
-            if (say === "answer")
-              queueMicrotask(() => this.port.onmessage({ data: number as number }));
+            if (say === "answer") queueMicrotask(() => this.port.onmessage({ data: number }));
         },
       };
       constructor(
@@ -51,12 +49,14 @@ export function fakeThread(
       ) {
         parts.push(this);
       }
+      tell(data: unknown) {
+        this.port.onmessage({ data });
+      }
       get orders() {
         return this.sent.flat();
       }
-      connect(node: unknown, output = 0) {
+      connect(node: unknown) {
         this.to.push(node);
-        this.outputs.push(output);
         return node;
       }
       disconnect() {
@@ -64,7 +64,7 @@ export function fakeThread(
       }
     },
   );
-  return { parts, of: (name: string) => parts.filter((part) => part.name === name) };
+  return { parts };
 }
 
 /** Writes down what an instrument orders, which is there at once. */

@@ -1,4 +1,3 @@
-import * as Tone from "tone";
 import { PLAIN_ROOM, SENDS, SEND_OFF, roomTime, type Project, type Seconds } from "@/core";
 import { setEpoch } from "../epoch";
 import { BLOCK } from "../synth/block";
@@ -125,8 +124,11 @@ async function renderPiece(
   const channels = 2 * (stems?.names.length ?? 1);
   const context = new OfflineAudioContext(channels, lead + frames, rate);
   setEpoch(context, zero);
-  const tone = new Tone.OfflineContext(context);
-  const mixer = new Mixer(tone, context, false, job.render, stems?.ways(context));
+  const mixer = new Mixer(context, {
+    metering: false,
+    render: job.render,
+    ...(stems && { routes: stems.routes }),
+  });
   try {
     const given = stems?.project ?? project;
     mixer.update(given);

@@ -1,8 +1,5 @@
 import { PLAIN_MIX, padShapeOf, trackOf, type MidiPitch, type Project, type Track } from "@/core";
-import { gainNode, inChannels } from "../ease";
-import { LIMITER_DRIVE, limiterCurve } from "../limiter";
-import { masterGain, type Ways } from "../mixer";
-import { Room } from "../room/room";
+import type { Routes } from "../mixer";
 
 /** What each file holds: everything, a track, a lane of a kit, or the drums and the melodies. */
 export type StemKind = "mix" | "tracks" | "lanes" | "buses";
@@ -24,7 +21,7 @@ export interface Stems {
   project: Project;
   /** Whose a hit is, in that project. */
   owner(track: string, pitch: MidiPitch): string;
-  ways(context: BaseAudioContext): Ways;
+  routes: Routes;
   /** What does not sum up to the mix, in words. */
   apart: readonly string[];
 }
@@ -66,36 +63,27 @@ export function stemsOf(
     apart: options.kind === "lanes" ? pressed(project, sounding) : [],
     project: divided.project,
     owner: divided.owner,
-    ways(context) {
-      const merger = context.createChannelMerger(2 * names.length);
-      context.destination.channelInterpretation = "discrete";
-      merger.connect(context.destination);
-      const outputs = names.map((_, i) =>
-        outputTo(context, merger, i, masterGain(project), limited),
-      );
-      const { room, tempo } = project;
-      const roomTo = (reverb: AudioNode, echo: AudioNode) => {
-        const made = new Room(context, reverb, echo);
-        made.update(room, tempo);
-        return made;
-      };
-      const silent = gainNode(context, 0);
-      const at = (track: string) => groups.findIndex((group) => group.tracks.includes(track));
-      const shared =
-        sends === "apart"
-          ? roomTo(outputs.at(-2)!, outputs.at(-1)!)
-          : sends === "without"
-            ? roomTo(silent, silent)
-            : null;
-      const rooms = shared ? [shared] : outputs.map((output) => roomTo(output, output));
-      const none = shared ?? roomTo(silent, silent);
-      return {
-        rooms: shared ? rooms : [...rooms, none],
-        output: (track) => outputs[at(track)] ?? silent,
-        room: (track) => shared ?? rooms[at(track)] ?? none,
-      };
-    },
+    routes: routesOf(groups, names.length, sends, limited),
   };
+}
+
+/** Where the tracks of each group lead, and the rooms they send to. */
+function routesOf(
+  groups: readonly Group[],
+  count: number,
+  sends: StemSends,
+  limited: boolean,
+): Routes {
+  const outputs = Array.from({ length: count }, () => ({ limited }));
+  const unheard = { reverb: null, echo: null };
+  const at = (track: string) => groups.findIndex((group) => group.tracks.includes(track));
+  const output = (track: string) => (at(track) < 0 ? null : at(track));
+  if (sends !== "with") {
+    const shared = sends === "apart" ? { reverb: count - 2, echo: count - 1 } : unheard;
+    return { outputs, rooms: [shared], output, room: () => 0 };
+  }
+  const rooms = [...groups.map((_, i) => ({ reverb: i, echo: i })), unheard];
+  return { outputs, rooms, output, room: (track) => output(track) ?? groups.length };
 }
 
 /** Kits whose sound is shaped by how loud it is: that works on each lane by itself, once they are divided. */
@@ -106,26 +94,6 @@ const pressed = (project: Project, sounding: readonly string[]): string[] =>
       return kind === "drums" && sounding.includes(id) && (compress > 0 || drive > 0);
     })
     .map(({ name }) => `what shapes ${name} works on each lane by itself`);
-
-/** Where an output begins: its level, the limiter on wish, and its two channels among all. */
-function outputTo(
-  context: BaseAudioContext,
-  merger: ChannelMergerNode,
-  index: number,
-  level: number,
-  limited: boolean,
-): AudioNode {
-  const input = inChannels(gainNode(context, level), 2);
-  const split = context.createChannelSplitter(2);
-  if (limited) {
-    const limiter = context.createWaveShaper();
-    limiter.curve = limiterCurve();
-    input.connect(gainNode(context, LIMITER_DRIVE)).connect(limiter).connect(split);
-  } else input.connect(split);
-  split.connect(merger, 0, 2 * index);
-  split.connect(merger, 1, 2 * index + 1);
-  return input;
-}
 
 const unique = (names: readonly string[]) =>
   names.map((name, i) => {

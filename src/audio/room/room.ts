@@ -1,49 +1,75 @@
-import type { Bpm, Room as RoomValues, Send } from "@/core";
-import { Echo } from "./echo";
-import { Reverb } from "./reverb";
+import {
+  PLAIN_ROOM,
+  roomTime,
+  type Bpm,
+  type Hertz,
+  type Milliseconds,
+  type Room as RoomValues,
+  type Send,
+} from "@/core";
+import type { RoomOrder } from "../synth/room-sound";
+import type { Way } from "../worklet/way";
+import { hallOf } from "./hall";
 
-/** The reverb and the echo that all tracks share. Each is made when something is first sent to it. */
+/** No room follows sooner on the one before: that is passed over first. */
+const GONE: Milliseconds = 250;
+
+/**
+ * The reverb and the echo that tracks share, as they are to be. Each is made when something is first sent to it.
+ * Decay and size make another room, which passes in from the old one; a room that is asked for meanwhile waits.
+ */
 export class Room {
-  private made: { reverb: Reverb | null; echo: Echo | null } = { reverb: null, echo: null };
+  private readonly made = new Set<Send>();
   private values: { room: RoomValues | undefined; bpm: Bpm } = { room: undefined, bpm: 120 };
+  private hall: { decay: number; size: number } | null = null;
+  private passing: ReturnType<typeof setTimeout> | null = null;
 
   constructor(
-    private readonly context: BaseAudioContext,
-    private readonly output: AudioNode,
-    /** Where the echo goes to, if not there too. */
-    private readonly echoes: AudioNode = output,
+    private readonly way: Way<RoomOrder>,
+    private readonly rate: Hertz,
   ) {}
 
   update(room: RoomValues | undefined, bpm: Bpm): void {
     this.values = { room, bpm };
-    this.made.reverb?.update(room, bpm);
-    this.made.echo?.update(room, bpm);
+    if (this.made.has("reverb")) this.reverb();
+    if (this.made.has("echo")) this.echo();
   }
 
-  /** Where a send goes to. */
-  input(send: Send): AudioNode {
-    const { context, output, echoes, made, values } = this;
-    if (!made[send]) {
-      if (send === "reverb") made.reverb = new Reverb(context, output);
-      else made.echo = new Echo(context, echoes);
-      made[send]!.update(values.room, values.bpm);
-    }
-    return made[send]!.input;
+  /** Something is sent there from now on. */
+  need(send: Send): void {
+    if (this.made.has(send)) return;
+    this.made.add(send);
+    if (send === "reverb") this.reverb();
+    else this.echo();
   }
 
-  /** Resolves when what was made sounds. */
-  async ready(): Promise<void> {
-    await Promise.all([this.made.reverb?.ready(), this.made.echo?.ready()]);
+  private reverb(): void {
+    const { way, rate } = this;
+    const { room, bpm } = this.values;
+    const { size, tone } = { ...PLAIN_ROOM, ...room };
+    const frames = (roomTime(room, "preDelay", bpm) / 1000) * rate;
+    way.order({ say: "reverb", frames, tone });
+    const decay = roomTime(room, "decay", bpm);
+    if (this.passing !== null || (this.hall?.decay === decay && this.hall.size === size)) return;
+    const first = this.hall === null;
+    this.hall = { decay, size };
+    way.order({ say: "hall", values: hallOf({ rate, decay, size }) });
+    if (first) return;
+    this.passing = setTimeout(() => {
+      this.passing = null;
+      this.reverb();
+    }, GONE);
   }
 
-  /** See `Instrument`. */
-  async arrived(): Promise<void> {
-    await this.made.echo?.arrived();
+  private echo(): void {
+    const { room, bpm } = this.values;
+    const { feedback, echoTone: tone, pingPong } = { ...PLAIN_ROOM, ...room };
+    // On whole samples: between them an echo would be duller than what it gives back.
+    const frames = Math.round((roomTime(room, "echoTime", bpm) / 1000) * this.rate);
+    this.way.order({ say: "echo", values: { frames, feedback: feedback / 100, tone, pingPong } });
   }
 
   dispose(): void {
-    this.made.reverb?.dispose();
-    this.made.echo?.dispose();
-    this.made = { reverb: null, echo: null };
+    if (this.passing !== null) clearTimeout(this.passing);
   }
 }

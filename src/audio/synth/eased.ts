@@ -37,6 +37,14 @@ export class Eased {
     if (Math.abs(this.target - this.to) < 1e-6) this.to = this.target;
   }
 
+  /** Takes a block through it, as a gain on its way. */
+  scale(side: Float32Array): void {
+    if (this.rests(1)) return;
+    let gain = this.from;
+    const more = (this.to - this.from) / BLOCK;
+    for (let i = 0; i < BLOCK; i++, gain += more) side[i]! *= gain;
+  }
+
   /** Whether it is at a value and stays there. */
   rests(value: number): boolean {
     return this.from === value && this.to === value && this.target === value;

@@ -12,7 +12,7 @@ export interface EchoValues {
 }
 
 /** What is said to the thread of the echoes. */
-export type EchoOrder = { say: "set"; values: EchoValues };
+export type EchoOrder = { say: "echo"; values: EchoValues };
 
 /** In dB: no peak at the corner. */
 const TONE_Q = Math.SQRT1_2;

@@ -197,6 +197,8 @@ export class Hits {
   private readonly sends = new Map<MidiPitch, Readonly<Record<Send, Eased>>>();
   private readonly hits = new Map<number, Hit>();
   private readonly level: Eased;
+  /** Whether anything went to the room in the last block. */
+  sent = false;
   private readonly sides = [new Float32Array(BLOCK), new Float32Array(BLOCK)] as const;
 
   constructor(private readonly rate: Hertz) {
@@ -249,14 +251,16 @@ export class Hits {
       gains.reverb.next();
       gains.echo.next();
     }
+    this.sent = false;
     if (this.hits.size === 0) return;
     const [ownLeft, ownRight] = this.sides;
     ownLeft.fill(0);
     ownRight.fill(0);
     for (const [id, hit] of this.hits) {
       const gains = this.sends.get(hit.pad);
-      const sends = gains && { to, gains };
-      if (!hit.add(ownLeft, ownRight, frame, sends ?? null)) this.hits.delete(id);
+      const sends = gains ? { to, gains } : null;
+      if (sends) this.sent = true;
+      if (!hit.add(ownLeft, ownRight, frame, sends)) this.hits.delete(id);
     }
     const { from, to: end } = this.level;
     const more = (end - from) / BLOCK;

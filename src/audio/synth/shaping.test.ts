@@ -209,13 +209,13 @@ describe("echoes", () => {
   const heard = (values: Partial<EchoValues>, seconds = 1, later?: Partial<EchoValues>) => {
     const plain = { frames: 5000, feedback: 0.5, tone: RATE / 2, pingPong: false };
     const echoes = new Echoes(4, RATE);
-    echoes.take({ say: "set", values: { ...plain, ...values } });
+    echoes.take({ say: "echo", values: { ...plain, ...values } });
     const blocks = Math.ceil((seconds * RATE) / 128);
     const sides: Sides = [new Float32Array(blocks * 128), new Float32Array(blocks * 128)];
     for (let k = 0; k < blocks; k++) {
       const click = new Float32Array(128);
       if (k === 0) click[7] = 1;
-      if (later && k === 50) echoes.take({ say: "set", values: { ...plain, ...values, ...later } });
+      if (later && k === 50) echoes.take({ say: "echo", values: { ...plain, ...values, ...later } });
       const out = sides.map((side) => side.subarray(128 * k, 128 * (k + 1))) as Sides;
       echoes.run([click, new Float32Array(128)], out);
     }

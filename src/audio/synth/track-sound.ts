@@ -42,6 +42,11 @@ export class TrackSound {
   private readonly pan: Eased;
   private readonly sends: Readonly<Record<Send, Eased>>;
   private readonly beside: Sides = [new Float32Array(BLOCK), new Float32Array(BLOCK)];
+  /** What pads send, before the level of the track. */
+  private readonly padSends: SendBlocks = {
+    reverb: new Float32Array(BLOCK),
+    echo: [new Float32Array(BLOCK), new Float32Array(BLOCK)],
+  };
 
   constructor(
     private readonly rate: Hertz,
@@ -77,21 +82,39 @@ export class TrackSound {
     this.sends.echo.set(sends.echo);
   }
 
-  /** Writes a block whose first sample is `frame` into blocks that are silent: of the mix, and of what the room gets. */
+  /** Writes a block whose first sample is `frame` into one that is silent, and adds to what the room gets. */
   run([left, right]: Sides, room: SendBlocks, frame: number): void {
     const { level, pan, sends } = this;
     for (const value of [level, pan, sends.reverb, sends.echo]) value.next();
     let first = true;
     for (const player of this.players.values()) {
-      if (player instanceof Hits) player.run(left, right, frame, room);
+      if (player instanceof Hits) this.strike(player, left, right, frame, room);
       else if (first) player.run(left, right, frame);
       else this.add(player, left, right, frame);
       first = false;
     }
     this.inserts.run(left, right, frame);
     this.place(left, right);
-    if (!level.rests(1)) for (const side of [room.reverb, ...room.echo]) scale(side, level);
     this.send(left, right, room);
+  }
+
+  private strike(
+    hits: Hits,
+    left: Float32Array,
+    right: Float32Array,
+    frame: number,
+    room: SendBlocks,
+  ): void {
+    const { padSends, level } = this;
+    hits.run(left, right, frame, padSends);
+    if (!hits.sent) return;
+    const to = [room.reverb, ...room.echo];
+    [padSends.reverb, ...padSends.echo].forEach((own, k) => {
+      level.scale(own);
+      const out = to[k]!;
+      for (let i = 0; i < BLOCK; i++) out[i]! += own[i]!;
+      own.fill(0);
+    });
   }
 
   private add(voices: Voices, left: Float32Array, right: Float32Array, frame: number): void {
@@ -108,7 +131,8 @@ export class TrackSound {
   /** At its level, and where it lies. */
   private place(left: Float32Array, right: Float32Array): void {
     const { level, pan } = this;
-    if (!level.rests(1)) for (const side of [left, right]) scale(side, level);
+    level.scale(left);
+    level.scale(right);
     if (pan.rests(0)) return;
     // From where it was to where it is, as the power law has it at both ends.
     const from = moved(pan.from);
@@ -146,11 +170,4 @@ export class TrackSound {
       echoRight[i]! += gain * right[i]!;
     }
   }
-}
-
-/** Takes a block through a level on its way. */
-function scale(side: Float32Array, { from, to }: Eased): void {
-  let gain = from;
-  const more = (to - from) / BLOCK;
-  for (let i = 0; i < BLOCK; i++, gain += more) side[i]! *= gain;
 }

@@ -1,0 +1,125 @@
+import type { Hertz, Seconds } from "@/core";
+import { limit } from "../limiter";
+import { BLOCK } from "./block";
+import { Eased } from "./eased";
+import { Meter, type Strength } from "./meter";
+import { RoomSound, type RoomOrder } from "./room-sound";
+import { TrackSound, type TrackOrder } from "./track-sound";
+
+/** Where things lead: outputs, each with the limiter or without, and for each room which outputs it is heard in. */
+export interface Ways {
+  outputs: readonly { limited: boolean }[];
+  rooms: readonly { reverb: number | null; echo: number | null }[];
+}
+
+/** One output for everything, and one room. */
+export const MIX: Ways = { outputs: [{ limited: true }], rooms: [{ reverb: 0, echo: 0 }] };
+
+export interface MixOptions {
+  ways: Ways;
+  /** The time of what is played at sample 0. */
+  epoch: Seconds;
+  /** Whether it tells how strong everything is. */
+  metering: boolean;
+}
+
+/** What is said to the thread of the mix. */
+export type MixOrder =
+  /** A track is there from now on: heard in an output, and sending to a room. */
+  | { say: "add"; track: number; output: number | null; room: number }
+  | { say: "remove"; track: number }
+  | { say: "track"; track: number; order: TrackOrder }
+  | { say: "room"; room: number; order: RoomOrder }
+  /** Everything is louder or softer, before the limiter. */
+  | { say: "gain"; gain: number };
+
+/** How strong each track is by its number, and the first output. */
+export interface Strengths {
+  tracks: readonly (readonly [track: number, strength: Strength])[];
+  whole: Strength;
+}
+
+/** Strengths are told after so many blocks, 23 ms. */
+const TELL_EVERY = 8;
+
+interface OneTrack {
+  sound: TrackSound;
+  output: number | null;
+  room: number;
+  meter: Meter;
+}
+
+type Sides = readonly [Float32Array, Float32Array];
+
+/** Everything that is heard: tracks, the rooms they send to, their sum and the limiter. */
+export class MixSound {
+  private readonly tracks = new Map<number, OneTrack>();
+  private readonly rooms: readonly RoomSound[];
+  private readonly gain: Eased;
+  private readonly whole = new Meter();
+  private readonly own: Sides = [new Float32Array(BLOCK), new Float32Array(BLOCK)];
+  private blocks = 0;
+
+  constructor(
+    private readonly options: MixOptions,
+    private readonly rate: Hertz,
+  ) {
+    this.rooms = options.ways.rooms.map(() => new RoomSound(rate));
+    this.gain = new Eased(1, rate);
+  }
+
+  /** Takes an order, when the next sample to be made is `frame`. */
+  take(order: MixOrder, frame: number): void {
+    if (order.say === "add") {
+      const { track, output, room } = order;
+      const sound = new TrackSound(this.rate, this.options.epoch);
+      this.tracks.set(track, { sound, output, room, meter: new Meter() });
+    } else if (order.say === "remove") this.tracks.delete(order.track);
+    else if (order.say === "track") this.tracks.get(order.track)?.sound.take(order.order, frame);
+    else if (order.say === "room") this.rooms[order.room]?.take(order.order);
+    else this.gain.set(order.gain);
+  }
+
+  /** Writes a block whose first sample is `frame` into outputs that are silent, left and right of each in turn. */
+  run(outputs: readonly Float32Array[], frame: number): void {
+    const { ways, metering } = this.options;
+    const [left, right] = this.own;
+    this.gain.next();
+    for (const { sound, output, room, meter } of this.tracks.values()) {
+      left.fill(0);
+      right.fill(0);
+      sound.run(this.own, this.rooms[room]!.sends, frame);
+      if (metering) meter.take(left, right);
+      const to = sidesOf(outputs, output);
+      if (to) addTo(to, left, right);
+    }
+    ways.rooms.forEach(({ reverb, echo }, i) =>
+      this.rooms[i]!.run(sidesOf(outputs, reverb), sidesOf(outputs, echo)),
+    );
+    ways.outputs.forEach(({ limited }, i) => {
+      for (const side of sidesOf(outputs, i)!) {
+        this.gain.scale(side);
+        if (limited) for (let n = 0; n < BLOCK; n++) side[n] = limit(side[n]!);
+      }
+    });
+    if (metering) this.whole.take(outputs[0]!, outputs[1]!);
+    this.blocks++;
+  }
+
+  /** How strong everything was, now and then; null in between. */
+  tells(): Strengths | null {
+    if (!this.options.metering || this.blocks % TELL_EVERY !== 0) return null;
+    const tracks = [...this.tracks].map(([track, { meter }]) => [track, meter.read()] as const);
+    return { tracks, whole: this.whole.read() };
+  }
+}
+
+const sidesOf = (outputs: readonly Float32Array[], at: number | null): Sides | null =>
+  at === null ? null : [outputs[2 * at]!, outputs[2 * at + 1]!];
+
+function addTo([toLeft, toRight]: Sides, left: Float32Array, right: Float32Array): void {
+  for (let i = 0; i < BLOCK; i++) {
+    toLeft[i]! += left[i]!;
+    toRight[i]! += right[i]!;
+  }
+}

@@ -1,0 +1,46 @@
+import type { Hertz, Seconds } from "@/core";
+import { BLOCK } from "./block";
+import { Echoes, type EchoOrder } from "./echoes";
+import type { SendBlocks } from "./hits";
+import { ReverbSound, type ReverbOrder } from "./reverb-sound";
+
+/** What is said to the thread of a room. */
+export type RoomOrder = ReverbOrder | EchoOrder;
+
+/** The longest echo, with a little more. */
+const LONGEST: Seconds = 4.1;
+
+type Sides = readonly [Float32Array, Float32Array];
+
+/** A reverb and an echo that tracks send to. Each is there from the first order that is for it. */
+export class RoomSound {
+  /** What is sent there in this block. */
+  readonly sends: SendBlocks = {
+    reverb: new Float32Array(BLOCK),
+    echo: [new Float32Array(BLOCK), new Float32Array(BLOCK)],
+  };
+  private reverb: ReverbSound | null = null;
+  private echo: Echoes | null = null;
+  private readonly echoed: Sides = [new Float32Array(BLOCK), new Float32Array(BLOCK)];
+
+  constructor(private readonly rate: Hertz) {}
+
+  take(order: RoomOrder): void {
+    if (order.say === "echo") (this.echo ??= new Echoes(LONGEST, this.rate)).take(order);
+    else (this.reverb ??= new ReverbSound(this.rate)).take(order);
+  }
+
+  /** Adds what the room makes of what was sent in this block, and forgets that. */
+  run(reverbTo: Sides | null, echoTo: Sides | null): void {
+    const { sends, echoed } = this;
+    if (this.reverb && reverbTo) this.reverb.run(sends.reverb, reverbTo);
+    if (this.echo && echoTo) {
+      this.echo.run(sends.echo, echoed);
+      echoTo.forEach((out, side) => {
+        const own = echoed[side]!;
+        for (let i = 0; i < BLOCK; i++) out[i]! += own[i]!;
+      });
+    }
+    for (const block of [sends.reverb, ...sends.echo]) block.fill(0);
+  }
+}

@@ -1,0 +1,134 @@
+import type { Seconds } from "@/core";
+import type { MixOptions, MixOrder, Strengths } from "../synth/mix-sound";
+import type { PlayerOrder } from "../synth/track-sound";
+import { loadAudioThread } from "./load";
+import type { Way } from "./way";
+
+/** An answer that does not come is not waited for longer, in ms. */
+const PATIENCE_MS = 1000;
+/** Orders kept while the program is not there; then the oldest of those that are heard at a time are let go. */
+const MOST_WAITING = 1000;
+/** What is later than this is left out: played all at once it would be a burst. */
+export const TOO_LATE: Seconds = 0.1;
+
+/** Asks for an answer with the same number; the end of everything. */
+export type ThreadOrder = { say: "answer"; number: number } | { say: "end" };
+
+/** The way to the audio thread, which makes all of a mix. Until its program is there orders wait. */
+export class MixPort implements Way<MixOrder> {
+  private node: AudioWorkletNode | null = null;
+  private waiting: (MixOrder | ThreadOrder)[] = [];
+  private posting = false;
+  private ended = false;
+  private asked = 0;
+  private readonly answers = new Map<number, () => void>();
+  private readonly leads: AudioNode[] = [];
+
+  constructor(
+    private readonly context: BaseAudioContext,
+    private readonly options: MixOptions,
+    /** Is told how strong everything is. */
+    private readonly told: (strengths: Strengths) => void = () => undefined,
+  ) {
+    // One that cannot be had is told of when sound starts.
+    this.ready().catch(() => undefined);
+  }
+
+  /** What is heard leads to a node, from now on or as soon as it is there. */
+  lead(to: AudioNode): void {
+    this.leads.push(to);
+    this.node?.connect(to);
+  }
+
+  /** What is ordered in one turn goes together. */
+  order(order: MixOrder | ThreadOrder): void {
+    if (this.ended) return;
+    this.waiting.push(order);
+    if (!this.node && this.waiting.length > MOST_WAITING) this.letGo();
+    if (this.posting || !this.node) return;
+    this.posting = true;
+    queueMicrotask(() => this.post());
+  }
+
+  private letGo(): void {
+    const oldest = this.waiting.findIndex((order) => heardAt(order) !== null);
+    if (oldest >= 0) this.waiting.splice(oldest, 1);
+  }
+
+  private post(): void {
+    this.posting = false;
+    if (!this.node || this.waiting.length === 0) return;
+    this.node.port.postMessage(this.waiting);
+    this.waiting = [];
+  }
+
+  async ready(): Promise<void> {
+    if (this.node) return;
+    await loadAudioThread(this.context);
+    if (this.node || this.ended) return;
+    const { context, options } = this;
+    this.node = new AudioWorkletNode(context, "mix", {
+      numberOfInputs: 0,
+      outputChannelCount: [2 * options.ways.outputs.length],
+      processorOptions: options,
+    });
+    this.node.port.onmessage = ({ data }: MessageEvent<number | Strengths>) => {
+      if (typeof data !== "number") {
+        this.told(data);
+        return;
+      }
+      this.answers.get(data)?.();
+      this.answers.delete(data);
+    };
+    // What was due while the program was fetched would all begin at once.
+    const now = context.currentTime - TOO_LATE;
+    this.waiting = this.waiting.filter((order) => (heardAt(order) ?? now) >= now);
+    this.post();
+    for (const to of this.leads) this.node.connect(to);
+  }
+
+  async arrived(): Promise<void> {
+    if (this.ended) return;
+    await this.ready();
+    const number = ++this.asked;
+    const answer = new Promise<void>((resolve) => {
+      this.answers.set(number, resolve);
+      setTimeout(resolve, PATIENCE_MS);
+    });
+    this.order({ say: "answer", number });
+    this.post();
+    await answer;
+  }
+
+  dispose(): void {
+    this.order({ say: "end" });
+    this.post();
+    this.ended = true;
+    this.node?.disconnect();
+    for (const answer of this.answers.values()) answer();
+  }
+}
+
+/** When an order is heard; null for one that holds from then on, Infinity for one that counts however late it is. */
+function heardAt(order: MixOrder | ThreadOrder): Seconds | null {
+  if (order.say !== "track") return null;
+  const { order: own } = order;
+  if (own.say === "shape") return own.order.say === "duck" ? own.order.time : null;
+  return own.say === "tell" ? playedAt(own.order) : null;
+}
+
+function playedAt(order: PlayerOrder): Seconds | null {
+  switch (order.say) {
+    case "begin":
+    case "hit":
+      return order.held ? Infinity : order.time;
+    case "sample":
+    case "sound":
+    case "body":
+    case "kit":
+    case "sends":
+      return null;
+    default:
+      return Infinity;
+  }
+}

@@ -1,0 +1,15 @@
+/** What leads to what makes sound: orders, and whether they are there. */
+export interface Way<Order> {
+  order(order: Order): void;
+  /** Resolves when it sounds. Rejects where the audio thread's program cannot be had. */
+  ready(): Promise<void>;
+  /** Resolves when all that was ordered has arrived. For offline work: there time does not go by meanwhile. */
+  arrived(): Promise<void>;
+}
+
+/** A way that is part of another: what is ordered on it goes along in an order there. */
+export const within = <Order, Own>(way: Way<Order>, wrapped: (order: Own) => Order): Way<Own> => ({
+  order: (order) => way.order(wrapped(order)),
+  ready: () => way.ready(),
+  arrived: () => way.arrived(),
+});
