@@ -1,9 +1,10 @@
 import type { MidiPitch, PlaybackOptions, Project, Seconds, Velocity } from "@/core";
-import { Mixer } from "./mixer";
 import { renderHere } from "./pads/renderers";
 import { keeping } from "./render/keep";
 import { renderPieces } from "./render/pieces";
+import { rendering } from "./render/rendering";
 import { timelineOf } from "./render/timeline";
+import { BLOCK } from "./synth/block";
 
 /** A note held by hand: from when to when, in seconds. */
 export interface Held {
@@ -27,25 +28,33 @@ export async function bounceHeld(
   seconds: Seconds,
   { sampleRate = 44100, later = [] }: { sampleRate?: number; later?: readonly Later[] } = {},
 ): Promise<AudioBuffer> {
-  const context = new OfflineAudioContext(2, Math.ceil(seconds * sampleRate), sampleRate);
-  const mixer = new Mixer(context, { metering: false, render: renderHere });
-  mixer.update(project);
-  await mixer.ready();
-  for (const { pitch, velocity, from, to } of notes) {
-    mixer.hold(track, { time: from, pitch, velocity, pan: 0, tune: 0 })?.release(to);
-  }
-  await mixer.arrived();
-  for (const change of later) {
-    void context.suspend(change.at).then(async () => {
+  const { mixer, port } = rendering(sampleRate, { render: renderHere });
+  try {
+    mixer.update(project);
+    await mixer.ready();
+    for (const { pitch, velocity, from, to } of notes) {
+      mixer.hold(track, { time: from, pitch, velocity, pan: 0, tune: 0 })?.release(to);
+    }
+    const length = Math.ceil(seconds * sampleRate);
+    const buffer = new AudioBuffer({ length, numberOfChannels: 2, sampleRate });
+    const blocksTo = (time: Seconds) => Math.ceil((time * sampleRate) / BLOCK);
+    let made = 0;
+    const go = async (blocks: number) => {
+      if (blocks <= made) return;
+      const channels = await port.render(blocks - made);
+      channels.forEach((side, i) => {
+        const fits = side.subarray(0, length - made * BLOCK);
+        buffer.copyToChannel(fits, i, made * BLOCK);
+      });
+      made = blocks;
+    };
+    for (const change of later) {
+      await go(blocksTo(Math.min(change.at, seconds)));
       mixer.update(change.project);
       await mixer.ready();
-      await mixer.arrived();
-      await context.resume();
-    });
-  }
-  try {
-    // The mixer is held on to until then: what nothing holds may be cleared away while it sounds.
-    return await context.startRendering();
+    }
+    await go(blocksTo(seconds));
+    return buffer;
   } finally {
     mixer.dispose();
   }

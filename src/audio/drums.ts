@@ -22,6 +22,7 @@ import { jobKey, type PadJob } from "./pads/render";
 import type { SoundParts } from "./sound-parts";
 import type { HitOrder, PadSound } from "./synth/hits";
 import type { Way } from "./worklet/way";
+import type { Clock } from "./mixer";
 
 /** A pad's sound as it is now, and what it is becoming. */
 interface PadVoice {
@@ -69,7 +70,7 @@ const placeOf = (pan: Pan): Pan => Math.round(Math.min(1, Math.max(-1, pan)) * P
  * old sound goes on playing.
  */
 export function drums(
-  context: BaseAudioContext,
+  clock: Clock,
   { way, render, sends }: Pick<SoundParts, "render" | "sends"> & { way: Way<HitOrder> },
 ): Instrument {
   const voices = new Map<number, PadVoice>();
@@ -119,7 +120,7 @@ export function drums(
     level = gain;
     for (const pitch of new Set([...Object.keys(kit.pads).map(Number), ...ownPads])) {
       const pad = padShapeOf(shape, pitch);
-      const job = { kit: kit.id, pad, whole: shape, rate: context.sampleRate };
+      const job = { kit: kit.id, pad, whole: shape, rate: clock.sampleRate };
       const wanted = jobKey(job);
       let voice = voices.get(pitch);
       if (!voice)
@@ -192,7 +193,7 @@ export function drums(
       return RINGS_OUT;
     },
     silence: (spareHeld = false) => {
-      way.order({ say: "silence", at: context.currentTime, spareHeld });
+      way.order({ say: "silence", at: clock.currentTime, spareHeld });
     },
   };
 }

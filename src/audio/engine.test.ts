@@ -7,8 +7,17 @@ const calls: string[] = [];
 const followed: { track: string; points: { time: number; by: number }[] }[] = [];
 let ready: () => Promise<void> = () => Promise.resolve();
 
+vi.mock("./worklet/mix-port", () => ({
+  TOO_LATE: 0.1,
+  MixPort: class {
+    lead() {}
+  },
+}));
 vi.mock("./mixer", () => ({
   Mixer: class {
+    constructor(_: unknown, makeWay: () => unknown) {
+      makeWay();
+    }
     update() {}
     ready = () => ready();
     arrived() {
@@ -371,41 +380,5 @@ describe("pieces", () => {
     expect(pieceSeconds(1800, 6, 4)).toBe(40);
     expect(pieceSeconds(1800, 30, 4)).toBe(30);
     expect(pieceSeconds(24, 1, 4)).toBe(20);
-  });
-});
-
-describe("a bounce", () => {
-  it("renders the events of its stretch from 0 seconds on, with room for what rings", async () => {
-    const made: number[][] = [];
-    vi.stubGlobal(
-      "OfflineAudioContext",
-      class {
-        constructor(...args: number[]) {
-          made.push(args);
-        }
-        startRendering = () =>
-          Promise.resolve({ getChannelData: () => new Float32Array(made[0]![1]!).fill(0.5) });
-      },
-    );
-    const copied: number[][] = [];
-    vi.stubGlobal(
-      "AudioBuffer",
-      class {
-        copyToChannel(side: Float32Array, channel: number, from: number) {
-          copied.push([channel, from, side.length, side[0]!]);
-        }
-      },
-    );
-    await bounce(line(), 960, 2880, { pattern: "a", sampleRate: 1000, tail: 0.5 });
-    expect(copied).toEqual([
-      [0, 0, 1500, 0.5],
-      [1, 0, 1500, 0.5],
-    ]);
-    // 1920 ticks are a second at 120 BPM.
-    expect(made).toEqual([[2, 1500, 1000]]);
-    // Within a 32nd of a sample.
-    played.forEach(({ note }, i) => expect(Math.abs(note.time - i / 4)).toBeLessThan(1 / 32_000));
-    expect(played).toHaveLength(4);
-    expect(played.every(({ note }) => note.seconds === 0.125)).toBe(true);
   });
 });

@@ -16,17 +16,18 @@ import {
 } from "@/core";
 import { Behind } from "./behind";
 import { clickAt, type ClickSound } from "./click";
+import { gainNode } from "./ease";
 import { levelGain, type HeldNote } from "./instrument";
-import { TOO_LATE } from "./worklet/mix-port";
 import { LiveNotes } from "./live-notes";
-import { Mixer } from "./mixer";
-import type { LoudnessMeter } from "./loudness-meter";
+import { Mixer, type MakeWay } from "./mixer";
+import { LoudnessMeter } from "./loudness-meter";
 import type { PadRenderer } from "./pads/render";
 import { WorkerRenderer } from "./pads/renderers";
 import { SentNotes } from "./record";
 import { LOOK_AHEAD, Scheduler, type Playing, type Position } from "./scheduler";
 import { triggerOf } from "./trigger";
 import { fetchAudioThread, loadAudioThread } from "./worklet/load";
+import { MixPort, TOO_LATE } from "./worklet/mix-port";
 
 /** How often the scheduler wakes, in ms. */
 const WAKE_MS = 25;
@@ -52,6 +53,8 @@ export class Engine {
   private readonly scheduler = new Scheduler();
   private context: AudioContext | null = null;
   private mixer: Mixer | null = null;
+  private port: MixPort | null = null;
+  private meter: LoudnessMeter | null = null;
   private clock: Worker | null = null;
   /** The recording behind the pattern. */
   private behind: Behind | null = null;
@@ -134,7 +137,10 @@ export class Engine {
       this.context = new AudioContext({ latencyHint: "interactive" });
       // Before anything sounds. What needs it asks for it again, and tells when it cannot be had.
       loadAudioThread(this.context).catch(() => undefined);
-      this.mixer = new Mixer(this.context, { metering: true, render: this.renderPad });
+      const { context } = this;
+      const makeWay: MakeWay = (options, told) => (this.port = new MixPort(context, options, told));
+      this.mixer = new Mixer(context, makeWay, { metering: true, render: this.renderPad });
+      this.port!.lead(context.destination);
       this.behind = new Behind(
         this.context,
         this.context.destination,
@@ -448,7 +454,14 @@ export class Engine {
 
   /** What measures how loud the whole is, from the first time it is asked for; null before there is sound. */
   loudness(): LoudnessMeter | null {
-    return this.mixer?.measure(() => this.isSounding) ?? null;
+    const { context, port } = this;
+    if (!context || !port) return null;
+    if (!this.meter) {
+      const heard = gainNode(context, 1);
+      port.lead(heard);
+      this.meter = new LoudnessMeter(context, heard, () => this.isSounding);
+    }
+    return this.meter;
   }
 
   dispose(): void {
@@ -456,6 +469,8 @@ export class Engine {
     this.pads.close();
     this.clock?.terminate();
     this.clock = null;
+    this.meter?.dispose();
+    this.meter = null;
     this.mixer?.dispose();
     this.behind?.dispose();
     void this.context?.close().catch(() => undefined);

@@ -16,6 +16,7 @@ import type { Corner, Line } from "./synth/line";
 import type { VoiceOrder, VoicePlan, WavePlan } from "./synth/plan";
 import type { WaveShape } from "./synth/waves";
 import type { Way } from "./worklet/way";
+import type { Clock } from "./mixer";
 
 /** One note for an instrument: times in seconds of the audio clock. */
 export interface Trigger {
@@ -177,7 +178,7 @@ interface Begun {
  * has ended takes over from it and glides from its pitch.
  */
 export function voiced(
-  context: BaseAudioContext,
+  clock: Clock,
   way: VoiceWay,
   wheel: Wheel | null,
   { shortest, fade, ring }: Ending,
@@ -244,7 +245,7 @@ export function voiced(
     trigger: (note) => begin(note, false)(note.time + heldSeconds(note)),
     hold: (note) => ({ release: begin(note, true) }),
     silence: (spareHeld = false) => {
-      const at = context.currentTime;
+      const at = clock.currentTime;
       way.order({ say: "silence", at, spareHeld });
       begun = begun.filter((one) => one.end === Infinity || one.time <= at);
       for (const one of begun) if (one.end !== Infinity) one.end = Math.min(one.end, at);

@@ -2,6 +2,7 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import { PLAIN_ROOM, createProject, edits, makeTrack, type Track } from "@/core";
 import { gainOf, type Trigger } from "./instrument";
 import { fakeContext } from "./nodes.test-helper";
+import type { MakeWay } from "./mixer";
 import { lineLengths } from "./synth/lines";
 import type { MixOrder } from "./synth/mix-sound";
 import type { RoomOrder } from "./synth/room-sound";
@@ -41,10 +42,12 @@ vi.mock("./sounds", () => ({
 const SILENT = { waves: [], level: 0 };
 
 const { Mixer } = await import("./mixer");
+const { MixPort } = await import("./worklet/mix-port");
 let audio = fakeContext();
 let thread = fakeThread();
 const how = { metering: false, render: () => Promise.resolve([]) };
-const mixer = (metering = false) => new Mixer(audio.context, { ...how, metering });
+const live: MakeWay = (options, told) => new MixPort(audio.context, options, told);
+const mixer = (metering = false) => new Mixer(audio.context, live, { ...how, metering });
 const note = { time: 0, seconds: 1, pitch: 60, velocity: 90, pan: 0, tune: 0 };
 const orders = () => (thread.parts[0]?.orders ?? []) as unknown as (MixOrder | ThreadOrder)[];
 type Said<O, S> = Extract<O, { say: S }>;
@@ -60,6 +63,12 @@ const levels = (track: number) => said(track, "levels").at(-1)!.levels;
 const shapes = (track: number) => said(track, "shape").map(({ order }) => order);
 const toRoom = () => all("room").map(({ order }) => order);
 const gains = () => all("gain").map(({ gain }) => gain);
+
+/** A way whose program was not fetched before. */
+async function freshWay(): Promise<MakeWay> {
+  const port = await import("./worklet/mix-port");
+  return (options, told) => new port.MixPort(audio.context, options, told);
+}
 
 beforeEach(() => {
   audio = fakeContext();
@@ -308,7 +317,7 @@ describe("the mixer", () => {
     vi.resetModules();
     const fresh = await import("./mixer");
     thread = fakeThread(() => Promise.resolve(new Response("", { status: there ? 200 : 503 })));
-    const mix = new fresh.Mixer(audio.context, how);
+    const mix = new fresh.Mixer(audio.context, await freshWay(), how);
     const project = edits.changeMix(createProject(), "bass", { drive: 20 });
     mix.update(project);
     await expect(mix.ready()).rejects.toThrow("503");
@@ -323,7 +332,7 @@ describe("the mixer", () => {
     const fresh = await import("./mixer");
     let come: (answer: Response) => void = () => undefined;
     thread = fakeThread(() => new Promise((resolve) => (come = resolve)));
-    const mix = new fresh.Mixer(audio.context, how);
+    const mix = new fresh.Mixer(audio.context, await freshWay(), how);
     const project = edits.changeMix(createProject(), "bass", { duckBy: "drums" });
     mix.update(project);
     // Of more than are kept the oldest are not; what holds from now on is not among them.

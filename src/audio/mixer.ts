@@ -6,18 +6,14 @@ import {
   type Semitones,
   type Track,
 } from "@/core";
-import { gainNode } from "./ease";
-import { epochOf } from "./epoch";
 import { gainOf, type HeldNote, type Strike, type Trigger } from "./instrument";
-import { LoudnessMeter } from "./loudness-meter";
 import type { PadRenderer } from "./pads/render";
 import { Room } from "./room/room";
 import { LatestStrengths } from "./strengths";
 import { Strip } from "./strip/strip";
-import { MIX, type MixOrder, type Ways } from "./synth/mix-sound";
+import { MIX, type MixOptions, type MixOrder, type Strengths, type Ways } from "./synth/mix-sound";
 import type { RoomOrder } from "./synth/room-sound";
-import { MixPort } from "./worklet/mix-port";
-import { within } from "./worklet/way";
+import { within, type Way } from "./worklet/way";
 
 /** Head room: several tracks at full level stay near the limiter's straight part. */
 const MASTER_DB = -5;
@@ -34,7 +30,18 @@ export interface Routes extends Ways {
 
 const TO_THE_MIX: Routes = { ...MIX, output: () => 0, room: () => 0 };
 
+/** Samples a second, and what time it is for what sounds. */
+export type Clock = Pick<BaseAudioContext, "sampleRate" | "currentTime">;
+
+/** Makes the way to what makes the sound; `told` is told how strong everything is. */
+export type MakeWay = (
+  options: MixOptions,
+  told: (strengths: Strengths) => void,
+) => Way<MixOrder> & { dispose(): void };
+
 interface How {
+  /** The time of what is played at sample 0; 0 if left out. */
+  epoch?: Seconds;
   /** Whether it can be read how strong everything is. */
   metering: boolean;
   render: PadRenderer;
@@ -48,38 +55,34 @@ interface Numbered {
 }
 
 /**
- * One strip per track, and the rooms they send to. What is heard is made by the audio thread, and goes to the
- * context's output. Works the same in a live and in an offline context.
+ * One strip per track, and the rooms they send to. What is heard is made by another thread: the audio thread where
+ * it is played, a worker where it is rendered. Both run the same.
  */
 export class Mixer {
   private readonly strips = new Map<string, Numbered>();
   private numbers = 0;
   /** Tracks that are ducked, by the track whose hits do it. */
   private ducked = new Map<string, Strip[]>();
-  private readonly port: MixPort;
+  private readonly way: Way<MixOrder> & { dispose(): void };
   private readonly rooms: readonly Room[];
   private readonly routes: Routes;
   private readonly strengths = new LatestStrengths();
-  private heard: GainNode | null = null;
-  private loudness: LoudnessMeter | null = null;
   private known: Project | null = null;
   /** Share of the mix beside a recording it is compared with. */
   private share = 1;
 
   constructor(
-    private readonly context: BaseAudioContext,
+    private readonly clock: Clock,
+    makeWay: MakeWay,
     private readonly how: How,
   ) {
-    const { metering, routes = TO_THE_MIX } = how;
+    const { metering, epoch = 0, routes = TO_THE_MIX } = how;
     const { outputs, rooms } = (this.routes = routes);
-    const options = { ways: { outputs, rooms }, epoch: epochOf(context), metering };
-    this.port = new MixPort(context, options, (strengths) => this.strengths.take(strengths));
-    // Each channel to its own, however many there are.
-    if (outputs.length > 1) context.destination.channelInterpretation = "discrete";
-    this.port.lead(context.destination);
+    const options = { ways: { outputs, rooms }, epoch, metering };
+    this.way = makeWay(options, (strengths) => this.strengths.take(strengths));
     this.rooms = rooms.map((_, room) => {
-      const way = within(this.port, (order: RoomOrder): MixOrder => ({ say: "room", room, order }));
-      return new Room(way, context.sampleRate);
+      const way = within(this.way, (order: RoomOrder): MixOrder => ({ say: "room", room, order }));
+      return new Room(way, clock.sampleRate);
     });
   }
 
@@ -89,7 +92,7 @@ export class Mixer {
     for (const [id, { strip, number }] of this.strips) {
       if (project.tracks.some((track) => track.id === id)) continue;
       strip.dispose();
-      this.port.order({ say: "remove", track: number });
+      this.way.order({ say: "remove", track: number });
       this.strips.delete(id);
     }
     // Before the strips, the first of which to send something makes it.
@@ -101,20 +104,20 @@ export class Mixer {
       const strips = this.ducked.get(mix.duckBy) ?? [];
       this.ducked.set(mix.duckBy, [...strips, this.strips.get(id)!.strip]);
     }
-    this.port.order({ say: "gain", gain: this.gainFor(project) });
+    this.way.order({ say: "gain", gain: this.gainFor(project) });
     this.known = project;
   }
 
   private stripOf(track: Track): Strip {
     const known = this.strips.get(track.id);
     if (known) return known.strip;
-    const { port, routes, rooms } = this;
+    const { way, routes, rooms } = this;
     const number = ++this.numbers;
     const room = routes.room(track.id);
-    port.order({ say: "add", track: number, output: routes.output(track.id), room });
-    const strip = new Strip(this.context, {
+    way.order({ say: "add", track: number, output: routes.output(track.id), room });
+    const strip = new Strip(this.clock, {
       track,
-      way: within(port, (order): MixOrder => ({ say: "track", track: number, order })),
+      way: within(way, (order): MixOrder => ({ say: "track", track: number, order })),
       room: rooms[room]!,
       render: this.how.render,
     });
@@ -125,7 +128,7 @@ export class Mixer {
   /** How much of the mix is heard beside a recording, 0–1. */
   setShare(share: number): void {
     this.share = share;
-    if (this.known) this.port.order({ say: "gain", gain: this.gainFor(this.known) });
+    if (this.known) this.way.order({ say: "gain", gain: this.gainFor(this.known) });
   }
 
   /** Where nothing is compared, the mix is heard as it is. */
@@ -182,26 +185,16 @@ export class Mixer {
     return this.strengths.peak("whole");
   }
 
-  /** Measures how loud the whole is from now on, while something sounds; the same meter when asked again. */
-  measure(sounding: () => boolean): LoudnessMeter {
-    if (!this.loudness) {
-      this.heard = gainNode(this.context, 1);
-      this.port.lead(this.heard);
-      this.loudness = new LoudnessMeter(this.context, this.heard, sounding);
-    }
-    return this.loudness;
-  }
-
   /** Resolves when all sounds asked for are there. Rejects when what can be had is there, if something cannot. */
   async ready(): Promise<void> {
     const strips = [...this.strips.values()].map(({ strip }) => strip.ready());
-    const all = await Promise.allSettled([this.port.ready(), ...strips]);
+    const all = await Promise.allSettled([this.way.ready(), ...strips]);
     for (const one of all) if (one.status === "rejected") throw one.reason;
   }
 
   /** Resolves when all notes asked for are where they are made into sound; for offline work. */
   arrived(): Promise<void> {
-    return this.port.arrived();
+    return this.way.arrived();
   }
 
   /** Lets go of what is scheduled; notes held by hand go on. */
@@ -212,9 +205,7 @@ export class Mixer {
   dispose(): void {
     for (const { strip } of this.strips.values()) strip.dispose();
     this.strips.clear();
-    this.loudness?.dispose();
-    this.heard?.disconnect();
     for (const room of this.rooms) room.dispose();
-    this.port.dispose();
+    this.way.dispose();
   }
 }

@@ -11,6 +11,7 @@ import { ropePluck } from "./melodic/rope-pluck";
 import { wireLead } from "./melodic/wire-lead";
 import type { SoundParts } from "./sound-parts";
 import type { Player } from "./synth/track-sound";
+import type { Clock } from "./mixer";
 
 /** A sound a track can have. `make` builds it in an audio context, live or offline. */
 export interface Sound {
@@ -23,7 +24,7 @@ export interface Sound {
   controls: readonly SoundControl[];
   /** What makes it into sound. */
   player: Player;
-  make(context: BaseAudioContext, parts: SoundParts): Instrument;
+  make(clock: Clock, parts: SoundParts): Instrument;
 }
 
 /** What of a track's shaping a sound has controls for: what was set for another sound waits unheard. */
@@ -37,7 +38,7 @@ export function shapingOf(track: Track, { controls }: Pick<Sound, "controls">): 
 /** A melodic sound: its instrument is shaped by the controls it has. */
 function melodic(
   sound: Omit<Sound, "kind" | "controls" | "player" | "make">,
-  make: (context: BaseAudioContext, way: VoiceWay, wheel: Wheel | null) => Instrument,
+  make: (clock: Clock, way: VoiceWay, wheel: Wheel | null) => Instrument,
   design?: Design,
 ): Sound {
   const controls = controlsOf(sound.category, design);
@@ -46,8 +47,8 @@ function melodic(
     kind: "melody",
     controls,
     player: "voices",
-    make: (context, { way, wheel }) => {
-      const instrument = make(context, way, wheel);
+    make: (clock, { way, wheel }) => {
+      const instrument = make(clock, way, wheel);
       return {
         ...instrument,
         update: (track) =>

@@ -1,15 +1,12 @@
 import { pitchHz } from "@/core";
 import { velocityGain, voiced, type Instrument, type Wheel, type VoiceWay } from "../instrument";
 import { drawn, struck } from "../synth/line";
+import type { Clock } from "../mixer";
 
 /** Keys like struck glass: a sine bent by a second one, brighter when played harder, dying away. */
-export function glassKeys(
-  context: BaseAudioContext,
-  way: VoiceWay,
-  wheel: Wheel | null,
-): Instrument {
+export function glassKeys(clock: Clock, way: VoiceWay, wheel: Wheel | null): Instrument {
   const ending = { shortest: 0.05, fade: 0.07, ring: 0.5 };
-  return voiced(context, way, wheel, ending, ({ pitch, velocity }) => {
+  return voiced(clock, way, wheel, ending, ({ pitch, velocity }) => {
     const hz = pitchHz(pitch);
     const loud = 0.46 * velocityGain(velocity);
     const dying = 0.5 + 1.6 * Math.max(0, (96 - pitch) / 96);

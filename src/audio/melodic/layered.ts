@@ -12,6 +12,7 @@ import {
 import { drawn, struck, type Line } from "../synth/line";
 import type { VoicePlan, WavePlan } from "../synth/plan";
 import type { WaveShape } from "../synth/waves";
+import type { Clock } from "../mixer";
 
 /** One partial or wave of a sound. */
 export interface Layer {
@@ -72,8 +73,8 @@ const JOINED: Seconds = 0.008;
 /** An instrument of a design. Louder notes are brighter: the filter opens and the bending deepens. */
 export const layered =
   (design: Design) =>
-  (context: BaseAudioContext, way: VoiceWay, wheel: Wheel | null): Instrument =>
-    voiced(context, way, wheel, design.ending, (note) => planOf(design, note));
+  (clock: Clock, way: VoiceWay, wheel: Wheel | null): Instrument =>
+    voiced(clock, way, wheel, design.ending, (note) => planOf(design, note));
 
 /** What a note of a design sounds with. */
 export function planOf(design: Design, note: VoiceNote): VoicePlan {

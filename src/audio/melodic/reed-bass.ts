@@ -8,15 +8,12 @@ import {
   type VoiceWay,
 } from "../instrument";
 import { drawn, struck } from "../synth/line";
+import type { Clock } from "../mixer";
 
 /** A round bass: saw and an octave-low square through a filter that closes as it speaks. Slides. */
-export function reedBass(
-  context: BaseAudioContext,
-  way: VoiceWay,
-  wheel: Wheel | null,
-): Instrument {
+export function reedBass(clock: Clock, way: VoiceWay, wheel: Wheel | null): Instrument {
   const ending = { shortest: 0.04, fade: 0.025, ring: 0.2 };
-  return voiced(context, way, wheel, ending, (note) => {
+  return voiced(clock, way, wheel, ending, (note) => {
     const { pitch, velocity } = note;
     const hz = pitchHz(pitch);
     const loud = 0.42 * velocityGain(velocity);

@@ -1,6 +1,7 @@
 import { pitchHz, type MidiPitch } from "@/core";
 import { noise, render } from "../dsp";
 import { velocityGain, voiced, type Instrument, type Wheel, type VoiceWay } from "../instrument";
+import type { Clock } from "../mixer";
 
 /**
  * A plucked string by the method of Karplus and Strong ("Digital Synthesis of Plucked-String and
@@ -37,19 +38,15 @@ export function pluckedString(rate: number, pitch: MidiPitch): Float32Array<Arra
 }
 
 /** A plucked rope-thick string. Strings are made when first played and kept. */
-export function ropePluck(
-  context: BaseAudioContext,
-  way: VoiceWay,
-  wheel: Wheel | null,
-): Instrument {
+export function ropePluck(clock: Clock, way: VoiceWay, wheel: Wheel | null): Instrument {
   const strings = new Map<MidiPitch, Float32Array>();
   const stringOf = (pitch: MidiPitch) => {
     let samples = strings.get(pitch);
-    if (!samples) strings.set(pitch, (samples = pluckedString(context.sampleRate, pitch)));
+    if (!samples) strings.set(pitch, (samples = pluckedString(clock.sampleRate, pitch)));
     return samples;
   };
   const ending = { shortest: 0.05, fade: 0.06, ring: 0.5 };
-  return voiced(context, way, wheel, ending, ({ pitch, velocity }) => ({
+  return voiced(clock, way, wheel, ending, ({ pitch, velocity }) => ({
     waves: [],
     sample: String(pitch),
     recording: stringOf(pitch),

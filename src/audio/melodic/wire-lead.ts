@@ -8,15 +8,12 @@ import {
   type VoiceWay,
 } from "../instrument";
 import { drawn, struck } from "../synth/line";
+import type { Clock } from "../mixer";
 
 /** A thin, singing lead: two saws a little apart and a pulse an octave up, with a late vibrato. Slides. */
-export function wireLead(
-  context: BaseAudioContext,
-  way: VoiceWay,
-  wheel: Wheel | null,
-): Instrument {
+export function wireLead(clock: Clock, way: VoiceWay, wheel: Wheel | null): Instrument {
   const ending = { shortest: 0.05, fade: 0.04, ring: 0.3 };
-  return voiced(context, way, wheel, ending, (note) => {
+  return voiced(clock, way, wheel, ending, (note) => {
     const { pitch, velocity, shape } = note;
     const attack = 0.004 * shape.attack;
     const hz = pitchHz(pitch);

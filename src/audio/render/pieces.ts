@@ -1,9 +1,8 @@
 import { PLAIN_ROOM, SENDS, SEND_OFF, roomTime, type Project, type Seconds } from "@/core";
-import { setEpoch } from "../epoch";
 import { BLOCK } from "../synth/block";
-import { Mixer } from "../mixer";
 import { RINGS_ON } from "../strip/strip";
 import type { PadRenderer } from "../pads/render";
+import { rendering } from "./rendering";
 import type { Stems } from "./stems";
 import { handed, type Timeline } from "./timeline";
 
@@ -48,9 +47,10 @@ export function pieceSeconds(total: Seconds, outputs: number, beside: number): S
   const longest = Math.max(30, Math.min(120, 240 / outputs));
   return Math.max(SHORTEST, Math.min(longest, total / beside));
 }
-/** Notes are handed over for so many seconds at a time, this many times ahead: by the next time they have arrived. */
+/** So much is made at a time. */
 const STRETCH: Seconds = 1;
-const AHEAD: Seconds = 3 * STRETCH;
+/** Notes are handed over so much earlier than they are due. */
+const GRACE: Seconds = 0.05;
 /** Notes held longer than this begin anew with the piece. */
 const LONGEST_NOTE: Seconds = 120;
 /** What has sunk this far is forgotten, in dB. */
@@ -121,12 +121,9 @@ async function renderPiece(
   signal?.throwIfAborted();
   const lead = leadOf(job, from);
   const zero = (from - lead) / rate;
-  const channels = 2 * (stems?.names.length ?? 1);
-  const context = new OfflineAudioContext(channels, lead + frames, rate);
-  setEpoch(context, zero);
-  const mixer = new Mixer(context, {
-    metering: false,
+  const { mixer, port } = rendering(rate, {
     render: job.render,
+    epoch: zero,
     ...(stems && { routes: stems.routes }),
   });
   try {
@@ -148,36 +145,40 @@ async function renderPiece(
       }
       handed = Math.max(handed, Math.min(until, end));
     };
-    const length = (lead + frames) / rate;
-    // Not every browser stops on the way: then all is handed over at once.
-    const stops = "suspend" in context;
-    handOver(stops ? zero + AHEAD : Infinity);
-    let arrived = mixer.arrived();
-    await arrived;
-    for (let at = STRETCH; stops && at < length; at += STRETCH) {
-      void context.suspend(at).then(async () => {
-        if (signal?.aborted) mixer.dispose();
-        else handOver(zero + at + AHEAD);
-        // What was handed over the last time holds what comes next, up to well beyond where it stops again: it stops
-        // after the block that a time lies in.
-        const before = arrived;
-        arrived = mixer.arrived();
-        await before;
-        onProgress(at / length);
-        return context.resume();
+    const sides = Array.from(
+      { length: 2 * (stems?.names.length ?? 1) },
+      () => new Float32Array(frames),
+    );
+    const blocks = Math.ceil((lead + frames) / BLOCK);
+    const stretch = Math.ceil((STRETCH * rate) / BLOCK);
+    const quiet = lead / BLOCK;
+    /** Asks for a stretch, the notes of which go along, and puts it where it belongs. */
+    const ask = async (first: number) => {
+      const count = Math.min(stretch, (first < quiet ? quiet : blocks) - first);
+      // What begins in its last sample may be a little later than that.
+      handOver(zero + ((first + count) * BLOCK) / rate + GRACE);
+      const channels = await port.render(count, first >= quiet);
+      channels.forEach((side, i) => {
+        const at = (first - quiet) * BLOCK;
+        sides[i]!.set(side.subarray(0, frames - at), at);
       });
-    }
-    const buffer = await context.startRendering();
-    signal?.throwIfAborted();
-    onProgress(1);
-    const side = (channel: number) => {
-      const all = buffer.getChannelData(channel);
-      // A copy, so that what led up to it is let go of.
-      return lead === 0 ? all : all.slice(lead);
+      onProgress((first + count) / blocks);
     };
+    // One is made while the one after it is got ready.
+    let asked: Promise<void> = Promise.resolve();
+    for (let first = 0; first < blocks;) {
+      signal?.throwIfAborted();
+      const next = ask(first);
+      next.catch(() => undefined);
+      await asked;
+      asked = next;
+      first = Math.min(first + stretch, first < quiet ? quiet : blocks);
+    }
+    await asked;
+    signal?.throwIfAborted();
     const outputs = Array.from(
-      { length: channels / 2 },
-      (_, i) => [side(2 * i), side(2 * i + 1)] as const,
+      { length: sides.length / 2 },
+      (_, i) => [sides[2 * i]!, sides[2 * i + 1]!] as const,
     );
     return { from, frames, outputs };
   } finally {

@@ -12,6 +12,7 @@ import { soundOf } from "../sounds";
 import type { TrackOrder } from "../synth/track-sound";
 import { BendWheel } from "../wheel";
 import { within, type Way } from "../worklet/way";
+import type { Clock } from "../mixer";
 
 /** What a track sounded with before goes on for so long, in seconds: what it was asked for rings out. */
 export const RINGS_ON: Seconds = 6;
@@ -38,7 +39,7 @@ export class Strip {
   private fresh = true;
 
   constructor(
-    private readonly context: BaseAudioContext,
+    private readonly clock: Clock,
     private readonly parts: Parts,
   ) {
     this.track = parts.track;
@@ -47,12 +48,12 @@ export class Strip {
   }
 
   private make(track: Track): Instrument {
-    const { context, wheel } = this;
+    const { clock, wheel } = this;
     const { way, room, render } = this.parts;
     const sound = soundOf(track);
     const id = ++this.made;
     way.order({ say: "make", id, player: sound.player });
-    const instrument = sound.make(context, {
+    const instrument = sound.make(clock, {
       way: within(way, (order): TrackOrder => ({ say: "tell", id, order })),
       wheel,
       render,
@@ -70,12 +71,12 @@ export class Strip {
   update(track: Track): void {
     if (!this.fresh && this.track === track) return;
     this.fresh = false;
-    const { context } = this;
+    const { clock } = this;
     const { way, room } = this.parts;
     // A kit changes its sounds itself; a melodic sound is another instrument, and what was asked of the one
     // before it still plays.
     if (this.track.sound !== track.sound && track.kind === "melody") {
-      const now = context.currentTime;
+      const now = clock.currentTime;
       this.forget(now);
       this.before.push({ instrument: this.instrument, until: now + RINGS_ON });
       this.instrument = this.make(track);

@@ -215,7 +215,8 @@ describe("echoes", () => {
     for (let k = 0; k < blocks; k++) {
       const click = new Float32Array(128);
       if (k === 0) click[7] = 1;
-      if (later && k === 50) echoes.take({ say: "echo", values: { ...plain, ...values, ...later } });
+      if (later && k === 50)
+        echoes.take({ say: "echo", values: { ...plain, ...values, ...later } });
       const out = sides.map((side) => side.subarray(128 * k, 128 * (k + 1))) as Sides;
       echoes.run([click, new Float32Array(128)], out);
     }

@@ -4,54 +4,61 @@ import { MixSound, type MixOptions, type MixOrder } from "../synth/mix-sound";
 import { warmUp } from "../synth/warm";
 import { LIVE } from "./live";
 import type { ThreadOrder } from "./mix-port";
+import { serveRenders } from "./render-thread";
 
-// What the audio thread runs: bundled by itself, and loaded into each audio context.
+// What makes sound: bundled by itself, loaded by its address into audio contexts, and into workers that render.
 
 /** What an audio worklet has; its types are not among those of a page. */
 declare const sampleRate: Hertz;
 declare const currentFrame: number;
-declare function registerProcessor(name: string, processor: unknown): void;
+declare const registerProcessor: ((name: string, processor: unknown) => void) | undefined;
 declare class AudioWorkletProcessor {
   readonly port: MessagePort;
 }
 
-// While nothing sounds yet. Offline nobody waits for the first chord.
-if (import.meta.url.endsWith(LIVE)) warmUp(sampleRate);
+if (typeof registerProcessor === "undefined") serveRenders();
+else playLive(registerProcessor);
 
-/** All that is heard of one mixer: takes orders, and makes blocks of 128 samples of all its outputs at once. */
-class MixProcessor extends AudioWorkletProcessor {
-  private readonly mix: MixSound;
-  private ended = false;
-  /** The first sample of the block that was made last. */
-  private frame = -BLOCK;
-
-  constructor({ processorOptions }: { processorOptions: MixOptions }) {
-    super();
-    this.mix = new MixSound(processorOptions, sampleRate);
-    this.port.onmessage = ({ data }: MessageEvent<readonly (MixOrder | ThreadOrder)[]>) => {
-      for (const order of data) {
-        if (order.say === "end") this.ended = true;
-        else if (order.say === "answer") this.port.postMessage(order.number);
-        else this.mix.take(order, this.next());
-      }
-    };
-  }
-
-  process(_: unknown, [output]: Float32Array[][]): boolean {
-    this.frame = this.next();
-    this.mix.run(output!, this.frame);
-    const strengths = this.mix.tells();
-    if (strengths) this.port.postMessage(strengths);
-    return !this.ended;
-  }
-
-  /**
-   * The first sample of the next block. Blocks are counted here, since Chromium leaves `currentFrame` a block behind
-   * while the page is at the graph; where blocks were left out it is ahead.
-   */
-  private next(): number {
-    return Math.max(this.frame + BLOCK, currentFrame);
-  }
+function playLive(register: (name: string, processor: unknown) => void): void {
+  // While nothing sounds yet.
+  if (import.meta.url.endsWith(LIVE)) warmUp(sampleRate);
+  register("mix", mixProcessor());
 }
 
-registerProcessor("mix", MixProcessor);
+/** All that is heard of one mixer: takes orders, and makes blocks of 128 samples of all its outputs at once. */
+function mixProcessor() {
+  return class MixProcessor extends AudioWorkletProcessor {
+    private readonly mix: MixSound;
+    private ended = false;
+    /** The first sample of the block that was made last. */
+    private frame = -BLOCK;
+
+    constructor({ processorOptions }: { processorOptions: MixOptions }) {
+      super();
+      this.mix = new MixSound(processorOptions, sampleRate);
+      this.port.onmessage = ({ data }: MessageEvent<readonly (MixOrder | ThreadOrder)[]>) => {
+        for (const order of data) {
+          if (order.say === "end") this.ended = true;
+          else if (order.say === "answer") this.port.postMessage(order.number);
+          else this.mix.take(order, this.next());
+        }
+      };
+    }
+
+    process(_: unknown, [output]: Float32Array[][]): boolean {
+      this.frame = this.next();
+      this.mix.run(output!, this.frame);
+      const strengths = this.mix.tells();
+      if (strengths) this.port.postMessage(strengths);
+      return !this.ended;
+    }
+
+    /**
+     * The first sample of the next block. Blocks are counted here, since Chromium leaves `currentFrame` a block behind
+     * while the page is at the graph; where blocks were left out it is ahead.
+     */
+    private next(): number {
+      return Math.max(this.frame + BLOCK, currentFrame);
+    }
+  };
+}

@@ -1,0 +1,57 @@
+import type { Hertz } from "@/core";
+import { BLOCK } from "../synth/block";
+import { MixSound, type MixOptions, type MixOrder } from "../synth/mix-sound";
+
+/** What is said to a thread that renders. */
+export type RenderOrder =
+  /** Another mix, from its first sample on. */
+  | { say: "begin"; options: MixOptions; rate: Hertz }
+  /** Orders are taken, then so many blocks are made: heard, or only to lead up to what follows. */
+  | { say: "render"; orders: readonly MixOrder[]; blocks: number; heard: boolean };
+
+/** What it answers to each stretch: its channels, none where it was not to be heard. Or what went wrong. */
+export type RenderAnswer = { channels: Float32Array<ArrayBuffer>[] } | { problem: string };
+
+/** Makes stretches of a mix as they are asked for. Pure but for what it was told. */
+export class Rendering {
+  private readonly mix: MixSound;
+  private readonly count: number;
+  private frame = 0;
+
+  constructor(options: MixOptions, rate: Hertz) {
+    this.mix = new MixSound(options, rate);
+    this.count = 2 * options.ways.outputs.length;
+  }
+
+  /** Takes orders, and makes so many blocks. */
+  render(orders: readonly MixOrder[], blocks: number): Float32Array<ArrayBuffer>[] {
+    for (const order of orders) this.mix.take(order, this.frame);
+    const channels = Array.from({ length: this.count }, () => new Float32Array(blocks * BLOCK));
+    for (let k = 0; k < blocks; k++, this.frame += BLOCK) {
+      const block = channels.map((one) => one.subarray(k * BLOCK, (k + 1) * BLOCK));
+      this.mix.run(block, this.frame);
+    }
+    return channels;
+  }
+}
+
+/** Answers the messages of a page, in a worker. */
+export function serveRenders(): void {
+  let rendering: Rendering | null = null;
+  const answer = (given: RenderAnswer) =>
+    postMessage(given, {
+      transfer: "channels" in given ? given.channels.map(({ buffer }) => buffer) : [],
+    });
+  self.onmessage = ({ data }: MessageEvent<RenderOrder>) => {
+    if (data.say === "begin") {
+      rendering = new Rendering(data.options, data.rate);
+      return;
+    }
+    try {
+      const channels = rendering!.render(data.orders, data.blocks);
+      answer({ channels: data.heard ? channels : [] });
+    } catch (error) {
+      answer({ problem: (error as Error).message });
+    }
+  };
+}
