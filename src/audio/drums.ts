@@ -22,7 +22,7 @@ import { jobKey, type PadJob } from "./pads/render";
 import type { SoundParts } from "./sound-parts";
 import type { HitOrder, PadSound } from "./synth/hits";
 import type { Way } from "./worklet/way";
-import type { Clock } from "./mixer";
+import type { Clock } from "./clock";
 
 /** A pad's sound as it is now, and what it is becoming. */
 interface PadVoice {

@@ -125,7 +125,6 @@ beforeEach(() => {
 afterEach(() => vi.unstubAllGlobals());
 
 const { Engine } = await import("./engine");
-const { bounce } = await import("./bounce");
 const { pieceSeconds } = await import("./render/pieces");
 const BASS = { pattern: "a", track: "bass" };
 const line = (): Project =>

@@ -16,7 +16,7 @@ import type { Corner, Line } from "./synth/line";
 import type { VoiceOrder, VoicePlan, WavePlan } from "./synth/plan";
 import type { WaveShape } from "./synth/waves";
 import type { Way } from "./worklet/way";
-import type { Clock } from "./mixer";
+import type { Clock } from "./clock";
 
 /** One note for an instrument: times in seconds of the audio clock. */
 export interface Trigger {

@@ -6,6 +6,7 @@ import {
   type Semitones,
   type Track,
 } from "@/core";
+import type { Clock } from "./clock";
 import { gainOf, type HeldNote, type Strike, type Trigger } from "./instrument";
 import type { PadRenderer } from "./pads/render";
 import { Room } from "./room/room";
@@ -29,9 +30,6 @@ export interface Routes extends Ways {
 }
 
 const TO_THE_MIX: Routes = { ...MIX, output: () => 0, room: () => 0 };
-
-/** Samples a second, and what time it is for what sounds. */
-export type Clock = Pick<BaseAudioContext, "sampleRate" | "currentTime">;
 
 /** Makes the way to what makes the sound; `told` is told how strong everything is. */
 export type MakeWay = (

@@ -11,7 +11,7 @@ import { ropePluck } from "./melodic/rope-pluck";
 import { wireLead } from "./melodic/wire-lead";
 import type { SoundParts } from "./sound-parts";
 import type { Player } from "./synth/track-sound";
-import type { Clock } from "./mixer";
+import type { Clock } from "./clock";
 
 /** A sound a track can have. `make` builds it in an audio context, live or offline. */
 export interface Sound {

@@ -1,7 +1,7 @@
 import { pitchHz } from "@/core";
 import { velocityGain, voiced, type Instrument, type Wheel, type VoiceWay } from "../instrument";
 import { drawn, struck } from "../synth/line";
-import type { Clock } from "../mixer";
+import type { Clock } from "../clock";
 
 /** Keys like struck glass: a sine bent by a second one, brighter when played harder, dying away. */
 export function glassKeys(clock: Clock, way: VoiceWay, wheel: Wheel | null): Instrument {

@@ -12,7 +12,7 @@ import {
 import { drawn, struck, type Line } from "../synth/line";
 import type { VoicePlan, WavePlan } from "../synth/plan";
 import type { WaveShape } from "../synth/waves";
-import type { Clock } from "../mixer";
+import type { Clock } from "../clock";
 
 /** One partial or wave of a sound. */
 export interface Layer {

@@ -8,7 +8,7 @@ import {
   type VoiceWay,
 } from "../instrument";
 import { drawn, struck } from "../synth/line";
-import type { Clock } from "../mixer";
+import type { Clock } from "../clock";
 
 /** A round bass: saw and an octave-low square through a filter that closes as it speaks. Slides. */
 export function reedBass(clock: Clock, way: VoiceWay, wheel: Wheel | null): Instrument {

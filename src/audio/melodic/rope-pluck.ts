@@ -1,7 +1,7 @@
 import { pitchHz, type MidiPitch } from "@/core";
 import { noise, render } from "../dsp";
 import { velocityGain, voiced, type Instrument, type Wheel, type VoiceWay } from "../instrument";
-import type { Clock } from "../mixer";
+import type { Clock } from "../clock";
 
 /**
  * A plucked string by the method of Karplus and Strong ("Digital Synthesis of Plucked-String and

@@ -8,7 +8,7 @@ import {
   type VoiceWay,
 } from "../instrument";
 import { drawn, struck } from "../synth/line";
-import type { Clock } from "../mixer";
+import type { Clock } from "../clock";
 
 /** A thin, singing lead: two saws a little apart and a pulse an octave up, with a late vibrato. Slides. */
 export function wireLead(clock: Clock, way: VoiceWay, wheel: Wheel | null): Instrument {

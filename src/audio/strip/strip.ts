@@ -12,7 +12,7 @@ import { soundOf } from "../sounds";
 import type { TrackOrder } from "../synth/track-sound";
 import { BendWheel } from "../wheel";
 import { within, type Way } from "../worklet/way";
-import type { Clock } from "../mixer";
+import type { Clock } from "../clock";
 
 /** What a track sounded with before goes on for so long, in seconds: what it was asked for rings out. */
 export const RINGS_ON: Seconds = 6;

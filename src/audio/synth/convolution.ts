@@ -6,37 +6,47 @@ const SIZE = 2 * BLOCK;
 /** Frequencies of a transform of real samples. */
 const BINS = BLOCK + 1;
 
-/** A transform of real samples: real and imaginary parts from 0 to half of the sampling rate. */
-interface Spectrum {
-  re: Float32Array;
-  im: Float32Array;
-}
-
 const fft = new FFT(SIZE);
 const transformed = fft.createComplexArray();
 const summed = fft.createComplexArray();
 const sounding = fft.createComplexArray();
 const given = new Array<number>(SIZE).fill(0);
 
-/** The transform of what is `given`. */
-function transform({ re, im }: Spectrum): void {
-  fft.realTransform(transformed, given);
-  for (let k = 0; k < BINS; k++) {
-    re[k] = transformed[2 * k]!;
-    im[k] = transformed[2 * k + 1]!;
+/** Real and imaginary parts of all frequencies of several transforms, those of one frequency beside each other. */
+class Spectra {
+  readonly re: Float32Array;
+  readonly im: Float32Array;
+
+  constructor(readonly count: number) {
+    this.re = new Float32Array(BINS * count);
+    this.im = new Float32Array(BINS * count);
+  }
+
+  /** Writes the transform of what is `given`, at one place or at two. */
+  write(at: number, again = at): void {
+    fft.realTransform(transformed, given);
+    const { re, im, count } = this;
+    for (let k = 0; k < BINS; k++) {
+      const row = k * count;
+      re[row + at] = re[row + again] = transformed[2 * k]!;
+      im[row + at] = im[row + again] = transformed[2 * k + 1]!;
+    }
+  }
+
+  clear(): void {
+    this.re.fill(0);
+    this.im.fill(0);
   }
 }
 
-const spectrum = (): Spectrum => ({ re: new Float32Array(BINS), im: new Float32Array(BINS) });
-
 /** A response in parts of a block each, every one transformed with silence after it. */
-function parts(response: Float32Array): Spectrum[] {
-  return Array.from({ length: Math.ceil(response.length / BLOCK) }, (_, part) => {
+function parts(response: Float32Array): Spectra {
+  const spectra = new Spectra(Math.ceil(response.length / BLOCK));
+  for (let part = 0; part < spectra.count; part++) {
     for (let i = 0; i < SIZE; i++) given[i] = i < BLOCK ? (response[part * BLOCK + i] ?? 0) : 0;
-    const own = spectrum();
-    transform(own);
-    return own;
-  });
+    spectra.write(part);
+  }
+  return spectra;
 }
 
 /**
@@ -45,10 +55,10 @@ function parts(response: Float32Array): Spectrum[] {
  * Gardner, “Efficient convolution without input-output delay”, J. Audio Eng. Soc. 43(3), 1995, from memory).
  */
 export class Convolution {
-  private readonly left: readonly Spectrum[];
-  private readonly right: readonly Spectrum[];
-  /** Transforms of the blocks that came in, round and round. */
-  private readonly past: readonly Spectrum[];
+  private readonly left: Spectra;
+  private readonly right: Spectra;
+  /** Transforms of the blocks that came in, newest first from `at` on; each is there twice, so that none is cut. */
+  private readonly past: Spectra;
   private at = 0;
   private readonly before = new Float32Array(BLOCK);
   /** For so many blocks nothing has come in. */
@@ -58,20 +68,21 @@ export class Convolution {
   constructor(left: Float32Array, right: Float32Array) {
     this.left = parts(left);
     this.right = parts(right);
-    this.past = this.left.map(spectrum);
-    this.silent = this.past.length + 1;
+    this.past = new Spectra(2 * this.left.count);
+    this.silent = this.left.count + 1;
   }
 
   /** Takes a block in and writes one of both sides. */
   run(input: Float32Array, outLeft: Float32Array, outRight: Float32Array): void {
-    const { left, right, past, before } = this;
+    const { past, before } = this;
+    const { count } = this.left;
     this.silent = input.every((x) => x === 0) ? this.silent + 1 : 0;
-    if (this.silent > past.length) {
+    if (this.silent > count) {
+      // What was counts no longer: nothing of it may come back.
+      if (this.silent === count + 1) past.clear();
+      before.fill(0);
       outLeft.fill(0);
       outRight.fill(0);
-      before.fill(0);
-      // What was is forgotten when it counts no longer: nothing of it may come back.
-      if (this.silent === past.length + 1) for (const { re, im } of past) [re, im].map(clear);
       return;
     }
     for (let i = 0; i < BLOCK; i++) {
@@ -79,40 +90,49 @@ export class Convolution {
       given[BLOCK + i] = input[i]!;
     }
     before.set(input);
-    this.at = (this.at + past.length - 1) % past.length;
-    transform(past[this.at]!);
-    summed.fill(0);
-    for (let p = 0; p < past.length; p++)
-      addProduct(past[(this.at + p) % past.length]!, left[p]!, right[p]!);
+    this.at = (this.at + count - 1) % count;
+    past.write(this.at, this.at + count);
+    this.multiply();
     fft.inverseTransform(sounding, summed);
     for (let i = 0; i < BLOCK; i++) {
       outLeft[i] = sounding[2 * (BLOCK + i)]!;
       outRight[i] = sounding[2 * (BLOCK + i) + 1]!;
     }
   }
-}
 
-const clear = (values: Float32Array) => values.fill(0);
-
-/**
- * Adds what comes in times both responses to the sum: the left side as its real, the right as its imaginary part, so
- * that one transform back gives both.
- */
-function addProduct({ re, im }: Spectrum, left: Spectrum, right: Spectrum): void {
-  const { re: leftRe, im: leftIm } = left;
-  const { re: rightRe, im: rightIm } = right;
-  for (let k = 0; k < BINS; k++) {
-    const x = re[k]!;
-    const y = im[k]!;
-    const a = x * leftRe[k]! - y * leftIm[k]!;
-    const b = x * leftIm[k]! + y * leftRe[k]!;
-    const c = x * rightRe[k]! - y * rightIm[k]!;
-    const d = x * rightIm[k]! + y * rightRe[k]!;
-    summed[2 * k]! += a - d;
-    summed[2 * k + 1]! += b + c;
-    // The other half of the round is of the same frequencies turned about.
-    if (k === 0 || k === BLOCK) continue;
-    summed[2 * (SIZE - k)]! += a + d;
-    summed[2 * (SIZE - k) + 1]! += c - b;
+  /**
+   * What came in times both responses: the left side as the real, the right as the imaginary part, so that one
+   * transform back gives both.
+   */
+  private multiply(): void {
+    const { left, right, past, at } = this;
+    const { re, im } = past;
+    const { count } = left;
+    for (let k = 0; k < BINS; k++) {
+      let a = 0;
+      let b = 0;
+      let c = 0;
+      let d = 0;
+      const row = k * count;
+      const from = 2 * row + at;
+      for (let p = 0; p < count; p++) {
+        const x = re[from + p]!;
+        const y = im[from + p]!;
+        const leftRe = left.re[row + p]!;
+        const leftIm = left.im[row + p]!;
+        const rightRe = right.re[row + p]!;
+        const rightIm = right.im[row + p]!;
+        a += x * leftRe - y * leftIm;
+        b += x * leftIm + y * leftRe;
+        c += x * rightRe - y * rightIm;
+        d += x * rightIm + y * rightRe;
+      }
+      summed[2 * k] = a - d;
+      summed[2 * k + 1] = b + c;
+      // The other half of the round is of the same frequencies turned about.
+      if (k === 0 || k === BLOCK) continue;
+      summed[2 * (SIZE - k)] = a + d;
+      summed[2 * (SIZE - k) + 1] = c - b;
+    }
   }
 }
