@@ -7,6 +7,7 @@ const config = [
       ".next/**",
       "node_modules/**",
       "build/**",
+      "assembly/**",
       "public/audio-thread.js",
       "data/**",
       "test-results/**",

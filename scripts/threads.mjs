@@ -1,6 +1,7 @@
 // Bundles threads that run outside the framework's own bundle: the server's into build/, the audio thread's into public/.
 import path from "node:path";
 import { fileURLToPath } from "node:url";
+import asc from "assemblyscript/asc";
 import { build } from "esbuild";
 
 const ROOT = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
@@ -13,8 +14,20 @@ const how = {
   logLevel: "warning",
 };
 
+/** The innermost loops of the sound, compiled: part of what the audio thread runs. */
+async function buildKernels() {
+  const { error, stderr } = await asc.main([
+    path.join(ROOT, "assembly", "index.ts"),
+    ...["--outFile", path.join(ROOT, "build", "kernels.wasm")],
+    ...["-O3", "--runtime", "stub", "--enable", "simd", "--use", "abort="],
+    ...["--initialMemory", "256", "--maximumMemory", "256"],
+  ]);
+  if (error) throw new Error(`The loops of the sound could not be compiled: ${stderr}`);
+}
+
 /** Also what the unit tests run first. */
 export default async function buildThreads() {
+  await buildKernels();
   await build({
     entryPoints: [path.join(ROOT, "src", "server", "heavy", "worker.ts")],
     outfile: path.join(ROOT, "build", "heavy.mjs"),
@@ -32,6 +45,7 @@ export default async function buildThreads() {
     entryPoints: [path.join(ROOT, "src", "audio", "worklet", "main.ts")],
     outfile: path.join(ROOT, "public", "audio-thread.js"),
     ...how,
+    loader: { ".wasm": "binary" },
     minify: true,
     target: "es2022",
   });

@@ -1,50 +1,40 @@
+import { kernels } from "./kernels/kernels";
+
 /** A filter of second order, whose numbers somebody else sets (the direct form that the Web Audio specification has). */
 export class Biquad {
-  protected b0 = 1;
-  protected b1 = 0;
-  protected b2 = 0;
-  protected a1 = 0;
-  protected a2 = 0;
-  private x1 = 0;
-  private x2 = 0;
-  private y1 = 0;
-  private y2 = 0;
+  /** Its factors b0 b1 b2 a1 a2, and the last two samples in and out. */
+  private readonly cell = Float64Array.of(1, 0, 0, 0, 0, 0, 0, 0, 0);
+
+  protected factors(b0: number, b1: number, b2: number, a1: number, a2: number): void {
+    const { cell } = this;
+    cell[0] = b0;
+    cell[1] = b1;
+    cell[2] = b2;
+    cell[3] = a1;
+    cell[4] = a2;
+  }
 
   /** Filters samples `[from, to)` into another block, or adds them there, at a level. */
   run(input: Float32Array, out: Float32Array, from: number, to: number, adds = false, level = 1) {
-    const { b0, b1, b2, a1, a2 } = this;
-    let { x1, x2, y1, y2 } = this;
-    for (let i = from; i < to; i++) {
-      const x = input[i]!;
-      const y = b0 * x + b1 * x1 + b2 * x2 - a1 * y1 - a2 * y2;
-      x2 = x1;
-      x1 = x;
-      y2 = y1;
-      y1 = y;
-      out[i] = adds ? out[i]! + level * y : level * y;
-    }
-    this.x1 = x1;
-    this.x2 = x2;
-    this.y1 = y1;
-    this.y2 = y2;
+    kernels.biquad(input, out, from, to, this.cell, adds, level);
   }
 
   /** Filters one sample. */
   one(x: number): number {
+    const { cell } = this;
+    const x1 = cell[5]!;
+    const y1 = cell[7]!;
     const y =
-      this.b0 * x + this.b1 * this.x1 + this.b2 * this.x2 - this.a1 * this.y1 - this.a2 * this.y2;
-    this.x2 = this.x1;
-    this.x1 = x;
-    this.y2 = this.y1;
-    this.y1 = y;
+      cell[0]! * x + cell[1]! * x1 + cell[2]! * cell[6]! - cell[4]! * cell[8]! - cell[3]! * y1;
+    cell[6] = x1;
+    cell[5] = x;
+    cell[8] = y1;
+    cell[7] = y;
     return y;
   }
 
   /** Remembers what another does: it went the same way. */
-  follow({ x1, x2, y1, y2 }: Biquad): void {
-    this.x1 = x1;
-    this.x2 = x2;
-    this.y1 = y1;
-    this.y2 = y2;
+  follow({ cell }: Biquad): void {
+    for (let i = 5; i < 9; i++) this.cell[i] = cell[i]!;
   }
 }

@@ -29,10 +29,12 @@ export class MovingFilter extends Biquad {
     // What passes above is what passes below, turned about half of the sampling rate.
     const turned = this.kind === "highpass" ? -1 : 1;
     const edge = (1 - turned * cos) / 2;
-    this.b0 = (band ? alpha : edge) / a0;
-    this.b1 = (band ? 0 : turned * 2 * edge) / a0;
-    this.b2 = (band ? -alpha : edge) / a0;
-    this.a1 = (-2 * cos) / a0;
-    this.a2 = (1 - alpha) / a0;
+    this.factors(
+      (band ? alpha : edge) / a0,
+      (band ? 0 : turned * 2 * edge) / a0,
+      (band ? -alpha : edge) / a0,
+      (-2 * cos) / a0,
+      (1 - alpha) / a0,
+    );
   }
 }

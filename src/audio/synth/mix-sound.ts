@@ -2,6 +2,7 @@ import type { Hertz, Seconds } from "@/core";
 import { limit } from "../limiter";
 import { BLOCK } from "./block";
 import { Eased } from "./eased";
+import { floats } from "./kernels/kernels";
 import { Meter, type Strength } from "./meter";
 import { RoomSound, type RoomOrder } from "./room-sound";
 import { TrackSound, type TrackOrder } from "./track-sound";
@@ -51,13 +52,16 @@ interface OneTrack {
 
 type Sides = readonly [Float32Array, Float32Array];
 
+/** One track at a time is made here. */
+const left = floats(BLOCK);
+const right = floats(BLOCK);
+
 /** Everything that is heard: tracks, the rooms they send to, their sum and the limiter. */
 export class MixSound {
   private readonly tracks = new Map<number, OneTrack>();
   private readonly rooms: readonly RoomSound[];
   private readonly gain: Eased;
   private readonly whole = new Meter();
-  private readonly own: Sides = [new Float32Array(BLOCK), new Float32Array(BLOCK)];
   private blocks = 0;
 
   constructor(
@@ -83,12 +87,11 @@ export class MixSound {
   /** Writes a block whose first sample is `frame` into outputs that are silent, left and right of each in turn. */
   run(outputs: readonly Float32Array[], frame: number): void {
     const { ways, metering } = this.options;
-    const [left, right] = this.own;
     this.gain.next();
     for (const { sound, output, room, meter } of this.tracks.values()) {
       left.fill(0);
       right.fill(0);
-      sound.run(this.own, this.rooms[room]!.sends, frame);
+      sound.run([left, right], this.rooms[room]!.sends, frame);
       if (metering) meter.take(left, right);
       const to = sidesOf(outputs, output);
       if (to) addTo(to, left, right);

@@ -3,6 +3,7 @@ import { BLOCK, ringOf } from "./block";
 import { Convolution } from "./convolution";
 import { Eased } from "./eased";
 import { MovingFilter } from "./filter";
+import { floats } from "./kernels/kernels";
 import { Lines } from "./lines";
 
 /** A room: what it answers at first on either side, its delay lines with what is left after each, and its level. */
@@ -31,7 +32,10 @@ const TONE_Q = Math.SQRT1_2;
 const PASSING: Seconds = 0.06;
 
 type Sides = readonly [Float32Array, Float32Array];
-const sides = (): Sides => [new Float32Array(BLOCK), new Float32Array(BLOCK)];
+
+/** One hall at a time is made here. */
+const answered: Sides = [floats(BLOCK), floats(BLOCK)];
+const answer: Sides = [new Float32Array(BLOCK), new Float32Array(BLOCK)];
 
 /** A room that sounds. */
 class Hall {
@@ -40,8 +44,6 @@ class Hall {
   private readonly low: readonly MovingFilter[];
   private readonly tones: readonly MovingFilter[];
   private readonly level: number;
-  private readonly answer = sides();
-  readonly out = sides();
 
   constructor({ left, right, lengths, falls, level }: HallValues, rate: Hertz) {
     this.first = new Convolution(left, right);
@@ -52,15 +54,16 @@ class Hall {
     for (const filter of this.low) filter.set(LOW_CUT);
   }
 
-  run(input: Float32Array, tone: Hertz): void {
-    const { answer, out, level } = this;
+  /** Gives what it answers, until the next one is asked. */
+  run(input: Float32Array, tone: Hertz): Sides {
     this.first.run(input, ...answer);
-    this.lines.run(answer, out);
-    out.forEach((side, i) => {
+    this.lines.run(answer, answered);
+    answered.forEach((side, i) => {
       this.low[i]!.run(side, side, 0, BLOCK);
       this.tones[i]!.set(tone);
-      this.tones[i]!.run(side, side, 0, BLOCK, false, level);
+      this.tones[i]!.run(side, side, 0, BLOCK, false, this.level);
     });
+    return answered;
   }
 }
 
@@ -105,15 +108,13 @@ export class ReverbSound {
     tone.next();
     this.delay(input);
     if (!now) return;
-    now.run(this.delayed, tone.to);
     if (!old) {
-      add(now.out, left, right, 1, 0);
+      add(now.run(this.delayed, tone.to), left, right, 1, 0);
       return;
     }
-    old.run(this.delayed, tone.to);
     const step = 1 / (PASSING * this.rate);
-    add(now.out, left, right, this.passed, step);
-    add(old.out, left, right, 1 - this.passed, -step);
+    add(now.run(this.delayed, tone.to), left, right, this.passed, step);
+    add(old.run(this.delayed, tone.to), left, right, 1 - this.passed, -step);
     this.passed += BLOCK * step;
     if (this.passed >= 1) this.old = null;
   }

@@ -24,11 +24,13 @@ class Shelf extends Biquad {
     const c = this.kind === "low" ? cos : -cos;
     const a0 = a + 1 + (a - 1) * c + root;
     const turn = this.kind === "low" ? 1 : -1;
-    this.b0 = (a * (a + 1 - (a - 1) * c + root)) / a0;
-    this.b1 = (turn * 2 * a * (a - 1 - (a + 1) * c)) / a0;
-    this.b2 = (a * (a + 1 - (a - 1) * c - root)) / a0;
-    this.a1 = (turn * -2 * (a - 1 + (a + 1) * c)) / a0;
-    this.a2 = (a + 1 + (a - 1) * c - root) / a0;
+    this.factors(
+      (a * (a + 1 - (a - 1) * c + root)) / a0,
+      (turn * 2 * a * (a - 1 - (a + 1) * c)) / a0,
+      (a * (a + 1 - (a - 1) * c - root)) / a0,
+      (turn * -2 * (a - 1 + (a + 1) * c)) / a0,
+      (a + 1 + (a - 1) * c - root) / a0,
+    );
   }
 }
 

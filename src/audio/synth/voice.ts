@@ -1,6 +1,7 @@
 import type { Cents, Hertz, Seconds } from "@/core";
 import { BLOCK, times } from "./block";
 import { MovingFilter } from "./filter";
+import { floats } from "./kernels/kernels";
 import { Follower } from "./line";
 import { placed } from "./pan";
 import type { Beginning, VoicePlan } from "./plan";
@@ -19,9 +20,9 @@ export interface Shared {
 /** While a filter is opened or closed, it is so every so many samples. */
 const STEP = 16;
 
-const one = new Float32Array(BLOCK);
-const other = new Float32Array(BLOCK);
-const levels = new Float32Array(BLOCK);
+const one = floats(BLOCK);
+const other = floats(BLOCK);
+const levels = floats(BLOCK);
 
 /** One note that sounds. */
 export class Voice {

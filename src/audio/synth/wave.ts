@@ -1,37 +1,33 @@
 import type { Cents, Hertz, Seconds } from "@/core";
 import { BLOCK, times } from "./block";
+import { floats, kernels, type Bending } from "./kernels/kernels";
+import { PHASE } from "./kernels/plain";
 import { Follower } from "./line";
 import type { WavePlan } from "./plan";
-import { ROUND, tablesOf, type Wavetables } from "./waves";
+import { tablesOf, type Wavetables } from "./waves";
 
-/** A round of a wave in parts of a phase: whole numbers of 32 bits, so that it goes round by itself. */
-const PHASE = 2 ** 32;
-/** The lower bits of a phase lie between two samples of a table. */
-const LOWER = Math.log2(PHASE / ROUND);
-const BETWEEN = 2 ** LOWER - 1;
-const PART = 1 / (BETWEEN + 1);
-
-const levels = new Float32Array(BLOCK);
-
-/** What a table has at a phase, straight between its samples. */
-const read = (table: Float32Array, phase: number): number => {
-  const k = phase >>> LOWER;
-  const a = table[k]!;
-  return a + (table[k + 1]! - a) * ((phase & BETWEEN) * PART);
-};
+const levels = floats(BLOCK);
 
 /** A wave that sounds. */
 export class Wave {
   private readonly tables: Wavetables;
   private readonly hz: Follower;
   private readonly level: Follower;
-  private readonly bends: { sine: Float32Array; hz: Follower; depth: Follower } | null;
+  private readonly bends: {
+    sine: Float32Array;
+    hz: Follower;
+    depth: Follower;
+    state: Bending;
+  } | null;
   private readonly until: Seconds;
   private readonly cents: Cents;
   private readonly turn: number;
-  /** Where in the round it is, and where what bends it is. */
+  /** Where in the round it is. */
   private phase = 0;
-  private bendPhase = 0;
+  /** Its pitch as it was in the last block, the table for that, and by how much it goes on each sample. */
+  private last: Hertz = NaN;
+  private table: Float32Array;
+  private inc = 0;
 
   constructor(
     { shape, hz, cents = 0, level, fm, until = Infinity }: WavePlan,
@@ -45,8 +41,13 @@ export class Wave {
           sine: tablesOf("sine").at(0, rate),
           hz: new Follower(fm.hz),
           depth: new Follower(fm.depth),
+          state: {
+            ...{ phase: 0, bend: 0, inc: 0, more: 0 },
+            ...{ bendInc: 0, bendMore: 0, deep: 0, deeper: 0 },
+          },
         }
       : null;
+    this.table = this.tables.at(0, rate);
     this.until = until;
     this.cents = cents;
     this.turn = PHASE / rate;
@@ -70,122 +71,50 @@ export class Wave {
     const bent = times(this.cents + bend);
     const low = this.hz.at(begin) * bent;
     const high = this.hz.stands ? low : this.hz.at(end) * bent;
-    const table = this.tables.at(Math.max(low, high), this.rate);
-    if (this.bends) {
-      this.level.fill(levels, from, to, zero, step);
-      this.addBent(out, table, from, to, [low, high], [begin, end], times(bend));
-    } else if (low !== high) {
-      this.level.fill(levels, from, to, zero, step);
-      this.addSliding(out, table, from, to, low, high);
-    } else if (this.level.stands) {
-      this.addEven(out, table, from, to, low, this.level.at(begin));
-    } else {
-      this.level.fill(levels, from, to, zero, step);
-      this.addStanding(out, table, from, to, low);
+    const top = Math.max(low, high);
+    if (top !== this.last) {
+      this.last = top;
+      this.table = this.tables.at(top, this.rate);
+      this.inc = Math.round(top * this.turn) | 0;
+    }
+    const { table, inc, phase } = this;
+    const even = low === high;
+    if (!this.bends && even && this.level.stands) {
+      const level = this.level.at(begin);
+      this.phase = kernels.addWave(out, from, to, table, phase, inc, level);
+      return true;
+    }
+    this.level.fill(levels, from, to, zero, step);
+    if (this.bends) this.addBent(out, from, to, [low, high], [begin, end], times(bend));
+    else if (even) this.phase = kernels.addWaveBy(out, from, to, table, levels, phase, inc);
+    else {
+      const more = ((high - low) * this.turn) / (to - from);
+      const begins = low * this.turn;
+      this.phase = kernels.addSliding(out, from, to, table, levels, phase, begins, more);
     }
     return true;
   }
 
-  /** One level, one pitch: most waves most of the time. Four samples a turn, since the turns cost as much. */
-  private addEven(
-    out: Float32Array,
-    table: Float32Array,
-    from: number,
-    to: number,
-    hz: Hertz,
-    level: number,
-  ): void {
-    const inc = Math.round(hz * this.turn) | 0;
-    let phase = this.phase | 0;
-    let i = from;
-    for (; i + 3 < to; i += 4) {
-      out[i]! += level * read(table, phase);
-      phase = (phase + inc) | 0;
-      out[i + 1]! += level * read(table, phase);
-      phase = (phase + inc) | 0;
-      out[i + 2]! += level * read(table, phase);
-      phase = (phase + inc) | 0;
-      out[i + 3]! += level * read(table, phase);
-      phase = (phase + inc) | 0;
-    }
-    for (; i < to; i++, phase = (phase + inc) | 0) out[i]! += level * read(table, phase);
-    this.phase = phase;
-  }
-
-  private addStanding(
-    out: Float32Array,
-    table: Float32Array,
-    from: number,
-    to: number,
-    hz: Hertz,
-  ): void {
-    const inc = Math.round(hz * this.turn) | 0;
-    let phase = this.phase | 0;
-    let i = from;
-    for (; i + 3 < to; i += 4) {
-      out[i]! += levels[i]! * read(table, phase);
-      phase = (phase + inc) | 0;
-      out[i + 1]! += levels[i + 1]! * read(table, phase);
-      phase = (phase + inc) | 0;
-      out[i + 2]! += levels[i + 2]! * read(table, phase);
-      phase = (phase + inc) | 0;
-      out[i + 3]! += levels[i + 3]! * read(table, phase);
-      phase = (phase + inc) | 0;
-    }
-    for (; i < to; i++, phase = (phase + inc) | 0) out[i]! += levels[i]! * read(table, phase);
-    this.phase = phase;
-  }
-
-  private addSliding(
-    out: Float32Array,
-    table: Float32Array,
-    from: number,
-    to: number,
-    low: Hertz,
-    high: Hertz,
-  ): void {
-    let inc = low * this.turn;
-    const more = ((high - low) * this.turn) / (to - from);
-    let phase = this.phase | 0;
-    for (let i = from; i < to; i++, inc += more) {
-      out[i]! += levels[i]! * read(table, phase);
-      phase = (phase + (inc | 0)) | 0;
-    }
-    this.phase = phase;
-  }
-
   private addBent(
     out: Float32Array,
-    table: Float32Array,
     from: number,
     to: number,
     [low, high]: readonly [Hertz, Hertz],
     [begin, end]: readonly [Seconds, Seconds],
     bent: number,
   ): void {
-    const { sine, hz, depth } = this.bends!;
+    const { sine, hz, depth, state } = this.bends!;
     const { turn } = this;
     const count = to - from;
-    let inc = low * turn;
-    const more = ((high - low) * turn) / count;
+    state.inc = low * turn;
+    state.more = ((high - low) * turn) / count;
     const bendLow = hz.at(begin) * bent;
     const bendHigh = hz.stands ? bendLow : hz.at(end) * bent;
-    let bendInc = bendLow * turn;
-    const bendMore = ((bendHigh - bendLow) * turn) / count;
+    state.bendInc = bendLow * turn;
+    state.bendMore = ((bendHigh - bendLow) * turn) / count;
     // The depth is in Hz, bent with the pitch.
-    let deep = depth.at(begin) * turn * bent;
-    const deeper = (depth.at(end) * turn * bent - deep) / count;
-    let phase = this.phase | 0;
-    let bendPhase = this.bendPhase | 0;
-    for (let i = from; i < to; i++) {
-      out[i]! += levels[i]! * read(table, phase);
-      phase = (phase + ((inc + deep * read(sine, bendPhase)) | 0)) | 0;
-      bendPhase = (bendPhase + (bendInc | 0)) | 0;
-      inc += more;
-      bendInc += bendMore;
-      deep += deeper;
-    }
-    this.phase = phase;
-    this.bendPhase = bendPhase;
+    state.deep = depth.at(begin) * turn * bent;
+    state.deeper = (depth.at(end) * turn * bent - state.deep) / count;
+    kernels.addBent(out, from, to, this.table, levels, sine, state);
   }
 }

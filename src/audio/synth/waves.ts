@@ -1,11 +1,12 @@
 import FFT from "fft.js";
 import type { Hertz } from "@/core";
+import { floats } from "./kernels/kernels";
 
 /** A wave by name, or the strengths of its harmonics from the first. */
 export type WaveShape = "sine" | "square" | "sawtooth" | "triangle" | readonly number[];
 
-/** Samples of one round of a wave. */
-export const ROUND = 4096;
+/** Samples of one round of a wave; the loops that read it know this number too. */
+const ROUND = 4096;
 const MOST = ROUND / 2;
 /** Tables for an octave: what the highest harmonics lack in each is a third of an octave at the most. */
 const AN_OCTAVE = 3;
@@ -32,7 +33,7 @@ export class Wavetables {
 
   constructor(private readonly shape: WaveShape) {
     this.harmonics = shape === "sine" ? 1 : typeof shape === "string" ? MOST - 1 : shape.length;
-    const whole = this.made(this.harmonics, 1);
+    const whole = this.made(this.harmonics, 1, new Float32Array(ROUND + 1));
     let peak = 0;
     for (const x of whole) peak = Math.max(peak, Math.abs(x));
     this.scale = peak > 0 ? 1 / peak : 1;
@@ -47,13 +48,12 @@ export class Wavetables {
     return (this.tables[most] ??= this.made(Math.max(1, most), this.scale));
   }
 
-  private made(harmonics: number, scale: number): Float32Array {
+  private made(harmonics: number, scale: number, table = floats(ROUND + 1)): Float32Array {
     const strengths = new Array<number>(ROUND).fill(0);
     for (let k = 1; k <= Math.min(harmonics, MOST - 1); k++) strengths[k] = strength(this.shape, k);
     // Sines added up are the transform of their strengths, its imaginary part turned about; the second half of the
     // round is the first one turned about both ways.
     fft.realTransform(transformed, strengths);
-    const table = new Float32Array(ROUND + 1);
     for (let i = 1; i < MOST; i++) {
       const x = -transformed[2 * i + 1]! * scale;
       table[i] = x;

@@ -1,3 +1,4 @@
+import "./start-kernels";
 import type { Hertz } from "@/core";
 import { BLOCK } from "../synth/block";
 import { MixSound, type MixOptions, type MixOrder } from "../synth/mix-sound";

@@ -1,0 +1,94 @@
+import { compiled, type Compiled } from "./compiled";
+import { plain } from "./plain";
+
+/** Where waves bent by others are, and what they become; frequencies are in parts of a phase for each sample. */
+export interface Bending {
+  phase: number;
+  bend: number;
+  inc: number;
+  more: number;
+  bendInc: number;
+  bendMore: number;
+  deep: number;
+  deeper: number;
+}
+
+/**
+ * The innermost loops of the sound. Phases are whole numbers of 32 bits that go round by themselves, `inc` is added to
+ * them each sample; tables have 4096 samples and the first once more. Each writes samples `[from, to)`.
+ */
+export interface Kernels {
+  /** Adds a wave at one level and one pitch; gives its phase after. */
+  addWave(
+    out: Float32Array,
+    from: number,
+    to: number,
+    table: Float32Array,
+    phase: number,
+    inc: number,
+    level: number,
+  ): number;
+  /** The same, with a level for each sample. */
+  addWaveBy(
+    out: Float32Array,
+    from: number,
+    to: number,
+    table: Float32Array,
+    levels: Float32Array,
+    phase: number,
+    inc: number,
+  ): number;
+  /** The same, at a pitch that moves: `more` is added to `inc` each sample. */
+  addSliding(
+    out: Float32Array,
+    from: number,
+    to: number,
+    table: Float32Array,
+    levels: Float32Array,
+    phase: number,
+    inc: number,
+    more: number,
+  ): number;
+  /** Adds a wave that another one bends; both go on. */
+  addBent(
+    out: Float32Array,
+    from: number,
+    to: number,
+    table: Float32Array,
+    levels: Float32Array,
+    sine: Float32Array,
+    state: Bending,
+  ): void;
+  /** A filter of second order: five factors b0 b1 b2 a1 a2, then x1 x2 y1 y2 as they were, which it changes. */
+  biquad(
+    input: Float32Array,
+    out: Float32Array,
+    from: number,
+    to: number,
+    cell: Float64Array,
+    adds: boolean,
+    level: number,
+  ): void;
+}
+
+let made: Compiled | null = null;
+
+/** The loops in use: plain until the compiled ones are there. */
+export let kernels: Kernels = plain;
+
+/**
+ * From now on the compiled loops are used. To be called before anything that sounds is made, since they reach only
+ * what `floats` gave after. Where a browser cannot have them, the plain ones stay.
+ */
+export function useCompiled(program: BufferSource): void {
+  try {
+    made = compiled(program);
+    kernels = made.kernels;
+  } catch {
+    // Slower, and the same.
+  }
+}
+
+/** Room for samples that the loops are quickest with. It is not given back: for what is made once. */
+export const floats = (length: number): Float32Array =>
+  made?.floats(length) ?? new Float32Array(length);

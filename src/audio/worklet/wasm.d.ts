@@ -1,0 +1,4 @@
+declare module "*.wasm" {
+  const program: Uint8Array<ArrayBuffer>;
+  export default program;
+}
