@@ -173,3 +173,120 @@ export function biquad(
   store<f64>(cell, y1, 56);
   store<f64>(cell, y2, 64);
 }
+
+/** Adds what is made, times its levels and a gain. */
+export function addTimes(out: usize, count: i32, x: usize, levels: usize, gain: f32): void {
+  const gains = f32x4.splat(gain);
+  let i = 0;
+  for (; i + 3 < count; i += 4) {
+    const by = (<usize>i) << 2;
+    const times = f32x4.mul(gains, v128.load(levels + by));
+    const more = f32x4.mul(v128.load(x + by), times);
+    v128.store(out + by, f32x4.add(v128.load(out + by), more));
+  }
+  for (; i < count; i++) {
+    const by = (<usize>i) << 2;
+    add(out + by, load<f32>(x + by) * (gain * load<f32>(levels + by)));
+  }
+}
+
+/** Four values of a gain on its way. */
+function fourGains(gain: f32, more: f32): v128 {
+  let gains = f32x4.splat(gain);
+  gains = f32x4.replace_lane(gains, 1, gain + more);
+  gains = f32x4.replace_lane(gains, 2, gain + 2 * more);
+  return f32x4.replace_lane(gains, 3, gain + 3 * more);
+}
+
+/** Adds a block of a multiple of four samples, at a gain that moves. */
+export function addScaled(out: usize, count: i32, x: usize, gain: f32, more: f32): void {
+  let gains = fourGains(gain, more);
+  const step = f32x4.splat(4 * more);
+  for (let i = 0; i < count; i += 4) {
+    const by = (<usize>i) << 2;
+    const scaled = f32x4.mul(gains, v128.load(x + by));
+    v128.store(out + by, f32x4.add(v128.load(out + by), scaled));
+    gains = f32x4.add(gains, step);
+  }
+}
+
+/** Takes a block of a multiple of four samples through a gain that moves. */
+export function scale(out: usize, count: i32, gain: f32, more: f32): void {
+  let gains = fourGains(gain, more);
+  const step = f32x4.splat(4 * more);
+  for (let i = 0; i < count; i += 4) {
+    const at = out + ((<usize>i) << 2);
+    v128.store(at, f32x4.mul(gains, v128.load(at)));
+    gains = f32x4.add(gains, step);
+  }
+}
+
+/** One delay line of those that feed each other. */
+export function line(
+  ring: usize,
+  mask: i32,
+  at: i32,
+  from: i32,
+  count: i32,
+  fall: f32,
+  back: f32,
+  input: usize,
+  sum: usize,
+  leaving: usize,
+  heard: usize,
+): void {
+  for (let n = 0; n < count; n++) {
+    const by = (<usize>n) << 2;
+    const goes = load<f32>(input + by) + load<f32>(leaving + by) - back * load<f32>(sum + by);
+    store<f32>(ring + ((<usize>((at + n) & mask)) << 2), goes);
+    const next = fall * load<f32>(ring + ((<usize>((from + n) & mask)) << 2));
+    store<f32>(leaving + by, next);
+    add(heard + by, next);
+  }
+}
+
+/**
+ * Products of transforms, summed up over the parts: rows of `width` samples each, a multiple of four. What came in
+ * begins with row `at` and goes round. Writes real and imaginary parts of the left side, then of the right.
+ */
+export function multiply(
+  out: usize,
+  width: i32,
+  count: i32,
+  at: i32,
+  re: usize,
+  im: usize,
+  leftRe: usize,
+  leftIm: usize,
+  rightRe: usize,
+  rightIm: usize,
+): void {
+  const row = (<usize>width) << 2;
+  for (let k = 0; k < width; k += 4) {
+    const by = (<usize>k) << 2;
+    let a = f32x4.splat(0);
+    let b = f32x4.splat(0);
+    let c = f32x4.splat(0);
+    let d = f32x4.splat(0);
+    let came = by + row * <usize>at;
+    let part = by;
+    for (let p = 0; p < count; p++) {
+      const x = v128.load(re + came);
+      const y = v128.load(im + came);
+      const lr = v128.load(leftRe + part);
+      const li = v128.load(leftIm + part);
+      const rr = v128.load(rightRe + part);
+      const ri = v128.load(rightIm + part);
+      a = f32x4.add(a, f32x4.sub(f32x4.mul(x, lr), f32x4.mul(y, li)));
+      b = f32x4.add(b, f32x4.add(f32x4.mul(x, li), f32x4.mul(y, lr)));
+      c = f32x4.add(c, f32x4.sub(f32x4.mul(x, rr), f32x4.mul(y, ri)));
+      d = f32x4.add(d, f32x4.add(f32x4.mul(x, ri), f32x4.mul(y, rr)));
+      part += row;
+      came = at + p + 1 == count ? by : came + row;
+    }
+    v128.store(out + by, a);
+    v128.store(out + by + row, b);
+    v128.store(out + by + 2 * row, c);
+    v128.store(out + by + 3 * row, d);
+  }
+}

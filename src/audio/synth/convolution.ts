@@ -1,41 +1,51 @@
 import FFT from "fft.js";
 import { BLOCK } from "./block";
+import { floats, giveBack, kernels, type Rows } from "./kernels/kernels";
 
 /** A block of samples is transformed together with the one before. */
 const SIZE = 2 * BLOCK;
-/** Frequencies of a transform of real samples. */
+/** Frequencies of a transform of real samples, from 0 to half of the sampling rate. */
 const BINS = BLOCK + 1;
+
+/** Length of a row of them. */
+const WIDTH = Math.ceil(BINS / 4) * 4;
 
 const fft = new FFT(SIZE);
 const transformed = fft.createComplexArray();
 const summed = fft.createComplexArray();
 const sounding = fft.createComplexArray();
 const given = new Array<number>(SIZE).fill(0);
+/** Real and imaginary parts of both sides. */
+const products = floats(4 * WIDTH);
 
-/** Real and imaginary parts of all frequencies of several transforms, those of one frequency beside each other. */
-class Spectra {
+/** Transforms, a row each. */
+class Spectra implements Rows {
+  readonly width = WIDTH;
   readonly re: Float32Array;
   readonly im: Float32Array;
 
   constructor(readonly count: number) {
-    this.re = new Float32Array(BINS * count);
-    this.im = new Float32Array(BINS * count);
+    this.re = floats(WIDTH * count);
+    this.im = floats(WIDTH * count);
   }
 
-  /** Writes the transform of what is `given`, at one place or at two. */
-  write(at: number, again = at): void {
+  /** Writes the transform of what is `given`. */
+  write(row: number): void {
     fft.realTransform(transformed, given);
-    const { re, im, count } = this;
+    const { re, im } = this;
     for (let k = 0; k < BINS; k++) {
-      const row = k * count;
-      re[row + at] = re[row + again] = transformed[2 * k]!;
-      im[row + at] = im[row + again] = transformed[2 * k + 1]!;
+      re[row * WIDTH + k] = transformed[2 * k]!;
+      im[row * WIDTH + k] = transformed[2 * k + 1]!;
     }
   }
 
   clear(): void {
     this.re.fill(0);
     this.im.fill(0);
+  }
+
+  dispose(): void {
+    giveBack(this.re, this.im);
   }
 }
 
@@ -57,7 +67,7 @@ function parts(response: Float32Array): Spectra {
 export class Convolution {
   private readonly left: Spectra;
   private readonly right: Spectra;
-  /** Transforms of the blocks that came in, newest first from `at` on; each is there twice, so that none is cut. */
+  /** Transforms of the blocks that came in, newest first from row `at` on, round and round. */
   private readonly past: Spectra;
   private at = 0;
   private readonly before = new Float32Array(BLOCK);
@@ -68,7 +78,7 @@ export class Convolution {
   constructor(left: Float32Array, right: Float32Array) {
     this.left = parts(left);
     this.right = parts(right);
-    this.past = new Spectra(2 * this.left.count);
+    this.past = new Spectra(this.left.count);
     this.silent = this.left.count + 1;
   }
 
@@ -91,7 +101,7 @@ export class Convolution {
     }
     before.set(input);
     this.at = (this.at + count - 1) % count;
-    past.write(this.at, this.at + count);
+    past.write(this.at);
     this.multiply();
     fft.inverseTransform(sounding, summed);
     for (let i = 0; i < BLOCK; i++) {
@@ -106,27 +116,12 @@ export class Convolution {
    */
   private multiply(): void {
     const { left, right, past, at } = this;
-    const { re, im } = past;
-    const { count } = left;
+    kernels.multiply(products, at, past, left, right);
     for (let k = 0; k < BINS; k++) {
-      let a = 0;
-      let b = 0;
-      let c = 0;
-      let d = 0;
-      const row = k * count;
-      const from = 2 * row + at;
-      for (let p = 0; p < count; p++) {
-        const x = re[from + p]!;
-        const y = im[from + p]!;
-        const leftRe = left.re[row + p]!;
-        const leftIm = left.im[row + p]!;
-        const rightRe = right.re[row + p]!;
-        const rightIm = right.im[row + p]!;
-        a += x * leftRe - y * leftIm;
-        b += x * leftIm + y * leftRe;
-        c += x * rightRe - y * rightIm;
-        d += x * rightIm + y * rightRe;
-      }
+      const a = products[k]!;
+      const b = products[k + WIDTH]!;
+      const c = products[k + 2 * WIDTH]!;
+      const d = products[k + 3 * WIDTH]!;
       summed[2 * k] = a - d;
       summed[2 * k + 1] = b + c;
       // The other half of the round is of the same frequencies turned about.
@@ -134,5 +129,9 @@ export class Convolution {
       summed[2 * (SIZE - k)] = a + d;
       summed[2 * (SIZE - k) + 1] = c - b;
     }
+  }
+
+  dispose(): void {
+    for (const one of [this.left, this.right, this.past]) one.dispose();
   }
 }

@@ -1,6 +1,7 @@
 import type { Hertz, Seconds } from "@/core";
 import { EASE } from "../ease";
 import { BLOCK } from "./block";
+import { kernels } from "./kernels/kernels";
 
 /** A value that goes to another without a click, block by block; at once before the first block. */
 export class Eased {
@@ -40,9 +41,7 @@ export class Eased {
   /** Takes a block through it, as a gain on its way. */
   scale(side: Float32Array): void {
     if (this.rests(1)) return;
-    let gain = this.from;
-    const more = (this.to - this.from) / BLOCK;
-    for (let i = 0; i < BLOCK; i++, gain += more) side[i]! *= gain;
+    kernels.scale(side, this.from, (this.to - this.from) / BLOCK);
   }
 
   /** Whether it is at a value and stays there. */

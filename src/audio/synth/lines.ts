@@ -1,5 +1,11 @@
 import type { Hertz } from "@/core";
-import { BLOCK, ringOf } from "./block";
+import { BLOCK, ringLength } from "./block";
+import { floats, giveBack, kernels, type DelayLine } from "./kernels/kernels";
+
+type Sides = readonly [Float32Array, Float32Array];
+
+/** What leaves all lines of the room that is being made. */
+const sum = floats(BLOCK);
 
 /**
  * Delay lines that feed each other without loss but for what each falls by on its way round (a feedback delay
@@ -8,49 +14,42 @@ import { BLOCK, ringOf } from "./block";
  * line is heard a block of 128 samples before it goes round again.
  */
 export class Lines {
-  private readonly rings: Float32Array[];
-  /** What leaves each line in the block after the one that is heard. */
-  private readonly leaving: Float32Array[];
-  private readonly sum = new Float32Array(BLOCK);
-  private at = 0;
+  private readonly lines: readonly DelayLine[];
 
   /** Lengths in samples, two blocks at least, and what is left of each after one way. */
   constructor(
     private readonly lengths: readonly number[],
-    private readonly falls: readonly number[],
+    falls: readonly number[],
   ) {
-    this.rings = lengths.map((length) => ringOf(length + BLOCK));
-    this.leaving = lengths.map(() => new Float32Array(BLOCK));
+    this.lines = lengths.map((length, i) => ({
+      ring: floats(ringLength(length + BLOCK)),
+      leaving: floats(BLOCK),
+      fall: falls[i]!,
+      // Householder: each line goes back to itself, less a quarter of the sum of all eight.
+      back: 2 / lengths.length,
+      ...{ at: 0, from: 0 },
+    }));
   }
 
   /** Takes a block of both sides in and gives one out. */
-  run(
-    [left, right]: readonly [Float32Array, Float32Array],
-    [outLeft, outRight]: readonly [Float32Array, Float32Array],
-  ): void {
-    const { rings, leaving, sum, at, lengths, falls } = this;
+  run([left, right]: Sides, [outLeft, outRight]: Sides): void {
+    const { lines, lengths } = this;
     sum.fill(0);
-    for (const out of leaving) for (let n = 0; n < BLOCK; n++) sum[n]! += out[n]!;
-    const back = 2 / rings.length;
+    for (const { leaving } of lines) kernels.addScaled(sum, leaving, 1, 0);
     outLeft.fill(0);
     outRight.fill(0);
-    for (let i = 0; i < rings.length; i++) {
-      const ring = rings[i]!;
-      const mask = ring.length - 1;
-      const out = leaving[i]!;
-      const input = i % 2 === 0 ? left : right;
-      const heard = i % 2 === 0 ? outLeft : outRight;
-      const from = at + BLOCK - lengths[i]! + ring.length;
-      const fall = falls[i]!;
-      for (let n = 0; n < BLOCK; n++) {
-        // Householder: each line goes back to itself, less a quarter of the sum of all eight.
-        ring[(at + n) & mask] = input[n]! + out[n]! - back * sum[n]!;
-        const next = fall * ring[(from + n) & mask]!;
-        out[n] = next;
-        heard[n]! += next;
-      }
-    }
-    this.at = at + BLOCK;
+    lines.forEach((line, i) => {
+      const { ring, at } = line;
+      line.from = at + BLOCK - lengths[i]! + ring.length;
+      // Every other line is of the right side.
+      if (i % 2 === 0) kernels.line(line, left, sum, outLeft);
+      else kernels.line(line, right, sum, outRight);
+      line.at = (at + BLOCK) & (ring.length - 1);
+    });
+  }
+
+  dispose(): void {
+    for (const { ring, leaving } of this.lines) giveBack(ring, leaving);
   }
 }
 

@@ -2,7 +2,7 @@ import type { Hertz, Seconds } from "@/core";
 import { limit } from "../limiter";
 import { BLOCK } from "./block";
 import { Eased } from "./eased";
-import { floats } from "./kernels/kernels";
+import { floats, giveBack, kernels } from "./kernels/kernels";
 import { Meter, type Strength } from "./meter";
 import { RoomSound, type RoomOrder } from "./room-sound";
 import { TrackSound, type TrackOrder } from "./track-sound";
@@ -62,6 +62,8 @@ export class MixSound {
   private readonly rooms: readonly RoomSound[];
   private readonly gain: Eased;
   private readonly whole = new Meter();
+  /** What each output has, before the limiter. */
+  private readonly sums: readonly Sides[];
   private blocks = 0;
 
   constructor(
@@ -70,6 +72,7 @@ export class MixSound {
   ) {
     this.rooms = options.ways.rooms.map(() => new RoomSound(rate));
     this.gain = new Eased(1, rate);
+    this.sums = options.ways.outputs.map(() => [floats(BLOCK), floats(BLOCK)]);
   }
 
   /** Takes an order, when the next sample to be made is `frame`. */
@@ -84,26 +87,35 @@ export class MixSound {
     else this.gain.set(order.gain);
   }
 
-  /** Writes a block whose first sample is `frame` into outputs that are silent, left and right of each in turn. */
+  /** Writes a block whose first sample is `frame` into outputs, left and right of each in turn. */
   run(outputs: readonly Float32Array[], frame: number): void {
     const { ways, metering } = this.options;
+    const { sums } = this;
     this.gain.next();
     for (const { sound, output, room, meter } of this.tracks.values()) {
       left.fill(0);
       right.fill(0);
       sound.run([left, right], this.rooms[room]!.sends, frame);
       if (metering) meter.take(left, right);
-      const to = sidesOf(outputs, output);
-      if (to) addTo(to, left, right);
+      if (output === null) continue;
+      const [toLeft, toRight] = sums[output]!;
+      kernels.addScaled(toLeft, left, 1, 0);
+      kernels.addScaled(toRight, right, 1, 0);
     }
     ways.rooms.forEach(({ reverb, echo }, i) =>
-      this.rooms[i]!.run(sidesOf(outputs, reverb), sidesOf(outputs, echo)),
+      this.rooms[i]!.run(
+        reverb === null ? null : sums[reverb]!,
+        echo === null ? null : sums[echo]!,
+      ),
     );
     ways.outputs.forEach(({ limited }, i) => {
-      for (const side of sidesOf(outputs, i)!) {
-        this.gain.scale(side);
-        if (limited) for (let n = 0; n < BLOCK; n++) side[n] = limit(side[n]!);
-      }
+      sums[i]!.forEach((sum, side) => {
+        this.gain.scale(sum);
+        const out = outputs[2 * i + side]!;
+        if (!limited) out.set(sum);
+        else for (let n = 0; n < BLOCK; n++) out[n] = limit(sum[n]!);
+        sum.fill(0);
+      });
     });
     if (metering) this.whole.take(outputs[0]!, outputs[1]!);
     this.blocks++;
@@ -115,14 +127,10 @@ export class MixSound {
     const tracks = [...this.tracks].map(([track, { meter }]) => [track, meter.read()] as const);
     return { tracks, whole: this.whole.read() };
   }
-}
 
-const sidesOf = (outputs: readonly Float32Array[], at: number | null): Sides | null =>
-  at === null ? null : [outputs[2 * at]!, outputs[2 * at + 1]!];
-
-function addTo([toLeft, toRight]: Sides, left: Float32Array, right: Float32Array): void {
-  for (let i = 0; i < BLOCK; i++) {
-    toLeft[i]! += left[i]!;
-    toRight[i]! += right[i]!;
+  /** Gives back what it was made with. */
+  dispose(): void {
+    for (const room of this.rooms) room.dispose();
+    giveBack(...this.sums.flat());
   }
 }

@@ -35,7 +35,7 @@ type Sides = readonly [Float32Array, Float32Array];
 
 /** One hall at a time is made here. */
 const answered: Sides = [floats(BLOCK), floats(BLOCK)];
-const answer: Sides = [new Float32Array(BLOCK), new Float32Array(BLOCK)];
+const answer: Sides = [floats(BLOCK), floats(BLOCK)];
 
 /** A room that sounds. */
 class Hall {
@@ -65,6 +65,11 @@ class Hall {
     });
     return answered;
   }
+
+  dispose(): void {
+    this.first.dispose();
+    this.lines.dispose();
+  }
 }
 
 /**
@@ -91,6 +96,7 @@ export class ReverbSound {
 
   take(order: ReverbOrder): void {
     if (order.say === "hall") {
+      this.old?.dispose();
       this.old = this.now;
       this.now = new Hall(order.values, this.rate);
       this.passed = this.old ? 0 : 1;
@@ -116,7 +122,15 @@ export class ReverbSound {
     add(now.run(this.delayed, tone.to), left, right, this.passed, step);
     add(old.run(this.delayed, tone.to), left, right, 1 - this.passed, -step);
     this.passed += BLOCK * step;
-    if (this.passed >= 1) this.old = null;
+    if (this.passed < 1) return;
+    old.dispose();
+    this.old = null;
+  }
+
+  dispose(): void {
+    this.old?.dispose();
+    this.now?.dispose();
+    this.old = this.now = null;
   }
 
   private delay(input: Float32Array): void {

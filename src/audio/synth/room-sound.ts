@@ -2,6 +2,7 @@ import type { Hertz, Seconds } from "@/core";
 import { BLOCK } from "./block";
 import { Echoes, type EchoOrder } from "./echoes";
 import type { SendBlocks } from "./hits";
+import { floats, giveBack } from "./kernels/kernels";
 import { ReverbSound, type ReverbOrder } from "./reverb-sound";
 
 /** What is said to the thread of a room. */
@@ -16,8 +17,8 @@ type Sides = readonly [Float32Array, Float32Array];
 export class RoomSound {
   /** What is sent there in this block. */
   readonly sends: SendBlocks = {
-    reverb: new Float32Array(BLOCK),
-    echo: [new Float32Array(BLOCK), new Float32Array(BLOCK)],
+    reverb: floats(BLOCK),
+    echo: [floats(BLOCK), floats(BLOCK)],
   };
   private reverb: ReverbSound | null = null;
   private echo: Echoes | null = null;
@@ -42,5 +43,10 @@ export class RoomSound {
       });
     }
     for (const block of [sends.reverb, ...sends.echo]) block.fill(0);
+  }
+
+  dispose(): void {
+    this.reverb?.dispose();
+    giveBack(this.sends.reverb, ...this.sends.echo);
   }
 }

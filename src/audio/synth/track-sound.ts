@@ -3,6 +3,7 @@ import { BLOCK } from "./block";
 import { Eased } from "./eased";
 import { Hits, type HitOrder, type SendBlocks } from "./hits";
 import { InsertSound, type InsertOrder } from "./insert-sound";
+import { kernels } from "./kernels/kernels";
 import { moved } from "./pan";
 import type { VoiceOrder } from "./plan";
 import { Voices } from "./voices";
@@ -111,8 +112,7 @@ export class TrackSound {
     const to = [room.reverb, ...room.echo];
     [padSends.reverb, ...padSends.echo].forEach((own, k) => {
       level.scale(own);
-      const out = to[k]!;
-      for (let i = 0; i < BLOCK; i++) out[i]! += own[i]!;
+      kernels.addScaled(to[k]!, own, 1, 0);
       own.fill(0);
     });
   }
@@ -122,10 +122,8 @@ export class TrackSound {
     ownLeft.fill(0);
     ownRight.fill(0);
     voices.run(ownLeft, ownRight, frame);
-    for (let i = 0; i < BLOCK; i++) {
-      left[i]! += ownLeft[i]!;
-      right[i]! += ownRight[i]!;
-    }
+    kernels.addScaled(left, ownLeft, 1, 0);
+    kernels.addScaled(right, ownRight, 1, 0);
   }
 
   /** At its level, and where it lies. */
@@ -158,16 +156,12 @@ export class TrackSound {
   ): void {
     const { reverb: toReverb, echo: toEcho } = this.sends;
     if (!toReverb.rests(0)) {
-      let gain = 0.5 * toReverb.from;
       const more = (0.5 * (toReverb.to - toReverb.from)) / BLOCK;
-      for (let i = 0; i < BLOCK; i++, gain += more) reverb[i]! += gain * (left[i]! + right[i]!);
+      for (const side of [left, right]) kernels.addScaled(reverb, side, 0.5 * toReverb.from, more);
     }
     if (toEcho.rests(0)) return;
-    let gain = toEcho.from;
     const more = (toEcho.to - toEcho.from) / BLOCK;
-    for (let i = 0; i < BLOCK; i++, gain += more) {
-      echoLeft[i]! += gain * left[i]!;
-      echoRight[i]! += gain * right[i]!;
-    }
+    kernels.addScaled(echoLeft, left, toEcho.from, more);
+    kernels.addScaled(echoRight, right, toEcho.from, more);
   }
 }

@@ -1,7 +1,7 @@
 import type { Cents, Hertz, Seconds } from "@/core";
 import { BLOCK, times } from "./block";
 import { MovingFilter } from "./filter";
-import { floats } from "./kernels/kernels";
+import { floats, kernels } from "./kernels/kernels";
 import { Follower } from "./line";
 import { placed } from "./pan";
 import type { Beginning, VoicePlan } from "./plan";
@@ -124,14 +124,8 @@ export class Voice {
     }
     this.rise(from, to, zero, step);
     const [toLeft, toRight] = this.sides;
-    if (right === null) for (let i = from; i < to; i++) left[i]! += sound[i]! * levels[i]!;
-    else {
-      for (let i = from; i < to; i++) {
-        const x = sound[i]! * levels[i]!;
-        left[i]! += x * toLeft;
-        right[i]! += x * toRight;
-      }
-    }
+    kernels.addTimes(left, from, to, sound, levels, right === null ? 1 : toLeft);
+    if (right !== null) kernels.addTimes(right, from, to, sound, levels, toRight);
     return alive && frame + BLOCK < this.over;
   }
 

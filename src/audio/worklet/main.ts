@@ -39,19 +39,25 @@ function mixProcessor() {
       this.mix = new MixSound(processorOptions, sampleRate);
       this.port.onmessage = ({ data }: MessageEvent<readonly (MixOrder | ThreadOrder)[]>) => {
         for (const order of data) {
-          if (order.say === "end") this.ended = true;
+          if (order.say === "end") this.end();
           else if (order.say === "answer") this.port.postMessage(order.number);
           else this.mix.take(order, this.next());
         }
       };
     }
 
+    private end(): void {
+      if (!this.ended) this.mix.dispose();
+      this.ended = true;
+    }
+
     process(_: unknown, [output]: Float32Array[][]): boolean {
+      if (this.ended) return false;
       this.frame = this.next();
       this.mix.run(output!, this.frame);
       const strengths = this.mix.tells();
       if (strengths) this.port.postMessage(strengths);
-      return !this.ended;
+      return true;
     }
 
     /**

@@ -33,6 +33,10 @@ export class Rendering {
     }
     return channels;
   }
+
+  dispose(): void {
+    this.mix.dispose();
+  }
 }
 
 /** Answers the messages of a page, in a worker. */
@@ -44,6 +48,7 @@ export function serveRenders(): void {
     });
   self.onmessage = ({ data }: MessageEvent<RenderOrder>) => {
     if (data.say === "begin") {
+      rendering?.dispose();
       rendering = new Rendering(data.options, data.rate);
       return;
     }

@@ -26,6 +26,13 @@ interface Exports {
   addBent(...args: number[]): number;
   bendPhase(): number;
   biquad(input: number, out: number, n: number, cell: number, adds: number, level: number): void;
+  addTimes(out: number, n: number, x: number, levels: number, gain: number): void;
+  addScaled(out: number, n: number, x: number, gain: number, more: number): void;
+  scale(out: number, n: number, gain: number, more: number): void;
+  /** A ring, its mask and two places in it, a length, two factors, four addresses. */
+  line(...args: number[]): void;
+  /** Where to, width, count, the first row, six addresses. */
+  multiply(...args: number[]): void;
 }
 
 /** The compiled loops, and room they reach. */
@@ -33,7 +40,15 @@ export interface Compiled {
   kernels: Kernels;
   /** Room for samples, null when there is no more. */
   floats(length: number): Float32Array | null;
+  /** Takes room back that `floats` gave; any other is left alone. */
+  giveBack(one: Float32Array): void;
 }
+
+/** Samples that the loops reach know where they lie: asked for a buffer, they would be slower. */
+interface Placed extends Float32Array<ArrayBuffer> {
+  place: number;
+}
+const reached = (one: Float32Array): one is Placed => (one as Placed).place !== undefined;
 
 /** Below this the program keeps what is its own. */
 const OWN = 4096;
@@ -47,40 +62,37 @@ export function compiled(program: BufferSource): Compiled {
   const own = exports as unknown as Exports;
   const { buffer } = own.memory;
   let next = OWN;
-  const at = (length: number, bytes: number): number | null => {
+  const room = (length: number, bytes: number): number | null => {
     const from = Math.ceil(next / 16) * 16;
     if (from + length * bytes > buffer.byteLength) return null;
     next = from + length * bytes;
     return from;
   };
-  const cellAt = at(CELL, 8)!;
+  const cellAt = room(CELL, 8)!;
   const cell = new Float64Array(buffer, cellAt, CELL);
 
-  const reached = (one: Float32Array) => one.buffer === buffer;
   const kernels: Kernels = {
     addWave(out, from, to, table, phase, inc, level) {
       if (!reached(out) || !reached(table))
         return plain.addWave(out, from, to, table, phase, inc, level);
-      const { byteOffset } = table;
-      return own.addWave(out.byteOffset + 4 * from, to - from, byteOffset, phase, inc, level);
+      return own.addWave(out.place + 4 * from, to - from, table.place, phase, inc, level);
     },
 
     addWaveBy(out, from, to, table, levels, phase, inc) {
       if (!reached(out) || !reached(table) || !reached(levels))
         return plain.addWaveBy(out, from, to, table, levels, phase, inc);
-      const begin = levels.byteOffset + 4 * from;
-      const { byteOffset } = table;
-      return own.addWaveBy(out.byteOffset + 4 * from, to - from, byteOffset, begin, phase, inc);
+      const begin = levels.place + 4 * from;
+      return own.addWaveBy(out.place + 4 * from, to - from, table.place, begin, phase, inc);
     },
 
     addSliding(out, from, to, table, levels, phase, inc, more) {
       if (!reached(out) || !reached(table) || !reached(levels))
         return plain.addSliding(out, from, to, table, levels, phase, inc, more);
       return own.addSliding(
-        out.byteOffset + 4 * from,
+        out.place + 4 * from,
         to - from,
-        table.byteOffset,
-        levels.byteOffset + 4 * from,
+        table.place,
+        levels.place + 4 * from,
         phase,
         inc,
         more,
@@ -93,11 +105,11 @@ export function compiled(program: BufferSource): Compiled {
         return;
       }
       state.phase = own.addBent(
-        out.byteOffset + 4 * from,
+        out.place + 4 * from,
         to - from,
-        table.byteOffset,
-        levels.byteOffset + 4 * from,
-        sine.byteOffset,
+        table.place,
+        levels.place + 4 * from,
+        sine.place,
         state.phase,
         state.bend,
         state.inc,
@@ -116,16 +128,81 @@ export function compiled(program: BufferSource): Compiled {
         return;
       }
       for (let i = 0; i < CELL; i++) cell[i] = values[i]!;
-      const begin = input.byteOffset + 4 * from;
-      own.biquad(begin, out.byteOffset + 4 * from, to - from, cellAt, adds ? 1 : 0, level);
+      const begin = input.place + 4 * from;
+      own.biquad(begin, out.place + 4 * from, to - from, cellAt, adds ? 1 : 0, level);
       for (let i = FACTORS; i < CELL; i++) values[i] = cell[i]!;
     },
+
+    addTimes(out, from, to, x, levels, gain) {
+      if (!reached(out) || !reached(x) || !reached(levels)) {
+        plain.addTimes(out, from, to, x, levels, gain);
+        return;
+      }
+      const by = 4 * from;
+      own.addTimes(out.place + by, to - from, x.place + by, levels.place + by, gain);
+    },
+
+    addScaled(out, x, gain, more) {
+      if (reached(out) && reached(x)) own.addScaled(out.place, out.length, x.place, gain, more);
+      else plain.addScaled(out, x, gain, more);
+    },
+
+    scale(out, gain, more) {
+      if (reached(out)) own.scale(out.place, out.length, gain, more);
+      else plain.scale(out, gain, more);
+    },
+
+    line(values, input, sum, heard) {
+      const { ring, at, from, leaving, fall, back } = values;
+      if (
+        !reached(ring) ||
+        !reached(leaving) ||
+        !reached(input) ||
+        !reached(sum) ||
+        !reached(heard)
+      ) {
+        plain.line(values, input, sum, heard);
+        return;
+      }
+      own.line(
+        ring.place,
+        ring.length - 1,
+        at,
+        from,
+        input.length,
+        fall,
+        back,
+        input.place,
+        sum.place,
+        leaving.place,
+        heard.place,
+      );
+    },
+
+    multiply(out, at, past, left, right) {
+      const all = [out, past.re, past.im, left.re, left.im, right.re, right.im];
+      if (!all.every(reached)) {
+        plain.multiply(out, at, past, left, right);
+        return;
+      }
+      const [to, ...rest] = all.map((one) => one.place);
+      own.multiply(to!, past.width, past.count, at, ...rest);
+    },
   };
+  /** What was given back, by its length. */
+  const free = new Map<number, Float32Array[]>();
   return {
     kernels,
     floats: (length) => {
-      const from = at(length, 4);
-      return from === null ? null : new Float32Array(buffer, from, length);
+      const known = free.get(length)?.pop();
+      if (known) return known.fill(0);
+      const from = room(length, 4);
+      return from === null
+        ? null
+        : Object.assign(new Float32Array(buffer, from, length), { place: from });
+    },
+    giveBack: (one) => {
+      if (reached(one)) free.set(one.length, [...(free.get(one.length) ?? []), one]);
     },
   };
 }

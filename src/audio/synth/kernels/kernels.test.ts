@@ -40,10 +40,10 @@ interface Given {
   input: Float32Array;
 }
 
-const near = ([a, b]: readonly [Given, Given], what: string) => {
+const near = ([a, b]: readonly [Given, Given], what: string, most = 2e-6) => {
   let off = 0;
   for (let i = 0; i < BLOCK; i++) off = Math.max(off, Math.abs(a.out[i]! - b.out[i]!));
-  expect(off, what).toBeLessThan(2e-6);
+  expect(off, what).toBeLessThan(most);
 };
 
 describe("the compiled loops", () => {
@@ -117,6 +117,53 @@ describe("the compiled loops", () => {
     }
   });
 
+  it("add, scale and shape whole blocks as the plain ones do", () => {
+    for (let seed = 1; seed <= 100; seed++) {
+      const { random, sides } = both(seed);
+      const [gain, more] = [random(), (random() - 0.5) / BLOCK];
+      const from = Math.floor(random() * BLOCK);
+      const to = from + Math.floor(random() * (BLOCK - from + 1));
+      for (const { kernels, out, input, levels } of sides)
+        kernels.addTimes(out, from, to, input, levels, gain);
+      near(sides, `times, seed ${seed}`);
+      for (const { kernels, out, input } of sides) kernels.addScaled(out, input, gain, more);
+      near(sides, `scaled, seed ${seed}`, 1e-5);
+      for (const { kernels, out } of sides) kernels.scale(out, gain, more);
+      near(sides, `through a gain, seed ${seed}`, 1e-5);
+    }
+  });
+
+  it("send a block through a delay line, and a response, as the plain ones do", () => {
+    for (let seed = 1; seed <= 40; seed++) {
+      const { random, sides, floats } = both(seed);
+      const filled = (length: number) => {
+        const one = Float32Array.from({ length }, () => random() - 0.5);
+        const reached = floats(length)!;
+        reached.set(one);
+        return [one, reached] as const;
+      };
+      const [ring, leaving, sum, heard] = [512, BLOCK, BLOCK, BLOCK].map(filled);
+      const from = Math.floor(random() * 512);
+      const lines = sides.map(({ kernels, input }, i) => {
+        const place = { at: 3 * BLOCK, from, fall: 0.7, back: 0.25 };
+        const line = { ring: ring![i]!, leaving: leaving![i]!, ...place };
+        kernels.line(line, input, sum![i]!, heard![i]!);
+        return [...line.ring, ...line.leaving, ...heard![i]!];
+      });
+      lines[0]!.forEach((x, i) => expect(lines[1]![i]).toBeCloseTo(x, 5));
+
+      const [width, count] = [132, 1 + Math.floor(random() * 17)];
+      const rows = Array.from({ length: 6 }, () => filled(width * count));
+      const out = filled(4 * width);
+      const at = Math.floor(random() * count);
+      sides.forEach(({ kernels }, i) => {
+        const of = (k: number) => ({ re: rows[k]![i]!, im: rows[k + 1]![i]!, width, count });
+        kernels.multiply(out[i]!, at, of(0), of(2), of(4));
+      });
+      out[0].forEach((x, i) => expect(out[1][i]).toBeCloseTo(x, 4));
+    }
+  });
+
   it("leave what they do not reach to the plain ones, and give no room that is not there", () => {
     const { sides, floats } = both(1);
     const [far, reached] = sides;
@@ -126,6 +173,18 @@ describe("the compiled loops", () => {
     expect([...far.out]).toEqual([...wanted]);
     expect(floats(2 ** 22)).toBeNull();
     expect(floats(16)).toHaveLength(16);
+  });
+
+  it("use room again that is given back, silent, as often as it comes", () => {
+    const { floats, giveBack } = compiled(program);
+    const first = floats(1024)!.fill(3);
+    giveBack(first);
+    giveBack(new Float32Array(1024));
+    const again = floats(1024)!;
+    expect(again.byteOffset).toBe(first.byteOffset);
+    expect(again.every((x) => x === 0)).toBe(true);
+    expect(floats(1024)!.byteOffset).not.toBe(first.byteOffset);
+    for (let i = 0; i < 5000; i++) giveBack(floats(100_000)!);
   });
 
   it("write nothing beside their stretch", () => {

@@ -69,6 +69,43 @@ export interface Kernels {
     adds: boolean,
     level: number,
   ): void;
+  /** Adds what is made, times its levels and a gain. */
+  addTimes(
+    out: Float32Array,
+    from: number,
+    to: number,
+    x: Float32Array,
+    levels: Float32Array,
+    gain: number,
+  ): void;
+  /** Adds a block at a gain, to which `more` is added each sample. */
+  addScaled(out: Float32Array, x: Float32Array, gain: number, more: number): void;
+  /** Takes a block through a gain, to which `more` is added each sample. */
+  scale(out: Float32Array, gain: number, more: number): void;
+  /** One of the delay lines that feed each other, for a block. */
+  line(values: DelayLine, input: Float32Array, sum: Float32Array, heard: Float32Array): void;
+  /** Products of the transforms of what came in, newest in row `at`, and of a response for each side, summed up. */
+  multiply(out: Float32Array, at: number, past: Rows, left: Rows, right: Rows): void;
+}
+
+/** A delay line: its ring, where it is written, and where it is read; what leaves it next, and what is left of it. */
+export interface DelayLine {
+  ring: Float32Array;
+  at: number;
+  from: number;
+  leaving: Float32Array;
+  fall: number;
+  /** How much of the sum of all lines is taken from each. */
+  back: number;
+}
+
+/** Real and imaginary parts of several transforms, a row each. */
+export interface Rows {
+  re: Float32Array;
+  im: Float32Array;
+  count: number;
+  /** Length of a row, a multiple of four. */
+  width: number;
 }
 
 let made: Compiled | null = null;
@@ -89,6 +126,11 @@ export function useCompiled(program: BufferSource): void {
   }
 }
 
-/** Room for samples that the loops are quickest with. It is not given back: for what is made once. */
+/** Room for samples that the loops are quickest with: silent. What is not made once only is given back. */
 export const floats = (length: number): Float32Array =>
   made?.floats(length) ?? new Float32Array(length);
+
+/** Gives room back that nobody uses any more. */
+export const giveBack = (...all: readonly Float32Array[]): void => {
+  for (const one of all) made?.giveBack(one);
+};

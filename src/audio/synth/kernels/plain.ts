@@ -72,4 +72,49 @@ export const plain: Kernels = {
     cell[7] = y1;
     cell[8] = y2;
   },
+
+  addTimes(out, from, to, x, levels, gain) {
+    for (let i = from; i < to; i++) out[i]! += x[i]! * levels[i]! * gain;
+  },
+
+  addScaled(out, x, gain, more) {
+    for (let i = 0; i < out.length; i++, gain += more) out[i]! += gain * x[i]!;
+  },
+
+  scale(out, gain, more) {
+    for (let i = 0; i < out.length; i++, gain += more) out[i]! *= gain;
+  },
+
+  line({ ring, at, from, leaving, fall, back }, input, sum, heard) {
+    const mask = ring.length - 1;
+    for (let n = 0; n < input.length; n++) {
+      ring[(at + n) & mask] = input[n]! + leaving[n]! - back * sum[n]!;
+      const next = fall * ring[(from + n) & mask]!;
+      leaving[n] = next;
+      heard[n]! += next;
+    }
+  },
+
+  multiply(out, at, { re, im, count, width }, left, right) {
+    for (let k = 0; k < width; k++) {
+      let a = 0;
+      let b = 0;
+      let c = 0;
+      let d = 0;
+      for (let p = 0; p < count; p++) {
+        const came = ((at + p) % count) * width + k;
+        const part = p * width + k;
+        const x = re[came]!;
+        const y = im[came]!;
+        a += x * left.re[part]! - y * left.im[part]!;
+        b += x * left.im[part]! + y * left.re[part]!;
+        c += x * right.re[part]! - y * right.im[part]!;
+        d += x * right.im[part]! + y * right.re[part]!;
+      }
+      out[k] = a;
+      out[k + width] = b;
+      out[k + 2 * width] = c;
+      out[k + 3 * width] = d;
+    }
+  },
 };
