@@ -36,6 +36,12 @@ export class ByteReader {
 
   /** Variable-length quantity: 7 bits a byte, at most four bytes (SMF 1.0, “Variable Length Quantity”). */
   vlq(): number {
+    // One byte, mostly.
+    const short = this.at < this.end ? this.bytes[this.at]! : 0x80;
+    if (short < 0x80) {
+      this.at++;
+      return short;
+    }
     let value = 0;
     for (let i = 0; i < 4; i++) {
       const byte = this.u8();

@@ -1,14 +1,16 @@
 import { ByteReader, FormatError } from "./bytes";
 import { LIMITS } from "../score/model";
 import type { Losses } from "./smf-losses";
+import { Strokes } from "./smf-strokes";
 import { Texts } from "./smf-text";
 
 /**
- * What the reader takes notice of in a track chunk; `tick` in the file's own division. Channels count from 0 over all
- * ports, 16 to each.
+ * What the reader takes notice of in a track chunk besides notes; `tick` in the file's own division, `before` how many
+ * strokes come before it. Channels count from 0 over all ports, 16 to each.
  */
-export type SmfEvent =
-  | { tick: number; type: "on" | "off"; channel: number; pitch: number; velocity: number }
+export type SmfEvent = { before: number } & SmfMessage;
+
+type SmfMessage =
   | { tick: number; type: "program"; channel: number; program: number }
   | { tick: number; type: "bend"; channel: number; value: number }
   | { tick: number; type: "control"; channel: number; control: number; value: number }
@@ -21,6 +23,13 @@ export type SmfEvent =
   | { tick: number; type: "marker"; text: string }
   | { tick: number; type: "other"; what: string };
 
+/** A track chunk: its notes, all else in it, and where it ends. */
+export interface SmfTrack {
+  strokes: Strokes;
+  events: SmfEvent[];
+  end: number;
+}
+
 /**
  * A Standard MIDI File as it is written: its head and the events of its tracks, at absolute times
  * in ticks of the file.
@@ -31,7 +40,7 @@ export interface SmfFile {
   ticksPerQuarter: number | null;
   /** Ticks per second with SMPTE time. */
   ticksPerSecond: number | null;
-  tracks: { events: SmfEvent[]; end: number }[];
+  tracks: SmfTrack[];
   /** How its texts were read; null where all are ASCII. */
   encoding: string | null;
 }
@@ -44,9 +53,11 @@ class Tally {
   private notes = 0;
   private events = 0;
 
-  add(event: SmfEvent): void {
-    if (event.type === "on" && ++this.notes > LIMITS.written)
-      throw tooMany(LIMITS.written, "notes");
+  note(): void {
+    if (++this.notes > LIMITS.written) throw tooMany(LIMITS.written, "notes");
+  }
+
+  event(): void {
     if (++this.events > MOST_EVENTS) throw tooMany(MOST_EVENTS, "events");
   }
 }
@@ -116,11 +127,15 @@ function readTrack(
   chunk: Uint8Array,
   number: number,
   { tally, texts, lost }: { tally: Tally; texts: Texts; lost: Losses },
-): { events: SmfEvent[]; end: number } {
+): SmfTrack {
   const reader = new ByteReader(chunk);
+  // A stroke is three bytes at the least: its time, and two of its own under running status.
+  const strokes = new Strokes(Math.ceil(chunk.length / 3));
   const events: SmfEvent[] = [];
-  const push = (event: SmfEvent) => {
-    tally.add(event);
+  const push = (message: SmfMessage) => {
+    tally.event();
+    const event = message as SmfEvent;
+    event.before = strokes.count;
     events.push(event);
   };
   let tick = 0;
@@ -161,30 +176,33 @@ function readTrack(
       running = status;
       const data = first ?? reader.u8();
       at.prefix = null;
-      push(channelEvent(tick, at.port * 16 + (status & 0x0f), status >> 4, data, reader, number));
+      const channel = at.port * 16 + (status & 0x0f);
+      const kind = status >> 4;
+      const second = kind === 0xc || kind === 0xd ? 0 : reader.u8();
+      if ((data | second) > 127) {
+        throw new FormatError(`Track ${number} holds a value above 127 near its byte ${reader.at}`);
+      }
+      if (kind > 0x9) push(channelMessage(tick, channel, kind, data, second));
+      else {
+        // A note-on with velocity 0 is a note-off (MIDI 1.0).
+        const velocity = kind === 0x9 ? second : 0;
+        if (velocity > 0) tally.note();
+        tally.event();
+        strokes.add(tick, channel, data, velocity);
+      }
     }
   }
-  return { events, end: tick };
+  return { strokes, events, end: tick };
 }
 
-function channelEvent(
+function channelMessage(
   tick: number,
   channel: number,
   kind: number,
   data: number,
-  reader: ByteReader,
-  track: number,
-): SmfEvent {
-  const second = kind === 0xc || kind === 0xd ? 0 : reader.u8();
-  if (data > 127 || second > 127) {
-    throw new FormatError(`Track ${track} holds a value above 127 near its byte ${reader.at}`);
-  }
+  second: number,
+): SmfMessage {
   switch (kind) {
-    case 0x8:
-      return { tick, type: "off", channel, pitch: data, velocity: second };
-    case 0x9:
-      // A note-on with velocity 0 is a note-off (MIDI 1.0).
-      return { tick, type: second ? "on" : "off", channel, pitch: data, velocity: second };
     case 0xb:
       return { tick, type: "control", channel, control: data, value: second };
     case 0xc:
@@ -219,7 +237,7 @@ function metaEvent(
   type: number,
   data: Uint8Array,
   { texts, port, prefix }: Place & { texts: Texts },
-): SmfEvent {
+): SmfMessage {
   switch (type) {
     case 0x01:
       return texts.add({ tick, type: "text" as const, text: "" }, data);

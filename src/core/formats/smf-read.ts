@@ -84,9 +84,7 @@ function assembled(
   const head = readHead(file, firstOnset(file), lost);
   const toTick = scale(file, head.tempo);
 
-  const all = file.tracks.flatMap(({ events, end }) =>
-    readVoices(events, toTick, Math.round(toTick(end)), lost, pedal),
-  );
+  const all = file.tracks.flatMap((track) => readVoices(track, toTick, lost, pedal));
   const bar = barTicks(head.metre);
   const played = fitting(all, bar, lost);
   const lastTick = played.reduce((most, voice) => Math.max(most, voice.end), 1);
@@ -154,9 +152,7 @@ function assembled(
 
 /** Where the first note begins, in ticks of the file; 0 where there is none. */
 function firstOnset(file: SmfFile): Ticks {
-  const first = file.tracks.flatMap(
-    ({ events }) => events.find((e) => e.type === "on")?.tick ?? [],
-  );
+  const first = file.tracks.flatMap(({ strokes }) => strokes.first ?? []);
   return first.reduce((least, tick) => Math.min(least, tick), first[0] ?? 0);
 }
 
@@ -211,6 +207,7 @@ function silentBars(file: SmfFile, toTick: (tick: Ticks) => number, bar: Ticks):
 function scale(file: SmfFile, tempo: Bpm): (tick: Ticks) => number {
   if (file.ticksPerQuarter) {
     const division = file.ticksPerQuarter;
+    if (division === PPQ) return (tick) => tick;
     return (tick) => (tick * PPQ) / division;
   }
   const perSecond = (tempo / 60) * PPQ;

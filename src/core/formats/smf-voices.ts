@@ -1,7 +1,9 @@
 import { thinned, wheelCurve } from "../play/bend";
+import { makeNote } from "../score/create";
 import { LIMITS, type BendPoint, type Note } from "../score/model";
 import type { Decibels, MidiPitch, Pan, Ticks, Velocity } from "../units";
-import type { SmfEvent } from "./smf-events";
+import { Down } from "./smf-down";
+import type { SmfTrack } from "./smf-events";
 import { isOwnText } from "./smf-head";
 import type { Losses } from "./smf-losses";
 import { DRUM_CHANNEL, levelToVolume, volumeToLevel } from "./smf-write";
@@ -78,24 +80,25 @@ class Setting<T> {
 /** Whether a channel is that of the drums, on its port. */
 export const isDrumChannel = (channel: number): boolean => channel % 16 === DRUM_CHANNEL;
 
-/** Notes of one key that have begun, in order; those before `first` have ended. A note has no length until then. */
-interface Begun {
-  list: { note: Note | null; voice: Voice }[];
-  first: number;
-}
+/** Stands for notes that a voice holds no more. */
+const BEYOND: Note = makeNote({ id: "", start: 0, pitch: 0 });
+
+/** Names of notes, made once: most files have as many as those before. */
+const NAMES: string[] = [];
+const nameOfNote = (index: number): string => (NAMES[index] ??= `m${index + 1}`);
 
 /**
  * Reads the notes of one track chunk, a voice for each channel, and of a melodic channel that goes from one
- * program to another for each of them; `end` is where the chunk ends. With `pedal`, notes are held for as long
- * as the sustain pedal (controller 64) is down.
+ * program to another for each of them. With `pedal`, notes are held for as long as the sustain pedal (controller
+ * 64) is down.
  */
 export function readVoices(
-  events: readonly SmfEvent[],
+  { strokes, events, end: last }: SmfTrack,
   toTick: (tick: Ticks) => number,
-  end: Ticks,
   lost: Losses,
   pedal = false,
 ): Voice[] {
+  const end = Math.round(toTick(last));
   /** All voices, and the one that each channel plays just now. */
   const all: Voice[] = [];
   const voices: (Voice | undefined)[] = [];
@@ -105,7 +108,7 @@ export function readVoices(
   const names = new Map<number, string>();
   /** The exact level that `writeSmf` adds as a text, since volumes are coarse and end at +4 dB. */
   let exact: Decibels | null = null;
-  const open: (Begun | undefined)[] = [];
+  const open = new Down<Voice>();
   const voiceOf = (channel: number): Voice => {
     let voice = voices[channel];
     if (!voice) {
@@ -144,29 +147,28 @@ export function readVoices(
     voices[channel] = other;
   };
   const close = (channel: number, pitch: MidiPitch, tick: Ticks): boolean => {
-    const begun = open[channel * 128 + pitch];
-    const on = begun?.list[begun.first];
-    if (!on) return false;
-    begun!.first++;
-    const { voice, note } = on;
-    if (!note) return true;
+    const note = open.end(channel * 128 + pitch);
+    if (!note) return false;
+    if (note === BEYOND) return true;
+    const voice = open.voice!;
     const length = tick - note.start;
     if (length < 1) lost.add("note", "of no length, kept one tick long");
-    note.length = Math.max(1, length);
-    voice.end = Math.max(voice.end, note.start + note.length);
+    note.length = length < 1 ? 1 : length;
+    const over = note.start + note.length;
+    if (over > voice.end) voice.end = over;
     return true;
   };
-  /** A note begins; null where the voice holds no more. */
-  const begin = (voice: Voice, tick: Ticks, pitch: MidiPitch, velocity: Velocity): Note | null => {
+  /** A note begins, or `BEYOND` where the voice holds no more. */
+  const begin = (voice: Voice, tick: Ticks, pitch: MidiPitch, velocity: Velocity): Note => {
     const { notes, program, level, pan } = voice;
     program.noteBegins();
     level.noteBegins();
     pan.noteBegins();
     if (notes.length >= LIMITS.notesPerPart) {
       lost.add("note", `beyond the ${LIMITS.notesPerPart} that a part holds`);
-      return null;
+      return BEYOND;
     }
-    const id = `m${notes.length + 1}`;
+    const id = nameOfNote(notes.length);
     const note = { id, start: tick, length: 1, pitch, velocity, pan: 0, tune: 0, slide: false };
     notes.push(note);
     return note;
@@ -174,9 +176,8 @@ export function readVoices(
 
   /** Whether a key is down that was not let go of under the pedal. */
   const sounds = (channel: number, pitch: MidiPitch): boolean => {
-    const begun = open[channel * 128 + pitch];
-    const down = held.get(channel)?.filter((one) => one === pitch).length ?? 0;
-    return begun !== undefined && begun.list.length - begun.first > down;
+    const rings = held.get(channel)?.filter((one) => one === pitch).length ?? 0;
+    return open.count(channel * 128 + pitch) > rings;
   };
   const press = (channel: number, down: boolean, tick: Ticks): void => {
     if (down && !held.has(channel)) held.set(channel, []);
@@ -185,33 +186,40 @@ export function readVoices(
     held.delete(channel);
   };
 
+  const strike = (tick: Ticks, channel: number, pitch: MidiPitch, velocity: Velocity): void => {
+    // Struck again under the pedal, what rang on ends.
+    const rings = held.size > 0 ? held.get(channel) : undefined;
+    if (rings?.includes(pitch)) {
+      close(channel, pitch, tick);
+      rings.splice(rings.indexOf(pitch), 1);
+    }
+    const voice = voiceOf(channel);
+    open.begin(channel * 128 + pitch, begin(voice, tick, pitch, velocity), voice);
+  };
+  const lift = (tick: Ticks, channel: number, pitch: MidiPitch): void => {
+    if (held.size > 0 && held.has(channel) && sounds(channel, pitch))
+      held.get(channel)!.push(pitch);
+    else if (!close(channel, pitch, tick)) lost.add("note end", "without a beginning");
+  };
+  let struck = 0;
+  const strokesUpTo = (count: number): void => {
+    const { ticks, keys } = strokes;
+    for (; struck < count; struck++) {
+      const tick = Math.round(toTick(ticks[struck]!));
+      const key = keys[struck]!;
+      const velocity = key & 127;
+      if (velocity > 0) strike(tick, key >> 14, (key >> 7) & 127, velocity);
+      else lift(tick, key >> 14, (key >> 7) & 127);
+    }
+  };
+
   for (const event of events) {
+    strokesUpTo(event.before);
     const tick = Math.round(toTick(event.tick));
     switch (event.type) {
       case "name":
         if (event.channel === undefined) chunkName ||= event.text.trim();
         else names.set(event.channel, names.get(event.channel) || event.text.trim());
-        break;
-      case "on": {
-        const key = event.channel * 128 + event.pitch;
-        const down = held.get(event.channel);
-        // Struck again under the pedal, what rang on ends.
-        if (down?.includes(event.pitch)) {
-          close(event.channel, event.pitch, tick);
-          down.splice(down.indexOf(event.pitch), 1);
-        }
-        const begun = open[key];
-        const voice = voiceOf(event.channel);
-        const on = { note: begin(voice, tick, event.pitch, event.velocity), voice };
-        if (begun) begun.list.push(on);
-        else open[key] = { list: [on], first: 0 };
-        break;
-      }
-      case "off":
-        if (held.has(event.channel) && sounds(event.channel, event.pitch)) {
-          held.get(event.channel)!.push(event.pitch);
-        } else if (!close(event.channel, event.pitch, tick))
-          lost.add("note end", "without a beginning");
         break;
       case "program":
         changeProgram(event.channel, event.program);
@@ -238,13 +246,11 @@ export function readVoices(
         break;
     }
   }
+  strokesUpTo(strokes.count);
   for (const channel of held.keys()) press(channel, false, end);
-  open.forEach((begun, key) => {
-    while (begun && begun.first < begun.list.length) {
-      close(Math.floor(key / 128), key % 128, end);
+  for (const key of open.keys)
+    while (close(Math.floor(key / 128), key % 128, end))
       lost.add("note", "without an end, held to the end of their track");
-    }
-  });
   return all;
 }
 
