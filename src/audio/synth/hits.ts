@@ -2,6 +2,7 @@ import type { Hertz, MidiPitch, Pan, Seconds, Send } from "@/core";
 import { BLOCK } from "./block";
 import { Eased } from "./eased";
 import { moved, placed } from "./pan";
+import { readRecording } from "./recording";
 
 /** The sound of a pad: one channel, or two. */
 export type PadSound = readonly Float32Array[];
@@ -93,20 +94,18 @@ class Hit {
     if (this.over <= this.first) return false;
     const from = Math.max(0, this.first - frame);
     if (from >= BLOCK) return true;
+    const end = Math.min(BLOCK, Math.ceil(this.over - frame));
+    if (end <= from) return false;
     const [a, b] = this.sound;
     const { speed, place } = this;
-    // Between its samples it is read straight, up to the last.
-    const rest = Math.ceil((a!.length - place - (speed === 1 ? 0 : 1)) / speed);
-    const to = Math.min(BLOCK, Math.ceil(this.over - frame), from + rest);
-    if (to <= from) return false;
+    const to = from + readRecording(a!, one, from, end, place, speed);
+    if (b) readRecording(b, other, from, end, place, speed);
     this.rise(from, to, frame);
-    read(a!, one, from, to, place, speed);
-    if (b) read(b, other, from, to, place, speed);
     this.place = place + (to - from) * speed;
     if (b) this.both(left, right, from, to);
     else this.single(left, right, from, to);
     if (sends) send(one, b ? other : one, from, to, sends.to, sends.gains);
-    return from + rest > BLOCK && frame + BLOCK < this.over;
+    return to === end && frame + BLOCK < this.over;
   }
 
   private rise(from: number, to: number, frame: number): void {
@@ -143,26 +142,6 @@ class Hit {
       left[i]! += ll * x + rl * y;
       right[i]! += lr * x + rr * y;
     }
-  }
-}
-
-/** Reads a recording from a place on, as fast as asked. */
-function read(
-  sound: Float32Array,
-  out: Float32Array,
-  from: number,
-  to: number,
-  place: number,
-  speed: number,
-): void {
-  if (speed === 1) {
-    out.set(sound.subarray(place, place + to - from), from);
-    return;
-  }
-  for (let i = from, at = place; i < to; i++, at += speed) {
-    const k = Math.floor(at);
-    const x = sound[k]!;
-    out[i] = x + (sound[k + 1]! - x) * (at - k);
   }
 }
 

@@ -4,6 +4,7 @@ import { MovingFilter } from "./filter";
 import { floats, kernels } from "./kernels/kernels";
 import { Follower } from "./line";
 import { placed } from "./pan";
+import { readRecording } from "./recording";
 import type { Beginning, VoicePlan } from "./plan";
 import { Wave } from "./wave";
 
@@ -179,14 +180,10 @@ export class Voice {
     cents: Cents,
   ): boolean {
     const speed = times(cents);
-    let at = this.place;
-    for (let i = from; i < to; i++, at += speed) {
-      const k = Math.floor(at);
-      if (k + 1 >= recording.length) return false;
-      out[i]! += recording[k]! + (recording[k + 1]! - recording[k]!) * (at - k);
-    }
-    this.place = at;
-    return true;
+    const count = readRecording(recording, other, from, to, this.place, speed);
+    for (let i = from; i < from + count; i++) out[i]! += other[i]!;
+    this.place += count * speed;
+    return count === to - from;
   }
 
   private blow(
