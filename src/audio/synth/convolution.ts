@@ -1,6 +1,7 @@
 import FFT from "fft.js";
 import { BLOCK } from "./block";
-import { floats, giveBack, kernels, type Rows } from "./kernels/kernels";
+import { floats, giveBack, kernels } from "./kernels/kernels";
+import type { Rows } from "./kernels/loops";
 
 /** A block of samples is transformed together with the one before. */
 const SIZE = 2 * BLOCK;

@@ -1,6 +1,7 @@
 import type { Hertz } from "@/core";
 import { BLOCK, ringLength } from "./block";
-import { floats, giveBack, kernels, type DelayLine } from "./kernels/kernels";
+import { floats, giveBack, kernels } from "./kernels/kernels";
+import type { DelayLine } from "./kernels/loops";
 
 type Sides = readonly [Float32Array, Float32Array];
 

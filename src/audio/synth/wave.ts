@@ -1,6 +1,7 @@
 import type { Cents, Hertz, Seconds } from "@/core";
 import { BLOCK, times } from "./block";
-import { floats, kernels, type Bending } from "./kernels/kernels";
+import { floats, kernels } from "./kernels/kernels";
+import type { Bending } from "./kernels/loops";
 import { PHASE } from "./kernels/plain";
 import { Follower } from "./line";
 import type { WavePlan } from "./plan";

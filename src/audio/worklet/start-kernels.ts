@@ -1,5 +1,5 @@
 import program from "../../../build/kernels.wasm";
-import { useCompiled } from "../synth/kernels/kernels";
+import { compileLoops } from "../synth/kernels/kernels";
 
 // Before all else of the audio thread's program: what is made later lies where the compiled loops reach it.
-useCompiled(program);
+compileLoops(program);

@@ -48,17 +48,19 @@ export interface SmfFile {
 /** A file may hold so many events of all kinds; of notes as many as a project does. */
 const MOST_EVENTS = 4_000_000;
 
-/** Counts what a file holds while it is read, so that one of too much is not read to its end. */
+/** Counts what a file holds while it is read, track by track, so that one of too much is not read to its end. */
 class Tally {
-  private notes = 0;
-  private events = 0;
+  private begun = 0;
+  private all = 0;
 
-  note(): void {
-    if (++this.notes > LIMITS.written) throw tooMany(LIMITS.written, "notes");
+  notes(count: number): void {
+    this.begun += count;
+    if (this.begun > LIMITS.written) throw tooMany(LIMITS.written, "notes");
   }
 
-  event(): void {
-    if (++this.events > MOST_EVENTS) throw tooMany(MOST_EVENTS, "events");
+  events(count: number): void {
+    this.all += count;
+    if (this.all > MOST_EVENTS) throw tooMany(MOST_EVENTS, "events");
   }
 }
 
@@ -133,18 +135,27 @@ function readTrack(
   const strokes = new Strokes(Math.ceil(chunk.length / 3));
   const events: SmfEvent[] = [];
   const push = (message: SmfMessage) => {
-    tally.event();
+    tally.events(1);
     const event = message as SmfEvent;
     event.before = strokes.count;
     events.push(event);
   };
-  let tick = 0;
-  let running = 0;
+  const place = { at: 0, tick: 0, running: 0, port: 0 };
   // The standard ends running status at a meta event and at system exclusive; many programs do not.
   let cancelled = false;
-  const at: Place = { port: 0, prefix: null };
-  while (reader.left > 0) {
-    tick += reader.vlq();
+  /** The channel that meta events are for, until the next event of a channel (SMF 1.0, “MIDI Channel Prefix”). */
+  let prefix: number | null = null;
+  for (;;) {
+    if (!cancelled) {
+      const before = strokes.count;
+      place.at = reader.at;
+      strokes.take(chunk, place);
+      reader.at = place.at;
+      if (strokes.count > before) prefix = null;
+    }
+    if (reader.left <= 0) break;
+    place.tick += reader.vlq();
+    const { tick, running } = place;
     let status = reader.u8();
     let first: number | null = null;
     if (status < 0x80) {
@@ -163,8 +174,10 @@ function readTrack(
       const type = reader.u8();
       const data = reader.take(reader.vlq());
       if (type === 0x2f) break;
-      if (placed(type, data, at)) continue;
-      push(metaEvent(tick, type, data, { texts, ...at }));
+      const [value] = data;
+      if (type === PREFIX && data.length === 1 && value! < 16) prefix = value!;
+      else if (type === PORT && data.length === 1 && value! < 128) place.port = value!;
+      else push(metaEvent(tick, type, data, { texts, port: place.port, prefix }));
     } else if (status === 0xf0 || status === 0xf7) {
       cancelled = true;
       reader.take(reader.vlq());
@@ -173,10 +186,10 @@ function readTrack(
       throw new FormatError(`Track ${number} holds the byte ${status}, which no MIDI file may`);
     } else {
       if (first === null) cancelled = false;
-      running = status;
+      place.running = status;
       const data = first ?? reader.u8();
-      at.prefix = null;
-      const channel = at.port * 16 + (status & 0x0f);
+      prefix = null;
+      const channel = place.port * 16 + (status & 0x0f);
       const kind = status >> 4;
       const second = kind === 0xc || kind === 0xd ? 0 : reader.u8();
       if ((data | second) > 127) {
@@ -185,14 +198,13 @@ function readTrack(
       if (kind > 0x9) push(channelMessage(tick, channel, kind, data, second));
       else {
         // A note-on with velocity 0 is a note-off (MIDI 1.0).
-        const velocity = kind === 0x9 ? second : 0;
-        if (velocity > 0) tally.note();
-        tally.event();
-        strokes.add(tick, channel, data, velocity);
+        strokes.add(tick, channel, data, kind === 0x9 ? second : 0);
       }
     }
   }
-  return { strokes, events, end: tick };
+  tally.notes(strokes.begun);
+  tally.events(strokes.count);
+  return { strokes, events, end: place.tick };
 }
 
 function channelMessage(
@@ -215,28 +227,15 @@ function channelMessage(
   }
 }
 
-/** What events that say where the next ones belong have said. */
-interface Place {
-  port: number;
-  /** The channel that meta events are for, until the next event of a channel (SMF 1.0, “MIDI Channel Prefix”). */
-  prefix: number | null;
-}
-
-/** Takes note of an event that says where the next ones belong. “MIDI port” (0x21) is in common use, not in the standard. */
-function placed(type: number, data: Uint8Array, at: Place): boolean {
-  const [value] = data;
-  if (data.length !== 1) return false;
-  if (type === 0x20 && value! < 16) at.prefix = value!;
-  else if (type === 0x21 && value! < 128) at.port = value!;
-  else return false;
-  return true;
-}
+/** Events that say where the next ones belong: “MIDI channel prefix”; “MIDI port”, in common use, not in the standard. */
+const PREFIX = 0x20;
+const PORT = 0x21;
 
 function metaEvent(
   tick: number,
   type: number,
   data: Uint8Array,
-  { texts, port, prefix }: Place & { texts: Texts },
+  { texts, port, prefix }: { texts: Texts; port: number; prefix: number | null },
 ): SmfMessage {
   switch (type) {
     case 0x01:

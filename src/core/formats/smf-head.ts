@@ -43,7 +43,7 @@ const PLAIN = {
 export function readHead(file: SmfFile, from: Ticks, lost: Losses): SmfHead {
   const [first] = file.tracks;
   // In a file of one voice track per chunk the first chunk's name is a track's, not the piece's.
-  const isVoice = file.format === 1 && first?.strokes.first != null;
+  const isVoice = file.format === 1 && (first?.strokes.first ?? null) !== null;
   const name = isVoice
     ? undefined
     : first?.events.find((e) => e.type === "name" && e.channel === undefined);

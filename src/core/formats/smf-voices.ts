@@ -17,6 +17,8 @@ export interface Voice {
   /** The name that was given to this channel alone. */
   own: string;
   notes: Note[];
+  /** How many notes began, those included that it holds no more. */
+  begun: number;
   /** What its wheel said. */
   wheel: BendPoint[];
   /** Where its last note ends, in ticks of the project. */
@@ -32,16 +34,14 @@ export interface Voice {
  * The one most notes begin at is the track's: a fade-out at the end says nothing of how loud it is.
  */
 class Setting<T> {
-  private readonly counted: Map<T, number>;
-  /** Notes that began since it last changed. */
-  private run = 0;
-  /** `before` hands on what was counted. */
+  private readonly counted = new Map<T, number>();
+  /** How many notes of its voice had begun when it was looked at last. */
+  private since = 0;
+  /** `voice` counts its notes. */
   constructor(
     private value: T,
-    before: Setting<T> | null = null,
-  ) {
-    this.counted = before?.counts() ?? new Map<T, number>();
-  }
+    private readonly voice: { readonly begun: number },
+  ) {}
 
   get now(): T {
     return this.value;
@@ -53,16 +53,13 @@ class Setting<T> {
 
   /** Whether a note began at any value of it. */
   get used(): boolean {
-    return this.run > 0 || this.counted.size > 0;
-  }
-
-  noteBegins(): void {
-    this.run++;
+    return this.counts().size > 0;
   }
 
   private counts(): Map<T, number> {
-    if (this.run > 0) this.counted.set(this.value, (this.counted.get(this.value) ?? 0) + this.run);
-    this.run = 0;
+    const run = this.voice.begun - this.since;
+    if (run > 0) this.counted.set(this.value, (this.counted.get(this.value) ?? 0) + run);
+    this.since = this.voice.begun;
     return this.counted;
   }
 
@@ -75,6 +72,22 @@ class Setting<T> {
   get changes(): boolean {
     return this.counts().size > 1;
   }
+}
+
+/** A voice that has played nothing yet. */
+function newVoice(
+  channel: number,
+  own: string,
+  program: number | null,
+  level: Decibels,
+  pan: Pan,
+): Voice {
+  const voice = { channel, name: "", own, notes: [], begun: 0, wheel: [], end: 0 };
+  return Object.assign(voice, {
+    program: new Setting(program, voice),
+    level: new Setting(level, voice),
+    pan: new Setting(pan, voice),
+  });
 }
 
 /** Whether a channel is that of the drums, on its port. */
@@ -112,17 +125,7 @@ export function readVoices(
   const voiceOf = (channel: number): Voice => {
     let voice = voices[channel];
     if (!voice) {
-      voice = {
-        channel,
-        name: "",
-        own: names.get(channel) ?? "",
-        notes: [],
-        wheel: [],
-        end: 0,
-        program: new Setting<number | null>(null),
-        level: new Setting<Decibels>(0),
-        pan: new Setting<Pan>(0),
-      };
+      voice = newVoice(channel, names.get(channel) ?? "", null, 0, 0);
       voices[channel] = voice;
       all.push(voice);
     }
@@ -138,12 +141,13 @@ export function readVoices(
     }
     let other = all.find((one) => one.channel === channel && one.program.now === program);
     if (!other) {
-      other = { ...voice, notes: [], end: 0, program: new Setting<number | null>(program) };
+      other = newVoice(channel, voice.own, program, voice.level.now, voice.pan.now);
+      other.name = voice.name;
       other.wheel = [...voice.wheel];
       all.push(other);
     }
-    other.level = new Setting(voice.level.now, other.level === voice.level ? null : other.level);
-    other.pan = new Setting(voice.pan.now, other.pan === voice.pan ? null : other.pan);
+    other.level.now = voice.level.now;
+    other.pan.now = voice.pan.now;
     voices[channel] = other;
   };
   const close = (channel: number, pitch: MidiPitch, tick: Ticks): boolean => {
@@ -160,10 +164,8 @@ export function readVoices(
   };
   /** A note begins, or `BEYOND` where the voice holds no more. */
   const begin = (voice: Voice, tick: Ticks, pitch: MidiPitch, velocity: Velocity): Note => {
-    const { notes, program, level, pan } = voice;
-    program.noteBegins();
-    level.noteBegins();
-    pan.noteBegins();
+    const { notes } = voice;
+    voice.begun++;
     if (notes.length >= LIMITS.notesPerPart) {
       lost.add("note", `beyond the ${LIMITS.notesPerPart} that a part holds`);
       return BEYOND;

@@ -1,4 +1,4 @@
-import type { Kernels } from "./kernels";
+import type { Kernels } from "./loops";
 import { plain } from "./plain";
 
 /** What the compiled program offers; see assembly/index.ts. Addresses are in bytes. */

@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { seeded } from "@/core/random";
 import { compiled } from "./compiled";
-import type { Bending, Kernels } from "./kernels";
+import type { Bending, Kernels } from "./loops";
 import { plain } from "./plain";
 
 const program = readFileSync("build/kernels.wasm");

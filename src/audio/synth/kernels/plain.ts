@@ -1,4 +1,4 @@
-import type { Kernels } from "./kernels";
+import type { Kernels } from "./loops";
 
 /** A round of a wave in parts of a phase: whole numbers of 32 bits, so that it goes round by itself. */
 export const PHASE = 2 ** 32;
