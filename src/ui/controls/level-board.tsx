@@ -26,6 +26,9 @@ const HOLD_MS = 1500;
 const FALL = 36;
 const IDLE_MS = 150;
 
+/** A level in figures; what rounds to nothing has no sign. */
+const figureOf = (db: Decibels): string => db.toFixed(1).replace(/^-(0\.0)$/, "$1");
+
 /**
  * A level as a float on a tide board: dragged, stepped with the arrows, reset by a double click. What sounds rises
  * behind it; its highest mark stays a while, and as a figure until it is pressed.
@@ -63,7 +66,7 @@ export function LevelBoard({
         mark.current.style.opacity = held > scale.min ? "1" : "0";
       }
       if (figure.current)
-        figure.current.textContent = highest.current > -Infinity ? highest.current.toFixed(1) : "–";
+        figure.current.textContent = highest.current > -Infinity ? figureOf(highest.current) : "–";
       frame = sounding() || shown > scale.min ? requestAnimationFrame(show) : 0;
     };
     const idle = setInterval(() => {

@@ -164,7 +164,13 @@ function Line({ label, full, ...field }: LineProps) {
     <div className="shrink-0">
       <div className="flex items-center justify-between">
         <span className="quiet">{label}</span>
-        <ValueField label={`${full}: value`} className="w-[62px] text-right" {...field} />
+        <ValueField
+          label={`${full}: value`}
+          className="w-[62px] text-right"
+          {...field}
+          // A strip is narrow, and all its levels are in dB.
+          format={(value) => field.format(value).replace(" dB", "")}
+        />
       </div>
       <input
         type="range"
