@@ -3,9 +3,10 @@ import { makeNote } from "../score/create";
 import { LIMITS, type BendPoint, type Note } from "../score/model";
 import type { Decibels, MidiPitch, Pan, Ticks, Velocity } from "../units";
 import { Down } from "./smf-down";
-import type { SmfTrack } from "./smf-events";
+import type { SmfEvent, SmfTrack } from "./smf-events";
 import { isOwnText } from "./smf-head";
 import type { Losses } from "./smf-losses";
+import type { Strokes } from "./smf-strokes";
 import { DRUM_CHANNEL, levelToVolume, volumeToLevel } from "./smf-write";
 
 /** What plays on one channel of one track chunk. */
@@ -106,154 +107,199 @@ const nameOfNote = (index: number): string => (NAMES[index] ??= `m${index + 1}`)
  * 64) is down.
  */
 export function readVoices(
-  { strokes, events, end: last }: SmfTrack,
+  track: SmfTrack,
   toTick: (tick: Ticks) => number,
   lost: Losses,
   pedal = false,
 ): Voice[] {
-  const end = Math.round(toTick(last));
+  return new VoiceReader(toTick, lost, pedal).read(track);
+}
+
+/** A track chunk that is being read. */
+class VoiceReader {
   /** All voices, and the one that each channel plays just now. */
-  const all: Voice[] = [];
-  const voices: (Voice | undefined)[] = [];
+  private readonly all: Voice[] = [];
+  private readonly voices: (Voice | undefined)[] = [];
+  /** Notes that have begun and not ended, by channel and pitch: 128 to each channel. */
+  private readonly open = new Down<Voice>();
   /** Channels whose pedal is down, with the keys that were let go of meanwhile. */
-  const held = new Map<number, number[]>();
-  let chunkName = "";
-  const names = new Map<number, string>();
+  private readonly held = new Map<number, number[]>();
+  private chunkName = "";
+  private readonly names = new Map<number, string>();
   /** The exact level that `writeSmf` adds as a text, since volumes are coarse and end at +4 dB. */
-  let exact: Decibels | null = null;
-  const open = new Down<Voice>();
-  const voiceOf = (channel: number): Voice => {
-    let voice = voices[channel];
-    if (!voice) {
-      voice = newVoice(channel, names.get(channel) ?? "", null, 0, 0);
-      voices[channel] = voice;
-      all.push(voice);
+  private exact: Decibels | null = null;
+  /** Strokes that have been read. */
+  private struck = 0;
+
+  constructor(
+    private readonly toTick: (tick: Ticks) => number,
+    private readonly lost: Losses,
+    private readonly pedal: boolean,
+  ) {}
+
+  read({ strokes, events, end: last }: SmfTrack): Voice[] {
+    const end = Math.round(this.toTick(last));
+    for (const event of events) {
+      this.strike(strokes, event.before);
+      this.take(event, Math.round(this.toTick(event.tick)));
     }
-    voice.name ||= chunkName;
-    return voice;
-  };
-  /** The voice of a channel with another program: what it has played stays with the one before. */
-  const changeProgram = (channel: number, program: number): void => {
-    const voice = voiceOf(channel);
-    if (!voice.program.used || voice.program.now === program || isDrumChannel(channel)) {
-      voice.program.now = program;
-      return;
+    this.strike(strokes, strokes.count);
+    for (const channel of this.held.keys()) this.press(channel, false, end);
+    for (const key of this.open.keys)
+      while (this.close(key, end))
+        this.lost.add("note", "without an end, held to the end of their track");
+    return this.all;
+  }
+
+  /** Notes begin and end, up to so many strokes of the chunk. */
+  private strike({ ticks, keys }: Strokes, count: number): void {
+    const { toTick, open, held, voices } = this;
+    for (let i = this.struck; i < count; i++) {
+      const tick = Math.round(toTick(ticks[i]!));
+      const stroke = keys[i]!;
+      const velocity = stroke & 127;
+      const key = stroke >> 7;
+      if (held.size > 0 && this.underPedal(key, tick, velocity > 0)) continue;
+      if (velocity > 0) {
+        const voice = voices[key >> 7] ?? this.voiceOf(key >> 7);
+        open.begin(key, this.begin(voice, tick, key & 127, velocity), voice);
+      } else if (!this.close(key, tick)) this.lost.add("note end", "without a beginning");
     }
-    let other = all.find((one) => one.channel === channel && one.program.now === program);
-    if (!other) {
-      other = newVoice(channel, voice.own, program, voice.level.now, voice.pan.now);
-      other.name = voice.name;
-      other.wheel = [...voice.wheel];
-      all.push(other);
+    this.struck = count;
+  }
+
+  /** Where a channel's pedal is down, what rang on ends when struck again; a key let go of rings on, and is done. */
+  private underPedal(key: number, tick: Ticks, begins: boolean): boolean {
+    const rings = this.held.get(key >> 7);
+    if (!rings) return false;
+    if (!begins) {
+      // Only one that was not let go of already.
+      const down = rings.filter((one) => one === key).length;
+      if (this.open.count(key) <= down) return false;
+      rings.push(key);
+      return true;
     }
-    other.level.now = voice.level.now;
-    other.pan.now = voice.pan.now;
-    voices[channel] = other;
-  };
-  const close = (channel: number, pitch: MidiPitch, tick: Ticks): boolean => {
-    const note = open.end(channel * 128 + pitch);
+    const at = rings.indexOf(key);
+    if (at >= 0) {
+      this.close(key, tick);
+      rings.splice(at, 1);
+    }
+    return false;
+  }
+
+  private press(channel: number, down: boolean, tick: Ticks): void {
+    const { held } = this;
+    if (down && !held.has(channel)) held.set(channel, []);
+    if (down) return;
+    for (const key of held.get(channel) ?? []) this.close(key, tick);
+    held.delete(channel);
+  }
+
+  /** A note begins, or `BEYOND` where the voice holds no more. */
+  private begin(voice: Voice, start: Ticks, pitch: MidiPitch, velocity: Velocity): Note {
+    const { notes } = voice;
+    voice.begun++;
+    if (notes.length >= LIMITS.notesPerPart) {
+      this.lost.add("note", `beyond the ${LIMITS.notesPerPart} that a part holds`);
+      return BEYOND;
+    }
+    const id = nameOfNote(notes.length);
+    const note = { id, start, length: 1, pitch, velocity, pan: 0, tune: 0, slide: false };
+    notes.push(note);
+    return note;
+  }
+
+  /** The first note of a key ends; false where there is none. */
+  private close(key: number, tick: Ticks): boolean {
+    const note = this.open.end(key);
     if (!note) return false;
     if (note === BEYOND) return true;
-    const voice = open.voice!;
+    const voice = this.open.voice!;
     const length = tick - note.start;
-    if (length < 1) lost.add("note", "of no length, kept one tick long");
+    if (length < 1) this.lost.add("note", "of no length, kept one tick long");
     note.length = length < 1 ? 1 : length;
     const over = note.start + note.length;
     if (over > voice.end) voice.end = over;
     return true;
-  };
-  /** A note begins, or `BEYOND` where the voice holds no more. */
-  const begin = (voice: Voice, tick: Ticks, pitch: MidiPitch, velocity: Velocity): Note => {
-    const { notes } = voice;
-    voice.begun++;
-    if (notes.length >= LIMITS.notesPerPart) {
-      lost.add("note", `beyond the ${LIMITS.notesPerPart} that a part holds`);
-      return BEYOND;
-    }
-    const id = nameOfNote(notes.length);
-    const note = { id, start: tick, length: 1, pitch, velocity, pan: 0, tune: 0, slide: false };
-    notes.push(note);
-    return note;
-  };
+  }
 
-  /** Whether a key is down that was not let go of under the pedal. */
-  const sounds = (channel: number, pitch: MidiPitch): boolean => {
-    const rings = held.get(channel)?.filter((one) => one === pitch).length ?? 0;
-    return open.count(channel * 128 + pitch) > rings;
-  };
-  const press = (channel: number, down: boolean, tick: Ticks): void => {
-    if (down && !held.has(channel)) held.set(channel, []);
-    if (down) return;
-    for (const pitch of held.get(channel) ?? []) close(channel, pitch, tick);
-    held.delete(channel);
-  };
-
-  const strike = (tick: Ticks, channel: number, pitch: MidiPitch, velocity: Velocity): void => {
-    // Struck again under the pedal, what rang on ends.
-    const rings = held.size > 0 ? held.get(channel) : undefined;
-    if (rings?.includes(pitch)) {
-      close(channel, pitch, tick);
-      rings.splice(rings.indexOf(pitch), 1);
+  private voiceOf(channel: number): Voice {
+    let voice = this.voices[channel];
+    if (!voice) {
+      voice = newVoice(channel, this.names.get(channel) ?? "", null, 0, 0);
+      voice.name = this.chunkName;
+      this.voices[channel] = voice;
+      this.all.push(voice);
     }
-    const voice = voiceOf(channel);
-    open.begin(channel * 128 + pitch, begin(voice, tick, pitch, velocity), voice);
-  };
-  const lift = (tick: Ticks, channel: number, pitch: MidiPitch): void => {
-    if (held.size > 0 && held.has(channel) && sounds(channel, pitch))
-      held.get(channel)!.push(pitch);
-    else if (!close(channel, pitch, tick)) lost.add("note end", "without a beginning");
-  };
-  let struck = 0;
-  const strokesUpTo = (count: number): void => {
-    const { ticks, keys } = strokes;
-    for (; struck < count; struck++) {
-      const tick = Math.round(toTick(ticks[struck]!));
-      const key = keys[struck]!;
-      const velocity = key & 127;
-      if (velocity > 0) strike(tick, key >> 14, (key >> 7) & 127, velocity);
-      else lift(tick, key >> 14, (key >> 7) & 127);
-    }
-  };
+    return voice;
+  }
 
-  for (const event of events) {
-    strokesUpTo(event.before);
-    const tick = Math.round(toTick(event.tick));
+  /** The voice of a channel with another program: what it has played stays with the one before. */
+  private changeProgram(channel: number, program: number): void {
+    const voice = this.voiceOf(channel);
+    if (!voice.program.used || voice.program.now === program || isDrumChannel(channel)) {
+      voice.program.now = program;
+      return;
+    }
+    let other = this.all.find((one) => one.channel === channel && one.program.now === program);
+    if (!other) {
+      other = newVoice(channel, voice.own, program, voice.level.now, voice.pan.now);
+      other.name = voice.name;
+      other.wheel = [...voice.wheel];
+      this.all.push(other);
+    }
+    other.level.now = voice.level.now;
+    other.pan.now = voice.pan.now;
+    this.voices[channel] = other;
+  }
+
+  private take(event: SmfEvent, tick: Ticks): void {
     switch (event.type) {
       case "name":
-        if (event.channel === undefined) chunkName ||= event.text.trim();
-        else names.set(event.channel, names.get(event.channel) || event.text.trim());
+        this.name(event.text.trim(), event.channel);
         break;
       case "program":
-        changeProgram(event.channel, event.program);
+        this.changeProgram(event.channel, event.program);
         break;
       case "bend":
-        voiceOf(event.channel);
-        for (const voice of all)
+        this.voiceOf(event.channel);
+        for (const voice of this.all)
           if (voice.channel === event.channel) voice.wheel.push({ tick, value: event.value });
         break;
       case "control":
-        if (event.control === 7) {
-          const fits = exact !== null && levelToVolume(exact) === event.value;
-          voiceOf(event.channel).level.now = fits ? exact! : volumeToLevel(event.value);
-        } else if (event.control === 10) voiceOf(event.channel).pan.now = panOf(event.value);
-        else if (event.control === 64 && pedal) press(event.channel, event.value >= 64, tick);
-        else lost.add("controller change");
+        this.control(event, tick);
         break;
       case "text":
-        if (!isOwnText(event.text)) lost.add("text");
-        else exact = readLevel(event.text) ?? exact;
+        if (!isOwnText(event.text)) this.lost.add("text");
+        else this.exact = readLevel(event.text) ?? this.exact;
         break;
       case "other":
-        lost.add(event.what);
+        this.lost.add(event.what);
         break;
     }
   }
-  strokesUpTo(strokes.count);
-  for (const channel of held.keys()) press(channel, false, end);
-  for (const key of open.keys)
-    while (close(Math.floor(key / 128), key % 128, end))
-      lost.add("note", "without an end, held to the end of their track");
-  return all;
+
+  /** A name of the chunk, or of a channel alone: the first of each counts, also for what has played before it. */
+  private name(text: string, channel: number | undefined): void {
+    if (channel !== undefined) this.names.set(channel, this.names.get(channel) || text);
+    else if (!this.chunkName) {
+      this.chunkName = text;
+      for (const voice of this.all) voice.name ||= text;
+    }
+  }
+
+  private control(
+    { channel, control, value }: Extract<SmfEvent, { type: "control" }>,
+    tick: Ticks,
+  ): void {
+    const { exact } = this;
+    if (control === 7) {
+      const fits = exact !== null && levelToVolume(exact) === value;
+      this.voiceOf(channel).level.now = fits ? exact : volumeToLevel(value);
+    } else if (control === 10) this.voiceOf(channel).pan.now = panOf(value);
+    else if (control === 64 && this.pedal) this.press(channel, value >= 64, tick);
+    else this.lost.add("controller change");
+  }
 }
 
 /** What a wheel said, as a curve of the points it needs; undefined where it never left the middle. */
