@@ -138,7 +138,12 @@ export class Engine {
       // Before anything sounds. What needs it asks for it again, and tells when it cannot be had.
       loadAudioThread(this.context).catch(() => undefined);
       const { context } = this;
-      const makeWay: MakeWay = (options, told) => (this.port = new MixPort(context, options, told));
+      const failed = (why: string) =>
+        this.problem(
+          `Sound stumbled: ${why}. If it stays silent, load the page again; nothing is lost`,
+        );
+      const makeWay: MakeWay = (options, told) =>
+        (this.port = new MixPort(context, options, told, failed));
       this.mixer = new Mixer(context, makeWay, { metering: true, render: this.renderPad });
       this.port!.lead(context.destination);
       this.behind = new Behind(

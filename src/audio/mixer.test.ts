@@ -203,6 +203,18 @@ describe("the mixer", () => {
     clock.mockRestore();
   });
 
+  it("passes on why a block could not be made", async () => {
+    const why: string[] = [];
+    const way: MakeWay = (options, told) =>
+      new MixPort(audio.context, options, told, (problem) => why.push(problem));
+    const mix = new Mixer(audio.context, way, how);
+    mix.update(createProject());
+    await mix.ready();
+    thread.parts[0]!.tell({ problem: "out of bounds" });
+    expect(why).toEqual(["out of bounds"]);
+    expect(mix.masterLevel()).toBe(-Infinity);
+  });
+
   it("makes a reverb and an echo when something is first sent there, and none for what is straight", async () => {
     const mix = mixer();
     let project = createProject();

@@ -31,6 +31,7 @@ function mixProcessor() {
   return class MixProcessor extends AudioWorkletProcessor {
     private readonly mix: MixSound;
     private ended = false;
+    private failed = false;
     /** The first sample of the block that was made last. */
     private frame = -BLOCK;
 
@@ -46,6 +47,13 @@ function mixProcessor() {
       };
     }
 
+    /** A browser lets go of a processor that throws, for good: a block is silent instead, and it is said once. */
+    private fail({ message }: Error, output: readonly Float32Array[]): void {
+      for (const side of output) side.fill(0);
+      if (!this.failed) this.port.postMessage({ problem: message });
+      this.failed = true;
+    }
+
     private end(): void {
       if (!this.ended) this.mix.dispose();
       this.ended = true;
@@ -54,7 +62,12 @@ function mixProcessor() {
     process(_: unknown, [output]: Float32Array[][]): boolean {
       if (this.ended) return false;
       this.frame = this.next();
-      this.mix.run(output!, this.frame);
+      try {
+        this.mix.run(output!, this.frame);
+      } catch (error) {
+        this.fail(error as Error, output!);
+        return true;
+      }
       const strengths = this.mix.tells();
       if (strengths) this.port.postMessage(strengths);
       return true;

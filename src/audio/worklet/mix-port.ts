@@ -14,6 +14,10 @@ export const TOO_LATE: Seconds = 0.1;
 /** Asks for an answer with the same number; the end of everything. */
 export type ThreadOrder = { say: "answer"; number: number } | { say: "end" };
 
+interface Problem {
+  problem: string;
+}
+
 /** The way to the audio thread, which makes all of a mix. Until its program is there orders wait. */
 export class MixPort implements Way<MixOrder> {
   private node: AudioWorkletNode | null = null;
@@ -29,6 +33,8 @@ export class MixPort implements Way<MixOrder> {
     private readonly options: MixOptions,
     /** Is told how strong everything is. */
     private readonly told: (strengths: Strengths) => void = () => undefined,
+    /** Is told why, when a block could not be made. */
+    private readonly failed: (why: string) => void = () => undefined,
   ) {
     // One that cannot be had is told of when sound starts.
     this.ready().catch(() => undefined);
@@ -72,13 +78,12 @@ export class MixPort implements Way<MixOrder> {
       outputChannelCount: [2 * options.ways.outputs.length],
       processorOptions: options,
     });
-    this.node.port.onmessage = ({ data }: MessageEvent<number | Strengths>) => {
-      if (typeof data !== "number") {
-        this.told(data);
-        return;
-      }
-      this.answers.get(data)?.();
-      this.answers.delete(data);
+    this.node.port.onmessage = ({ data }: MessageEvent<number | Strengths | Problem>) => {
+      if (typeof data === "number") {
+        this.answers.get(data)?.();
+        this.answers.delete(data);
+      } else if ("problem" in data) this.failed(data.problem);
+      else this.told(data);
     };
     // What was due while the program was fetched would all begin at once.
     const now = context.currentTime - TOO_LATE;
