@@ -186,7 +186,6 @@ export function drums(
       }
       await Promise.all([way.ready(), ...[...voices.values()].map((voice) => voice.busy)]);
     },
-    arrived: () => way.arrived(),
     trigger: (note) => hit(note, false),
     hold: (note) => {
       hit(note, true);

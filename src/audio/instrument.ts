@@ -52,8 +52,6 @@ export interface Instrument {
   update?(track: Track): void;
   /** Resolves when all that it sounds with is there. */
   ready?(): Promise<void>;
-  /** Resolves when the notes asked for are where they are made into sound; for offline work. */
-  arrived?(): Promise<void>;
   /** Lets go of everything, what is only asked for included, within a few ms; on wish not of what is held. */
   silence(spareHeld?: boolean): void;
   /** Lets go of what it is made of, when it has fallen silent. */
@@ -260,7 +258,6 @@ export function voiced(
       way.order({ say: "body", values });
     },
     ready: () => way.ready(),
-    arrived: () => way.arrived(),
     dispose: () => unbend?.(),
   };
 }

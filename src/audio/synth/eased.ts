@@ -44,6 +44,12 @@ export class Eased {
     kernels.scale(side, this.from, (this.to - this.from) / BLOCK);
   }
 
+  /** Adds a block to another at this gain on its way, or a share of it. */
+  addTo(out: Float32Array, x: Float32Array, share = 1): void {
+    if (this.rests(0)) return;
+    kernels.addScaled(out, x, share * this.from, (share * (this.to - this.from)) / BLOCK);
+  }
+
   /** Whether it is at a value and stays there. */
   rests(value: number): boolean {
     return this.from === value && this.to === value && this.target === value;

@@ -3,6 +3,7 @@ import { BLOCK } from "./block";
 import { Eased } from "./eased";
 import { moved, placed } from "./pan";
 import { readRecording } from "./recording";
+import { silence, type SilenceOrder } from "./silence";
 
 /** The sound of a pad: one channel, or two. */
 export type PadSound = readonly Float32Array[];
@@ -24,8 +25,7 @@ export type HitOrder =
     }
   /** A hit dies away from a time on. */
   | { say: "end"; id: number; at: Seconds; tau: Seconds }
-  /** All fall silent that sound; what is to come does not come, but for what a hand struck where that is spared. */
-  | { say: "silence"; at: Seconds; spareHeld: boolean }
+  | SilenceOrder
   | { say: "kit"; gain: number }
   | { say: "sends"; pad: MidiPitch; gains: Readonly<Record<Send, number>> };
 
@@ -37,9 +37,6 @@ export interface SendBlocks {
 
 /** What dies away is over after so many time constants, 87 dB down. */
 const OVER = 10;
-/** What falls silent at once does so with this time constant, and is over after. */
-const SILENCED: Seconds = 0.004;
-const SILENT_AFTER: Seconds = 0.03;
 
 const one = new Float32Array(BLOCK);
 const other = new Float32Array(BLOCK);
@@ -200,7 +197,7 @@ export class Hits {
     } else if (order.say === "sound") this.sounds.set(order.pad, order.channels);
     else if (order.say === "kit") this.level.set(order.gain);
     else if (order.say === "sends") this.send(order.pad, order.gains);
-    else this.silence(order, frame);
+    else silence(this.hits, order, frame, this.rate);
   }
 
   private send(pad: MidiPitch, gains: Readonly<Record<Send, number>>): void {
@@ -212,15 +209,6 @@ export class Hits {
       );
     own.reverb.set(gains.reverb);
     own.echo.set(gains.echo);
-  }
-
-  private silence({ at, spareHeld }: Extract<HitOrder, { say: "silence" }>, frame: number): void {
-    const from = Math.max(at, frame / this.rate);
-    for (const [id, hit] of this.hits) {
-      if (hit.held && spareHeld) continue;
-      if (hit.first > frame) this.hits.delete(id);
-      else hit.fade(from, SILENCED, from + SILENT_AFTER);
-    }
   }
 
   /** Adds a block of 128 samples, the first of which is `frame`, to two sides, and to what goes to the room. */
@@ -241,12 +229,7 @@ export class Hits {
       if (sends) this.sent = true;
       if (!hit.add(ownLeft, ownRight, frame, sends)) this.hits.delete(id);
     }
-    const { from, to: end } = this.level;
-    const more = (end - from) / BLOCK;
-    for (let i = 0; i < BLOCK; i++) {
-      const level = from + more * i;
-      left[i]! += level * ownLeft[i]!;
-      right[i]! += level * ownRight[i]!;
-    }
+    this.level.addTo(left, ownLeft);
+    this.level.addTo(right, ownRight);
   }
 }

@@ -1,9 +1,7 @@
 import type { Hertz } from "@/core";
-import { BLOCK, ringLength } from "./block";
+import { BLOCK, ringLength, type Sides } from "./block";
 import { floats, giveBack, kernels } from "./kernels/kernels";
 import type { DelayLine } from "./kernels/loops";
-
-type Sides = readonly [Float32Array, Float32Array];
 
 /** What leaves all lines of the room that is being made. */
 const sum = floats(BLOCK);

@@ -1,6 +1,6 @@
 import type { Hertz, Seconds } from "@/core";
 import { limit } from "../limiter";
-import { BLOCK } from "./block";
+import { BLOCK, type Sides } from "./block";
 import { Eased } from "./eased";
 import { floats, giveBack, kernels } from "./kernels/kernels";
 import { Meter, type Strength } from "./meter";
@@ -49,8 +49,6 @@ interface OneTrack {
   room: number;
   meter: Meter;
 }
-
-type Sides = readonly [Float32Array, Float32Array];
 
 /** One track at a time is made here. */
 const left = floats(BLOCK);

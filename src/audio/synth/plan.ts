@@ -2,6 +2,7 @@ import type { Cents, Hertz, Pan, Seconds, Semitones } from "@/core";
 import type { BendPoint } from "./bends";
 import type { BodyValues } from "./body-sound";
 import type { Line } from "./line";
+import type { SilenceOrder } from "./silence";
 import type { WaveShape } from "./waves";
 
 /** One wave of a voice. Times of its lines are seconds after the note begins, as of all lines of a plan. */
@@ -47,8 +48,7 @@ export type VoiceOrder =
   | ({ say: "begin" } & Beginning)
   /** A voice falls silent from a time on, with a time constant, and is over at `over`. */
   | { say: "fade"; id: number; at: Seconds; tau: Seconds; over: Seconds }
-  /** All fall silent that sound; what is to begin does not, but for what is held where that is spared. */
-  | { say: "silence"; at: Seconds; spareHeld: boolean }
+  | SilenceOrder
   | { say: "sample"; name: string; samples: Float32Array }
   /** What all notes go through together is another from now on. */
   | { say: "body"; values: BodyValues }

@@ -1,5 +1,5 @@
 import type { Hertz, Seconds } from "@/core";
-import { BLOCK, ringOf } from "./block";
+import { BLOCK, ringOf, type Sides } from "./block";
 import { Convolution } from "./convolution";
 import { Eased } from "./eased";
 import { MovingFilter } from "./filter";
@@ -30,8 +30,6 @@ const LOW_Q = 1;
 const TONE_Q = Math.SQRT1_2;
 /** One room passes into another in so many seconds. */
 const PASSING: Seconds = 0.06;
-
-type Sides = readonly [Float32Array, Float32Array];
 
 /** One hall at a time is made here. */
 const answered: Sides = [floats(BLOCK), floats(BLOCK)];

@@ -1,8 +1,8 @@
 import type { Hertz, Seconds } from "@/core";
-import { BLOCK } from "./block";
+import { BLOCK, type Sides } from "./block";
 import { Echoes, type EchoOrder } from "./echoes";
 import type { SendBlocks } from "./hits";
-import { floats, giveBack } from "./kernels/kernels";
+import { floats, giveBack, kernels } from "./kernels/kernels";
 import { ReverbSound, type ReverbOrder } from "./reverb-sound";
 
 /** What is said to the thread of a room. */
@@ -10,8 +10,6 @@ export type RoomOrder = ReverbOrder | EchoOrder;
 
 /** The longest echo, with a little more. */
 const LONGEST: Seconds = 4.1;
-
-type Sides = readonly [Float32Array, Float32Array];
 
 /** A reverb and an echo that tracks send to. Each is there from the first order that is for it. */
 export class RoomSound {
@@ -37,10 +35,7 @@ export class RoomSound {
     if (this.reverb && reverbTo) this.reverb.run(sends.reverb, reverbTo);
     if (this.echo && echoTo) {
       this.echo.run(sends.echo, echoed);
-      echoTo.forEach((out, side) => {
-        const own = echoed[side]!;
-        for (let i = 0; i < BLOCK; i++) out[i]! += own[i]!;
-      });
+      echoTo.forEach((out, side) => kernels.addScaled(out, echoed[side]!, 1, 0));
     }
     for (const block of [sends.reverb, ...sends.echo]) block.fill(0);
   }

@@ -1,5 +1,5 @@
 import type { Hertz, Pan, Seconds, Send } from "@/core";
-import { BLOCK } from "./block";
+import { BLOCK, type Sides } from "./block";
 import { Eased } from "./eased";
 import { Hits, type HitOrder, type SendBlocks } from "./hits";
 import { InsertSound, type InsertOrder } from "./insert-sound";
@@ -29,8 +29,6 @@ export type TrackOrder =
   | { say: "drop"; id: number }
   | { say: "shape"; order: InsertOrder }
   | { say: "levels"; levels: TrackLevels };
-
-type Sides = readonly [Float32Array, Float32Array];
 
 /**
  * All of a track: what it sounds with, what that goes through, its level and pan, and what of it goes to the room.
@@ -155,13 +153,8 @@ export class TrackSound {
     { reverb, echo: [echoLeft, echoRight] }: SendBlocks,
   ): void {
     const { reverb: toReverb, echo: toEcho } = this.sends;
-    if (!toReverb.rests(0)) {
-      const more = (0.5 * (toReverb.to - toReverb.from)) / BLOCK;
-      for (const side of [left, right]) kernels.addScaled(reverb, side, 0.5 * toReverb.from, more);
-    }
-    if (toEcho.rests(0)) return;
-    const more = (toEcho.to - toEcho.from) / BLOCK;
-    kernels.addScaled(echoLeft, left, toEcho.from, more);
-    kernels.addScaled(echoRight, right, toEcho.from, more);
+    for (const side of [left, right]) toReverb.addTo(reverb, side, 0.5);
+    toEcho.addTo(echoLeft, left);
+    toEcho.addTo(echoRight, right);
   }
 }

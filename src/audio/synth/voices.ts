@@ -3,13 +3,11 @@ import { noise } from "../dsp";
 import { Bends } from "./bends";
 import { BodySound } from "./body-sound";
 import type { VoiceOrder } from "./plan";
+import { silence } from "./silence";
 import { Voice, type Shared } from "./voice";
 
 /** How long the noise is that breath is made of: no round of it is heard as one. */
 const AIR: Seconds = 1.7;
-/** What falls silent at once does so with this time constant, and is over after. */
-const SILENCED: Seconds = 0.004;
-const SILENT_AFTER: Seconds = 0.03;
 
 /** All voices of one instrument: takes orders and makes blocks of sound. Pure but for what it was told. */
 export class Voices {
@@ -46,21 +44,12 @@ export class Voices {
     else if (order.say === "fade") {
       const { id, at, tau, over } = order;
       this.voices.get(id)?.fade(Math.max(at, frame / this.rate), tau, over);
-    } else if (order.say === "silence") this.silence(order, frame);
+    } else if (order.say === "silence") silence(this.voices, order, frame, this.rate);
     else if (order.say === "sample") this.samples.set(order.name, order.samples);
     else if (order.say === "body") this.body.set(order.values);
     else if (order.say === "bend") this.bends.move(order.by);
     else if (order.say === "curve") this.bends.follow(order.points);
     else this.bends.rest();
-  }
-
-  private silence({ at, spareHeld }: Extract<VoiceOrder, { say: "silence" }>, frame: number): void {
-    const from = Math.max(at, frame / this.rate);
-    for (const [id, voice] of this.voices) {
-      if (voice.held && spareHeld) continue;
-      if (voice.first > frame) this.voices.delete(id);
-      else voice.fade(from, SILENCED, from + SILENT_AFTER);
-    }
   }
 
   /** Writes a block of 128 samples, the first of which is `frame`, into two sides that are silent. */

@@ -1,5 +1,3 @@
-import { LIVE } from "./live";
-
 /** Where the audio thread's program is; bundled beside the pages. */
 const PROGRAM = "/audio-thread.js";
 
@@ -26,10 +24,7 @@ async function program(): Promise<string> {
 export function loadAudioThread(context: BaseAudioContext): Promise<void> {
   let work = loaded.get(context);
   if (!work) {
-    const live = !("startRendering" in context);
-    work = fetchAudioThread().then((url) =>
-      context.audioWorklet.addModule(live ? url + LIVE : url),
-    );
+    work = fetchAudioThread().then((url) => context.audioWorklet.addModule(url));
     loaded.set(context, work);
     work.catch(() => loaded.delete(context));
   }

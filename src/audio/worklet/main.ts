@@ -3,7 +3,6 @@ import type { Hertz } from "@/core";
 import { BLOCK } from "../synth/block";
 import { MixSound, type MixOptions, type MixOrder } from "../synth/mix-sound";
 import { warmUp } from "../synth/warm";
-import { LIVE } from "./live";
 import type { ThreadOrder } from "./mix-port";
 import { serveRenders } from "./render-thread";
 
@@ -22,7 +21,7 @@ else playLive(registerProcessor);
 
 function playLive(register: (name: string, processor: unknown) => void): void {
   // While nothing sounds yet.
-  if (import.meta.url.endsWith(LIVE)) warmUp(sampleRate);
+  warmUp(sampleRate);
   register("mix", mixProcessor());
 }
 
