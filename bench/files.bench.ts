@@ -33,6 +33,7 @@ test("MIDI against a bare parser and writer", () => {
   const read = sideBySide(
     () => readSmf(bytes),
     () => parseMidi(bytes),
+    60,
   );
   report("readSmf of 5,000 notes against midi-file's parse", read, "below 1.3");
   const write = sideBySide(

@@ -1,31 +1,25 @@
 import { ByteReader, FormatError } from "./bytes";
 import { LIMITS } from "../score/model";
+import type { ReadOptions } from "./format";
 import type { Losses } from "./smf-losses";
-import { Strokes } from "./smf-strokes";
+import { isOwnText } from "./smf-own";
+import type { SmfDivision } from "./smf-scale";
 import { Texts } from "./smf-text";
+import { Voices } from "./smf-voices";
 
-/**
- * What the reader takes notice of in a track chunk besides notes; `tick` in the file's own division, `before` how many
- * strokes come before it. Channels count from 0 over all ports, 16 to each.
- */
-export type SmfEvent = { before: number } & SmfMessage;
-
-type SmfMessage =
-  | { tick: number; type: "program"; channel: number; program: number }
-  | { tick: number; type: "bend"; channel: number; value: number }
-  | { tick: number; type: "control"; channel: number; control: number; value: number }
+/** What a track chunk says besides what its voices do; `tick` in the file's own division. */
+export type SmfEvent =
   | { tick: number; type: "tempo"; usPerQuarter: number }
   | { tick: number; type: "metre"; beats: number; unit: number }
   | { tick: number; type: "key"; fifths: number; minor: boolean }
-  /** The track's, or with a channel that one's alone. */
+  /** The track's, or with a channel that one's alone; channels count from 0 over all ports, 16 to each. */
   | { tick: number; type: "name"; text: string; channel?: number }
   | { tick: number; type: "text"; text: string }
-  | { tick: number; type: "marker"; text: string }
-  | { tick: number; type: "other"; what: string };
+  | { tick: number; type: "marker"; text: string };
 
-/** A track chunk: its notes, all else in it, and where it ends. */
+/** A track chunk: what plays in it, all else in it, and where it ends. */
 export interface SmfTrack {
-  strokes: Strokes;
+  voices: Voices;
   events: SmfEvent[];
   end: number;
 }
@@ -34,12 +28,8 @@ export interface SmfTrack {
  * A Standard MIDI File as it is written: its head and the events of its tracks, at absolute times
  * in ticks of the file.
  */
-export interface SmfFile {
+export interface SmfFile extends SmfDivision {
   format: number;
-  /** Ticks per quarter note, or null for SMPTE time. */
-  ticksPerQuarter: number | null;
-  /** Ticks per second with SMPTE time. */
-  ticksPerSecond: number | null;
   tracks: SmfTrack[];
   /** How its texts were read; null where all are ASCII. */
   encoding: string | null;
@@ -72,9 +62,14 @@ const tooMany = (most: number, what: string) =>
 /**
  * Splits a Standard MIDI File 1.0 into tracks of events: formats 0 and 1, the first sequence of a format
  * 2, running status, any division. Unknown chunks are passed over, as the standard asks. Throws a
- * `FormatError`; what is passed over is counted in `lost`. `encoding`, one of `ENCODINGS`, is how texts are read.
+ * `FormatError`; what is passed over is counted in `lost`. `encoding`, one of `ENCODINGS`, is how texts are read; with
+ * `pedal`, notes are held for as long as the sustain pedal is down.
  */
-export function parseSmf(bytes: Uint8Array, lost: Losses, encoding?: string): SmfFile {
+export function parseSmf(
+  bytes: Uint8Array,
+  lost: Losses,
+  { encoding, pedal = false }: ReadOptions = {},
+): SmfFile {
   if (bytes.length === 0) throw new FormatError("The file is empty");
   const reader = new ByteReader(bytes);
   if (bytes.length < 14 || reader.text(4) !== "MThd") {
@@ -102,7 +97,8 @@ export function parseSmf(bytes: Uint8Array, lost: Losses, encoding?: string): Sm
       );
     }
     const chunk = reader.take(Math.min(length, reader.left));
-    if (type === "MTrk") tracks.push(readTrack(chunk, tracks.length + 1, { tally, texts, lost }));
+    if (type === "MTrk")
+      tracks.push(readTrack(chunk, tracks.length + 1, { tally, texts, lost, pedal }));
   }
   if (tracks.length < Math.max(1, count)) {
     throw new FormatError(`The header promises ${count} tracks; the file holds ${tracks.length}`);
@@ -110,7 +106,7 @@ export function parseSmf(bytes: Uint8Array, lost: Losses, encoding?: string): Sm
   return { format, ...time, tracks, encoding: texts.read(encoding) };
 }
 
-function readDivision(division: number): Pick<SmfFile, "ticksPerQuarter" | "ticksPerSecond"> {
+function readDivision(division: number): SmfDivision {
   if (division === 0) throw new FormatError("The division in the MIDI header is 0");
   if (division < 0x8000) return { ticksPerQuarter: division, ticksPerSecond: null };
   const frames = 256 - (division >> 8);
@@ -128,18 +124,12 @@ function readDivision(division: number): Pick<SmfFile, "ticksPerQuarter" | "tick
 function readTrack(
   chunk: Uint8Array,
   number: number,
-  { tally, texts, lost }: { tally: Tally; texts: Texts; lost: Losses },
+  { tally, texts, lost, pedal }: { tally: Tally; texts: Texts; lost: Losses; pedal: boolean },
 ): SmfTrack {
   const reader = new ByteReader(chunk);
-  // A stroke is three bytes at the least: its time, and two of its own under running status.
-  const strokes = new Strokes(Math.ceil(chunk.length / 3));
+  // A note is six bytes at the least, three where it begins and three where it ends.
+  const voices = new Voices(pedal, Math.ceil(chunk.length / 6));
   const events: SmfEvent[] = [];
-  const push = (message: SmfMessage) => {
-    tally.events(1);
-    const event = message as SmfEvent;
-    event.before = strokes.count;
-    events.push(event);
-  };
   const place = { at: 0, tick: 0, running: 0, port: 0 };
   // The standard ends running status at a meta event and at system exclusive; many programs do not.
   let cancelled = false;
@@ -147,13 +137,14 @@ function readTrack(
   let prefix: number | null = null;
   for (;;) {
     if (!cancelled) {
-      const before = strokes.count;
+      const { begun } = voices;
       place.at = reader.at;
-      strokes.take(chunk, place);
+      voices.take(chunk, place);
       reader.at = place.at;
-      if (strokes.count > before) prefix = null;
+      tally.notes(voices.begun - begun);
     }
     if (reader.left <= 0) break;
+    tally.events(1);
     place.tick += reader.vlq();
     const { tick, running } = place;
     let status = reader.u8();
@@ -177,11 +168,16 @@ function readTrack(
       const [value] = data;
       if (type === PREFIX && data.length === 1 && value! < 16) prefix = value!;
       else if (type === PORT && data.length === 1 && value! < 128) place.port = value!;
-      else push(metaEvent(tick, type, data, { texts, port: place.port, prefix }));
+      else {
+        const event = metaEvent(tick, type, data, { texts, port: place.port, prefix });
+        if (typeof event === "string") voices.lost.add(event);
+        else events.push(event);
+        if (type === TEXT) takeText(voices, data);
+      }
     } else if (status === 0xf0 || status === 0xf7) {
       cancelled = true;
       reader.take(reader.vlq());
-      push({ tick, type: "other", what: "system exclusive message" });
+      voices.lost.add("system exclusive message");
     } else if (status > 0xf0) {
       throw new FormatError(`Track ${number} holds the byte ${status}, which no MIDI file may`);
     } else {
@@ -189,56 +185,64 @@ function readTrack(
       place.running = status;
       const data = first ?? reader.u8();
       prefix = null;
-      const channel = place.port * 16 + (status & 0x0f);
       const kind = status >> 4;
       const second = kind === 0xc || kind === 0xd ? 0 : reader.u8();
       if ((data | second) > 127) {
         throw new FormatError(`Track ${number} holds a value above 127 near its byte ${reader.at}`);
       }
-      if (kind > 0x9) push(channelMessage(tick, channel, kind, data, second));
-      else {
-        // A note-on with velocity 0 is a note-off (MIDI 1.0).
-        strokes.add(tick, channel, data, kind === 0x9 ? second : 0);
-      }
+      const channel = place.port * 16 + (status & 0x0f);
+      tally.notes(channelMessage(voices, { tick, channel, kind }, data, second));
     }
   }
-  tally.notes(strokes.begun);
-  tally.events(strokes.count);
-  return { strokes, events, end: place.tick };
+  voices.finish(place.tick);
+  return { voices, events, end: place.tick };
 }
 
+/** Hands on what a channel is told; gives how many notes begin. */
 function channelMessage(
-  tick: number,
-  channel: number,
-  kind: number,
+  voices: Voices,
+  { tick, channel, kind }: { tick: number; channel: number; kind: number },
   data: number,
   second: number,
-): SmfMessage {
-  switch (kind) {
-    case 0xb:
-      return { tick, type: "control", channel, control: data, value: second };
-    case 0xc:
-      return { tick, type: "program", channel, program: data };
-    case 0xe:
-      // 14 bits about the middle, the low seven first.
-      return { tick, type: "bend", channel, value: second * 128 + data - 8192 };
-    default:
-      return { tick, type: "other", what: "aftertouch message" };
-  }
+): number {
+  const { begun } = voices;
+  // A note-on with velocity 0 is a note-off (MIDI 1.0).
+  if (kind <= 0x9) voices.strike(tick, channel, data, kind === 0x9 ? second : 0);
+  else if (kind === 0xb) voices.control(tick, channel, data, second);
+  else if (kind === 0xc) voices.program(channel, data);
+  // 14 bits about the middle, the low seven first.
+  else if (kind === 0xe) voices.bend(tick, channel, second * 128 + data - 8192);
+  else voices.lost.add("aftertouch message");
+  return voices.begun - begun;
 }
+
+/** What a text says of how the notes after it are played; all encodings begin with ASCII. */
+function takeText(voices: Voices, data: Uint8Array): void {
+  const own = data[0] === 0x4b || data[0] === 0x4c;
+  const text = own ? String.fromCharCode(...data.subarray(0, LONGEST_OWN)) : "";
+  if (isOwnText(text)) voices.text(text);
+  else voices.lost.add("text");
+}
+
+/** No text of ours that says a level is longer; they begin with K or L. */
+const LONGEST_OWN = 40;
+
+/** A text of any kind (SMF 1.0, “Text Event”). */
+const TEXT = 0x01;
 
 /** Events that say where the next ones belong: “MIDI channel prefix”; “MIDI port”, in common use, not in the standard. */
 const PREFIX = 0x20;
 const PORT = 0x21;
 
+/** The event of a meta message, or the name of what is not kept. */
 function metaEvent(
   tick: number,
   type: number,
   data: Uint8Array,
   { texts, port, prefix }: { texts: Texts; port: number; prefix: number | null },
-): SmfMessage {
+): SmfEvent | string {
   switch (type) {
-    case 0x01:
+    case TEXT:
       return texts.add({ tick, type: "text" as const, text: "" }, data);
     case 0x03: {
       const own = prefix === null ? {} : { channel: port * 16 + prefix };
@@ -254,9 +258,9 @@ function metaEvent(
       if (data.length !== 2) break;
       return { tick, type: "key", fifths: (data[0]! << 24) >> 24, minor: data[1] === 1 };
     case 0x05:
-      return { tick, type: "other", what: "lyric" };
+      return "lyric";
     case 0x06:
       return texts.add({ tick, type: "marker" as const, text: "" }, data);
   }
-  return { tick, type: "other", what: "other meta event" };
+  return "other meta event";
 }

@@ -1,9 +1,10 @@
-import { isScale, type Key } from "../pitch/scales";
+import type { Key } from "../pitch/scales";
 import { LIMITS } from "../score/model";
 import type { Metre } from "../time/ticks";
 import type { Bpm, Ticks } from "../units";
 import type { SmfEvent, SmfFile } from "./smf-events";
 import type { Losses } from "./smf-losses";
+import { readKeyText } from "./smf-own";
 
 /** What holds for the whole of a project. */
 export interface SmfHead {
@@ -43,12 +44,13 @@ const PLAIN = {
 export function readHead(file: SmfFile, from: Ticks, lost: Losses): SmfHead {
   const [first] = file.tracks;
   // In a file of one voice track per chunk the first chunk's name is a track's, not the piece's.
-  const isVoice = file.format === 1 && (first?.strokes.first ?? null) !== null;
+  const isVoice = file.format === 1 && (first?.voices.begun ?? 0) > 0;
   const name = isVoice
     ? undefined
     : first?.events.find((e) => e.type === "name" && e.channel === undefined);
   const all = file.tracks.flatMap(({ events }) => events.filter(isHead));
-  const named = all.find((e) => readKeyText(e) !== null);
+  let named: Key | null = null;
+  for (const event of all) if (event.type === "text") named ??= readKeyText(event.text);
   const tempos = inForce(all, "tempo", readTempo, PLAIN.tempo, from, lost);
   const metres = inForce(all, "metre", readMetre, PLAIN.metre, from, lost);
   const keys = inForce(all, "key", readKey, PLAIN.key, from, lost);
@@ -57,7 +59,7 @@ export function readHead(file: SmfFile, from: Ticks, lost: Losses): SmfHead {
     name: name?.type === "name" ? name.text : "",
     tempo: tempos.value,
     metre: metres.value,
-    key: (named && readKeyText(named)) ?? keys.value,
+    key: named ?? keys.value,
     changes: { tempos: tempos.later, metres: metres.later },
   };
 }
@@ -83,8 +85,9 @@ function inForce<T>(
   }
   found.sort((a, b) => a.tick - b.tick);
   const chosen = found.findLast(({ tick }) => tick <= from)?.value ?? plain;
-  const same = (value: T) => JSON.stringify(value) === JSON.stringify(chosen);
-  const others = found.filter(({ value }) => !same(value));
+  const others = found.filter(
+    ({ value }) => value !== chosen && JSON.stringify(value) !== JSON.stringify(chosen),
+  );
   const early = others.filter(({ tick }) => tick <= from).length;
   if (type !== "key") lost.add(`${type} change`, "before the first note", early);
   return {
@@ -112,14 +115,3 @@ function readKey(event: SmfEvent): Key | null {
   const major = (((event.fifths * 7) % 12) + 12) % 12;
   return event.minor ? { root: (major + 9) % 12, scale: "minor" } : { root: major, scale: "major" };
 }
-
-/** The exact key that `writeSmf` adds as a text, since a key signature knows major and minor only. */
-function readKeyText(event: SmfEvent): Key | null {
-  if (event.type !== "text") return null;
-  const found = /^Key: (\d{1,2}) ([^(]+?) \(/.exec(event.text);
-  if (!found || Number(found[1]) > 11 || !isScale(found[2]!)) return null;
-  return { root: Number(found[1]), scale: found[2]! };
-}
-
-/** Whether a text is one that says what the events of the standard cannot. */
-export const isOwnText = (text: string): boolean => /^(Key: \d|Level: )/.test(text);

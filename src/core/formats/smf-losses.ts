@@ -13,6 +13,11 @@ export class Losses {
     else this.counts.set(key, { noun, rest, count });
   }
 
+  /** Adds all that others counted. */
+  addAll({ counts }: Losses): void {
+    for (const { noun, rest, count } of counts.values()) this.add(noun, rest, count);
+  }
+
   /** “2 tempo changes”, in the order they were first met. */
   sentences(): string[] {
     return [...this.counts.values()].map(({ noun, rest, count }) =>

@@ -1,15 +1,16 @@
 import { padName } from "../pitch/percussion";
 import { makeLane, makePart, makeTrack } from "../score/create";
-import { LIMITS, sortNotes, type Project, type Track } from "../score/model";
+import { LIMITS, type Project, type Track } from "../score/model";
 import { DEFAULT_GRID } from "../time/grid";
-import { PPQ, barTicks } from "../time/ticks";
-import type { Bpm, Ticks } from "../units";
+import { barTicks } from "../time/ticks";
+import type { Ticks } from "../units";
 import type { ReadOptions } from "./format";
-import { parseSmf, type SmfFile } from "./smf-events";
+import { parseSmf, type SmfFile, type SmfTrack } from "./smf-events";
 import { nameOf, readHead } from "./smf-head";
 import { Losses } from "./smf-losses";
+import { scaleOf, scaled, type SmfScale } from "./smf-scale";
 import { MOST_BARS, arrangeChanges } from "./smf-song";
-import { curveOf, isDrumChannel, readVoices, type Voice } from "./smf-voices";
+import { curveOf, isDrumChannel, settle, type Voice } from "./smf-voice";
 import { inSequence } from "./smf-sequences";
 import { programOf, soundOf } from "./sounds";
 
@@ -25,12 +26,6 @@ export interface SmfReport {
   notKept: string[];
 }
 
-/** Whether a sustain pedal is ever pressed in a file (controller 64, from 64 on down; MIDI 1.0). */
-const pedalled = ({ tracks }: SmfFile): boolean =>
-  tracks.some(({ events }) =>
-    events.some((e) => e.type === "control" && e.control === 64 && e.value >= 64),
-  );
-
 /**
  * Reads a Standard MIDI File (format 0, 1, or 2, its sequences one after another) as a project of one
  * pattern, or where its metre or tempo changes as a song of some: a track for each channel of each track chunk, channel 10 as drums. Times are scaled to 960 a
@@ -40,17 +35,17 @@ const pedalled = ({ tracks }: SmfFile): boolean =>
 export function readSmf(
   bytes: Uint8Array,
   name = "Imported",
-  { pedal = false, encoding }: ReadOptions = {},
+  options: ReadOptions = {},
 ): { project: Project; report: SmfReport } {
   const lost = new Losses();
-  const file = parseSmf(bytes, lost, encoding);
-  if (file.format !== 2 || file.tracks.length === 1) return assembled(file, name, pedal, lost);
+  const file = parseSmf(bytes, lost, options);
+  if (file.format !== 2 || file.tracks.length === 1) return assembled(file, name, lost);
   // Its tracks are sequences of their own, not voices of one piece.
   const pieces = file.tracks
-    .map((track) => named(assembled({ ...file, tracks: [track] }, "", pedal, lost)))
+    .map((track) => named(assembled({ ...file, tracks: [track] }, "", lost)))
     .filter(({ report }) => report.notes > 0);
   const [first, ...more] = pieces;
-  if (!first || more.length === 0) return first ?? assembled(file, name, pedal, lost);
+  if (!first || more.length === 0) return first ?? assembled(file, name, lost);
   const line = inSequence(
     pieces.map((piece) => piece.project),
     lost,
@@ -78,19 +73,18 @@ function named(piece: { project: Project; report: SmfReport }) {
 function assembled(
   file: SmfFile,
   name: string,
-  pedal: boolean,
   lost: Losses,
 ): { project: Project; report: SmfReport } {
   const head = readHead(file, firstOnset(file), lost);
-  const toTick = scale(file, head.tempo);
+  const scale = scaleOf(file, head.tempo);
 
-  const all = file.tracks.flatMap((track) => readVoices(track, toTick, lost, pedal));
+  const all = file.tracks.flatMap((track) => voicesOf(track, scale, lost));
   const bar = barTicks(head.metre);
   const played = fitting(all, bar, lost);
   const lastTick = played.reduce((most, voice) => Math.max(most, voice.end), 1);
   const bars = Math.min(
     MOST_BARS,
-    Math.max(Math.ceil(lastTick / bar), silentBars(file, toTick, bar)),
+    Math.max(Math.ceil(lastTick / bar), silentBars(file, scale, bar)),
   );
   const count = (which: (voice: Voice) => boolean) => played.filter(which).length;
   lost.add(
@@ -127,7 +121,7 @@ function assembled(
           const bend = track.kind === "melody" ? curveOf(wheel, lost) : undefined;
           return {
             ...makePart(track.id, bars * bar),
-            notes: sortNotes(notes),
+            notes,
             ...(bend && { bend }),
           };
         }),
@@ -135,7 +129,7 @@ function assembled(
     ],
     song: [],
   };
-  const project = arrangeChanges(whole, { ...head.changes, marks }, toTick, lost);
+  const project = arrangeChanges(whole, { ...head.changes, marks }, scale, lost);
   const notes = played.reduce((sum, voice) => sum + voice.notes.length, 0);
   return {
     project,
@@ -143,7 +137,7 @@ function assembled(
       format: file.format,
       tracks: tracks.length,
       notes,
-      pedal: pedalled(file),
+      pedal: file.tracks.some(({ voices }) => voices.pedalled),
       encoding: file.encoding,
       notKept: lost.sentences(),
     },
@@ -152,8 +146,27 @@ function assembled(
 
 /** Where the first note begins, in ticks of the file; 0 where there is none. */
 function firstOnset(file: SmfFile): Ticks {
-  const first = file.tracks.flatMap(({ strokes }) => strokes.first ?? []);
-  return first.reduce((least, tick) => Math.min(least, tick), first[0] ?? 0);
+  const first = file.tracks.flatMap(({ voices }) => voices.first ?? []);
+  return first.length === 0 ? 0 : Math.min(...first);
+}
+
+/** The voices of a track chunk, in ticks of the project and with their names: the first of each kind counts. */
+function voicesOf({ voices, events }: SmfTrack, scale: SmfScale, lost: Losses): readonly Voice[] {
+  let whole = "";
+  const own = new Map<number, string>();
+  for (const event of events) {
+    if (event.type !== "name") continue;
+    const text = event.text.trim();
+    if (event.channel === undefined) whole ||= text;
+    else own.set(event.channel, own.get(event.channel) || text);
+  }
+  lost.addAll(voices.lost);
+  for (const voice of voices.all) {
+    settle(voice, scale, voices, lost);
+    voice.name = whole;
+    voice.own = own.get(voice.channel) ?? "";
+  }
+  return voices.all;
 }
 
 /** The voices that play and that a project has room for: the first 64, up to the last bar. */
@@ -198,20 +211,10 @@ const SLACK = 60;
  * Bars up to where the tracks themselves end (SMF 1.0, “End of Track”): silence at the end belongs to
  * the piece. 1 where the file names an end farther off than any project reaches.
  */
-function silentBars(file: SmfFile, toTick: (tick: Ticks) => number, bar: Ticks): number {
-  const end = file.tracks.reduce((most, track) => Math.max(most, toTick(track.end)), 0);
+function silentBars(file: SmfFile, scale: SmfScale, bar: Ticks): number {
+  const end = file.tracks.reduce((most, track) => Math.max(most, scaled(scale, track.end)), 0);
   const bars = Math.ceil((end - SLACK) / bar);
   return bars > MOST_BARS ? 1 : Math.max(1, bars);
-}
-
-function scale(file: SmfFile, tempo: Bpm): (tick: Ticks) => number {
-  if (file.ticksPerQuarter) {
-    const division = file.ticksPerQuarter;
-    if (division === PPQ) return (tick) => tick;
-    return (tick) => (tick * PPQ) / division;
-  }
-  const perSecond = (tempo / 60) * PPQ;
-  return (tick) => (tick / file.ticksPerSecond!) * perSecond;
 }
 
 /** Whether a program has no sound of its own here. */

@@ -5,6 +5,7 @@ import { barTicks, type Metre } from "../time/ticks";
 import type { Bpm, Ticks } from "../units";
 import type { SmfChanges } from "./smf-head";
 import type { Losses } from "./smf-losses";
+import { scaled, type SmfScale } from "./smf-scale";
 
 /** A run of bars of one metre, no longer than a pattern may be. */
 interface Run {
@@ -27,18 +28,18 @@ export const MOST_BARS = 8 * LIMITS.bars;
 export function arrangeChanges(
   project: Project,
   changes: SmfChanges & { marks: At<string> },
-  toTick: (tick: Ticks) => Ticks,
+  scale: SmfScale,
   lost: Losses,
 ): Project {
-  const scaled = <T>(list: At<T>): At<T> =>
-    list.map(({ tick, value }) => ({ tick: Math.round(toTick(tick)), value }));
+  const timed = <T>(list: At<T>): At<T> =>
+    list.map(({ tick, value }) => ({ tick: Math.round(scaled(scale, tick)), value }));
   const [whole] = project.patterns;
   const end = whole!.bars * barTicks(project.metre);
-  const runs = runsOf(project.metre, end, scaled(changes.metres), lost);
-  const tempos = scaled(changes.tempos).filter(
+  const runs = runsOf(project.metre, end, timed(changes.metres), lost);
+  const tempos = timed(changes.tempos).filter(
     ({ value }, i, all) => value !== (all[i - 1]?.value ?? project.tempo),
   );
-  const marks = scaled(changes.marks);
+  const marks = timed(changes.marks);
   const named = marks.some(({ tick }) => tick > 0);
   if (runs.length === 1 && tempos.length === 0 && !named) return project;
   const patterns: Pattern[] = [];

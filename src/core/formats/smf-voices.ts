@@ -1,187 +1,231 @@
-import { thinned, wheelCurve } from "../play/bend";
 import { makeNote } from "../score/create";
-import { LIMITS, type BendPoint, type Note } from "../score/model";
-import type { Decibels, MidiPitch, Pan, Ticks, Velocity } from "../units";
+import { LIMITS, type Note } from "../score/model";
+import type { Decibels, MidiPitch, Ticks, Velocity } from "../units";
 import { Down } from "./smf-down";
-import type { SmfEvent, SmfTrack } from "./smf-events";
-import { isOwnText } from "./smf-head";
-import type { Losses } from "./smf-losses";
-import type { Strokes } from "./smf-strokes";
-import { DRUM_CHANNEL, levelToVolume, volumeToLevel } from "./smf-write";
+import { Losses } from "./smf-losses";
+import { readLevelText } from "./smf-own";
+import { LAST_TICK, channelAt, type Place } from "./smf-place";
+import { anotherVoice, isDrumChannel, newVoice, type Voice } from "./smf-voice";
+import { levelToVolume, volumeToLevel } from "./smf-write";
 
-/** What plays on one channel of one track chunk. */
-export interface Voice {
-  /** From 0 over all ports, 16 to each. */
-  channel: number;
-  /** The track chunk's name. */
-  name: string;
-  /** The name that was given to this channel alone. */
-  own: string;
-  notes: Note[];
-  /** How many notes began, those included that it holds no more. */
-  begun: number;
-  /** What its wheel said. */
-  wheel: BendPoint[];
-  /** Where its last note ends, in ticks of the project. */
-  end: Ticks;
-  /** Null where the file names none. */
-  program: Setting<number | null>;
-  level: Setting<Decibels>;
-  pan: Setting<Pan>;
-}
-
-/**
- * A value that a file sets now and then: what is in force just now, and how many notes began at each.
- * The one most notes begin at is the track's: a fade-out at the end says nothing of how loud it is.
- */
-class Setting<T> {
-  private readonly counted = new Map<T, number>();
-  /** How many notes of its voice had begun when it was looked at last. */
-  private since = 0;
-  /** `voice` counts its notes. */
-  constructor(
-    private value: T,
-    private readonly voice: { readonly begun: number },
-  ) {}
-
-  get now(): T {
-    return this.value;
-  }
-  set now(value: T) {
-    this.counts();
-    this.value = value;
-  }
-
-  /** Whether a note began at any value of it. */
-  get used(): boolean {
-    return this.counts().size > 0;
-  }
-
-  private counts(): Map<T, number> {
-    const run = this.voice.begun - this.since;
-    if (run > 0) this.counted.set(this.value, (this.counted.get(this.value) ?? 0) + run);
-    this.since = this.voice.begun;
-    return this.counted;
-  }
-
-  get usual(): T {
-    let best = { value: this.value, count: 0 };
-    for (const [value, count] of this.counts()) if (count > best.count) best = { value, count };
-    return best.value;
-  }
-
-  get changes(): boolean {
-    return this.counts().size > 1;
-  }
-}
-
-/** A voice that has played nothing yet. */
-function newVoice(
-  channel: number,
-  own: string,
-  program: number | null,
-  level: Decibels,
-  pan: Pan,
-): Voice {
-  const voice = { channel, name: "", own, notes: [], begun: 0, wheel: [], end: 0 };
-  return Object.assign(voice, {
-    program: new Setting(program, voice),
-    level: new Setting(level, voice),
-    pan: new Setting(pan, voice),
-  });
-}
-
-/** Whether a channel is that of the drums, on its port. */
-export const isDrumChannel = (channel: number): boolean => channel % 16 === DRUM_CHANNEL;
+const MOST_NOTES = LIMITS.notesPerPart;
 
 /** Stands for notes that a voice holds no more. */
-const BEYOND: Note = makeNote({ id: "", start: 0, pitch: 0 });
+const BEYOND: Note = makeNote({ id: "", start: -1, pitch: 0 });
 
 /** Names of notes, made once: most files have as many as those before. */
 const NAMES: string[] = [];
-const nameOfNote = (index: number): string => (NAMES[index] ??= `m${index + 1}`);
-
-/**
- * Reads the notes of one track chunk, a voice for each channel, and of a melodic channel that goes from one
- * program to another for each of them. With `pedal`, notes are held for as long as the sustain pedal (controller
- * 64) is down.
- */
-export function readVoices(
-  track: SmfTrack,
-  toTick: (tick: Ticks) => number,
-  lost: Losses,
-  pedal = false,
-): Voice[] {
-  return new VoiceReader(toTick, lost, pedal).read(track);
+function namesOf(count: number): readonly string[] {
+  while (NAMES.length < count) NAMES.push(`m${NAMES.length + 1}`);
+  return NAMES;
 }
 
-/** A track chunk that is being read. */
-class VoiceReader {
-  /** All voices, and the one that each channel plays just now. */
-  private readonly all: Voice[] = [];
-  private readonly voices: (Voice | undefined)[] = [];
-  /** Notes that have begun and not ended, by channel and pitch: 128 to each channel. */
-  private readonly open = new Down<Voice>();
-  /** Channels whose pedal is down, with the keys that were let go of meanwhile. */
+/**
+ * The voices of one track chunk while it is read: one for each channel, and of a melodic channel that goes from one
+ * program to another one for each of them. All in ticks of the file.
+ */
+export class Voices {
+  readonly all: Voice[] = [];
+  /** How many notes have begun. */
+  begun = 0;
+  /** Where the last note ends. */
+  end = 0;
+  /** Whether some note has no length. */
+  empty = false;
+  /** Whether a sustain pedal is pressed (controller 64, from 64 on down; MIDI 1.0). */
+  pedalled = false;
+  readonly lost = new Losses();
+  /** What each channel plays just now. */
+  private readonly now: (Voice | undefined)[] = [];
+  /** Notes that have begun and not ended, by channel. */
+  private readonly open: (Down | undefined)[] = [];
+  /** Channels whose pedal is down, with the pitches that were let go of meanwhile. */
   private readonly held = new Map<number, number[]>();
-  private chunkName = "";
-  private readonly names = new Map<number, string>();
   /** The exact level that `writeSmf` adds as a text, since volumes are coarse and end at +4 dB. */
   private exact: Decibels | null = null;
-  /** Strokes that have been read. */
-  private struck = 0;
 
+  /**
+   * With `pedal`, notes are held for as long as the sustain pedal is down. `room`: about so many notes may come.
+   */
   constructor(
-    private readonly toTick: (tick: Ticks) => number,
-    private readonly lost: Losses,
     private readonly pedal: boolean,
+    private readonly room: number,
   ) {}
 
-  read({ strokes, events, end: last }: SmfTrack): Voice[] {
-    const end = Math.round(this.toTick(last));
-    for (const event of events) {
-      this.strike(strokes, event.before);
-      this.take(event, Math.round(this.toTick(event.tick)));
-    }
-    this.strike(strokes, strokes.count);
-    for (const channel of this.held.keys()) this.press(channel, false, end);
-    for (const key of this.open.keys)
-      while (this.close(key, end))
-        this.lost.add("note", "without an end, held to the end of their track");
-    return this.all;
+  /** Where the first note begins; null where none does. */
+  get first(): Ticks | null {
+    const starts = this.all.flatMap(({ notes }) => notes[0]?.start ?? []);
+    return starts.length === 0 ? null : Math.min(...starts);
   }
 
-  /** Notes begin and end, up to so many strokes of the chunk. */
-  private strike({ ticks, keys }: Strokes, count: number): void {
-    const { toTick, open, held, voices } = this;
-    for (let i = this.struck; i < count; i++) {
-      const tick = Math.round(toTick(ticks[i]!));
-      const stroke = keys[i]!;
-      const velocity = stroke & 127;
-      const key = stroke >> 7;
-      if (held.size > 0 && this.underPedal(key, tick, velocity > 0)) continue;
-      if (velocity > 0) {
-        const voice = voices[key >> 7] ?? this.voiceOf(key >> 7);
-        open.begin(key, this.begin(voice, tick, key & 127, velocity), voice);
-      } else if (!this.close(key, tick)) this.lost.add("note end", "without a beginning");
+  /**
+   * Takes notes as long as nothing else comes, nothing unusual, and no channel that has not played: most of a chunk.
+   * Moves `place` to where that is.
+   */
+  take(bytes: Uint8Array, place: Place): void {
+    while (place.at < bytes.length - 4) {
+      const channel = channelAt(bytes, place);
+      const voice = this.now[channel];
+      if (!voice || this.held.has(channel)) return;
+      const before = place.at;
+      this.run(voice, bytes, place);
+      if (place.at === before) return;
     }
-    this.struck = count;
+  }
+
+  /** Takes the next notes as long as they are of one channel: all at hand is looked up before. */
+  private run(voice: Voice, bytes: Uint8Array, place: Place): void {
+    const { lost } = this;
+    const { notes } = voice;
+    const down = this.downOf(voice.channel);
+    const low = voice.channel & 15;
+    let { begun, inOrder } = voice;
+    let { at, tick, running } = place;
+    // A note is five bytes at the most here: two of time, its status, two of its own. Time goes on by less than 2^12 a
+    // byte and 2^14 a note, so that the last tick is not passed before the end either.
+    const end = Math.min(bytes.length - 4, at + (LAST_TICK - tick) / 2 ** 12 - 4);
+    const names = namesOf(Math.min(MOST_NOTES, begun + Math.ceil((bytes.length - at) / 3)));
+    const last = notes[begun - 1] ?? BEYOND;
+    let [start, above] = [last.start, last.pitch];
+    while (at < end) {
+      let i = at;
+      let time = bytes[i++]!;
+      if (time > 127) {
+        const more = bytes[i++]!;
+        if (more > 127) break;
+        time = ((time & 127) << 7) | more;
+      }
+      const next = bytes[i]!;
+      const status = next > 127 ? next : running;
+      if (status >> 5 !== 4 || (status & 15) !== low) break;
+      if (next > 127) i++;
+      const pitch = bytes[i]!;
+      const velocity = bytes[i + 1]!;
+      if ((pitch | velocity) > 127) break;
+      tick += time;
+      running = status;
+      at = i + 2;
+      // A note-on with velocity 0 is a note-off (MIDI 1.0).
+      if (velocity === 0 || status < 0x90) {
+        if (!this.close(down, pitch, tick)) lost.add("note end", "without a beginning");
+        continue;
+      }
+      let note = BEYOND;
+      if (begun < MOST_NOTES) {
+        const id = names[begun]!;
+        note = { id, start: tick, length: 0, pitch, velocity, pan: 0, tune: 0, slide: false };
+        notes[begun] = note;
+        if (tick === start && pitch <= above) inOrder = false;
+        start = tick;
+        above = pitch;
+      } else lost.add("note", `beyond the ${MOST_NOTES} that a part holds`);
+      begun++;
+      down.begin(pitch, note);
+    }
+    this.begun += begun - voice.begun;
+    voice.begun = begun;
+    voice.inOrder = inOrder;
+    place.at = at;
+    place.tick = tick;
+    place.running = running;
+  }
+
+  /** Takes one note that begins, or with velocity 0 one that ends, wherever it is. */
+  strike(tick: Ticks, channel: number, pitch: MidiPitch, velocity: Velocity): void {
+    const { lost } = this;
+    if (tick > LAST_TICK) {
+      if (velocity > 0) lost.add("note", `beyond tick ${LAST_TICK.toLocaleString("en-GB")}`);
+      return;
+    }
+    const down = this.downOf(channel);
+    if (this.underPedal(channel, down, pitch, tick, velocity > 0)) return;
+    if (velocity === 0) {
+      if (!this.close(down, pitch, tick)) lost.add("note end", "without a beginning");
+      return;
+    }
+    const voice = this.voiceOf(channel);
+    const { notes, begun } = voice;
+    let note = BEYOND;
+    if (begun < MOST_NOTES) {
+      const id = namesOf(begun + 1)[begun]!;
+      note = { id, start: tick, length: 0, pitch, velocity, pan: 0, tune: 0, slide: false };
+      notes[begun] = note;
+      const last = notes[begun - 1];
+      if (last?.start === tick && last.pitch >= pitch) voice.inOrder = false;
+    } else lost.add("note", `beyond the ${MOST_NOTES} that a part holds`);
+    voice.begun++;
+    this.begun++;
+    down.begin(pitch, note);
+  }
+
+  /** The chunk ends: what rings on ends with it. */
+  finish(at: Ticks): void {
+    const end = Math.min(LAST_TICK, at);
+    for (const channel of this.held.keys()) this.press(channel, false, end);
+    for (const down of this.open)
+      for (let pitch = 0; down && pitch < 128; pitch++)
+        while (this.close(down, pitch, end))
+          this.lost.add("note", "without an end, held to the end of their track");
+    for (const { notes, begun } of this.all) if (notes.length > begun) notes.length = begun;
+  }
+
+  /** A channel goes on with another program: what it has played stays with the one before. */
+  program(channel: number, program: number): void {
+    const voice = this.voiceOf(channel);
+    if (!voice.program.used || voice.program.now === program || isDrumChannel(channel)) {
+      voice.program.now = program;
+      return;
+    }
+    let other = this.all.find((one) => one.channel === channel && one.program.now === program);
+    if (!other) {
+      other = anotherVoice(voice, program);
+      this.all.push(other);
+    }
+    other.level.now = voice.level.now;
+    other.pan.now = voice.pan.now;
+    this.now[channel] = other;
+  }
+
+  bend(tick: Ticks, channel: number, value: number): void {
+    this.voiceOf(channel);
+    for (const voice of this.all) if (voice.channel === channel) voice.wheel.push({ tick, value });
+  }
+
+  control(tick: Ticks, channel: number, control: number, value: number): void {
+    const { exact } = this;
+    if (control === 64 && value >= 64) this.pedalled = true;
+    if (control === 7) {
+      const fits = exact !== null && levelToVolume(exact) === value;
+      this.voiceOf(channel).level.now = fits ? exact : volumeToLevel(value);
+    } else if (control === 10) this.voiceOf(channel).pan.now = panOf(value);
+    else if (control === 64 && this.pedal) this.press(channel, value >= 64, tick);
+    else this.lost.add("controller change");
+  }
+
+  /** A text of the file, as far as it may be one of `writeSmf`'s. */
+  text(text: string): void {
+    this.exact = readLevelText(text) ?? this.exact;
   }
 
   /** Where a channel's pedal is down, what rang on ends when struck again; a key let go of rings on, and is done. */
-  private underPedal(key: number, tick: Ticks, begins: boolean): boolean {
-    const rings = this.held.get(key >> 7);
+  private underPedal(
+    channel: number,
+    down: Down,
+    pitch: MidiPitch,
+    tick: Ticks,
+    begins: boolean,
+  ): boolean {
+    const rings = this.held.get(channel);
     if (!rings) return false;
     if (!begins) {
       // Only one that was not let go of already.
-      const down = rings.filter((one) => one === key).length;
-      if (this.open.count(key) <= down) return false;
-      rings.push(key);
+      if (down.count(pitch) <= rings.filter((one) => one === pitch).length) return false;
+      rings.push(pitch);
       return true;
     }
-    const at = rings.indexOf(key);
+    const at = rings.indexOf(pitch);
     if (at >= 0) {
-      this.close(key, tick);
+      this.close(down, pitch, tick);
       rings.splice(at, 1);
     }
     return false;
@@ -191,136 +235,36 @@ class VoiceReader {
     const { held } = this;
     if (down && !held.has(channel)) held.set(channel, []);
     if (down) return;
-    for (const key of held.get(channel) ?? []) this.close(key, tick);
+    const end = Math.min(LAST_TICK, tick);
+    for (const pitch of held.get(channel) ?? []) this.close(this.downOf(channel), pitch, end);
     held.delete(channel);
   }
 
-  /** A note begins, or `BEYOND` where the voice holds no more. */
-  private begin(voice: Voice, start: Ticks, pitch: MidiPitch, velocity: Velocity): Note {
-    const { notes } = voice;
-    voice.begun++;
-    if (notes.length >= LIMITS.notesPerPart) {
-      this.lost.add("note", `beyond the ${LIMITS.notesPerPart} that a part holds`);
-      return BEYOND;
-    }
-    const id = nameOfNote(notes.length);
-    const note = { id, start, length: 1, pitch, velocity, pan: 0, tune: 0, slide: false };
-    notes.push(note);
-    return note;
-  }
-
   /** The first note of a key ends; false where there is none. */
-  private close(key: number, tick: Ticks): boolean {
-    const note = this.open.end(key);
-    if (!note) return false;
+  private close(down: Down, pitch: MidiPitch, tick: Ticks): boolean {
+    const note = down.end(pitch);
+    if (note === null) return false;
     if (note === BEYOND) return true;
-    const voice = this.open.voice!;
-    const length = tick - note.start;
-    if (length < 1) this.lost.add("note", "of no length, kept one tick long");
-    note.length = length < 1 ? 1 : length;
-    const over = note.start + note.length;
-    if (over > voice.end) voice.end = over;
+    note.length = tick - note.start;
+    if (note.length === 0) this.empty = true;
+    if (tick > this.end) this.end = tick;
     return true;
   }
 
+  private downOf(channel: number): Down {
+    return (this.open[channel] ??= new Down());
+  }
+
   private voiceOf(channel: number): Voice {
-    let voice = this.voices[channel];
+    let voice = this.now[channel];
     if (!voice) {
-      voice = newVoice(channel, this.names.get(channel) ?? "", null, 0, 0);
-      voice.name = this.chunkName;
-      this.voices[channel] = voice;
+      // A list that grows is copied time and again; most chunks have one voice.
+      voice = newVoice(channel, this.all.length === 0 ? Math.min(MOST_NOTES, this.room) : 0);
+      this.now[channel] = voice;
       this.all.push(voice);
     }
     return voice;
   }
-
-  /** The voice of a channel with another program: what it has played stays with the one before. */
-  private changeProgram(channel: number, program: number): void {
-    const voice = this.voiceOf(channel);
-    if (!voice.program.used || voice.program.now === program || isDrumChannel(channel)) {
-      voice.program.now = program;
-      return;
-    }
-    let other = this.all.find((one) => one.channel === channel && one.program.now === program);
-    if (!other) {
-      other = newVoice(channel, voice.own, program, voice.level.now, voice.pan.now);
-      other.name = voice.name;
-      other.wheel = [...voice.wheel];
-      this.all.push(other);
-    }
-    other.level.now = voice.level.now;
-    other.pan.now = voice.pan.now;
-    this.voices[channel] = other;
-  }
-
-  private take(event: SmfEvent, tick: Ticks): void {
-    switch (event.type) {
-      case "name":
-        this.name(event.text.trim(), event.channel);
-        break;
-      case "program":
-        this.changeProgram(event.channel, event.program);
-        break;
-      case "bend":
-        this.voiceOf(event.channel);
-        for (const voice of this.all)
-          if (voice.channel === event.channel) voice.wheel.push({ tick, value: event.value });
-        break;
-      case "control":
-        this.control(event, tick);
-        break;
-      case "text":
-        if (!isOwnText(event.text)) this.lost.add("text");
-        else this.exact = readLevel(event.text) ?? this.exact;
-        break;
-      case "other":
-        this.lost.add(event.what);
-        break;
-    }
-  }
-
-  /** A name of the chunk, or of a channel alone: the first of each counts, also for what has played before it. */
-  private name(text: string, channel: number | undefined): void {
-    if (channel !== undefined) this.names.set(channel, this.names.get(channel) || text);
-    else if (!this.chunkName) {
-      this.chunkName = text;
-      for (const voice of this.all) voice.name ||= text;
-    }
-  }
-
-  private control(
-    { channel, control, value }: Extract<SmfEvent, { type: "control" }>,
-    tick: Ticks,
-  ): void {
-    const { exact } = this;
-    if (control === 7) {
-      const fits = exact !== null && levelToVolume(exact) === value;
-      this.voiceOf(channel).level.now = fits ? exact : volumeToLevel(value);
-    } else if (control === 10) this.voiceOf(channel).pan.now = panOf(value);
-    else if (control === 64 && this.pedal) this.press(channel, value >= 64, tick);
-    else this.lost.add("controller change");
-  }
-}
-
-/** What a wheel said, as a curve of the points it needs; undefined where it never left the middle. */
-export function curveOf(wheel: readonly BendPoint[], lost: Losses): BendPoint[] | undefined {
-  if (wheel.every(({ value }) => value === 0)) return undefined;
-  // Before the first word it stands in the middle.
-  const said = wheel[0]!.tick > 0 ? [{ tick: 0, value: 0 }, ...wheel] : wheel;
-  const curve = thinned(wheelCurve(said));
-  lost.add(
-    "point",
-    "of pitch bend beyond those a part holds",
-    Math.max(0, curve.length - LIMITS.bend),
-  );
-  return curve.slice(0, LIMITS.bend);
 }
 
 const panOf = (value: number) => Math.max(-1, Math.min(1, (value - 64) / (value < 64 ? 64 : 63)));
-
-function readLevel(text: string): Decibels | null {
-  const found = /^Level: (-?\d+(?:\.\d+)?)$/.exec(text);
-  if (!found) return null;
-  const level = Number(found[1]);
-  return level >= LIMITS.level.min && level <= LIMITS.level.max ? level : null;
-}

@@ -134,6 +134,15 @@ describe("names", () => {
     expect(project.tracks.map((track) => track.name)).toEqual(["Bell", "Horn"]);
   });
 
+  it("of a channel hold for what has played before them, up to the next event of a channel", () => {
+    const bell = event({ type: "trackName", text: "Bell" });
+    const prefix = event({ type: "channelPrefix", channel: 0 });
+    const names = (events: ReturnType<typeof event>[]) =>
+      readSmf(file(events)).project.tracks.map((track) => track.name);
+    expect(names([...note(0), prefix, bell])).toEqual(["Bell"]);
+    expect(names([...note(0), prefix, ...note(0), bell])).toEqual(["Channel 1"]);
+  });
+
   /** A file whose only track has a name of these bytes. */
   const called = (bytes: readonly number[]): Uint8Array => {
     const chunk = [

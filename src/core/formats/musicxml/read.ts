@@ -82,7 +82,7 @@ export function readMusicXml(
     marks: marksOf(parts),
   };
   return {
-    project: arrangeChanges(whole, changes, (tick) => tick, lost),
+    project: arrangeChanges(whole, changes, { times: 1, over: 1 }, lost),
     notKept: lost.sentences(),
   };
 }
