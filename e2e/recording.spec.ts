@@ -122,6 +122,38 @@ test("what was heard is corrected by hand: attacks, the first bar, the tempo; a 
   expect((await projectOf(page)).tracks).toHaveLength(2);
 });
 
+test("in 7/8 a bar is three and a half quarters long, drawn, dragged and counted", async ({
+  page,
+}) => {
+  const made = await page.request.post("/api/projects", { data: { name: "Quay" } });
+  const { id } = (await made.json()) as { id: string };
+  await page.goto(`/p/${id}`);
+  await ready(page);
+  await page.getByRole("combobox", { name: "Metre" }).selectOption("7/8");
+  await give(page, "quay.wav", bytes);
+  const dialog = dialogOf(page);
+  const picture = dialog.getByTestId("recording-picture");
+  const tempo = dialog.getByLabel("Tempo of the recording");
+  await tempo.fill("104");
+  await tempo.press("Enter");
+  const first = dialog.getByRole("spinbutton", { name: "First bar" });
+  await first.fill("0");
+  await first.press("Enter");
+  const length = loop.samples.length / loop.rate;
+  const bar = (60 / 104) * 3.5;
+  await expect(dialog.getByRole("status")).toContainText(`${Math.ceil(length / bar)} bars`);
+  const box = (await picture.boundingBox())!;
+  const second = box.x + (box.width * bar) / length;
+  await page.mouse.move(second, box.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(second + 0.05 * box.width, box.y + 8, { steps: 3 });
+  await page.mouse.up();
+  const asked = (60 * 3.5) / (bar + 0.05 * length);
+  await expect
+    .poll(async () => Math.abs(parseFloat(await tempo.inputValue()) - asked))
+    .toBeLessThan(1);
+});
+
 test("slices on pads play the recording as it was; a line and a rhythm become notes", async ({
   page,
 }) => {

@@ -85,6 +85,31 @@ describe("loops of our own kits are heard as they were played", () => {
     });
 });
 
+test(
+  "bars of six, seven and five are heard as such, with their tempo in quarters",
+  { timeout: 120_000 },
+  () => {
+    const bars = [
+      { metre: { beats: 6, unit: 8 }, bar: { steps: 12, backbeat: [6] } },
+      { metre: { beats: 7, unit: 8 }, bar: { steps: 14, backbeat: [4, 10] } },
+      { metre: { beats: 5, unit: 4 }, bar: { steps: 20, backbeat: [4, 12] } },
+    ];
+    let [right, loops] = [0, 0];
+    for (const { metre, bar } of bars)
+      for (const kit of ["tin-roof", "pebble"])
+        for (const tempo of [80, 160]) {
+          const lead = kit === "pebble" ? 0 : 0.37;
+          const loop = recordedLoop({ kit, tempo, bar, lead, seed: tempo, rate: 22_050 });
+          const { hits, listened } = heard(loop);
+          const beat = beatOf(hits, listened.length, metre)!;
+          loops++;
+          if (Math.abs(beat.tempo / tempo - 1) < 0.01 && Math.abs(beat.first - loop.first) < NEAR)
+            right++;
+        }
+    expect(right / loops).toBeGreaterThanOrEqual(0.9);
+  },
+);
+
 test("a tempo that is told as certain is right", { timeout: 120_000 }, () => {
   let [sure, right] = [0, 0];
   for (let seed = 0; seed < 40; seed++) {

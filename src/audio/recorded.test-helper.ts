@@ -25,24 +25,33 @@ const PADS: Record<number, Played["kind"]> = {
   46: "high",
 };
 
+/** Sixteenths of a bar, and those of the backbeat. */
+export interface LoopBar {
+  steps: number;
+  backbeat: readonly number[];
+}
+const FOUR: LoopBar = { steps: 16, backbeat: [4, 12] };
+
 /** A beat as somebody would play it: kick on the one, backbeat, hats carried, some ghosts. */
-function beat(seed: number, bars: number) {
+function beat(seed: number, bars: number, { steps, backbeat }: LoopBar) {
   const random = seeded(seed);
   const hats = random() < 0.5 ? 2 : 1;
   const clap = random() < 0.3;
   const kicks = [0, 3, 6, 7, 8, 10, 11, 14].filter((at) => at === 0 || random() < 0.33);
+  const last = steps - 2;
   const hits: { step: number; pad: number; velocity: number }[] = [];
   for (let bar = 0; bar < bars; bar++) {
-    for (let step = 0; step < 16; step++) {
-      const at = bar * 16 + step;
+    for (let step = 0; step < steps; step++) {
+      const at = bar * steps + step;
       const vary = (v: number) =>
         Math.min(127, Math.max(20, Math.round(v + 16 * (random() - 0.5))));
-      if (kicks.includes(step)) hits.push({ step: at, pad: 36, velocity: vary(108) });
-      if (step === 4 || step === 12)
+      if (kicks.includes(step) && !(steps < 16 && backbeat.includes(step)))
+        hits.push({ step: at, pad: 36, velocity: vary(108) });
+      if (backbeat.includes(step))
         hits.push({ step: at, pad: clap ? 39 : 38, velocity: vary(110) });
       else if (random() < 0.06) hits.push({ step: at, pad: 38, velocity: vary(52) });
       if (step % hats === 0) {
-        const open = step === 14 && random() < 0.4;
+        const open = step === last && random() < 0.4;
         hits.push({ step: at, pad: open ? 46 : 42, velocity: vary(step % 4 === 0 ? 96 : 72) });
       }
     }
@@ -59,6 +68,7 @@ export interface LoopWish {
   /** Seconds of a room's decay; 0 for none. */
   room?: number;
   bars?: number;
+  bar?: LoopBar;
   /** Seconds of silence before the one. */
   lead?: number;
   rate?: number;
@@ -66,12 +76,22 @@ export interface LoopWish {
 
 /** A loop of one of our kits, with what is known of it. */
 export function recordedLoop(wish: LoopWish): Loop {
-  const { kit, tempo, seed, swing = 50, room = 0, bars = 4, lead = 0, rate = 44_100 } = wish;
+  const {
+    kit,
+    tempo,
+    seed,
+    swing = 50,
+    room = 0,
+    bars = 4,
+    bar = FOUR,
+    lead = 0,
+    rate = 44_100,
+  } = wish;
   const sixteenth = 15 / tempo;
-  const length = Math.round((lead + bars * 16 * sixteenth) * rate);
+  const length = Math.round((lead + bars * bar.steps * sixteenth) * rate);
   const samples = new Float32Array(length);
   const hits: Played[] = [];
-  for (const { step, pad, velocity } of beat(seed, bars)) {
+  for (const { step, pad, velocity } of beat(seed, bars, bar)) {
     const time = lead + (step + (step % 2 === 1 ? (swing - 50) / 50 : 0)) * sixteenth;
     hits.push({ time, kind: PADS[pad]!, velocity });
     const sound = kitOf(kit).pads[pad]!(rate);

@@ -5,6 +5,7 @@ import { listenTo, mixedDown, onsetsOf, type Listened } from "@/core/listen/list
 import { pitchLine } from "@/core/listen/pitch-line";
 import { slicesOf } from "@/core/listen/slices";
 import { waveFile } from "@/core/formats/wave/wave";
+import type { Metre } from "@/core/time/ticks";
 
 let channels: Float32Array<ArrayBuffer>[] = [];
 let listened: Listened | null = null;
@@ -24,10 +25,10 @@ const ear = {
   /** Its onsets at a sensitivity. */
   onsets: (sensitivity: number) => onsetsOf(here(), sensitivity).map(({ time }) => time),
   /** What was hit at each of these times, and the tempo that gives. */
-  hits(times: readonly number[], beatsInBar: number) {
+  hits(times: readonly number[], metre: Metre) {
     const { bands, length } = here();
     const hits = drumHits(bands, times);
-    return { hits, beat: beatOf(hits, length, beatsInBar) };
+    return { hits, beat: beatOf(hits, length, metre) };
   },
   /** The notes of a single line. */
   line: () => pitchLine(here().samples, here().rate),

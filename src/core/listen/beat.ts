@@ -1,8 +1,10 @@
+import { PPQ, barTicks, beatTicks, unitTicks, type Metre } from "../time/ticks";
 import type { Bpm, Seconds } from "../units";
 import type { DrumHit } from "./drum-hits";
 
 /** The tempo and the first beat that hits seem to have. */
 export interface Beat {
+  /** In quarters, as everywhere. */
   tempo: Bpm;
   /** When the first bar begins, at or after the beginning of the recording. */
   first: Seconds;
@@ -24,6 +26,9 @@ const FINE = 1.0002;
 const SAME = 1.03;
 /** Something of this length behind the others is certain. */
 const CLEAR = 0.35;
+
+/** A hit comes again within this. */
+const AGAIN: Seconds = 0.025;
 
 type Weighted = readonly { time: Seconds; weight: number }[];
 
@@ -47,9 +52,15 @@ const weigh = (hits: readonly DrumHit[]): Weighted =>
 /**
  * The tempo of hits and where their first bar begins, with how sure that is; null for fewer than three. Hits stand
  * together at the beat and its parts; snares two beats apart, on 2 and 4, and kicks on the one say which of several
- * tempi it is (common practice); so does a loop that is a number of bars long. `length` is the recording's.
+ * tempi it is (common practice); so does a loop that is a number of bars long. In other metres than those of two or four
+ * quarters, beats do not go on over the bar line: there it is how much comes again a bar later. `length` is the
+ * recording's.
  */
-export function beatOf(hits: readonly DrumHit[], length: Seconds, beatsInBar = 4): Beat | null {
+export function beatOf(
+  hits: readonly DrumHit[],
+  length: Seconds,
+  metre: Metre = { beats: 4, unit: 4 },
+): Beat | null {
   if (new Set(hits.map(({ time }) => time)).size < 3) return null;
   const all = weigh(hits);
   const snares = weigh(hits.filter(({ kind }) => kind === "middle"));
@@ -57,16 +68,23 @@ export function beatOf(hits: readonly DrumHit[], length: Seconds, beatsInBar = 4
   const begins = hits[0]!.time;
   const times = [...new Set(hits.map(({ time }) => time))];
   const rate = (times.length - 1) / Math.max(0.1, times.at(-1)! - begins);
+  const compound = beatTicks(metre) > unitTicks(metre);
+  const quarters = barTicks(metre) / PPQ;
+  const pulse = compound ? beatTicks(metre) / PPQ : 1;
+  const even = !compound && quarters % 2 === 0;
   const score = (tempo: Bpm): number => {
     const beat = 60 / tempo;
     const parts = Math.max(together(all, beat / 4).much, together(all, beat / 3).much);
-    const bars = length / beat / beatsInBar;
-    const whole = Math.abs(bars - Math.round(bars)) * beatsInBar * beat < 0.02 && begins < 0.03;
+    const bars = length / beat / quarters;
+    const whole = Math.abs(bars - Math.round(bars)) * quarters * beat < 0.02 && begins < 0.03;
+    const placed = even
+      ? 0.5 * together(struck.length > 0 ? struck : all, beat).much +
+        0.9 * (together(snares, 2 * beat).much - together(snares, 4 * beat).much)
+      : 1.4 * repeated(hits, beat * quarters);
     return (
       0.4 * parts +
       0.3 * together(all, beat / 2).much +
-      0.5 * together(struck.length > 0 ? struck : all, beat).much +
-      0.9 * (together(snares, 2 * beat).much - together(snares, 4 * beat).much) +
+      placed +
       (whole && Math.round(bars) >= 1 ? 0.15 : 0) +
       0.7 * Math.exp(-0.5 * (Math.log2(tempo / COMMON) / SPREAD_OCTAVES) ** 2) +
       0.7 * Math.exp(-0.5 * (Math.log2((beat * rate) / BUSY) / BUSY_OCTAVES) ** 2)
@@ -90,9 +108,22 @@ export function beatOf(hits: readonly DrumHit[], length: Seconds, beatsInBar = 4
   const behind = first!.value - (second?.value ?? 0);
   return {
     tempo,
-    first: firstBar(hits, 60 / tempo, beatsInBar),
+    first: firstBar(hits, (60 / tempo) * pulse, quarters / pulse),
     certainty: Math.max(0, Math.min(1, behind / CLEAR)),
   };
+}
+
+/** What share of the hits comes again so much later, of those that could. */
+function repeated(hits: readonly DrumHit[], after: Seconds): number {
+  const last = hits.at(-1)!.time;
+  let [again, all] = [0, 0];
+  for (const { time, kind, velocity } of hits) {
+    if (time + after > last + AGAIN) continue;
+    all += velocity;
+    if (hits.some((one) => one.kind === kind && Math.abs(one.time - time - after) < AGAIN))
+      again += velocity;
+  }
+  return all === 0 ? 0 : again / all;
 }
 
 const near = (a: Bpm, b: Bpm) => Math.max(a, b) / Math.min(a, b) < SAME;
@@ -115,9 +146,12 @@ function firstBar(hits: readonly DrumHit[], beat: Seconds, beatsInBar: number): 
   const score = (from: Seconds) => {
     let sum = 0;
     for (const { time, kind, velocity } of hits) {
+      // A bar need not be a whole number of beats long: they are counted from its one.
       const beats = (time - from) / beat;
-      if (Math.abs(beats - Math.round(beats)) > ON_BEAT) continue;
-      const inBar = ((Math.round(beats) % beatsInBar) + beatsInBar) % beatsInBar;
+      const at = beats - beatsInBar * Math.floor(beats / beatsInBar);
+      const onNext = beatsInBar - at <= ON_BEAT;
+      if (!onNext && Math.abs(at - Math.round(at)) > ON_BEAT) continue;
+      const inBar = onNext ? 0 : Math.round(at);
       const weight = (velocity / 127) ** 2;
       sum += 0.15 * weight;
       if (kind === "low") sum += inBar === 0 ? 0.8 * weight : 0;

@@ -8,7 +8,9 @@ describe("a file of 200 MB", () => {
     const large = (name: string) =>
       ({ name, size: 200 * 1024 * 1024, arrayBuffer }) as unknown as File;
     await expect(readIntake(large("tide.mid"))).rejects.toThrow(/200 MB; at most 64/);
-    await expect(Listening.open(large("tide.wav"), 4)).rejects.toThrow(/200 MB large; at most 20/);
+    await expect(Listening.open(large("tide.wav"), { beats: 4, unit: 4 })).rejects.toThrow(
+      /200 MB large; at most 20/,
+    );
     expect(arrayBuffer).not.toHaveBeenCalled();
   });
 });

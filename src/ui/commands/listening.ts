@@ -5,7 +5,6 @@ import {
   LIMITS,
   barTicks,
   barsHeard,
-  beatsInBar,
   edits,
   makeLane,
   makeTrack,
@@ -16,6 +15,7 @@ import {
   plural,
   PLAIN_KIT,
   type Bpm,
+  type Metre,
   type MidiPitch,
   type Note,
   type Project,
@@ -46,7 +46,7 @@ export class Listening {
   ) {}
 
   /** Reads and listens to a file. Rejects with a sentence for one that cannot be. */
-  static async open(file: File, beatsInBar: number): Promise<Listening> {
+  static async open(file: File, metre: Metre): Promise<Listening> {
     const { bytes, sound } = await readSound(file);
     const ear = new RemoteWorker<Ear>(
       "The listener",
@@ -56,7 +56,7 @@ export class Listening {
     try {
       await ear.call((remote) => remote.open(sound.channels, sound.rate));
       const times = await ear.call((remote) => remote.onsets(PLAIN_SENSITIVITY));
-      const hits = await ear.call((remote) => remote.hits(times, beatsInBar));
+      const hits = await ear.call((remote) => remote.hits(times, metre));
       return new Listening(file.name, bytes, sound, ear, { ...hits, times });
     } catch (error) {
       ear.close();
@@ -70,8 +70,8 @@ export class Listening {
   onsets(sensitivity: number): Promise<Seconds[]> {
     return this.ear.call((remote) => remote.onsets(sensitivity));
   }
-  hits(times: readonly Seconds[], beatsInBar: number): Promise<Hits> {
-    return this.ear.call((remote) => remote.hits(times, beatsInBar));
+  hits(times: readonly Seconds[], metre: Metre): Promise<Hits> {
+    return this.ear.call((remote) => remote.hits(times, metre));
   }
   line() {
     return this.ear.call((remote) => remote.line());
@@ -92,12 +92,6 @@ export function takeWaiting(): File | null {
   const file = waiting;
   waiting = null;
   return file;
-}
-
-/** Beats in a bar of the current pattern. */
-export function currentBeats(store: SessionStore): number {
-  const { project, pattern } = store.getState();
-  return beatsInBar(metreOf(project, patternOf(project, pattern)));
 }
 
 /** Whether nothing was written yet. */

@@ -4,7 +4,8 @@ import { Upload } from "lucide-react";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { READABLE } from "@/core";
 import { notImported, readIntake, type Intake } from "../commands/importing";
-import { Listening, currentBeats, takeWaiting } from "../commands/listening";
+import { Listening, takeWaiting } from "../commands/listening";
+import { currentMetre } from "../session/current";
 import { SAMPLE_TYPES, isSound } from "../commands/sample";
 import { useCalled } from "../session/called";
 import { useDesk } from "../session/context";
@@ -26,7 +27,7 @@ export function ImportDialog() {
       setBusy(true);
       try {
         if (isSound(file)) {
-          setListening(await Listening.open(file, currentBeats(store)));
+          setListening(await Listening.open(file, currentMetre(store.getState())));
           return;
         }
         setShown({ file, read: await readIntake(file) });

@@ -3,7 +3,6 @@ import { Play, Square } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useRef, useState } from "react";
 import {
-  beatsInBar,
   metreOf,
   padName,
   patternOf,
@@ -60,7 +59,7 @@ export function RecordingDialog({ listening, onClose }: Props) {
   const patternId = useSession((s) => s.pattern);
   const current = useSession((s) => s.track);
   const pattern = patternOf(project, patternId);
-  const beats = beatsInBar(metreOf(project, pattern));
+  const metre = metreOf(project, pattern);
   const [becomes, setBecomes] = useState<Becomes>("hits");
   const [sensitivity, setSensitivity] = useState(PLAIN_SENSITIVITY);
   const [times, setTimes] = useState<readonly Seconds[]>(listening.began.times);
@@ -86,7 +85,7 @@ export function RecordingDialog({ listening, onClose }: Props) {
     const turn = ++asked.current;
     setTimes(next);
     try {
-      const hits = await listening.hits(next, beats);
+      const hits = await listening.hits(next, metre);
       if (turn !== asked.current) return;
       setFound(hits);
       if (!keep && hits.beat) setLaid({ tempo: hits.beat.tempo, first: hits.beat.first });
@@ -173,7 +172,7 @@ export function RecordingDialog({ listening, onClose }: Props) {
               times={onPad ? NO_TIMES : times}
               hits={becomes === "hits" ? found.hits : NONE}
               {...laid}
-              beatsInBar={beats}
+              metre={metre}
               chosen={chosen}
               playhead={sound.at}
               onChosen={setChosen}

@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from "react";
-import type { Bpm, Seconds } from "@/core";
+import { PPQ, barTicks, beatTicks, beatsInBar, type Bpm, type Metre, type Seconds } from "@/core";
 import { prepareCanvas } from "../controls/canvas";
 import { readInks } from "../controls/inks";
 import { useTheme } from "../controls/theme";
@@ -22,7 +22,7 @@ interface Props {
   hits: Hits["hits"];
   tempo: Bpm;
   first: Seconds;
-  beatsInBar: number;
+  metre: Metre;
   /** Which attack is chosen, by its place in `times`; −1 for none. */
   chosen: number;
   /** Where it is heard now; null where it is not. */
@@ -40,7 +40,7 @@ type Held =
 
 /** A recording as a wave, with its bars over it and its attacks in three rows: both are corrected by hand. */
 export function RecordingPicture(props: Props) {
-  const { channels, length, times, hits, tempo, first, beatsInBar, chosen, playhead } = props;
+  const { channels, length, times, hits, tempo, first, metre, chosen, playhead } = props;
   const area = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const held = useRef<Held | null>(null);
@@ -48,7 +48,9 @@ export function RecordingPicture(props: Props) {
   // The theme's inks are read while drawing.
   useTheme();
   const peaks = useMemo(() => peaksOf(channels, Math.max(1, Math.round(width))), [channels, width]);
-  const bar = (60 / tempo) * beatsInBar;
+  // Tempo counts quarters, whatever the beat is.
+  const quarters = barTicks(metre) / PPQ;
+  const bar = (60 / tempo) * quarters;
   const xAt = (time: Seconds) => (time / length) * width;
 
   useEffect(() => {
@@ -65,18 +67,19 @@ export function RecordingPicture(props: Props) {
       ctx.fillRect(x, middle - peak * half, 1, Math.max(1, 2 * peak * half)),
     );
     ctx.globalAlpha = 1;
-    const beat = 60 / tempo;
+    const beats = beatsInBar(metre);
+    const beat = ((60 / tempo) * beatTicks(metre)) / PPQ;
     const from = -Math.ceil(first / beat);
     ctx.font = `11px ${ink.mono}`;
     for (let i = from; first + i * beat <= length + 1e-6; i++) {
       const x = Math.round(xAt(first + i * beat));
-      const one = ((i % beatsInBar) + beatsInBar) % beatsInBar === 0;
+      const one = ((i % beats) + beats) % beats === 0;
       ctx.fillStyle = one ? ink.selected : ink.line;
       ctx.globalAlpha = i < 0 ? 0.35 : 1;
       ctx.fillRect(x, one ? 0 : RULER - 7, one ? 2 : 1, HEIGHT);
       if (one && i >= 0) {
         ctx.fillStyle = ink.text;
-        ctx.fillText(String(i / beatsInBar + 1), x + 5, 16);
+        ctx.fillText(String(i / beats + 1), x + 5, 16);
       }
     }
     ctx.globalAlpha = 1;
@@ -130,7 +133,7 @@ export function RecordingPicture(props: Props) {
     const time = timeAt(at(event).x);
     if (now.kind === "first") props.onLaid({ tempo, first: time });
     else if (now.kind === "bar") {
-      const asked = (60 * beatsInBar * now.bar) / Math.max(0.05, time - first);
+      const asked = (60 * quarters * now.bar) / Math.max(0.05, time - first);
       if (asked >= 20 && asked <= 400)
         props.onLaid({ tempo: Math.round(asked * 100) / 100, first });
     } else {
