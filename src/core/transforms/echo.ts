@@ -2,6 +2,7 @@ import type { Note } from "../score/model";
 import { GRID_KINDS, grid, gridTicks, type GridKind } from "../time/grid";
 import { MAX_EARLY, msToTicks, ticksToMs } from "../time/ticks";
 import { counted, counter, defineTransform, figure, loopOf, param, params, pieceIds } from "./kit";
+import { Places } from "./places";
 
 const UNITS = ["note value", "ms"] as const;
 const VALUES = ["2", "4", "8", "16", "32", "64"] as const;
@@ -43,24 +44,23 @@ export const echo = defineTransform({
         : gridTicks(grid(Number(p.value), p.kind as GridKind));
     const making = counter(context);
     const pieceId = pieceIds(all);
-    // One number for a place in time and pitch.
-    const placeOf = (start: number, pitch: number) => (start + MAX_EARLY) * 128 + pitch;
-    const taken = new Set<number>();
-    for (const note of all) taken.add(placeOf(note.start, note.pitch));
+    const taken = new Places(all.length + Math.min(context.most, p.number * selected.length));
+    for (const note of all) taken.add(note.start, note.pitch);
+    // How loud each echo is and how late, the same for all.
+    const softer = Array.from({ length: p.number + 1 }, (_, i) => (1 - p.decay / 100) ** i);
+    const later = Array.from({ length: p.number + 1 }, (_, i) => Math.round(i * apart));
     const extra: Note[] = [];
     for (const note of selected) {
       const loop = loopOf(note.pitch, context);
       for (let i = 1; i <= p.number; i++) {
-        const velocity = Math.round(note.velocity * (1 - p.decay / 100) ** i);
+        const velocity = Math.round(note.velocity * softer[i]!);
         if (velocity < 1) break;
-        let start = note.start + Math.round(i * apart);
+        let start = note.start + later[i]!;
         if (loop !== null && start >= loop) {
           if (p.ends === "fall away") break;
           start %= loop;
         }
-        const place = placeOf(start, note.pitch);
-        if (taken.has(place) || start < -MAX_EARLY) continue;
-        taken.add(place);
+        if (start < -MAX_EARLY || !taken.add(start, note.pitch)) continue;
         making(1);
         extra.push({ ...note, id: pieceId(note.id, i), start, velocity });
       }

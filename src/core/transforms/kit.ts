@@ -196,27 +196,30 @@ const isSelected = (id: string, selection: ReadonlySet<string>) =>
 /** Puts a run's notes in the place of those it worked on; `wanted` says which those are, null all. */
 function merge(notes: readonly Note[], wanted: Uint8Array | null, run: Run): TransformResult {
   const counts = { added: 0, removed: 0, moved: 0, changed: 0 };
-  const result: Note[] = [];
-  let next = 0;
+  const { replaced, extra = [] } = run;
+  // Room for most of what there will be: a list that grows is copied time and again.
+  const result = new Array<Note>(notes.length + extra.length);
+  let [next, to] = [0, 0];
   for (let i = 0; i < notes.length; i++) {
     const before = notes[i]!;
     if (wanted && wanted[i] === 0) {
-      result.push(before);
+      result[to++] = before;
       continue;
     }
-    const after = run.replaced[next++];
+    const after = replaced[next++];
     if (!after) counts.removed++;
     else if (!isList(after)) {
       count(before, after, counts);
-      result.push(after === before ? after : pitched(before, after));
+      result[to++] = after === before ? after : pitched(before, after);
     } else {
       counts.added += after.length - 1;
-      for (const piece of after) result.push(piece);
+      for (const piece of after) result[to++] = piece;
       if (after[0]) count(before, after[0], counts);
     }
   }
-  for (const note of run.extra ?? []) result.push(note);
-  counts.added += run.extra?.length ?? 0;
+  for (const note of extra) result[to++] = note;
+  result.length = to;
+  counts.added += extra.length;
   const merged: TransformResult = {
     notes: result,
     effect: { ...counts, sentence: run.sentence(counts) },

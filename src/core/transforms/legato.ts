@@ -10,7 +10,7 @@ import {
   params,
   spanOf,
 } from "./kit";
-import { onsetIndices } from "./onsets";
+import { onsetRuns } from "./onsets";
 
 const UNTIL = ["the line's end", "the loop's end"] as const;
 
@@ -35,22 +35,25 @@ export const legato = defineTransform({
     const onset = selected.reduce((most, note) => Math.max(most, note.start), -Infinity);
     const end = toLoop && onset < loop ? loop : last;
     const gap = Math.round(msToTicks(p.gap, context.tempo));
-    const groups = onsetIndices(selected);
+    const { order, from } = onsetRuns(selected);
+    const at = (k: number) => (order ? order[k]! : k);
     const replaced: Note[] = [...selected];
     let [longer, shorter] = [0, 0];
-    groups.forEach((group, i) => {
-      const next = groups[i + 1]?.[0];
-      for (const k of group) {
-        const note = selected[k]!;
+    for (let group = 0, k = 0; group < from.length; group++) {
+      const next = from[group + 1];
+      const until = next === undefined ? end : selected[at(next)]!.start - gap;
+      for (; k < (next ?? selected.length); k++) {
+        const i = at(k);
+        const note = selected[i]!;
         // The last notes end together, with nothing after them to leave a gap to.
-        const to = next === undefined ? Math.max(end, note.start + 1) : selected[next]!.start - gap;
+        const to = next === undefined ? Math.max(until, note.start + 1) : until;
         const length = clampLength(to - note.start);
         if (length === note.length) continue;
         if (length > note.length) longer++;
         else shorter++;
-        replaced[k] = { ...note, length };
+        replaced[i] = { ...note, length };
       }
-    });
+    }
     return {
       replaced,
       sentence: () =>

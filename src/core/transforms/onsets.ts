@@ -13,20 +13,28 @@ export function onsetGroups(notes: readonly Note[]): Note[][] {
 
 /** The same as indices into the list, which many notes are looked up by more quickly. */
 export function onsetIndices(notes: readonly Note[]): number[][] {
+  const { order, from } = onsetRuns(notes);
+  return from.map((start, group) => {
+    const end = from[group + 1] ?? notes.length;
+    return Array.from({ length: end - start }, (_, k) => (order ? order[start + k]! : start + k));
+  });
+}
+
+/**
+ * The same without a list for each: indices in order of time, null where that is the order of the list, and where in
+ * that order each group begins.
+ */
+export function onsetRuns(notes: readonly Note[]): { order: number[] | null; from: number[] } {
   const order = inTime(notes);
-  const groups: number[][] = [];
-  let group: number[] = [];
+  const from: number[] = [];
   let until = -Infinity;
   for (let k = 0; k < notes.length; k++) {
-    const i = order ? order[k]! : k;
-    const { start } = notes[i]!;
-    if (start < until) group.push(i);
-    else {
-      groups.push((group = [i]));
-      until = start + TOGETHER;
-    }
+    const { start } = notes[order ? order[k]! : k]!;
+    if (start < until) continue;
+    from.push(k);
+    until = start + TOGETHER;
   }
-  return groups;
+  return { order, from };
 }
 
 /** Indices in order of starts, those that begin together as they came; null where they come so already. */
