@@ -1,4 +1,4 @@
-import { scalePitches, snapPitch } from "../pitch/scales";
+import { inKey, scalePitches } from "../pitch/scales";
 import { bell, seeded, type Random } from "../random";
 import { sortNotes, type Note } from "../score/model";
 import { shapeOf } from "../score/stars";
@@ -29,7 +29,7 @@ import { PHRASE_DEFAULTS, type PhraseWish } from "./phrase-options";
 import { classesAt, toneClasses } from "./tones";
 import { swung } from "./swung";
 import { addVoices } from "./voices";
-import type { Ticks } from "../units";
+import type { MidiPitch, Ticks } from "../units";
 
 export { IDEA_DEFAULTS, type IdeaOptions } from "./options";
 
@@ -82,21 +82,35 @@ function onlyThose(
   const tops = new Map(
     topLine(notes.filter(({ id }) => chosen.has(id))).map((note) => [note.start, note.pitch]),
   );
+  // Two notes of one pitch at one time would be one.
+  const taken = new Set<string>();
+  const placeOf = ({ start }: Note, pitch: MidiPitch) => `${start} ${pitch}`;
+  for (const note of notes) if (!chosen.has(note.id)) taken.add(placeOf(note, note.pitch));
+  const free = (note: Note, pitch: MidiPitch) =>
+    nearestWhere(pitch, (one) => inKey(o.key, one) && !taken.has(placeOf(note, one)));
   return [
     ...sortNotes(
       notes.map((note): Note => {
         const fresh = made.get(note.start);
         if (!chosen.has(note.id) || !fresh) return note;
-        const pitch = note.pitch + fresh.pitch - tops.get(note.start)!;
-        if (pitch === note.pitch) return note;
-        return {
-          ...note,
-          id: `${fresh.id}-${note.pitch}`,
-          pitch: snapPitch(o.key, Math.min(127, Math.max(0, pitch))),
-        };
+        const wanted = note.pitch + fresh.pitch - tops.get(note.start)!;
+        const same = wanted === note.pitch && !taken.has(placeOf(note, wanted));
+        const pitch = same
+          ? wanted
+          : (free(note, Math.min(127, Math.max(0, wanted))) ?? note.pitch);
+        taken.add(placeOf(note, pitch));
+        return pitch === note.pitch ? note : { ...note, id: `${fresh.id}-${note.pitch}`, pitch };
       }),
     ),
   ];
+}
+
+/** The pitch nearest to one, the lower of two, of which something holds; null where it holds of none. */
+function nearestWhere(pitch: MidiPitch, holds: (pitch: MidiPitch) => boolean): MidiPitch | null {
+  for (let away = 0; away < 128; away++)
+    for (const one of [pitch - away, pitch + away])
+      if (one >= 0 && one <= 127 && holds(one)) return one;
+  return null;
 }
 
 function ideaOf(o: IdeaOptions, seed: number): Idea {

@@ -167,6 +167,23 @@ describe("only some notes of a line", () => {
     ).toBeGreaterThan(2);
   });
 
+  it("of a chord never come to lie on another of its notes, whichever are chosen", () => {
+    const chord = [55, 60, 64, 65, 67].map((pitch, i) =>
+      makeNote({ id: `c${i}`, start: 960, length: 900, pitch, velocity: 80 }),
+    );
+    const notes = [...source!.notes.filter(({ start }) => start !== 960), ...chord];
+    for (const seed of seeds)
+      for (const which of [[4], [2], [0], [1, 3], [0, 1, 2, 3, 4]]) {
+        const only = { notes, ids: which.map((i) => `c${i}`) };
+        for (const { notes: got } of generateIdeas({ ...base, seed, only, count: 3 })) {
+          const own = got.filter(({ start }) => start === 960).map(({ pitch }) => pitch);
+          expect(new Set(own).size, `${seed}: ${own.join(" ")}`).toBe(5);
+          for (const note of chord)
+            if (!only.ids.includes(note.id)) expect(own).toContain(note.pitch);
+        }
+      }
+  });
+
   it("that are not there are an error that says so", () => {
     expect(() => generateIdeas({ ...base, only: { notes: source!.notes, ids: ["none"] } })).toThrow(
       /only.ids names none/,
