@@ -125,10 +125,7 @@ test("what was heard is corrected by hand: attacks, the first bar, the tempo; a 
 test("in 7/8 a bar is three and a half quarters long, drawn, dragged and counted", async ({
   page,
 }) => {
-  const made = await page.request.post("/api/projects", { data: { name: "Quay" } });
-  const { id } = (await made.json()) as { id: string };
-  await page.goto(`/p/${id}`);
-  await ready(page);
+  await openEmpty(page);
   await page.getByRole("combobox", { name: "Metre" }).selectOption("7/8");
   await give(page, "quay.wav", bytes);
   const dialog = dialogOf(page);

@@ -45,7 +45,7 @@ function beat(seed: number, bars: number, { steps, backbeat }: LoopBar) {
       const at = bar * steps + step;
       const vary = (v: number) =>
         Math.min(127, Math.max(20, Math.round(v + 16 * (random() - 0.5))));
-      if (kicks.includes(step) && !(steps < 16 && backbeat.includes(step)))
+      if (kicks.includes(step) && !backbeat.includes(step))
         hits.push({ step: at, pad: 36, velocity: vary(108) });
       if (backbeat.includes(step))
         hits.push({ step: at, pad: clap ? 39 : 38, velocity: vary(110) });

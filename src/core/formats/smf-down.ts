@@ -11,8 +11,8 @@ interface Queue {
  * Mostly there is one at a time, so that one is kept by itself.
  */
 export class Down {
-  readonly notes: (Note | null)[] = new Array<Note | null>(128).fill(null);
-  more: Map<number, Queue> | null = null;
+  private readonly notes: (Note | null)[] = new Array<Note | null>(128).fill(null);
+  private more: Map<number, Queue> | null = null;
 
   begin(pitch: number, note: Note): void {
     if (this.notes[pitch] === null) {
@@ -33,7 +33,7 @@ export class Down {
     return note;
   }
 
-  next(pitch: number): Note | null {
+  private next(pitch: number): Note | null {
     const queue = this.more?.get(pitch);
     const next = queue?.list[queue.first++];
     if (next) return next;

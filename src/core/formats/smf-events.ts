@@ -40,16 +40,18 @@ const MOST_EVENTS = 4_000_000;
 
 /** Counts what a file holds while it is read, track by track, so that one of too much is not read to its end. */
 class Tally {
-  private begun = 0;
+  /** Notes of the tracks before this one. */
+  private before = 0;
   private all = 0;
 
-  notes(count: number): void {
-    this.begun += count;
-    if (this.begun > LIMITS.written) throw tooMany(LIMITS.written, "notes");
+  /** So many have begun in this track; `ended` where there are no more. */
+  notes(begun: number, ended = false): void {
+    if (this.before + begun > LIMITS.written) throw tooMany(LIMITS.written, "notes");
+    if (ended) this.before += begun;
   }
 
-  events(count: number): void {
-    this.all += count;
+  event(): void {
+    this.all++;
     if (this.all > MOST_EVENTS) throw tooMany(MOST_EVENTS, "events");
   }
 }
@@ -137,14 +139,13 @@ function readTrack(
   let prefix: number | null = null;
   for (;;) {
     if (!cancelled) {
-      const { begun } = voices;
       place.at = reader.at;
       voices.take(chunk, place);
       reader.at = place.at;
-      tally.notes(voices.begun - begun);
     }
+    tally.notes(voices.begun);
     if (reader.left <= 0) break;
-    tally.events(1);
+    tally.event();
     place.tick += reader.vlq();
     const { tick, running } = place;
     let status = reader.u8();
@@ -191,21 +192,21 @@ function readTrack(
         throw new FormatError(`Track ${number} holds a value above 127 near its byte ${reader.at}`);
       }
       const channel = place.port * 16 + (status & 0x0f);
-      tally.notes(channelMessage(voices, { tick, channel, kind }, data, second));
+      channelMessage(voices, { tick, channel, kind }, data, second);
     }
   }
+  tally.notes(voices.begun, true);
   voices.finish(place.tick);
   return { voices, events, end: place.tick };
 }
 
-/** Hands on what a channel is told; gives how many notes begin. */
+/** Hands on what a channel is told. */
 function channelMessage(
   voices: Voices,
   { tick, channel, kind }: { tick: number; channel: number; kind: number },
   data: number,
   second: number,
-): number {
-  const { begun } = voices;
+): void {
   // A note-on with velocity 0 is a note-off (MIDI 1.0).
   if (kind <= 0x9) voices.strike(tick, channel, data, kind === 0x9 ? second : 0);
   else if (kind === 0xb) voices.control(tick, channel, data, second);
@@ -213,7 +214,6 @@ function channelMessage(
   // 14 bits about the middle, the low seven first.
   else if (kind === 0xe) voices.bend(tick, channel, second * 128 + data - 8192);
   else voices.lost.add("aftertouch message");
-  return voices.begun - begun;
 }
 
 /** What a text says of how the notes after it are played; all encodings begin with ASCII. */

@@ -1,5 +1,5 @@
 import { thinned, wheelCurve } from "../play/bend";
-import { LIMITS, sortNotes, type BendPoint, type Note } from "../score/model";
+import { LIMITS, compareNotes, type BendPoint, type Note } from "../score/model";
 import type { Decibels, Pan, Ticks } from "../units";
 import type { Losses } from "./smf-losses";
 import { scaled, type SmfScale } from "./smf-scale";
@@ -123,7 +123,7 @@ export function settle(
       last = note;
     }
   }
-  if (!voice.inOrder) voice.notes = [...sortNotes(notes)];
+  if (!voice.inOrder) notes.sort(compareNotes);
 }
 
 /** What a wheel said, as a curve of the points it needs; undefined where it never left the middle. */

@@ -15,10 +15,6 @@ const BEYOND: Note = makeNote({ id: "", start: -1, pitch: 0 });
 
 /** Names of notes, made once: most files have as many as those before. */
 const NAMES: string[] = [];
-function namesOf(count: number): readonly string[] {
-  while (NAMES.length < count) NAMES.push(`m${NAMES.length + 1}`);
-  return NAMES;
-}
 
 /**
  * The voices of one track chunk while it is read: one for each channel, and of a melodic channel that goes from one
@@ -75,18 +71,12 @@ export class Voices {
 
   /** Takes the next notes as long as they are of one channel: all at hand is looked up before. */
   private run(voice: Voice, bytes: Uint8Array, place: Place): void {
-    const { lost } = this;
-    const { notes } = voice;
     const down = this.downOf(voice.channel);
     const low = voice.channel & 15;
-    let { begun, inOrder } = voice;
     let { at, tick, running } = place;
     // A note is five bytes at the most here: two of time, its status, two of its own. Time goes on by less than 2^12 a
     // byte and 2^14 a note, so that the last tick is not passed before the end either.
     const end = Math.min(bytes.length - 4, at + (LAST_TICK - tick) / 2 ** 12 - 4);
-    const names = namesOf(Math.min(MOST_NOTES, begun + Math.ceil((bytes.length - at) / 3)));
-    const last = notes[begun - 1] ?? BEYOND;
-    let [start, above] = [last.start, last.pitch];
     while (at < end) {
       let i = at;
       let time = bytes[i++]!;
@@ -106,25 +96,9 @@ export class Voices {
       running = status;
       at = i + 2;
       // A note-on with velocity 0 is a note-off (MIDI 1.0).
-      if (velocity === 0 || status < 0x90) {
-        if (!this.close(down, pitch, tick)) lost.add("note end", "without a beginning");
-        continue;
-      }
-      let note = BEYOND;
-      if (begun < MOST_NOTES) {
-        const id = names[begun]!;
-        note = { id, start: tick, length: 0, pitch, velocity, pan: 0, tune: 0, slide: false };
-        notes[begun] = note;
-        if (tick === start && pitch <= above) inOrder = false;
-        start = tick;
-        above = pitch;
-      } else lost.add("note", `beyond the ${MOST_NOTES} that a part holds`);
-      begun++;
-      down.begin(pitch, note);
+      if (velocity > 0 && status >= 0x90) this.begin(voice, down, tick, pitch, velocity);
+      else this.release(down, tick, pitch);
     }
-    this.begun += begun - voice.begun;
-    voice.begun = begun;
-    voice.inOrder = inOrder;
     place.at = at;
     place.tick = tick;
     place.running = running;
@@ -132,30 +106,36 @@ export class Voices {
 
   /** Takes one note that begins, or with velocity 0 one that ends, wherever it is. */
   strike(tick: Ticks, channel: number, pitch: MidiPitch, velocity: Velocity): void {
-    const { lost } = this;
     if (tick > LAST_TICK) {
-      if (velocity > 0) lost.add("note", `beyond tick ${LAST_TICK.toLocaleString("en-GB")}`);
+      const beyond = `beyond tick ${LAST_TICK.toLocaleString("en-GB")}`;
+      if (velocity > 0) this.lost.add("note", beyond);
       return;
     }
     const down = this.downOf(channel);
     if (this.underPedal(channel, down, pitch, tick, velocity > 0)) return;
-    if (velocity === 0) {
-      if (!this.close(down, pitch, tick)) lost.add("note end", "without a beginning");
+    if (velocity > 0) this.begin(this.voiceOf(channel), down, tick, pitch, velocity);
+    else this.release(down, tick, pitch);
+  }
+
+  private begin(voice: Voice, down: Down, tick: Ticks, pitch: MidiPitch, velocity: Velocity): void {
+    const { notes } = voice;
+    const index = voice.begun++;
+    this.begun++;
+    if (index >= MOST_NOTES) {
+      this.lost.add("note", `beyond the ${MOST_NOTES} that a part holds`);
+      down.begin(pitch, BEYOND);
       return;
     }
-    const voice = this.voiceOf(channel);
-    const { notes, begun } = voice;
-    let note = BEYOND;
-    if (begun < MOST_NOTES) {
-      const id = namesOf(begun + 1)[begun]!;
-      note = { id, start: tick, length: 0, pitch, velocity, pan: 0, tune: 0, slide: false };
-      notes[begun] = note;
-      const last = notes[begun - 1];
-      if (last?.start === tick && last.pitch >= pitch) voice.inOrder = false;
-    } else lost.add("note", `beyond the ${MOST_NOTES} that a part holds`);
-    voice.begun++;
-    this.begun++;
+    const id = (NAMES[index] ??= `m${index + 1}`);
+    const note = { id, start: tick, length: 0, pitch, velocity, pan: 0, tune: 0, slide: false };
+    const last = index > 0 ? notes[index - 1]! : BEYOND;
+    if (last.start === tick && last.pitch >= pitch) voice.inOrder = false;
+    notes[index] = note;
     down.begin(pitch, note);
+  }
+
+  private release(down: Down, tick: Ticks, pitch: MidiPitch): void {
+    if (!this.close(down, pitch, tick)) this.lost.add("note end", "without a beginning");
   }
 
   /** The chunk ends: what rings on ends with it. */

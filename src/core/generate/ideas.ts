@@ -1,4 +1,4 @@
-import { inKey, scalePitches } from "../pitch/scales";
+import { scalePitches } from "../pitch/scales";
 import { bell, seeded, type Random } from "../random";
 import { sortNotes, type Note } from "../score/model";
 import { shapeOf } from "../score/stars";
@@ -86,8 +86,11 @@ function onlyThose(
   const taken = new Set<string>();
   const placeOf = ({ start }: Note, pitch: MidiPitch) => `${start} ${pitch}`;
   for (const note of notes) if (!chosen.has(note.id)) taken.add(placeOf(note, note.pitch));
-  const free = (note: Note, pitch: MidiPitch) =>
-    nearestWhere(pitch, (one) => inKey(o.key, one) && !taken.has(placeOf(note, one)));
+  const inScale = scalePitches(o.key);
+  const free = (note: Note, pitch: MidiPitch) => {
+    const left = inScale.filter((one) => !taken.has(placeOf(note, one)));
+    return left[nearestIndex(left, pitch)] ?? note.pitch;
+  };
   return [
     ...sortNotes(
       notes.map((note): Note => {
@@ -95,22 +98,12 @@ function onlyThose(
         if (!chosen.has(note.id) || !fresh) return note;
         const wanted = note.pitch + fresh.pitch - tops.get(note.start)!;
         const same = wanted === note.pitch && !taken.has(placeOf(note, wanted));
-        const pitch = same
-          ? wanted
-          : (free(note, Math.min(127, Math.max(0, wanted))) ?? note.pitch);
+        const pitch = same ? wanted : free(note, wanted);
         taken.add(placeOf(note, pitch));
         return pitch === note.pitch ? note : { ...note, id: `${fresh.id}-${note.pitch}`, pitch };
       }),
     ),
   ];
-}
-
-/** The pitch nearest to one, the lower of two, of which something holds; null where it holds of none. */
-function nearestWhere(pitch: MidiPitch, holds: (pitch: MidiPitch) => boolean): MidiPitch | null {
-  for (let away = 0; away < 128; away++)
-    for (const one of [pitch - away, pitch + away])
-      if (one >= 0 && one <= 127 && holds(one)) return one;
-  return null;
 }
 
 function ideaOf(o: IdeaOptions, seed: number): Idea {

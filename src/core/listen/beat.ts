@@ -1,4 +1,5 @@
 import { PPQ, barTicks, beatTicks, unitTicks, type Metre } from "../time/ticks";
+import { lowerBound } from "../search";
 import type { Bpm, Seconds } from "../units";
 import type { DrumHit } from "./drum-hits";
 
@@ -68,6 +69,7 @@ export function beatOf(
   const begins = hits[0]!.time;
   const times = [...new Set(hits.map(({ time }) => time))];
   const rate = (times.length - 1) / Math.max(0.1, times.at(-1)! - begins);
+  const onsets = hits.map(({ time }) => time);
   const compound = beatTicks(metre) > unitTicks(metre);
   const quarters = barTicks(metre) / PPQ;
   const pulse = compound ? beatTicks(metre) / PPQ : 1;
@@ -80,7 +82,7 @@ export function beatOf(
     const placed = even
       ? 0.5 * together(struck.length > 0 ? struck : all, beat).much +
         0.9 * (together(snares, 2 * beat).much - together(snares, 4 * beat).much)
-      : 1.4 * repeated(hits, beat * quarters);
+      : 1.4 * repeated(hits, onsets, beat * quarters);
     return (
       0.4 * parts +
       0.3 * together(all, beat / 2).much +
@@ -113,15 +115,19 @@ export function beatOf(
   };
 }
 
-/** What share of the hits comes again so much later, of those that could. */
-function repeated(hits: readonly DrumHit[], after: Seconds): number {
-  const last = hits.at(-1)!.time;
+/** What share of the hits comes again so much later, of those that could; `times` are theirs, in order. */
+function repeated(hits: readonly DrumHit[], times: readonly Seconds[], after: Seconds): number {
+  const last = times.at(-1)!;
   let [again, all] = [0, 0];
   for (const { time, kind, velocity } of hits) {
-    if (time + after > last + AGAIN) continue;
+    const from = time + after - AGAIN;
+    if (from > last) break;
     all += velocity;
-    if (hits.some((one) => one.kind === kind && Math.abs(one.time - time - after) < AGAIN))
-      again += velocity;
+    for (let i = lowerBound(times, from); i < hits.length && times[i]! < from + 2 * AGAIN; i++)
+      if (hits[i]!.kind === kind) {
+        again += velocity;
+        break;
+      }
   }
   return all === 0 ? 0 : again / all;
 }
