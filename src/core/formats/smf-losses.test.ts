@@ -181,6 +181,9 @@ describe("a file of too much", () => {
     expect(() => readSmf(ons(1_000_001))).toThrow(
       "The file holds more than 1,000,000 notes, the most that is read",
     );
+    // In two tracks together.
+    const twice = Uint8Array.from([...ons(600_000), ...ons(600_000).subarray(14)]);
+    expect(() => readSmf(twice)).toThrow("more than 1,000,000 notes");
     const many = repeated([], [0, 0xff, 0x01, 0], 4_000_001);
     expect(() => readSmf(many)).toThrow("more than 4,000,000 events");
   });
