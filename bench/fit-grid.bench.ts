@@ -1,6 +1,6 @@
 import { test } from "vitest";
 import { fitGrid, grid, gridTicks, lineAt, msToTicks, type Grid } from "@/core";
-import { seeded, type Random } from "@/core/random";
+import { seeded, type Random } from "@/core/base/random";
 
 const TRIALS = 300;
 const NOISE = [0, 5, 10, 20];

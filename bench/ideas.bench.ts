@@ -15,7 +15,7 @@ import {
   measuredOver,
   wandering,
 } from "@/core/generate/figures.test-helper";
-import { PHRASE_FORMS } from "@/core/generate/phrase-options";
+import { PHRASE_FORMS } from "@/core/generate/phrase/options";
 import { report, sideBySide } from "./side-by-side";
 
 const SEEDS = 5000;

@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { parseProject, type StoredProject } from "@/core";
-import { seeded } from "@/core/random";
+import { seeded } from "@/core/base/random";
 import { startServer } from "../scripts/server.mjs";
 import { makeRequest, type Ground, type Sent } from "./requests";
 

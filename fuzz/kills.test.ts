@@ -4,7 +4,7 @@ import path from "node:path";
 import Database from "better-sqlite3";
 import { afterAll, expect, it } from "vitest";
 import { makeNote, parseProject, type Note, type StoredProject } from "@/core";
-import { seeded } from "@/core/random";
+import { seeded } from "@/core/base/random";
 import { startServer, type RunningServer } from "../scripts/server.mjs";
 
 /** How often the server is killed. */

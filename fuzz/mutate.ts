@@ -1,4 +1,4 @@
-import type { Random } from "@/core/random";
+import type { Random } from "@/core/base/random";
 
 /** Values that often go wrong somewhere. */
 const STRANGE: readonly unknown[] = [

@@ -1,5 +1,5 @@
 import { headOf, writeProjectJson, writeSmf, type Project } from "@/core";
-import type { Random } from "@/core/random";
+import type { Random } from "@/core/base/random";
 import { waveFile } from "../scripts/wave.mjs";
 import { mutated, mutatedBytes } from "./mutate";
 

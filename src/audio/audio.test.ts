@@ -13,7 +13,7 @@ import { limit } from "./limiter";
 import { pluckedString } from "./melodic/rope-pluck";
 import { SentNotes } from "./record";
 import { Scheduler, type Due } from "./scheduler";
-import { programOf, soundOf as soundOfProgram } from "@/core/formats/sounds";
+import { programOf, soundOf as soundOfProgram } from "@/core/formats/programs";
 import { SOUNDS, soundOf } from "./sounds";
 
 const BASS = { pattern: "a", track: "bass" };

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { createProject, edits, pitchHz, type Shaping } from "@/core";
 import { KITS } from "./kits/registry";
-import { seeded } from "@/core/random";
+import { seeded } from "@/core/base/random";
 import { SOUNDS } from "./sounds";
 import { fakeContext } from "./nodes.test-helper";
 import { renderPad } from "./pads/render";

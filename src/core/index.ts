@@ -112,25 +112,25 @@ export { PLAIN_ROOM, ROOM_RANGES, SYNCED, TIME_VALUES, roomTime } from "./sound/
 export type { Room, RoomField, RoomValues, SyncedTime } from "./sound/room";
 export { changed } from "./sound/sparse";
 export type { Range, Sparse } from "./sound/sparse";
-export { KIT_PRESETS, soundPresets } from "./score/presets";
+export { KIT_PRESETS, soundPresets } from "./stored/presets";
 export { samplesOf } from "./score/samples";
 export type { UsesSamples } from "./score/samples";
-export { CARDS_AT_A_TIME } from "./stored";
-export type { Preset, ProjectCard, StoredProject, UserGrids } from "./stored";
+export { CARDS_AT_A_TIME } from "./stored/stored";
+export type { Preset, ProjectCard, StoredProject, UserGrids } from "./stored/stored";
 export { stutterCurve } from "./transforms/stutter";
-export { withoutTwins } from "./score/twins";
-export { makeClip, pasteClip } from "./score/clip";
-export type { Clip } from "./score/clip";
-export { limitProblem } from "./score/limits";
-export { ProjectError, parseProject } from "./score/parse";
-export { upgrade } from "./score/upgrade";
-export { applyChange, diffProjects, headOf, patternHead } from "./score/diff";
-export { applyPacked, applyPartEdit, packed, packedChange } from "./score/part-edit";
-export type { Change, PartEdit, SentChange, PatternHead, ProjectHead } from "./score/diff";
-export { mergeProjects, returning, same } from "./score/merge";
-export * as edits from "./score/edits";
-export { patternOf, partOf, trackOf } from "./score/edits/parts";
-export type { Place } from "./score/edits/parts";
+export { withoutTwins } from "./stored/duplicates";
+export { makeClip, pasteClip } from "./edits/clip";
+export type { Clip } from "./edits/clip";
+export { limitProblem } from "./edits/limits";
+export { ProjectError, parseProject } from "./stored/parse";
+export { upgrade } from "./stored/upgrade";
+export { applyChange, diffProjects, headOf, patternHead } from "./stored/diff";
+export { applyPacked, applyPartEdit, packed, packedChange } from "./stored/part-edit";
+export type { Change, PartEdit, SentChange, PatternHead, ProjectHead } from "./stored/diff";
+export { mergeProjects, returning, same } from "./stored/merge";
+export * as edits from "./edits";
+export { patternOf, partOf, trackOf } from "./score/parts";
+export type { Place } from "./score/parts";
 export { TRANSFORMS } from "./transforms/registry";
 export type {
   Effect,
@@ -140,8 +140,8 @@ export type {
   TransformResult,
 } from "./transforms/kit";
 export { PRESETS } from "./transforms/presets";
-export { RHYTHM, formatSteps, parseSteps } from "./transforms/step-pattern";
-export type { PatternStep } from "./transforms/step-pattern";
+export { RHYTHM, formatSteps, parseSteps } from "./params/step-pattern";
+export type { PatternStep } from "./params/step-pattern";
 export { isShown } from "./transforms/kit";
 export { evenSpread } from "./transforms/fill";
 export { rollRate } from "./transforms/roll";
@@ -150,8 +150,8 @@ export { IDEA_DEFAULTS, generateIdeas, topLine } from "./generate/ideas";
 export type { Idea, IdeaOptions } from "./generate/ideas";
 export { FORMS, POOLS, ROLES, TONES, VELOCITY_SHAPES } from "./generate/options";
 export type { ChordStretch, Role } from "./generate/options";
-export { WITH, grooveSource, hasGaps } from "./generate/rhythm-from";
-export type { RhythmSource, With } from "./generate/rhythm-from";
+export { WITH, grooveSource, hasGaps } from "./generate/rhythm/source";
+export type { RhythmSource, With } from "./generate/rhythm/source";
 export {
   CHORD_ENDS,
   CHORD_RATES,
@@ -160,11 +160,11 @@ export {
 } from "./generate/chords/progressions";
 export type { ChordIdea, ProgressionOptions } from "./generate/chords/progressions";
 export { SEVENTHS } from "./generate/chords/functions";
-export { gaveWay } from "./generate/gave-way";
+export { gaveWay } from "./generate/shortfalls";
 export { childrenOf } from "./generate/breed";
-export { CHORD_MEASURES } from "./generate/chords/measures";
-export { MEASURES, measuresOf } from "./generate/measures";
-export type { Measured } from "./generate/measure";
+export { CHORD_MEASURES } from "./generate/judge/chord-measures";
+export { MEASURES, measuresOf } from "./generate/judge/measures";
+export type { Measured } from "./generate/judge/measure";
 export {
   CHOICE,
   NO_TASTE,
@@ -173,14 +173,14 @@ export {
   toChooseFrom,
   unlearned,
   weightsOf,
-} from "./generate/taste";
-export type { Taste } from "./generate/taste";
-export { DRUM_IDEA_DEFAULTS, generateDrumIdeas } from "./generate/drum-ideas";
-export type { DrumIdeaOptions, DrumLane } from "./generate/drum-options";
-export { DRUM_STYLES } from "./generate/styles/registry";
-export type { ValueWeight } from "./generate/rhythm";
+} from "./generate/judge/taste";
+export type { Taste } from "./generate/judge/taste";
+export { DRUM_IDEA_DEFAULTS, generateDrumIdeas } from "./generate/drums/ideas";
+export type { DrumIdeaOptions, DrumLane } from "./generate/drums/options";
+export { DRUM_STYLES } from "./generate/drums/styles/registry";
+export type { ValueWeight } from "./generate/rhythm/slots";
 export { lineTooLong, patternTooLarge, unfoldedNotes } from "./playback/unfold";
-export { lowerBound } from "./search";
+export { lowerBound } from "./base/search";
 export { playbackEvents } from "./playback/events";
 export type { PlaybackEvent, PlaybackOptions } from "./playback/events";
 export {
@@ -196,10 +196,10 @@ export {
   tickInLoop,
   tickInPattern,
   totalTicks,
-} from "./playback/sections";
-export type { Line, LineOptions, Place as PlayingPlace, Section } from "./playback/sections";
-export { timeMap } from "./playback/time-map";
-export type { TimeMap } from "./playback/time-map";
+} from "./score/sections";
+export type { Line, LineOptions, Place as PlayingPlace, Section } from "./score/sections";
+export { timeMap } from "./score/time-map";
+export type { TimeMap } from "./score/time-map";
 export { shapeOf } from "./score/stars";
 export { grooveOf, grooveText, parseGroove, type Groove } from "./groove/groove";
 export { partDistance, variationsOf, type VaryOptions } from "./generate/vary";
@@ -224,7 +224,7 @@ export type { GridFit } from "./analysis/fit-grid";
 export { timingOf } from "./analysis/timing";
 export type { Timing } from "./analysis/timing";
 export type { Thumbnail } from "./analysis/thumbnail";
-export { plural } from "./words";
+export { plural } from "./base/plural";
 export type {
   Bpm,
   Cents,
@@ -238,22 +238,22 @@ export type {
   Semitones,
   Ticks,
   Velocity,
-} from "./units";
-export { base64Of, bytesOfBase64 } from "./formats/base64";
-export { FormatError } from "./formats/bytes";
-export { ENCODINGS } from "./formats/smf-text";
-export { readSmf } from "./formats/smf-read";
-export type { SmfReport } from "./formats/smf-read";
-export { DRUM_CHANNEL, melodicChannel, writeSmf } from "./formats/smf-write";
+} from "./base/units";
+export { base64Of, bytesOfBase64 } from "./formats/container/base64";
+export { FormatError } from "./formats/container/bytes";
+export { ENCODINGS } from "./formats/smf/text";
+export { readSmf } from "./formats/smf/read";
+export type { SmfReport } from "./formats/smf/read";
+export { DRUM_CHANNEL, melodicChannel, writeSmf } from "./formats/smf/write";
 export {
   CONTOURS,
   PHRASE_BARS,
   PHRASE_DEFAULTS,
   PHRASE_FORMS,
   heightsOf,
-} from "./generate/phrase-options";
-export type { Contour, PhraseForm, PhraseWish } from "./generate/phrase-options";
-export { heightAt } from "./generate/phrases";
+} from "./generate/phrase/options";
+export type { Contour, PhraseForm, PhraseWish } from "./generate/phrase/options";
+export { heightAt } from "./generate/phrase/phrases";
 export { FORMATS, READABLE, readFile, writeFile } from "./formats/registry";
 export type {
   Current,
@@ -264,22 +264,22 @@ export type {
   ReadOptions,
   WrittenFile,
 } from "./formats/format";
-export { readProjectFile, readProjectJson, writeProjectJson } from "./formats/json";
-export type { SampleFile } from "./formats/json";
+export { readProjectFile, readProjectJson, writeProjectJson } from "./formats/project/json";
+export type { SampleFile } from "./formats/project/json";
 export { barsHeard } from "./listen/put";
-export { isBass } from "./formats/sounds";
-export { AUDIO_TYPES, audioKind } from "./formats/audio-file";
-export type { AudioKind } from "./formats/audio-file";
+export { isBass } from "./formats/programs";
+export { AUDIO_TYPES, audioKind } from "./formats/sound/audio-file";
+export type { AudioKind } from "./formats/sound/audio-file";
 export { bendLine, wheelSteps } from "./playback/bends";
-export { bendAt, bendSemitones, fromMiddle, overlaid, thinned, wheelCurve } from "./play/bend";
-export { freeTempo } from "./play/free-tempo";
-export type { FreeTempo } from "./play/free-tempo";
-export { Hands } from "./play/hands";
-export type { KeyDown, LiveNote } from "./play/hands";
-export { KEY_LAYOUTS, PIANO_PLACES, keyAt, keyPitch, keyPlaces } from "./play/key-layout";
-export type { KeyLayout, KeyPlace } from "./play/key-layout";
-export { MidiStream, midiBytes } from "./play/midi-stream";
-export type { MidiMessage } from "./play/midi-stream";
+export { bendAt, bendSemitones, fromMiddle, overlaid, thinned, wheelCurve } from "./score/bend";
+export { freeTempo } from "./perform/free-tempo";
+export type { FreeTempo } from "./perform/free-tempo";
+export { Hands } from "./perform/held-notes";
+export type { KeyDown, LiveNote } from "./perform/held-notes";
+export { KEY_LAYOUTS, PIANO_PLACES, keyAt, keyPitch, keyPlaces } from "./perform/key-layout";
+export type { KeyLayout, KeyPlace } from "./perform/key-layout";
+export { MidiStream, midiBytes } from "./perform/midi-stream";
+export type { MidiMessage } from "./perform/midi-stream";
 export {
   OVER_END,
   inLine,
@@ -289,15 +289,15 @@ export {
   startInLoop,
   stepOf,
   tickInPart,
-} from "./play/place";
-export type { LoopOf, OverEnd, Placed } from "./play/place";
-export { roundsPlayed } from "./play/rounds";
-export type { PlayedRound } from "./play/rounds";
+} from "./perform/place";
+export type { LoopOf, OverEnd, Placed } from "./perform/place";
+export { roundsPlayed } from "./perform/loops-played";
+export type { PlayedRound } from "./perform/loops-played";
 export { gatedLoudness, kWeighting, loudness } from "./analysis/loudness";
 export type { Lufs } from "./analysis/loudness";
-export { tapOffset } from "./play/latency";
-export type { TapOffset } from "./play/latency";
-export { PlayedLog, REMEMBERED_MS, lastEnd } from "./play/played";
-export type { LoopPlace, PlayedBend, PlayedNote } from "./play/played";
-export { tappedTempo } from "./time/tap-tempo";
-export type { TappedTempo } from "./time/tap-tempo";
+export { tapOffset } from "./perform/latency";
+export type { TapOffset } from "./perform/latency";
+export { PlayedLog, REMEMBERED_MS, lastEnd } from "./perform/played";
+export type { LoopPlace, PlayedBend, PlayedNote } from "./perform/played";
+export { tappedTempo } from "./perform/tap-tempo";
+export type { TappedTempo } from "./perform/tap-tempo";

@@ -1,7 +1,7 @@
 import * as yup from "yup";
 import { LIMITS, type Change, type SentChange } from "@/core";
-import { chordProblems, partProblems, songProblems, trackProblems } from "@/core/score/references";
-import { firstProblems, problemsOf, type Problem } from "@/core/score/check";
+import { chordProblems, partProblems, songProblems, trackProblems } from "@/core/stored/references";
+import { firstProblems, problemsOf, type Problem } from "@/core/params/check";
 import {
   id,
   isIdList,

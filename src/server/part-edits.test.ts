@@ -8,7 +8,7 @@ import {
   partOf,
   type Project,
 } from "@/core";
-import { seeded } from "@/core/random";
+import { seeded } from "@/core/base/random";
 import { firstPortion, sentChange } from "@/ui/saving/portions";
 import { parseChangeBody } from "./change";
 import { openDatabase, type Database } from "./database";

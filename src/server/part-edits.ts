@@ -7,7 +7,7 @@ import {
   type PartEdit,
   type SentChange,
 } from "@/core";
-import { problemsOf } from "@/core/score/check";
+import { problemsOf } from "@/core/params/check";
 import { partSchema } from "@/core/score/schema";
 import { refuse } from "./change";
 import { ApiError } from "./errors";

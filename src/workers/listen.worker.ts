@@ -4,7 +4,7 @@ import { drumHits } from "@/core/listen/drum-hits";
 import { listenTo, mixedDown, onsetsOf, type Listened } from "@/core/listen/listen";
 import { pitchLine } from "@/core/listen/pitch-line";
 import { slicesOf } from "@/core/listen/slices";
-import { waveFile } from "@/core/formats/wave/wave";
+import { waveFile } from "@/core/formats/sound/wave";
 import type { Metre } from "@/core/time/ticks";
 
 let channels: Float32Array<ArrayBuffer>[] = [];

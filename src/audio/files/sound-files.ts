@@ -1,6 +1,6 @@
 import { LoudnessRun } from "@/core/analysis/loudness-run";
-import { encodeWave, waveAround, type WaveOptions } from "@/core/formats/wave/wave";
-import { seeded } from "@/core/random";
+import { encodeWave, waveAround, type WaveOptions } from "@/core/formats/sound/wave";
+import { seeded } from "@/core/base/random";
 import type { Encoding } from "./encoding";
 import { zipped } from "./zipped";
 

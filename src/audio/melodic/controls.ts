@@ -1,4 +1,4 @@
-import { byId } from "@/core/registry";
+import { byId } from "@/core/base/by-id";
 import type { Shaping, SoundControl } from "@/core";
 import type { Design } from "./layered";
 

@@ -9,7 +9,7 @@ import {
   type Seconds,
   type Semitones,
 } from "@/core";
-import { firstIndex } from "@/core/search";
+import { firstIndex } from "@/core/base/search";
 import type { Trigger } from "../instrument";
 import { triggerOf } from "../trigger";
 

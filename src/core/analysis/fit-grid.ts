@@ -1,7 +1,7 @@
 import type { Note } from "../score/model";
 import { GRID_VALUES, driftOf, grid, gridName, gridTicks, lineAt, type Grid } from "../time/grid";
 import { barTicks, beatTicks, type Metre } from "../time/ticks";
-import type { Ticks } from "../units";
+import type { Ticks } from "../base/units";
 
 /** A beat of a part that stands on another grid than the rest. */
 export interface GridException {

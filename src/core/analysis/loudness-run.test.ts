@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { seeded } from "../random";
+import { seeded } from "../base/random";
 import { loudness } from "./loudness";
 import { LoudnessRun } from "./loudness-run";
 

@@ -1,5 +1,5 @@
 import type { Pattern, Project } from "../score/model";
-import { patternTicks } from "../playback/sections";
+import { patternTicks } from "../score/sections";
 import { loopGroups } from "../playback/voices";
 
 /** One note in a small picture: `at` and `width` as shares of the length, `row` of `rows` from the top. */

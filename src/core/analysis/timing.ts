@@ -1,7 +1,7 @@
 import type { Note } from "../score/model";
 import { driftOf, type Grid } from "../time/grid";
 import { ticksToMs } from "../time/ticks";
-import type { Bpm, Milliseconds, Ticks } from "../units";
+import type { Bpm, Milliseconds, Ticks } from "../base/units";
 
 /** How a note stands to its grid: late is positive. */
 export interface Drift {

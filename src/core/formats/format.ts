@@ -1,6 +1,6 @@
 import * as yup from "yup";
 import type { ParamValue, Project } from "../score/model";
-import type { SampleFile } from "./json";
+import type { SampleFile } from "./project/json";
 
 /** What a reader makes of a file. */
 export interface ReadFile {

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
 import { createProject } from "../score/create";
-import * as edits from "../score/edits";
-import { FormatError } from "./bytes";
+import * as edits from "../edits";
+import { FormatError } from "./container/bytes";
 import { FORMATS, READABLE, formatOf, readFile, writeFile } from "./registry";
 
 const BASS = { pattern: "a", track: "bass" };

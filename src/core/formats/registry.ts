@@ -1,14 +1,14 @@
-import { problemsOf } from "../score/check";
-import { byId } from "../registry";
-import { FormatError } from "./bytes";
+import { problemsOf } from "../params/check";
+import { byId } from "../base/by-id";
+import { FormatError } from "./container/bytes";
 import type { Format, ReadFile, ReadOptions, WrittenFile } from "./format";
-import type { SampleFile } from "./json";
-import { archive } from "./archive";
-import { drawing } from "./drawing";
-import { midi } from "./midi";
-import { musicXml } from "./musicxml";
-import { projectFile } from "./project-file";
-import { flac, wave } from "./sound";
+import type { SampleFile } from "./project/json";
+import { archive } from "./project/archive";
+import { drawing } from "./picture/drawing";
+import { midi } from "./smf/midi";
+import { musicXml } from "./musicxml/format";
+import { projectFile } from "./project/project-file";
+import { flac, wave } from "./sound/sound";
 import type { Project } from "../score/model";
 
 /** All file formats by id, in the order they are offered. One line adds one. */

@@ -1,14 +1,14 @@
 import { Midi } from "@tonejs/midi";
 import { describe, expect, it } from "vitest";
 import { demoProjects } from "@/server/demo";
-import { seeded } from "../random";
+import { seeded } from "../base/random";
 import { createProject, makeNote, makeTrack } from "../score/create";
-import * as edits from "../score/edits";
+import * as edits from "../edits";
 import type { Project } from "../score/model";
 import { readMusicXml } from "./musicxml/read";
 import { writeMusicXml } from "./musicxml/write";
-import { readSmf } from "./smf-read";
-import { writeSmf } from "./smf-write";
+import { readSmf } from "./smf/read";
+import { writeSmf } from "./smf/write";
 
 /** A project of random notes, no pitch over itself, with bends, levels and metres. */
 function anyProject(seed: number, cell: number): Project {

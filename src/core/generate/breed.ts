@@ -1,9 +1,9 @@
-import { seeded, type Random } from "../random";
+import { seeded, type Random } from "../base/random";
 import { sortNotes, type Note } from "../score/model";
 import { barTicks, type Metre } from "../time/ticks";
 import { shapeOf } from "../score/stars";
 import { topLine, type Idea } from "./ideas";
-import type { Ticks } from "../units";
+import type { Ticks } from "../base/units";
 
 /** Two ideas of one track that are to have children. */
 export interface Pair {

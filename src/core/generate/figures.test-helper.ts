@@ -1,5 +1,5 @@
 import { scalePitches } from "../pitch/scales";
-import { seeded } from "../random";
+import { seeded } from "../base/random";
 import type { Note } from "../score/model";
 
 type Line = readonly Pick<Note, "start" | "length" | "pitch">[];

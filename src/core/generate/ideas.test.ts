@@ -4,10 +4,10 @@ import { SCALES, inKey, type Key } from "../pitch/scales";
 import { grid } from "../time/grid";
 import { barTicks } from "../time/ticks";
 import { IDEA_DEFAULTS, generateIdeas, type IdeaOptions } from "./ideas";
-import { chordTones } from "./tones";
-import { generateDrumIdeas } from "./drum-ideas";
-import { fillRhythm, type ValueWeight } from "./rhythm";
-import { seeded } from "../random";
+import { chordTones } from "./common/tones";
+import { generateDrumIdeas } from "./drums/ideas";
+import { fillRhythm, type ValueWeight } from "./rhythm/slots";
+import { seeded } from "../base/random";
 
 const one = (options: Partial<IdeaOptions>) => generateIdeas({ count: 1, ...options })[0]!.notes;
 const value = (v: number, kind: ValueWeight["kind"], weight = 1): ValueWeight => ({

@@ -1,10 +1,10 @@
 import { scalePitches } from "../pitch/scales";
-import { bell, seeded, type Random } from "../random";
+import { bell, seeded, type Random } from "../base/random";
 import { sortNotes, type Note } from "../score/model";
 import { shapeOf } from "../score/stars";
 import { PPQ, barTicks } from "../time/ticks";
-import { backing } from "./backing";
-import { bassLine } from "./bass";
+import { backing } from "./accompany/backing";
+import { bassLine } from "./accompany/bass";
 import {
   Walk,
   nearestIndex,
@@ -13,7 +13,7 @@ import {
   restingIndex,
   startIndex,
   within,
-} from "./melody";
+} from "./line/walk";
 import { checkOptions, type IdeaOptions } from "./options";
 import {
   barAt,
@@ -23,13 +23,13 @@ import {
   newPlaces,
   rhythmPlaces,
   type Place,
-} from "./places";
-import { phrasedLine } from "./phrases";
-import { PHRASE_DEFAULTS, type PhraseWish } from "./phrase-options";
-import { classesAt, toneClasses } from "./tones";
-import { swung } from "./swung";
-import { addVoices } from "./voices";
-import type { MidiPitch, Ticks } from "../units";
+} from "./rhythm/places";
+import { phrasedLine } from "./phrase/phrases";
+import { PHRASE_DEFAULTS, type PhraseWish } from "./phrase/options";
+import { classesAt, toneClasses } from "./common/tones";
+import { swung } from "./rhythm/swung";
+import { addVoices } from "./line/voices";
+import type { MidiPitch, Ticks } from "../base/units";
 
 export { IDEA_DEFAULTS, type IdeaOptions } from "./options";
 

@@ -3,7 +3,7 @@ import { makeNote } from "../score/create";
 import { inKey } from "../pitch/scales";
 import { generateIdeas, topLine } from "./ideas";
 import type { IdeaOptions } from "./options";
-import { PHRASE_DEFAULTS, heightsOf } from "./phrase-options";
+import { PHRASE_DEFAULTS, heightsOf } from "./phrase/options";
 
 const KEY = { root: 2, scale: "minor" };
 const BAR = 3840;

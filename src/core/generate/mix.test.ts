@@ -1,13 +1,13 @@
 import { describe, expect, it } from "vitest";
-import { seeded } from "../random";
+import { seeded } from "../base/random";
 import { gridTicks, grid } from "../time/grid";
 import type { IdeaOptions } from "./options";
-import { gaveWay } from "./gave-way";
+import { gaveWay } from "./shortfalls";
 import { generateIdeas } from "./ideas";
-import { mixedRhythm, outOfReach } from "./mixed-rhythm";
-import { PHRASE_DEFAULTS } from "./phrase-options";
-import type { ValueWeight } from "./rhythm";
-import { syncopation as measuredSyncopation } from "./syncopation";
+import { mixedRhythm, outOfReach } from "./rhythm/mixed";
+import { PHRASE_DEFAULTS } from "./phrase/options";
+import type { ValueWeight } from "./rhythm/slots";
+import { syncopation as measuredSyncopation } from "./rhythm/syncopation";
 
 const mix = (
   ...list: [value: number, kind: ValueWeight["kind"], weight: number][]

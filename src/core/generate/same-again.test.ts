@@ -2,9 +2,9 @@ import { createHash } from "node:crypto";
 import { expect, it } from "vitest";
 import { grid } from "../time/grid";
 import { generateProgressions } from "./chords/progressions";
-import { generateDrumIdeas } from "./drum-ideas";
+import { generateDrumIdeas } from "./drums/ideas";
 import { generateIdeas } from "./ideas";
-import { PHRASE_DEFAULTS } from "./phrase-options";
+import { PHRASE_DEFAULTS } from "./phrase/options";
 
 /** Notes as a short sign: what changes it changes what users had. */
 const sign = (ideas: readonly { notes: readonly object[] }[]) =>

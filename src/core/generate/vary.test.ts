@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
 import { parseChord } from "../pitch/chords";
 import { scaleSemitones } from "../pitch/scales";
-import { seeded } from "../random";
+import { seeded } from "../base/random";
 import type { Note } from "../score/model";
 import { grid } from "../time/grid";
 import { partDistance, variationsOf, type VaryOptions } from "./vary";

@@ -1,11 +1,11 @@
 import { chordClasses, type Chord } from "../pitch/chords";
 import { degreeOf, degreePitch, type Key } from "../pitch/scales";
-import { pickWeighted, seeded, type Random } from "../random";
+import { pickWeighted, seeded, type Random } from "../base/random";
 import { makeNote } from "../score/create";
 import { sortNotes, type Note } from "../score/model";
 import { lineAt, nearestLine, stepTicks, steppedGrid, type Grid } from "../time/grid";
 import { beatTicks, type Metre } from "../time/ticks";
-import type { MidiPitch, Ticks } from "../units";
+import type { MidiPitch, Ticks } from "../base/units";
 import type { Idea } from "./ideas";
 
 /** What is varied, and how far. */

@@ -1,7 +1,7 @@
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
-import { bell, seeded } from "../random";
+import { bell, seeded } from "../base/random";
 import type { Note } from "../score/model";
 import { grid, gridTicks, lineAt, nearestLine } from "../time/grid";
 import { barTicks } from "../time/ticks";

@@ -1,7 +1,7 @@
 import type { Note } from "../score/model";
 import { GRID_VALUES, grid, gridTicks, lineAt, nearestLine, type Grid } from "../time/grid";
 import { barTicks, type Metre } from "../time/ticks";
-import type { Ticks, Velocity } from "../units";
+import type { Ticks, Velocity } from "../base/units";
 
 /** One step of a groove: how far off its line hits lie, how loud they are; null where nothing is said. */
 export interface GrooveStep {

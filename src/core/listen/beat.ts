@@ -1,6 +1,6 @@
 import { PPQ, barTicks, beatTicks, unitTicks, type Metre } from "../time/ticks";
-import { lowerBound } from "../search";
-import type { Bpm, Seconds } from "../units";
+import { lowerBound } from "../base/search";
+import type { Bpm, Seconds } from "../base/units";
 import type { DrumHit } from "./drum-hits";
 
 /** The tempo and the first beat that hits seem to have. */

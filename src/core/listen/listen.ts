@@ -1,4 +1,4 @@
-import type { Hertz, Seconds } from "../units";
+import type { Hertz, Seconds } from "../base/units";
 import { bandsOf, type Bands } from "./bands";
 import { attackOf, onsetCurve, pickOnsets, type Onset } from "./onsets";
 

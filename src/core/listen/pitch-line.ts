@@ -1,4 +1,4 @@
-import type { Hertz, MidiPitch, Seconds, Velocity } from "../units";
+import type { Hertz, MidiPitch, Seconds, Velocity } from "../base/units";
 
 /** A note of a single line that was heard. */
 export interface HeardNote {

@@ -2,7 +2,7 @@ import { makeNote } from "../score/create";
 import { LIMITS, compareNotes, type Note } from "../score/model";
 import { grid, gridTicks } from "../time/grid";
 import { MAX_EARLY, PPQ } from "../time/ticks";
-import type { Bpm, MidiPitch, Seconds, Ticks } from "../units";
+import type { Bpm, MidiPitch, Seconds, Ticks } from "../base/units";
 import type { DrumHit, DrumKind } from "./drum-hits";
 import type { HeardNote } from "./pitch-line";
 

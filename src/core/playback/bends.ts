@@ -1,8 +1,8 @@
-import { bendAt } from "../play/bend";
+import { bendAt } from "../score/bend";
 import type { BendPoint, Project } from "../score/model";
 import { heardPart } from "../transforms/chain";
-import type { Ticks } from "../units";
-import { lineOf, sectionAfter, type LineOptions } from "./sections";
+import type { Ticks } from "../base/units";
+import { lineOf, sectionAfter, type LineOptions } from "../score/sections";
 
 const bentTracks = new WeakMap<Project, ReadonlySet<string>>();
 

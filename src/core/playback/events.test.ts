@@ -2,7 +2,7 @@ import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anyNotes, n } from "../notes.test-helper";
 import { createProject, makeTrack } from "../score/create";
-import * as edits from "../score/edits";
+import * as edits from "../edits";
 import type { Lane, Note, Project } from "../score/model";
 import { grid } from "../time/grid";
 import { MAX_EARLY } from "../time/ticks";

@@ -1,10 +1,10 @@
-import { lowerBound } from "../search";
+import { lowerBound } from "../base/search";
 import { MAX_EARLY } from "../time/ticks";
 import type { Project } from "../score/model";
-import { isLively, soundsIn, type Turn } from "./life";
-import { lineOf, sectionAfter, type Line, type LineOptions, type Section } from "./sections";
+import { isLively, soundsIn, type Turn } from "./chance";
+import { lineOf, sectionAfter, type Line, type LineOptions, type Section } from "../score/sections";
 import { loopGroups, soundingTracks, type LoopGroup } from "./voices";
-import type { MidiPitch, Pan, Semitones, Ticks, Velocity } from "../units";
+import type { MidiPitch, Pan, Semitones, Ticks, Velocity } from "../base/units";
 
 /** A note that sounds: times in ticks from the start of playback. */
 export interface PlaybackEvent {

@@ -3,15 +3,15 @@ import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
 import { createProject } from "../score/create";
 import { holds, isCondition, type Condition } from "../score/condition";
-import * as edits from "../score/edits";
+import * as edits from "../edits";
 import type { Note, Pattern, Project, SongEntry } from "../score/model";
 import { grid } from "../time/grid";
 import { barTicks } from "../time/ticks";
 import { playbackEvents, type PlaybackEvent, type PlaybackOptions } from "./events";
-import { draw } from "./life";
+import { draw } from "./chance";
 import { lanePeriod } from "./voices";
-import { lineOf, placeOf, sectionsOf, tempoAt } from "./sections";
-import { timeMap } from "./time-map";
+import { lineOf, placeOf, sectionsOf, tempoAt } from "../score/sections";
+import { timeMap } from "../score/time-map";
 
 const CONDITIONS: readonly Condition[] = [
   "1/2",

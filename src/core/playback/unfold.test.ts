@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { createProject } from "../score/create";
-import { limitProblem } from "../score/limits";
+import { limitProblem } from "../edits/limits";
 import { LIMITS, type Note, type Part, type Project } from "../score/model";
-import { writeSmf } from "../formats/smf-write";
+import { writeSmf } from "../formats/smf/write";
 import { applyChain, heardPart } from "../transforms/chain";
 import { TRANSFORMS } from "../transforms/registry";
 import { playbackEvents } from "./events";

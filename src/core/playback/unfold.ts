@@ -1,7 +1,7 @@
 import { LIMITS, type Pattern, type Project } from "../score/model";
-import { lowerBound } from "../search";
-import { plural } from "../words";
-import { patternTicks, sectionsOf, totalTicks } from "./sections";
+import { lowerBound } from "../base/search";
+import { plural } from "../base/plural";
+import { patternTicks, sectionsOf, totalTicks } from "../score/sections";
 import { loopGroups, type LoopGroup } from "./voices";
 
 /** How often a group's notes begin in so many ticks, its loop gone round: by counting, not by unfolding. */

@@ -1,7 +1,7 @@
 import type { Note, Part, Pattern, Project, Track } from "../score/model";
 import { stepTicks } from "../time/grid";
 import { heardPart } from "../transforms/chain";
-import type { MidiPitch, Ticks } from "../units";
+import type { MidiPitch, Ticks } from "../base/units";
 
 /** Notes that loop together: a whole melodic part, or one pad of a kit with its own loop length. */
 export interface LoopGroup {

@@ -3,7 +3,7 @@ import type { Key } from "../pitch/scales";
 import { DEFAULT_GRID, grid, type Grid } from "../time/grid";
 import { barTicks, type Metre } from "../time/ticks";
 import type { Lane, Note, Part, Pattern, Project, Track } from "./model";
-import type { Bpm, MidiPitch, Ticks } from "../units";
+import type { Bpm, MidiPitch, Ticks } from "../base/units";
 
 /** Pads a new kit track has lanes for, General MIDI percussion keys, with the grid each starts on. */
 const NEW_LANES: readonly [pitch: MidiPitch, grid: Grid][] = [

@@ -1,4 +1,4 @@
-import type { Decibels } from "../units";
+import type { Decibels } from "../base/units";
 
 /** A sound of the user's own on a pad: `id` is the content's hash, under which its bytes are kept. */
 export interface SampleRef {

@@ -1,10 +1,10 @@
 import * as yup from "yup";
 import { parseChord } from "../pitch/chords";
-import { BEND_LIMITS } from "../play/bend";
+import { BEND_LIMITS } from "./bend";
 import { isScale } from "../pitch/scales";
 import { GRID_KINDS, GRID_VALUES, SWING_RANGE } from "../time/grid";
 import { MAX_EARLY } from "../time/ticks";
-import { TOLD, type Problem } from "./check";
+import { TOLD, type Problem } from "../params/check";
 import { SOUND_CONTROLS } from "../sound/controls";
 import { MIX_RANGES, PAD_SENDS } from "../sound/mix";
 import { ROOM_RANGES, SYNCED, TIME_VALUES } from "../sound/room";

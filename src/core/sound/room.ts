@@ -1,5 +1,5 @@
 import { tempoTable } from "../time/tempo-table";
-import type { Bpm, Milliseconds } from "../units";
+import type { Bpm, Milliseconds } from "../base/units";
 import { plainOf, type Range, type Sparse } from "./sparse";
 
 /**

@@ -17,7 +17,7 @@ import {
   writeProjectJson,
   type Project,
 } from "@/core";
-import { presetProblems } from "../score/presets";
+import { presetProblems } from "../stored/presets";
 
 const start = createProject();
 const track = (project: Project, id = "bass") => project.tracks.find((t) => t.id === id)!;

@@ -1,6 +1,6 @@
 import { PPQ, barTicks, beatTicks, type Metre } from "./ticks";
-import type { Ticks } from "../units";
-import { plural } from "../words";
+import type { Ticks } from "../base/units";
+import { plural } from "../base/plural";
 
 const SIXTEENTH = PPQ / 4;
 

@@ -1,4 +1,4 @@
-import { seeded, type Random } from "../random";
+import { seeded, type Random } from "../base/random";
 import type { Note } from "../score/model";
 import { GRID_KINDS, grid, gridTicks, type GridKind } from "../time/grid";
 import { msToTicks, ticksToMs } from "../time/ticks";
@@ -16,8 +16,8 @@ import {
   pieceIds,
 } from "./kit";
 import { TOGETHER, byPitch, onsetGroups } from "./onsets";
-import { parseSteps, type PatternStep } from "./step-pattern";
-import type { MidiPitch, Ticks } from "../units";
+import { parseSteps, type PatternStep } from "../params/step-pattern";
+import type { MidiPitch, Ticks } from "../base/units";
 
 const MODES = ["up", "down", "up-down", "as entered", "random", "chord"] as const;
 const UNITS = ["note value", "ms"] as const;

@@ -12,7 +12,7 @@ import { stepTicks, type Grid } from "../time/grid";
 import { barTicks, type Metre } from "../time/ticks";
 import { TooManyNotes, type Effect, type TransformContext } from "./kit";
 import { TRANSFORMS, tracksNamedBy } from "./registry";
-import type { Ticks } from "../units";
+import type { Ticks } from "../base/units";
 
 /** What a chain made of notes. */
 export interface ChainResult {

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
 import { playbackEvents } from "../playback/events";
 import { createProject } from "../score/create";
-import * as edits from "../score/edits";
+import * as edits from "../edits";
 import type { ChainStep, Note, Project } from "../score/model";
 import { grid } from "../time/grid";
 import { PRESETS } from "./presets";

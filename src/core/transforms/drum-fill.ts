@@ -1,11 +1,11 @@
 import * as yup from "yup";
-import { seeded } from "../random";
+import { seeded } from "../base/random";
 import { makeNote } from "../score/create";
 import { MOST_ROUNDS, type Condition } from "../score/condition";
 import type { Note } from "../score/model";
 import { barTicks, beatTicks } from "../time/ticks";
-import type { MidiPitch, Ticks } from "../units";
-import { plural } from "../words";
+import type { MidiPitch, Ticks } from "../base/units";
+import { plural } from "../base/plural";
 import {
   clampVelocity,
   counter,

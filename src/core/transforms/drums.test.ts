@@ -2,7 +2,7 @@ import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anyNotes, n } from "../notes.test-helper";
 import { createProject, makeNote } from "../score/create";
-import * as edits from "../score/edits";
+import * as edits from "../edits";
 import type { Note, Params } from "../score/model";
 import { grid, gridLines, gridTicks, lineAt } from "../time/grid";
 import { ticksToMs } from "../time/ticks";

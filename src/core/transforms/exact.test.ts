@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
 import { playbackEvents } from "../playback/events";
 import { createProject } from "../score/create";
-import * as edits from "../score/edits";
+import * as edits from "../edits";
 import { GRID_VALUES, driftOf, grid, lineAt } from "../time/grid";
 import { applyChain } from "./chain";
 import { foldPitch } from "./kit";

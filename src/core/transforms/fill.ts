@@ -12,7 +12,7 @@ import {
   type TransformContext,
 } from "./kit";
 import { barTicks } from "../time/ticks";
-import type { MidiPitch } from "../units";
+import type { MidiPitch } from "../base/units";
 
 const WAYS = ["every n-th", "spread evenly"] as const;
 const THERE = ["keep them", "replace them"] as const;

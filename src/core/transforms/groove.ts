@@ -1,6 +1,6 @@
 import * as yup from "yup";
 import { grooveGrid, parseGroove, stepOf } from "../groove/groove";
-import { bell, seeded } from "../random";
+import { bell, seeded } from "../base/random";
 import { lineAt } from "../time/grid";
 import { ticksToMs } from "../time/ticks";
 import {

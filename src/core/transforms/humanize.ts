@@ -1,4 +1,4 @@
-import { bell, seeded } from "../random";
+import { bell, seeded } from "../base/random";
 import { MAX_EARLY, msToTicks, ticksToMs } from "../time/ticks";
 import { compareNotes, type Note } from "../score/model";
 import {

@@ -1,6 +1,6 @@
 import { degreeOf, degreePitch, inKey, pitchName, type Key } from "../pitch/scales";
 import { counted, defineTransform, foldPitch, param, params } from "./kit";
-import type { MidiPitch } from "../units";
+import type { MidiPitch } from "../base/units";
 
 const AXES = ["the middle of the notes", "a pitch"] as const;
 

@@ -1,13 +1,13 @@
 import * as yup from "yup";
 import { rootId, type Note, type Params } from "../score/model";
-import { pitched } from "../score/edits/parts";
-import { problemsOf, type Problem } from "../score/check";
+import { pitched } from "../score/parts";
+import { problemsOf, type Problem } from "../params/check";
 import { DEFAULT_GRID, lineAt, nearestLine, steppedGrid, type Grid } from "../time/grid";
 import { MAX_EARLY, beatTicks, beatsInBar, type Metre } from "../time/ticks";
 import type { Key } from "../pitch/scales";
 import { parseGroove } from "../groove/groove";
-import { RHYTHM, STEPS } from "./step-pattern";
-import type { Bpm, MidiPitch, Ticks } from "../units";
+import { RHYTHM, STEPS } from "../params/step-pattern";
+import type { Bpm, MidiPitch, Ticks } from "../base/units";
 
 /** What a transform may know of where the notes live. Everything has a default. */
 export interface TransformContext {

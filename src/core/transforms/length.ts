@@ -1,7 +1,7 @@
 import { GRID_KINDS, grid, gridTicks, type GridKind } from "../time/grid";
 import { msToTicks, ticksToMs } from "../time/ticks";
 import { clampLength, counted, defineTransform, figure, param, params } from "./kit";
-import type { Ticks } from "../units";
+import type { Ticks } from "../base/units";
 
 const WAYS = ["set", "scale", "trim"] as const;
 const VALUES = ["1", "2", "4", "8", "16", "32", "64", "128"] as const;

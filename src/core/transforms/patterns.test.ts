@@ -6,7 +6,7 @@ import { grid } from "../time/grid";
 import type { TransformContext } from "./kit";
 import { PRESETS } from "./presets";
 import { TRANSFORMS } from "./registry";
-import { formatSteps, parseSteps } from "./step-pattern";
+import { formatSteps, parseSteps } from "../params/step-pattern";
 
 const apply = (
   id: string,

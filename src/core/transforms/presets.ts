@@ -1,4 +1,4 @@
-import { byId } from "../registry";
+import { byId } from "../base/by-id";
 import { GROOVES } from "../groove/shipped";
 import type { Params } from "../score/model";
 

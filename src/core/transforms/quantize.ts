@@ -12,7 +12,7 @@ import {
   params,
   roundLoop,
 } from "./kit";
-import type { Ticks } from "../units";
+import type { Ticks } from "../base/units";
 
 const REACHES = ["all", "within", "beyond"] as const;
 const ENDS = ["keep length", "keep end", "quantize ends"] as const;

@@ -1,4 +1,4 @@
-import { byId } from "../registry";
+import { byId } from "../base/by-id";
 import type { ChainStep } from "../score/model";
 import { alternatePan } from "./alternate-pan";
 import { arpeggiate } from "./arpeggiate";

@@ -9,7 +9,7 @@ import {
   spanOf,
   type TransformContext,
 } from "./kit";
-import type { Ticks } from "../units";
+import type { Ticks } from "../base/units";
 
 /**
  * Melody: `start' = a + b − (start + length)`. Drums: cell *i* of *n* goes to cell *n − 1 − i* of

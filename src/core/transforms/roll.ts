@@ -11,7 +11,7 @@ import {
   params,
   pieceIds,
 } from "./kit";
-import type { Milliseconds, Semitones, Ticks } from "../units";
+import type { Milliseconds, Semitones, Ticks } from "../base/units";
 
 /** Below this rate repeats are heard one by one; above it they fuse into a tone (common practice). */
 const TONE_HZ = 20;

@@ -11,7 +11,7 @@ import {
   spanOf,
   type TransformContext,
 } from "./kit";
-import { plural } from "../words";
+import { plural } from "../base/plural";
 
 const modulo = (n: number, by: number) => ((n % by) + by) % by;
 

@@ -12,9 +12,9 @@ import {
   roundLoop,
 } from "./kit";
 import type { Note } from "../score/model";
-import { plural } from "../words";
+import { plural } from "../base/plural";
 import { TOGETHER, onsetIndices } from "./onsets";
-import type { Ticks } from "../units";
+import type { Ticks } from "../base/units";
 
 const DIRECTIONS = ["up", "down", "alternate"] as const;
 const UNITS = ["ms", "note value"] as const;

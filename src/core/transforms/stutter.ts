@@ -1,8 +1,8 @@
 import type { Note } from "../score/model";
 import { GRID_KINDS, grid, gridTicks, type GridKind } from "../time/grid";
-import { lowerBound } from "../search";
+import { lowerBound } from "../base/search";
 import { msToTicks, ticksToMs } from "../time/ticks";
-import type { Ticks } from "../units";
+import type { Ticks } from "../base/units";
 import {
   clampLength,
   clampVelocity,

@@ -1,4 +1,4 @@
-import { seeded } from "../random";
+import { seeded } from "../base/random";
 import { beatOf, counted, defineTransform, param, params } from "./kit";
 
 const KEEPS = ["nothing", "first beats", "beats"] as const;

@@ -1,6 +1,6 @@
 import { degreeOf, degreePitch } from "../pitch/scales";
 import { counted, defineTransform, foldPitch, param, params } from "./kit";
-import type { Semitones } from "../units";
+import type { Semitones } from "../base/units";
 
 /**
  * Moves pitches by semitones, octaves and degrees of the key; notes outside the key keep their

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { createProject, edits, makeNote, makeTrack, type Project } from "@/core";
-import { seeded } from "@/core/random";
+import { seeded } from "@/core/base/random";
 import { EMPTY_HISTORY, notesOf, record, step, type History } from "./history";
 
 const BASS = { pattern: "a", track: "bass" };

@@ -1,6 +1,6 @@
 import * as yup from "yup";
 import { LIMITS, createProject } from "@/core";
-import { problemsOf } from "@/core/score/check";
+import { problemsOf } from "@/core/params/check";
 import { refuse } from "@/server/change";
 import { answer, readJson } from "@/server/http";
 import { parseLibraryQuery } from "@/server/library";

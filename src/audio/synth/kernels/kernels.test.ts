@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
-import { seeded } from "@/core/random";
+import { seeded } from "@/core/base/random";
 import { compiled } from "./compiled";
 import type { Bending, Kernels } from "./loops";
 import { plain } from "./plain";

@@ -1,5 +1,5 @@
-import { FormatError } from "../bytes";
-import { isZip, unzipped, zipEntries, zipOf } from "../zip";
+import { FormatError } from "../container/bytes";
+import { isZip, unzipped, zipEntries, zipOf } from "../container/zip";
 import { child, parseXml } from "./tree";
 
 const CONTAINER = "META-INF/container.xml";

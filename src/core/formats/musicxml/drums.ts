@@ -1,6 +1,6 @@
 import type { Lane } from "../../score/model";
 import { padName } from "../../pitch/percussion";
-import type { MidiPitch } from "../../units";
+import type { MidiPitch } from "../../base/units";
 
 /** Where a pad is written on five lines, as if with a treble clef, and its head. Common practice. */
 export interface Place {

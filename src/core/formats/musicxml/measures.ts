@@ -1,7 +1,7 @@
-import { metreOf, sectionsOf } from "../../playback/sections";
+import { metreOf, sectionsOf } from "../../score/sections";
 import type { ChordMark, Project } from "../../score/model";
 import { barTicks, beatTicks, type Metre } from "../../time/ticks";
-import type { Bpm, Ticks } from "../../units";
+import type { Bpm, Ticks } from "../../base/units";
 
 /** A bar of the score. Times are ticks from the beginning of what is played. */
 export interface Measure {

@@ -5,7 +5,7 @@ import { beforeAll, describe, expect, it } from "vitest";
 import { n } from "../../notes.test-helper";
 import { playbackEvents } from "../../playback/events";
 import { createProject } from "../../score/create";
-import * as edits from "../../score/edits";
+import * as edits from "../../edits";
 import type { ChordMark, Note, Project } from "../../score/model";
 import { grid } from "../../time/grid";
 import { writeMusicXml } from "./write";

@@ -1,9 +1,9 @@
 import { parseChord } from "../../pitch/chords";
 import { LIMITS } from "../../score/model";
 import { PPQ, barTicks, type Metre } from "../../time/ticks";
-import type { Bpm, MidiPitch, Ticks, Velocity } from "../../units";
-import { FormatError } from "../bytes";
-import type { Losses } from "../smf-losses";
+import type { Bpm, MidiPitch, Ticks, Velocity } from "../../base/units";
+import { FormatError } from "../container/bytes";
+import type { Losses } from "../import/losses";
 import type { Signature } from "./keys";
 import { FORTE, KINDS, pitchOf } from "./pitches";
 import { child, childrenOf, numberOf, textOf, type Element } from "./tree";

@@ -1,6 +1,6 @@
 import { keySpelling, scaleSemitones, type Key } from "../../pitch/scales";
-import type { MidiPitch } from "../../units";
-import { signatureOf } from "../smf-write";
+import type { MidiPitch } from "../../base/units";
+import { signatureOf } from "../smf/write";
 import { MODES } from "./keys";
 
 /** A pitch as a score spells it. */

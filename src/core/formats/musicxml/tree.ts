@@ -1,5 +1,5 @@
 import { SaxesParser } from "saxes";
-import { FormatError } from "../bytes";
+import { FormatError } from "../container/bytes";
 
 /** An element of an XML document. */
 export interface Element {

@@ -1,12 +1,12 @@
 import { keyName, pitchName } from "../../pitch/scales";
 import { playbackEvents } from "../../playback/events";
-import { metreOf, patternTicks } from "../../playback/sections";
+import { metreOf, patternTicks } from "../../score/sections";
 import { padName } from "../../pitch/percussion";
 import type { Pattern, Project, Track } from "../../score/model";
 import { barTicks, beatTicks } from "../../time/ticks";
-import type { MidiPitch, Ticks } from "../../units";
+import type { MidiPitch, Ticks } from "../../base/units";
 import { escaped } from "../musicxml/xml";
-import { PICTURE_INKS, type PictureInks } from "./inks";
+import { PICTURE_INKS, type PictureInks } from "./colours";
 
 export interface PictureOptions {
   /** In pixels, names included. */

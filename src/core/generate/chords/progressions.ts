@@ -1,13 +1,13 @@
 import * as yup from "yup";
 import { chordPitches, chordText, parseChord } from "../../pitch/chords";
 import { isScale, keyName, type Key } from "../../pitch/scales";
-import { seeded, type Random } from "../../random";
-import { problemsOf } from "../../score/check";
+import { seeded, type Random } from "../../base/random";
+import { problemsOf } from "../../params/check";
 import { makeNote } from "../../score/create";
 import type { ChordMark, Note } from "../../score/model";
 import { barTicks, beatTicks, beatsInBar, type Metre } from "../../time/ticks";
-import type { MidiPitch, Ticks } from "../../units";
-import { drawLine, type Step } from "../chain";
+import type { MidiPitch, Ticks } from "../../base/units";
+import { drawLine, type Step } from "../common/chain";
 import type { Idea } from "../ideas";
 import {
   SEVENTHS,

@@ -1,0 +1,168 @@
+import { describe, expect, it } from "vitest";
+import { n } from "../notes.test-helper";
+import { grid } from "../time/grid";
+import { makeClip, pasteClip } from "./clip";
+import { createProject, makeLane } from "../score/create";
+import * as edits from "./";
+import { padShapeOf, plainPad } from "../score/kit-shape";
+import { mergeProjects } from "../stored/merge";
+import type { Note, Project } from "../score/model";
+import { parseProject, type ProjectError } from "../stored/parse";
+
+const DRUMS = { pattern: "a", track: "drums" };
+const HASH = "0123456789abcdef0123456789abcdef";
+let count = 0;
+const idOf = () => `new${count++}`;
+const kick = (start: number, rest: Partial<Note> = {}) => n(start, { pitch: 36, ...rest });
+const notesOf = (project: Project) => edits.partOf(project, DRUMS).notes;
+const starts = (project: Project) => notesOf(project).map((note) => note.start);
+const withHits = (bars: number, ...notes: Note[]) =>
+  edits.setNotes(createProject({ bars }), DRUMS, notes);
+
+describe("shaping a kit", () => {
+  it("keeps only what was changed, and forgets it when it is plain again", () => {
+    const plain = createProject();
+    const shaped = edits.changePad(plain, "drums", 38, { tune: 3, choke: 2 });
+    expect(shaped.tracks[0]!.kit!.pads).toEqual([{ ...plainPad(38), tune: 3, choke: 2 }]);
+    expect(padShapeOf(shaped.tracks[0]!.kit, 36)).toEqual(plainPad(36));
+    expect(edits.changePad(shaped, "drums", 38, { tune: 0, choke: 0 })).toEqual(plain);
+    expect(edits.changeKit(shaped, "drums", { time: 2 }).tracks[0]!.kit).toMatchObject({ time: 2 });
+    // Melodic tracks have no kit.
+    expect(edits.changePad(plain, "bass", 38, { tune: 3 })).toEqual(plain);
+  });
+
+  it("is checked field by field when it comes from outside", () => {
+    const shaped = edits.changePad(createProject(), "drums", 42, {
+      sample: { id: HASH, name: "gull.wav" },
+    });
+    expect(parseProject(structuredClone(shaped))).toEqual(shaped);
+    const broken = structuredClone(shaped) as unknown as {
+      tracks: { kit: { pads: Record<string, unknown>[] } }[];
+    };
+    Object.assign(broken.tracks[0]!.kit.pads[0]!, {
+      cutoff: 5,
+      filter: "comb",
+      choke: 1.5,
+      sample: { id: "../../etc", name: "x" },
+      bend: 1,
+    });
+    const problems = () => {
+      try {
+        parseProject(broken);
+        return [];
+      } catch (error) {
+        return (error as ProjectError).problems.map((p) => p.path);
+      }
+    };
+    expect(problems().sort()).toEqual(
+      ["", ".choke", ".cutoff", ".filter", ".sample.id"].map((f) => `tracks[0].kit.pads[0]${f}`),
+    );
+    const twice = structuredClone(shaped);
+    (twice.tracks[0]!.kit!.pads as unknown[]).push(plainPad(42));
+    expect(() => parseProject(twice)).toThrow(/shaped twice/);
+  });
+
+  it("merges pad by pad, so two pages that shape different pads lose nothing", () => {
+    const base = createProject();
+    const mine = edits.changePad(base, "drums", 38, { tune: 3 });
+    const theirs = edits.changeKit(edits.changePad(base, "drums", 42, { drive: 20 }), "drums", {
+      level: -3,
+    });
+    const both = mergeProjects(base, mine, theirs).tracks[0]!.kit!;
+    expect(both.level).toBe(-3);
+    expect(both.pads.map((pad) => [pad.pitch, pad.tune, pad.drive]).sort()).toEqual([
+      [38, 3, 0],
+      [42, 0, 20],
+    ]);
+    // Undo is a merge: it takes back one pad and leaves the other.
+    const undone = mergeProjects(mine, base, mergeProjects(base, mine, theirs));
+    expect(undone.tracks[0]!.kit!.pads.map((pad) => pad.pitch)).toEqual([42]);
+    expect(mergeProjects(mine, base, mine)).toEqual(base);
+  });
+});
+
+describe("order of lanes and tracks", () => {
+  const ids = (project: Project) => project.tracks[0]!.lanes.map((lane) => lane.pitch);
+  it("moves lanes and tracks, parts along with them, and stays at the ends", () => {
+    const project = createProject();
+    const [first, second, ...rest] = ids(project);
+    const moved = edits.moveLane(project, "drums", `lane-${first}`, 1);
+    expect(ids(moved)).toEqual([second, first, ...rest]);
+    expect(ids(edits.moveLane(project, "drums", `lane-${first}`, 99)).at(-1)).toBe(first);
+    expect(edits.moveLane(project, "drums", "none", 2).tracks[0]!.lanes).toBe(
+      project.tracks[0]!.lanes,
+    );
+    const tracks = edits.moveTrack(project, "bass", 0);
+    expect(tracks.tracks.map((t) => t.id)).toEqual(["bass", "drums"]);
+    expect(tracks.patterns[0]!.parts.map((p) => p.track)).toEqual(["bass", "drums"]);
+    parseProject(tracks);
+    expect(edits.moveTrack(project, "drums", 0)).toBe(project);
+  });
+  it("adds a lane once, and removes one with its hits and its chain", () => {
+    let project = withHits(1, kick(0), n(0, { pitch: 60 }));
+    project = edits.addLane(project, "drums", makeLane(60, grid(8)));
+    expect(ids(edits.addLane(project, "drums", makeLane(60)))).toEqual(ids(project));
+    const step = { id: "s", transform: "thin", on: true, params: {}, scope: null, lane: 60 };
+    project = edits.addStep(project, DRUMS, step);
+    const removed = edits.deleteLane(project, "drums", "lane-60");
+    expect(ids(removed)).not.toContain(60);
+    expect(notesOf(removed).map((note) => note.pitch)).toEqual([36]);
+    expect(edits.partOf(removed, DRUMS).chain).toEqual([]);
+  });
+});
+
+describe("loops and bars", () => {
+  it("doubles a loop, with what it plays, and the pattern when it must", () => {
+    const doubled = edits.doubleLoop(withHits(1, kick(0), kick(-10), kick(5000)), DRUMS, idOf);
+    expect(starts(doubled)).toEqual([-10, 0, 3830, 3840]);
+    expect(edits.partOf(doubled, DRUMS).length).toBe(7680);
+    expect(doubled.patterns[0]!.bars).toBe(2);
+    parseProject(doubled);
+  });
+  it("copies a bar onto the next in place of what was there, early hits too", () => {
+    const project = withHits(2, kick(-12), kick(960), kick(3840 + 480), n(3840, { pitch: 38 }));
+    const copied = edits.copyBarOn(project, DRUMS, 0, idOf);
+    expect(starts(copied)).toEqual([-12, 960, 3828, 4800]);
+    const grown = edits.copyBarOn(copied, DRUMS, 1, idOf);
+    expect(grown.patterns[0]!.bars).toBe(3);
+    expect(starts(grown)).toEqual([-12, 960, 3828, 4800, 7668, 8640]);
+  });
+});
+
+describe("cut, copy and paste", () => {
+  const part = edits.partOf(withHits(1, kick(0), kick(960), n(960, { pitch: 38 })), DRUMS);
+  it("puts hits down where they are wanted, on another pad when they were of one", () => {
+    const clip = makeClip("notes", [kick(970), kick(1200)], 960, 480);
+    const pasted = pasteClip(part, clip, { at: 1920, pitch: 42, idOf });
+    const fresh = pasted.part.notes.filter((note) => pasted.ids.includes(note.id));
+    expect(fresh.map((note) => [note.start, note.pitch])).toEqual([
+      [1930, 42],
+      [2160, 42],
+    ]);
+    const mixed = makeClip("notes", [kick(0), n(0, { pitch: 38 })], 0, 240);
+    const both = pasteClip(part, mixed, { at: 240, pitch: 42, idOf });
+    expect(both.part.notes.filter((x) => x.start === 240).map((x) => x.pitch)).toEqual([36, 38]);
+  });
+  it("replaces a hit on the same tick, and for columns and bars the whole stretch", () => {
+    const clip = makeClip("notes", [kick(0, { velocity: 9 })], 0, 240);
+    const over = pasteClip(part, clip, { at: 960, pitch: null, idOf });
+    expect(over.part.notes.map((x) => [x.start, x.pitch, x.velocity])).toEqual([
+      [0, 36, 96],
+      [960, 36, 9],
+      [960, 38, 96],
+    ]);
+    const column = makeClip("column", [kick(0)], 0, 240);
+    const replaced = pasteClip(part, column, { at: 960, pitch: null, idOf });
+    expect(replaced.part.notes.map((x) => [x.start, x.pitch])).toEqual([
+      [0, 36],
+      [960, 36],
+    ]);
+    const lane = makeClip("lane", [kick(0)], 0, 3840);
+    const onSnare = pasteClip(part, lane, { at: 0, pitch: 38, idOf });
+    expect(onSnare.part.notes.map((x) => [x.start, x.pitch])).toEqual([
+      [0, 36],
+      [0, 38],
+      [960, 36],
+    ]);
+  });
+});

@@ -1,0 +1,96 @@
+import { chordOnDegree, parseChord } from "../pitch/chords";
+import { degreeOf, keySpelling, scaleSemitones, snapPitch, type Key } from "../pitch/scales";
+import { foldPitch } from "../transforms/kit";
+import { sortNotes, type ChordMark, type Project } from "../score/model";
+import type { MidiPitch } from "../base/units";
+
+/** What becomes of the notes when the key changes. */
+export type KeyChange = "keep" | "degrees" | "snap";
+
+/**
+ * A pitch of one key on the same degree of another, moved by the nearest way between the roots. Between
+ * scales of unlike size the degree nearest in semitones is taken; a note outside its key keeps its
+ * distance to the degree below.
+ */
+export function rekeyPitch(from: Key, to: Key, pitch: MidiPitch): number {
+  const [was, is] = [scaleSemitones(from.scale), scaleSemitones(to.scale)];
+  const { degree, above } = degreeOf(from, pitch);
+  const octave = Math.floor(degree / was.length);
+  const step = degree - octave * was.length;
+  const nearest = (semitone: number) =>
+    is.reduce((best, s) => (Math.abs(s - semitone) < Math.abs(best - semitone) ? s : best), 0);
+  const semitone = was.length === is.length ? is[step]! : nearest(was[step]!);
+  // The roots lie at most a tritone apart: up as far as a fourth, down as far as a tritone.
+  const move = ((((to.root - from.root + 6) % 12) + 12) % 12) - 6;
+  return foldPitch(from.root + move + 12 * octave + semitone + above);
+}
+
+/**
+ * A chord's name carried to another key: the chord of thirds on a degree becomes the one on the same
+ * degree, any other the same kind of chord on the moved root. A bass that is one of the chord's tones
+ * becomes the same tone of the new chord; any other moves by its degree.
+ */
+export function rekeyChord(from: Key, to: Key, name: string): string {
+  const chord = parseChord(name);
+  if (!chord) return name;
+  const names = keySpelling(to);
+  const movedClass = (pitchClass: number) => rekeyPitch(from, to, 60 + pitchClass) % 12;
+  const [own, kind] = [
+    chord.name.replace(/\/[A-G][#b]?$/, ""),
+    chord.name.match(/^[A-G][#b]?(.*?)(?:\/[A-G][#b]?)?$/)![1]!,
+  ];
+  const moved = onSameDegree(from, to, own) ?? `${names[movedClass(chord.root)]}${kind}`;
+  const found = parseChord(moved);
+  if (!found) return name;
+  if (chord.bass === null) return moved;
+  const tone = chord.tones.findIndex((t) => (t + chord.root) % 12 === chord.bass);
+  const over = found.tones[tone];
+  const bass = over === undefined ? movedClass(chord.bass) : (found.root + over) % 12;
+  const whole = `${moved}/${names[bass]}`;
+  return parseChord(whole) ? whole : moved;
+}
+
+/** The chord of thirds on the degree on which a chord is that of its key; null where it is none. */
+function onSameDegree(from: Key, to: Key, name: string): string | null {
+  for (let degree = 1; degree <= 7; degree++) {
+    for (const size of [3, 4] as const) {
+      const was = chordOnDegree(from, degree, size);
+      const is = was && parseChord(was)?.name === name && chordOnDegree(to, degree, size);
+      if (is) return is;
+    }
+  }
+  return null;
+}
+
+/**
+ * Carries the notes of all melodic tracks from one key to another; drums are left alone. By degree the
+ * chord line goes along.
+ */
+export function rekeyNotes(project: Project, from: Key, to: Key, how: KeyChange): Project {
+  if (how === "keep") return project;
+  const melodic = new Set(project.tracks.filter((t) => t.kind === "melody").map((t) => t.id));
+  const carry = (pitch: MidiPitch) =>
+    how === "snap" ? snapPitch(to, pitch) : rekeyPitch(from, to, pitch);
+  const carryChords = <T extends { chords?: readonly ChordMark[] }>(of: T): T =>
+    how === "degrees" && of.chords
+      ? {
+          ...of,
+          chords: of.chords.map((mark) => ({ ...mark, name: rekeyChord(from, to, mark.name) })),
+        }
+      : of;
+  return {
+    ...project,
+    song: project.song.map(carryChords),
+    patterns: project.patterns.map((pattern) => ({
+      ...carryChords(pattern),
+      parts: pattern.parts.map((part) =>
+        melodic.has(part.track) && part.notes.length > 0
+          ? {
+              ...part,
+              notes: sortNotes(part.notes.map((note) => ({ ...note, pitch: carry(note.pitch) }))),
+            }
+          : part,
+      ),
+    })),
+  };
+}

@@ -1,0 +1,65 @@
+import { PLAIN_KIT, padShapeOf, plainPad, type KitShape, type PadShape } from "../score/kit-shape";
+import { SEND_OFF } from "../sound/mix";
+import { same } from "../stored/merge";
+import type { Project, Track } from "../score/model";
+import { changeTrackOf } from "../score/parts";
+import type { MidiPitch } from "../base/units";
+
+function changeKitOf(
+  project: Project,
+  track: string,
+  change: (kit: KitShape) => KitShape,
+): Project {
+  const reshape = (t: Track): Track => {
+    const { kit, ...rest } = t;
+    const after = change(kit ?? PLAIN_KIT);
+    // A kit with nothing changed is left out, so that plain projects stay plain.
+    return same(after, PLAIN_KIT) ? rest : { ...rest, kit: after };
+  };
+  return changeTrackOf(project, track, (t) => (t.kind === "drums" ? reshape(t) : t));
+}
+
+/** A pad without what says nothing: sends that are off, no other kit, itself. */
+function tidy(pad: PadShape): PadShape {
+  const { from, variant, reverb = SEND_OFF, echo = SEND_OFF, ...rest } = pad;
+  return {
+    ...rest,
+    ...(from && { from }),
+    ...(variant && { variant }),
+    ...(reverb > SEND_OFF && { reverb }),
+    ...(echo > SEND_OFF && { echo }),
+  };
+}
+
+/** Gives a drum track a kit and the shape of its pads, whole. */
+export function setKit(project: Project, track: string, sound: string, kit: KitShape): Project {
+  return changeTrackOf(
+    changeKitOf(project, track, () => kit),
+    track,
+    (t) => (t.kind === "drums" ? { ...t, sound } : t),
+  );
+}
+
+/** Changes level, pitch or time of a whole kit. */
+export function changeKit(
+  project: Project,
+  track: string,
+  change: Partial<Omit<KitShape, "pads">>,
+): Project {
+  return changeKitOf(project, track, (kit) => ({ ...kit, ...change }));
+}
+
+/** Changes how one pad of a kit is shaped; a pad back at its plain shape is forgotten. */
+export function changePad(
+  project: Project,
+  track: string,
+  pitch: MidiPitch,
+  change: Partial<Omit<PadShape, "pitch">>,
+): Project {
+  return changeKitOf(project, track, (kit) => {
+    const after = tidy({ ...padShapeOf(kit, pitch), ...change });
+    const others = kit.pads.filter((pad) => pad.pitch !== pitch);
+    const pads = same(after, plainPad(pitch)) ? others : [...others, after];
+    return { ...kit, pads: pads.sort((a, b) => a.pitch - b.pitch) };
+  });
+}

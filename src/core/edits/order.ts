@@ -1,0 +1,125 @@
+import { patternBar } from "../score/sections";
+import { repeated } from "../score/bend";
+import { LIMITS, sortNotes, type Lane, type Note, type Project } from "../score/model";
+import { changePart, partOf, patternOf, type Place } from "../score/parts";
+import { setBars } from "./project";
+
+function movedTo<T extends { id: string }>(
+  items: readonly T[],
+  id: string,
+  to: number,
+): readonly T[] {
+  const from = items.findIndex((item) => item.id === id);
+  const at = Math.max(0, Math.min(items.length - 1, to));
+  if (from < 0 || from === at) return items;
+  const rest = items.filter((item) => item.id !== id);
+  rest.splice(at, 0, items[from]!);
+  return rest;
+}
+
+/** Moves a track to another place; parts follow their tracks. `to` counts from 0. */
+export function moveTrack(project: Project, id: string, to: number): Project {
+  const tracks = movedTo(project.tracks, id, to);
+  if (tracks === project.tracks) return project;
+  const order = new Map(tracks.map((track, i) => [track.id, i]));
+  const patterns = project.patterns.map((pattern) => ({
+    ...pattern,
+    parts: [...pattern.parts].sort((a, b) => order.get(a.track)! - order.get(b.track)!),
+  }));
+  return { ...project, tracks, patterns };
+}
+
+function changeLanes(
+  project: Project,
+  track: string,
+  change: (lanes: readonly Lane[]) => readonly Lane[],
+): Project {
+  return {
+    ...project,
+    tracks: project.tracks.map((t) => {
+      const lanes = t.id === track ? change(t.lanes) : t.lanes;
+      return lanes === t.lanes ? t : { ...t, lanes };
+    }),
+  };
+}
+
+/** Moves a lane to another place in its kit. */
+export function moveLane(project: Project, track: string, lane: string, to: number): Project {
+  return changeLanes(project, track, (lanes) => movedTo(lanes, lane, to));
+}
+
+/** Adds a lane below the others; a pad that has one already gets no second. */
+export function addLane(project: Project, track: string, lane: Lane): Project {
+  return changeLanes(project, track, (lanes) =>
+    lanes.some((l) => l.id === lane.id || l.pitch === lane.pitch) ? lanes : [...lanes, lane],
+  );
+}
+
+/** Takes a lane away with its hits in all patterns and the chain steps that were for it alone. */
+export function deleteLane(project: Project, track: string, id: string): Project {
+  const lane = project.tracks.find((t) => t.id === track)?.lanes.find((l) => l.id === id);
+  if (!lane) return project;
+  const without = changeLanes(project, track, (lanes) => lanes.filter((l) => l.id !== id));
+  return without.patterns.reduce(
+    (p, pattern) =>
+      changePart(p, { pattern: pattern.id, track }, (part) => {
+        const notes = part.notes.filter((note) => note.pitch !== lane.pitch);
+        const chain = part.chain.filter((step) => step.lane !== lane.pitch);
+        const untouched = notes.length === part.notes.length && chain.length === part.chain.length;
+        return untouched ? part : { ...part, notes, chain };
+      }),
+    without,
+  );
+}
+
+/**
+ * Doubles a part's loop: what it plays once is written out twice. The pattern grows when the part
+ * would not fit. Ids of the copies come from `idOf`.
+ */
+export function doubleLoop(project: Project, place: Place, idOf: (note: Note) => string): Project {
+  const pattern = patternOf(project, place.pattern);
+  const bar = patternBar(project, pattern);
+  const { length } = partOf(project, place);
+  const needed = Math.ceil((2 * length) / bar);
+  const grown = needed > pattern.bars ? setBars(project, place.pattern, needed) : project;
+  return changePart(grown, place, (part) => {
+    const inLoop = part.notes.filter((note) => note.start < length);
+    const again = inLoop.map((note) => ({ ...note, id: idOf(note), start: note.start + length }));
+    const bend = part.bend && {
+      bend: repeated(part.bend, length, 2 * length).slice(0, LIMITS.bend),
+    };
+    return { ...part, ...bend, length: 2 * length, notes: sortNotes([...inLoop, ...again]) };
+  });
+}
+
+/**
+ * Copies a bar (from 0) of a part onto the next in place of what is there; an early first hit goes
+ * along. The loop grows to hold the copy, and the pattern with it.
+ */
+export function copyBarOn(
+  project: Project,
+  place: Place,
+  bar: number,
+  idOf: (note: Note) => string,
+): Project {
+  const pattern = patternOf(project, place.pattern);
+  const ticks = patternBar(project, pattern);
+  const needed = bar + 2;
+  const grown = needed > pattern.bars ? setBars(project, place.pattern, needed) : project;
+  return changePart(grown, place, (part) => {
+    // An early hit belongs to the bar it leads into; half a sixteenth is the most that is taken so.
+    const barOf = (note: Note) => Math.floor((note.start + EARLY) / ticks);
+    const copies = part.notes
+      .filter((note) => barOf(note) === bar)
+      .map((note) => ({ ...note, id: idOf(note), start: note.start + ticks }));
+    const kept = part.notes.filter((note) => barOf(note) !== bar + 1);
+    return {
+      ...part,
+      length: Math.max(part.length, needed * ticks),
+      notes: sortNotes([...kept, ...copies]),
+    };
+  });
+}
+
+/** Half a sixteenth in ticks. */
+const EARLY = 120;

@@ -1,0 +1,87 @@
+import { patternBar } from "../score/sections";
+import { MAX_EARLY } from "../time/ticks";
+import { overlaid, repeated, thinned, wheelCurve } from "../score/bend";
+import { LIMITS, sortNotes, type BendPoint, type Note, type Project } from "../score/model";
+import type { Ticks } from "../base/units";
+import { changePart, partOf, patternOf, type Place } from "../score/parts";
+import { withBars } from "./room";
+
+/** A stretch of a part's loop that was played over, in ticks. */
+export interface PlayedOver {
+  from: Ticks;
+  to: Ticks;
+  /** Pads that were played: only these give way. Null for all pitches. */
+  pitches: ReadonlySet<number> | null;
+}
+
+/** Deletes what begins in a stretch that was played over, but for the notes spared by id. */
+export function clearPlayedOver(
+  project: Project,
+  place: Place,
+  { from, to, pitches }: PlayedOver,
+  spared: (id: string) => boolean,
+): Project {
+  // Early hits belong to step one.
+  const first = from <= 0 ? -MAX_EARLY : from;
+  return changePart(project, place, (part) => {
+    const notes = part.notes.filter(
+      (note) =>
+        note.start < first ||
+        note.start >= to ||
+        (pitches !== null && !pitches.has(note.pitch)) ||
+        spared(note.id),
+    );
+    return notes.length === part.notes.length ? part : { ...part, notes };
+  });
+}
+
+/**
+ * Puts a take into a part: its notes at ticks from the part's beginning, farther than its loop reaches. The
+ * part becomes as many whole bars as the take needs, with what it held going on round after round, and the
+ * pattern at least as long; what would go past the last bar there can be is left out.
+ */
+export function putTake(
+  project: Project,
+  place: Place,
+  take: readonly Note[],
+  idOf: () => string,
+): Project {
+  if (take.length === 0) return project;
+  const bar = patternBar(project, patternOf(project, place.pattern));
+  const last = take.reduce((most, note) => Math.max(most, note.start), 0);
+  const { length } = partOf(project, place);
+  const bars = Math.min(LIMITS.bars, Math.floor(last / bar) + 1);
+  const whole = Math.max(length, bars * bar);
+  return changePart(withBars(project, place.pattern, bars), place, (part) => {
+    const rounds: Note[] = [];
+    for (let at = length; at < whole; at += length) {
+      for (const note of part.notes) {
+        if (note.start >= 0 && note.start < length && at + note.start < whole)
+          rounds.push({ ...note, id: idOf(), start: at + note.start });
+      }
+    }
+    const bend = part.bend && { bend: repeated(part.bend, length, whole).slice(0, LIMITS.bend) };
+    const fits = take.filter((note) => note.start < whole);
+    const notes = sortNotes([...part.notes, ...rounds, ...fits]);
+    return { ...part, ...bend, length: whole, notes };
+  });
+}
+
+/** Lays what a wheel said over a part's bend curve, where it said it; a curve that is level in the middle is none. */
+export function recordBend(project: Project, place: Place, said: readonly BendPoint[]): Project {
+  if (said.length === 0) return project;
+  return changePart(project, place, (part) => {
+    const { bend = [], ...rest } = part;
+    const curve = overlaid(bend, thinned(wheelCurve(said))).slice(0, LIMITS.bend);
+    return curve.every(({ value }) => value === 0) ? rest : { ...rest, bend: curve };
+  });
+}
+
+/** Deletes a part's bend curve. */
+export function deleteBend(project: Project, place: Place): Project {
+  return changePart(project, place, (part) => {
+    if (!part.bend) return part;
+    const { bend: _, ...rest } = part;
+    return rest;
+  });
+}

@@ -1,0 +1,146 @@
+import { patternBar, patternTicks } from "../score/sections";
+import type { Key } from "../pitch/scales";
+import { makePart } from "../score/create";
+import { LIMITS, type Lane, type Part, type Pattern, type Project, type Track } from "../score/model";
+import { withoutDeadSources } from "../stored/sources";
+import { changePart, changePattern, changeTrackOf, patternOf, type Place } from "../score/parts";
+import { withStars } from "../score/stars";
+import type { Bpm, Ticks } from "../base/units";
+
+const held = (n: number, { min, max }: { min: number; max: number }) =>
+  Math.min(max, Math.max(min, n));
+
+/** Renames the project; an empty name changes nothing. */
+export function renameProject(project: Project, name: string): Project {
+  const trimmed = name.trim().slice(0, LIMITS.name);
+  return trimmed === "" || trimmed === project.name ? project : { ...project, name: trimmed };
+}
+
+/** Tempo in BPM, held to its range and to hundredths. */
+export function setTempo(project: Project, bpm: Bpm): Project {
+  const tempo = Math.round(held(bpm, LIMITS.tempo) * 100) / 100;
+  return tempo === project.tempo || !Number.isFinite(tempo) ? project : { ...project, tempo };
+}
+
+/** Changes the key; the notes stay as they are. */
+export function setKey(project: Project, key: Key): Project {
+  return { ...project, key };
+}
+
+/**
+ * Length of a pattern in bars. When it grows, parts with notes keep their loop and repeat under
+ * the rest; empty parts grow with it. When it shrinks, no loop is longer than the pattern; notes
+ * past the end stay in the score.
+ */
+export function setBars(project: Project, patternId: string, bars: number): Project {
+  const whole = Math.round(held(bars, { min: 1, max: LIMITS.bars }));
+  return changePattern(project, patternId, (pattern) => {
+    if (whole === pattern.bars) return pattern;
+    const length = whole * patternBar(project, pattern);
+    const resize = (part: Part) =>
+      part.notes.length === 0 || part.length > length ? { ...part, length } : part;
+    return { ...pattern, bars: whole, parts: pattern.parts.map(resize) };
+  });
+}
+
+/** Loop length of one part in ticks, from 1 to the pattern's length. */
+export function setPartLength(project: Project, place: Place, ticks: Ticks): Project {
+  const longest = patternTicks(project, patternOf(project, place.pattern));
+  const length = Math.round(held(ticks, { min: 1, max: longest }));
+  return changePart(project, place, (part) =>
+    part.length === length ? part : { ...part, length },
+  );
+}
+
+/** Changes a track's own fields. */
+export function changeTrack(
+  project: Project,
+  id: string,
+  change: Partial<Omit<Track, "id" | "kind" | "lanes">>,
+): Project {
+  return changeTrackOf(project, id, (track) => ({ ...track, ...change }));
+}
+
+/** Changes a lane of a drum track. */
+export function changeLane(
+  project: Project,
+  trackId: string,
+  laneId: string,
+  change: Partial<Omit<Lane, "id">>,
+): Project {
+  return {
+    ...project,
+    tracks: project.tracks.map((track) =>
+      track.id === trackId
+        ? {
+            ...track,
+            lanes: track.lanes.map((lane) => (lane.id === laneId ? { ...lane, ...change } : lane)),
+          }
+        : track,
+    ),
+  };
+}
+
+/** Adds a track with an empty part in every pattern. */
+export function addTrack(project: Project, track: Track): Project {
+  return {
+    ...project,
+    tracks: [...project.tracks, track],
+    patterns: project.patterns.map((p) => ({
+      ...p,
+      parts: [...p.parts, makePart(track.id, patternTicks(project, p))],
+    })),
+  };
+}
+
+/** Takes a track and its parts away; chains that took their timing from it take it from none. */
+export function deleteTrack(project: Project, id: string): Project {
+  return withoutDeadSources({
+    ...project,
+    tracks: project.tracks.filter((track) => track.id !== id),
+    patterns: project.patterns.map((p) =>
+      withStars(
+        { ...p, parts: p.parts.filter((part) => part.track !== id) },
+        p.stars?.filter((star) => star.track !== id) ?? [],
+      ),
+    ),
+  });
+}
+
+/** A name for the next pattern: A … Z, then A2, B2 … */
+export function nextPatternName(project: Project): string {
+  const taken = new Set(project.patterns.map((p) => p.name));
+  for (let round = 1; ; round++) {
+    for (const letter of "ABCDEFGHIJKLMNOPQRSTUVWXYZ") {
+      const name = round === 1 ? letter : `${letter}${round}`;
+      if (!taken.has(name)) return name;
+    }
+  }
+}
+
+/** Adds a pattern: a copy of another to vary, or an empty one as long as it. */
+export function addPattern(project: Project, id: string, from: string, copy: boolean): Project {
+  const source = patternOf(project, from);
+  const length = patternTicks(project, source);
+  const parts = copy
+    ? source.parts
+    : source.parts.map((part) => ({ ...makePart(part.track, length), grid: part.grid }));
+  const pattern: Pattern = {
+    ...(copy && source.chords && { chords: source.chords }),
+    id,
+    name: nextPatternName(project),
+    bars: source.bars,
+    parts,
+  };
+  return { ...project, patterns: [...project.patterns, pattern] };
+}
+
+/** Takes a pattern away, from the song too; the last one stays. */
+export function deletePattern(project: Project, id: string): Project {
+  if (project.patterns.length < 2) return project;
+  return {
+    ...project,
+    patterns: project.patterns.filter((p) => p.id !== id),
+    song: project.song.filter((entry) => entry.pattern !== id),
+  };
+}

@@ -1,0 +1,69 @@
+import { patternBar } from "../score/sections";
+import { lanePeriod } from "../playback/voices";
+import { stepTicks } from "../time/grid";
+import { plural } from "../base/plural";
+import { LIMITS, sortNotes, type Note, type Project } from "../score/model";
+import { changePart, partOf, patternOf, trackOf, type Place } from "../score/parts";
+import { changeLane, setBars } from "./project";
+
+/** Notes of a part that begin past the end of their loop, where they are not heard; in order. */
+export function beyondLoop(project: Project, place: Place): Note[] {
+  const track = trackOf(project, place.track);
+  const { notes, length } = partOf(project, place);
+  return notes.filter((note) => note.start >= lanePeriod(track, note.pitch, length));
+}
+
+/**
+ * Lengthens loops so that every note of a part begins inside its own: the part's by whole bars, and the
+ * pattern with it; that of a lane with a loop of its own by its steps. Gives what is longer now in words,
+ * empty where nothing had to be. Where a limit is reached, notes stay beyond it.
+ */
+export function makeRoom(project: Project, place: Place): { project: Project; said: string } {
+  const beyond = beyondLoop(project, place);
+  if (beyond.length === 0) return { project, said: "" };
+  const { lanes } = trackOf(project, place.track);
+  const said: string[] = [];
+  let after = project;
+  for (const lane of lanes) {
+    const last = beyond.findLast((note) => note.pitch === lane.pitch);
+    if (!lane.steps || !last) continue;
+    const steps = Math.min(LIMITS.steps, Math.floor(last.start / stepTicks(lane.grid)) + 1);
+    after = changeLane(after, place.track, lane.id, { steps });
+    said.push(`${lane.name} now loops over ${plural(steps, "step")}`);
+  }
+  const own = new Set(lanes.flatMap((lane) => (lane.steps ? [lane.pitch] : [])));
+  const last = beyond.findLast((note) => !own.has(note.pitch));
+  if (!last) return { project: after, said: said.join(", ") };
+  const bar = patternBar(project, patternOf(project, place.pattern));
+  const bars = Math.min(LIMITS.bars, Math.floor(last.start / bar) + 1);
+  after = withBars(after, place.pattern, bars);
+  after = changePart(after, place, (part) => ({ ...part, length: bars * bar }));
+  said.push(`the loop is now ${plural(bars, "bar")}`);
+  return { project: after, said: said.join(", ") };
+}
+
+/** A pattern of at least so many bars. */
+export function withBars(project: Project, pattern: string, bars: number): Project {
+  return bars > patternOf(project, pattern).bars ? setBars(project, pattern, bars) : project;
+}
+
+/** Brings notes past the end of their loop in at its beginning, as the loop goes round. */
+export function wrapBeyond(project: Project, place: Place): Project {
+  const track = trackOf(project, place.track);
+  return changePart(project, place, (part) => {
+    const round = (note: Note) => {
+      const period = lanePeriod(track, note.pitch, part.length);
+      return note.start >= period ? { ...note, start: note.start % period } : note;
+    };
+    return { ...part, notes: sortNotes(part.notes.map(round)) };
+  });
+}
+
+/** Deletes notes past the end of their loop. */
+export function deleteBeyond(project: Project, place: Place): Project {
+  const gone = new Set(beyondLoop(project, place));
+  return changePart(project, place, (part) => ({
+    ...part,
+    notes: part.notes.filter((note) => !gone.has(note)),
+  }));
+}

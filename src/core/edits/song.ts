@@ -1,0 +1,206 @@
+import { patternBar, patternTicks, sectionBars, sectionsOf } from "../score/sections";
+import type { Bpm, Ticks } from "../base/units";
+import { makePart } from "../score/create";
+import { LIMITS, type ChordMark, type Pattern, type Project, type SongEntry } from "../score/model";
+import { patternOf } from "../score/parts";
+import { nextPatternName } from "./project";
+
+const held = (n: number, { min, max }: { min: number; max: number }) =>
+  Math.min(max, Math.max(min, n));
+
+/** The section of an id, or a RangeError that names it. */
+export function sectionOf(project: Project, id: string): SongEntry {
+  const entry = project.song.find((one) => one.id === id);
+  if (!entry) throw new RangeError(`“${id}” is no section of this song`);
+  return entry;
+}
+
+/** A section without the fields that are plain. */
+function lean(entry: SongEntry): SongEntry {
+  const { skip, mutes, chords, ...rest } = entry;
+  const given = Object.entries(rest).filter(([, value]) => value !== undefined);
+  return {
+    ...(Object.fromEntries(given) as unknown as SongEntry),
+    ...(skip && { skip }),
+    ...(mutes && mutes.length > 0 && { mutes }),
+    ...(chords && chords.length > 0 && { chords }),
+  };
+}
+
+/** Changes one section; a value of `undefined` makes it plain. The same project where nothing differs. */
+export function changeSection(
+  project: Project,
+  id: string,
+  change: Partial<Omit<SongEntry, "id">>,
+): Project {
+  const before = sectionOf(project, id);
+  const after = lean({ ...before, ...change });
+  if (JSON.stringify(after) === JSON.stringify(before)) return project;
+  return { ...project, song: project.song.map((one) => (one === before ? after : one)) };
+}
+
+/** Puts sections in before the one at an index (from 0); at the end where there is none. */
+export function insertSections(
+  project: Project,
+  at: number,
+  entries: readonly SongEntry[],
+): Project {
+  if (entries.length === 0) return project;
+  const index = held(Math.round(at), { min: 0, max: project.song.length });
+  const { song } = project;
+  return { ...project, song: [...song.slice(0, index), ...entries, ...song.slice(index)] };
+}
+
+/** Moves sections, in the order they have, to before the one that has an index now. */
+export function moveSections(project: Project, ids: ReadonlySet<string>, to: number): Project {
+  const { song } = project;
+  const moved = song.filter((entry) => ids.has(entry.id));
+  if (moved.length === 0) return project;
+  const before = song.slice(0, Math.max(0, to)).filter((entry) => !ids.has(entry.id));
+  const after = song.slice(Math.max(0, to)).filter((entry) => !ids.has(entry.id));
+  const order = [...before, ...moved, ...after];
+  return order.every((entry, i) => entry === song[i]) ? project : { ...project, song: order };
+}
+
+/** Takes sections out of the song; their patterns stay. */
+export function deleteSections(project: Project, ids: ReadonlySet<string>): Project {
+  const song = project.song.filter((entry) => !ids.has(entry.id));
+  return song.length === project.song.length ? project : { ...project, song };
+}
+
+/** How often a section plays its pattern, 1–999: whole rounds again. */
+export function setSectionTimes(project: Project, id: string, times: number): Project {
+  const whole = Math.round(held(times, { min: 1, max: LIMITS.times }));
+  return changeSection(project, id, { times: whole, bars: undefined });
+}
+
+/** Length of a section in bars; whole rounds of its pattern are that, a piece of one ends early. */
+export function setSectionBars(project: Project, id: string, bars: number): Project {
+  const entry = sectionOf(project, id);
+  const pattern = patternOf(project, entry.pattern);
+  const whole = Math.round(held(bars, { min: 1, max: LIMITS.bars }));
+  const rounds = (whole + (entry.skip ?? 0)) / pattern.bars;
+  const times = held(Math.ceil(rounds), { min: 1, max: LIMITS.times });
+  return changeSection(project, id, {
+    times,
+    bars: Number.isInteger(rounds) && times === rounds ? undefined : whole,
+  });
+}
+
+/** Tempo of a section in BPM, to hundredths; null for the project's. */
+export function setSectionTempo(project: Project, id: string, bpm: Bpm | null): Project {
+  if (bpm !== null && !Number.isFinite(bpm)) return project;
+  const tempo = bpm === null ? undefined : Math.round(held(bpm, LIMITS.tempo) * 100) / 100;
+  return changeSection(project, id, { tempo });
+}
+
+/** Whether a track is silent in a section. */
+export function muteInSection(
+  project: Project,
+  id: string,
+  track: string,
+  silent: boolean,
+): Project {
+  const { mutes = [] } = sectionOf(project, id);
+  const others = mutes.filter((one) => one !== track);
+  return changeSection(project, id, { mutes: silent ? [...others, track] : others });
+}
+
+/**
+ * Cuts a section in two, so many bars after its beginning; the second is called `newId` and goes on where
+ * the first ends. The same project where it has no such bar inside.
+ */
+export function splitSection(
+  project: Project,
+  id: string,
+  afterBars: number,
+  newId: string,
+): Project {
+  const entry = sectionOf(project, id);
+  const pattern = patternOf(project, entry.pattern);
+  const bars = sectionBars(entry, pattern);
+  const cut = Math.round(afterBars);
+  if (cut < 1 || cut >= bars) return project;
+  const skip = ((entry.skip ?? 0) + cut) % pattern.bars;
+  const first = setSectionBars(project, id, cut);
+  const index = project.song.indexOf(entry);
+  const second = lean({ ...entry, id: newId, skip, times: 1, bars: undefined });
+  return setSectionBars(insertSections(first, index + 1, [second]), newId, bars - cut);
+}
+
+/** The bar of a section (from its beginning) that a tick of the song is nearest to; null outside of it. */
+export function barInSection(project: Project, id: string, tick: Ticks): number | null {
+  const section = sectionsOf(project).find(({ entry }) => entry?.id === id);
+  if (!section) return null;
+  const bar = patternBar(project, section.pattern);
+  const at = Math.round((tick - section.at) / bar);
+  return at < 0 || at * bar > section.length ? null : at;
+}
+
+/** A song of every pattern once, in order: what is played while there is none. */
+export const songOfAll = (project: Project, idOf: () => string): readonly SongEntry[] =>
+  project.patterns.map(({ id }) => ({ id: idOf(), pattern: id, times: 1 }));
+
+/**
+ * A copy of a pattern as a new one after it, with the parts of the tracks given (all where null); the
+ * others play nothing in it.
+ */
+export function copyPattern(
+  project: Project,
+  from: string,
+  newId: string,
+  tracks: ReadonlySet<string> | null = null,
+): Project {
+  const source = patternOf(project, from);
+  const length = patternTicks(project, source);
+  const parts = source.parts.map((part) =>
+    !tracks || tracks.has(part.track) ? part : { ...makePart(part.track, length), grid: part.grid },
+  );
+  const copy: Pattern = { ...source, id: newId, name: nextPatternName(project), parts };
+  const at = project.patterns.indexOf(source) + 1;
+  const { patterns } = project;
+  return { ...project, patterns: [...patterns.slice(0, at), copy, ...patterns.slice(at)] };
+}
+
+/** Gives a section a pattern of its own, a copy to vary. */
+export function makeSectionOwn(project: Project, id: string, newPattern: string): Project {
+  const entry = sectionOf(project, id);
+  const copied = copyPattern(project, entry.pattern, newPattern);
+  return changeSection(copied, id, { pattern: newPattern });
+}
+
+/** A section again right after itself, with a pattern of its own that holds the parts of some tracks. */
+export function cloneSection(
+  project: Project,
+  id: string,
+  newId: string,
+  newPattern: string,
+  tracks: ReadonlySet<string>,
+): Project {
+  const entry = sectionOf(project, id);
+  const copied = copyPattern(project, entry.pattern, newPattern, tracks);
+  const clone = { ...entry, id: newId, pattern: newPattern };
+  return insertSections(copied, project.song.indexOf(entry) + 1, [clone]);
+}
+
+/** Chords that stand in for the pattern's line in a section; none for the pattern's own. */
+export const setSectionChords = (
+  project: Project,
+  id: string,
+  chords: readonly ChordMark[],
+): Project => changeSection(project, id, { chords });
+
+/** Draws what sounds by chance anew, from another seed. */
+export function setSeed(project: Project, seed: number): Project {
+  const { seed: before = 0, ...rest } = project;
+  const whole = Math.round(held(seed, { min: 0, max: LIMITS.seed }));
+  if (whole === before) return project;
+  return whole === 0 ? rest : { ...rest, seed: whole };
+}
+
+/** What a project plays as a song: its own, or without one each pattern once. */
+export const wholeSong = ({
+  song,
+  patterns,
+}: Pick<Project, "song" | "patterns">): readonly SongEntry[] =>
+  song.length > 0 ? song : patterns.map(({ id }) => ({ id, pattern: id, times: 1 }));

@@ -1,0 +1,104 @@
+import { patternBar } from "../score/sections";
+import { contextOf } from "../transforms/chain";
+import type { Effect } from "../transforms/kit";
+import { TRANSFORMS } from "../transforms/registry";
+import { plural } from "../base/plural";
+import type { Ticks } from "../base/units";
+import { LIMITS, sortNotes, type Params, type Project } from "../score/model";
+import { changePart, partOf, patternOf, trackOf, type Place } from "../score/parts";
+import { withBars } from "./room";
+
+/** What of a part a transform works on. */
+export interface TransformScope {
+  /** Ids of notes; null for all. */
+  selection: ReadonlySet<string> | null;
+  /** One pad; null for all. */
+  lane: number | null;
+  /** Stretch of time `[from, to)` in ticks, or null to take it from the notes. */
+  range: readonly [number, number] | null;
+}
+
+export const WHOLE_PART: TransformScope = { selection: null, lane: null, range: null };
+
+/** What a transform made of a project. */
+export interface Transformed {
+  project: Project;
+  effect: Effect;
+  /** Ids of notes that came from none of the input: pieces and copies, named by `idOf`. */
+  fresh: string[];
+}
+
+/**
+ * Applies a transform to a part's own notes at once. Pieces become notes of their own, so that they can
+ * be worked on again. Throws a RangeError for wrong parameters or an unknown transform.
+ */
+export function transformPart(
+  project: Project,
+  place: Place,
+  id: string,
+  params: Params,
+  scope: TransformScope,
+  idOf: () => string,
+): Transformed {
+  const transform = TRANSFORMS[id];
+  if (!transform) throw new RangeError(`“${id}” is no known transform`);
+  const part = partOf(project, place);
+  const track = trackOf(project, place.track);
+  const pattern = patternOf(project, place.pattern);
+  const context = { ...contextOf(project, track, part, pattern), ...scope };
+  const result = transform.apply(part.notes, params, context);
+  const known = new Set(part.notes.map((note) => note.id));
+  const fresh: string[] = [];
+  const notes = result.notes.map((note) => {
+    if (known.has(note.id)) return note;
+    const named = { ...note, id: idOf() };
+    fresh.push(named.id);
+    return named;
+  });
+  const { project: roomy, bars, length } = holding(project, place, result.length ?? part.length);
+  const changed = changePart(roomy, place, () => ({ ...part, notes: sortNotes(notes), length }));
+  if (bars === null) return { project: changed, effect: result.effect, fresh };
+  const sentence = `${result.effect.sentence}; the pattern is now ${plural(bars, "bar")}`;
+  return { project: changed, effect: { ...result.effect, sentence }, fresh };
+}
+
+/**
+ * A project whose pattern holds a loop of so many ticks, with its bars where it had to grow for that, and
+ * the loop's length, which no pattern holds beyond its limit.
+ */
+export function holding(
+  project: Project,
+  { pattern }: Place,
+  length: Ticks,
+): { project: Project; bars: number | null; length: Ticks } {
+  const bar = patternBar(project, patternOf(project, pattern));
+  const bars = Math.min(LIMITS.bars, Math.ceil(length / bar));
+  const roomy = withBars(project, pattern, bars);
+  const held = Math.min(length, LIMITS.bars * bar);
+  return { project: roomy, bars: roomy === project ? null : bars, length: held };
+}
+
+/**
+ * Applies a transform to several whole parts, as one edit: of the tracks named, in the patterns named.
+ * Gives one sentence for all.
+ */
+export function transformParts(
+  project: Project,
+  places: readonly Place[],
+  id: string,
+  params: Params,
+  idOf: () => string,
+): { project: Project; sentence: string } {
+  let after = project;
+  let [notes, parts] = [0, 0];
+  for (const place of places) {
+    if (partOf(after, place).notes.length === 0) continue;
+    const done = transformPart(after, place, id, params, WHOLE_PART, idOf);
+    const { added, removed, moved, changed } = done.effect;
+    notes += added + removed + moved + changed;
+    parts++;
+    after = done.project;
+  }
+  const sentence = `${notes} note${notes === 1 ? "" : "s"} changed in ${parts} part${parts === 1 ? "" : "s"}`;
+  return { project: after, sentence };
+}

@@ -1,0 +1,30 @@
+import * as yup from "yup";
+import { options, type Format } from "../format";
+import { readProjectFile, writeProjectJson } from "./json";
+
+/** First character that is not white space. */
+const firstCharacter = (bytes: Uint8Array) =>
+  String.fromCharCode(bytes.find((byte) => byte > 0x20) ?? 0);
+
+/** The project with its samples as one JSON text; see docs/format.md. */
+export const projectFile: Format = {
+  label: "Project as text",
+  extensions: ["json"],
+  type: "application/json",
+  words: "json backup whole",
+  about: "The whole project as one JSON text, its samples inside",
+  asks: { extents: ["project"], schema: yup.object({}), defaults: {}, options: () => ({}) },
+  reader: {
+    matches: (bytes) => firstCharacter(bytes) === "{",
+    read(bytes) {
+      const { project, samples } = readProjectFile(new TextDecoder().decode(bytes));
+      return { project, samples, notKept: [] };
+    },
+  },
+  writer: {
+    options: options({}),
+    choices: [{ id: "project", label: "the project as text", options: () => ({}) }],
+    withSamples: true,
+    write: (project, _, samples) => ({ body: writeProjectJson(project, samples), notKept: [] }),
+  },
+};

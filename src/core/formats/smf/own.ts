@@ -1,0 +1,21 @@
+import { isScale, type Key } from "../../pitch/scales";
+import { LIMITS } from "../../score/model";
+import type { Decibels } from "../../base/units";
+
+/** Whether a text is one that `writeSmf` adds, to say what the events of the standard cannot. */
+export const isOwnText = (text: string): boolean => /^(Key: \d|Level: )/.test(text);
+
+/** The exact key, since a key signature knows major and minor only; null where a text says none. */
+export function readKeyText(text: string): Key | null {
+  const found = /^Key: (\d{1,2}) ([^(]+?) \(/.exec(text);
+  if (!found || Number(found[1]) > 11 || !isScale(found[2]!)) return null;
+  return { root: Number(found[1]), scale: found[2]! };
+}
+
+/** The exact level of a track, since volumes are coarse and end at +4 dB; null where a text says none. */
+export function readLevelText(text: string): Decibels | null {
+  const found = /^Level: (-?\d+(?:\.\d+)?)$/.exec(text);
+  if (!found) return null;
+  const level = Number(found[1]);
+  return level >= LIMITS.level.min && level <= LIMITS.level.max ? level : null;
+}

@@ -1,0 +1,88 @@
+import { bell, type Random } from "../../base/random";
+import { PPQ, barTicks } from "../../time/ticks";
+import { plural } from "../../base/plural";
+import type { MidiPitch } from "../../base/units";
+import type { SaidLine } from "./bass";
+import { movement } from "../chords/voicing";
+import { harmonyOf, spanAt, type Span } from "./harmony";
+import type { IdeaOptions } from "../options";
+import { partPlaces } from "../rhythm/places";
+
+/** A stab is so long at most, as a share of a quarter note. */
+const SHORT = 0.4;
+
+/**
+ * Chords as they accompany: a pad holds each for as long as it lasts, stabs strike it in a rhythm. Voices lie in the
+ * register and move little from chord to chord.
+ */
+export function backing(o: IdeaOptions, random: Random): SaidLine {
+  const spans = harmonyOf(o);
+  const laid = layings(spans, o, random);
+  const chords = plural(spans.length, "chord");
+  if (o.role === "pad") {
+    const notes = spans.flatMap(({ from, to }, i) =>
+      laid[i]!.map((pitch) => ({ start: from, length: to - from, pitch })),
+    );
+    return { notes, says: `pad, ${chords} held, ${voicesOf(laid)}` };
+  }
+  const bar = barTicks(o.metre);
+  const slots = partPlaces(o, bar, random);
+  const longest = Math.round(PPQ * SHORT * (1 + random()));
+  const notes: SaidLine["notes"] = [];
+  let struck = 0;
+  for (const { start, length } of slots) {
+    const i = spanAt(spans, start);
+    const short = o.rhythm ? length : Math.min(length, longest);
+    const held = Math.min(short, spans[i]!.to - start);
+    for (const pitch of laid[i]!) notes.push({ start, length: held, pitch });
+    struck++;
+  }
+  return { notes, says: `stabs, ${chords}, struck ${struck} times, ${voicesOf(laid)}` };
+}
+
+const voicesOf = (laid: readonly (readonly MidiPitch[])[]) => {
+  const moves = laid.slice(1).map((pitches, i) => movement(laid[i]!, pitches));
+  const mean = moves.reduce((sum, way) => sum + way, 0) / Math.max(1, moves.length);
+  return laid.length > 1
+    ? `voices move ${mean.toFixed(1)} semitones`
+    : plural(laid[0]?.length ?? 0, "voice");
+};
+
+/** How each chord is laid in the register: the first by chance, each other near to the one before. */
+function layings(spans: readonly Span[], o: IdeaOptions, random: Random): MidiPitch[][] {
+  const open = random() < 0.4;
+  const middle = (o.low + o.high) / 2 + bell(random) * 4;
+  let last: MidiPitch[] | null = null;
+  return spans.map(({ classes }) => {
+    const choices = closeOnes(classes, o, open);
+    const cost = (pitches: readonly MidiPitch[]) => {
+      const centre = pitches.reduce((sum, p) => sum + p, 0) / pitches.length;
+      // Rather near its middle than slowly out of the register.
+      return (last ? movement(last, pitches) : 0) + Math.abs(centre - middle) * (last ? 0.12 : 1);
+    };
+    last = choices.reduce((best, one) => (cost(one) < cost(best) ? one : best), choices[0]!);
+    return last;
+  });
+}
+
+/** All ways to lay a chord within the register, from each of its tones on; the widest that fit. */
+function closeOnes(classes: readonly number[], o: IdeaOptions, open: boolean): MidiPitch[][] {
+  const all: MidiPitch[][] = [];
+  const size = Math.min(o.voices, classes.length);
+  // Of four tones in three voices the fifth is the one left out, the second after the root.
+  const wanted =
+    size < classes.length ? classes.filter((_, i) => i !== 2 || size > 3).slice(0, size) : classes;
+  for (let low = o.low; low <= o.high; low++) {
+    if (!wanted.includes(low % 12)) continue;
+    const pitches = [low];
+    for (let pitch = low + 1; pitches.length < wanted.length && pitch <= o.high; pitch++)
+      if (wanted.includes(pitch % 12)) pitches.push(pitch);
+    // Open: every second tone an octave up.
+    const laid = open
+      ? pitches.map((p, i) => (i % 2 === 1 && p + 12 <= o.high ? p + 12 : p))
+      : pitches;
+    all.push(laid.sort((a, b) => a - b));
+  }
+  const most = Math.max(...all.map((pitches) => pitches.length));
+  return all.length > 0 ? all.filter((pitches) => pitches.length === most) : [[]];
+}

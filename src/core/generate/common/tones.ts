@@ -1,0 +1,46 @@
+import { scaleSemitones, type Key } from "../../pitch/scales";
+import type { IdeaOptions, Tone } from "../options";
+import type { Ticks } from "../../base/units";
+
+/** Pitch classes of the key's own chord: root, third and fifth where the scale has them. */
+export function chordTones(key: Key): Set<number> {
+  const scale = scaleSemitones(key.scale);
+  const third = [4, 3].filter((s) => scale.includes(s));
+  const fifth = [7, 6, 8].find((s) => scale.includes(s));
+  const minor = third.includes(3) && (!third.includes(4) || scale.length < 7);
+  const tones = [0, minor ? 3 : third[0], fifth].filter((s) => s !== undefined);
+  return new Set(tones.map((s) => (s + key.root) % 12));
+}
+
+const held = new WeakMap<readonly number[], Set<number>>();
+const keys = new WeakMap<Key, Set<number>>();
+
+/** Pitch classes of the chord that holds at a tick: of the chord line, else of the key. */
+export function classesAt(o: Pick<IdeaOptions, "chords" | "key">, tick: Ticks): Set<number> {
+  const chord = o.chords.find((c) => tick >= c.from && tick < c.to);
+  if (!chord || chord.classes.length === 0) {
+    let own = keys.get(o.key);
+    if (!own) keys.set(o.key, (own = chordTones(o.key)));
+    return own;
+  }
+  let set = held.get(chord.classes);
+  if (!set) held.set(chord.classes, (set = new Set(chord.classes)));
+  return set;
+}
+
+/** Pitch classes that a first or last note may have; null for any. */
+export function toneClasses(
+  o: Pick<IdeaOptions, "chords" | "key">,
+  tone: Tone,
+  tick: Ticks,
+): ReadonlySet<number> | null {
+  if (tone === "any") return null;
+  const all = classesAt(o, tick);
+  if (tone === "chord tone") return all;
+  const [root, ...rest] = all;
+  const wanted = { root: [0], third: [3, 4, 2, 5], fifth: [7, 6, 8] }[tone];
+  const above = (pc: number) => (pc - root! + 12) % 12;
+  const found = [root!, ...rest].filter((pc) => wanted.includes(above(pc)));
+  // A chord without a third or fifth: its root stands in.
+  return new Set(found.length > 0 ? found : [root!]);
+}

@@ -1,0 +1,34 @@
+import { scaleSemitones } from "../../pitch/scales";
+import type { Note } from "../../score/model";
+import type { IdeaOptions } from "../options";
+import type { Place } from "../rhythm/places";
+import { classesAt } from "../common/tones";
+
+/** Least distance between two voices, in semitones. */
+const APART = 3;
+
+/**
+ * Puts further voices under a line, with its rhythm: each on the next tone of the chord that lies a
+ * third or more below the voice above and inside the register. Bars that are kept get none.
+ */
+export function addVoices(line: readonly Note[], places: readonly Place[], o: IdeaOptions): Note[] {
+  const inScale = o.pool === "chords" && o.chords.length > 0 ? null : scaleClasses(o);
+  return line.flatMap((note, i) => {
+    if (places[i]!.fixed) return [note];
+    const tones = classesAt(o, note.start);
+    const voices = [note];
+    for (let v = 1; v < o.voices; v++) {
+      let pitch = voices[voices.length - 1]!.pitch - APART;
+      const fits = (p: number) => tones.has(p % 12) && (!inScale || inScale.has(p % 12));
+      while (pitch >= o.low && !fits(pitch)) pitch--;
+      if (pitch < o.low) break;
+      const velocity = Math.max(1, Math.min(o.loudest, Math.max(o.softest, note.velocity - 8 * v)));
+      voices.push({ ...note, id: `${note.id}v${v + 1}`, pitch, velocity });
+    }
+    return voices;
+  });
+}
+
+function scaleClasses(o: IdeaOptions): Set<number> {
+  return new Set(scaleSemitones(o.key.scale).map((s) => (s + o.key.root) % 12));
+}

@@ -1,0 +1,176 @@
+import type { Random } from "../../base/random";
+import { barTicks, beatTicks } from "../../time/ticks";
+import type { Ticks } from "../../base/units";
+import type { IdeaOptions } from "../options";
+import type { BarPlan } from "./plan";
+import { barOf, exactly, keptPlaces, onlyPlaces, rhythmPlaces, type Place } from "../rhythm/places";
+import { fillRhythm, type Slot } from "../rhythm/slots";
+
+/** A last note is at least so many times as long as the others on average; after it a breath, in beats. */
+const LONGER = 1.8;
+const BREATH = 0.5;
+/** The rhythm of all bars: copies have their source's, and a phrase ends on a long note on a beat, with a breath after. */
+export function rhythmOf(
+  o: IdeaOptions,
+  plan: BarPlan[],
+  pickup: boolean,
+  random: Random,
+): Place[][] {
+  const bar = barTicks(o.metre);
+  const given = givenOf(o, bar);
+  if (given) return byBar(given, o.bars);
+  const inBar: Slot[][] = [];
+  plan.forEach(({ copies, half }, b) => {
+    let own = copies === null || half || o.follow ? barOf(o, bar, random, b) : inBar[copies]!;
+    if (copies !== null && plan[b]!.otherRhythm && !o.follow) {
+      const other = otherRhythm(own, bar);
+      plan[b] = { ...plan[b]!, otherRhythm: other !== null };
+      own = other ?? own;
+    }
+    if (copies !== null && half && !o.follow) {
+      const tail = own.filter(({ start }) => start >= bar / 2);
+      const until = tail[0]?.start ?? bar;
+      const head = inBar[copies]!.filter(({ start }) => start < bar / 2);
+      own = [
+        ...head.map(({ start, length }) => ({ start, length: Math.min(length, until - start) })),
+        ...tail,
+      ];
+    }
+    // A bar that is kept is a motif for others too.
+    if (o.keepBars.includes(b))
+      own = keptPlaces(o.kept, b, bar).map(({ start, length }) => ({
+        start: Math.max(0, start - b * bar),
+        length,
+      }));
+    if (own.length === 0 && b === 0) own = fillRhythm(bar, o.values, random).slice(0, 1);
+    inBar.push(own);
+  });
+  const all = inBar.flat();
+  const mean = all.reduce((sum, { length }) => sum + length, 0) / Math.max(1, all.length);
+  const made = plan.map(({ cadence }, b): Place[] => {
+    if (o.keepBars.includes(b)) return keptPlaces(o.kept, b, bar);
+    // What goes with another part keeps its places to the end.
+    let slots = cadence && !o.follow ? ended(inBar[b]!, o, bar, mean) : inBar[b]!;
+    if (cadence && pickup && !o.follow && !o.pitches) {
+      const led = withPickups(slots, bar, beatTicks(o.metre), random);
+      plan[b] = { ...plan[b]!, pickups: led.length - slots.length };
+      slots = led;
+    }
+    return slots.map((slot) => ({
+      ...{ ...slot, start: slot.start + b * bar, bar: b, velocity: null },
+    }));
+  });
+  if (!o.pitches) return made;
+  const kept = made.flat().filter((place) => place.fixed).length;
+  return byBar(exactly(made.flat(), o.pitches.length + kept, random), o.bars);
+}
+
+/** The places that are given: a rhythm that is kept, or all notes of which only some are to change. */
+function givenOf(o: IdeaOptions, bar: Ticks): Place[] | null {
+  if (o.only) return onlyPlaces(o.only, bar, o.bars);
+  return o.rhythm && rhythmPlaces(o, o.rhythm, bar);
+}
+
+const byBar = (places: readonly Place[], bars: number): Place[][] =>
+  Array.from({ length: bars }, (_, b) => places.filter((place) => place.bar === b));
+
+/** The lengths of a bar from back to front, or its halves exchanged; null where neither is another rhythm. */
+function otherRhythm(slots: readonly Slot[], bar: Ticks): Slot[] | null {
+  const back = slots
+    .map(({ start, length }) => ({ start: bar - start - length, length }))
+    .reverse();
+  const half = bar / 2;
+  const first = slots.filter(({ start }) => start < half);
+  const whole = first.every(({ start, length }) => start + length <= half);
+  const exchanged = [
+    ...slots.slice(first.length).map((slot) => ({ ...slot, start: slot.start - half })),
+    ...first.map((slot) => ({ ...slot, start: slot.start + half })),
+  ];
+  const differs = (other: readonly Slot[]) =>
+    other[0]?.start === 0 && other.some(({ start }, i) => start !== slots[i]!.start);
+  return [back, ...(whole ? [exchanged] : [])].find(differs) ?? null;
+}
+
+/** A bar that comes to rest: its last note on the latest beat from which it is long enough, and a breath after it. */
+function ended(slots: readonly Slot[], o: IdeaOptions, bar: Ticks, mean: Ticks): Slot[] {
+  const beat = beatTicks(o.metre);
+  const breath = Math.min(bar / 4, BREATH * beat);
+  const enough = LONGER * mean * 1.08;
+  const beats = Math.round(bar / beat);
+  let at = 0;
+  for (let k = Math.floor(beats / 2); k >= 1; k--)
+    if (bar - k * beat - breath >= enough) {
+      at = k * beat;
+      break;
+    }
+  const before = slots
+    .filter(({ start }) => start < at)
+    .map((slot) => ({ ...slot, length: Math.min(slot.length, at - slot.start) }));
+  const longest = bar - at - (bar - at - breath >= enough ? breath : 0);
+  return [...before, { start: at, length: longest }];
+}
+
+/** One or two notes at the end of a bar, after the breath: where there is room for them before the bar line. */
+function withPickups(slots: readonly Slot[], bar: Ticks, beat: Ticks, random: Random): Slot[] {
+  const last = slots.at(-1);
+  const half = beat / 2;
+  for (const count of random() < 0.5 ? [1] : [2, 1]) {
+    const first = bar - count * half;
+    const length = Math.min(last?.length ?? 0, first - BREATH * beat - (last?.start ?? 0));
+    if (!last || length < half) continue;
+    const led = Array.from({ length: count }, (_, i) => ({
+      start: first + i * half,
+      length: half,
+    }));
+    return [...slots.slice(0, -1), { ...last, length }, ...led];
+  }
+  return [...slots];
+}
+
+/** In beats, how unwelcome the highest note is: in another third than asked, last of all, and last of a question. */
+const ELSEWHERE = 20;
+const AT_LAST = 16;
+const AT_OPEN = 0.9;
+/** The same where it spoils a motif that comes again, and where only the rest of its bar goes another way then. */
+const SPOILS = 4;
+const BENDS = 1;
+
+/**
+ * The start of the one highest note: nearest to where it is asked for, in the same third, rather on a beat, and last of
+ * all only where nothing else is left. A bar that comes again would bring it twice: its copies go their own way from
+ * the middle on, as does one that is a copy.
+ */
+export function climaxOf(
+  rhythm: readonly Slot[][],
+  plan: BarPlan[],
+  wanted: Ticks,
+  o: IdeaOptions,
+): Ticks {
+  const [bar, beat] = [barTicks(o.metre), beatTicks(o.metre)];
+  const sources = new Set(
+    plan.flatMap(({ copies, moved }) => (copies === null || moved ? [] : [copies])),
+  );
+  const whole = o.bars * bar;
+  const third = (tick: Ticks) => Math.min(2, Math.floor((3 * tick) / whole));
+  let [best, least, at] = [0, Infinity, 0];
+  rhythm.forEach((slots, b) =>
+    slots.forEach(({ start }, i) => {
+      const lasts = plan[b]!.cadence !== null && i >= slots.length - 1 - plan[b]!.pickups;
+      const early = start - b * bar < bar / 2;
+      const spoilt = Number(sources.has(b)) + Number(plan[b]!.copies !== null);
+      const unwelcome =
+        (start % beat === 0 ? 0 : 0.5) +
+        (third(start) === third(wanted) ? 0 : ELSEWHERE) +
+        (lasts ? (plan[b]!.cadence === "open" ? AT_OPEN : AT_LAST) : 0) +
+        spoilt * (early ? SPOILS : BENDS);
+      const away = Math.abs(start - wanted) + unwelcome * beat;
+      if (away < least) [best, least, at] = [start, away, b];
+    }),
+  );
+  const late = best - at * bar >= bar / 2;
+  plan.forEach((one, b) => {
+    const again = late && one.copies === at && !one.moved;
+    if (again || (b === at && one.copies !== null)) plan[b] = { ...one, half: true };
+  });
+  return best;
+}

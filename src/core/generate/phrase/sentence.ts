@@ -1,0 +1,39 @@
+import { pitchName } from "../../pitch/scales";
+import type { Note } from "../../score/model";
+import { plural } from "../../base/plural";
+import type { IdeaOptions } from "../options";
+import type { PhraseWish } from "./options";
+import { carrying, phraseBars, type BarPlan } from "./plan";
+
+/** What a line of phrases is, in a sentence: its form, its height, how it ends, and how often its motif comes again. */
+export function sentenceOf(
+  o: IdeaOptions,
+  wish: PhraseWish,
+  notes: readonly Pick<Note, "pitch">[],
+  plan: readonly BarPlan[],
+): string {
+  const size = phraseBars(o, wish);
+  const count = Math.ceil(o.bars / size);
+  const of = plural(size, "bar");
+  const highest = notes.reduce((best, note) => (note.pitch > best.pitch ? note : best), notes[0]!);
+  const peak = `${wish.contour === "drawn" ? "your curve" : wish.contour} to ${pitchName(highest.pitch, o.key)}`;
+  const close = notes.at(-1 - plan.at(-1)!.pickups) ?? notes.at(-1)!;
+  const above = (close.pitch - o.key.root + 120) % 12;
+  const ending = above === 0 ? "the root" : above === 3 || above === 4 ? "the third" : "no rest";
+  const carried = carrying(plan);
+  const led = plan.some(({ pickups }) => pickups > 0) ? ", with pick-ups" : "";
+  const ways = [
+    ...(plan.some(({ copies, turned }) => copies !== null && turned) ? [", turned over"] : []),
+    ...(plan.some(({ otherRhythm }) => otherRhythm) ? [", in another rhythm"] : []),
+  ].join("");
+  const motif = carried > 0 ? `, motif in ${carried + 1} of ${plural(o.bars, "bar")}${ways}` : "";
+  if (wish.form === "period" && count > 1)
+    return `question of ${of}, ${peak}, answer ends on ${ending}${motif}${led}`;
+  const what = { period: "phrase", sentence: "sentence", AABA: "AABA", phrases: "phrase" }[
+    wish.form
+  ];
+  const many =
+    what === "phrase" && count > 1 ? `${plural(count, "phrase")} of ${of}` : `${what} of ${of}`;
+  const whole = wish.form === "AABA" ? `AABA, each of ${of}` : many;
+  return `${whole}, ${peak}, ends on ${ending}${motif}${led}`;
+}

@@ -1,0 +1,104 @@
+import { firstIndex } from "../base/search";
+import type { BendPoint } from "./model";
+import type { Semitones, Ticks } from "../base/units";
+
+/** What the wheel's end bends by, in semitones: the default of MIDI 1.0 (RPN 0, General MIDI). */
+export const BEND_RANGE = 2;
+/** The wheel's ends, 14 bits about the middle. */
+export const BEND_LIMITS = { min: -8192, max: 8191 } as const;
+
+/** A bend in semitones. */
+export const bendSemitones = (value: number): Semitones => (value * BEND_RANGE) / 8192;
+
+/** A hundredth of a semitone, in steps of the wheel: less is not heard. */
+const CENT = 8192 / (BEND_RANGE * 100);
+/** A wheel that says nothing for so long stands still: what follows is a step and no ramp. */
+const STILL_TICKS = 96;
+
+/** The bend of a curve at a tick: straight lines between its points, held before the first and after the last. */
+export function bendAt(points: readonly BendPoint[], tick: Ticks): number {
+  const next = firstIndex(points.length, (i) => points[i]!.tick <= tick);
+  const [a, b] = [points[next - 1], points[next]];
+  if (!a || !b) return (a ?? b)?.value ?? 0;
+  return a.value + ((b.value - a.value) * (tick - a.tick)) / (b.tick - a.tick);
+}
+
+/** A wheel stood in the middle until it was first moved. */
+export function fromMiddle(said: readonly BendPoint[]): BendPoint[] {
+  const [first] = said;
+  return first && first.tick > 0 ? [{ tick: first.tick - 1, value: 0 }, ...said] : [...said];
+}
+
+/** What a wheel said, as a curve: where it stood still the curve is level until the next movement. */
+export function wheelCurve(said: readonly BendPoint[]): BendPoint[] {
+  const curve: BendPoint[] = [];
+  for (const { tick, value } of said) {
+    const last = curve.at(-1);
+    if (last && tick <= last.tick) {
+      // Two at one tick: the later one holds.
+      curve[curve.length - 1] = { tick: last.tick, value };
+      continue;
+    }
+    if (last && tick - last.tick > STILL_TICKS) curve.push({ tick: tick - 1, value: last.value });
+    curve.push({ tick, value });
+  }
+  return curve;
+}
+
+/**
+ * A curve with only the points it needs: nowhere farther than `within` from what it was, measured
+ * upright. Source: D. Douglas, T. Peucker, “Algorithms for the reduction of the number of points
+ * required to represent a digitized line”, The Canadian Cartographer 10(2), 1973.
+ */
+export function thinned(curve: readonly BendPoint[], within = CENT): BendPoint[] {
+  if (curve.length < 3) return [...curve];
+  const kept = new Uint8Array(curve.length);
+  kept[0] = kept[curve.length - 1] = 1;
+  const spans: [number, number][] = [[0, curve.length - 1]];
+  for (let span = spans.pop(); span; span = spans.pop()) {
+    const [from, to] = span;
+    const [a, b] = [curve[from]!, curve[to]!];
+    let [far, at] = [within, -1];
+    for (let i = from + 1; i < to; i++) {
+      const { tick, value } = curve[i]!;
+      const line = a.value + ((b.value - a.value) * (tick - a.tick)) / (b.tick - a.tick);
+      if (Math.abs(value - line) > far) [far, at] = [Math.abs(value - line), i];
+    }
+    if (at < 0) continue;
+    kept[at] = 1;
+    spans.push([from, at], [at, to]);
+  }
+  return curve.filter((_, i) => kept[i]);
+}
+
+/** A curve of a loop gone round until `whole` ticks are filled. */
+export function repeated(curve: readonly BendPoint[], loop: Ticks, whole: Ticks): BendPoint[] {
+  const rounds: BendPoint[] = [];
+  // Each round begins where the curve does: what was held at its end does not run into it.
+  const round = [
+    { tick: 0, value: Math.round(bendAt(curve, 0)) },
+    ...curve.filter(({ tick }) => tick > 0 && tick < loop - 1),
+    { tick: loop - 1, value: Math.round(bendAt(curve, loop - 1)) },
+  ];
+  for (let at = 0; at < whole; at += loop) {
+    for (const { tick, value } of round)
+      if (at + tick < whole) rounds.push({ tick: at + tick, value });
+  }
+  return thinned(rounds, 0.5);
+}
+
+/** A curve with another laid over the stretch that it covers. */
+export function overlaid(under: readonly BendPoint[], over: readonly BendPoint[]): BendPoint[] {
+  const [first, last] = [over[0], over.at(-1)];
+  if (!first || !last) return [...under];
+  const before = under.filter((point) => point.tick < first.tick);
+  const after = under.filter((point) => point.tick > last.tick);
+  // What lies outside keeps its shape: it goes on from where it stood.
+  if (before.length > 0 && before.at(-1)!.tick < first.tick - 1) {
+    before.push({ tick: first.tick - 1, value: Math.round(bendAt(under, first.tick - 1)) });
+  }
+  if (after.length > 0 && after[0]!.tick > last.tick + 1) {
+    after.unshift({ tick: last.tick + 1, value: Math.round(bendAt(under, last.tick + 1)) });
+  }
+  return thinned([...before, ...over, ...after], 0.5);
+}
