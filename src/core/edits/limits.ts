@@ -1,4 +1,11 @@
-import { LIMITS, type Note, type Part, type Pattern, type Project, type Track } from "../score/model";
+import {
+  LIMITS,
+  type Note,
+  type Part,
+  type Pattern,
+  type Project,
+  type Track,
+} from "../score/model";
 import { chainWithin, fitsPart } from "../transforms/chain";
 import { patternTooLarge, unfoldedNotes } from "../playback/unfold";
 import { plural } from "../base/plural";

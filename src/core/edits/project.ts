@@ -1,7 +1,14 @@
 import { patternBar, patternTicks } from "../score/sections";
 import type { Key } from "../pitch/scales";
 import { makePart } from "../score/create";
-import { LIMITS, type Lane, type Part, type Pattern, type Project, type Track } from "../score/model";
+import {
+  LIMITS,
+  type Lane,
+  type Part,
+  type Pattern,
+  type Project,
+  type Track,
+} from "../score/model";
 import { withoutDeadSources } from "../stored/sources";
 import { changePart, changePattern, changeTrackOf, patternOf, type Place } from "../score/parts";
 import { withStars } from "../score/stars";

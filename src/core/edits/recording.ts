@@ -1,6 +1,13 @@
 import { metreOf, patternTicks } from "../score/sections";
 import { barTicks } from "../time/ticks";
-import { LIMITS, sortNotes, type Note, type Project, type Recording, type Track } from "../score/model";
+import {
+  LIMITS,
+  sortNotes,
+  type Note,
+  type Project,
+  type Recording,
+  type Track,
+} from "../score/model";
 import { makeLane } from "../score/create";
 import { grid } from "../time/grid";
 import type { Bpm, MidiPitch } from "../base/units";

@@ -7,7 +7,16 @@ import type { Room } from "../sound/room";
 import type { KitShape, SampleRef } from "./kit-shape";
 import type { Grid } from "../time/grid";
 import type { Metre } from "../time/ticks";
-import type { Bpm, Decibels, MidiPitch, Pan, Seconds, Semitones, Ticks, Velocity } from "../base/units";
+import type {
+  Bpm,
+  Decibels,
+  MidiPitch,
+  Pan,
+  Seconds,
+  Semitones,
+  Ticks,
+  Velocity,
+} from "../base/units";
 
 /**
  * A hit or a note. Times in ticks from the start of its part; `start` may be negative by up to

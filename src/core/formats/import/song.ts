@@ -1,6 +1,12 @@
 import { chordsIn, partBetween } from "../../edits/cut";
 import { nextPatternName } from "../../edits/project";
-import { LIMITS, type ChordMark, type Pattern, type Project, type SongEntry } from "../../score/model";
+import {
+  LIMITS,
+  type ChordMark,
+  type Pattern,
+  type Project,
+  type SongEntry,
+} from "../../score/model";
 import { barTicks, type Metre } from "../../time/ticks";
 import type { Bpm, Ticks } from "../../base/units";
 import type { SmfChanges } from "../smf/head";
