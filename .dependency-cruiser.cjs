@@ -1,32 +1,49 @@
 // Arrows point one way: app → ui → { audio, input, workers } → core, and app → server → core.
+const TESTS = "\\.test(-helper)?\\.tsx?$";
 const only = (from, allowed) => ({
   name: `${from}-imports`,
   severity: "error",
-  from: { path: `^src/${from}/`, pathNot: "\\.test\\.ts$" },
+  from: { path: `^src/${from}/`, pathNot: TESTS },
   to: { path: "^src/", pathNot: `^src/(${[from, ...allowed].join("|")})/` },
 });
+
+// The rooms of the core, in order: each may use those before it, none after.
+const CORE = [
+  ...["base", "time", "pitch", "sound", "params", "score", "groove", "transforms", "playback"],
+  ...["generate", "listen", "analysis", "perform", "stored", "edits", "formats"],
+];
+const coreRoom = (name, i) => ({
+  name: `core-${name}-imports`,
+  severity: "error",
+  from: { path: `^src/core/${name}/`, pathNot: TESTS },
+  to: { path: "^src/core/", pathNot: `^src/core/(${CORE.slice(0, i + 1).join("|")})/` },
+});
+
+// Inside a room of the core, in the same way.
+const inside = (parent, rooms) =>
+  rooms.map((name, i) => ({
+    name: `${parent.replaceAll("/", "-")}-${name}-imports`,
+    severity: "error",
+    from: { path: `^src/${parent}/${name}/`, pathNot: TESTS },
+    to: {
+      path: `^src/${parent}/`,
+      pathNot: `^src/${parent}/(${rooms.slice(0, i + 1).join("|")})/`,
+    },
+  }));
 
 // The rooms of the interface, from the ground up. Each may use what stands below it, none what
 // stands above or beside it, but for the gathering panels and what is said here.
 const GROUND = ["controls", "geometry", "saving"];
+const STATE = [...GROUND, "state"];
 const MIDDLE = ["session", "paint", "library"];
 const PANELS = [
-  "arrange",
-  "sheet",
-  "chords",
-  "entry",
-  "ideas",
-  "bench",
-  "mixer",
-  "actions",
-  "play",
-  "files",
+  ...["arrange", "sheet", "chords", "perform", "ideas", "bench", "mixer", "actions", "files"],
 ];
 const GATHERING = ["foot", "transport"];
 const room = (name, allowed) => ({
   name: `ui-${name}-imports`,
   severity: "error",
-  from: { path: `^src/ui/${name}/`, pathNot: "\\.test\\.tsx?$" },
+  from: { path: `^src/ui/${name}/`, pathNot: TESTS },
   to: { path: "^src/ui/", pathNot: `^src/ui/(${[name, ...allowed].join("|")})/` },
 });
 
@@ -38,23 +55,25 @@ module.exports = {
     only("workers", ["audio", "core"]),
     only("input", ["core"]),
     only("ui", ["audio", "input", "workers", "core"]),
+    ...CORE.map(coreRoom),
     ...GROUND.map((name) => room(name, [])),
-    ...MIDDLE.map((name) => room(name, GROUND)),
-    room("commands", [...GROUND, "session"]),
-    ...PANELS.map((name) => room(name, [...GROUND, ...MIDDLE, "commands"])),
-    ...GATHERING.map((name) => room(name, [...GROUND, ...MIDDLE, "commands", ...PANELS])),
+    room("state", GROUND),
+    ...MIDDLE.map((name) => room(name, STATE)),
+    room("commands", [...STATE, "session"]),
+    ...PANELS.map((name) => room(name, [...STATE, ...MIDDLE, "commands"])),
+    ...GATHERING.map((name) => room(name, [...STATE, ...MIDDLE, "commands", ...PANELS])),
     {
       name: "geometry-and-paint-know-no-session",
       comment: "What lies where, and what is drawn, are functions of what is handed in.",
       severity: "error",
-      from: { path: "^src/ui/(geometry|paint)/", pathNot: "\\.test\\.ts$" },
+      from: { path: "^src/ui/(geometry|paint)/", pathNot: TESTS },
       to: { path: ["^src/audio/", "^src/workers/", "node_modules/(react|zustand|tone|sonner)/"] },
     },
     {
-      name: "commands-without-react",
-      comment: "A command is given the store: no React, and nothing drawn.",
+      name: "state-and-commands-without-react",
+      comment: "A command is given the store, which is plain data: no React, and nothing drawn.",
       severity: "error",
-      from: { path: "^src/ui/commands/", pathNot: "\\.test\\.ts$" },
+      from: { path: "^src/ui/(state|commands)/", pathNot: TESTS },
       to: { path: "node_modules/(react|react-dom)/" },
     },
     only("server", ["core"]),
@@ -62,7 +81,7 @@ module.exports = {
       name: "core-is-pure",
       comment: "The core knows no interface, no browser, no server, no audio.",
       severity: "error",
-      from: { path: "^src/core/", pathNot: "\\.test(-helper)?\\.ts$" },
+      from: { path: "^src/core/", pathNot: TESTS },
       to: {
         path: "node_modules/(react|next|tone|zustand|drizzle-orm|better-sqlite3)",
         dependencyTypesNot: ["type-only"],
@@ -71,7 +90,7 @@ module.exports = {
     {
       name: "core-without-node",
       severity: "error",
-      from: { path: "^src/core/", pathNot: "\\.test\\.ts$" },
+      from: { path: "^src/core/", pathNot: TESTS },
       to: { dependencyTypes: ["core"] },
     },
     { name: "no-cycles", severity: "error", from: {}, to: { circular: true } },

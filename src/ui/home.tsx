@@ -2,9 +2,9 @@
 import { useRouter } from "next/navigation";
 import { useRef, useState, type ComponentProps } from "react";
 import { READABLE } from "@/core";
-import { notImported, readIntake, type Intake } from "./commands/importing";
-import { leaveWaiting } from "./commands/listening";
-import { SAMPLE_TYPES, isSound, soundTitle } from "./commands/sample";
+import { notImported, readIntake, type Intake } from "./commands/files/importing";
+import { leaveWaiting } from "./commands/files/listening";
+import { SAMPLE_TYPES, isSound, soundTitle } from "./commands/files/sample";
 import { IntakeDialog } from "./files/intake-dialog";
 import { Library } from "./library/library";
 import { api } from "./saving/api";

@@ -1,5 +1,5 @@
 import type { Desk } from "../session/desk";
-import type { SessionStore } from "../session/store";
+import type { SessionStore } from "../state/store";
 
 /** Something a user can do, with its name, its keys and what it does. */
 export interface Action {

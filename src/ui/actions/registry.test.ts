@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { createProject } from "@/core";
 import { Player } from "../session/player";
-import { createSession } from "../session/store";
+import { createSession } from "../state/store";
 import { ACTIONS } from "./registry";
 
 describe("a project without tracks", () => {

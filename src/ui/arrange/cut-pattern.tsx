@@ -1,5 +1,5 @@
 "use client";
-import { CUTS, cutCurrentPattern, isLong } from "../commands/song";
+import { CUTS, cutCurrentPattern, isLong } from "../commands/song/song";
 import { useDesk, useSession } from "../session/context";
 
 /** Offers to cut a long pattern, such as an imported piece, into patterns that the song is made of. */

@@ -1,7 +1,7 @@
 "use client";
 import { toast } from "sonner";
 import { useState } from "react";
-import { loopText, loopTyped } from "../commands/song";
+import { loopText, loopTyped } from "../commands/song/song";
 import { useDesk, useSession } from "../session/context";
 
 /** The stretch that is looped, typed in bars of what plays; empty for all of it. */

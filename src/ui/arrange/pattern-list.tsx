@@ -19,12 +19,12 @@ import {
   deletePattern,
   duplicateTracks,
   movePartTo,
-} from "../commands/patterns";
+} from "../commands/song/patterns";
 import { Popover } from "../controls/popover";
 import { useStroke } from "../controls/stroke";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
-import { colourInk, patternInk } from "./inks";
+import { colourInk, patternInk } from "./colours";
 import { PatternMetre } from "./pattern-metre";
 import { SmallPicture } from "./small-picture";
 

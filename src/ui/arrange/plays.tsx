@@ -1,6 +1,6 @@
 "use client";
 import { Pin, Repeat } from "lucide-react";
-import { loopSelected, switchPlays } from "../commands/song";
+import { loopSelected, switchPlays } from "../commands/song/song";
 import { Choice } from "../controls/choice";
 import { useDesk, useSession } from "../session/context";
 

@@ -12,12 +12,12 @@ import {
   jumpTo,
   ownPattern,
   splitCurrentSection,
-} from "../commands/song";
+} from "../commands/song/song";
 import { Popover } from "../controls/popover";
 import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
 import { CutPattern } from "./cut-pattern";
-import { patternInk } from "./inks";
+import { patternInk } from "./colours";
 import { SectionChords } from "./section-chords";
 
 /** What the open strip says of the current section, and patterns to add. */

@@ -11,10 +11,10 @@ import {
   type RefObject,
 } from "react";
 import { edits, sectionBars, type Pattern } from "@/core";
-import { goToSection, jumpTo, sectionName } from "../commands/song";
+import { goToSection, jumpTo, sectionName } from "../commands/song/song";
 import type { SongBox } from "../geometry/song-line";
 import { useDesk, useSession } from "../session/context";
-import { patternInk } from "./inks";
+import { patternInk } from "./colours";
 import { SmallPicture } from "./small-picture";
 
 /** The sections of the song side by side; one of them can have the keyboard. */

@@ -1,6 +1,6 @@
 "use client";
 import { useRef, useState, type PointerEvent } from "react";
-import { loopSong, playSongAt, setSongStart } from "../commands/song";
+import { loopSong, playSongAt, setSongStart } from "../commands/song/song";
 import { clockText, type SongBox, type SongLine } from "../geometry/song-line";
 import { useDesk, useSession } from "../session/context";
 import { timeMap, type Project } from "@/core";

@@ -23,13 +23,13 @@ import {
   songSections,
   splitCurrentSection,
   stepSection,
-} from "../commands/song";
+} from "../commands/song/song";
 import { useStroke } from "../controls/stroke";
 import { useSize } from "../controls/use-size";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { clockText, songLine, type SongBox, type SongLine } from "../geometry/song-line";
 import { useDesk, useSession } from "../session/context";
-import type { Session } from "../session/store";
+import type { Session } from "../state/store";
 import { CutPattern } from "./cut-pattern";
 import { LoopField } from "./loop-field";
 import { PlaysChoice } from "./plays";

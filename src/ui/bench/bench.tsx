@@ -2,11 +2,11 @@
 import type { ComponentType } from "react";
 import { Tabs } from "../controls/tabs";
 import { useDesk, useSession } from "../session/context";
-import type { BenchTab } from "../session/tools";
-import { GeneratePanel } from "./generate-panel";
-import { MeasurePanel } from "./measure-panel";
-import { SoundPanel } from "./sound-panel";
-import { TransformPanel } from "./transform-panel";
+import type { BenchTab } from "../state/tools";
+import { GeneratePanel } from "./generate/generate-panel";
+import { MeasurePanel } from "./measure/measure-panel";
+import { SoundPanel } from "./sound/sound-panel";
+import { TransformPanel } from "./transform/transform-panel";
 
 const TABS: readonly { id: BenchTab; label: string; panel: ComponentType }[] = [
   { id: "transform", label: "Transform", panel: TransformPanel },

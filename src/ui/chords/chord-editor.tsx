@@ -14,8 +14,8 @@ import {
   type Spread,
 } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { hearChord } from "../commands/hear-chord";
-import { currentMetre } from "../session/current";
+import { hearChord } from "../commands/ideas/hear-chord";
+import { currentMetre } from "../state/current";
 
 interface Props {
   /** The chord that stands there, or null for a new one. */

@@ -15,14 +15,14 @@ import {
   patternBar,
 } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { chordedSection, currentPlace } from "../session/current";
+import { chordedSection, currentPlace } from "../state/current";
 import { Popover } from "../controls/popover";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { useTimeView } from "../session/time-view";
 import { tickOf, xOf } from "../geometry/view";
-import { generateChords } from "../commands/chord-ideas";
+import { generateChords } from "../commands/ideas/chord-ideas";
 import { ChordEditor } from "./chord-editor";
-import { lowOf } from "../commands/hear-chord";
+import { lowOf } from "../commands/ideas/hear-chord";
 
 /** The chords of the pattern over its bars: click a beat to put one, click one to change it. */
 export function ChordLine() {

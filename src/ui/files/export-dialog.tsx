@@ -4,7 +4,7 @@ import { Download } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
 import { FORMATS, type Extent } from "@/core";
-import { download } from "../commands/download";
+import { download } from "../commands/files/download";
 import {
   ASKED,
   EXTENT_NAMES,
@@ -15,7 +15,7 @@ import {
   soundSize,
   wishFor,
   type ExportWish,
-} from "../commands/exporting";
+} from "../commands/files/exporting";
 import { clockText } from "../geometry/song-line";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";

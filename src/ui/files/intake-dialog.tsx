@@ -14,9 +14,9 @@ import {
   type ImportWish,
   type Intake,
   type Into,
-} from "../commands/importing";
+} from "../commands/files/importing";
 import { Choice } from "../controls/choice";
-import type { SessionStore } from "../session/store";
+import type { SessionStore } from "../state/store";
 import { DialogHead } from "./dialog-head";
 import { Said } from "./said";
 

@@ -24,8 +24,8 @@ import {
   type Becomes,
   type Hits,
   type Listening,
-} from "../commands/listening";
-import { freePads } from "../commands/lanes";
+} from "../commands/files/listening";
+import { freePads } from "../commands/tracks/lanes";
 import { Choice } from "../controls/choice";
 import { SwitchField } from "../controls/labelled";
 import { SliderField } from "../controls/slider-field";

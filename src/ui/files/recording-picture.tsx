@@ -2,10 +2,10 @@
 import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from "react";
 import { PPQ, barTicks, beatTicks, beatsInBar, type Bpm, type Metre, type Seconds } from "@/core";
 import { prepareCanvas } from "../controls/canvas";
-import { readInks } from "../controls/inks";
+import { readInks } from "../controls/colours";
 import { useTheme } from "../controls/theme";
 import { useSize } from "../controls/use-size";
-import type { Hits } from "../commands/listening";
+import type { Hits } from "../commands/files/listening";
 
 const HEIGHT = 168;
 /** The stripe at the top with the bars, by which they are moved. */

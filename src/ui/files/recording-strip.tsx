@@ -13,7 +13,7 @@ import {
   type Recording,
 } from "@/core";
 import { prepareCanvas } from "../controls/canvas";
-import { readInks } from "../controls/inks";
+import { readInks } from "../controls/colours";
 import { useTheme } from "../controls/theme";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { tickOf, xOf } from "../geometry/view";

@@ -2,7 +2,7 @@
 import { useRef, useState } from "react";
 import { useCalled } from "../session/called";
 import { useDesk } from "../session/context";
-import { transformNow } from "../commands/transforming";
+import { transformNow } from "../commands/tracks/transforming";
 
 const MOST = 64;
 

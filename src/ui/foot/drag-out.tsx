@@ -1,7 +1,7 @@
 "use client";
 import { FileOutput } from "lucide-react";
 import { toast } from "sonner";
-import { carriedExtent, carriedName, copyAsFile, dragOut } from "../commands/carry-out";
+import { carriedExtent, carriedName, copyAsFile, dragOut } from "../commands/files/carry-out";
 import { useDesk, useSession } from "../session/context";
 
 /** What is current as a MIDI file, to be dragged out of the window; pressed, it goes to the clipboard. */

@@ -1,6 +1,6 @@
 "use client";
 import { padName } from "@/core";
-import { Surface } from "../entry/surface";
+import { Surface } from "../perform/surface";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { profileFor, profilesOf, type ProfileKind } from "../geometry/profiles";
 import { useDesk, useSession } from "../session/context";

@@ -2,10 +2,10 @@
 import { gridName, type Grid } from "@/core";
 import { ArrowLeft, ArrowRight, Pin } from "lucide-react";
 import { useMemo } from "react";
-import { leaveEntry, startEntry } from "../commands/entry";
-import { changeGrid } from "../commands/grids";
-import { addFillCard, rotateLane } from "../commands/lanes";
-import { copyBarToNext, doubleLoop } from "../commands/loops";
+import { leaveEntry, startEntry } from "../commands/perform/entry";
+import { changeGrid } from "../commands/tracks/grids";
+import { addFillCard, rotateLane } from "../commands/tracks/lanes";
+import { copyBarToNext, doubleLoop } from "../commands/tracks/loops";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { keyedFrom, togglePin, useUser } from "../saving/user";
 import { useDesk, useSession } from "../session/context";

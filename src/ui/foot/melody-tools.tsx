@@ -1,8 +1,8 @@
 "use client";
 import { useState } from "react";
-import { leaveEntry, startEntry } from "../commands/entry";
-import { joinSelected, toggleSlide } from "../commands/selected";
-import { SELECTORS, selectBy, selectNth } from "../commands/selectors";
+import { leaveEntry, startEntry } from "../commands/perform/entry";
+import { joinSelected, toggleSlide } from "../commands/notes/selected";
+import { SELECTORS, selectBy, selectNth } from "../commands/notes/selectors";
 import { CommandList } from "../controls/menu";
 import { Popover } from "../controls/popover";
 import { Toggle } from "../controls/toggle";

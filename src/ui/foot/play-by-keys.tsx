@@ -1,6 +1,6 @@
 "use client";
 import { KeyboardMusic } from "lucide-react";
-import { leaveEntry, startEntry } from "../commands/entry";
+import { leaveEntry, startEntry } from "../commands/perform/entry";
 import { useDesk, useSession } from "../session/context";
 
 /** Opens the surface to play by keys, or closes it. */

@@ -2,7 +2,7 @@
 import { BoxSelect, Eraser, Pencil, Scissors, Spline, type LucideIcon } from "lucide-react";
 import { Choice } from "../controls/choice";
 import { useDesk, useSession } from "../session/context";
-import type { Tool } from "../session/tools";
+import type { Tool } from "../state/tools";
 
 /** What the pointer can do; on a kit there is nothing to cut and no line to draw freely. */
 const POINTERS: readonly {

@@ -1,14 +1,14 @@
 "use client";
 import { useSize } from "../controls/use-size";
-import { ownIds } from "../commands/notes";
+import { ownIds } from "../commands/notes/notes";
 import { useEffect, useMemo, useRef, type PointerEvent } from "react";
 import { nanoid } from "nanoid";
 import { edits, type Note, patternTicks, patternOf } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { currentPart, currentPlace, heardCurrent } from "../session/current";
+import { currentPart, currentPlace, heardCurrent } from "../state/current";
 import { useTheme } from "../controls/theme";
 import { prepareCanvas } from "../controls/canvas";
-import { readInks, trackInk } from "../controls/inks";
+import { readInks, trackInk } from "../controls/colours";
 import { useTimeView } from "../session/time-view";
 import { profileFor, type Profile } from "../geometry/profiles";
 import { xOf } from "../geometry/view";

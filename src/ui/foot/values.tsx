@@ -20,12 +20,12 @@ import {
   ticksToMs,
   type Note,
 } from "@/core";
-import { gridOfNote, ownIds } from "../commands/notes";
-import { shiftPitches, shiftStarts, toggleSlide } from "../commands/selected";
+import { gridOfNote, ownIds } from "../commands/notes/notes";
+import { shiftPitches, shiftStarts, toggleSlide } from "../commands/notes/selected";
 import { PAN_FIELD } from "../controls/pan-text";
 import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
-import { currentPlace } from "../session/current";
+import { currentPlace } from "../state/current";
 import { CutField } from "./cut-field";
 import { ChanceField, WhenField } from "./life";
 

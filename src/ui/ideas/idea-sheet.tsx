@@ -13,8 +13,8 @@ import {
   isPreviewed,
   nextIdea,
   previewIdea,
-} from "../commands/ideas";
-import { barsOf } from "../commands/idea-wishes";
+} from "../commands/ideas/ideas";
+import { barsOf } from "../commands/ideas/wishes";
 import {
   breed,
   drop,
@@ -23,11 +23,11 @@ import {
   sortIdeas,
   star,
   starredSigns,
-} from "../commands/idea-sheet";
-import type { SheetIdea } from "../session/ideas";
-import { chordTrack } from "../commands/chord-ideas";
-import { others } from "../commands/vary";
-import { currentMetre } from "../session/current";
+} from "../commands/ideas/sheet";
+import type { SheetIdea } from "../state/ideas";
+import { chordTrack } from "../commands/ideas/chord-ideas";
+import { others } from "../commands/ideas/vary";
+import { currentMetre } from "../state/current";
 
 /** A sheet of ideas as small scores: each heard while the pointer or the keyboard is on it. */
 export function IdeaSheet() {

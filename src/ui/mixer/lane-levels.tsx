@@ -1,6 +1,6 @@
 "use client";
 import { PAD_RANGES, edits, padShapeOf, type Track } from "@/core";
-import { setLaneLevel } from "../commands/lanes";
+import { setLaneLevel } from "../commands/tracks/lanes";
 import { SliderField } from "../controls/slider-field";
 import { Switch } from "../controls/switch";
 import { useDesk } from "../session/context";

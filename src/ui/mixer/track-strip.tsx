@@ -3,7 +3,7 @@ import { SlidersVertical } from "lucide-react";
 import { useCallback } from "react";
 import { SOUNDS, byCategory, soundOf } from "@/audio/sounds";
 import { LIMITS, MIX_RANGES, PLAIN_MIX, SENDS, SEND_OFF, edits, type Track } from "@/core";
-import { chooseSound } from "../commands/tracks";
+import { chooseSound } from "../commands/tracks/tracks";
 import { LevelBoard } from "../controls/level-board";
 import { PAN_FIELD } from "../controls/pan-text";
 import { sendText } from "../controls/send-text";

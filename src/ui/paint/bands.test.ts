@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { createProject, edits, grid, makeNote, type Project } from "@/core";
 import { changedBands, touches } from "./bands";
-import type { Inks } from "../controls/inks";
+import type { Inks } from "../controls/colours";
 import { layOut } from "../geometry/layout";
 import type { Scene } from "./scene";
 import type { View } from "../geometry/view";

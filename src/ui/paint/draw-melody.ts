@@ -1,5 +1,5 @@
 import { bendAt, chordClasses, edits, parseChord, type Note } from "@/core";
-import { trackInk } from "../controls/inks";
+import { trackInk } from "../controls/colours";
 import { TAPS, type Block } from "../geometry/layout";
 import type { Scene } from "./scene";
 import { eachShown, visible } from "./shown";

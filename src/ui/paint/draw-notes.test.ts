@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, it, vi } from "vitest";
 import { createProject, edits, makeNote, type Note } from "@/core";
-import type { Inks } from "../controls/inks";
+import type { Inks } from "../controls/colours";
 import { layOut } from "../geometry/layout";
 import { drawSheet } from "./draw";
 import type { Scene } from "./scene";

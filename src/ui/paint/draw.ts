@@ -2,7 +2,7 @@ import { barTicks, beatTicks, gridLines, gridTicks, lanePeriod, metreOf } from "
 import { touches, type Band } from "./bands";
 import { drawBehind, drawBend, drawChordTones, drawOutside } from "./draw-melody";
 import { drawNotes } from "./draw-notes";
-import { trackInk } from "../controls/inks";
+import { trackInk } from "../controls/colours";
 import { RULER_HEIGHT, rowOf, type Block, type Row } from "../geometry/layout";
 import type { Scene } from "./scene";
 import { eachShown, visible } from "./shown";

@@ -1,4 +1,4 @@
-import type { Inks } from "../controls/inks";
+import type { Inks } from "../controls/colours";
 import { RULER_HEIGHT, type Row } from "../geometry/layout";
 import type { RateLine } from "../geometry/rate-line";
 import { xOf, type View } from "../geometry/view";

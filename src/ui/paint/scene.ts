@@ -1,5 +1,5 @@
 import type { Note, Project } from "@/core";
-import type { Inks } from "../controls/inks";
+import type { Inks } from "../controls/colours";
 import type { SheetLayout } from "../geometry/layout";
 import type { View } from "../geometry/view";
 

@@ -11,11 +11,11 @@ import { loadUser } from "../saving/user";
 import type { Desk } from "./desk";
 import { exposeProbe } from "./probe";
 import { Saver } from "../saving/saver";
-import { heardProject, workOf, type Work } from "./current";
+import { heardProject, workOf, type Work } from "../state/current";
 import { keepsPlayed } from "./kept-played";
 import { keepsHistory, restoreHistory } from "./kept-history";
 import { Player } from "./player";
-import { createSession, type Session } from "./store";
+import { createSession, type Session } from "../state/store";
 
 const DeskContext = createContext<Desk | null>(null);
 

@@ -1,6 +1,6 @@
 import type { Engine } from "@/audio/engine";
 import type { Player } from "./player";
-import type { SessionStore } from "./store";
+import type { SessionStore } from "../state/store";
 
 /** An open project that can be heard. */
 export interface SoundDesk {

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { createProject, edits, makeNote, makeTrack, partOf, type Project } from "@/core";
 import { keepHistory, keptHistory } from "../saving/kept-history";
 import { fromKept, restoreHistory, toKept } from "./kept-history";
-import { createSession } from "./store";
+import { createSession } from "../state/store";
 
 const BASS = { pattern: "a", track: "bass" };
 const note = (start: number) => makeNote({ id: `n${start}`, start });

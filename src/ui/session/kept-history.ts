@@ -1,7 +1,7 @@
 import { keepHistory, keptHistory, type KeptEdit, type KeptHistory } from "../saving/kept-history";
-import { notesOf, pack, type Entry, type History } from "./history";
+import { notesOf, pack, type Entry, type History } from "../state/history";
 import { putOff } from "./keeping";
-import type { SessionStore } from "./store";
+import type { SessionStore } from "../state/store";
 
 /** So many edits are kept, and notes in them: the last ones. */
 const MOST_EDITS = 200;

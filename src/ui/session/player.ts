@@ -9,7 +9,7 @@ import {
   type PlayedNote,
 } from "@/core";
 import type { Engine } from "@/audio/engine";
-import type { SessionStore } from "./store";
+import type { SessionStore } from "../state/store";
 import { Watchers } from "./watchers";
 
 /** What happens while playing. */

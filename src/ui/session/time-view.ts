@@ -1,6 +1,6 @@
 import { useSession } from "./context";
 import { timeView, type View } from "../geometry/view";
-import { currentMetre } from "./current";
+import { currentMetre } from "../state/current";
 
 /** The view of time that the sheet and the velocity profile share. */
 export function useTimeView(width: number, total: number): Pick<View, "width" | "zoom" | "scroll"> {

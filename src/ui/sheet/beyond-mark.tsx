@@ -1,6 +1,6 @@
 "use client";
 import { edits, plural, type Place } from "@/core";
-import { BEYOND, settleBeyond } from "../commands/beyond";
+import { BEYOND, settleBeyond } from "../commands/notes/beyond";
 import { Menu } from "../controls/menu";
 import { RULER_HEIGHT, type Block } from "../geometry/layout";
 import { xOf, type View } from "../geometry/view";

@@ -2,10 +2,10 @@ import { describe, expect, it } from "vitest";
 import { createProject, edits, makeNote, partOf, type Project } from "@/core";
 import { layOut, type Row } from "../geometry/layout";
 import { xOf, type View } from "../geometry/view";
-import { startEntry } from "../commands/entry";
-import { scrollRows } from "../commands/rows";
+import { startEntry } from "../commands/perform/entry";
+import { scrollRows } from "../commands/notes/rows";
 import { rateLine } from "../geometry/rate-line";
-import { createSession } from "../session/store";
+import { createSession } from "../state/store";
 import { Gestures, type Point } from "./gestures";
 
 const DRUMS = { pattern: "a", track: "drums" };

@@ -35,11 +35,11 @@ import {
   startByLines,
   touchedBy,
   velocityAllowed,
-} from "../commands/notes";
-import { placeEntry } from "../commands/entry";
-import { revealPitch } from "../commands/rows";
-import { placesOfStep } from "../commands/scopes";
-import { cutAt } from "../commands/selected";
+} from "../commands/notes/notes";
+import { placeEntry } from "../commands/perform/entry";
+import { revealPitch } from "../commands/notes/rows";
+import { placesOfStep } from "../commands/tracks/scopes";
+import { cutAt } from "../commands/notes/selected";
 import { cellOf, noteInCell } from "../geometry/cells";
 import { hitTest, notesInBox, outsideAt, type Hit } from "../geometry/hit";
 import {
@@ -53,9 +53,9 @@ import {
 import { rateHandleAt, rateLine, ratePulled, type RateHandle } from "../geometry/rate-line";
 import { handleAt, selectedSpan } from "../geometry/span";
 import { tickOf, type View } from "../geometry/view";
-import { currentPart, currentPlace, currentMetre } from "../session/current";
-import type { Outcome, Session } from "../session/editing";
-import type { SessionStore } from "../session/store";
+import { currentPart, currentPlace, currentMetre } from "../state/current";
+import type { Outcome, Session } from "../state/editing";
+import type { SessionStore } from "../state/store";
 
 /** A pointer over the sheet: `x` in view, `y` in the sheet's content, both in CSS pixels. */
 export interface Point {

@@ -1,5 +1,5 @@
 "use client";
-import { loopChoices } from "../commands/loops";
+import { loopChoices } from "../commands/tracks/loops";
 import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
 import { ChevronDown, ChevronRight, Lock as LockIcon, PenLine, Plus } from "lucide-react";
 import { nanoid } from "nanoid";
@@ -17,8 +17,8 @@ import {
   patternOf,
 } from "@/core";
 import { useDesk, useSession } from "../session/context";
-import { resizeRows } from "../commands/rows";
-import { droppedFile, putSample } from "../commands/sample";
+import { resizeRows } from "../commands/notes/rows";
+import { droppedFile, putSample } from "../commands/files/sample";
 import { DEGREE, WINDOW_HEIGHTS } from "../geometry/pitch-window";
 import { Switch } from "../controls/switch";
 import { LevelMeter } from "../session/level-meter";

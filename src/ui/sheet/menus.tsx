@@ -1,9 +1,15 @@
 "use client";
 import { LIMITS, PAD_RANGES, edits, padName, padShapeOf, type Lane, type Track } from "@/core";
-import { addLane, freePads, moveCurrentLane, deleteLane, setLaneLevel } from "../commands/lanes";
-import { deleteSelected } from "../commands/selected";
-import { selectStretch } from "../commands/selectors";
-import { copyPartTo, deleteTrack, joinPartFrom, moveCurrentTrack } from "../commands/tracks";
+import {
+  addLane,
+  freePads,
+  moveCurrentLane,
+  deleteLane,
+  setLaneLevel,
+} from "../commands/tracks/lanes";
+import { deleteSelected } from "../commands/notes/selected";
+import { selectStretch } from "../commands/notes/selectors";
+import { copyPartTo, deleteTrack, joinPartFrom, moveCurrentTrack } from "../commands/tracks/tracks";
 import { CommandList, type MenuCommand } from "../controls/menu";
 import { SliderField } from "../controls/slider-field";
 import { useDesk } from "../session/context";

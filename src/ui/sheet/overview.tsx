@@ -9,14 +9,14 @@ import {
   metreOf,
   patternBar,
 } from "@/core";
-import { scrollBy, scrollTo } from "../commands/time";
+import { scrollBy, scrollTo } from "../commands/notes/time";
 import { prepareCanvas } from "../controls/canvas";
-import { readInks, trackInk } from "../controls/inks";
+import { readInks, trackInk } from "../controls/colours";
 import { useTheme } from "../controls/theme";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { PAD } from "../geometry/view";
 import { useDesk, useSession } from "../session/context";
-import { heardProject } from "../session/current";
+import { heardProject } from "../state/current";
 import { useTimeView } from "../session/time-view";
 
 const HEIGHT = 22;

@@ -1,6 +1,6 @@
 "use client";
 import { useCallback, useEffect, useRef } from "react";
-import { scrollTo } from "../commands/time";
+import { scrollTo } from "../commands/notes/time";
 import { useDesk, useSession } from "../session/context";
 import { PAD, xOf, type View } from "../geometry/view";
 

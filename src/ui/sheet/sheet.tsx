@@ -11,15 +11,15 @@ import {
   type DragEvent,
   type PointerEvent,
 } from "react";
-import { hearNote } from "../commands/play";
-import { putAtCaret } from "../commands/played";
-import { droppedFile, isSound, putSample } from "../commands/sample";
-import { scrollByPixels, scrollTo, zoomAt } from "../commands/time";
-import { carriedNotes } from "../session/carried";
+import { hearNote } from "../commands/transport/play";
+import { putAtCaret } from "../commands/perform/played";
+import { droppedFile, isSound, putSample } from "../commands/files/sample";
+import { scrollByPixels, scrollTo, zoomAt } from "../commands/notes/time";
+import { carriedNotes } from "../state/carried";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
-import { currentPart, currentStretch, heardProject } from "../session/current";
-import type { Stretch } from "../session/selected";
+import { currentPart, currentStretch, heardProject } from "../state/current";
+import type { Stretch } from "../state/selected";
 import { useTheme } from "../controls/theme";
 import { changedBands } from "../paint/bands";
 import { isOtherSize, prepareCanvas } from "../controls/canvas";
@@ -27,9 +27,9 @@ import { drawSheet } from "../paint/draw";
 import { Gestures, type Box, type Point } from "./gestures";
 import { BeyondMark } from "./beyond-mark";
 import { Headers } from "./headers";
-import { revealPitch, scrollRows } from "../commands/rows";
+import { revealPitch, scrollRows } from "../commands/notes/rows";
 import { hitTest } from "../geometry/hit";
-import { readInks } from "../controls/inks";
+import { readInks } from "../controls/colours";
 import { HEADER_WIDTH, RULER_HEIGHT, blockAt, layOut, rowAt, type Row } from "../geometry/layout";
 import { drawOverlay } from "../paint/overlay";
 import { LoopBand, PlayStart, Playhead } from "./playhead";

@@ -1,7 +1,7 @@
 import { useState, type PointerEvent } from "react";
-import { showAt } from "../commands/time";
+import { showAt } from "../commands/notes/time";
 import { useDesk } from "../session/context";
-import type { SessionStore } from "../session/store";
+import type { SessionStore } from "../state/store";
 import { tickOf, type View } from "../geometry/view";
 
 /**

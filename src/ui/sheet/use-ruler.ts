@@ -1,10 +1,10 @@
 import { useState, type RefObject } from "react";
 import { beatTicks } from "@/core";
-import { playCaret, setPlayStart } from "../commands/play";
-import { loopPattern } from "../commands/song";
+import { playCaret, setPlayStart } from "../commands/transport/play";
+import { loopPattern } from "../commands/song/song";
 import { tickOf, type View } from "../geometry/view";
 import { useDesk } from "../session/context";
-import { currentMetre } from "../session/current";
+import { currentMetre } from "../state/current";
 import type { SoundDesk } from "../session/desk";
 
 /**

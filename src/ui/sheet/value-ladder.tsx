@@ -1,5 +1,5 @@
 "use client";
-import { ENTRY_VALUES, toggleKind } from "../commands/entry";
+import { ENTRY_VALUES, toggleKind } from "../commands/perform/entry";
 import { Choice } from "../controls/choice";
 import { RULER_HEIGHT, type SheetLayout } from "../geometry/layout";
 import { xOf, type View } from "../geometry/view";

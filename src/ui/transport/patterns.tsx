@@ -1,5 +1,5 @@
 "use client";
-import { addPattern, choosePattern, deletePattern } from "../commands/patterns";
+import { addPattern, choosePattern, deletePattern } from "../commands/song/patterns";
 import { PatternList } from "../arrange/pattern-list";
 import { Copy, Plus, Trash2 } from "lucide-react";
 import { LIMITS, edits } from "@/core";

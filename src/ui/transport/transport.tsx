@@ -1,6 +1,6 @@
 "use client";
-import { togglePlay } from "../commands/play";
-import { tapTempo } from "../commands/tap-tempo";
+import { togglePlay } from "../commands/transport/play";
+import { tapTempo } from "../commands/transport/tap-tempo";
 import {
   Metronome,
   Moon,
@@ -21,8 +21,8 @@ import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
 import { toggleTheme, useTheme } from "../controls/theme";
 import { LevelMeter } from "../session/level-meter";
-import { Devices } from "../play/devices";
-import { RecordButton } from "../play/record-button";
+import { Devices } from "../perform/devices";
+import { RecordButton } from "../perform/record-button";
 import { ValueField } from "../controls/value-field";
 import { ExportDialog } from "../files/export-dialog";
 import { ImportDialog } from "../files/import-dialog";
@@ -31,7 +31,7 @@ import { KeyField } from "./key-field";
 import { MetreField } from "./metre-field";
 import { Patterns } from "./patterns";
 import { Versions } from "./versions";
-import { currentMetre } from "../session/current";
+import { currentMetre } from "../state/current";
 
 const SAVE_WORDS = {
   opening: "opening",

@@ -1,5 +1,5 @@
 "use client";
-import { compareVersions, setVersionA } from "../commands/compare";
+import { compareVersions, setVersionA } from "../commands/transport/compare";
 import { useDesk, useSession } from "../session/context";
 
 /** Hears version A against the current one (B) while the loop plays, and sets A. */

@@ -1,7 +1,7 @@
-import { caretTo, moveCaret, toggleAtCaret } from "../../commands/caret";
-import { hearNote } from "../../commands/play";
-import { walk, walkAcross } from "../../commands/walking";
-import type { SessionStore } from "../../session/store";
+import { caretTo, moveCaret, toggleAtCaret } from "../../commands/notes/caret";
+import { hearNote } from "../../commands/transport/play";
+import { walk, walkAcross } from "../../commands/notes/walking";
+import type { SessionStore } from "../../state/store";
 import { ON_TRACK, actions } from "../action";
 
 /** The arrows move the caret, or walk from note to note. */

@@ -1,8 +1,8 @@
-import { ghostAtCaret } from "../../commands/caret";
-import { copy, cut, duplicate, paste, pasteAtPlayhead } from "../../commands/clipboard";
-import { stepChance, stepCondition } from "../../commands/life";
-import { rotateLane } from "../../commands/lanes";
-import { copyBarToNext, doubleLoop } from "../../commands/loops";
+import { ghostAtCaret } from "../../commands/notes/caret";
+import { copy, cut, duplicate, paste, pasteAtPlayhead } from "../../commands/notes/clipboard";
+import { stepChance, stepCondition } from "../../commands/notes/chance";
+import { rotateLane } from "../../commands/tracks/lanes";
+import { copyBarToNext, doubleLoop } from "../../commands/tracks/loops";
 import {
   changeVelocity,
   cutAtCaret,
@@ -14,8 +14,8 @@ import {
   moveToLine,
   nudgeSelected,
   toggleSlide,
-} from "../../commands/selected";
-import type { SessionStore } from "../../session/store";
+} from "../../commands/notes/selected";
+import type { SessionStore } from "../../state/store";
 import { ON_TRACK, actions } from "../action";
 import { toggle } from "./toggle";
 

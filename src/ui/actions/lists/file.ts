@@ -1,6 +1,6 @@
-import { copyAsFile } from "../../commands/carry-out";
-import { EXPORTS, exportAs } from "../../commands/export";
-import type { SessionStore } from "../../session/store";
+import { copyAsFile } from "../../commands/files/carry-out";
+import { EXPORTS, exportAs } from "../../commands/files/export";
+import type { SessionStore } from "../../state/store";
 import { actions } from "../action";
 
 /** Files out and in: one action for each export that the formats offer. */

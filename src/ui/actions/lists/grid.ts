@@ -1,6 +1,6 @@
-import { applyKeyedGrid, pinGrid, stepCurrentGrid, toggleKind } from "../../commands/grids";
+import { applyKeyedGrid, pinGrid, stepCurrentGrid, toggleKind } from "../../commands/tracks/grids";
 import { KEYED_GRIDS } from "../../saving/user";
-import type { SessionStore } from "../../session/store";
+import type { SessionStore } from "../../state/store";
 import { ON_TRACK, actions } from "../action";
 
 export const GRID = actions(

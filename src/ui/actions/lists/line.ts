@@ -1,10 +1,10 @@
-import { leaveEntry, startEntry } from "../../commands/entry";
-import { generateChords } from "../../commands/chord-ideas";
-import { breed } from "../../commands/idea-sheet";
-import { applyIdea, askIdeas, nextIdea } from "../../commands/ideas";
-import { vary } from "../../commands/vary";
-import type { SessionStore } from "../../session/store";
-import type { Tool } from "../../session/tools";
+import { leaveEntry, startEntry } from "../../commands/perform/entry";
+import { generateChords } from "../../commands/ideas/chord-ideas";
+import { breed } from "../../commands/ideas/sheet";
+import { applyIdea, askIdeas, nextIdea } from "../../commands/ideas/ideas";
+import { vary } from "../../commands/ideas/vary";
+import type { SessionStore } from "../../state/store";
+import type { Tool } from "../../state/tools";
 import { ON_TRACK, actions } from "../action";
 import { toggle } from "./toggle";
 

@@ -4,8 +4,8 @@ import {
   clearPattern,
   deletePattern,
   stepPattern,
-} from "../../commands/patterns";
-import type { SessionStore } from "../../session/store";
+} from "../../commands/song/patterns";
+import type { SessionStore } from "../../state/store";
 import { actions } from "../action";
 
 export const PATTERN = actions("Pattern", [

@@ -1,7 +1,7 @@
-import { leaveEntry, setMode, startEntry } from "../../commands/entry";
-import { takeLastRound } from "../../commands/played";
-import { toggleRecord, undoRound } from "../../commands/record";
-import { deleteBendOfPart } from "../../commands/bend";
+import { leaveEntry, setMode, startEntry } from "../../commands/perform/entry";
+import { takeLastRound } from "../../commands/perform/played";
+import { toggleRecord, undoRound } from "../../commands/perform/record";
+import { deleteBendOfPart } from "../../commands/perform/bend";
 import { actions } from "../action";
 
 /** Playing in: keys, recording, what was played. */

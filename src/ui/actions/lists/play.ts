@@ -1,7 +1,7 @@
-import { compareVersions, setVersionA } from "../../commands/compare";
-import { endPreview } from "../../commands/ideas";
-import { playCaret, setPlayStart, togglePlay } from "../../commands/play";
-import { scaleTempo, tapTempo } from "../../commands/tap-tempo";
+import { compareVersions, setVersionA } from "../../commands/transport/compare";
+import { endPreview } from "../../commands/ideas/ideas";
+import { playCaret, setPlayStart, togglePlay } from "../../commands/transport/play";
+import { scaleTempo, tapTempo } from "../../commands/transport/tap-tempo";
 import { actions } from "../action";
 import { toggle } from "./toggle";
 

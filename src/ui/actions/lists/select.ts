@@ -1,5 +1,5 @@
-import { SELECTORS, selectAll, selectBy, selectStretch } from "../../commands/selectors";
-import { walk, walkOffGrid } from "../../commands/walking";
+import { SELECTORS, selectAll, selectBy, selectStretch } from "../../commands/notes/selectors";
+import { walk, walkOffGrid } from "../../commands/notes/walking";
 import { ON_TRACK, actions } from "../action";
 
 export const SELECT = actions(

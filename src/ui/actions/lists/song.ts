@@ -11,7 +11,7 @@ import {
   splitCurrentSection,
   stepSection,
   switchPlays,
-} from "../../commands/song";
+} from "../../commands/song/song";
 import { actions } from "../action";
 import { toggle } from "./toggle";
 

@@ -1,4 +1,4 @@
-import type { SessionStore } from "../../session/store";
+import type { SessionStore } from "../../state/store";
 
 type ToolFlag = "inScale" | "locked" | "walking" | "erasing";
 type LookFlag = "allRows" | "behind" | "follow" | "tall" | "mixerOpen";

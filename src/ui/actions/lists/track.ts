@@ -1,5 +1,5 @@
-import { moveCurrentLane } from "../../commands/lanes";
-import { moveCurrentTrack, stepSound, toggleCurrent } from "../../commands/tracks";
+import { moveCurrentLane } from "../../commands/tracks/lanes";
+import { moveCurrentTrack, stepSound, toggleCurrent } from "../../commands/tracks/tracks";
 import { ON_TRACK, actions } from "../action";
 import { toggle } from "./toggle";
 

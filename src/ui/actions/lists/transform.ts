@@ -1,9 +1,9 @@
 import { TRANSFORMS } from "@/core";
-import { addToChain } from "../../commands/chain";
-import { addFillCard } from "../../commands/lanes";
-import { rampBetween } from "../../commands/selected";
-import { transformNow } from "../../commands/transforming";
-import type { SessionStore } from "../../session/store";
+import { addToChain } from "../../commands/tracks/chain";
+import { addFillCard } from "../../commands/tracks/lanes";
+import { rampBetween } from "../../commands/notes/selected";
+import { transformNow } from "../../commands/tracks/transforming";
+import type { SessionStore } from "../../state/store";
 import { ON_TRACK, actions } from "../action";
 
 const seed = () => Math.floor(Math.random() * 10_000);

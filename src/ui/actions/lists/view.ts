@@ -1,9 +1,9 @@
-import { fitTime, scrollBy, showBeat, zoomBy } from "../../commands/time";
-import { scrollOctave } from "../../commands/rows";
+import { fitTime, scrollBy, showBeat, zoomBy } from "../../commands/notes/time";
+import { scrollOctave } from "../../commands/notes/rows";
 import { toggleTheme } from "../../controls/theme";
 import { PROFILES, type ProfileKind } from "../../geometry/profiles";
-import type { SessionStore } from "../../session/store";
-import type { BenchTab } from "../../session/tools";
+import type { SessionStore } from "../../state/store";
+import type { BenchTab } from "../../state/tools";
 import { actions } from "../action";
 import { toggle } from "./toggle";
 

@@ -1,0 +1,51 @@
+"use client";
+import { formatPosition, padName, pitchName, ticksToMs, trackOf } from "@/core";
+import { offGridHits, selectNote } from "../../commands/notes/walking";
+import { useDesk, useSession } from "../../session/context";
+import { currentMetre } from "../../state/current";
+
+/** As many as can be read; the keys walk through all. */
+const SHOWN = 200;
+
+/** Hits that stand beside the lines of their own grids, with how far: click or walk through them. */
+export function OffGridList() {
+  const { store } = useDesk();
+  const state = useSession((s) => s);
+  const list = offGridHits(state);
+  const track = trackOf(state.project, state.track);
+  const nameOf = (pitch: number) =>
+    track.kind === "melody"
+      ? pitchName(pitch, state.project.key)
+      : (track.lanes.find((lane) => lane.pitch === pitch)?.name ?? padName(pitch));
+  if (list.length === 0) return null;
+  return (
+    <section aria-label="Off the grid" className="mt-2">
+      <h3 className="mb-1 flex items-baseline justify-between text-[13px] font-semibold">
+        Off the grid, {list.length}
+        <kbd className="figure quiet text-[11px] font-normal">O, shift O</kbd>
+      </h3>
+      <ol className="max-h-44 overflow-y-auto">
+        {list.slice(0, SHOWN).map(({ note, drift }) => (
+          <li key={note.id}>
+            <button
+              className={`figure flex min-h-6 w-full items-center gap-2 rounded px-1 text-left text-[11px] hover:bg-base-200 ${
+                state.selection.has(note.id) ? "bg-primary/10 font-semibold" : ""
+              }`}
+              onClick={() => selectNote(store, note)}
+            >
+              <span className="w-20 truncate font-sans">{nameOf(note.pitch)}</span>
+              <span className="flex-1">{formatPosition(note.start, currentMetre(state))}</span>
+              <span>
+                {drift > 0 ? "+" : "−"}
+                {Math.abs(drift)} t
+              </span>
+              <span className="w-16 text-right">
+                {ticksToMs(drift, state.project.tempo).toFixed(1)} ms
+              </span>
+            </button>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

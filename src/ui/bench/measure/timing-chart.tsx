@@ -1,0 +1,58 @@
+"use client";
+import type { ApexOptions } from "apexcharts";
+import ReactApexChart from "react-apexcharts";
+import type { Timing } from "@/core";
+import { readInks } from "../../controls/colours";
+import { useTheme } from "../../controls/theme";
+
+/** Drift of each hit in ms over its place in the part, in quarter notes. Late is up. */
+export default function TimingChart({ timing, ink }: { timing: Timing; ink: number }) {
+  const theme = useTheme();
+  const inks = readInks();
+  const last = Math.max(0, ...timing.drifts.map((d) => d.start / 960));
+  const quarters = Math.max(4, Math.ceil((last + 0.01) / 4) * 4);
+  const most = Math.max(5, ...timing.drifts.map((d) => Math.abs(d.ms)));
+  const options: ApexOptions = {
+    chart: {
+      type: "scatter",
+      animations: { enabled: false },
+      toolbar: { show: false },
+      zoom: { enabled: false },
+      background: "transparent",
+      fontFamily: inks.mono,
+    },
+    theme: { mode: theme === "slate" ? "dark" : "light" },
+    colors: [inks.tracks[ink % inks.tracks.length]!],
+    markers: { size: 3, strokeWidth: 0 },
+    legend: { show: false },
+    grid: { borderColor: inks.line, padding: { left: 4, right: 4 } },
+    xaxis: {
+      type: "numeric",
+      min: 0,
+      max: quarters,
+      tickAmount: 4,
+      labels: { formatter: (v) => String(Math.round(Number(v))), style: { colors: inks.quiet } },
+      tooltip: { enabled: false },
+    },
+    yaxis: {
+      min: -Math.ceil(most),
+      max: Math.ceil(most),
+      tickAmount: 2,
+      labels: { formatter: (v) => `${Math.round(v)} ms`, style: { colors: inks.quiet } },
+    },
+    tooltip: {
+      x: { formatter: (v) => `quarter ${(Number(v) + 1).toFixed(2)}` },
+      y: { formatter: (v) => `${v.toFixed(1)} ms`, title: { formatter: () => "" } },
+    },
+  };
+  const data = timing.drifts.map((d) => ({ x: d.start / 960, y: Number(d.ms.toFixed(2)) }));
+  return (
+    <ReactApexChart
+      key={theme}
+      type="scatter"
+      height={150}
+      options={options}
+      series={[{ name: "drift", data }]}
+    />
+  );
+}

@@ -1,0 +1,168 @@
+"use client";
+import { useSortable } from "@dnd-kit/sortable";
+import { CSS } from "@dnd-kit/utilities";
+import { ArrowDown, ArrowUp, GripVertical, X } from "lucide-react";
+import { useState } from "react";
+import {
+  TRANSFORMS,
+  edits,
+  type ChainStep,
+  type Effect,
+  type Place,
+  type Project,
+  PRESETS,
+} from "@/core";
+import { useDesk, useSession } from "../../session/context";
+import { currentPlace } from "../../state/current";
+import { shownFields } from "./fields";
+import { ParamControl } from "./param-control";
+import { Presets } from "../shared/presets";
+import { placesOfStep } from "../../commands/tracks/scopes";
+import { ShapePicture } from "./shape-picture";
+
+/** How many parameters a card shows before the rest is unfolded. */
+const MAIN = 3;
+
+interface Props {
+  step: ChainStep;
+  index: number;
+  count: number;
+  effect: Effect | null;
+  /** What it works on, in words. */
+  scope: string;
+}
+
+/** One transform of the chain: its switch, its values, and one sentence on what it did. */
+export function StepCard({ step, index, count, effect, scope }: Props) {
+  const { store } = useDesk();
+  const [unfolded, setUnfolded] = useState(false);
+  const bypassed = useSession((s) => s.bypassed);
+  const transform = TRANSFORMS[step.transform]!;
+  const params = { ...transform.defaults, ...step.params };
+  const fields = shownFields(step.transform, params);
+  // One value more behind a fold would take as much room as the fold.
+  const shown = unfolded || fields.length <= MAIN + 1 ? fields : fields.slice(0, MAIN);
+  const { setNodeRef, setActivatorNodeRef, listeners, isDragging, ...drag } = useSortable({
+    id: step.id,
+  });
+  /** A step put on several parts is one: what is done to it is done in all of them. */
+  const everywhere = (change: (project: Project, at: Place) => Project) => (project: Project) =>
+    placesOfStep(project, step.id).reduce(change, project);
+  const edit = (label: string, change: Parameters<typeof edits.changeStep>[3], group?: string) => {
+    const state = store.getState();
+    state.edit(
+      label,
+      everywhere((p, at) => edits.changeStep(p, at, step.id, change)),
+      { group },
+    );
+  };
+  const move = (to: number) => {
+    const state = store.getState();
+    state.edit("Reorder", (p) => edits.moveStep(p, currentPlace(state), step.id, to));
+  };
+  const remove = () => {
+    const state = store.getState();
+    state.edit(
+      `Delete ${transform.label} card`,
+      everywhere((p, at) => edits.deleteStep(p, at, step.id)),
+      { said: `${transform.label} deleted from the chain` },
+    );
+  };
+
+  return (
+    <li
+      ref={setNodeRef}
+      data-step={step.id}
+      style={{
+        transform: CSS.Translate.toString(drag.transform),
+        transition: drag.transition,
+      }}
+      className={`rounded-box border bg-base-100 px-3 py-2.5 text-[12px] ${step.on ? "" : "opacity-70"} ${
+        isDragging ? "relative z-10 border-primary shadow-lg" : "border-base-300"
+      }`}
+      data-testid={`step-${step.transform}`}
+    >
+      <div className="mb-1.5 flex items-center gap-1">
+        <button
+          ref={setActivatorNodeRef}
+          className="btn btn-ghost btn-xs -ml-2 cursor-grab touch-none px-0.5"
+          aria-label={`Drag ${transform.label}`}
+          title="Drag to reorder"
+          {...listeners}
+        >
+          <GripVertical size={13} />
+        </button>
+        <h3 className="min-w-0 flex-1 truncate text-[13px] font-semibold">
+          {transform.label} <span className="quiet text-[11px] font-normal">{scope}</span>
+        </h3>
+        <button
+          className="btn btn-ghost btn-xs px-1"
+          aria-label={`Move ${transform.label} up`}
+          disabled={index === 0}
+          onClick={() => move(index - 1)}
+        >
+          <ArrowUp size={13} />
+        </button>
+        <button
+          className="btn btn-ghost btn-xs px-1"
+          aria-label={`Move ${transform.label} down`}
+          disabled={index === count - 1}
+          onClick={() => move(index + 1)}
+        >
+          <ArrowDown size={13} />
+        </button>
+        <button
+          className="btn btn-ghost btn-xs px-1"
+          aria-label={`Delete ${transform.label}`}
+          onClick={remove}
+        >
+          <X size={13} />
+        </button>
+        <input
+          type="checkbox"
+          className="toggle toggle-primary toggle-sm ml-1"
+          aria-label={`${transform.label} on`}
+          checked={step.on}
+          onChange={(event) =>
+            edit(event.target.checked ? "Switch on" : "Switch off", { on: event.target.checked })
+          }
+        />
+      </div>
+      <div className="flex flex-col gap-1">
+        {shown.map(([name, about]) => (
+          <ParamControl
+            key={name}
+            name={name}
+            about={about}
+            value={params[name]!}
+            reset={transform.defaults[name]!}
+            onChange={(value) =>
+              edit(transform.label, { params: { ...params, [name]: value } }, `${step.id}-${name}`)
+            }
+          />
+        ))}
+        {fields.length > MAIN + 1 && (
+          <button
+            className="quiet min-h-6 self-start rounded px-1 text-[11px] underline underline-offset-2"
+            aria-expanded={unfolded}
+            onClick={() => setUnfolded(!unfolded)}
+          >
+            {unfolded ? "Fewer values" : `${fields.length - MAIN} more values`}
+          </button>
+        )}
+      </div>
+      {transform.picture && <ShapePicture transform={step.transform} params={params} />}
+      <Presets
+        of={step.transform}
+        shipped={PRESETS[step.transform] ?? []}
+        params={params}
+        onTake={(taken, name) =>
+          edit(`${transform.label}: ${name}`, { params: { ...transform.defaults, ...taken } })
+        }
+      />
+      <p className="figure quiet mt-1.5 text-[11px] leading-snug" data-testid="effect">
+        {bypassed ? "Bypassed" : step.on ? (effect?.sentence ?? "") : "Switched off"}
+      </p>
+    </li>
+  );
+}

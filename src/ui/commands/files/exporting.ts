@@ -1,0 +1,152 @@
+import {
+  FORMATS,
+  isShown,
+  lineOf,
+  timeMap,
+  trackOf,
+  type Current,
+  type Extent,
+  type ParamMeta,
+  type ParamValue,
+} from "@/core";
+import type { SchemaDescription } from "yup";
+import { currentPart, heardProject } from "../../state/current";
+import type { Session } from "../../state/editing";
+import type { SoundDesk } from "../../session/desk";
+import { heardLine, exportSound, rateOf, type MadeFile, type Running } from "./export-sound";
+import { asFile } from "./export";
+
+/** What is to be exported: a format, how much, and the answers to its questions. */
+export interface ExportWish {
+  format: string;
+  extent: Extent;
+  answers: Readonly<Record<string, ParamValue>>;
+}
+
+/** Formats that can be asked for, in their order. */
+export const ASKED = Object.entries(FORMATS).flatMap(([id, format]) =>
+  format.asks ? [{ id, ...format, asks: format.asks }] : [],
+);
+
+export const EXTENT_NAMES: Readonly<Record<Extent, string>> = {
+  pattern: "Pattern",
+  loop: "Pattern as a loop",
+  song: "Song",
+  range: "What is looped",
+  track: "Track",
+  lane: "Lane",
+  selection: "Selection",
+  project: "Project",
+};
+
+/** What is current, as the formats want to know it. */
+export function currentOf(state: Session): Current {
+  const { pattern, track, caret, selection, plays, songLoop, patternLoop } = state;
+  const kit = track !== "" && trackOf(state.project, track).kind === "drums";
+  const range =
+    plays === "song"
+      ? songLoop && { pattern: null, ticks: songLoop }
+      : patternLoop?.pattern === pattern
+        ? { pattern, ticks: patternLoop.range }
+        : null;
+  return { pattern, track, lane: kit ? caret.pitch : null, selection: [...selection], range };
+}
+
+/** How much of the project can be asked for just now. */
+export function extentsNow(state: Session, format: string): readonly Extent[] {
+  const { track, lane, selection, range } = currentOf(state);
+  const part = track !== "" ? currentPart(state) : null;
+  const there: Partial<Record<Extent, boolean>> = {
+    track: track !== "",
+    lane: lane !== null && (part?.notes.some((note) => note.pitch === lane) ?? false),
+    selection: selection.length > 0,
+    range: range !== null,
+  };
+  return FORMATS[format]!.asks!.extents.filter((extent) => there[extent] ?? true);
+}
+
+/** The questions of a format that have a meaning next to the others' answers and to how much is asked for. */
+export function shownQuestions({
+  format,
+  extent,
+  answers,
+}: ExportWish): [string, SchemaDescription][] {
+  const { asks } = FORMATS[format]!;
+  const { fields } = asks!.schema.describe() as { fields: Record<string, SchemaDescription> };
+  return Object.entries(fields).filter(([name, about]) => {
+    if (name === "rounds" && (extent === "song" || extent === "project")) return false;
+    if (name === "ring" && extent === "loop") return false;
+    return isShown((about.meta ?? {}) as ParamMeta, answers);
+  });
+}
+
+const KEPT = "hailstep-export";
+
+/** A wish for a format, as it was last or as usual; with how much can be had of it now. */
+export function wishFor(state: Session, format: string, before?: ExportWish): ExportWish {
+  const { asks } = FORMATS[format]!;
+  const extents = extentsNow(state, format);
+  const own = before?.format === format ? before.answers : {};
+  // What an older program kept, or somebody changed, is taken only as far as it is right.
+  const answers = { ...asks!.defaults };
+  for (const [name, value] of Object.entries(own)) {
+    if (!(name in answers)) continue;
+    const field = asks!.schema.fields[name] as unknown as { isValidSync(value: unknown): boolean };
+    if (field.isValidSync(value)) answers[name] = value;
+  }
+  const extent = before && extents.includes(before.extent) ? before.extent : extents[0]!;
+  return { format, extent, answers };
+}
+
+/** The last wish of this browser; null where there was none. */
+export function lastWish(state: Session): ExportWish | null {
+  try {
+    const kept = JSON.parse(localStorage.getItem(KEPT) ?? "null") as Partial<ExportWish> | null;
+    if (!kept || typeof kept.format !== "string" || !FORMATS[kept.format]?.asks) return null;
+    const answers = typeof kept.answers === "object" ? { ...kept.answers } : {};
+    return wishFor(state, kept.format, { format: kept.format, extent: kept.extent!, answers });
+  } catch {
+    return null;
+  }
+}
+
+function keep(wish: ExportWish): void {
+  try {
+    localStorage.setItem(KEPT, JSON.stringify(wish));
+  } catch {
+    // Full, or not allowed: then the next export begins with the usual.
+  }
+}
+
+/** What a file of sound will be: its length in seconds and bytes, tails not counted. Null for others. */
+export function soundSize(
+  state: Session,
+  wish: ExportWish,
+): { seconds: number; bytes: number } | null {
+  if (FORMATS[wish.format]!.sound === undefined) return null;
+  const project = heardProject(state);
+  const { what, rounds } = heardLine(project, wish.answers, wish.extent, currentOf(state));
+  if (lineOf(project, what).length === 0) return { seconds: 0, bytes: 0 };
+  const seconds = rounds * timeMap(project, what).seconds;
+  const bits = Number.parseInt(String(wish.answers.bits), 10);
+  return { seconds, bytes: (seconds * rateOf(wish.answers) * 2 * bits) / 8 };
+}
+
+/** Makes the file of a wish. Its message says what was left out. */
+export async function makeFile(
+  desk: SoundDesk,
+  wish: ExportWish,
+  running: Running,
+): Promise<MadeFile> {
+  const state = desk.store.getState();
+  const { format, extent, answers } = wish;
+  const { asks, sound } = FORMATS[format]!;
+  asks!.schema.validateSync(answers, { strict: true });
+  keep(wish);
+  const current = currentOf(state);
+  if (!sound) return asFile(state, format, asks!.options!(answers, extent, current), answers);
+  const cores = navigator.hardwareConcurrency || 2;
+  // While it plays, a core is left to that.
+  const beside = Math.max(1, Math.min(4, state.playing ? cores - 1 : cores));
+  return exportSound(heardProject(state), format, answers, extent, current, { ...running, beside });
+}

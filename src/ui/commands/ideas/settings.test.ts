@@ -1,0 +1,102 @@
+import { describe, expect, it } from "vitest";
+import { ROLES, createProject, edits, generateIdeas, makeNote, type ChordMark } from "@/core";
+import { TAPS, type Settings } from "../../state/ideas";
+import { createSession } from "../../state/store";
+import { CHOICES, NUMBERS, isIdle } from "./settings";
+import { lineOptions } from "./wishes";
+import { settingsOf } from "./ideas";
+
+const BAR = 3840;
+const PART = { pattern: "a", track: "bass" };
+const HELD = [0, 480, 1440, 2400, 3840, 5280, 6240].map((start, i) =>
+  makeNote({ id: `n${i}`, start, length: 400, pitch: 40 + i }),
+);
+/** Chords that move, so that a bass has roots to step into. */
+const CHORDS = ["Cm", "Fm", "G7", "Cm"].map((name, i): ChordMark => ({
+  id: `c${i}`,
+  start: (i * BAR) / 2,
+  name,
+  inversion: 0,
+  spread: "close",
+}));
+
+function setUp(rhythmKept: boolean) {
+  const chorded = edits.setNotes(createProject({ bars: 4 }), PART, HELD);
+  const project = {
+    ...chorded,
+    patterns: chorded.patterns.map((pattern) => ({ ...pattern, chords: CHORDS })),
+  };
+  const store = createSession("x", project);
+  store.getState().setTrack("bass");
+  const { ideas, setIdeas } = store.getState();
+  setIdeas({ keep: { ...ideas.keep, rhythm: rhythmKept } });
+  return store.getState();
+}
+
+/** Whether lines of some seeds are others with another value. */
+function counts(
+  state: ReturnType<typeof setUp>,
+  settings: Settings,
+  id: keyof Settings,
+  values: readonly unknown[],
+) {
+  const notes = (value: unknown, seed: number) => {
+    const asked = lineOptions(state, { ...settings, [id]: value, seed }, 4, 1, undefined);
+    return JSON.stringify(generateIdeas(asked)[0]!.notes);
+  };
+  return Array.from({ length: 12 }, (_, i) => i * 13).some((seed) =>
+    values.some((value) => notes(value, seed) !== notes(values[0], seed)),
+  );
+}
+
+describe("what has no say in a line", () => {
+  for (const rhythmKept of [false, true])
+    it.each(ROLES)(
+      `is not offered, and all that is offered has one: a %s${rhythmKept ? ", its rhythm kept" : ""}`,
+      (role) => {
+        const state = setUp(rhythmKept);
+        const usual = {
+          ...settingsOf(state),
+          role,
+          source: TAPS,
+          taps: [0, 480, 960],
+          low: 40,
+          high: 64,
+        };
+        const forms = role === "melody" ? ["period", "motif"] : ["period"];
+        for (const form of forms)
+          for (const how of ["", "follow", "answer", "interlock"]) {
+            const settings: Settings = {
+              ...usual,
+              form,
+              how,
+              rests: 40,
+              density: 60,
+              voices: role === "melody" ? 1 : 4,
+            };
+            const fields = [
+              ...NUMBERS.filter(
+                ({ melody, roles }) => melody && (!roles || roles.includes(role)),
+              ).map(({ id, min, max }) => ({ id, values: [min, max] as unknown[] })),
+              ...(role === "melody" ? CHOICES : [])
+                .filter(({ id }) => id !== "form")
+                .map(({ id, options }) => ({ id, values: [...options] as unknown[] })),
+              { id: "loudest" as const, values: [90, 120] },
+              ...(role === "pad"
+                ? []
+                : [
+                    {
+                      id: "weights" as const,
+                      values: [settings.weights, [0, 1, 0, 0, 0, 0, 3, 0, 0]],
+                    },
+                  ]),
+            ];
+            for (const { id, values } of fields)
+              expect(
+                counts(state, settings, id, values),
+                `${id}: ${form}, ${how || "of its own"}`,
+              ).toBe(!isIdle(id, settings, rhythmKept));
+          }
+      },
+    );
+});

@@ -1,0 +1,100 @@
+import {
+  edits,
+  lanePeriod,
+  parseChord,
+  plural,
+  trackOf,
+  variationsOf,
+  type Idea,
+  type Note,
+} from "@/core";
+import {
+  currentMetre,
+  currentPart,
+  currentPlace,
+  heardCurrent,
+  sheetPattern,
+} from "../../state/current";
+import type { VarySettings } from "../../state/ideas";
+import type { Session, SessionStore } from "../../state/store";
+import { takeTurn } from "./turn";
+import { askIdeas } from "./ideas";
+
+/** How many variations a sheet holds. */
+const ON_A_SHEET = 12;
+
+/** Changes how variations are made. */
+export function changeVary(store: SessionStore, change: Partial<VarySettings>): void {
+  const { ideas, setIdeas } = store.getState();
+  setIdeas({ vary: { ...ideas.vary, ...change } });
+}
+
+/** The lane that is varied alone; null for the whole part. */
+const laneOf = ({ project, track, caret, ideas }: Session): number | null =>
+  ideas.vary.oneLane && trackOf(project, track).kind === "drums" ? caret.pitch : null;
+
+/** What is varied: the part as it is heard, or one lane of it. */
+function variedNotes(state: Session): readonly Note[] {
+  const { notes } = heardCurrent(state);
+  const lane = laneOf(state);
+  return lane === null ? notes : notes.filter((note) => note.pitch === lane);
+}
+
+/** A sheet of variations of the current part, or of its current lane, at the distance set. */
+export function vary(store: SessionStore, { seed }: { seed?: number } = {}): void {
+  const { track, setLook, setHearing } = store.getState();
+  if (!track) return;
+  setHearing({ preview: null });
+  if (seed !== undefined) changeVary(store, { seed });
+  const state = store.getState();
+  const { project, ideas, setIdeas, say } = state;
+  const notes = variedNotes(state);
+  if (notes.length === 0) {
+    say("Nothing to vary: there are no notes");
+    return;
+  }
+  const own = trackOf(project, track);
+  const part = currentPart(state);
+  const spans = edits.chordSpans(project, sheetPattern(state));
+  const { distance, keepStrong } = ideas.vary;
+  const list: Idea[] = variationsOf({
+    notes,
+    kind: own.kind,
+    metre: currentMetre(state),
+    key: project.key,
+    length: part.length,
+    gridOf: (pitch) => own.lanes.find((lane) => lane.pitch === pitch)?.grid ?? part.grid,
+    periodOf: (pitch) => lanePeriod(own, pitch, part.length),
+    chordAt: (tick) => {
+      const span = spans.find(({ from, to }) => tick >= from && tick < to);
+      return span ? parseChord(span.mark.name) : null;
+    },
+    distance,
+    keepStrong,
+    count: ON_A_SHEET,
+    seed: ideas.vary.seed * 1000,
+  });
+  takeTurn();
+  setIdeas({
+    generating: false,
+    of: { ...currentPlace(state), kind: "vary", lane: laneOf(state) },
+    list,
+    aim: "part",
+    gave: [],
+    held: null,
+    wrong: "",
+  });
+  setLook({ ideasOpen: true });
+  say(
+    list.length < ON_A_SHEET
+      ? `${plural(list.length, "variation")}: there is no room for more`
+      : `${plural(list.length, "variation")}`,
+  );
+}
+
+/** Others of what is on the sheet: ideas or variations. */
+export function others(store: SessionStore): void {
+  const seed = Math.floor(Math.random() * 1_000_000);
+  if (store.getState().ideas.of?.kind === "vary") vary(store, { seed: seed % 900_000 });
+  else void askIdeas(store, { seed });
+}

@@ -1,0 +1,33 @@
+import { edits, plural, type Place, type Project } from "@/core";
+import type { SessionStore } from "../../state/store";
+
+/** What can be done with notes past the end of their loop. */
+export const BEYOND = [
+  {
+    id: "lengthen",
+    label: "Lengthen the loop",
+    change: (project: Project, place: Place) => edits.makeRoom(project, place).project,
+    said: "taken in: the loop is longer",
+  },
+  {
+    id: "wrap",
+    label: "Wrap round to the beginning",
+    change: edits.wrapBeyond,
+    said: "wrapped round to the beginning",
+  },
+  { id: "delete", label: "Delete them", change: edits.deleteBeyond, said: "deleted" },
+] as const;
+
+/** Does one of them to a part. */
+export function settleBeyond(
+  store: SessionStore,
+  place: Place,
+  { label, change, said }: (typeof BEYOND)[number],
+): void {
+  const { edit, project } = store.getState();
+  const count = edits.beyondLoop(project, place).length;
+  edit(label, (p) => change(p, place), { said: `${plural(count, "note")} ${said}` });
+}
+
+/** What is said of an edit, with what it made longer so that nothing lies past a loop's end. */
+export const withRoomSaid = (said: string, room: string) => (room ? `${said}; ${room}` : said);

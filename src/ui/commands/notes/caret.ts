@@ -1,0 +1,152 @@
+import {
+  edits,
+  formatPosition,
+  lineAt,
+  nearestLine,
+  pitchName,
+  steppedGrid,
+  type Note,
+} from "@/core";
+import { cellOf, noteInCell } from "../../geometry/cells";
+import { layOut, type Row } from "../../geometry/layout";
+import { currentPart, currentPlace, currentTicks } from "../../state/current";
+import type { Caret } from "../../state/selected";
+import type { Session, SessionStore } from "../../state/store";
+import { GHOST, newNote } from "./notes";
+import { scrollRows } from "./rows";
+
+/** The rows of the current track as they lie on the sheet, and the pattern's length in ticks. */
+function rowsOf({ project, pattern, open, track, ...look }: Session) {
+  const layout = layOut(project, pattern, { ...look, open: new Set([...open, track]) });
+  const rows = layout.blocks.find((block) => block.track.id === track)?.rows ?? [];
+  return { rows, total: layout.total };
+}
+
+/**
+ * The row the caret stands in, or the nearest there is; null without a track. Rows that are scrolled out
+ * of view count as well.
+ */
+export function currentRow(state: Session): Row | null {
+  if (!state.track) return null;
+  const { rows } = rowsOf(state);
+  const { pitch } = state.caret;
+  return rows.find((row) => row.pitch === pitch) ?? nearestRow(rows, pitch);
+}
+
+function nearestRow(rows: readonly Row[], pitch: number): Row | null {
+  return rows.reduce<Row | null>(
+    (best, row) =>
+      !best || Math.abs(row.pitch - pitch) < Math.abs(best.pitch - pitch) ? row : best,
+    null,
+  );
+}
+
+/** The note that the caret stands on, if any. */
+export function noteAtCaret(state: Session): Note | undefined {
+  const row = currentRow(state);
+  return row ? noteInCell(currentPart(state).notes, row, state.caret.tick) : undefined;
+}
+
+/** Sets the caret and says what it stands on. */
+function putCaret(store: SessionStore, caret: Caret): void {
+  const { setCaret, say } = store.getState();
+  setCaret(caret);
+  say(describeCaret(store.getState()));
+}
+
+/** Moves the caret by lines of its row's grid and by rows, inside the pattern. */
+export function moveCaret(store: SessionStore, lines: number, rows: number): void {
+  const state = store.getState();
+  const row = currentRow(state);
+  if (!row) return;
+  let { rows: all } = rowsOf(state);
+  const { total } = rowsOf(state);
+  let at = all.findIndex((r) => r.pitch === row.pitch);
+  // Past the rows that are seen, they are scrolled.
+  if ((at + rows < 0 || at + rows >= all.length) && !row.lane && rows !== 0) {
+    scrollRows(store, state.track, -rows);
+    ({ rows: all } = rowsOf(store.getState()));
+    at = all.findIndex((r) => r.pitch === row.pitch);
+  }
+  const next = all[Math.min(all.length - 1, Math.max(0, at + rows))] ?? row;
+  let { tick } = state.caret;
+  if (lines !== 0) {
+    const grid = steppedGrid(row.grid);
+    tick = lineAt(grid, nearestLine(grid, tick) + lines);
+  } else if (next.grid !== row.grid) {
+    tick = lineAt(next.grid, nearestLine(next.grid, tick));
+  }
+  tick = Math.max(0, tick);
+  // What was selected in one lane is not meant in another.
+  if (next.lane && next.pitch !== row.pitch) state.select([]);
+  putCaret(store, { pitch: next.pitch, tick: tick >= total ? state.caret.tick : tick });
+}
+
+/** Puts the caret on the first or last step of the pattern, in its own row. */
+export function caretTo(store: SessionStore, where: "start" | "end"): void {
+  const state = store.getState();
+  const row = currentRow(state);
+  if (!row) return;
+  const total = currentTicks(state);
+  const grid = steppedGrid(row.grid);
+  const last = nearestLine(grid, total);
+  const end = lineAt(grid, lineAt(grid, last) < total ? last : last - 1);
+  putCaret(store, { pitch: row.pitch, tick: where === "start" ? 0 : end });
+}
+
+/** What the caret stands on, in words, for screen readers. */
+export function describeCaret(state: Session): string {
+  const row = currentRow(state);
+  if (!row) return "No track";
+  const { key, metre } = state.project;
+  const name = row.lane?.name ?? (row.name || pitchName(row.pitch, key));
+  const note = noteAtCaret(state);
+  const at = formatPosition(state.caret.tick, metre);
+  return `${name}, ${at}, ${note ? `velocity ${note.velocity}` : "empty"}`;
+}
+
+/** Puts a note where the caret stands, or deletes the one that is there. Gives the new note. */
+export function toggleAtCaret(store: SessionStore): Note | null {
+  const state = store.getState();
+  const row = currentRow(state);
+  if (!row) return null;
+  const at = currentPlace(state);
+  const there = noteAtCaret(state);
+  if (there) {
+    state.edit(row.lane ? "Delete hit" : "Delete note", (p) =>
+      edits.deleteNotes(p, at, new Set([there.id])),
+    );
+    state.say(describeCaret(store.getState()));
+    return null;
+  }
+  const note = newNote(state, row, cellOf(row, state.caret.tick));
+  // The row may have been the nearest one to where the caret stood.
+  const outcome = { selection: [note.id], touch: true, caret: { pitch: row.pitch } };
+  state.edit(row.lane ? "Add hit" : "Add note", (p) => edits.addNotes(p, at, [note]), outcome);
+  state.say(describeCaret(store.getState()));
+  return note;
+}
+
+/** Puts a soft hit at the caret, or makes the one there soft. */
+export function ghostAtCaret(store: SessionStore): void {
+  const state = store.getState();
+  const row = currentRow(state);
+  if (!row) return;
+  const at = currentPlace(state);
+  const there = noteAtCaret(state);
+  if (there) {
+    const ids = new Set([there.id]);
+    const soft = (note: Note) => ({ ...note, velocity: GHOST });
+    state.edit("Ghost hit", (p) => edits.changeNotes(p, at, ids, soft), {
+      selection: ids,
+      touch: true,
+    });
+  } else {
+    const note = { ...newNote(state, row, cellOf(row, state.caret.tick)), velocity: GHOST };
+    state.edit("Ghost hit", (p) => edits.addNotes(p, at, [note]), {
+      selection: [note.id],
+      touch: true,
+    });
+  }
+  state.say(describeCaret(store.getState()));
+}

@@ -1,0 +1,169 @@
+import { nanoid } from "nanoid";
+import {
+  barTicks,
+  beatTicks,
+  edits,
+  gridTicks,
+  lineAt,
+  makeClip,
+  nearestLine,
+  pasteClip,
+  patternOf,
+  plural,
+  trackOf,
+  steppedGrid,
+  tickInPattern,
+  type Clip,
+  type Note,
+  type Project,
+} from "@/core";
+import { currentPart, currentPlace, currentStretch, currentTicks } from "../../state/current";
+import type { SoundDesk } from "../../session/desk";
+import type { Session, SessionStore } from "../../state/store";
+import { withRoomSaid } from "./beyond";
+import { currentRow } from "./caret";
+import { gridOfNote } from "./notes";
+import { selectedIds, selectedNotes } from "./selected";
+
+// One clipboard for the page, so that what is copied in one project can be pasted in another.
+let held: Clip | null = null;
+
+/** Where notes begin and how far they reach, in whole steps of their own grids. */
+function extent(state: Session, notes: readonly Note[]): [from: number, span: number] {
+  const first = notes[0]!;
+  const grid = gridOfNote(state, first);
+  const from = lineAt(grid, nearestLine(grid, first.start));
+  const cell = grid.kind === "off" ? 1 : gridTicks(grid);
+  const end = Math.max(...notes.map((note) => note.start + Math.max(note.length, 1)));
+  return [from, Math.max(cell, Math.ceil((end - from) / cell) * cell)];
+}
+
+function clipOf(state: Session): Clip | null {
+  const notes = selectedNotes(state);
+  const stretch = currentStretch(state);
+  if (stretch) return makeClip(stretch.kind, notes, stretch.from, stretch.to - stretch.from);
+  return notes.length === 0 ? null : makeClip("notes", notes, ...extent(state, notes));
+}
+
+/** Copies the selection, or the note at the caret; false where there is none. */
+export function copy(store: SessionStore): boolean {
+  const state = store.getState();
+  const clip = clipOf(state);
+  if (clip) held = clip;
+  state.say(clip ? `${plural(clip.notes.length, "note")} copied` : "Nothing selected to copy");
+  return clip !== null;
+}
+
+/** Copies the selection and deletes it. */
+export function cut(store: SessionStore): void {
+  if (!copy(store)) return;
+  const state = store.getState();
+  const ids = selectedIds(state);
+  state.edit("Cut", (p) => edits.deleteNotes(p, currentPlace(state), ids), {
+    selection: [],
+    said: `${plural(ids.size, "note")} cut`,
+  });
+}
+
+/** Pastes at the caret, or at a tick of the pattern such as the playhead's. */
+export function paste(store: SessionStore, tick?: number): void {
+  const state = store.getState();
+  const row = currentRow(state);
+  if (!held || !row) {
+    state.say("Nothing copied yet");
+    return;
+  }
+  const at =
+    tick === undefined ? anchor(state, held) : lineAt(row.grid, nearestLine(row.grid, tick));
+  // What is shown past the loop's end is its repeat: pasting there changes the loop itself.
+  const { length } = currentPart(state);
+  const period = held.kind === "notes" || held.kind === "lane" ? row.period : length;
+  put(store, held, at % period, "Paste");
+}
+
+/** Pastes where the loop stands; at the caret where it does not play this pattern. */
+export function pasteAtPlayhead({ store, engine }: SoundDesk): void {
+  const at = engine.position();
+  const state = store.getState();
+  const pattern = patternOf(state.project, state.pattern);
+  if (at?.pattern === state.pattern) paste(store, tickInPattern(state.project, pattern, at.tick));
+  else paste(store);
+}
+
+/** Where a clip goes when pasted at the caret: bars to its bar, lanes to the beginning. */
+function anchor(state: Session, clip: Clip): number {
+  const row = currentRow(state)!;
+  if (clip.kind === "lane") return 0;
+  if (clip.kind === "bar") return Math.floor(state.caret.tick / clip.span) * clip.span;
+  return lineAt(row.grid, nearestLine(row.grid, state.caret.tick));
+}
+
+function put(store: SessionStore, clip: Clip, at: number, label: "Paste" | "Duplicate"): void {
+  const state = store.getState();
+  const drums = trackOf(state.project, state.track).kind === "drums";
+  // A lane, or hits of one lane, go to the current lane; what spans lanes keeps them.
+  const single = clip.kind === "lane" || clip.kind === "notes";
+  const pitch = drums && single && label === "Paste" ? state.caret.pitch : null;
+  const place = currentPlace(state);
+  let ids: string[] = [];
+  let room = "";
+  state.edit(
+    label,
+    (project) => {
+      const put = edits.changePart(project, place, (part) => {
+        const pasted = pasteClip(part, clip, { at, pitch, idOf: () => nanoid(8) });
+        ids = pasted.ids;
+        return pasted.part;
+      });
+      // What is put past the end of a loop would not be heard: the loop grows to hold it.
+      const fresh = new Set(ids);
+      if (!edits.beyondLoop(put, place).some((note) => fresh.has(note.id))) return put;
+      const roomy = edits.makeRoom(put, place);
+      room = roomy.said;
+      return roomy.project;
+    },
+    (after) => ({
+      selection: ids,
+      stretch: clip.kind === "notes" ? null : { kind: clip.kind, from: at, to: at + clip.span },
+      caret: { tick: Math.min(lastStep(after, state), at + clip.span) },
+      said: withRoomSaid(
+        `${plural(ids.length, "note")} ${label === "Paste" ? "pasted" : "duplicated"}`,
+        room,
+      ),
+    }),
+  );
+}
+
+/** The last line of the current row's grid inside the pattern. */
+function lastStep(project: Project, state: Session): number {
+  const total = currentTicks({ project, pattern: state.pattern });
+  const row = currentRow(state);
+  if (!row) return total - 1;
+  const grid = steppedGrid(row.grid);
+  const line = nearestLine(grid, total);
+  return lineAt(grid, lineAt(grid, line) < total ? line : line - 1);
+}
+
+/** Puts the selection again right after itself. */
+export function duplicate(store: SessionStore): void {
+  const state = store.getState();
+  const clip = clipOf(state);
+  if (!clip) {
+    state.say("Nothing selected to duplicate");
+    return;
+  }
+  const stretch = currentStretch(state);
+  if (stretch) {
+    put(store, clip, stretch.to, "Duplicate");
+    return;
+  }
+  // By whole beats of its bar, so that a figure falls on the same beats again.
+  const notes = selectedNotes(state);
+  const [from, span] = extent(state, notes);
+  const { metre } = state.project;
+  const [bar, beat] = [barTicks(metre), beatTicks(metre)];
+  const base = Math.floor(from / bar) * bar;
+  const first = base + Math.floor((from - base) / beat) * beat;
+  const beats = Math.max(1, Math.ceil((from + span - first) / beat));
+  put(store, clip, from + beats * beat, "Duplicate");
+}

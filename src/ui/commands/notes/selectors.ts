@@ -1,0 +1,128 @@
+import {
+  barTicks,
+  inKey,
+  lineAt,
+  nearestLine,
+  plural,
+  stepTicks,
+  trackOf,
+  type Note,
+  type Project,
+} from "@/core";
+import { currentPart, currentMetre } from "../../state/current";
+import type { SessionStore } from "../../state/store";
+import { currentRow } from "./caret";
+import { selectedIds } from "./selected";
+
+/** A way to select notes of the current part. One entry adds one to the menu and the palette. */
+interface Selector {
+  id: string;
+  label: string;
+  pick(notes: readonly Note[], own: ReadonlySet<string>, project: Project): readonly Note[];
+}
+
+const everyNth = (n: number): Selector => ({
+  id: `every-${n}`,
+  label: `Every ${n}${n === 2 ? "nd" : n === 3 ? "rd" : "th"} of them`,
+  pick: (notes, own) => nth(notes, own, n),
+});
+
+/** Every n-th of the selected notes, or of all where fewer than two are selected, from the first on. */
+function nth(notes: readonly Note[], own: ReadonlySet<string>, n: number): Note[] {
+  const from = own.size > 1 ? notes.filter((note) => own.has(note.id)) : notes;
+  return from.filter((_, i) => i % n === 0);
+}
+
+export const SELECTORS: readonly Selector[] = [
+  { id: "whole", label: "All of the part", pick: (notes) => notes },
+  {
+    id: "same-pitch",
+    label: "The same pitch",
+    pick: (notes, own) => {
+      const pitches = new Set(notes.filter((n) => own.has(n.id)).map((n) => n.pitch));
+      return notes.filter((note) => pitches.has(note.pitch));
+    },
+  },
+  {
+    id: "in-key",
+    label: "In the key",
+    pick: (notes, _, { key }) => notes.filter((note) => inKey(key, note.pitch)),
+  },
+  {
+    id: "out-of-key",
+    label: "Out of the key",
+    pick: (notes, _, { key }) => notes.filter((note) => !inKey(key, note.pitch)),
+  },
+  {
+    id: "no-pitch",
+    label: "Without a pitch yet",
+    pick: (notes) => notes.filter((note) => note.unpitched),
+  },
+  everyNth(2),
+  everyNth(3),
+  everyNth(4),
+  {
+    id: "others",
+    label: "All others",
+    pick: (notes, own) => notes.filter((note) => !own.has(note.id)),
+  },
+];
+
+function give(store: SessionStore, found: readonly Note[]): void {
+  const { select, say } = store.getState();
+  select(found.map((note) => note.id));
+  say(`${plural(found.length, "note")} selected`);
+}
+
+/** Selects what a selector picks of the current part. */
+export function selectBy(store: SessionStore, { pick }: Selector): void {
+  const state = store.getState();
+  give(store, pick(currentPart(state).notes, selectedIds(state), state.project));
+}
+
+/** Selects every n-th of the selected notes, or of all. */
+export function selectNth(store: SessionStore, n: number): void {
+  const state = store.getState();
+  give(store, nth(currentPart(state).notes, selectedIds(state), n));
+}
+
+/** Selects the current lane (or melodic part), a second time the whole part. */
+export function selectAll(store: SessionStore): void {
+  const state = store.getState();
+  const { notes } = currentPart(state);
+  const drums = trackOf(state.project, state.track).kind === "drums";
+  const inLane = notes.filter((note) => !drums || note.pitch === state.caret.pitch);
+  give(store, inLane.every((note) => state.selection.has(note.id)) ? notes : inLane);
+}
+
+/** Selects a lane, a step across all lanes, or the caret's bar, as a stretch of time. */
+export function selectStretch(store: SessionStore, kind: "lane" | "column" | "bar"): void {
+  const state = store.getState();
+  const row = currentRow(state);
+  if (!row) return;
+  const { tick } = state.caret;
+  const bar = barTicks(currentMetre(state));
+  const cell = stepTicks(row.grid);
+  const line = nearestLine(row.grid, tick);
+  const [from, to] =
+    kind === "lane"
+      ? [0, row.period]
+      : kind === "bar"
+        ? [Math.floor(tick / bar) * bar, (Math.floor(tick / bar) + 1) * bar]
+        : row.grid.kind === "off"
+          ? [tick, tick + cell]
+          : [lineAt(row.grid, line), lineAt(row.grid, line + 1)];
+  // Hits a little early belong to the step or bar they lead into.
+  const early = Math.min(120, cell / 2);
+  const inside = currentPart(state).notes.filter(
+    (note) =>
+      note.start >= from - early &&
+      note.start < to - early &&
+      (kind !== "lane" || row.lane === null || note.pitch === row.pitch),
+  );
+  state.select(
+    inside.map((note) => note.id),
+    { stretch: { kind, from, to } },
+  );
+  state.say(`${plural(inside.length, "hit")} selected`);
+}

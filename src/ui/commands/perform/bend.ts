@@ -1,0 +1,15 @@
+import { edits } from "@/core";
+import { currentPart, currentPlace } from "../../state/current";
+import type { SessionStore } from "../../state/store";
+
+/** Deletes the bend curve of the current part. */
+export function deleteBendOfPart(store: SessionStore): void {
+  const state = store.getState();
+  if (!state.track || !currentPart(state).bend) {
+    state.say("This part has no bend");
+    return;
+  }
+  state.edit("Delete the bend", (p) => edits.deleteBend(p, currentPlace(state)), {
+    said: "Bend deleted",
+  });
+}

@@ -1,0 +1,260 @@
+import { nanoid } from "nanoid";
+import {
+  beatTicks,
+  edits,
+  freeTempo,
+  fromMiddle,
+  heardPart,
+  inLine,
+  lastEnd,
+  makeNote,
+  partOf,
+  patternOf,
+  placeInLoop,
+  plural,
+  roundsPlayed,
+  sortNotes,
+  tickInPart,
+  trackOf,
+  type BendPoint,
+  type Bpm,
+  type FreeTempo,
+  type Note,
+  type Placed,
+  type PlayedNote,
+  type Project,
+  type Track,
+} from "@/core";
+import { withRoomSaid } from "../notes/beyond";
+import { togglePlay } from "../transport/play";
+import type { Desk } from "../../session/desk";
+import type { Session } from "../../state/store";
+import { currentMetre } from "../../state/current";
+
+/** A wheel moved so little before the first note, or after the last, belongs to them. */
+const BEFORE_MS = 400;
+
+/** What is put where: the notes of one track. */
+interface Put {
+  track: string;
+  notes: Note[];
+}
+
+const noteOf = (placed: Placed, id = nanoid(8)): Note => makeNote({ ...placed, id });
+
+/** The notes by the track they were played on, of the tracks that are there. */
+function byTrack({ project }: Session, notes: readonly PlayedNote[]): Map<string, PlayedNote[]> {
+  const groups = new Map<string, PlayedNote[]>();
+  for (const note of notes) {
+    if (!project.tracks.some((track) => track.id === note.track)) continue;
+    const own = groups.get(note.track);
+    if (own) own.push(note);
+    else groups.set(note.track, [note]);
+  }
+  return groups;
+}
+
+/** Pitches as a track can play them: on a kit, those it has no lane for take its lanes in order. */
+function onTrack(track: Track, notes: readonly Placed[]): Placed[] {
+  if (track.kind === "melody" || track.lanes.length === 0) return [...notes];
+  const lanes = track.lanes.map((lane) => lane.pitch);
+  const strange = [...new Set(notes.map((n) => n.pitch))]
+    .filter((pitch) => !lanes.includes(pitch))
+    .sort((a, b) => a - b);
+  return notes.map((note) => {
+    const at = strange.indexOf(note.pitch);
+    return at < 0 ? note : { ...note, pitch: lanes[at % lanes.length]! };
+  });
+}
+
+/** The beat at or before the caret: what was played without the loop begins there. */
+function caretBeat(state: Session): number {
+  const { caret } = state;
+  const beat = beatTicks(currentMetre(state));
+  return Math.max(0, Math.floor(caret.tick / beat) * beat);
+}
+
+/** Notes of a track as they follow a first one, which may be another track's and lies at `start`. */
+const lineFrom = (
+  first: PlayedNote,
+  own: readonly PlayedNote[],
+  bpm: Bpm,
+  start: number,
+): Placed[] =>
+  inLine([first, ...own], bpm)
+    .slice(1)
+    .map((note) => ({ ...note, start: note.start + start }));
+
+/** Notes where they were played in the current pattern's loop; those of no loop from the caret's beat on. */
+function whereFitting(state: Session, project: Project, notes: readonly PlayedNote[]): Put[] {
+  const pattern = patternOf(project, state.pattern);
+  const { over } = state.play.settings;
+  const free = notes.filter((note) => note.loop?.pattern !== pattern.id);
+  const first = free[0];
+  return [...byTrack(state, notes)].map(([id, own]) => {
+    const track = trackOf(project, id);
+    const part = partOf(project, { pattern: pattern.id, track: id });
+    const known = new Set(part.notes.map((note) => note.id));
+    const placed = own.flatMap((note) => {
+      // What was recorded is there already.
+      if (known.has(note.id)) return [];
+      const at = placeInLoop({ project, pattern, track, part }, note, over);
+      return at ? [noteOf(at, note.id)] : [];
+    });
+    const rest = own.filter((note) => note.loop?.pattern !== pattern.id);
+    if (rest.length > 0 && first) {
+      // All tracks from one first note on.
+      const line = lineFrom(first, rest, project.tempo, caretBeat(state));
+      placed.push(...onTrack(track, line).map((n) => noteOf(n)));
+    }
+    return { track: id, notes: placed };
+  });
+}
+
+function put(
+  desk: Desk,
+  label: string,
+  puts: readonly Put[],
+  before: (p: Project) => Project = (p) => p,
+): void {
+  const { store } = desk;
+  const state = store.getState();
+  const count = puts.reduce((sum, { notes }) => sum + notes.length, 0);
+  if (count === 0) {
+    state.say("These notes are in the part already");
+    return;
+  }
+  let room = "";
+  const ids = puts.flatMap(({ track, notes }) =>
+    track === state.track ? notes.map((note) => note.id) : [],
+  );
+  state.edit(
+    label,
+    (project) =>
+      puts.reduce((p, { track, notes }) => {
+        const place = { pattern: state.pattern, track };
+        const roomy = edits.makeRoom(edits.addNotes(p, place, notes), place);
+        room ||= roomy.said;
+        return roomy.project;
+      }, before(project)),
+    () => ({
+      ...(ids.length > 0 && { selection: ids }),
+      said: withRoomSaid(`${plural(count, "note")} put in`, room),
+    }),
+  );
+}
+
+/** What the wheel said on a track while notes were played to the pattern, round by round, in ticks of its loop. */
+function bendsOf(desk: Desk, track: string, notes: readonly PlayedNote[]): BendPoint[][] {
+  const { project, pattern: id } = desk.store.getState();
+  const own = notes.filter((note) => note.track === track && note.loop?.pattern === id);
+  const pattern = patternOf(project, id);
+  const part = pattern.parts.find((p) => p.track === track);
+  if (own.length === 0 || !part) return [];
+  const from = own[0]!.at - BEFORE_MS;
+  const to = lastEnd(own) + BEFORE_MS;
+  const rounds: BendPoint[][] = [];
+  let last = Infinity;
+  for (const { track: on, at, loop, value } of desk.player.log.bends) {
+    if (on !== track || at < from || at > to || loop?.pattern !== id || loop.tick < 0) continue;
+    const tick = tickInPart({ project, pattern, part }, loop.tick);
+    if (tick < last) rounds.push([]);
+    rounds.at(-1)!.push({ tick, value });
+    last = tick;
+  }
+  return rounds.map(fromMiddle);
+}
+
+/** Puts played notes, and how they were bent, into the parts where they were played. */
+export function putWherePlayed(desk: Desk, notes: readonly PlayedNote[]): void {
+  const state = desk.store.getState();
+  state.setHearing({ preview: null });
+  const puts = whereFitting(state, state.project, notes);
+  put(desk, "Keep what was played", puts, (project) =>
+    puts.reduce(
+      (all, { track }) =>
+        bendsOf(desk, track, notes).reduce(
+          (p, said) => edits.recordBend(p, { pattern: state.pattern, track }, said),
+          all,
+        ),
+      project,
+    ),
+  );
+}
+
+/** Puts played notes at the caret, on one track or the one each was played on. */
+export function putAtCaret(desk: Desk, notes: readonly PlayedNote[], track?: string): void {
+  const state = desk.store.getState();
+  const first = notes[0];
+  if (!first) return;
+  state.setHearing({ preview: null });
+  const start = caretBeat(state);
+  const groups = track ? new Map([[track, [...notes]]]) : byTrack(state, notes);
+  const puts = [...groups].map(([id, own]) => ({
+    track: id,
+    notes: onTrack(
+      trackOf(state.project, id),
+      lineFrom(first, own, state.project.tempo, start),
+    ).map((n) => noteOf(n)),
+  }));
+  put(desk, "Put what was played at the caret", puts);
+}
+
+/** The tempo that notes without a loop seem to be at; null where they do not say. */
+export const playedTempo = (notes: readonly PlayedNote[]): FreeTempo | null =>
+  freeTempo(notes.map((note) => note.at));
+
+/** Puts notes played without the loop at the caret and takes their tempo for the project's. */
+export function putWithTempo(desk: Desk, notes: readonly PlayedNote[], tempo: FreeTempo): void {
+  const state = desk.store.getState();
+  const first = notes[0];
+  if (!first) return;
+  const start = caretBeat(state);
+  const puts = [...byTrack(state, notes)].map(([track, own]) => ({
+    track,
+    notes: lineFrom(first, own, tempo.bpm, start).map((n) => noteOf(n)),
+  }));
+  put(desk, `Keep what was played, at ${tempo.bpm.toFixed(1)}`, puts, (p) =>
+    edits.setTempo(p, tempo.bpm),
+  );
+}
+
+/** Takes what was played in the last round, or since the last pause where the loop did not play. */
+export function takeLastRound(desk: Desk): void {
+  const state = desk.store.getState();
+  const round = roundsPlayed(state.project, desk.player.log.notes).at(-1);
+  if (!round) {
+    state.say("Nothing was played in the last thirty minutes");
+    return;
+  }
+  putWherePlayed(desk, round.notes);
+}
+
+/** Hears played notes again over the loop, without writing them; until the preview ends. */
+export function hearPlayed(desk: Desk, notes: readonly PlayedNote[]): void {
+  const { store } = desk;
+  const state = store.getState();
+  const { project, pattern } = state;
+  const [first, ...also] = whereFitting(state, project, notes).map(({ track, notes: own }) => {
+    const place = { pattern, track };
+    const heard = heardPart(
+      project,
+      trackOf(project, track),
+      partOf(project, place),
+      patternOf(project, pattern),
+    );
+    return { place, notes: sortNotes([...heard.notes, ...own]) };
+  });
+  if (!first) return;
+  state.setHearing({ preview: { ...first, also, label: "what was played" } });
+  state.say(`${plural(notes.length, "note")} heard over the loop; esc ends it`);
+  if (!state.playing) void togglePlay(desk);
+}
+
+/** Throws played notes away. */
+export function dropPlayed(desk: Desk, notes: readonly PlayedNote[]): void {
+  desk.player.drop(new Set(notes.map((note) => note.id)));
+  const { setHearing, say } = desk.store.getState();
+  setHearing({ preview: null });
+  say(`${plural(notes.length, "played note")} thrown away`);
+}

@@ -1,0 +1,359 @@
+import {
+  MAX_EARLY,
+  edits,
+  fromMiddle,
+  makeNote,
+  msToTicks,
+  placeInLoop,
+  plural,
+  roundOf,
+  startInLoop,
+  stepOf,
+  tickInPart,
+  trackOf,
+  type BendPoint,
+  type LoopOf,
+  type Note,
+  type Place,
+  type PlayedBend,
+  type PlayedNote,
+  type Project,
+} from "@/core";
+import { nanoid } from "nanoid";
+import { currentTicks } from "../../state/current";
+import type { Desk } from "../../session/desk";
+import { wallClock, type PlayEvent } from "../../session/player";
+import { playFrom } from "../transport/play";
+
+/** How often what is played over is cleared and bends are written, in ms. */
+const STEP_MS = 80;
+/** Replacing, and taking, in what they are called. */
+const LABELS = { overdub: "Record", replace: "Record over", take: "Record a take" } as const;
+
+const going = new WeakMap<object, Recorder>();
+/** Recordings whose sound is on its way: asked for again meanwhile, they begin once. */
+const starting = new WeakSet<object>();
+
+/** Starts recording, with a count-in from stop and at once while the loop plays; or ends it. */
+export async function toggleRecord(desk: Desk): Promise<void> {
+  const { store, engine } = desk;
+  const recorder = going.get(store);
+  if (recorder) {
+    recorder.finish();
+    return;
+  }
+  const {
+    track,
+    play,
+    playStart,
+    pattern,
+    plays: what,
+    patternLoop,
+    setHearing,
+  } = store.getState();
+  if (!track || starting.has(store)) return;
+  const { settings } = play;
+  let from = playStart;
+  // What is recorded goes into a pattern's rounds: the whole of it plays, and by itself.
+  if (engine.isPlaying && what === "pattern" && patternLoop?.pattern !== pattern) {
+    const now = engine.playedAt(performance.now());
+    if (!now || now.pattern !== pattern) return;
+    from = Math.max(0, now.tick);
+  } else {
+    from = Math.min(playStart, currentTicks(store.getState()) - 1);
+    starting.add(store);
+    const plays = await playFrom(desk, from, settings.countIn).finally(() =>
+      starting.delete(store),
+    );
+    if (!plays) return;
+  }
+  setHearing({ preview: null });
+  going.set(store, new Recorder(desk, from));
+}
+
+/** Undoes the last round of a recording, which goes on. */
+export function undoRound({ store }: Desk): void {
+  const { history, undo, say } = store.getState();
+  const last = history.past.at(-1);
+  if (!last || !Object.values<string>(LABELS).includes(last.label)) {
+    say("No recorded round to undo");
+    return;
+  }
+  undo();
+  store.getState().say("Last round undone");
+}
+
+/** What was played over in one round of a part. */
+interface Over {
+  round: number;
+  from: number;
+  pitches: Set<number>;
+}
+
+/** One recording: hears what is played and writes it into the parts, round by round. */
+class Recorder {
+  private readonly run: number;
+  private readonly mode;
+  private readonly pattern: string;
+  private readonly stops: (() => void)[] = [];
+  /** Recorded notes with the round they belong to; those that are held. */
+  private readonly mine = new Map<string, number>();
+  private readonly held = new Map<PlayedNote, Place>();
+  private readonly over = new Map<string, Over>();
+  private readonly wheels = new Map<string, { round: number; points: BendPoint[] }>();
+  private readonly taken: PlayedNote[] = [];
+  private readonly takenBends: (BendPoint & { track: string })[] = [];
+  private count = 0;
+  private done = false;
+
+  constructor(
+    private readonly desk: Desk,
+    private readonly from: number,
+  ) {
+    const { store, engine, player } = desk;
+    const { play, pattern, setPlay } = store.getState();
+    this.run = engine.runs;
+    this.mode = play.settings.record;
+    this.pattern = pattern;
+    setPlay({ recording: this.mode });
+    this.stops.push(player.listen((event) => this.hear(event)));
+    const timer = setInterval(() => this.step(), STEP_MS);
+    this.stops.push(() => clearInterval(timer));
+    this.stops.push(
+      store.subscribe((now, before) => {
+        if (before.playing && !now.playing) this.finish();
+      }),
+    );
+    store.getState().say(this.mode === "take" ? "Recording a take" : "Recording");
+  }
+
+  /** Ends it: what is held ends here, what is unwritten is written. */
+  finish(): void {
+    if (this.done) return;
+    this.done = true;
+    this.step(true);
+    for (const note of this.held.keys()) this.ended(note, wallClock());
+    for (const track of this.wheels.keys()) this.writeBend(track);
+    if (this.mode === "take") this.putTake();
+    for (const stop of this.stops) stop();
+    const { store } = this.desk;
+    going.delete(store);
+    const { setPlay, say } = store.getState();
+    setPlay({ recording: null });
+    say(
+      this.count > 0 ? `${plural(this.count, "note")} recorded` : "Recording ended: nothing played",
+    );
+  }
+
+  private hear(event: PlayEvent): void {
+    if (event.type === "began") this.began(event.note);
+    else if (event.type === "ended") this.ended(event.note);
+    else if (event.type === "bent") this.bent(event.bend);
+  }
+
+  /** Where a note of this recording was played; null for one of another run, or of the count-in. */
+  private loopOf({ track, loop }: Pick<PlayedNote, "track" | "loop">): LoopOf | null {
+    const { project } = this.desk.store.getState();
+    if (loop?.run !== this.run || loop.tick < this.from - MAX_EARLY) return null;
+    const pattern = project.patterns.find((p) => p.id === loop.pattern);
+    const part = pattern?.parts.find((p) => p.track === track);
+    if (!pattern || !part) return null;
+    return { project, pattern, track: trackOf(project, track), part };
+  }
+
+  private began(played: PlayedNote): void {
+    const loop = this.loopOf(played);
+    if (!loop) return;
+    this.count++;
+    if (this.mode === "take") {
+      this.taken.push(played);
+      return;
+    }
+    const { tick } = played.loop!;
+    const start = startInLoop(loop, played.pitch, tick);
+    if (start === null) return;
+    const place = { pattern: loop.pattern.id, track: played.track };
+    // An early hit belongs to the round that it leads into.
+    const round = roundOf(loop, tick) + (start < 0 && tick >= 0 ? 1 : 0);
+    this.mine.set(played.id, round);
+    const { pitch, velocity } = played;
+    const length = stepOf(loop, pitch);
+    const note = makeNote({ id: played.id, start, length, pitch, velocity });
+    if (this.mode === "replace") this.playedOver(loop, place, round, pitch);
+    this.edit(round, (project) =>
+      edits.addNotes(this.cleared(project, place, tick), place, [note]),
+    );
+    if (loop.track.kind === "melody") this.held.set(played, place);
+  }
+
+  /** A held note comes to its end: its length is known. */
+  private ended(played: PlayedNote, at?: number): void {
+    const place = this.held.get(played);
+    this.held.delete(played);
+    const loop = place && this.loopOf(played);
+    if (!loop) return;
+    const { over } = this.desk.store.getState().play.settings;
+    const held = played.ticks ?? msToTicks((at ?? played.at) - played.at, played.loop!.bpm);
+    const placed = placeInLoop(loop, { ...played, ticks: Math.max(1, held) }, over);
+    if (!placed) return;
+    this.edit(this.mine.get(played.id) ?? 0, (project) =>
+      edits.changeNotes(project, place, new Set([played.id]), (note) => ({
+        ...note,
+        length: placed.length,
+      })),
+    );
+  }
+
+  private edit(round: number, change: (project: Project) => Project): void {
+    const group = `record-${this.run}-${this.from}-${round}`;
+    this.desk.store.getState().edit(LABELS[this.mode], change, { group });
+  }
+
+  /** Notes what is played over; what the round before has still to clear is cleared first. */
+  private playedOver(loop: LoopOf, place: Place, round: number, pitch: number): void {
+    const known = this.over.get(place.track);
+    if (known?.round === round) {
+      known.pitches.add(pitch);
+      return;
+    }
+    if (known) this.edit(known.round, (project) => this.clearedTo(project, place, known, Infinity));
+    const first = roundOf(loop, this.from) === round;
+    const from = first ? tickInPart(loop, this.from) : 0;
+    this.over.set(place.track, { round, from, pitches: new Set([pitch]) });
+  }
+
+  private cleared(project: Project, place: Place, tick: number): Project {
+    const over = this.over.get(place.track);
+    const loop = this.loopOf({
+      track: place.track,
+      loop: { pattern: place.pattern, run: this.run, tick, bpm: 0 },
+    });
+    if (!over || !loop) return project;
+    const ahead = roundOf(loop, tick) - over.round;
+    const to = ahead > 0 ? Infinity : ahead < 0 ? 0 : tickInPart(loop, tick);
+    return this.clearedTo(project, place, over, to);
+  }
+
+  private clearedTo(
+    project: Project,
+    place: Place,
+    { round, from, pitches }: Over,
+    to: number,
+  ): Project {
+    const kit = trackOf(project, place.track).kind === "drums";
+    const spared = (id: string) => (this.mine.get(id) ?? -1) >= round;
+    return edits.clearPlayedOver(
+      project,
+      place,
+      { from, to, pitches: kit ? pitches : null },
+      spared,
+    );
+  }
+
+  /** Time goes on: what is played over is cleared up to now, wheels are written. */
+  private step(last = false): void {
+    const { engine, store } = this.desk;
+    if (engine.runs !== this.run && !last) {
+      this.finish();
+      return;
+    }
+    const now = engine.playedAt(performance.now());
+    if (now?.pattern === this.pattern) {
+      for (const [track, over] of this.over) {
+        const place = { pattern: this.pattern, track };
+        const { project } = store.getState();
+        if (!project.tracks.some((t) => t.id === track)) continue;
+        // Most often there is nothing new to clear, and nothing to tell anyone.
+        const cleared = this.cleared(project, place, now.tick);
+        if (cleared !== project) this.edit(over.round, () => cleared);
+      }
+    }
+    for (const track of this.wheels.keys()) this.writeBend(track);
+  }
+
+  private bent({ track, value, loop: place }: PlayedBend): void {
+    const loop = this.loopOf({ track, loop: place });
+    if (!loop || loop.track.kind === "drums") return;
+    if (this.mode === "take") {
+      this.takenBends.push({ track, tick: place!.tick, value });
+      return;
+    }
+    const tick = tickInPart(loop, place!.tick);
+    const round = roundOf(loop, place!.tick);
+    let wheel = this.wheels.get(track);
+    if (wheel && wheel.round !== round) {
+      // It stood there to the loop's end, and stands there as the next round begins.
+      const { value: stood } = wheel.points.at(-1)!;
+      wheel.points.push({ tick: loop.part.length - 1, value: stood });
+      this.writeBend(track);
+      wheel = { round, points: stood === 0 ? [] : [{ tick: 0, value: stood }] };
+      this.wheels.set(track, wheel);
+    }
+    if (!wheel) this.wheels.set(track, (wheel = { round, points: [] }));
+    const point = { tick, value };
+    wheel.points.push(...(wheel.points.length === 0 ? fromMiddle([point]) : [point]));
+  }
+
+  private writeBend(track: string): void {
+    const wheel = this.wheels.get(track);
+    if (!wheel || wheel.points.length < 2) return;
+    const { round, points } = wheel;
+    const place = { pattern: this.pattern, track };
+    this.edit(round, (project) => edits.recordBend(project, place, points));
+    // It stands where it is until it moves.
+    wheel.points = points.slice(-1);
+    if (wheel.points[0]!.value === 0) this.wheels.delete(track);
+  }
+
+  /** A take is written as a whole: into a part that it lengthens, or its last round into the loop. */
+  private putTake(): void {
+    const { store } = this.desk;
+    const { lengthen, over } = store.getState().play.settings;
+    for (const track of new Set(this.taken.map((note) => note.track))) {
+      const notes = this.taken.filter((note) => note.track === track);
+      const loop = this.loopOf(notes[0]!);
+      if (!loop) continue;
+      const place = { pattern: loop.pattern.id, track };
+      const base = this.from - tickInPart(loop, this.from);
+      const ended = wallClock();
+      const ticksOf = (note: PlayedNote) =>
+        note.ticks ?? msToTicks(Math.max(1, note.length ?? ended - note.at), note.loop!.bpm);
+      if (lengthen) {
+        const take = notes.map((note) => this.noteAt(note, note.loop!.tick - base, ticksOf(note)));
+        const said = this.takenBends
+          .filter((bend) => bend.track === track && bend.tick >= base)
+          .map(({ tick, value }) => ({ tick: Math.round(tick - base), value }));
+        this.edit(0, (project) =>
+          edits.recordBend(
+            edits.putTake(project, place, take, () => nanoid(8)),
+            place,
+            fromMiddle(said),
+          ),
+        );
+        continue;
+      }
+      const lastRound = Math.max(...notes.map((note) => roundOf(loop, note.loop!.tick)));
+      const kept = notes.flatMap((note) => {
+        if (roundOf(loop, note.loop!.tick) !== lastRound) return [];
+        const placed = placeInLoop(loop, { ...note, ticks: ticksOf(note) }, over);
+        return placed ? [this.noteAt(note, placed.start, placed.length)] : [];
+      });
+      const round = this.takenBends
+        .filter((bend) => bend.track === track && roundOf(loop, bend.tick) === lastRound)
+        .map(({ tick, value }) => ({ tick: tickInPart(loop, tick), value }));
+      this.edit(0, (project) =>
+        edits.recordBend(edits.addNotes(project, place, kept), place, fromMiddle(round)),
+      );
+    }
+  }
+
+  private noteAt({ id, pitch, velocity }: PlayedNote, start: number, length: number): Note {
+    return makeNote({
+      id,
+      start: Math.max(-MAX_EARLY, Math.round(start)),
+      length: Math.max(1, Math.round(length)),
+      pitch,
+      velocity,
+    });
+  }
+}

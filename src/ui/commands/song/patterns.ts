@@ -1,0 +1,90 @@
+import { nanoid } from "nanoid";
+import { edits, patternOf, plural, trackOf } from "@/core";
+import type { SessionStore } from "../../state/store";
+
+/**
+ * Shows a pattern that was chosen. While the song plays and the sheet goes along with it, it stays from then
+ * on, or the hand would lose what it reached for.
+ */
+export function choosePattern(store: SessionStore, id: string): void {
+  const { project, pattern, plays, playing, stay, setArranging, setPattern, say } =
+    store.getState();
+  if (id === pattern) return;
+  setPattern(id);
+  if (plays !== "song" || !playing || stay) return;
+  setArranging({ stay: true });
+  say(
+    `The sheet stays on ${patternOf(project, id).name} while the song goes on (alt H lets it go along)`,
+  );
+}
+
+/** Shows the pattern with a number in the list, from 1. */
+export function choosePatternNumber(store: SessionStore, number: number): void {
+  const { project, say } = store.getState();
+  const pattern = project.patterns[number - 1];
+  if (pattern) choosePattern(store, pattern.id);
+  else say(`There is no pattern ${number}`);
+}
+
+/** Makes the next or previous pattern the current one, round the list. */
+export function stepPattern(store: SessionStore, by: 1 | -1): void {
+  const { project, pattern } = store.getState();
+  const at = project.patterns.findIndex((p) => p.id === pattern);
+  const next = project.patterns[(at + by + project.patterns.length) % project.patterns.length]!;
+  choosePattern(store, next.id);
+}
+
+/** Adds a pattern after the others, a copy of the current one or empty, and makes it current. */
+export function addPattern(store: SessionStore, copy: boolean): void {
+  const id = nanoid(8);
+  const { pattern, edit } = store.getState();
+  const added = edit(copy ? "Duplicate pattern" : "Add pattern", (p) =>
+    edits.addPattern(p, id, pattern, copy),
+  );
+  if (added) store.getState().setPattern(id);
+}
+
+/** Deletes the current pattern; the last one stays. */
+export function deletePattern(store: SessionStore): void {
+  const { project, pattern, edit, say } = store.getState();
+  const { name } = patternOf(project, pattern);
+  if (project.patterns.length < 2) {
+    say(`${name} is the only pattern: it stays`);
+    return;
+  }
+  const label = `Delete pattern ${name}`;
+  edit(label, (p) => edits.deletePattern(p, pattern), { said: `Pattern ${name} deleted` });
+}
+
+/** Adds a copy of the current pattern with what some of its tracks play, and makes it current. */
+export function duplicateTracks(store: SessionStore, tracks: ReadonlySet<string>): void {
+  const id = nanoid(8);
+  const { pattern, edit } = store.getState();
+  const done = edit(
+    "Duplicate pattern",
+    (p) => edits.copyPattern(p, pattern, id, tracks),
+    (after) => ({ said: `${plural(tracks.size, "track")} copied to ${patternOf(after, id).name}` }),
+  );
+  if (done) choosePattern(store, id);
+}
+
+/** Deletes all that the current pattern holds. */
+export function clearPattern(store: SessionStore): void {
+  const { project, pattern, edit } = store.getState();
+  const { name } = patternOf(project, pattern);
+  edit(`Clear pattern ${name}`, (p) => edits.clearPattern(p, pattern), {
+    selection: [],
+    said: `Pattern ${name} cleared`,
+  });
+}
+
+/** Moves or copies what the current track plays to another pattern. */
+export function movePartTo(store: SessionStore, to: string, copy: boolean): void {
+  const { project, pattern, track, edit } = store.getState();
+  if (!track) return;
+  const [name, target] = [trackOf(project, track).name, patternOf(project, to).name];
+  const done = `${name} ${copy ? "copied" : "moved"} to ${target}`;
+  edit(copy ? "Copy part" : "Move part", (p) => edits.movePart(p, { pattern, track }, to, copy), {
+    said: done,
+  });
+}

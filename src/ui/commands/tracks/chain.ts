@@ -1,0 +1,99 @@
+import { nanoid } from "nanoid";
+import { TRANSFORMS, edits, plural, partOf, type Params, type Place, type Project } from "@/core";
+import { currentPart, currentPlace, workOf } from "../../state/current";
+import type { Session, SessionStore } from "../../state/store";
+import { placesOfStep, scopesOf, type Scope } from "./scopes";
+
+/** Values that a transform is asked with: as it was applied last, else those meant for a beginning. */
+export function startingParams({ lastParams }: Pick<Session, "lastParams">, id: string): Params {
+  const { defaults, starts } = TRANSFORMS[id]!;
+  return { ...defaults, ...starts, ...lastParams[id] };
+}
+
+/**
+ * Adds a transform to the chain as a card: on a scope, or what is likeliest (the selection, else the
+ * current lane, else the part). Put on several parts it is one card still: its values change in all.
+ */
+export function addToChain(store: SessionStore, transform: string, on?: Scope): void {
+  const state = store.getState();
+  const scopes = scopesOf(workOf(state), currentPart(state));
+  const asked = on ?? scopes[0]!;
+  const { label, defaults, starts, whole } = TRANSFORMS[transform]!;
+  const narrow = asked.kind === "lane" || asked.kind === "selection";
+  // What is meant for parts works on the part, whatever lane or notes are in hand.
+  const scope = whole && narrow ? scopes.find(({ kind }) => kind === "part")! : asked;
+  const step = {
+    id: nanoid(8),
+    transform,
+    on: true,
+    params: { ...defaults, ...starts },
+    scope: scope.ids,
+    ...(scope.lane !== undefined && { lane: scope.lane }),
+  };
+  const added = state.edit(
+    `Add ${label} to chain`,
+    (p) => scope.places.reduce((all, at) => edits.addStep(all, at, step), p),
+    { said: `${label} added to the chain: ${scope.label}` },
+  );
+  if (added) state.setTools({ bench: "transform" });
+}
+
+/** The current part, and the parts that share cards with its chain: they are written together. */
+export function linkedPlaces(state: Pick<Session, "project" | "pattern" | "track">): Place[] {
+  const here = currentPlace(state);
+  const pattern = state.project.patterns.find((p) => p.id === here.pattern);
+  const chain = pattern?.parts.find((part) => part.track === here.track)?.chain ?? [];
+  const all = [here, ...chain.flatMap((step) => placesOfStep(state.project, step.id))];
+  const same = (a: Place, b: Place) => a.pattern === b.pattern && a.track === b.track;
+  return all.filter((at, i) => all.findIndex((other) => same(at, other)) === i);
+}
+
+/** Replaces the notes by what the chain makes of them and empties the chain, in all linked parts. */
+export function writeChain(store: SessionStore): void {
+  const state = store.getState();
+  const { chain } = currentPart(state);
+  if (chain.length === 0) return;
+  const name = chain.length === 1 ? TRANSFORMS[chain[0]!.transform]!.label : "the chain";
+  const places = linkedPlaces(state);
+  state.edit(
+    `Write ${name} to notes`,
+    (p) => places.reduce((all, at) => edits.writeChain(all, at, () => nanoid(8)), p),
+    (after) => ({
+      selection: [],
+      said: `Written to ${plural(
+        places.reduce((sum, at) => sum + partOf(after, at).notes.length, 0),
+        "note",
+      )}`,
+    }),
+  );
+}
+
+/** What a transform makes of a scope. Throws a RangeError for wrong values. */
+export function resultOn(project: Project, transform: string, params: Params, scope: Scope) {
+  const idOf = () => nanoid(8);
+  const [only] = scope.places;
+  if (scope.places.length > 1 || !only) {
+    const all = edits.transformParts(project, scope.places, transform, params, idOf);
+    return { project: all.project, said: all.sentence, fresh: [] as string[] };
+  }
+  const on = { selection: scope.ids && new Set(scope.ids), lane: scope.lane ?? null, range: null };
+  const one = edits.transformPart(project, only, transform, params, on, idOf);
+  return { project: one.project, said: one.effect.sentence, fresh: one.fresh };
+}
+
+/** Applies a transform to a scope now, its values set before. */
+export function applyTo(store: SessionStore, id: string, params: Params, scope: Scope): void {
+  const { lastParams, setTools } = store.getState();
+  setTools({ lastParams: { ...lastParams, [id]: params } });
+  let said = "";
+  let fresh: string[] = [];
+  store.getState().edit(
+    TRANSFORMS[id]!.label,
+    (project) => {
+      const done = resultOn(project, id, params, scope);
+      ({ said, fresh } = done);
+      return done.project;
+    },
+    () => ({ said, ...(scope.ids && { selection: [...scope.ids, ...fresh] }) }),
+  );
+}

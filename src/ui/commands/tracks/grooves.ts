@@ -1,0 +1,72 @@
+import {
+  FormatError,
+  grooveOf,
+  grooveText,
+  heardPart,
+  metreOf,
+  partOf,
+  patternOf,
+  readSmf,
+  trackOf,
+  type Grid,
+  type Note,
+  type Project,
+} from "@/core";
+import type { Session } from "../../state/store";
+
+/** Where a groove may be taken from: a part of this pattern, or one lane of a kit. */
+export interface GrooveSource {
+  id: string;
+  label: string;
+}
+
+/** Parts and lanes of the current pattern that have notes. */
+export function grooveSources({ project, pattern }: Session): readonly GrooveSource[] {
+  return project.tracks.flatMap((track) => {
+    const { notes } = partOf(project, { pattern, track: track.id });
+    if (notes.length === 0) return [];
+    const lanes = track.lanes.filter((lane) => notes.some((note) => note.pitch === lane.pitch));
+    return [
+      { id: track.id, label: track.name },
+      ...(lanes.length > 1
+        ? lanes.map((lane) => ({
+            id: `${track.id} ${lane.pitch}`,
+            label: `${track.name}: ${lane.name}`,
+          }))
+        : []),
+    ];
+  });
+}
+
+/** The groove of a source as a text; null where it has no notes. */
+export function grooveFrom({ project, pattern }: Session, source: string): string | null {
+  const [id, pitch] = source.split(" ");
+  return grooveIn(project, pattern, id!, pitch === undefined ? null : Number(pitch));
+}
+
+function grooveIn(
+  project: Project,
+  pattern: string,
+  id: string,
+  pitch: number | null,
+): string | null {
+  const track = trackOf(project, id);
+  const part = partOf(project, { pattern, track: id });
+  const whole = patternOf(project, pattern);
+  const { notes } = heardPart(project, track, part, whole);
+  const own = pitch === null ? notes : notes.filter((note) => note.pitch === pitch);
+  const gridOf = (note: Pick<Note, "pitch">): Grid =>
+    track.lanes.find((lane) => lane.pitch === note.pitch)?.grid ?? part.grid;
+  const groove = grooveOf(own, metreOf(project, whole), gridOf);
+  return groove && grooveText(groove);
+}
+
+/** The groove of the track with the most notes of a MIDI file. Throws a `FormatError` for what is none. */
+export function grooveOfFile(bytes: Uint8Array): string {
+  const { project } = readSmf(bytes);
+  const [pattern] = project.patterns;
+  const fullest = [...pattern!.parts].sort((a, b) => b.notes.length - a.notes.length)[0];
+  const text = fullest && grooveIn(project, pattern!.id, fullest.track, null);
+  if (!text) throw new FormatError("The file holds no notes");
+  return text;
+}

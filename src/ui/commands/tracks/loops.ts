@@ -1,0 +1,66 @@
+import { nanoid } from "nanoid";
+import {
+  barTicks,
+  beatTicks,
+  beatsInBar,
+  edits,
+  lanePeriod,
+  patternOf,
+  plural,
+  trackOf,
+  type Project,
+  metreOf,
+} from "@/core";
+import { currentPart, currentPlace, currentMetre } from "../../state/current";
+import type { SessionStore } from "../../state/store";
+
+/** Most bars that a menu of loop lengths lists. */
+const LISTED_BARS = 16;
+
+/** Loop lengths to choose from, in beats and bars up to the pattern's length, with their ticks. */
+export function loopChoices(project: Project, pattern: string): { label: string; ticks: number }[] {
+  const { bars } = patternOf(project, pattern);
+  const metre = metreOf(project, patternOf(project, pattern));
+  const beats = [1, 2, 3].filter((n) => n < beatsInBar(metre));
+  const wholes = Array.from({ length: Math.min(bars, LISTED_BARS) }, (_, i) => i + 1);
+  return [
+    ...beats.map((n) => ({ label: plural(n, "beat"), ticks: n * beatTicks(metre) })),
+    ...wholes.map((n) => ({ label: plural(n, "bar"), ticks: n * barTicks(metre) })),
+  ];
+}
+
+/** Doubles the loop: of the current lane where it has its own, else of the part. */
+export function doubleLoop(store: SessionStore): void {
+  const state = store.getState();
+  const track = trackOf(state.project, state.track);
+  const lane = track.lanes.find((l) => l.pitch === state.caret.pitch);
+  const at = currentPlace(state);
+  if (!lane?.steps) {
+    state.edit("Double the loop", (p) => edits.doubleLoop(p, at, () => nanoid(8)));
+    return;
+  }
+  const steps = lane.steps * 2;
+  const period = lanePeriod(track, lane.pitch, 0);
+  const again = currentPart(state)
+    .notes.filter((note) => note.pitch === lane.pitch && note.start < period)
+    .map((note) => ({ ...note, id: nanoid(8), start: note.start + period }));
+  state.edit(`Double the loop of ${lane.name}`, (p) =>
+    edits.addNotes(edits.changeLane(p, track.id, lane.id, { steps }), at, again),
+  );
+}
+
+/** Copies the caret's bar to the next and goes there. */
+export function copyBarToNext(store: SessionStore): void {
+  const state = store.getState();
+  const ticks = barTicks(currentMetre(state));
+  const bar = Math.floor(state.caret.tick / ticks);
+  state.edit(
+    `Copy bar ${bar + 1} to ${bar + 2}`,
+    (p) => edits.copyBarOn(p, currentPlace(state), bar, () => nanoid(8)),
+    {
+      caret: { tick: state.caret.tick + ticks },
+      selection: [],
+      said: `Bar ${bar + 1} copied to bar ${bar + 2}`,
+    },
+  );
+}

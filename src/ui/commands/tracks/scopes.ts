@@ -1,0 +1,78 @@
+import { ownIds } from "../notes/notes";
+import { padName, partOf, plural, trackOf, type Part, type Place, type Project } from "@/core";
+import { currentPlace, type Work } from "../../state/current";
+
+export type ScopeKind =
+  "selection" | "lane" | "part" | "open" | "melodic" | "pattern" | "melodic-project" | "project";
+
+/** What a transform can work on. */
+export interface Scope {
+  kind: ScopeKind;
+  label: string;
+  /** The parts it works on. */
+  places: Place[];
+  /** Note ids, or null for all of the lane or parts. */
+  ids: string[] | null;
+  /** The lane it stays with, hits put on later included. */
+  lane?: number;
+}
+
+/** What a new transform can work on, the likeliest first. */
+export function scopesOf(state: Work, part: Part): Scope[] {
+  const { project, pattern } = state;
+  const here = currentPlace(state);
+  const track = trackOf(project, state.track);
+  const drums = track.kind === "drums";
+  const word = (n: number) => `${n} ${drums ? "hit" : "note"}${n === 1 ? "" : "s"}`;
+  const scopes: Scope[] = [];
+  const selected = ownIds(state.selection);
+  const inPart = part.notes.filter((note) => selected.has(note.id));
+  const ids = inPart.map((note) => note.id);
+  const label = `Selection, ${word(ids.length)}`;
+  const selection: Scope = { kind: "selection", label, places: [here], ids };
+  if (ids.length > 0 && !state.onlyTouched) scopes.push(selection);
+  if (drums) {
+    const { pitch } = state.caret;
+    const count = part.notes.filter((note) => note.pitch === pitch).length;
+    const name = track.lanes.find((l) => l.pitch === pitch)?.name ?? padName(pitch);
+    const label = `Lane ${name}, ${word(count)}`;
+    scopes.push({ kind: "lane", label, places: [here], ids: null, lane: pitch });
+  }
+  // A hit that was only touched can be worked on alone, but is not what is meant at first.
+  if (ids.length > 0 && state.onlyTouched) scopes.push(selection);
+  scopes.push({
+    kind: "part",
+    label: `All of ${track.name}, ${word(part.notes.length)}`,
+    places: [here],
+    ids: null,
+  });
+  const of = (patterns: readonly string[], which: (id: string) => boolean): Place[] =>
+    patterns.flatMap((p) =>
+      project.tracks.filter((t) => which(t.id)).map((t) => ({ pattern: p, track: t.id })),
+    );
+  const melodic = (id: string) => trackOf(project, id).kind === "melody";
+  const all = project.patterns.map((p) => p.id);
+  const several: [ScopeKind, string, Place[]][] = [
+    ["open", "Open tracks", of([pattern], (id) => state.open.has(id))],
+    ["melodic", "Melodic tracks of this pattern", of([pattern], melodic)],
+    ["pattern", "All tracks of this pattern", of([pattern], () => true)],
+    ["melodic-project", "Melodic tracks of the project", of(all, melodic)],
+    ["project", "The whole project, drums too", of(all, () => true)],
+  ];
+  for (const [kind, label, places] of several) {
+    if (places.length < 2) continue;
+    const filled = places.filter((p) => partOf(project, p).notes.length > 0).length;
+    const parts = plural(filled, "part");
+    scopes.push({ kind, label: `${label}, ${parts}`, places, ids: null });
+  }
+  return scopes;
+}
+
+/** All parts whose chain has a step of this id: a step put on several parts is one step. */
+export function placesOfStep(project: Project, step: string): Place[] {
+  return project.patterns.flatMap((pattern) =>
+    pattern.parts
+      .filter((part) => part.chain.some((s) => s.id === step))
+      .map((part) => ({ pattern: pattern.id, track: part.track })),
+  );
+}

@@ -1,0 +1,106 @@
+import { nanoid } from "nanoid";
+import { SOUNDS, soundOf } from "@/audio/sounds";
+import { edits, trackOf, type KitShape } from "@/core";
+import type { SessionStore } from "../../state/store";
+
+/** Gives a track another sound. Its name goes along where it is still that of the sound it had. */
+export function chooseSound(store: SessionStore, id: string, sound: string, group?: string): void {
+  const { project, edit } = store.getState();
+  const track = trackOf(project, id);
+  const { label } = soundOf({ kind: track.kind, sound });
+  const named = track.name === soundOf(track).label;
+  edit(
+    track.kind === "drums" ? "Kit" : "Sound",
+    (p) => edits.changeTrack(p, id, { sound, ...(named && { name: label }) }),
+    { group, said: label },
+  );
+}
+
+/** Gives a drum track a kit kept under a name: its sound, and how its pads are shaped. */
+export function takeKit(
+  store: SessionStore,
+  id: string,
+  { sound, kit }: { sound: string; kit: KitShape },
+  name: string,
+): void {
+  store.getState().edit(`Kit: ${name}`, (p) => edits.setKit(p, id, sound, kit), { said: name });
+}
+
+/** Hears a track with another sound, or another kit whole, which is not chosen yet; null for its own. */
+export function previewSound(
+  store: SessionStore,
+  track: string,
+  sound: string | null,
+  kit?: KitShape,
+): void {
+  const { soundPreview, setHearing } = store.getState();
+  if (soundPreview ? soundPreview.sound === sound && soundPreview.kit === kit : sound === null)
+    return;
+  setHearing({ soundPreview: sound === null ? null : { track, sound, ...(kit && { kit }) } });
+}
+
+/** The next or previous sound of the current track's kind, kits among them, with the same notes. */
+export function stepSound(store: SessionStore, by: 1 | -1): void {
+  const state = store.getState();
+  const track = trackOf(state.project, state.track);
+  const sounds = SOUNDS.filter((sound) => sound.kind === track.kind);
+  const at = sounds.indexOf(soundOf(track));
+  const { id } = sounds[(at + by + sounds.length) % sounds.length]!;
+  chooseSound(store, track.id, id, "key-sound");
+}
+
+/** Moves the current track up or down. */
+export function moveCurrentTrack(store: SessionStore, by: 1 | -1): void {
+  const state = store.getState();
+  const at = state.project.tracks.findIndex((track) => track.id === state.track);
+  state.edit("Move track", (p) => edits.moveTrack(p, state.track, at + by), {
+    group: "key-track",
+  });
+}
+
+/** Copies a track's part in the current pattern onto another track, in place of what it had there. */
+export function copyPartTo(store: SessionStore, from: string, to: string): void {
+  const state = store.getState();
+  const { name } = trackOf(state.project, to);
+  state.edit(
+    `Copy part to ${name}`,
+    (p) => edits.copyPart(p, { pattern: state.pattern, track: from }, to, () => nanoid(8)),
+    { selection: [], said: `Part copied to ${name}` },
+  );
+}
+
+/** Puts another track's part into a track's own and empties the other. */
+export function joinPartFrom(store: SessionStore, into: string, from: string): void {
+  const state = store.getState();
+  const { name } = trackOf(state.project, from);
+  state.edit(
+    `Join part of ${name}`,
+    (p) => edits.joinParts(p, { pattern: state.pattern, track: into }, [from], () => nanoid(8)),
+    { selection: [], said: `Part of ${name} joined into this one` },
+  );
+}
+
+/** Mutes or solos the current lane, or the track where it is melodic. */
+export function toggleCurrent(store: SessionStore, what: "mute" | "solo"): void {
+  const state = store.getState();
+  const track = trackOf(state.project, state.track);
+  const own = track.lanes.find((l) => l.pitch === state.caret.pitch);
+  const on = !(own ?? track)[what];
+  const label = what === "mute" ? (on ? "Mute" : "Unmute") : on ? "Solo" : "Unsolo";
+  const said = `${(own ?? track).name}: ${what} ${on ? "on" : "off"}`;
+  state.edit(
+    label,
+    (p) =>
+      own
+        ? edits.changeLane(p, track.id, own.id, { [what]: on })
+        : edits.changeTrack(p, track.id, { [what]: on }),
+    { said },
+  );
+}
+
+/** Deletes a track with its parts. */
+export function deleteTrack(store: SessionStore, id: string): void {
+  const state = store.getState();
+  const { name } = trackOf(state.project, id);
+  state.edit(`Delete ${name}`, (p) => edits.deleteTrack(p, id), { said: `${name} deleted` });
+}

@@ -1,0 +1,41 @@
+import { describe, expect, it } from "vitest";
+import { createProject, edits } from "@/core";
+import { createSession } from "../../state/store";
+import { scaleTempo, tapTempo } from "./tap-tempo";
+
+const tempoOf = (store: ReturnType<typeof createSession>) => store.getState().project.tempo;
+
+describe("tapping the tempo", () => {
+  it("shows from the second tap, is one undo step, and begins anew after a pause", () => {
+    const store = createSession("p", createProject({ tempo: 120 }));
+    tapTempo(store, 0);
+    expect(tempoOf(store)).toBe(120);
+    for (let i = 1; i < 6; i++) {
+      tapTempo(store, i * 600);
+      expect(tempoOf(store)).toBe(100);
+    }
+    expect(store.getState().said).toBe("Tempo 100.0, from 6 taps");
+    expect(store.getState().history.past).toHaveLength(1);
+    tapTempo(store, 60_000);
+    tapTempo(store, 60_750);
+    expect(tempoOf(store)).toBe(80);
+    expect(store.getState().history.past).toHaveLength(2);
+    store.getState().undo();
+    expect(tempoOf(store)).toBe(100);
+    store.getState().undo();
+    expect(tempoOf(store)).toBe(120);
+  });
+
+  it("at half and double stays within what a project may have", () => {
+    const store = createSession("p", edits.setTempo(createProject(), 90));
+    scaleTempo(store, 2);
+    expect(tempoOf(store)).toBe(180);
+    scaleTempo(store, 2);
+    expect(tempoOf(store)).toBe(360);
+    scaleTempo(store, 2);
+    expect(tempoOf(store)).toBe(360);
+    expect(store.getState().said).toBe("The tempo goes from 20 to 400");
+    for (let i = 0; i < 9; i++) scaleTempo(store, 0.5);
+    expect(tempoOf(store)).toBe(22.5);
+  });
+});

@@ -1,0 +1,301 @@
+"use client";
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import { plural, type PlayedNote, type Track } from "@/core";
+import {
+  dropPlayed,
+  hearPlayed,
+  playedTempo,
+  putAtCaret,
+  putWherePlayed,
+  putWithTempo,
+  takeLastRound,
+} from "../commands/perform/played";
+import { prepareCanvas } from "../controls/canvas";
+import { readInks, trackInk } from "../controls/colours";
+import { useTheme } from "../controls/theme";
+import { useSize } from "../controls/use-size";
+import { HEADER_WIDTH } from "../geometry/layout";
+import { notesBetween, xOfPlayed, type PlayedLine } from "../geometry/played-line";
+import { useDesk, useSession } from "../session/context";
+import { carry } from "../state/carried";
+import { Tidy } from "./tidy";
+import { usePlayedLine } from "./use-played-line";
+
+const HEIGHT = 40;
+
+interface Range {
+  from: number;
+  to: number;
+}
+
+/** What was played in the last thirty minutes, recorded or not, as a small score: any stretch can be heard, put in, or thrown away. */
+export function PlayedStrip() {
+  const line = usePlayedLine();
+  // It is there before the first note: the sheet would move under the hand that plays it.
+  const ready = useSession((s) => s.entry?.mode === "play" || s.play.recording !== null);
+  return line.spans.length > 0 || ready ? <Strip line={line} /> : null;
+}
+
+function Strip({ line }: { line: PlayedLine }) {
+  const desk = useDesk();
+  const area = useRef<HTMLDivElement>(null);
+  const { width } = useSize(area);
+  // Distance of the view from the end: what is new is seen.
+  const [back, setBack] = useState(0);
+  const [range, setRange] = useState<Range | null>(null);
+  const drag = useRef<{ x: number; moved: boolean } | null>(null);
+  const most = Math.max(0, line.width + 12 - width);
+  const left = Math.max(0, most - Math.min(back, most));
+  const selected = useMemo(
+    () => (range ? notesBetween(line, range.from, range.to) : []),
+    [line, range],
+  );
+  const placeOf = (event: PointerEvent) =>
+    event.clientX - area.current!.getBoundingClientRect().left + left;
+  const inRange = (x: number) => range !== null && x >= range.from && x <= range.to;
+
+  const onDown = (event: PointerEvent) => {
+    const x = placeOf(event);
+    // What is selected can be dragged out; elsewhere a new stretch begins.
+    if (event.button !== 0 || inRange(x)) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    drag.current = { x, moved: false };
+  };
+  const onMove = (event: PointerEvent) => {
+    const from = drag.current;
+    if (!from) return;
+    const x = placeOf(event);
+    if (Math.abs(x - from.x) > 4) from.moved = true;
+    if (from.moved) setRange({ from: Math.min(x, from.x), to: Math.max(x, from.x) });
+  };
+  const onUp = () => {
+    const from = drag.current;
+    drag.current = null;
+    if (!from || from.moved) return;
+    // A press takes the whole round.
+    const span = line.spans.find((s) => from.x >= s.x - 6 && from.x <= s.x + s.width + 6);
+    setRange(span ? { from: span.x, to: span.x + span.width } : null);
+  };
+  const onKey = (event: KeyboardEvent) => {
+    const at = range
+      ? line.spans.findIndex((s) => s.x + s.width > range.from + 1)
+      : line.spans.length;
+    const to = { ArrowLeft: at - 1, ArrowRight: at + 1, End: line.spans.length - 1, Home: 0 }[
+      event.key
+    ];
+    const span =
+      to === undefined ? undefined : line.spans[Math.max(0, Math.min(line.spans.length - 1, to))];
+    if (event.key === "Escape" && range) setRange(null);
+    else if (!span) return;
+    else {
+      setRange({ from: span.x, to: span.x + span.width });
+      setBack(Math.max(0, most - Math.max(0, span.x - width / 2)));
+    }
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  return (
+    <div className="shrink-0 border-t border-base-300 bg-base-100 text-[12px]">
+      <div className="flex" style={{ height: HEIGHT }}>
+        <div
+          className="flex shrink-0 items-center justify-between gap-1 pr-2 pl-4"
+          style={{ width: HEADER_WIDTH }}
+        >
+          <span className="quiet" title="The last thirty minutes, recorded or not">
+            Played
+          </span>
+          <button
+            className="btn btn-xs h-[26px] min-h-0 px-2 font-normal"
+            title="Put the last round, or all since the last pause, into the parts where it was played (alt T)"
+            onClick={() => takeLastRound(desk)}
+          >
+            Keep last round
+          </button>
+          <Tidy />
+        </div>
+        <div
+          ref={area}
+          className="relative min-w-0 flex-1 touch-none overflow-hidden"
+          role="group"
+          tabIndex={0}
+          aria-label={`What was played: ${plural(line.spans.length, "round")}`}
+          data-testid="played-strip"
+          onPointerDown={onDown}
+          onPointerMove={onMove}
+          onPointerUp={onUp}
+          onPointerCancel={() => (drag.current = null)}
+          onKeyDown={onKey}
+          onWheel={(event) => {
+            const by = event.deltaX || event.deltaY;
+            setBack(Math.max(0, Math.min(most, Math.min(back, most) - by)));
+          }}
+        >
+          <Score line={line} left={left} width={width} />
+          {line.spans.length === 0 && (
+            <p className="quiet flex h-full items-center px-2">
+              What you play is remembered here for thirty minutes, recorded or not.
+            </p>
+          )}
+          {range && (
+            <div
+              className="absolute inset-y-0 cursor-grab rounded border-2 border-primary bg-primary/15"
+              style={{ left: range.from - left, width: Math.max(4, range.to - range.from) }}
+              draggable
+              title="Drag onto a track of the sheet"
+              data-testid="played-range"
+              onDragStart={(event) => {
+                event.dataTransfer.setData("text/plain", plural(selected.length, "played note"));
+                event.dataTransfer.effectAllowed = "copy";
+                carry(selected);
+              }}
+              onDragEnd={() => carry(null)}
+            />
+          )}
+        </div>
+      </div>
+      {range && <Tools selected={selected} done={() => setRange(null)} />}
+    </div>
+  );
+}
+
+/** What can be done with a stretch. */
+function Tools({ selected, done }: { selected: readonly PlayedNote[]; done(): void }) {
+  const desk = useDesk();
+  const track = useSession((s) => s.track);
+  const name = useSession((s) => s.project.tracks.find((t) => t.id === s.track)?.name ?? "");
+  const free = selected.length > 0 && selected.every((note) => note.loop === null);
+  const tempo = free ? playedTempo(selected) : null;
+  const none = selected.length === 0;
+  const button = "btn btn-xs h-[26px] min-h-0 px-2 font-normal";
+  const then = (run: () => void) => () => {
+    run();
+    done();
+  };
+  return (
+    <div
+      className="flex flex-wrap items-center gap-1 border-t border-base-300 px-4 py-1"
+      role="toolbar"
+      aria-label="The selected stretch"
+    >
+      <span className="quiet mr-1" role="status">
+        {plural(selected.length, "note")}
+      </span>
+      <button className={button} disabled={none} onClick={() => hearPlayed(desk, selected)}>
+        Hear over the loop
+      </button>
+      <button
+        className={button}
+        disabled={none}
+        onClick={then(() => putWherePlayed(desk, selected))}
+      >
+        Put where it was played
+      </button>
+      <button className={button} disabled={none} onClick={then(() => putAtCaret(desk, selected))}>
+        Put at the caret
+      </button>
+      {selected.some((note) => note.track !== track) && (
+        <button className={button} onClick={then(() => putAtCaret(desk, selected, track))}>
+          Put on {name} at the caret
+        </button>
+      )}
+      {tempo && (
+        <button
+          className={button}
+          title="Put at the caret and take the tempo it was played at for the project's"
+          onClick={then(() => putWithTempo(desk, selected, tempo))}
+        >
+          Take its tempo too: about {tempo.bpm.toFixed(1)}, {Math.round(tempo.certainty * 100)} %
+          sure
+        </button>
+      )}
+      <button
+        className={`${button} btn-ghost ml-auto`}
+        disabled={none}
+        onClick={then(() => dropPlayed(desk, selected))}
+      >
+        Throw away
+      </button>
+    </div>
+  );
+}
+
+/** The notes in their tracks' colours, drawn as far as they are in view. */
+function Score({ line, left, width }: { line: PlayedLine; left: number; width: number }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const tracks = useSession((s) => s.project.tracks);
+  const theme = useTheme();
+  useEffect(() => {
+    const frame = requestAnimationFrame(() => {
+      const ctx = canvas.current && prepareCanvas(canvas.current, width, HEIGHT);
+      if (!ctx) return;
+      drawPlayed(ctx, line, left, width, tracks);
+    });
+    return () => cancelAnimationFrame(frame);
+  }, [line, left, width, tracks, theme]);
+  return <canvas ref={canvas} className="absolute inset-0 h-full w-full" />;
+}
+
+function drawPlayed(
+  ctx: CanvasRenderingContext2D,
+  line: PlayedLine,
+  left: number,
+  width: number,
+  tracks: readonly Track[],
+): void {
+  const inks = readInks();
+  ctx.clearRect(0, 0, width, HEIGHT);
+  const places = new Map(tracks.map((track, i) => [track.id, i]));
+  const range = pitchRange(line, tracks);
+  for (const span of line.spans) {
+    if (span.x + span.width < left || span.x > left + width) continue;
+    // A round of the loop begins with a line, a phrase without one with a dot.
+    ctx.fillStyle = inks.line;
+    if (span.round.began !== null) ctx.fillRect(Math.round(span.x - left), 3, 1.5, HEIGHT - 6);
+    else {
+      ctx.beginPath();
+      ctx.arc(span.x - left + 1, HEIGHT / 2, 2, 0, 7);
+      ctx.fill();
+    }
+    for (const note of span.round.notes) {
+      const x = xOfPlayed({ spans: [span], width: 0 }, note.at) - left;
+      const ms = note.length ?? 60;
+      const long = Math.max(2.5, (ms / Math.max(1, span.to - span.from)) * span.width);
+      const track = tracks[places.get(note.track) ?? -1];
+      ctx.fillStyle = track ? trackInk(inks, places.get(note.track)!) : inks.quiet;
+      const y = 5 + (HEIGHT - 12) * (1 - heightOf(track, note.pitch, range));
+      ctx.globalAlpha = 0.45 + 0.55 * (note.velocity / 127);
+      if (track?.kind === "drums") {
+        ctx.beginPath();
+        ctx.arc(x + 1.5, y + 1, 1.4 + 1.6 * (note.velocity / 127), 0, 7);
+        ctx.fill();
+      } else ctx.fillRect(x, y, long, 2.5);
+      ctx.globalAlpha = 1;
+    }
+  }
+}
+
+type Pitches = readonly [low: number, high: number];
+
+/** The lowest and highest pitch that was played on melodic tracks, two octaves apart at least. */
+function pitchRange({ spans }: PlayedLine, tracks: readonly Track[]): Pitches {
+  const melodic = new Set(tracks.filter((t) => t.kind === "melody").map((t) => t.id));
+  let [low, high] = [127, 0];
+  for (const { round } of spans) {
+    for (const { track, pitch } of round.notes) {
+      if (!melodic.has(track)) continue;
+      if (pitch < low) low = pitch;
+      if (pitch > high) high = pitch;
+    }
+  }
+  const more = Math.max(0, 24 - (high - low)) / 2;
+  return [low - more, high + more];
+}
+
+/** How high on the strip a note lies, 0–1: pads by their lane, pitches over the range that was played. */
+function heightOf(track: Track | undefined, pitch: number, [low, high]: Pitches): number {
+  if (track?.kind === "drums") {
+    const at = track.lanes.findIndex((lane) => lane.pitch === pitch);
+    return 1 - (at < 0 ? 0.5 : at / Math.max(1, track.lanes.length - 1));
+  }
+  return Math.min(1, Math.max(0, (pitch - low) / (high - low)));
+}

@@ -1,0 +1,261 @@
+import {
+  limitProblem,
+  partOf,
+  plural,
+  rootId,
+  same,
+  trackOf,
+  withoutTwins,
+  type Project,
+} from "@/core";
+import type { ArrangingSlice } from "./arranging";
+import type { EntrySlice } from "./entry";
+import type { HearingSlice } from "./hearing";
+import { record, step } from "./history";
+import { rootIn } from "../geometry/pitch-window";
+import type { IdeasSlice } from "./ideas";
+import { windowsFor, type LookSlice } from "./look";
+import type { PlaySlice } from "./perform";
+import type { ProjectSlice } from "./project";
+import { selecting, type SelectedSlice, type Touched, type WithSelection } from "./selected";
+import type { ToolsSlice } from "./tools";
+
+/** What goes along with an edit, in the same notification. */
+export interface Outcome extends WithSelection {
+  /** Edits of the same group that follow one another are one step of the history. */
+  group?: string;
+  /** Selected afterwards; what is left out keeps the selection. */
+  selection?: Iterable<string>;
+  touched?: Partial<Touched>;
+  said?: string;
+}
+
+/** What changes several slices at once. */
+export interface Editing {
+  /**
+   * Does a named edit as one undo step and one notification, and keeps the rest of the session valid:
+   * the current track and pattern exist, the selection holds notes that are there. An edit that
+   * would exceed a limit of the model is refused with a notice, and nothing changes. No edit leaves two
+   * notes at one place: the edited one stays, and that is said. `outcome` may be a function of the
+   * project after the edit. True when the project changed.
+   */
+  edit(
+    label: string,
+    change: (project: Project) => Project,
+    outcome?: Outcome | ((after: Project) => Outcome),
+  ): boolean;
+  undo(): void;
+  redo(): void;
+  /** Goes to where so many edits of the history are done: 0 is the state when the project was opened. */
+  jump(done: number): void;
+  /** Puts in what came by other means than an edit, such as another tab's changes. */
+  replace(project: Project): void;
+  /**
+   * Makes a track the current one and, with it, one of its rows; refused while others are locked. Taking
+   * another track or lane drops the selection; with `keep` another lane does not.
+   */
+  setTrack(track: string, pitch?: number, keep?: boolean): void;
+  setPattern(pattern: string): void;
+}
+
+export type Session = ProjectSlice &
+  SelectedSlice &
+  ToolsSlice &
+  LookSlice &
+  HearingSlice &
+  ArrangingSlice &
+  EntrySlice &
+  IdeasSlice &
+  PlaySlice &
+  Editing;
+
+/** The actions that change several slices at once. */
+export const editing = (set: (change: Partial<Session>) => void, get: () => Session): Editing => ({
+  edit(label, change, outcome = {}) {
+    const state = get();
+    const before = state.project;
+    const given = change(before);
+    // What is equal in value is no edit: undo would have nothing to show for it.
+    const made = given !== before && same(before, given) ? before : given;
+    const asked = typeof outcome === "function" ? outcome(made) : outcome;
+    const wanted = asked.selection ? new Set(asked.selection) : state.selection;
+    const { project: after, replaced } = withoutTwins(before, made, wanted);
+    const along = replaced > 0 ? withoutGone(state, asked, after, replaced, label) : asked;
+    const problem = after === before ? null : limitProblem(before, after);
+    if (problem) {
+      const text = `${label}: not done. ${problem} Nothing was changed.`;
+      set({ said: text, notice: { text } });
+      return false;
+    }
+    const changed = after !== before;
+    // A selection that is replaced need not be looked through first.
+    const held = along.selection ? { ...state, selection: NOTHING } : state;
+    const next = { ...(changed && valid(held, after)), ...selection(state, along) };
+    const selected = next.selection ?? state.selection;
+    const entry = { label, before, after, group: along.group ?? null, selection: selected };
+    set({
+      ...next,
+      ...(changed && {
+        history: record(state.history, entry, state.selection),
+        // What is changed is the current state: it is heard again.
+        hearingA: false,
+      }),
+      ...(along.touched && { touched: { ...state.touched, ...along.touched } }),
+      ...(along.said !== undefined && { said: along.said }),
+    });
+    return changed;
+  },
+  undo: () => set(stepped(get(), "back")),
+  redo: () => set(stepped(get(), "forward")),
+  jump(done) {
+    let state = get();
+    const direction = done < state.history.past.length ? "back" : "forward";
+    while (state.history.past.length !== done) {
+      const next = stepped(state, direction);
+      if (!next.history) break;
+      state = { ...state, ...next };
+    }
+    set(state);
+  },
+  replace: (project) => set(valid(get(), project)),
+  setTrack(track, pitch, keep = false) {
+    const state = get();
+    const same = state.track === track;
+    if (!same && state.locked) {
+      const { name } = trackOf(state.project, state.track);
+      set({ said: `Locked to ${name}: other tracks stay as they are` });
+      return;
+    }
+    const row =
+      pitch ??
+      (same ? state.caret.pitch : firstRow(state.project, state.pattern, track, state.windows));
+    const otherLane =
+      row !== state.caret.pitch && trackOf(state.project, track).kind === "drums" && !keep;
+    set({
+      track,
+      caret: { ...state.caret, pitch: row },
+      open: state.open.has(track) ? state.open : new Set([...state.open, track]),
+      ...(otherLane && { selection: NOTHING, stretch: null }),
+      ...(!same && {
+        selection: NOTHING,
+        preview: null,
+        touched: { ...state.touched, length: null },
+      }),
+    });
+  },
+  setPattern(pattern) {
+    const state = get();
+    if (pattern === state.pattern) return;
+    set({
+      pattern,
+      selection: new Set(),
+      preview: null,
+      scroll: 0,
+      playStart: 0,
+      caret: { ...state.caret, tick: 0 },
+    });
+  },
+});
+
+const NOTHING: ReadonlySet<string> = new Set();
+
+/** What goes along with an edit that replaced notes: it says so, and selects none of those. */
+function withoutGone(
+  { pattern, track }: Session,
+  along: Outcome,
+  after: Project,
+  replaced: number,
+  label: string,
+): Outcome {
+  const said = `${along.said ?? label}; ${plural(replaced, "note")} at the same place replaced`;
+  if (!along.selection || !track) return { ...along, said };
+  const there = new Set(partOf(after, { pattern, track }).notes.map((note) => note.id));
+  return { ...along, said, selection: [...along.selection].filter((id) => there.has(id)) };
+}
+
+function selection(state: Session, along: Outcome): Partial<Session> {
+  if (along.selection) return selecting(state, along.selection, along);
+  return along.caret ? { caret: { ...state.caret, ...along.caret } } : {};
+}
+
+/** The row the caret takes on a track: its first lane, its first note's, or a root among those seen. */
+function firstRow(
+  project: Project,
+  pattern: string,
+  track: string,
+  windows: Session["windows"],
+): number {
+  const { kind, lanes } = trackOf(project, track);
+  if (kind === "drums") return lanes[0]?.pitch ?? 36;
+  const first = partOf(project, { pattern, track }).notes[0];
+  const window = windowsFor(project, windows)[track]!;
+  return first?.pitch ?? rootIn(window, project.key);
+}
+
+function stepped(state: Session, direction: "back" | "forward"): Partial<Session> {
+  const done = step(state.history, state.project, direction);
+  if (!done) return {};
+  const word = direction === "back" ? "Undone" : "Redone";
+  return {
+    ...valid(state, done.project),
+    history: done.history,
+    stretch: null,
+    said: `${word}: ${done.label}`,
+  };
+}
+
+/** Of a list the item itself, else the one that has come to stand in its place. */
+function stillThere(
+  id: string,
+  before: readonly { id: string }[],
+  now: readonly { id: string }[],
+): string {
+  if (now.some((item) => item.id === id)) return id;
+  const at = before.findIndex((item) => item.id === id);
+  return now[Math.max(0, Math.min(at, now.length - 1))]?.id ?? "";
+}
+
+/** The rest of the session as it must be when this project takes the place of the one there was. */
+function valid(state: Session, project: Project): Partial<Session> {
+  const windows = windowsFor(project, state.windows);
+  return {
+    ...stillValid(state, project),
+    ...(windows !== state.windows && { windows }),
+    ...sectionThere(state, project),
+  };
+}
+
+/** A current section that is gone gives way to the one that stands in its place. */
+function sectionThere({ section, project: before }: Session, { song }: Project): Partial<Session> {
+  if (section === null || song === before.song) return {};
+  const now = stillThere(section, before.song, song) || null;
+  return now === section ? {} : { section: now, sections: new Set(now === null ? [] : [now]) };
+}
+
+function stillValid(state: Session, project: Project): Partial<Session> {
+  const before = state.project;
+  const pattern = stillThere(state.pattern, before.patterns, project.patterns);
+  const track = stillThere(state.track, before.tracks, project.tracks);
+  if (pattern !== state.pattern || track !== state.track) {
+    const row =
+      track && track !== state.track ? firstRow(project, pattern, track, state.windows) : null;
+    return {
+      project,
+      pattern,
+      track,
+      selection: new Set(),
+      stretch: null,
+      preview: null,
+      ...(row !== null && { caret: { ...state.caret, pitch: row } }),
+    };
+  }
+  if (!track || state.selection.size === 0) return { project };
+  const { notes } = partOf(project, { pattern, track });
+  if (before.tracks.length > 0 && partOf(before, { pattern, track }).notes === notes) {
+    return { project };
+  }
+  const there = new Set(notes.map((note) => note.id));
+  // Pieces that the chain makes are selected by ids of their own.
+  const kept = [...state.selection].filter((id) => there.has(id) || there.has(rootId(id)));
+  return kept.length === state.selection.size ? { project } : { project, selection: new Set(kept) };
+}
