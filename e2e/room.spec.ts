@@ -1,3 +1,4 @@
+import { changePart } from "@/core/score/parts";
 import {
   barTicks,
   createProject,
@@ -19,7 +20,7 @@ function playing(notes: Record<string, readonly Parameters<typeof makeNote>[0][]
   const project = createProject({ tempo: 120 });
   return Object.entries(notes).reduce(
     (p, [track, list]) =>
-      edits.changePart(p, { pattern: "a", track }, (part) => ({
+      changePart(p, { pattern: "a", track }, (part) => ({
         ...part,
         notes: list.map(makeNote),
       })),

@@ -1,3 +1,4 @@
+import { changePart } from "@/core/score/parts";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { createProject, edits, makeNote, playbackEvents, type Project } from "@/core";
 import type { Strike, Trigger } from "./instrument";
@@ -349,7 +350,7 @@ describe("the engine", () => {
   });
 
   it("bends along the curve of a part, window by window without a gap", async () => {
-    const bent = edits.changePart(line(), BASS, (part) => ({
+    const bent = changePart(line(), BASS, (part) => ({
       ...part,
       bend: [
         { tick: 0, value: 0 },

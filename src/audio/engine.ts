@@ -4,7 +4,7 @@ import {
   metreOf,
   padName,
   patternBar,
-  placeOf,
+  songPositionAt,
   tempoAt,
   type MidiPitch,
   type Milliseconds,
@@ -177,7 +177,7 @@ export class Engine {
     const context = await this.open();
     const project = this.project();
     const playing = typeof what === "string" ? { pattern: what } : what;
-    const first = placeOf(project, fromTick, playing);
+    const first = songPositionAt(project, fromTick, playing);
     const { bpm } = tempoAt(project, fromTick, playing);
     // A recording that does not come soon comes in where the music is then.
     const recording = first?.section.pattern.recording;

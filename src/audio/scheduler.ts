@@ -3,17 +3,17 @@ import {
   beatTicks,
   bendLine,
   bendSemitones,
-  lineOf,
+  arrangementOf,
   metreOf,
   msPerTick,
   patternBar,
-  placeOf,
+  songPositionAt,
   playbackEvents,
   tempoAt,
   type Bpm,
-  type LineOptions,
+  type ArrangementOptions,
   type PlaybackEvent,
-  type PlayingPlace as Place,
+  type SongPosition,
   type Project,
   type Seconds,
   type Section,
@@ -40,7 +40,7 @@ interface Turn {
 }
 
 /** What is played: a pattern, or without one the song; on wish a stretch of it over and over. */
-export type Playing = LineOptions;
+export type Playing = ArrangementOptions;
 
 /**
  * A note that falls due: when it sounds, in seconds of the clock given in, and where that is in
@@ -175,14 +175,14 @@ export class Scheduler {
    * inside, as soon as what was handed over has sounded; else from the beginning of the stretch, with the
    * next bar.
    */
-  setRange(project: Project, range: LineOptions["range"]): void {
+  setRange(project: Project, range: ArrangementOptions["range"]): void {
     const turn = this.turnAt(this.horizon);
     if (!this.playing || !turn) return;
     const now = whatOf(project, turn);
-    const place = placeOf(project, Math.max(this.horizon, this.first) - turn.zero, now);
+    const place = songPositionAt(project, Math.max(this.horizon, this.first) - turn.zero, now);
     if (!place) return;
     const what = { ...now, range: range ?? null };
-    const { from, length } = lineOf(project, what);
+    const { from, length } = arrangementOf(project, what);
     const at = place.tick - from;
     if (at >= 0 && at < length) this.switchTo(project, what, at, "now");
     else this.switchTo(project, what, 0, "bar");
@@ -191,7 +191,7 @@ export class Scheduler {
   /** The next bar line that is not yet handed over, in ticks since playback began. */
   private nextBar(project: Project, turn: Turn): Ticks {
     const at = Math.max(this.horizon, this.first);
-    const place = placeOf(project, at - turn.zero, whatOf(project, turn));
+    const place = songPositionAt(project, at - turn.zero, whatOf(project, turn));
     if (!place) return at;
     const bar = patternBar(project, place.section.pattern);
     return at + ((bar - (place.patternTick % bar)) % bar);
@@ -207,7 +207,7 @@ export class Scheduler {
       const what = whatOf(project, turn);
       for (const event of playbackEvents(project, from - turn.zero, to - turn.zero, what)) {
         const tick = event.start + turn.zero;
-        const place = placeOf(project, event.start, what)!;
+        const place = songPositionAt(project, event.start, what)!;
         const { bpm } = this.anchorAt(tick);
         found.push({
           event,
@@ -252,10 +252,10 @@ export class Scheduler {
     const turn = this.turnAt(this.horizon);
     if (!before || before === project || !turn || turn.what.pattern !== undefined) return;
     if (turn.what.range || this.turns.at(-1) !== turn) return;
-    const [was, is] = [lineOf(before, turn.what), lineOf(project, turn.what)];
+    const [was, is] = [arrangementOf(before, turn.what), arrangementOf(project, turn.what)];
     if (was.sections === is.sections || is.length === 0) return;
     const tick = Math.max(this.horizon, this.first) - turn.zero;
-    const place = placeOf(before, tick, turn.what);
+    const place = songPositionAt(before, tick, turn.what);
     if (!place) return;
     const id = (section: Section) => section.entry?.id ?? section.pattern.id;
     const same = is.sections.find((section) => id(section) === id(place.section));
@@ -318,7 +318,7 @@ export class Scheduler {
     for (const { turn, ...stretch } of this.turnsIn(Math.max(from, this.first), to)) {
       const what = whatOf(project, turn);
       for (let at = stretch.from; at < stretch.to;) {
-        const place = placeOf(project, at - turn.zero, what);
+        const place = songPositionAt(project, at - turn.zero, what);
         if (!place) break;
         const { section, patternTick } = place;
         const until = Math.min(stretch.to, at + leftAt(project, what, place));
@@ -346,7 +346,7 @@ export class Scheduler {
     for (const { turn, ...stretch } of this.turnsIn(from, to)) {
       const what = whatOf(project, turn);
       for (let at = stretch.from; at < stretch.to;) {
-        const place = placeOf(project, Math.max(at, this.first) - turn.zero, what);
+        const place = songPositionAt(project, Math.max(at, this.first) - turn.zero, what);
         if (!place) break;
         const { section } = place;
         const inPattern = place.patternTick - Math.max(0, this.first - at);
@@ -391,7 +391,7 @@ export class Scheduler {
     const turn = this.turnAt(tick)!;
     const what = whatOf(project, turn);
     const at = Math.max(tick, this.first) - turn.zero;
-    const place = placeOf(project, at, what);
+    const place = songPositionAt(project, at, what);
     if (!place) return null;
     const alone = what.pattern !== undefined;
     return {
@@ -408,12 +408,12 @@ export class Scheduler {
 const onlyPattern = ({ pattern, range }: Playing) => pattern !== undefined && !range;
 
 /** Ticks of a pattern since its section began, counted from the beginning of its first round. */
-const roundsOn = ({ round, section, patternTick }: Place): Ticks =>
+const roundsOn = ({ round, section, patternTick }: SongPosition): Ticks =>
   round * section.round + patternTick;
 
 /** Ticks from a place to where its round, its section or the whole line ends, whichever comes first. */
-function leftAt(project: Project, what: Playing, { section, patternTick, tick }: Place): Ticks {
-  const line = lineOf(project, what);
+function leftAt(project: Project, what: Playing, { section, patternTick, tick }: SongPosition): Ticks {
+  const line = arrangementOf(project, what);
   return Math.min(
     section.round - patternTick,
     section.at + section.length - tick,

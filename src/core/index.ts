@@ -130,7 +130,7 @@ export type { Change, PartEdit, SentChange, PatternHead, ProjectHead } from "./s
 export { mergeProjects, returning, same } from "./stored/merge";
 export * as edits from "./edits";
 export { patternOf, partOf, trackOf } from "./score/parts";
-export type { Place } from "./score/parts";
+export type { PartAddress } from "./score/parts";
 export { TRANSFORMS } from "./transforms/registry";
 export type {
   Effect,
@@ -184,11 +184,11 @@ export { lowerBound } from "./base/search";
 export { playbackEvents } from "./playback/events";
 export type { PlaybackEvent, PlaybackOptions } from "./playback/events";
 export {
-  lineOf,
+  arrangementOf,
   metreOf,
   patternBar,
   patternTicks,
-  placeOf,
+  songPositionAt,
   sectionBars,
   sectionsOf,
   songBar,
@@ -197,7 +197,7 @@ export {
   tickInPattern,
   totalTicks,
 } from "./score/sections";
-export type { Line, LineOptions, Place as PlayingPlace, Section } from "./score/sections";
+export type { Arrangement, ArrangementOptions, SongPosition, Section } from "./score/sections";
 export { timeMap } from "./score/time-map";
 export type { TimeMap } from "./score/time-map";
 export { shapeOf } from "./score/stars";

@@ -1,3 +1,4 @@
+import { changePart } from "@/core/score/parts";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { createProject, edits, makeNote, midiBytes, writeSmf, type MidiMessage } from "@/core";
 import { MidiIn, type MidiPort } from "./midi-in";
@@ -154,7 +155,7 @@ describe("the simulated controller", () => {
   });
 
   it("sends the bends of a file as a wheel does, on the channel of their track", () => {
-    const bent = edits.changePart(line, { pattern: "a", track: "bass" }, (part) => ({
+    const bent = changePart(line, { pattern: "a", track: "bass" }, (part) => ({
       ...part,
       bend: [
         { tick: 0, value: 0 },

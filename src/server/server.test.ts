@@ -1,3 +1,4 @@
+import { partOf } from "@/core/score/parts";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
@@ -93,7 +94,7 @@ describe("the project service", () => {
         current: { revision: number; project: Project };
       };
       expect(current.revision).toBe(2);
-      expect(edits.partOf(current.project, BASS).notes.map((n) => n.id)).toEqual(["n0"]);
+      expect(partOf(current.project, BASS).notes.map((n) => n.id)).toEqual(["n0"]);
     }
     expect(service.read(id).revision).toBe(2);
   });
@@ -105,7 +106,7 @@ describe("the project service", () => {
     expect(status(() => service.change(id, 1, { ...whole, parts: [] }))).toBe(422);
     expect(
       status(() =>
-        service.change(id, 1, { parts: [{ pattern: "zz", part: edits.partOf(project, BASS) }] }),
+        service.change(id, 1, { parts: [{ pattern: "zz", part: partOf(project, BASS) }] }),
       ),
     ).toBe(422);
     const song = { ...project, song: [{ id: "s1", pattern: "zz", times: 1 }] };
@@ -286,7 +287,7 @@ describe("requests", () => {
     const project = createProject();
     const good = { revision: 1, change: change(project, edits.addNotes(project, BASS, [note(0)])) };
     expect(parseChangeBody(JSON.parse(JSON.stringify(good)))).toEqual(good);
-    const part = edits.partOf(project, BASS);
+    const part = partOf(project, BASS);
     const [drums] = project.tracks as [Track];
     const chord = { id: "c", start: 0, name: "Dm7", inversion: 0, spread: "close" };
     const section = { id: "s", pattern: "a", times: 1 };

@@ -1,17 +1,17 @@
 import { contextOf, applyChain } from "../transforms/chain";
 import { sortNotes, type ChainStep, type Project } from "../score/model";
-import { changePart, partOf, patternOf, trackOf, type Place } from "../score/parts";
+import { changePart, partOf, patternOf, trackOf, type PartAddress } from "../score/parts";
 import { holding } from "./transform";
 
 /** Puts a transform at the end of a part's chain. */
-export function addStep(project: Project, place: Place, step: ChainStep): Project {
+export function addStep(project: Project, place: PartAddress, step: ChainStep): Project {
   return changePart(project, place, (part) => ({ ...part, chain: [...part.chain, step] }));
 }
 
 /** Changes a step of a part's chain: its switch, its parameters, its scope. */
 export function changeStep(
   project: Project,
-  place: Place,
+  place: PartAddress,
   id: string,
   change: Partial<Omit<ChainStep, "id" | "transform">>,
 ): Project {
@@ -22,7 +22,7 @@ export function changeStep(
 }
 
 /** Takes a step out of a part's chain. */
-export function deleteStep(project: Project, place: Place, id: string): Project {
+export function deleteStep(project: Project, place: PartAddress, id: string): Project {
   return changePart(project, place, (part) => ({
     ...part,
     chain: part.chain.filter((step) => step.id !== id),
@@ -30,7 +30,7 @@ export function deleteStep(project: Project, place: Place, id: string): Project 
 }
 
 /** Moves a step to another place in the chain; `to` counts from 0. */
-export function moveStep(project: Project, place: Place, id: string, to: number): Project {
+export function moveStep(project: Project, place: PartAddress, id: string, to: number): Project {
   return changePart(project, place, (part) => {
     const step = part.chain.find((s) => s.id === id);
     if (!step) return part;
@@ -45,7 +45,7 @@ export function moveStep(project: Project, place: Place, id: string, to: number)
  * where it makes the loop longer than that. Notes that
  * are still themselves keep their ids; pieces become notes of their own, named by `idOf`.
  */
-export function writeChain(project: Project, place: Place, idOf: () => string): Project {
+export function writeChain(project: Project, place: PartAddress, idOf: () => string): Project {
   const track = trackOf(project, place.track);
   const part = partOf(project, place);
   const pattern = patternOf(project, place.pattern);

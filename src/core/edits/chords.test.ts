@@ -1,3 +1,4 @@
+import { partOf } from "../score/parts";
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
 import { createProject } from "../score/create";
@@ -44,7 +45,7 @@ describe("the chord line", () => {
       BASS,
       { low: 48, velocity: 90, idOf },
     );
-    const { notes, length } = edits.partOf(project, BASS);
+    const { notes, length } = partOf(project, BASS);
     expect(length).toBe(15360);
     expect(notes.map((x) => [x.start, x.length, x.pitch])).toEqual([
       [0, 7680, 50],
@@ -61,7 +62,7 @@ describe("the chord line", () => {
     const before = edits.setNotes(base, BASS, [n(0, { pitch: 40 }), n(4000, { pitch: 41 })]);
     const project = put(before, mark(0, "C"), mark(3840, "F"), mark(7680, "G"));
     const how = { low: 48, velocity: 90, idOf };
-    const held = edits.partOf(edits.holdChord(project, BASS, "c3840", how), BASS).notes;
+    const held = partOf(edits.holdChord(project, BASS, "c3840", how), BASS).notes;
     expect(held.map((x) => [x.start, x.length, x.pitch])).toEqual([
       [0, 240, 40],
       [3840, 3840, 53],
@@ -129,35 +130,35 @@ describe("joining, copying and cutting", () => {
 
   it("joins parts: loops written out, equal notes once, the others emptied", () => {
     const joined = edits.joinParts(two, DRUMS, ["bass"], idOf);
-    expect(edits.partOf(joined, DRUMS).notes.map((x) => [x.start, x.pitch])).toEqual([
+    expect(partOf(joined, DRUMS).notes.map((x) => [x.start, x.pitch])).toEqual([
       [0, 40],
       [960, 36],
       [3840, 40],
       [7680, 40],
       [11520, 40],
     ]);
-    expect(edits.partOf(joined, BASS).notes).toEqual([]);
+    expect(partOf(joined, BASS).notes).toEqual([]);
     expect(edits.joinParts(two, DRUMS, [], idOf)).toBe(two);
   });
 
   it("copies a part with its loop length, ids of its own", () => {
     const copied = edits.copyPart(two, BASS, "drums", idOf);
-    const part = edits.partOf(copied, DRUMS);
+    const part = partOf(copied, DRUMS);
     expect([part.length, part.notes.map((x) => x.pitch)]).toEqual([3840, [40]]);
-    expect(part.notes[0]!.id).not.toBe(edits.partOf(two, BASS).notes[0]!.id);
+    expect(part.notes[0]!.id).not.toBe(partOf(two, BASS).notes[0]!.id);
     expect(edits.copyPart(two, BASS, "bass", idOf)).toBe(two);
   });
 
   it("joins notes of one pitch and cuts one in two that tile it", () => {
     const line = edits.setNotes(base, BASS, [n(0), n(240), n(480, { pitch: 62 })]);
-    const ids = new Set(edits.partOf(line, BASS).notes.map((x) => x.id));
+    const ids = new Set(partOf(line, BASS).notes.map((x) => x.id));
     const joined = edits.joinNotes(line, BASS, ids);
-    expect(edits.partOf(joined.project, BASS).notes.map((x) => [x.start, x.length])).toEqual([
+    expect(partOf(joined.project, BASS).notes.map((x) => [x.start, x.length])).toEqual([
       [0, 480],
       [480, 240],
     ]);
     const cut = edits.cutNotes(joined.project, BASS, new Set(joined.ids), 137, idOf);
-    expect(edits.partOf(cut.project, BASS).notes.map((x) => [x.start, x.length])).toEqual([
+    expect(partOf(cut.project, BASS).notes.map((x) => [x.start, x.length])).toEqual([
       [0, 137],
       [137, 343],
       [480, 240],
@@ -168,9 +169,9 @@ describe("joining, copying and cutting", () => {
   it("transforms several parts in one edit, and gives a tapped note its pitch for good", () => {
     const tapped = edits.setNotes(two, BASS, [n(0, { pitch: 40, unpitched: true })]);
     const done = edits.transformParts(tapped, [BASS, DRUMS], "transpose", { semitones: 3 }, idOf);
-    expect(edits.partOf(done.project, BASS).notes[0]).toMatchObject({ pitch: 43 });
-    expect("unpitched" in edits.partOf(done.project, BASS).notes[0]!).toBe(false);
-    expect(edits.partOf(done.project, DRUMS).notes[0]).toMatchObject({ pitch: 36, tune: 3 });
+    expect(partOf(done.project, BASS).notes[0]).toMatchObject({ pitch: 43 });
+    expect("unpitched" in partOf(done.project, BASS).notes[0]!).toBe(false);
+    expect(partOf(done.project, DRUMS).notes[0]).toMatchObject({ pitch: 36, tune: 3 });
     expect(done.sentence).toBe("2 notes changed in 2 parts");
     expect(() => edits.transformParts(two, [BASS], "nothing", {}, idOf)).toThrow(/no known/);
   });

@@ -9,7 +9,7 @@ import {
   type Pattern,
   type Project,
 } from "../score/model";
-import { changePart, changePattern, partOf, patternOf, type Place } from "../score/parts";
+import { changePart, changePattern, partOf, patternOf, type PartAddress } from "../score/parts";
 import type { MidiPitch, Ticks, Velocity } from "../base/units";
 
 /** Part of the chord line: a chord and the ticks `[from, to)` it holds. */
@@ -69,7 +69,7 @@ export function deleteChord(project: Project, patternId: string, id: string): Pr
  */
 export function detectChords(
   project: Project,
-  place: Place,
+  place: PartAddress,
   every: number,
   idOf: (start: Ticks) => string,
 ): ChordMark[] {
@@ -117,7 +117,7 @@ export function chordNotes(
 }
 
 /** Puts one chord of the line as held notes on a part, in the place of what begins while it holds. */
-export function holdChord(project: Project, place: Place, id: string, how: HeldChords): Project {
+export function holdChord(project: Project, place: PartAddress, id: string, how: HeldChords): Project {
   const pattern = patternOf(project, place.pattern);
   const span = chordSpans(project, pattern).find(({ mark }) => mark.id === id);
   if (!span) return project;
@@ -133,7 +133,7 @@ export function holdChord(project: Project, place: Place, id: string, how: HeldC
 }
 
 /** Puts held chords in the place of a part's notes; the part becomes as long as the pattern. */
-export function holdChords(project: Project, place: Place, how: HeldChords): Project {
+export function holdChords(project: Project, place: PartAddress, how: HeldChords): Project {
   const pattern = patternOf(project, place.pattern);
   const notes = chordNotes(project, pattern, how);
   const length = patternTicks(project, pattern);

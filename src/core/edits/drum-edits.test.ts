@@ -1,3 +1,4 @@
+import { partOf } from "../score/parts";
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
 import { grid } from "../time/grid";
@@ -14,7 +15,7 @@ const HASH = "0123456789abcdef0123456789abcdef";
 let count = 0;
 const idOf = () => `new${count++}`;
 const kick = (start: number, rest: Partial<Note> = {}) => n(start, { pitch: 36, ...rest });
-const notesOf = (project: Project) => edits.partOf(project, DRUMS).notes;
+const notesOf = (project: Project) => partOf(project, DRUMS).notes;
 const starts = (project: Project) => notesOf(project).map((note) => note.start);
 const withHits = (bars: number, ...notes: Note[]) =>
   edits.setNotes(createProject({ bars }), DRUMS, notes);
@@ -107,7 +108,7 @@ describe("order of lanes and tracks", () => {
     const removed = edits.deleteLane(project, "drums", "lane-60");
     expect(ids(removed)).not.toContain(60);
     expect(notesOf(removed).map((note) => note.pitch)).toEqual([36]);
-    expect(edits.partOf(removed, DRUMS).chain).toEqual([]);
+    expect(partOf(removed, DRUMS).chain).toEqual([]);
   });
 });
 
@@ -115,7 +116,7 @@ describe("loops and bars", () => {
   it("doubles a loop, with what it plays, and the pattern when it must", () => {
     const doubled = edits.doubleLoop(withHits(1, kick(0), kick(-10), kick(5000)), DRUMS, idOf);
     expect(starts(doubled)).toEqual([-10, 0, 3830, 3840]);
-    expect(edits.partOf(doubled, DRUMS).length).toBe(7680);
+    expect(partOf(doubled, DRUMS).length).toBe(7680);
     expect(doubled.patterns[0]!.bars).toBe(2);
     parseProject(doubled);
   });
@@ -130,7 +131,7 @@ describe("loops and bars", () => {
 });
 
 describe("cut, copy and paste", () => {
-  const part = edits.partOf(withHits(1, kick(0), kick(960), n(960, { pitch: 38 })), DRUMS);
+  const part = partOf(withHits(1, kick(0), kick(960), n(960, { pitch: 38 })), DRUMS);
   it("puts hits down where they are wanted, on another pad when they were of one", () => {
     const clip = makeClip("notes", [kick(970), kick(1200)], 960, 480);
     const pasted = pasteClip(part, clip, { at: 1920, pitch: 42, idOf });

@@ -1,3 +1,4 @@
+import { partOf } from "../score/parts";
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anyNotes, n } from "../notes.test-helper";
@@ -162,7 +163,7 @@ describe("edits", () => {
     const after = edits.addNotes(before, BASS, [n(0)]);
     expect(before).toEqual(frozen);
     expect(after.tracks).toBe(before.tracks);
-    expect(edits.partOf(after, DRUMS)).toBe(edits.partOf(before, DRUMS));
+    expect(partOf(after, DRUMS)).toBe(partOf(before, DRUMS));
   });
 
   it("give the same project back when nothing changes", () => {
@@ -225,15 +226,15 @@ describe("edits", () => {
     const step = (id: string) => ({ id, transform: "reverse", on: true, params: {}, scope: null });
     let project = edits.addStep(edits.addStep(createProject(), BASS, step("x")), BASS, step("y"));
     project = edits.moveStep(project, BASS, "y", 0);
-    expect(edits.partOf(project, BASS).chain.map((s) => s.id)).toEqual(["y", "x"]);
+    expect(partOf(project, BASS).chain.map((s) => s.id)).toEqual(["y", "x"]);
     project = edits.deleteStep(edits.changeStep(project, BASS, "x", { on: false }), BASS, "y");
-    expect(edits.partOf(project, BASS).chain).toEqual([{ ...step("x"), on: false }]);
+    expect(partOf(project, BASS).chain).toEqual([{ ...step("x"), on: false }]);
   });
 });
 
 /** Some edit or other, by number. */
 function someEdit(project: Project, kind: number, at: number, tag: string): Project {
-  const { notes } = edits.partOf(project, BASS);
+  const { notes } = partOf(project, BASS);
   switch (kind % 6) {
     case 0:
       return edits.addNotes(project, BASS, [{ ...n(at), id: `${tag}${at}` }]);
@@ -313,7 +314,7 @@ describe("merging", () => {
       new Set(["n0-60"]),
       (note) => ({ ...note, velocity: 3 }),
     );
-    const { notes } = edits.partOf(mergeProjects(BASE, mine, theirs), BASS);
+    const { notes } = partOf(mergeProjects(BASE, mine, theirs), BASS);
     expect(notes.some((note) => note.id === "mine")).toBe(true);
     expect(notes.some((note) => note.id === "n240-60")).toBe(false);
     expect(notes.find((note) => note.id === "n0-60")!.velocity).toBe(3);
@@ -326,7 +327,7 @@ describe("merging", () => {
     }));
     const theirs = edits.deleteNotes(BASE, BASS, new Set(["n0-60"]));
     for (const merged of [mergeProjects(BASE, mine, theirs), mergeProjects(BASE, theirs, mine)]) {
-      expect(edits.partOf(merged, BASS).notes.find((note) => note.id === "n0-60")?.pitch).toBe(62);
+      expect(partOf(merged, BASS).notes.find((note) => note.id === "n0-60")?.pitch).toBe(62);
     }
   });
 
@@ -339,7 +340,7 @@ describe("merging", () => {
     ] as const) {
       const merged = mergeProjects(BASE, mine, theirs);
       expect(merged.tracks.map((track) => track.id)).toEqual(BASE.tracks.map((track) => track.id));
-      expect(edits.partOf(merged, BASS)).toEqual(edits.partOf(played, BASS));
+      expect(partOf(merged, BASS)).toEqual(partOf(played, BASS));
       expect(returning(BASE, mine, theirs).map((track) => track.id)).toEqual(["bass"]);
       parseProject(copy(merged));
     }

@@ -6,7 +6,7 @@ export * from "./join";
 export * from "./key";
 export * from "./kit";
 export * from "./order";
-export * from "../score/parts";
+export * from "./notes";
 export * from "./patterns";
 export * from "./play-in";
 export * from "./project";

@@ -1,14 +1,14 @@
 import { patternTicks } from "../score/sections";
 import { heardPart } from "../transforms/chain";
 import { sortNotes, type Note, type Project } from "../score/model";
-import { changePart, partOf, patternOf, trackOf, type Place } from "../score/parts";
+import { changePart, partOf, patternOf, trackOf, type PartAddress } from "../score/parts";
 import type { Ticks } from "../base/units";
 
 /** Names a note that is made of another. */
 type IdOf = (note: Note) => string;
 
 /** What a part plays, its chain written, its loop written out to `length` ticks. */
-function writtenOut(project: Project, place: Place, length: Ticks): Note[] {
+function writtenOut(project: Project, place: PartAddress, length: Ticks): Note[] {
   const pattern = patternOf(project, place.pattern);
   const part = partOf(project, place);
   const heard = heardPart(project, trackOf(project, place.track), part, pattern);
@@ -29,7 +29,7 @@ function writtenOut(project: Project, place: Place, length: Ticks): Note[] {
  */
 export function joinParts(
   project: Project,
-  into: Place,
+  into: PartAddress,
   from: readonly string[],
   idOf: IdOf,
 ): Project {
@@ -63,7 +63,7 @@ export function joinParts(
 }
 
 /** Puts what one track plays in a pattern onto another track, in the place of what it had there. */
-export function copyPart(project: Project, from: Place, to: string, idOf: IdOf): Project {
+export function copyPart(project: Project, from: PartAddress, to: string, idOf: IdOf): Project {
   if (from.track === to) return project;
   const source = partOf(project, from);
   const notes = writtenOut(project, from, source.length).map((note) => ({
@@ -82,7 +82,7 @@ export function copyPart(project: Project, from: Place, to: string, idOf: IdOf):
 /** Makes notes of one pitch each into one, from the first start to the last end. */
 export function joinNotes(
   project: Project,
-  place: Place,
+  place: PartAddress,
   ids: ReadonlySet<string>,
 ): { project: Project; ids: string[] } {
   const { notes } = partOf(project, place);
@@ -112,7 +112,7 @@ export function joinNotes(
 /** Cuts notes at a tick of the part; those it does not cross stay. Gives the ids of the later pieces. */
 export function cutNotes(
   project: Project,
-  place: Place,
+  place: PartAddress,
   ids: ReadonlySet<string>,
   tick: Ticks,
   idOf: IdOf,

@@ -4,7 +4,8 @@ import { anyNotes } from "../notes.test-helper";
 import { inKey } from "../pitch/scales";
 import { createProject } from "../score/create";
 import { rekeyChord, rekeyNotes, rekeyPitch } from "./key";
-import { partOf, setNotes } from "../score/parts";
+import { partOf } from "../score/parts";
+import { setNotes } from "./notes";
 
 const C = { root: 0, scale: "major" };
 const SCALES = ["major", "minor", "dorian", "harmonic minor", "minor pentatonic"];

@@ -2,7 +2,7 @@ import { patternTicks } from "../score/sections";
 import type { Colour } from "../score/colours";
 import { makePart } from "../score/create";
 import { LIMITS, type Project } from "../score/model";
-import { changePattern, partOf, patternOf, type Place } from "../score/parts";
+import { changePattern, partOf, patternOf, type PartAddress } from "../score/parts";
 
 /** Renames a pattern; an empty name changes nothing. */
 export function renamePattern(project: Project, id: string, name: string): Project {
@@ -50,7 +50,7 @@ export function clearPattern(project: Project, id: string): Project {
  * Moves what a track plays from one pattern to another, or copies it, in the place of what it plays there.
  * A loop longer than the pattern is cut to it.
  */
-export function movePart(project: Project, from: Place, to: string, copy = false): Project {
+export function movePart(project: Project, from: PartAddress, to: string, copy = false): Project {
   if (from.pattern === to) return project;
   const part = partOf(project, from);
   const longest = patternTicks(project, patternOf(project, to));

@@ -3,7 +3,7 @@ import { MAX_EARLY } from "../time/ticks";
 import { overlaid, repeated, thinned, wheelCurve } from "../score/bend";
 import { LIMITS, sortNotes, type BendPoint, type Note, type Project } from "../score/model";
 import type { Ticks } from "../base/units";
-import { changePart, partOf, patternOf, type Place } from "../score/parts";
+import { changePart, partOf, patternOf, type PartAddress } from "../score/parts";
 import { withBars } from "./room";
 
 /** A stretch of a part's loop that was played over, in ticks. */
@@ -17,7 +17,7 @@ export interface PlayedOver {
 /** Deletes what begins in a stretch that was played over, but for the notes spared by id. */
 export function clearPlayedOver(
   project: Project,
-  place: Place,
+  place: PartAddress,
   { from, to, pitches }: PlayedOver,
   spared: (id: string) => boolean,
 ): Project {
@@ -42,7 +42,7 @@ export function clearPlayedOver(
  */
 export function putTake(
   project: Project,
-  place: Place,
+  place: PartAddress,
   take: readonly Note[],
   idOf: () => string,
 ): Project {
@@ -68,7 +68,7 @@ export function putTake(
 }
 
 /** Lays what a wheel said over a part's bend curve, where it said it; a curve that is level in the middle is none. */
-export function recordBend(project: Project, place: Place, said: readonly BendPoint[]): Project {
+export function recordBend(project: Project, place: PartAddress, said: readonly BendPoint[]): Project {
   if (said.length === 0) return project;
   return changePart(project, place, (part) => {
     const { bend = [], ...rest } = part;
@@ -78,7 +78,7 @@ export function recordBend(project: Project, place: Place, said: readonly BendPo
 }
 
 /** Deletes a part's bend curve. */
-export function deleteBend(project: Project, place: Place): Project {
+export function deleteBend(project: Project, place: PartAddress): Project {
   return changePart(project, place, (part) => {
     if (!part.bend) return part;
     const { bend: _, ...rest } = part;

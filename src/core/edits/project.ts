@@ -10,7 +10,7 @@ import {
   type Track,
 } from "../score/model";
 import { withoutDeadSources } from "../stored/sources";
-import { changePart, changePattern, changeTrackOf, patternOf, type Place } from "../score/parts";
+import { changePart, changePattern, changeTrackOf, patternOf, type PartAddress } from "../score/parts";
 import { withStars } from "../score/stars";
 import type { Bpm, Ticks } from "../base/units";
 
@@ -51,7 +51,7 @@ export function setBars(project: Project, patternId: string, bars: number): Proj
 }
 
 /** Loop length of one part in ticks, from 1 to the pattern's length. */
-export function setPartLength(project: Project, place: Place, ticks: Ticks): Project {
+export function setPartLength(project: Project, place: PartAddress, ticks: Ticks): Project {
   const longest = patternTicks(project, patternOf(project, place.pattern));
   const length = Math.round(held(ticks, { min: 1, max: longest }));
   return changePart(project, place, (part) =>

@@ -1,3 +1,4 @@
+import { partOf } from "../score/parts";
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anyNotes, n } from "../notes.test-helper";
@@ -8,7 +9,7 @@ import * as edits from "./";
 const DRUMS = { pattern: "a", track: "drums" };
 const BASS = { pattern: "a", track: "bass" };
 const drumStarts = (project: ReturnType<typeof createProject>) =>
-  edits.partOf(project, DRUMS).notes.map((note) => note.start);
+  partOf(project, DRUMS).notes.map((note) => note.start);
 
 describe("notes past the end of their loop", () => {
   const project = edits.setNotes(createProject({ bars: 1 }), DRUMS, [
@@ -103,8 +104,7 @@ describe("a change of metre", () => {
         const project = edits.setNotes(createProject({ bars: 16 }), BASS, notes);
         const after = edits.setMetre(project, to, keep);
         expect(
-          edits
-            .partOf(after, BASS)
+          partOf(after, BASS)
             .notes.map((note) => note.id)
             .sort(),
         ).toEqual(notes.map((note) => note.id).sort());

@@ -3,11 +3,11 @@ import { lanePeriod } from "../playback/voices";
 import { stepTicks } from "../time/grid";
 import { plural } from "../base/plural";
 import { LIMITS, sortNotes, type Note, type Project } from "../score/model";
-import { changePart, partOf, patternOf, trackOf, type Place } from "../score/parts";
+import { changePart, partOf, patternOf, trackOf, type PartAddress } from "../score/parts";
 import { changeLane, setBars } from "./project";
 
 /** Notes of a part that begin past the end of their loop, where they are not heard; in order. */
-export function beyondLoop(project: Project, place: Place): Note[] {
+export function beyondLoop(project: Project, place: PartAddress): Note[] {
   const track = trackOf(project, place.track);
   const { notes, length } = partOf(project, place);
   return notes.filter((note) => note.start >= lanePeriod(track, note.pitch, length));
@@ -18,7 +18,7 @@ export function beyondLoop(project: Project, place: Place): Note[] {
  * pattern with it; that of a lane with a loop of its own by its steps. Gives what is longer now in words,
  * empty where nothing had to be. Where a limit is reached, notes stay beyond it.
  */
-export function makeRoom(project: Project, place: Place): { project: Project; said: string } {
+export function makeRoom(project: Project, place: PartAddress): { project: Project; said: string } {
   const beyond = beyondLoop(project, place);
   if (beyond.length === 0) return { project, said: "" };
   const { lanes } = trackOf(project, place.track);
@@ -48,7 +48,7 @@ export function withBars(project: Project, pattern: string, bars: number): Proje
 }
 
 /** Brings notes past the end of their loop in at its beginning, as the loop goes round. */
-export function wrapBeyond(project: Project, place: Place): Project {
+export function wrapBeyond(project: Project, place: PartAddress): Project {
   const track = trackOf(project, place.track);
   return changePart(project, place, (part) => {
     const round = (note: Note) => {
@@ -60,7 +60,7 @@ export function wrapBeyond(project: Project, place: Place): Project {
 }
 
 /** Deletes notes past the end of their loop. */
-export function deleteBeyond(project: Project, place: Place): Project {
+export function deleteBeyond(project: Project, place: PartAddress): Project {
   const gone = new Set(beyondLoop(project, place));
   return changePart(project, place, (part) => ({
     ...part,

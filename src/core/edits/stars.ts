@@ -2,8 +2,6 @@ import { LIMITS, type Project, type Starred } from "../score/model";
 import { starSign, withStars } from "../score/stars";
 import { changePattern } from "../score/parts";
 
-export { starSign } from "../score/stars";
-
 /**
  * Stars an idea of a pattern, or lets it go where it is starred already. Throws a RangeError where a pattern holds as
  * many as it can, or the idea has too many notes to be kept.

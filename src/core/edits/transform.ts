@@ -5,7 +5,7 @@ import { TRANSFORMS } from "../transforms/registry";
 import { plural } from "../base/plural";
 import type { Ticks } from "../base/units";
 import { LIMITS, sortNotes, type Params, type Project } from "../score/model";
-import { changePart, partOf, patternOf, trackOf, type Place } from "../score/parts";
+import { changePart, partOf, patternOf, trackOf, type PartAddress } from "../score/parts";
 import { withBars } from "./room";
 
 /** What of a part a transform works on. */
@@ -34,7 +34,7 @@ export interface Transformed {
  */
 export function transformPart(
   project: Project,
-  place: Place,
+  place: PartAddress,
   id: string,
   params: Params,
   scope: TransformScope,
@@ -68,7 +68,7 @@ export function transformPart(
  */
 export function holding(
   project: Project,
-  { pattern }: Place,
+  { pattern }: PartAddress,
   length: Ticks,
 ): { project: Project; bars: number | null; length: Ticks } {
   const bar = patternBar(project, patternOf(project, pattern));
@@ -84,7 +84,7 @@ export function holding(
  */
 export function transformParts(
   project: Project,
-  places: readonly Place[],
+  places: readonly PartAddress[],
   id: string,
   params: Params,
   idOf: () => string,

@@ -1,3 +1,4 @@
+import { changePart } from "../score/parts";
 import { Midi } from "@tonejs/midi";
 import { describe, expect, it } from "vitest";
 import { demoProjects } from "@/server/demo";
@@ -41,7 +42,7 @@ function anyProject(seed: number, cell: number): Project {
     tick: i * 480 + whole(200),
     value: whole(16_000) - 8000,
   }));
-  return edits.changePart(project, { pattern: "a", track: "bass" }, (part) => ({ ...part, bend }));
+  return changePart(project, { pattern: "a", track: "bass" }, (part) => ({ ...part, bend }));
 }
 
 /** What a second reader hears: @tonejs/midi. */

@@ -22,7 +22,7 @@ import {
   keptPlaces,
   newPlaces,
   rhythmPlaces,
-  type Place,
+  type NoteSlot,
 } from "./rhythm/places";
 import { phrasedLine } from "./phrase/phrases";
 import { PHRASE_DEFAULTS, type PhraseWish } from "./phrase/options";
@@ -148,7 +148,7 @@ function phrasedIdea(o: IdeaOptions, wish: PhraseWish, seed: number): Idea {
     return { id, ...note, velocity, pan: 0, tune: 0, slide: false };
   });
   if (o.only) return { seed, notes: onlyThose(o, o.only, line), says };
-  const places = made.map(({ pitch: _, ...place }): Place => {
+  const places = made.map(({ pitch: _, ...place }): NoteSlot => {
     return { ...place, bar: barAt(place.start, bar) };
   });
   return { seed, notes: [...sortNotes(o.voices > 1 ? addVoices(line, places, o) : line)], says };
@@ -177,7 +177,7 @@ function makeIdea(o: IdeaOptions, seed: number): Note[] {
   return [...sortNotes(o.voices > 1 ? addVoices(line, places, o) : line)];
 }
 
-function placesOf(o: IdeaOptions, bar: Ticks, random: Random): Place[] {
+function placesOf(o: IdeaOptions, bar: Ticks, random: Random): NoteSlot[] {
   if (o.like) return variedPlaces(o, o.like, bar, random);
   if (o.rhythm) return rhythmPlaces(o, o.rhythm, bar);
   const places = newPlaces(o, bar, random);
@@ -192,7 +192,7 @@ function variedPlaces(
   like: NonNullable<IdeaOptions["like"]>,
   bar: Ticks,
   random: Random,
-): Place[] {
+): NoteSlot[] {
   const old = topLine(like.notes);
   return Array.from({ length: o.bars }, (_, b) => {
     if (o.keepBars.includes(b)) return keptPlaces(o.kept, b, bar);
@@ -215,7 +215,7 @@ export function topLine(notes: readonly Note[]): Note[] {
   return [...top.values()].sort((a, b) => a.start - b.start);
 }
 
-function pitchesOf(o: IdeaOptions, places: readonly Place[], bar: Ticks, random: Random) {
+function pitchesOf(o: IdeaOptions, places: readonly NoteSlot[], bar: Ticks, random: Random) {
   if (o.pitches) {
     let next = 0;
     return places.map((place) => (place.fixed ? place.fixed.pitch : o.pitches![next++]!));
@@ -238,7 +238,7 @@ function pitchesOf(o: IdeaOptions, places: readonly Place[], bar: Ticks, random:
 }
 
 function pitchLine(
-  places: readonly Place[],
+  places: readonly NoteSlot[],
   walk: Walk,
   o: IdeaOptions,
   bar: Ticks,
@@ -299,7 +299,7 @@ function pitchLine(
 }
 
 /** Phrases are two bars; the last note of each, and of the whole, comes to rest. */
-function endsPhrase(places: readonly Place[], i: number): boolean {
+function endsPhrase(places: readonly NoteSlot[], i: number): boolean {
   const next = places[i + 1];
   return !next || (next.bar !== places[i]!.bar && next.bar % 2 === 0);
 }

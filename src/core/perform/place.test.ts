@@ -1,3 +1,4 @@
+import { partOf } from "../score/parts";
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { createProject, makeNote } from "../score/create";
@@ -261,7 +262,7 @@ describe("latency by tapping along", () => {
 describe("recording's edits", () => {
   const place = { pattern: "a", track: "bass" };
   const n = (id: string, start: number, pitch = 48) => makeNote({ id, start, pitch, length: 240 });
-  const ids = (p: Project) => edits.partOf(p, place).notes.map((note) => note.id);
+  const ids = (p: Project) => partOf(p, place).notes.map((note) => note.id);
 
   it("clears what begins in the stretch played over, early hits with step one, and spares what is its own", () => {
     const p = edits.setNotes(two, place, [
@@ -292,7 +293,7 @@ describe("recording's edits", () => {
     let i = 0;
     const one = edits.setPartLength(edits.setNotes(two, place, [n("a", 0)]), place, 3840);
     const long = edits.putTake(one, place, [n("t", 3840 * 4 + 100)], () => `c${++i}`);
-    const part = edits.partOf(long, place);
+    const part = partOf(long, place);
     expect([part.length, long.patterns[0]!.bars]).toEqual([5 * 3840, 5]);
     expect(part.notes.map((note) => note.start)).toEqual([0, 3840, 7680, 11_520, 15_360, 15_460]);
     expect(new Set(part.notes.map((note) => note.id)).size).toBe(6);

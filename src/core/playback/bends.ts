@@ -2,7 +2,7 @@ import { bendAt } from "../score/bend";
 import type { BendPoint, Project } from "../score/model";
 import { heardPart } from "../transforms/chain";
 import type { Ticks } from "../base/units";
-import { lineOf, sectionAfter, type LineOptions } from "../score/sections";
+import { arrangementOf, sectionAfter, type ArrangementOptions } from "../score/sections";
 
 const bentTracks = new WeakMap<Project, ReadonlySet<string>>();
 
@@ -27,10 +27,10 @@ export function bendLine(
   trackId: string,
   from: Ticks,
   to: Ticks,
-  options: LineOptions & { loop?: boolean } = {},
+  options: ArrangementOptions & { loop?: boolean } = {},
 ): BendPoint[] {
   if (!bentIn(project).has(trackId)) return [];
-  const line = lineOf(project, options);
+  const line = arrangementOf(project, options);
   const track = project.tracks.find((t) => t.id === trackId);
   if (line.length === 0 || to <= from || track?.kind !== "melody") return [];
   const corners: BendPoint[] = [];

@@ -1,3 +1,4 @@
+import { partOf } from "../score/parts";
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anyNotes, n } from "../notes.test-helper";
@@ -90,7 +91,7 @@ describe("playbackEvents", () => {
     expect(starts(edits.changeStep(project, BASS, "s", { on: false }), 0, 3840)).toEqual([0]);
     const written = edits.writeChain(project, BASS, ids());
     expect(starts(written, 0, 3840)).toEqual([0, 240, 480, 720]);
-    expect(edits.partOf(written, BASS).chain).toEqual([]);
+    expect(partOf(written, BASS).chain).toEqual([]);
   });
 
   it("gives the same events, each once, however time is cut into windows", () => {

@@ -2,7 +2,7 @@ import { lowerBound } from "../base/search";
 import { MAX_EARLY } from "../time/ticks";
 import type { Project } from "../score/model";
 import { isLively, soundsIn, type Turn } from "./chance";
-import { lineOf, sectionAfter, type Line, type LineOptions, type Section } from "../score/sections";
+import { arrangementOf, sectionAfter, type Arrangement, type ArrangementOptions, type Section } from "../score/sections";
 import { loopGroups, soundingTracks, type LoopGroup } from "./voices";
 import type { MidiPitch, Pan, Semitones, Ticks, Velocity } from "../base/units";
 
@@ -25,7 +25,7 @@ export interface PlaybackEvent {
 }
 
 /** What is played, and how. */
-export interface PlaybackOptions extends LineOptions {
+export interface PlaybackOptions extends ArrangementOptions {
   /** Whether playback starts over at the end (default), or falls silent. */
   loop?: boolean;
   /** Also what is muted or not on solo. */
@@ -46,7 +46,7 @@ export function playbackEvents(
   to: number,
   options: PlaybackOptions = {},
 ): PlaybackEvent[] {
-  const line = lineOf(project, options);
+  const line = arrangementOf(project, options);
   const events: PlaybackEvent[] = [];
   if (line.length === 0 || to <= from) return events;
   const loop = options.loop ?? true;
@@ -93,7 +93,7 @@ export function playbackEvents(
 
 /** One pass of a line, and which of its ticks are asked for. */
 interface Window {
-  line: Line;
+  line: Arrangement;
   /** Whether a pattern is played by itself: then its rounds are those of all passes. */
   alone: boolean;
   pass: number;

@@ -10,7 +10,7 @@ import { barTicks } from "../time/ticks";
 import { playbackEvents, type PlaybackEvent, type PlaybackOptions } from "./events";
 import { draw } from "./chance";
 import { lanePeriod } from "./voices";
-import { lineOf, placeOf, sectionsOf, tempoAt } from "../score/sections";
+import { arrangementOf, songPositionAt, sectionsOf, tempoAt } from "../score/sections";
 import { timeMap } from "../score/time-map";
 
 const CONDITIONS: readonly Condition[] = [
@@ -194,8 +194,8 @@ describe("the song", () => {
   it("says where a tick lies, and its tempo, as its sections stand one after another", () => {
     fc.assert(
       fc.property(anyProject, anyOptions, fc.nat(60_000), (project, options, tick) => {
-        const { sections, from, length } = lineOf(project, options);
-        const place = placeOf(project, tick, options)!;
+        const { sections, from, length } = arrangementOf(project, options);
+        const place = songPositionAt(project, tick, options)!;
         const at = from + (tick % length);
         const section = sections.findLast((s) => s.at <= at)!;
         expect(place.section).toBe(section);
@@ -351,7 +351,7 @@ describe("a long song", () => {
     const song = Array.from({ length: 512 }, (_, i) => ({ id: `s${i}`, pattern: "a", times: 999 }));
     const project = { ...createProject({ bars: 1 }), song };
     expect(sectionsOf(project)).toHaveLength(512);
-    expect(placeOf(project, 3840 * 511_000)).toMatchObject({
+    expect(songPositionAt(project, 3840 * 511_000)).toMatchObject({
       index: 511,
       round: 511_000 - 511 * 999,
     });

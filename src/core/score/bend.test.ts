@@ -1,3 +1,5 @@
+import { partOf } from "./parts";
+import { changePart } from "./parts";
 import * as fc from "fast-check";
 import { parseMidi } from "midi-file";
 import { describe, expect, it } from "vitest";
@@ -22,7 +24,7 @@ const curve = fc.uniqueArray(fc.nat(3839), { minLength: 1, maxLength: 40 }).chai
     ),
 );
 const withBend = (bend: readonly BendPoint[], bars = 1) =>
-  edits.changePart(
+  changePart(
     edits.addNotes(createProject({ bars }), place, [makeNote({ id: "n", start: 0, length: 960 })]),
     place,
     (part) => ({ ...part, bend }),
@@ -100,7 +102,7 @@ describe("a bend curve", () => {
     for (let tick = 0; tick < 999; tick += 7)
       expect(bendAt(twice, tick + 1000)).toBeCloseTo(bendAt(points, tick), 0);
     const project = edits.doubleLoop(withBend(points), place, () => "c");
-    expect(bendAt(edits.partOf(project, place).bend!, 3840 + 200)).toBeCloseTo(4000, 0);
+    expect(bendAt(partOf(project, place).bend!, 3840 + 200)).toBeCloseTo(4000, 0);
   });
 
   it("is heard in any windows as in one, round after round of the loop", () => {
@@ -129,7 +131,7 @@ describe("a bend curve", () => {
       tick: 500 + i * 5,
       value: Math.round(8000 * Math.sin(i / 63.6)),
     }));
-    const part = edits.partOf(edits.recordBend(withBend([]), place, wheel), place);
+    const part = partOf(edits.recordBend(withBend([]), place, wheel), place);
     expect(part.bend!.length).toBeLessThan(40);
     for (const { tick, value } of wheel)
       expect(Math.abs(bendAt(part.bend!, tick) - value)).toBeLessThan(42);
@@ -137,8 +139,8 @@ describe("a bend curve", () => {
       { tick: 0, value: 0 },
       { tick: 90, value: 0 },
     ]);
-    expect(edits.partOf(level, place).bend).toBeUndefined();
-    expect(edits.partOf(edits.deleteBend(withBend(wheel), place), place).bend).toBeUndefined();
+    expect(partOf(level, place).bend).toBeUndefined();
+    expect(partOf(edits.deleteBend(withBend(wheel), place), place).bend).toBeUndefined();
   });
 });
 

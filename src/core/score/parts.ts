@@ -1,7 +1,7 @@
-import { sortNotes, type Note, type Part, type Pattern, type Project, type Track } from "./model";
+import type { Note, Part, Pattern, Project, Track } from "./model";
 
 /** Where an edit happens: one track in one pattern. */
-export interface Place {
+export interface PartAddress {
   pattern: string;
   track: string;
 }
@@ -21,7 +21,7 @@ export function trackOf(project: Project, id: string): Track {
 }
 
 /** The part a track plays in a pattern, or a RangeError that names what is missing. */
-export function partOf(project: Project, place: Place): Part {
+export function partOf(project: Project, place: PartAddress): Part {
   const part = patternOf(project, place.pattern).parts.find((p) => p.track === place.track);
   if (!part) throw new RangeError(`“${place.track}” has no part in pattern “${place.pattern}”`);
   return part;
@@ -50,7 +50,7 @@ export function changePattern(
 }
 
 /** Changes one part; the same project when the part comes back unchanged. */
-export function changePart(project: Project, place: Place, change: (part: Part) => Part): Project {
+export function changePart(project: Project, place: PartAddress, change: (part: Part) => Part): Project {
   const before = partOf(project, place);
   const after = change(before);
   if (after === before) return project;
@@ -60,50 +60,9 @@ export function changePart(project: Project, place: Place, change: (part: Part) 
   }));
 }
 
-/** Adds notes to a part. */
-export function addNotes(project: Project, place: Place, notes: readonly Note[]): Project {
-  if (notes.length === 0) return project;
-  return changePart(project, place, (part) => ({
-    ...part,
-    notes: sortNotes([...part.notes, ...notes]),
-  }));
-}
-
-/** Takes notes away by id. */
-export function deleteNotes(project: Project, place: Place, ids: ReadonlySet<string>): Project {
-  return changePart(project, place, (part) => {
-    const notes = part.notes.filter((note) => !ids.has(note.id));
-    return notes.length === part.notes.length ? part : { ...part, notes };
-  });
-}
-
-/** Changes the notes with these ids by a function; held to the ranges of the model by the caller. */
-export function changeNotes(
-  project: Project,
-  place: Place,
-  ids: ReadonlySet<string>,
-  change: (note: Note) => Note,
-): Project {
-  return changePart(project, place, (part) => {
-    let touched = false;
-    const notes = part.notes.map((note) => {
-      if (!ids.has(note.id)) return note;
-      const after = pitched(note, change(note));
-      touched ||= after !== note;
-      return after;
-    });
-    return touched ? { ...part, notes: sortNotes(notes) } : part;
-  });
-}
-
 /** A tapped note whose pitch was chosen is a note like any other. */
 export function pitched(before: Note, after: Note): Note {
   if (!after.unpitched || after.pitch === before.pitch) return after;
   const { unpitched: _, ...rest } = after;
   return rest;
-}
-
-/** Puts other notes in the place of all notes of a part. */
-export function setNotes(project: Project, place: Place, notes: readonly Note[]): Project {
-  return changePart(project, place, (part) => ({ ...part, notes: sortNotes(notes) }));
 }

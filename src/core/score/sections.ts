@@ -97,7 +97,7 @@ export const sectionAfter = (sections: readonly Section[], tick: number): number
   firstIndex(sections.length, (i) => sections[i]!.at + sections[i]!.length <= tick);
 
 /** What is played, and over which stretch of it playing goes round. */
-export interface LineOptions {
+export interface ArrangementOptions {
   /** This pattern only; else the song, else all patterns in order. */
   pattern?: string;
   /** Only `[from, to)` ticks of the line; left out for all of it. Held to the line. */
@@ -105,7 +105,7 @@ export interface LineOptions {
 }
 
 /** A line of sections and the stretch of it that is played: playing begins at tick `from` of it. */
-export interface Line {
+export interface Arrangement {
   sections: readonly Section[];
   total: Ticks;
   from: Ticks;
@@ -114,7 +114,7 @@ export interface Line {
 }
 
 /** The line of what is played. An empty range, or one beside the line, gives all of it. */
-export function lineOf(project: Project, { pattern, range }: LineOptions = {}): Line {
+export function arrangementOf(project: Project, { pattern, range }: ArrangementOptions = {}): Arrangement {
   const sections = sectionsOf(project, pattern);
   const total = totalTicks(sections);
   const [from, to] = range
@@ -126,7 +126,7 @@ export function lineOf(project: Project, { pattern, range }: LineOptions = {}): 
 }
 
 /** Where a tick of playing lies. */
-export interface Place {
+export interface SongPosition {
   section: Section;
   /** Which section of the line, from 0. */
   index: number;
@@ -141,8 +141,8 @@ export interface Place {
 }
 
 /** Where a tick since playing began lies in the song and in its pattern; null where nothing is played. */
-export function placeOf(project: Project, tick: Ticks, options: LineOptions = {}): Place | null {
-  const { sections, from, length } = lineOf(project, options);
+export function songPositionAt(project: Project, tick: Ticks, options: ArrangementOptions = {}): SongPosition | null {
+  const { sections, from, length } = arrangementOf(project, options);
   if (length === 0) return null;
   const pass = Math.max(0, Math.floor(tick / length));
   const at = from + Math.max(0, tick - pass * length);
@@ -168,10 +168,10 @@ export function songBar(project: Project, tick: Ticks): number {
 export function tempoAt(
   project: Project,
   tick: Ticks,
-  options: LineOptions = {},
+  options: ArrangementOptions = {},
 ): { bpm: Bpm; until: Ticks } {
-  const { from, length } = lineOf(project, options);
-  const place = placeOf(project, tick, options);
+  const { from, length } = arrangementOf(project, options);
+  const place = songPositionAt(project, tick, options);
   if (!place) return { bpm: project.tempo, until: Infinity };
   const { section, pass } = place;
   const end = Math.min(section.at + section.length - from, length) + pass * length;

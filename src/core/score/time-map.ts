@@ -2,7 +2,7 @@ import { firstIndex } from "../base/search";
 import type { Project } from "./model";
 import { msPerTick } from "../time/ticks";
 import type { Bpm, Seconds, Ticks } from "../base/units";
-import { lineOf, type LineOptions } from "./sections";
+import { arrangementOf, type ArrangementOptions } from "./sections";
 
 /** From a tick of playing on, this tempo holds; `seconds` after playing began. */
 interface Stretch {
@@ -22,8 +22,8 @@ export interface TimeMap {
 }
 
 /** The times of what is played, starting over at its end. Before its beginning the first tempo holds. */
-export function timeMap(project: Project, options: LineOptions = {}): TimeMap {
-  const { sections, from, length } = lineOf(project, options);
+export function timeMap(project: Project, options: ArrangementOptions = {}): TimeMap {
+  const { sections, from, length } = arrangementOf(project, options);
   const stretches: Stretch[] = [];
   let seconds = 0;
   for (const { at, length: ticks, entry } of sections) {

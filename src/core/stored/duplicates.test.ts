@@ -1,3 +1,4 @@
+import { partOf } from "../score/parts";
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
 import { createProject } from "../score/create";
@@ -9,7 +10,7 @@ const DRUMS = { pattern: "a", track: "drums" };
 const hit = (id: string, start: number, more: Partial<Note> = {}) =>
   n(start, { id, pitch: 36, ...more });
 const before = edits.setNotes(createProject(), DRUMS, [hit("a", 0), hit("b", 240), hit("c", 480)]);
-const ids = (project: typeof before) => edits.partOf(project, DRUMS).notes.map((note) => note.id);
+const ids = (project: typeof before) => partOf(project, DRUMS).notes.map((note) => note.id);
 const moved = (id: string, start: number) =>
   edits.changeNotes(before, DRUMS, new Set([id]), (note) => ({ ...note, start }));
 

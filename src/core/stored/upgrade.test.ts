@@ -1,3 +1,5 @@
+import { trackOf } from "../score/parts";
+import { partOf } from "../score/parts";
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
 import { heardPart } from "../transforms/chain";
@@ -10,7 +12,7 @@ import { upgrade } from "./upgrade";
 
 const BASS = { pattern: "a", track: "bass" };
 const json = (value: unknown) => JSON.parse(JSON.stringify(value)) as Project;
-const ids = (project: Project) => edits.partOf(project, BASS).notes.map((note) => note.id);
+const ids = (project: Project) => partOf(project, BASS).notes.map((note) => note.id);
 
 /** A note of a bar, split in four by a card and written as an earlier version wrote it. */
 function written(): Project {
@@ -39,8 +41,8 @@ describe("a project of an earlier version", () => {
       scope,
     });
     const soft = (project: Project) => {
-      const part = edits.partOf(project, BASS);
-      const { notes } = heardPart(project, edits.trackOf(project, "bass"), part, { bars: 1 });
+      const part = partOf(project, BASS);
+      const { notes } = heardPart(project, trackOf(project, "bass"), part, { bars: 1 });
       return notes.map((note) => note.velocity === 20);
     };
     for (const scope of [["long~2"], ["long"], ["long", "long~1"]]) {

@@ -1,3 +1,4 @@
+import { partOf } from "../score/parts";
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anyNotes, n } from "../notes.test-helper";
@@ -329,7 +330,7 @@ describe("quantize to another part", () => {
     });
     const heard = () =>
       starts(
-        heardPart(project, project.tracks[0]!, edits.partOf(project, drums!), { bars: 1 }).notes,
+        heardPart(project, project.tracks[0]!, partOf(project, drums!), { bars: 1 }).notes,
       );
     expect(heard()).toEqual([30, 1000]);
     project = edits.setNotes(project, bass!, [n(40), n(1010)]);
@@ -349,7 +350,7 @@ describe("a part as it is heard", () => {
       scope: null,
     });
     const heard = (p: typeof project) =>
-      heardPart(p, p.tracks[1]!, edits.partOf(p, bass), { bars: 1 });
+      heardPart(p, p.tracks[1]!, partOf(p, bass), { bars: 1 });
     const last = (p: typeof project) => Math.max(...starts(heard(p).notes));
     const [slow, fast] = [60, 120].map((tempo) => last(edits.setTempo(project, tempo)));
     // 60 ms is twice as many ticks at twice the tempo; whole ticks round.

@@ -1,5 +1,5 @@
 "use client";
-import { edits, plural, type Place } from "@/core";
+import { edits, plural, type PartAddress } from "@/core";
 import { BEYOND, settleBeyond } from "../commands/notes/beyond";
 import { Menu } from "../controls/menu";
 import { RULER_HEIGHT, type Block } from "../geometry/layout";
@@ -13,7 +13,7 @@ const WIDTH = 62;
 export function BeyondMark({ block, view, total }: { block: Block; view: View; total: number }) {
   const { store } = useDesk();
   const pattern = useSession((s) => s.pattern);
-  const place: Place = { pattern, track: block.track.id };
+  const place: PartAddress = { pattern, track: block.track.id };
   const count = useSession((s) =>
     s.project.patterns.some(({ id }) => id === pattern) &&
     s.project.tracks.some(({ id }) => id === block.track.id)

@@ -1,3 +1,4 @@
+import { changePart } from "@/core/score/parts";
 import {
   MAX_EARLY,
   TRANSFORMS,
@@ -604,7 +605,7 @@ export class Gestures {
     const shift = side === "to" ? (factor < 0 ? -wide : 0) : factor < 0 ? width : width - wide;
     let said = "";
     this.apply("Stretch", (p) =>
-      edits.changePart(p, currentPlace(state), (part) => {
+      changePart(p, currentPlace(state), (part) => {
         const pattern = patternOf(p, state.pattern);
         const context = { ...contextOf(p, trackOf(p, state.track), part, pattern), selection: ids };
         const done = TRANSFORMS.stretch!.apply(

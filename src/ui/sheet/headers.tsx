@@ -1,4 +1,5 @@
 "use client";
+import { changePart } from "@/core/score/parts";
 import { loopChoices } from "../commands/tracks/loops";
 import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
 import { ChevronDown, ChevronRight, Lock as LockIcon, PenLine, Plus } from "lucide-react";
@@ -304,7 +305,7 @@ function PartGrid({ block }: { block: Block }) {
         store
           .getState()
           .edit("Grid", (p) =>
-            edits.changePart(p, { pattern, track: block.track.id }, (part) => ({ ...part, grid })),
+            changePart(p, { pattern, track: block.track.id }, (part) => ({ ...part, grid })),
           );
       }}
     />

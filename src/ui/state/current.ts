@@ -1,3 +1,4 @@
+import { changePart } from "@/core/score/parts";
 import {
   heardPart,
   metreOf,
@@ -7,7 +8,7 @@ import {
   trackOf,
   edits,
   type Pattern,
-  type Place,
+  type PartAddress,
   type Project,
   type SongEntry,
 } from "@/core";
@@ -19,7 +20,7 @@ export const currentStretch = (state: Session): Stretch | null =>
   state.stretch?.of === state.selection ? state.stretch : null;
 
 /** Where the current part is. Without any track its `track` is empty. */
-export const currentPlace = ({ pattern, track }: Pick<Session, "pattern" | "track">): Place => ({
+export const currentPlace = ({ pattern, track }: Pick<Session, "pattern" | "track">): PartAddress => ({
   pattern,
   track,
 });
@@ -126,17 +127,17 @@ function hear(state: Session): Project {
     return edits.shapedLike(versionA, project);
   }
   if (bypassed && state.track) {
-    return edits.changePart(project, currentPlace(state), (part) => ({ ...part, chain: [] }));
+    return changePart(project, currentPlace(state), (part) => ({ ...part, chain: [] }));
   }
   if (!preview) return project;
   const { chords, length, place } = preview;
   const chorded = chords ? edits.setChords(project, place.pattern, chords) : project;
   const looped = length
-    ? edits.changePart(chorded, place, (part) => ({ ...part, length }))
+    ? changePart(chorded, place, (part) => ({ ...part, length }))
     : chorded;
   return [preview, ...(preview.also ?? [])].reduce(
     (heard, one) =>
-      edits.changePart(heard, one.place, (part) => ({ ...part, notes: one.notes, chain: [] })),
+      changePart(heard, one.place, (part) => ({ ...part, notes: one.notes, chain: [] })),
     looped,
   );
 }

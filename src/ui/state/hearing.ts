@@ -1,8 +1,8 @@
-import type { ChordMark, KitShape, Note, Place, Project, Ticks } from "@/core";
+import type { ChordMark, KitShape, Note, PartAddress, Project, Ticks } from "@/core";
 
 /** Notes previewed in place of a part's own: heard and drawn, not written. */
 export interface Preview {
-  place: Place;
+  place: PartAddress;
   notes: readonly Note[];
   label: string;
   /** Loop length that is heard with it, where that is not the part's own. */
@@ -10,7 +10,7 @@ export interface Preview {
   /** Chords that stand in for the pattern's. */
   chords?: readonly ChordMark[];
   /** Parts of other tracks that are previewed along with it. */
-  also?: readonly { place: Place; notes: readonly Note[] }[];
+  also?: readonly { place: PartAddress; notes: readonly Note[] }[];
 }
 
 /** What is heard, and drawn as heard, where that is not the project as it is. */

@@ -1,3 +1,4 @@
+import { partOf } from "@/core/score/parts";
 import { describe, expect, it } from "vitest";
 import { createProject, edits, makeNote, makeTrack, type Project } from "@/core";
 import { seeded } from "@/core/base/random";
@@ -5,7 +6,7 @@ import { EMPTY_HISTORY, notesOf, record, step, type History } from "./history";
 
 const BASS = { pattern: "a", track: "bass" };
 const note = (start: number) => makeNote({ id: `n${start}`, start });
-const ids = (project: Project) => edits.partOf(project, BASS).notes.map((n) => n.id);
+const ids = (project: Project) => partOf(project, BASS).notes.map((n) => n.id);
 
 describe("history", () => {
   const base = createProject();
@@ -39,7 +40,7 @@ describe("history", () => {
   /** Edits of every kind of row, in a random order. */
   function randomEdit(project: Project, n: number, random: () => number): Project {
     const kind = Math.floor(random() * 8);
-    const { notes } = edits.partOf(project, BASS);
+    const { notes } = partOf(project, BASS);
     const start = Math.floor(random() * 7680);
     if (kind < 3) return edits.addNotes(project, BASS, [makeNote({ id: `b${n}`, start })]);
     if (kind === 3) return edits.addNotes(project, drums, [makeNote({ id: `d${n}`, start })]);
@@ -119,7 +120,7 @@ describe("history", () => {
     expect(history.forgotten).toBeUndefined();
 
     for (let n = 0; n < 60; n++) {
-      const { notes } = edits.partOf(project, BASS);
+      const { notes } = partOf(project, BASS);
       put(
         edits.setNotes(
           project,

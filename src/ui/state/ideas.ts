@@ -3,7 +3,7 @@ import {
   type ChordMark,
   type Generated,
   type Idea,
-  type Place,
+  type PartAddress,
   type Taste,
 } from "@/core";
 
@@ -132,7 +132,7 @@ export type TasteKind = "line" | "drums" | "chords";
 /** A sheet of ideas to choose from: what is applied goes into the project, the rest is not saved. */
 export interface Ideas {
   /** What the list was generated for. */
-  of: (Place & (Generating | Varying | Chording | Breeding)) | null;
+  of: (PartAddress & (Generating | Varying | Chording | Breeding)) | null;
   list: readonly SheetIdea[];
   /** What ideas are asked for: the current part, or the chord line. */
   aim: "part" | "chords";

@@ -1,3 +1,4 @@
+import { partOf } from "@/core/score/parts";
 import { describe, expect, it } from "vitest";
 import {
   LIMITS,
@@ -14,7 +15,7 @@ import { createSession } from "./store";
 const BASS = { pattern: "a", track: "bass" };
 const DRUMS = { pattern: "a", track: "drums" };
 const note = (start: number) => makeNote({ id: `n${start}`, start });
-const ids = (project: Project, at = BASS) => edits.partOf(project, at).notes.map((n) => n.id);
+const ids = (project: Project, at = BASS) => partOf(project, at).notes.map((n) => n.id);
 
 function setUp(project = createProject()) {
   const store = createSession("x", project);
@@ -163,7 +164,7 @@ describe("an edit", () => {
     expect(state().notice?.text).toBe(
       "Add card: not done. The part of “Reed bass” with its chain would hold far more than 100,000 notes, which is the limit. Nothing was changed.",
     );
-    expect(edits.partOf(state().project, BASS).chain.map((step) => step.id)).toEqual(["a"]);
+    expect(partOf(state().project, BASS).chain.map((step) => step.id)).toEqual(["a"]);
     // A card that is off does nothing; switched on it would be too much.
     const off = { id: "c", transform: "roll", on: false, params: { count: 64 }, scope: null };
     expect(edit("Add", (p) => edits.addStep(p, BASS, off))).toBe(true);

@@ -3,19 +3,19 @@ import { padName } from "../../pitch/percussion";
 import type { MidiPitch } from "../../base/units";
 
 /** Where a pad is written on five lines, as if with a treble clef, and its head. Common practice. */
-export interface Place {
+export interface StaffPosition {
   step: string;
   octave: number;
   head: "normal" | "x" | "circle-x" | "diamond";
 }
 
-const at = (name: string, head: Place["head"] = "normal"): Place => ({
+const at = (name: string, head: StaffPosition["head"] = "normal"): StaffPosition => ({
   step: name[0]!,
   octave: Number(name.slice(1)),
   head,
 });
 
-const PLACES: Readonly<Record<number, Place>> = {
+const PLACES: Readonly<Record<number, StaffPosition>> = {
   35: at("F4"),
   36: at("F4"),
   37: at("C5", "x"),
@@ -47,7 +47,7 @@ const OTHERS = ["E4", "G4", "B4", "D5", "E5", "C6"].map((name) => at(name, "diam
 export interface Drum {
   pitch: MidiPitch;
   name: string;
-  place: Place;
+  place: StaffPosition;
 }
 
 /** The pads in use with their places, no two of one place and head alike. */

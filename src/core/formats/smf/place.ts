@@ -2,7 +2,7 @@
 export const LAST_TICK = 2 ** 31 - 1;
 
 /** Where in a chunk its reading is: byte, tick, running status, and port. */
-export interface Place {
+export interface ReadPosition {
   at: number;
   tick: number;
   running: number;
@@ -10,7 +10,7 @@ export interface Place {
 }
 
 /** The channel of the note that begins or ends at a place, or -1 where something else comes, or something unusual. */
-export function channelAt(bytes: Uint8Array, { at, running, port }: Place): number {
+export function channelAt(bytes: Uint8Array, { at, running, port }: ReadPosition): number {
   const next = bytes[at + (bytes[at]! > 127 ? 2 : 1)]!;
   const status = next > 127 ? next : running;
   // Note-off and note-on.

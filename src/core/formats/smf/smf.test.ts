@@ -1,3 +1,4 @@
+import { partOf } from "../../score/parts";
 import { Midi } from "@tonejs/midi";
 import * as fc from "fast-check";
 import { parseMidi, writeMidi } from "midi-file";
@@ -94,11 +95,11 @@ describe("reading", () => {
       [960, 48],
     ] as const) {
       const { project } = readSmf(file(0, division, note));
-      expect(edits.partOf(project, { pattern: "a", track: "t1" }).notes[0]!.length).toBe(length);
+      expect(partOf(project, { pattern: "a", track: "t1" }).notes[0]!.length).toBe(length);
     }
     // −25 frames of 40 ticks: 1000 ticks a second; 48 ticks are 48 ms, at 120 BPM 92.16 ticks.
     const smpte = readSmf(file(0, (0xe7 << 8) | 40, note)).project;
-    expect(edits.partOf(smpte, { pattern: "a", track: "t1" }).notes[0]!.length).toBe(92);
+    expect(partOf(smpte, { pattern: "a", track: "t1" }).notes[0]!.length).toBe(92);
   });
 
   it("reports what it does not keep", () => {

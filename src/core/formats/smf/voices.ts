@@ -4,7 +4,7 @@ import type { Decibels, MidiPitch, Ticks, Velocity } from "../../base/units";
 import { Down } from "./down";
 import { Losses } from "../import/losses";
 import { readLevelText } from "./own";
-import { LAST_TICK, channelAt, type Place } from "./place";
+import { LAST_TICK, channelAt, type ReadPosition } from "./place";
 import { anotherVoice, isDrumChannel, newVoice, type Voice } from "./voice";
 import { levelToVolume, volumeToLevel } from "./write";
 
@@ -58,7 +58,7 @@ export class Voices {
    * Takes notes as long as nothing else comes, nothing unusual, and no channel that has not played: most of a chunk.
    * Moves `place` to where that is.
    */
-  take(bytes: Uint8Array, place: Place): void {
+  take(bytes: Uint8Array, place: ReadPosition): void {
     while (place.at < bytes.length - 4) {
       const channel = channelAt(bytes, place);
       const voice = this.now[channel];
@@ -70,7 +70,7 @@ export class Voices {
   }
 
   /** Takes the next notes as long as they are of one channel: all at hand is looked up before. */
-  private run(voice: Voice, bytes: Uint8Array, place: Place): void {
+  private run(voice: Voice, bytes: Uint8Array, place: ReadPosition): void {
     const down = this.downOf(voice.channel);
     const low = voice.channel & 15;
     let { at, tick, running } = place;

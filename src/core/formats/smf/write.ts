@@ -1,7 +1,7 @@
 import { bendLine, wheelSteps } from "../../playback/bends";
 import { playbackEvents, type PlaybackEvent } from "../../playback/events";
 import { lineTooLong } from "../../playback/unfold";
-import { lineOf, metreOf, type Section } from "../../score/sections";
+import { arrangementOf, metreOf, type Section } from "../../score/sections";
 import { scaleSemitones, keyName, type Key } from "../../pitch/scales";
 import type { BendPoint, Project, Track } from "../../score/model";
 import { PPQ, beatTicks } from "../../time/ticks";
@@ -53,7 +53,7 @@ export function writeSmfReported(
   const { pattern, rounds = 1, range, format = 1 } = options;
   const long = lineTooLong(project, pattern, rounds);
   if (long) throw new RangeError(long);
-  const { sections: all, from, length: once } = lineOf(project, { pattern, range });
+  const { sections: all, from, length: once } = arrangementOf(project, { pattern, range });
   // Of a range, what of each section lies in it.
   const line = all
     .map((section) => {

@@ -6,7 +6,7 @@ import { drawLine, type Moves, type Step } from "../common/chain";
 import type { IdeaOptions } from "../options";
 import type { PhraseWish } from "./options";
 import { nearestIndex } from "../line/walk";
-import { barAt, type Place } from "../rhythm/places";
+import { barAt, type NoteSlot } from "../rhythm/places";
 import { endOf, phraseBars, planOf, type BarPlan } from "./plan";
 import { climaxOf, rhythmOf } from "./rhythm";
 import { sentenceOf } from "./sentence";
@@ -15,7 +15,7 @@ import type { MidiPitch, Ticks } from "../../base/units";
 
 /** A line of phrases, and what it is in a sentence. */
 export interface PhrasedLine {
-  notes: (Pick<Note, "start" | "length" | "pitch"> & Pick<Place, "velocity" | "fixed">)[];
+  notes: (Pick<Note, "start" | "length" | "pitch"> & Pick<NoteSlot, "velocity" | "fixed">)[];
   says: string;
 }
 
@@ -80,7 +80,7 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
   /** How welcome each pitch is to a note: as a phrase's last, or as one that comes again, whatever the contour. */
   const whole = wish.over === "line";
   const weightsAt = (
-    { start: at, fixed }: Place,
+    { start: at, fixed }: NoteSlot,
     end: BarPlan["cadence"],
     again = false,
   ): Float64Array => {
@@ -115,7 +115,7 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
     }
     return weights;
   };
-  const stepOf = (slots: readonly Place[], offsets: readonly number[], end: BarPlan["cadence"]) => {
+  const stepOf = (slots: readonly NoteSlot[], offsets: readonly number[], end: BarPlan["cadence"]) => {
     const rows = slots.map((slot) => weightsAt(slot, end));
     const classes = classesAt(o, Math.max(0, slots.at(-1)!.start));
     const lead = offsets.at(-1)!;
@@ -224,7 +224,7 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
 }
 
 /** The pitches of the question that an answer has from a slot on, up to `end`. */
-function callFrom(slots: readonly Place[], from: number, end: number): MidiPitch[] {
+function callFrom(slots: readonly NoteSlot[], from: number, end: number): MidiPitch[] {
   const called: MidiPitch[] = [];
   for (let i = from; i < end; i++) {
     const { call } = slots[i]!;

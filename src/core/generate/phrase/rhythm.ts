@@ -3,7 +3,7 @@ import { barTicks, beatTicks } from "../../time/ticks";
 import type { Ticks } from "../../base/units";
 import type { IdeaOptions } from "../options";
 import type { BarPlan } from "./plan";
-import { barOf, exactly, keptPlaces, onlyPlaces, rhythmPlaces, type Place } from "../rhythm/places";
+import { barOf, exactly, keptPlaces, onlyPlaces, rhythmPlaces, type NoteSlot } from "../rhythm/places";
 import { fillRhythm, type Slot } from "../rhythm/slots";
 
 /** A last note is at least so many times as long as the others on average; after it a breath, in beats. */
@@ -15,7 +15,7 @@ export function rhythmOf(
   plan: BarPlan[],
   pickup: boolean,
   random: Random,
-): Place[][] {
+): NoteSlot[][] {
   const bar = barTicks(o.metre);
   const given = givenOf(o, bar);
   if (given) return byBar(given, o.bars);
@@ -47,7 +47,7 @@ export function rhythmOf(
   });
   const all = inBar.flat();
   const mean = all.reduce((sum, { length }) => sum + length, 0) / Math.max(1, all.length);
-  const made = plan.map(({ cadence }, b): Place[] => {
+  const made = plan.map(({ cadence }, b): NoteSlot[] => {
     if (o.keepBars.includes(b)) return keptPlaces(o.kept, b, bar);
     // What goes with another part keeps its places to the end.
     let slots = cadence && !o.follow ? ended(inBar[b]!, o, bar, mean) : inBar[b]!;
@@ -66,12 +66,12 @@ export function rhythmOf(
 }
 
 /** The places that are given: a rhythm that is kept, or all notes of which only some are to change. */
-function givenOf(o: IdeaOptions, bar: Ticks): Place[] | null {
+function givenOf(o: IdeaOptions, bar: Ticks): NoteSlot[] | null {
   if (o.only) return onlyPlaces(o.only, bar, o.bars);
   return o.rhythm && rhythmPlaces(o, o.rhythm, bar);
 }
 
-const byBar = (places: readonly Place[], bars: number): Place[][] =>
+const byBar = (places: readonly NoteSlot[], bars: number): NoteSlot[][] =>
   Array.from({ length: bars }, (_, b) => places.filter((place) => place.bar === b));
 
 /** The lengths of a bar from back to front, or its halves exchanged; null where neither is another rhythm. */

@@ -9,7 +9,7 @@ import { metricalWeights } from "./syncopation";
 import type { Ticks, Velocity } from "../../base/units";
 
 /** Where a note of a line begins and how long it is. */
-export interface Place extends Slot {
+export interface NoteSlot extends Slot {
   /** Which bar it lies in, from 0. */
   bar: number;
   /** Given from outside, else null. */
@@ -26,7 +26,7 @@ export function givenPlaces(
   rhythm: NonNullable<IdeaOptions["rhythm"]>,
   bar: Ticks,
   bars: number,
-): Place[] {
+): NoteSlot[] {
   return rhythm
     .filter((n) => n.start >= -MAX_EARLY && n.start < bars * bar)
     .map(({ start, length, velocity }) => ({
@@ -43,7 +43,7 @@ export function rhythmPlaces(
   o: IdeaOptions,
   rhythm: NonNullable<IdeaOptions["rhythm"]>,
   bar: Ticks,
-): Place[] {
+): NoteSlot[] {
   const given = givenPlaces(rhythm, bar, o.bars).filter((p) => !o.keepBars.includes(p.bar));
   const kept = o.keepBars.flatMap((b) => keptPlaces(o.kept, b, bar));
   return [...given, ...kept].sort((a, b) => a.start - b.start);
@@ -67,7 +67,7 @@ export function onlyPlaces(
   { notes, ids }: NonNullable<IdeaOptions["only"]>,
   bar: Ticks,
   bars: number,
-): Place[] {
+): NoteSlot[] {
   const chosen = new Set(ids);
   const at = new Map<Ticks, Note>();
   for (const note of notes) {
@@ -157,7 +157,7 @@ function held(
  * Rhythm of all bars. As a motif, the first bar's returns with the chance asked for; as question and
  * answer, bars go in pairs, and the first pair returns. Bars that are kept stay as they are.
  */
-export function newPlaces(o: IdeaOptions, bar: Ticks, random: Random): Place[] {
+export function newPlaces(o: IdeaOptions, bar: Ticks, random: Random): NoteSlot[] {
   let first = barOf(o, bar, random, 0);
   if (first.length === 0) first = fillRhythm(bar, o.values, random).slice(0, 1);
   const rhythms: Slot[][] = [first];
@@ -166,7 +166,7 @@ export function newPlaces(o: IdeaOptions, bar: Ticks, random: Random): Place[] {
     const returns = o.form !== "free" && random() * 100 < o.repetition;
     rhythms.push(returns && !o.follow ? rhythms[source]! : barOf(o, bar, random, b));
   }
-  return rhythms.flatMap((slots, b): Place[] => {
+  return rhythms.flatMap((slots, b): NoteSlot[] => {
     if (o.keepBars.includes(b)) return keptPlaces(o.kept, b, bar);
     return slots.map(({ start, length }) => ({
       start: b * bar + start,
@@ -178,7 +178,7 @@ export function newPlaces(o: IdeaOptions, bar: Ticks, random: Random): Place[] {
 }
 
 /** Places of a bar whose notes stay; of several that begin together, the highest leads. */
-export function keptPlaces(kept: readonly Note[], b: number, bar: Ticks): Place[] {
+export function keptPlaces(kept: readonly Note[], b: number, bar: Ticks): NoteSlot[] {
   return kept
     .filter((note) => barAt(note.start, bar) === b)
     .sort((x, y) => x.start - y.start || y.pitch - x.pitch)
@@ -195,7 +195,7 @@ export function keptPlaces(kept: readonly Note[], b: number, bar: Ticks): Place[
  * Exactly so many places: of too many some are left out by chance, of too few the longest are
  * halved. Kept ones count and stay.
  */
-export function exactly(places: readonly Place[], count: number, random: Random): Place[] {
+export function exactly(places: readonly NoteSlot[], count: number, random: Random): NoteSlot[] {
   const result = [...places];
   while (result.length > count) {
     const loose = result.flatMap((place, i) => (place.fixed ? [] : [i]));

@@ -8,7 +8,7 @@ import {
   edits,
   type ChainStep,
   type Effect,
-  type Place,
+  type PartAddress,
   type Project,
   PRESETS,
 } from "@/core";
@@ -46,7 +46,7 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
     id: step.id,
   });
   /** A step put on several parts is one: what is done to it is done in all of them. */
-  const everywhere = (change: (project: Project, at: Place) => Project) => (project: Project) =>
+  const everywhere = (change: (project: Project, at: PartAddress) => Project) => (project: Project) =>
     placesOfStep(project, step.id).reduce(change, project);
   const edit = (label: string, change: Parameters<typeof edits.changeStep>[3], group?: string) => {
     const state = store.getState();

@@ -1,12 +1,12 @@
 import { proxy } from "comlink";
 import {
   FORMATS,
-  lineOf,
+  arrangementOf,
   patternOf,
   plural,
   type Current,
   type Extent,
-  type LineOptions,
+  type ArrangementOptions,
   type ParamValue,
   type Project,
 } from "@/core";
@@ -62,15 +62,15 @@ export function heardLine(
   answers: Answers,
   extent: Extent,
   { pattern, range }: Current,
-): { what: LineOptions; ticks: number; rounds: number } {
-  const what: LineOptions =
+): { what: ArrangementOptions; ticks: number; rounds: number } {
+  const what: ArrangementOptions =
     extent === "song"
       ? {}
       : extent === "range" && range
         ? { range: range.ticks, ...(range.pattern !== null && { pattern: range.pattern }) }
         : { pattern };
   const rounds = what.pattern === undefined ? 1 : Number(answers.rounds ?? 1);
-  return { what, ticks: rounds * lineOf(project, what).length, rounds };
+  return { what, ticks: rounds * arrangementOf(project, what).length, rounds };
 }
 
 /** Samples a second. */

@@ -1,7 +1,7 @@
 import {
   FORMATS,
   isShown,
-  lineOf,
+  arrangementOf,
   timeMap,
   trackOf,
   type Current,
@@ -126,7 +126,7 @@ export function soundSize(
   if (FORMATS[wish.format]!.sound === undefined) return null;
   const project = heardProject(state);
   const { what, rounds } = heardLine(project, wish.answers, wish.extent, currentOf(state));
-  if (lineOf(project, what).length === 0) return { seconds: 0, bytes: 0 };
+  if (arrangementOf(project, what).length === 0) return { seconds: 0, bytes: 0 };
   const seconds = rounds * timeMap(project, what).seconds;
   const bits = Number.parseInt(String(wish.answers.bits), 10);
   return { seconds, bytes: (seconds * rateOf(wish.answers) * 2 * bits) / 8 };

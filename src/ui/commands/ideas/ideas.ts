@@ -1,3 +1,4 @@
+import { changePart } from "@/core/score/parts";
 import { nanoid } from "nanoid";
 import {
   CHOICE,
@@ -253,7 +254,7 @@ export function applyIdea(store: SessionStore): void {
   state.edit(
     `Apply idea ${idea.seed}`,
     (p) =>
-      edits.changePart(p, preview.place, (part) => ({
+      changePart(p, preview.place, (part) => ({
         ...part,
         notes,
         chain: [],

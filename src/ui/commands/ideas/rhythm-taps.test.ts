@@ -1,3 +1,4 @@
+import { changePart } from "@/core/score/parts";
 import { describe, expect, it, vi } from "vitest";
 import { createProject, edits, grid, type Project } from "@/core";
 import type { Desk } from "../../session/desk";
@@ -51,7 +52,7 @@ describe("a rhythm that is tapped", () => {
 
   it("stays as it is on a grid that is off, and goes to the lines of a swung one", () => {
     const on = (value: ReturnType<typeof grid>) => (project: Project) =>
-      edits.changePart(project, { pattern: "a", track: "bass" }, (part) => ({
+      changePart(project, { pattern: "a", track: "bass" }, (part) => ({
         ...part,
         grid: value,
       }));

@@ -1,3 +1,4 @@
+import { starSign } from "@/core/score/stars";
 import {
   MEASURES,
   NO_TASTE,
@@ -43,7 +44,7 @@ const signs = new WeakMap<SheetIdea | Starred, string>();
 function signOf(idea: SheetIdea | Starred): string {
   let sign = signs.get(idea);
   if (sign === undefined)
-    signs.set(idea, (sign = edits.starSign({ track: "", notes: idea.notes })));
+    signs.set(idea, (sign = starSign({ track: "", notes: idea.notes })));
   return sign;
 }
 

@@ -21,7 +21,7 @@ import {
   type Idea,
   type IdeaOptions,
   type Note,
-  type Place,
+  type PartAddress,
   type Project,
   type RhythmSource,
   type Ticks,
@@ -36,7 +36,7 @@ import { VALUES, isPhrased } from "./settings";
 const MOST_BARS = 64;
 
 /** Whole bars of a part that ideas fill. */
-export function barsOf(project: Project, at: Place): number {
+export function barsOf(project: Project, at: PartAddress): number {
   const pattern = patternOf(project, at.pattern);
   const bar = patternBar(project, pattern);
   return Math.max(

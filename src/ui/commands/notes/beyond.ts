@@ -1,4 +1,4 @@
-import { edits, plural, type Place, type Project } from "@/core";
+import { edits, plural, type PartAddress, type Project } from "@/core";
 import type { SessionStore } from "../../state/store";
 
 /** What can be done with notes past the end of their loop. */
@@ -6,7 +6,7 @@ export const BEYOND = [
   {
     id: "lengthen",
     label: "Lengthen the loop",
-    change: (project: Project, place: Place) => edits.makeRoom(project, place).project,
+    change: (project: Project, place: PartAddress) => edits.makeRoom(project, place).project,
     said: "taken in: the loop is longer",
   },
   {
@@ -21,7 +21,7 @@ export const BEYOND = [
 /** Does one of them to a part. */
 export function settleBeyond(
   store: SessionStore,
-  place: Place,
+  place: PartAddress,
   { label, change, said }: (typeof BEYOND)[number],
 ): void {
   const { edit, project } = store.getState();

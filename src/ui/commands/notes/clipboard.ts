@@ -1,3 +1,4 @@
+import { changePart } from "@/core/score/parts";
 import { nanoid } from "nanoid";
 import {
   barTicks,
@@ -110,7 +111,7 @@ function put(store: SessionStore, clip: Clip, at: number, label: "Paste" | "Dupl
   state.edit(
     label,
     (project) => {
-      const put = edits.changePart(project, place, (part) => {
+      const put = changePart(project, place, (part) => {
         const pasted = pasteClip(part, clip, { at, pitch, idOf: () => nanoid(8) });
         ids = pasted.ids;
         return pasted.part;

@@ -1,3 +1,4 @@
+import { changePart } from "@/core/score/parts";
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { createProject, edits, makeNote, partOf, type Note } from "@/core";
@@ -70,7 +71,7 @@ describe("a group pushed against an edge", () => {
         store
           .getState()
           .edit("Grid", (p) =>
-            edits.changePart(p, BASS, (part) => ({ ...part, grid: { ...part.grid, value: 16 } })),
+            changePart(p, BASS, (part) => ({ ...part, grid: { ...part.grid, value: 16 } })),
           );
         const was = shape(now());
         for (const [lines, degrees] of steps) {

@@ -1,3 +1,4 @@
+import { changePart } from "@/core/score/parts";
 import { nanoid } from "nanoid";
 import {
   edits,
@@ -128,7 +129,7 @@ const changeLine = (
   state.edit(
     label,
     (project) => {
-      const changed = edits.changePart(project, place, (part) => ({
+      const changed = changePart(project, place, (part) => ({
         ...part,
         notes: sortNotes(change(part)),
       }));
@@ -168,7 +169,7 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
   state.edit(
     "Enter step",
     (project) => {
-      const entered = edits.changePart(project, place, (part) => {
+      const entered = changePart(project, place, (part) => {
         const kept = first
           ? roomFor(part, tick, ticks, { insert: entry.insert, ...(kit && { pad: pitch }) })
           : part.notes;

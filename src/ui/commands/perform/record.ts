@@ -14,7 +14,7 @@ import {
   type BendPoint,
   type LoopOf,
   type Note,
-  type Place,
+  type PartAddress,
   type PlayedBend,
   type PlayedNote,
   type Project,
@@ -98,7 +98,7 @@ class Recorder {
   private readonly stops: (() => void)[] = [];
   /** Recorded notes with the round they belong to; those that are held. */
   private readonly mine = new Map<string, number>();
-  private readonly held = new Map<PlayedNote, Place>();
+  private readonly held = new Map<PlayedNote, PartAddress>();
   private readonly over = new Map<string, Over>();
   private readonly wheels = new Map<string, { round: number; points: BendPoint[] }>();
   private readonly taken: PlayedNote[] = [];
@@ -210,7 +210,7 @@ class Recorder {
   }
 
   /** Notes what is played over; what the round before has still to clear is cleared first. */
-  private playedOver(loop: LoopOf, place: Place, round: number, pitch: number): void {
+  private playedOver(loop: LoopOf, place: PartAddress, round: number, pitch: number): void {
     const known = this.over.get(place.track);
     if (known?.round === round) {
       known.pitches.add(pitch);
@@ -222,7 +222,7 @@ class Recorder {
     this.over.set(place.track, { round, from, pitches: new Set([pitch]) });
   }
 
-  private cleared(project: Project, place: Place, tick: number): Project {
+  private cleared(project: Project, place: PartAddress, tick: number): Project {
     const over = this.over.get(place.track);
     const loop = this.loopOf({
       track: place.track,
@@ -236,7 +236,7 @@ class Recorder {
 
   private clearedTo(
     project: Project,
-    place: Place,
+    place: PartAddress,
     { round, from, pitches }: Over,
     to: number,
   ): Project {

@@ -1,3 +1,4 @@
+import { changePart } from "@/core/score/parts";
 import { nanoid } from "nanoid";
 import {
   edits,
@@ -58,7 +59,7 @@ export function tapAt(
     );
   state.edit(
     "Tap",
-    (p) => edits.changePart(p, currentPlace(state), (now) => ({ ...now, notes: put(now.notes) })),
+    (p) => changePart(p, currentPlace(state), (now) => ({ ...now, notes: put(now.notes) })),
     { group: `tap-${note.id}`, selection: [note.id], touch: true },
   );
   return note.id;

@@ -1,5 +1,5 @@
 import { nanoid } from "nanoid";
-import { TRANSFORMS, edits, plural, partOf, type Params, type Place, type Project } from "@/core";
+import { TRANSFORMS, edits, plural, partOf, type Params, type PartAddress, type Project } from "@/core";
 import { currentPart, currentPlace, workOf } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
 import { placesOfStep, scopesOf, type Scope } from "./scopes";
@@ -39,12 +39,12 @@ export function addToChain(store: SessionStore, transform: string, on?: Scope): 
 }
 
 /** The current part, and the parts that share cards with its chain: they are written together. */
-export function linkedPlaces(state: Pick<Session, "project" | "pattern" | "track">): Place[] {
+export function linkedPlaces(state: Pick<Session, "project" | "pattern" | "track">): PartAddress[] {
   const here = currentPlace(state);
   const pattern = state.project.patterns.find((p) => p.id === here.pattern);
   const chain = pattern?.parts.find((part) => part.track === here.track)?.chain ?? [];
   const all = [here, ...chain.flatMap((step) => placesOfStep(state.project, step.id))];
-  const same = (a: Place, b: Place) => a.pattern === b.pattern && a.track === b.track;
+  const same = (a: PartAddress, b: PartAddress) => a.pattern === b.pattern && a.track === b.track;
   return all.filter((at, i) => all.findIndex((other) => same(at, other)) === i);
 }
 

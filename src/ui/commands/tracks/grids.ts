@@ -1,3 +1,4 @@
+import { changePart } from "@/core/score/parts";
 import { edits, stepGrid, type Grid, type GridKind } from "@/core";
 import { gridUsed, keyedFrom, togglePin, userGrids, type KeyedGrid } from "../../saving/user";
 import { currentPlace } from "../../state/current";
@@ -15,7 +16,7 @@ export function changeGrid(store: SessionStore, change: (grid: Grid) => Grid): v
   state.edit("Grid", (p) =>
     lane
       ? edits.changeLane(p, state.track, lane.id, { grid: change(lane.grid) })
-      : edits.changePart(p, at, (part) => ({ ...part, grid: change(part.grid) })),
+      : changePart(p, at, (part) => ({ ...part, grid: change(part.grid) })),
   );
 }
 

@@ -1,5 +1,5 @@
 import { ownIds } from "../notes/notes";
-import { padName, partOf, plural, trackOf, type Part, type Place, type Project } from "@/core";
+import { padName, partOf, plural, trackOf, type Part, type PartAddress, type Project } from "@/core";
 import { currentPlace, type Work } from "../../state/current";
 
 export type ScopeKind =
@@ -10,7 +10,7 @@ export interface Scope {
   kind: ScopeKind;
   label: string;
   /** The parts it works on. */
-  places: Place[];
+  places: PartAddress[];
   /** Note ids, or null for all of the lane or parts. */
   ids: string[] | null;
   /** The lane it stays with, hits put on later included. */
@@ -46,13 +46,13 @@ export function scopesOf(state: Work, part: Part): Scope[] {
     places: [here],
     ids: null,
   });
-  const of = (patterns: readonly string[], which: (id: string) => boolean): Place[] =>
+  const of = (patterns: readonly string[], which: (id: string) => boolean): PartAddress[] =>
     patterns.flatMap((p) =>
       project.tracks.filter((t) => which(t.id)).map((t) => ({ pattern: p, track: t.id })),
     );
   const melodic = (id: string) => trackOf(project, id).kind === "melody";
   const all = project.patterns.map((p) => p.id);
-  const several: [ScopeKind, string, Place[]][] = [
+  const several: [ScopeKind, string, PartAddress[]][] = [
     ["open", "Open tracks", of([pattern], (id) => state.open.has(id))],
     ["melodic", "Melodic tracks of this pattern", of([pattern], melodic)],
     ["pattern", "All tracks of this pattern", of([pattern], () => true)],
@@ -69,7 +69,7 @@ export function scopesOf(state: Work, part: Part): Scope[] {
 }
 
 /** All parts whose chain has a step of this id: a step put on several parts is one step. */
-export function placesOfStep(project: Project, step: string): Place[] {
+export function placesOfStep(project: Project, step: string): PartAddress[] {
   return project.patterns.flatMap((pattern) =>
     pattern.parts
       .filter((part) => part.chain.some((s) => s.id === step))

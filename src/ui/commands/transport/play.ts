@@ -1,4 +1,4 @@
-import { beatTicks, formatPosition, sectionsOf, type LineOptions, type Ticks } from "@/core";
+import { beatTicks, formatPosition, sectionsOf, type ArrangementOptions, type Ticks } from "@/core";
 import { currentMetre, currentTicks } from "../../state/current";
 import type { Session } from "../../state/editing";
 import type { SoundDesk } from "../../session/desk";
@@ -10,14 +10,14 @@ const starting = new WeakMap<object, object>();
 /** What plays: the song or the current pattern, or the stretch of it that is looped. */
 export function playedOf(
   state: Pick<Session, "plays" | "pattern" | "songLoop" | "patternLoop">,
-): LineOptions {
+): ArrangementOptions {
   const { plays, pattern, songLoop, patternLoop } = state;
   if (plays === "song") return { range: songLoop };
   return { pattern, range: patternLoop?.pattern === pattern ? patternLoop.range : null };
 }
 
 /** A tick of the line as one of playing it: from the beginning of what is looped, if it lies before or after. */
-function startIn(what: LineOptions, tick: Ticks): Ticks {
+function startIn(what: ArrangementOptions, tick: Ticks): Ticks {
   if (!what.range) return tick;
   const [from, to] = what.range;
   return tick >= from && tick < to ? tick - from : 0;
@@ -71,7 +71,7 @@ export async function playCaret(desk: SoundDesk, tick?: Ticks): Promise<void> {
 
 async function start(
   { store, engine }: SoundDesk,
-  what: LineOptions,
+  what: ArrangementOptions,
   tick: number,
   countIn = 0,
 ): Promise<boolean> {
