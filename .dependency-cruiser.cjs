@@ -19,6 +19,17 @@ const coreRoom = (name, i) => ({
   to: { path: "^src/core/", pathNot: `^src/core/(${CORE.slice(0, i + 1).join("|")})/` },
 });
 
+// A room is known outside by its face alone.
+const face = (name) => ({
+  name: `core-${name}-by-its-face`,
+  severity: "error",
+  from: { path: "^(src|e2e|bench|fuzz)/", pathNot: `^src/core/${name}/` },
+  to: {
+    path: `^src/core/${name}/`,
+    pathNot: [`^src/core/${name}/index\\.ts$`, "\\.test-helper\\.ts$"],
+  },
+});
+
 // Inside a room of the core, in the same way.
 const inside = (parent, rooms) =>
   rooms.map((name, i) => ({
@@ -56,6 +67,15 @@ module.exports = {
     only("input", ["core"]),
     only("ui", ["audio", "input", "workers", "core"]),
     ...CORE.map(coreRoom),
+    ...CORE.map(face),
+    {
+      name: "barrel-for-the-outside",
+      comment:
+        "Inside the project a room is imported by its own face: it loads in a fraction of the time.",
+      severity: "error",
+      from: { path: "^src/", pathNot: "^src/core/index\\.test\\.ts$" },
+      to: { path: "^src/core/index\\.ts$" },
+    },
     ...GROUND.map((name) => room(name, [])),
     room("state", GROUND),
     ...MIDDLE.map((name) => room(name, STATE)),

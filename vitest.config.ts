@@ -6,6 +6,5 @@ export default defineConfig({
     include: ["src/**/*.test.ts"],
     testTimeout: 60_000,
     setupFiles: ["./vitest.setup.ts"],
-    globalSetup: ["./scripts/threads.mjs"],
   },
 });

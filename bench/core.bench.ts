@@ -1,19 +1,13 @@
 import { parseMidi, writeMidi } from "midi-file";
 import { test } from "vitest";
-import {
-  TRANSFORMS,
-  createProject,
-  edits,
-  fitGrid,
-  generateIdeas,
-  makeNote,
-  playbackEvents,
-  readSmf,
-  writeSmf,
-  type Note,
-  type Params,
-  type Project,
-} from "@/core";
+import * as edits from "@/core/edits";
+import type { Params } from "@/core/params";
+import { type Note, type Project, createProject, makeNote } from "@/core/score";
+import { TRANSFORMS } from "@/core/transforms";
+import { playbackEvents } from "@/core/playback";
+import { generateIdeas } from "@/core/generate";
+import { fitGrid } from "@/core/analysis";
+import { readSmf, writeSmf } from "@/core/formats";
 import { report, sideBySide } from "./side-by-side";
 
 const BASS = { pattern: "a", track: "bass" };

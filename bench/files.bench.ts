@@ -1,6 +1,8 @@
 import { test } from "vitest";
 import { parseMidi, writeMidi } from "midi-file";
-import { createProject, edits, makeNote, readSmf, writeFile, writeSmf, type Note } from "@/core";
+import * as edits from "@/core/edits";
+import { type Note, createProject, makeNote } from "@/core/score";
+import { readSmf, writeFile, writeSmf } from "@/core/formats";
 import { report, sideBySide } from "./side-by-side";
 
 /** Five thousand notes of a line with chords and ties, over as many bars as they need. */

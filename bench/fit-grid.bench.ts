@@ -1,6 +1,7 @@
 import { test } from "vitest";
-import { fitGrid, grid, gridTicks, lineAt, msToTicks, type Grid } from "@/core";
-import { seeded, type Random } from "@/core/base/random";
+import { type Random, seeded } from "@/core/base";
+import { type Grid, grid, gridTicks, lineAt, msToTicks } from "@/core/time";
+import { fitGrid } from "@/core/analysis";
 
 const TRIALS = 300;
 const NOISE = [0, 5, 10, 20];

@@ -1,13 +1,8 @@
 import { test } from "vitest";
-import {
-  generateDrumIdeas,
-  generateIdeas,
-  grid,
-  makeNote,
-  PHRASE_DEFAULTS,
-  scalePitches,
-  type Note,
-} from "@/core";
+import { grid } from "@/core/time";
+import { scalePitches } from "@/core/pitch";
+import { type Note, makeNote } from "@/core/score";
+import { PHRASE_DEFAULTS, PHRASE_FORMS, generateDrumIdeas, generateIdeas } from "@/core/generate";
 import {
   KEY as key,
   askedOver,
@@ -15,7 +10,6 @@ import {
   measuredOver,
   wandering,
 } from "@/core/generate/figures.test-helper";
-import { PHRASE_FORMS } from "@/core/generate/phrase/options";
 import { report, sideBySide } from "./side-by-side";
 
 const SEEDS = 5000;

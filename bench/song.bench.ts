@@ -1,14 +1,14 @@
 import { test } from "vitest";
+import * as edits from "@/core/edits";
 import {
-  createProject,
-  edits,
-  makeNote,
-  makeTrack,
-  playbackEvents,
   type Note,
   type Project,
   type SongEntry,
-} from "@/core";
+  createProject,
+  makeNote,
+  makeTrack,
+} from "@/core/score";
+import { playbackEvents } from "@/core/playback";
 import { report, sideBySide } from "./side-by-side";
 
 const BAR = 3840;

@@ -1,5 +1,6 @@
 import http from "node:http";
-import { createProject, writeSmf, type Project } from "@/core";
+import { type Project, createProject } from "@/core/score";
+import { writeSmf } from "@/core/formats";
 import { expect, test } from "./fixtures";
 
 /** A request whose Host header says something else than where it goes, which fetch does not allow. */

@@ -1,4 +1,5 @@
-import { loudness, patternTicks } from "@/core";
+import { patternTicks } from "@/core/score";
+import { loudness } from "@/core/analysis";
 import { demoProjects } from "@/server/demo";
 import { truePeak } from "@/audio/listen.test-helper";
 import { expect, openNew, test } from "./fixtures";

@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import type { Note } from "@/core";
+import type { Note } from "@/core/score";
 import {
   clickAt,
   expect,

@@ -1,7 +1,7 @@
 import { unzipSync } from "fflate";
 import { parseMidi } from "midi-file";
 import wavefile from "wavefile";
-import { readFile, readSmf, writeFile } from "@/core";
+import { readFile, readSmf, writeFile } from "@/core/formats";
 import {
   chooseExport,
   expect,

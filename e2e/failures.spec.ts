@@ -1,6 +1,7 @@
 import Database from "better-sqlite3";
 import type { Page } from "@playwright/test";
-import { gridTicks, type Project } from "@/core";
+import { gridTicks } from "@/core/time";
+import type { Project } from "@/core/score";
 import {
   NO_SERVER,
   clickAt,

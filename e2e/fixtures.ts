@@ -8,7 +8,8 @@ import {
   type Locator,
   type Page,
 } from "@playwright/test";
-import type { Grid, Project } from "@/core";
+import type { Grid } from "@/core/time";
+import type { Project } from "@/core/score";
 import { RULER_HEIGHT, layOut } from "@/ui/geometry/layout";
 import { fitZoom, xOf } from "@/ui/geometry/view";
 import { startServer, type RunningServer } from "../scripts/server.mjs";

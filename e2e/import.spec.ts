@@ -1,5 +1,6 @@
 import { Buffer } from "node:buffer";
-import { makeNote, readSmf, writeFile, writeSmf, type Project } from "@/core";
+import { type Project, makeNote } from "@/core/score";
+import { readSmf, writeFile, writeSmf } from "@/core/formats";
 import { expect, expected, openCopy, projectOf, ready, saved, test } from "./fixtures";
 import { openThree } from "./three";
 import type { Page } from "@playwright/test";

@@ -1,5 +1,7 @@
 import type { Page } from "@playwright/test";
-import { createProject, edits, makeNote, writeProjectJson, writeSmf, type Project } from "@/core";
+import * as edits from "@/core/edits";
+import { type Project, createProject, makeNote } from "@/core/score";
+import { writeProjectJson, writeSmf } from "@/core/formats";
 import { exported, expect, expected, projectOf, ready, test } from "./fixtures";
 import { wave } from "./wave";
 

@@ -1,4 +1,4 @@
-import { readProjectJson } from "@/core";
+import { readProjectJson } from "@/core/formats";
 import {
   exported,
   expect,

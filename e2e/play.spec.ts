@@ -1,4 +1,7 @@
-import { writeSmf, createProject, edits, makeNote, type Part, type PlayedNote } from "@/core";
+import * as edits from "@/core/edits";
+import { type Part, createProject, makeNote } from "@/core/score";
+import type { PlayedNote } from "@/core/perform";
+import { writeSmf } from "@/core/formats";
 import type { Page } from "@playwright/test";
 import {
   expect,

@@ -1,6 +1,6 @@
 import { Buffer } from "node:buffer";
 import type { Page } from "@playwright/test";
-import { waveFile } from "../src/core/formats/sound/wave";
+import { waveFile } from "@/core/formats";
 import { recordedLoop } from "../src/audio/recorded.test-helper";
 import { expect, expected, play, projectOf, ready, saved, stop, test } from "./fixtures";
 import { openThree } from "./three";

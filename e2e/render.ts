@@ -1,6 +1,7 @@
 import type { Page } from "@playwright/test";
 import type { Held, Later } from "@/audio/bounce";
-import type { PlaybackOptions, Project } from "@/core";
+import type { Project } from "@/core/score";
+import type { PlaybackOptions } from "@/core/playback";
 
 /** What is heard: left and right. */
 export interface Heard {

@@ -1,14 +1,6 @@
-import { changePart } from "@/core/score/parts";
-import {
-  barTicks,
-  createProject,
-  edits,
-  makeNote,
-  makeTrack,
-  ticksToMs,
-  tempoTable,
-  type Project,
-} from "@/core";
+import * as edits from "@/core/edits";
+import { barTicks, tempoTable, ticksToMs } from "@/core/time";
+import { type Project, changePart, createProject, makeNote, makeTrack } from "@/core/score";
 import { largestStep, reverberationTime, rms } from "@/audio/listen.test-helper";
 import { expect, openNew, test } from "./fixtures";
 import { renderHeld, renderStretch } from "./render";

@@ -1,5 +1,6 @@
 import { Buffer } from "node:buffer";
-import { writeSmf, type Note, type Project } from "@/core";
+import type { Note, Project } from "@/core/score";
+import { writeSmf } from "@/core/formats";
 import { drag, expect, openCopy, play, projectOf, ready, stop, test, waitSent } from "./fixtures";
 import { BAR, four, note, openThree, order, sentPatterns, strip, tiles } from "./three";
 

@@ -1,4 +1,5 @@
-import { readSmf, writeSmf, type Project } from "@/core";
+import type { Project } from "@/core/score";
+import { readSmf, writeSmf } from "@/core/formats";
 import {
   exported,
   drag,

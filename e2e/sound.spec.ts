@@ -1,4 +1,5 @@
-import { ticksToMs, type Project } from "@/core";
+import { ticksToMs } from "@/core/time";
+import type { Project } from "@/core/score";
 import {
   expect,
   openCopy,

@@ -1,6 +1,7 @@
 import { SOUNDS as SOUND_LIST } from "@/audio/sounds";
 import { largestStep, powerAt, rms, spectralDistance, spectrum } from "@/audio/listen.test-helper";
-import { createProject, edits } from "@/core";
+import * as edits from "@/core/edits";
+import { createProject } from "@/core/score";
 import { renderHeld } from "./render";
 import {
   expect,

@@ -1,5 +1,5 @@
 import * as tonejs from "@tonejs/midi";
-import { ticksToMs } from "@/core";
+import { ticksToMs } from "@/core/time";
 import {
   exported,
   clickAt,

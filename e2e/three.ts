@@ -1,5 +1,5 @@
 import { expect, type Page } from "@playwright/test";
-import type { Note, Project } from "@/core";
+import type { Note, Project } from "@/core/score";
 import { projectOf, ready } from "./fixtures";
 
 export const BAR = 3840;

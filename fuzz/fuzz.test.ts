@@ -3,8 +3,8 @@ import http from "node:http";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, expect, it } from "vitest";
-import { parseProject, type StoredProject } from "@/core";
-import { seeded } from "@/core/base/random";
+import { seeded } from "@/core/base";
+import { type StoredProject, parseProject } from "@/core/stored";
 import { startServer } from "../scripts/server.mjs";
 import { makeRequest, type Ground, type Sent } from "./requests";
 

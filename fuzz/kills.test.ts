@@ -3,8 +3,9 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import Database from "better-sqlite3";
 import { afterAll, expect, it } from "vitest";
-import { makeNote, parseProject, type Note, type StoredProject } from "@/core";
-import { seeded } from "@/core/base/random";
+import { seeded } from "@/core/base";
+import { type Note, makeNote } from "@/core/score";
+import { type StoredProject, parseProject } from "@/core/stored";
 import { startServer, type RunningServer } from "../scripts/server.mjs";
 
 /** How often the server is killed. */

@@ -1,4 +1,4 @@
-import type { Random } from "@/core/base/random";
+import type { Random } from "@/core/base";
 
 /** Values that often go wrong somewhere. */
 const STRANGE: readonly unknown[] = [

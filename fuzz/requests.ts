@@ -1,5 +1,7 @@
-import { headOf, writeProjectJson, writeSmf, type Project } from "@/core";
-import type { Random } from "@/core/base/random";
+import type { Random } from "@/core/base";
+import type { Project } from "@/core/score";
+import { headOf } from "@/core/stored";
+import { writeProjectJson, writeSmf } from "@/core/formats";
 import { waveFile } from "../scripts/wave.mjs";
 import { mutated, mutatedBytes } from "./mutate";
 

@@ -15,7 +15,7 @@ const how = {
 };
 
 /** The innermost loops of the sound, compiled: part of what the audio thread runs. */
-async function buildKernels() {
+export async function buildKernels() {
   const { error, stderr } = await asc.main([
     path.join(ROOT, "assembly", "index.ts"),
     ...["--outFile", path.join(ROOT, "build", "kernels.wasm")],
@@ -25,9 +25,8 @@ async function buildKernels() {
   if (error) throw new Error(`The loops of the sound could not be compiled: ${stderr}`);
 }
 
-/** Also what the unit tests run first. */
-export default async function buildThreads() {
-  await buildKernels();
+/** The server's thread for what would keep other requests waiting. */
+export async function buildServerThread() {
   await build({
     entryPoints: [path.join(ROOT, "src", "server", "heavy", "worker.ts")],
     outfile: path.join(ROOT, "build", "heavy.mjs"),
@@ -40,7 +39,11 @@ export default async function buildThreads() {
       js: 'import { createRequire as requireOf } from "node:module"; const require = requireOf(import.meta.url);',
     },
   });
-  // What the audio thread of the browser runs: a file of its own, since audio worklets are loaded by their address.
+}
+
+/** What the audio thread of the browser runs: a file of its own, since audio worklets are loaded by their address. */
+async function buildAudioThread() {
+  await buildKernels();
   await build({
     entryPoints: [path.join(ROOT, "src", "audio", "worklet", "main.ts")],
     outfile: path.join(ROOT, "public", "audio-thread.js"),
@@ -51,4 +54,7 @@ export default async function buildThreads() {
   });
 }
 
-if (process.argv[1] === fileURLToPath(import.meta.url)) await buildThreads();
+if (process.argv[1] === fileURLToPath(import.meta.url)) {
+  await buildServerThread();
+  await buildAudioThread();
+}

@@ -3,17 +3,11 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import Sqlite from "better-sqlite3";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import {
-  createProject,
-  diffProjects,
-  edits,
-  headOf,
-  makeNote,
-  readSmf,
-  writeProjectJson,
-  writeSmf,
-  type Project,
-} from "@/core";
+import * as edits from "@/core/edits";
+import { type Project, createProject, makeNote } from "@/core/score";
+import { diffProjects, headOf } from "@/core/stored";
+import { readSmf, writeProjectJson, writeSmf } from "@/core/formats";
+import { buildServerThread } from "../../scripts/threads.mjs";
 import type * as ProjectsRoute from "./api/projects/route";
 import type * as OneRoute from "./api/projects/[id]/route";
 import type * as ExportingRoute from "./api/projects/[id]/export/route";
@@ -53,6 +47,7 @@ let grids: typeof GridsRoute;
 let presets: typeof PresetsRoute;
 
 beforeAll(async () => {
+  await buildServerThread();
   // After the folder of the data is set: the database opens with the first request.
   projects = await import("./api/projects/route");
   one = await import("./api/projects/[id]/route");

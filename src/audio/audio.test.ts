@@ -1,19 +1,15 @@
 import { describe, expect, it } from "vitest";
-import {
-  createProject,
-  edits,
-  makeNote,
-  pitchHz,
-  playbackEvents,
-  ticksToMs,
-  type Project,
-} from "@/core";
+import * as edits from "@/core/edits";
+import { ticksToMs } from "@/core/time";
+import { pitchHz } from "@/core/pitch";
+import { type Project, createProject, makeNote } from "@/core/score";
+import { playbackEvents } from "@/core/playback";
+import { programOf, soundOf as soundOfProgram } from "@/core/formats";
 import { biquad, noise, render } from "./dsp";
 import { limit } from "./limiter";
 import { pluckedString } from "./melodic/rope-pluck";
 import { SentNotes } from "./record";
 import { Scheduler, type Due } from "./scheduler";
-import { programOf, soundOf as soundOfProgram } from "@/core/formats/programs";
 import { SOUNDS, soundOf } from "./sounds";
 
 const BASS = { pattern: "a", track: "bass" };

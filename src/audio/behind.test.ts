@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it } from "vitest";
-import { createProject, edits, type Project } from "@/core";
+import * as edits from "@/core/edits";
+import { type Project, createProject } from "@/core/score";
 import { Behind } from "./behind";
 import type { PadJob } from "./pads/render";
 import type { Stretch } from "./scheduler";

@@ -1,15 +1,7 @@
-import {
-  PLAIN_KIT,
-  PPQ,
-  barTicks,
-  barsHeard,
-  metreOf,
-  plainPad,
-  type Project,
-  type Recording,
-  type Seconds,
-  type Ticks,
-} from "@/core";
+import type { Seconds, Ticks } from "@/core/base";
+import { PPQ, barTicks } from "@/core/time";
+import { PLAIN_KIT, type Project, type Recording, metreOf, plainPad } from "@/core/score";
+import { barsHeard } from "@/core/listen";
 import { ease, gainNode } from "./ease";
 
 import type { PadRenderer } from "./pads/render";

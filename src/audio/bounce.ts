@@ -1,4 +1,6 @@
-import type { MidiPitch, PlaybackOptions, Project, Seconds, Velocity } from "@/core";
+import type { MidiPitch, Seconds, Velocity } from "@/core/base";
+import type { Project } from "@/core/score";
+import type { PlaybackOptions } from "@/core/playback";
 import { renderHere } from "./pads/renderers";
 import { keeping } from "./render/keep";
 import { renderPieces } from "./render/pieces";

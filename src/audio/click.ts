@@ -1,4 +1,4 @@
-import type { Decibels, Seconds } from "@/core";
+import type { Decibels, Seconds } from "@/core/base";
 
 /** What a click is of: the first beat of the bar, another, or a part of a beat. */
 export type ClickKind = "bar" | "beat" | "part";

@@ -1,13 +1,6 @@
-import {
-  PLAIN_KIT,
-  SENDS,
-  SEND_OFF,
-  padShapeOf,
-  type PadShape,
-  type Pan,
-  type Seconds,
-  type Track,
-} from "@/core";
+import type { Pan, Seconds } from "@/core/base";
+import { SENDS, SEND_OFF } from "@/core/sound";
+import { PLAIN_KIT, type PadShape, type Track, padShapeOf } from "@/core/score";
 import {
   gainOf,
   levelGain,

@@ -1,4 +1,4 @@
-import { seeded } from "@/core/base/random";
+import { seeded } from "@/core/base";
 
 /** A sample of sound at `t` seconds, before level; `i` is its index. */
 export type Wave = (t: number, i: number) => number;

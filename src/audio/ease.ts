@@ -1,4 +1,4 @@
-import type { Seconds } from "@/core";
+import type { Seconds } from "@/core/base";
 
 /** Time constant of a value on its way to another, in seconds: too slow to click, too fast to be heard. */
 export const EASE: Seconds = 0.012;

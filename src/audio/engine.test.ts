@@ -1,6 +1,7 @@
-import { changePart } from "@/core/score/parts";
+import * as edits from "@/core/edits";
+import { type Project, changePart, createProject, makeNote } from "@/core/score";
+import { playbackEvents } from "@/core/playback";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { createProject, edits, makeNote, playbackEvents, type Project } from "@/core";
 import type { Strike, Trigger } from "./instrument";
 
 const played: { track: string; note: Trigger }[] = [];

@@ -1,19 +1,7 @@
-import {
-  barTicks,
-  beatTicks,
-  metreOf,
-  padName,
-  patternBar,
-  songPositionAt,
-  tempoAt,
-  type MidiPitch,
-  type Milliseconds,
-  type Project,
-  type Seconds,
-  type Semitones,
-  type Ticks,
-  type Velocity,
-} from "@/core";
+import type { MidiPitch, Milliseconds, Seconds, Semitones, Ticks, Velocity } from "@/core/base";
+import { barTicks, beatTicks } from "@/core/time";
+import { padName } from "@/core/pitch";
+import { type Project, metreOf, patternBar, songPositionAt, tempoAt } from "@/core/score";
 import { Behind } from "./behind";
 import { clickAt, type ClickSound } from "./click";
 import { gainNode } from "./ease";

@@ -1,17 +1,7 @@
-import {
-  PLAIN_SOUND,
-  SEND_OFF,
-  pitchHz,
-  type Cents,
-  type Decibels,
-  type MidiPitch,
-  type Pan,
-  type Seconds,
-  type Semitones,
-  type SoundValues,
-  type Track,
-  type Velocity,
-} from "@/core";
+import type { Cents, Decibels, MidiPitch, Pan, Seconds, Semitones, Velocity } from "@/core/base";
+import { pitchHz } from "@/core/pitch";
+import { PLAIN_SOUND, SEND_OFF, type SoundValues } from "@/core/sound";
+import type { Track } from "@/core/score";
 import type { Corner, Line } from "./synth/line";
 import type { VoiceOrder, VoicePlan, WavePlan } from "./synth/plan";
 import type { WaveShape } from "./synth/waves";

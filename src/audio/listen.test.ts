@@ -1,11 +1,17 @@
 import { describe, expect, test } from "vitest";
-import { bandsOf } from "@/core/listen/bands";
-import { beatOf } from "@/core/listen/beat";
-import { drumHits } from "@/core/listen/drum-hits";
-import { listenTo, onsetsOf } from "@/core/listen/listen";
-import { pitchLine } from "@/core/listen/pitch-line";
-import { hitNotes, lineNotes, rhythmNotes, tickAt } from "@/core/listen/put";
-import { slicesOf } from "@/core/listen/slices";
+import {
+  bandsOf,
+  beatOf,
+  drumHits,
+  hitNotes,
+  lineNotes,
+  listenTo,
+  onsetsOf,
+  pitchLine,
+  rhythmNotes,
+  slicesOf,
+  tickAt,
+} from "@/core/listen";
 import { recordedLoop, type Loop } from "./recorded.test-helper";
 
 /** An onset within this of one that was played is found (as the MIREX onset detection task has it). */

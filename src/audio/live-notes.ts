@@ -1,4 +1,4 @@
-import type { MidiPitch, Milliseconds, Seconds, Velocity } from "@/core";
+import type { MidiPitch, Milliseconds, Seconds, Velocity } from "@/core/base";
 
 /** A note begun by hand. */
 export interface LiveNote {

@@ -1,4 +1,5 @@
-import { kWeighting, gatedLoudness, type Decibels, type Lufs, type Milliseconds } from "@/core";
+import type { Decibels, Milliseconds } from "@/core/base";
+import { type Lufs, gatedLoudness, kWeighting } from "@/core/analysis";
 
 /** A block of the measurement, and how often one is taken. */
 const BLOCK = 0.4;

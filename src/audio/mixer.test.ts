@@ -1,5 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { PLAIN_ROOM, createProject, edits, makeTrack, type Track } from "@/core";
+import * as edits from "@/core/edits";
+import { PLAIN_ROOM } from "@/core/sound";
+import { type Track, createProject, makeTrack } from "@/core/score";
 import { gainOf, type Trigger } from "./instrument";
 import { fakeContext } from "./nodes.test-helper";
 import type { MakeWay } from "./mixer";

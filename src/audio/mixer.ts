@@ -1,11 +1,6 @@
-import {
-  PLAIN_MIX,
-  type Decibels,
-  type Project,
-  type Seconds,
-  type Semitones,
-  type Track,
-} from "@/core";
+import type { Decibels, Seconds, Semitones } from "@/core/base";
+import { PLAIN_MIX } from "@/core/sound";
+import type { Project, Track } from "@/core/score";
 import type { Clock } from "./clock";
 import { gainOf, type HeldNote, type Strike, type Trigger } from "./instrument";
 import type { PadRenderer } from "./pads/render";

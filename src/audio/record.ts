@@ -1,4 +1,4 @@
-import type { MidiPitch, Seconds, Ticks, Velocity } from "@/core";
+import type { MidiPitch, Seconds, Ticks, Velocity } from "@/core/base";
 
 /** One note as it was handed to the audio clock. Times in seconds of that clock. */
 export interface SentNote {

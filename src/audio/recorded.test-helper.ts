@@ -1,4 +1,4 @@
-import { seeded } from "@/core/base/random";
+import { seeded } from "@/core/base";
 import { velocityGain } from "./instrument";
 import { kitOf } from "./kits/registry";
 

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { createProject, edits, makeNote, timeMap, type Project } from "@/core";
+import * as edits from "@/core/edits";
+import { type Project, createProject, makeNote, timeMap } from "@/core/score";
 import { Scheduler, type Due } from "./scheduler";
 
 const BAR = 3840;

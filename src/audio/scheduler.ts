@@ -1,25 +1,18 @@
+import type { Bpm, Seconds, Semitones, Ticks } from "@/core/base";
+import { barTicks, beatTicks, msPerTick } from "@/core/time";
 import {
-  barTicks,
-  beatTicks,
-  bendLine,
-  bendSemitones,
+  type ArrangementOptions,
+  type Project,
+  type Section,
+  type SongPosition,
   arrangementOf,
+  bendSemitones,
   metreOf,
-  msPerTick,
   patternBar,
   songPositionAt,
-  playbackEvents,
   tempoAt,
-  type Bpm,
-  type ArrangementOptions,
-  type PlaybackEvent,
-  type SongPosition,
-  type Project,
-  type Seconds,
-  type Section,
-  type Semitones,
-  type Ticks,
-} from "@/core";
+} from "@/core/score";
+import { type PlaybackEvent, bendLine, playbackEvents } from "@/core/playback";
 import type { ClickKind } from "./click";
 
 /** How far ahead notes are handed to the audio clock, in seconds: longer than any stall we allow for. */
@@ -412,7 +405,11 @@ const roundsOn = ({ round, section, patternTick }: SongPosition): Ticks =>
   round * section.round + patternTick;
 
 /** Ticks from a place to where its round, its section or the whole line ends, whichever comes first. */
-function leftAt(project: Project, what: Playing, { section, patternTick, tick }: SongPosition): Ticks {
+function leftAt(
+  project: Project,
+  what: Playing,
+  { section, patternTick, tick }: SongPosition,
+): Ticks {
   const line = arrangementOf(project, what);
   return Math.min(
     section.round - patternTick,

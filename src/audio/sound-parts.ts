@@ -1,4 +1,4 @@
-import type { Send } from "@/core";
+import type { Send } from "@/core/sound";
 import type { Wheel } from "./instrument";
 import type { PadRenderer } from "./pads/render";
 import type { PlayerOrder } from "./synth/track-sound";

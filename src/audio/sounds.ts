@@ -1,4 +1,5 @@
-import type { Shaping, SoundControl, Track } from "@/core";
+import type { Shaping, SoundControl } from "@/core/sound";
+import type { Track } from "@/core/score";
 import { drums } from "./drums";
 import type { Instrument, VoiceWay, Wheel } from "./instrument";
 import { KITS } from "./kits/registry";

@@ -1,4 +1,4 @@
-import type { Decibels, Milliseconds } from "@/core";
+import type { Decibels, Milliseconds } from "@/core/base";
 import type { Strength } from "./synth/meter";
 import type { Strengths } from "./synth/mix-sound";
 

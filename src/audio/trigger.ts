@@ -1,4 +1,5 @@
-import type { PlaybackEvent, Seconds } from "@/core";
+import type { Seconds } from "@/core/base";
+import type { PlaybackEvent } from "@/core/playback";
 import type { Trigger } from "./instrument";
 
 /** A playback event as an instrument takes it, at a time of the audio clock, at a tempo. */

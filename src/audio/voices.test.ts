@@ -1,7 +1,10 @@
 import { describe, expect, it } from "vitest";
-import { createProject, edits, pitchHz, type Shaping } from "@/core";
+import * as edits from "@/core/edits";
+import { seeded } from "@/core/base";
+import { pitchHz } from "@/core/pitch";
+import type { Shaping } from "@/core/sound";
+import { createProject } from "@/core/score";
 import { KITS } from "./kits/registry";
-import { seeded } from "@/core/base/random";
 import { SOUNDS } from "./sounds";
 import { fakeContext } from "./nodes.test-helper";
 import { renderPad } from "./pads/render";

@@ -1,4 +1,4 @@
-import type { Seconds, Semitones } from "@/core";
+import type { Seconds, Semitones } from "@/core/base";
 import type { BendOrder, Wheel } from "./instrument";
 
 /** What bends a track: the hand on the wheel, and the curve of what is played, added. */

@@ -1,6 +1,5 @@
 import * as fc from "fast-check";
-import { makeNote } from "./score/create";
-import type { Note } from "./score/model";
+import { type Note, makeNote } from "./score";
 
 /** A note as tests write it: start, then what matters. */
 export const n = (start: number, rest: Partial<Note> = {}): Note =>

@@ -1,6 +1,8 @@
-import { changePart } from "@/core/score/parts";
+import * as edits from "@/core/edits";
+import { changePart, createProject, makeNote } from "@/core/score";
+import { type MidiMessage, midiBytes } from "@/core/perform";
+import { writeSmf } from "@/core/formats";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { createProject, edits, makeNote, midiBytes, writeSmf, type MidiMessage } from "@/core";
 import { MidiIn, type MidiPort } from "./midi-in";
 import { SimulatedController, fileMessages } from "./simulated";
 import { NoMidi, openWebMidi } from "./web-midi";

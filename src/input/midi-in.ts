@@ -1,4 +1,4 @@
-import { MidiStream, type MidiMessage } from "@/core";
+import { type MidiMessage, MidiStream } from "@/core/perform";
 
 /** Something that speaks MIDI: a device of the machine, or the simulated controller. */
 export interface MidiPort {

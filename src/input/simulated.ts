@@ -1,17 +1,7 @@
-import {
-  DRUM_CHANNEL,
-  FormatError,
-  bendLine,
-  melodicChannel,
-  midiBytes,
-  playbackEvents,
-  readSmf,
-  sectionsOf,
-  timeMap,
-  totalTicks,
-  wheelSteps,
-  type MidiMessage,
-} from "@/core";
+import { sectionsOf, timeMap, totalTicks } from "@/core/score";
+import { bendLine, playbackEvents, wheelSteps } from "@/core/playback";
+import { type MidiMessage, midiBytes } from "@/core/perform";
+import { DRUM_CHANNEL, FormatError, melodicChannel, readSmf } from "@/core/formats";
 import type { MidiPort } from "./midi-in";
 
 /** How often the file is looked at for what is due, in ms. */

@@ -1,15 +1,22 @@
 import * as yup from "yup";
-import { LIMITS, type Change, type SentChange } from "@/core";
-import { chordProblems, partProblems, songProblems, trackProblems } from "@/core/stored/references";
-import { firstProblems, problemsOf, type Problem } from "@/core/params/check";
+import { type Problem, firstProblems, problemsOf } from "@/core/params";
 import {
+  LIMITS,
   id,
   isIdList,
   partSchema,
   patternHeadSchema,
   projectHeadSchema,
   trackSchema,
-} from "@/core/score/schema";
+} from "@/core/score";
+import {
+  type Change,
+  type SentChange,
+  chordProblems,
+  partProblems,
+  songProblems,
+  trackProblems,
+} from "@/core/stored";
 import { ApiError } from "./errors";
 
 const order = (most: number) => yup.array(id()).strict().max(most);

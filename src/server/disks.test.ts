@@ -14,7 +14,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import Sqlite from "better-sqlite3";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { createProject } from "@/core";
+import { createProject } from "@/core/score";
 import { copiesIn, keepCopies } from "./copies";
 import { closeDatabase, openDatabase } from "./database";
 import { StartError, startProblem, storageError } from "./errors";

@@ -1,4 +1,4 @@
-import { parseJsonText } from "@/core/formats/container/parse-json";
+import { parseJsonText } from "@/core/formats";
 import { ApiError } from "./errors";
 
 /** Nothing that is sent here goes deeper, has more fields in one object, or more lists and objects. */

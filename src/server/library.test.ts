@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { CARDS_AT_A_TIME, createProject } from "@/core";
+import { createProject } from "@/core/score";
+import { CARDS_AT_A_TIME } from "@/core/stored";
 import { openDatabase, type Database } from "./database";
 import { demoProjects } from "./demo";
 import { ApiError } from "./errors";

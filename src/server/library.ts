@@ -1,7 +1,7 @@
 import { and, asc, count, desc, inArray, isNotNull, isNull, sql } from "drizzle-orm";
 import * as yup from "yup";
-import { CARDS_AT_A_TIME, type ProjectCard } from "@/core";
-import { problemsOf } from "@/core/params/check";
+import { problemsOf } from "@/core/params";
+import { CARDS_AT_A_TIME, type ProjectCard } from "@/core/stored";
 import { refuse } from "./change";
 import type { Database } from "./database";
 import { projects } from "./schema";

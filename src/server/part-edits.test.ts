@@ -1,14 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import {
-  applyChange,
-  createProject,
-  diffProjects,
-  edits,
-  makeNote,
-  partOf,
-  type Project,
-} from "@/core";
-import { seeded } from "@/core/base/random";
+import * as edits from "@/core/edits";
+import { seeded } from "@/core/base";
+import { type Project, createProject, makeNote, partOf } from "@/core/score";
+import { applyChange, diffProjects } from "@/core/stored";
 import { firstPortion, sentChange } from "@/ui/saving/portions";
 import { parseChangeBody } from "./change";
 import { openDatabase, type Database } from "./database";

@@ -1,14 +1,7 @@
 import { and, eq } from "drizzle-orm";
-import {
-  applyPartEdit,
-  sortNotes,
-  type Change,
-  type Part,
-  type PartEdit,
-  type SentChange,
-} from "@/core";
-import { problemsOf } from "@/core/params/check";
-import { partSchema } from "@/core/score/schema";
+import { problemsOf } from "@/core/params";
+import { type Part, partSchema, sortNotes } from "@/core/score";
+import { type Change, type PartEdit, type SentChange, applyPartEdit } from "@/core/stored";
 import { refuse } from "./change";
 import { ApiError } from "./errors";
 import { partOfRow, type Rows } from "./rows";

@@ -1,4 +1,5 @@
-import { FormatError, ProjectError } from "@/core";
+import { ProjectError } from "@/core/stored";
+import { FormatError } from "@/core/formats";
 import { ApiError, storageError } from "./errors";
 
 /** What a client is told of an error: status, sentence, details. */

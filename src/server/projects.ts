@@ -1,14 +1,8 @@
 import { and, eq, lt, sql } from "drizzle-orm";
 import { nanoid } from "nanoid";
-import {
-  LIMITS,
-  samplesOf,
-  type Change,
-  type Project,
-  type SampleFile,
-  type SentChange,
-  type StoredProject,
-} from "@/core";
+import { LIMITS, type Project, samplesOf } from "@/core/score";
+import type { Change, SentChange, StoredProject } from "@/core/stored";
+import type { SampleFile } from "@/core/formats";
 import { chainProblems, refuse } from "./change";
 import { expanded } from "./part-edits";
 import { readSummary, summaryOf, unreadable, type Summary } from "./summary";

@@ -1,5 +1,6 @@
 import { and, eq, isNotNull, lt } from "drizzle-orm";
-import { KIT_PRESETS, samplesOf, type Track } from "@/core";
+import { type Track, samplesOf } from "@/core/score";
+import { KIT_PRESETS } from "@/core/stored";
 import type { Database } from "./database";
 import { patterns, presets, projects, samples, tracks } from "./schema";
 

@@ -1,4 +1,4 @@
-import type { StoredProject } from "@/core";
+import type { StoredProject } from "@/core/stored";
 import { ApiError } from "./errors";
 import { tasks } from "./heavy/tasks";
 import { LITTLE } from "./http";

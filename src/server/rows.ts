@@ -1,15 +1,13 @@
 import { and, asc, eq, notInArray } from "drizzle-orm";
+import type { Part, Project, Track } from "@/core/score";
 import {
+  type Change,
+  type PatternHead,
+  type ProjectHead,
   headOf,
   patternHead,
   upgrade,
-  type Change,
-  type Part,
-  type PatternHead,
-  type Project,
-  type ProjectHead,
-  type Track,
-} from "@/core";
+} from "@/core/stored";
 import type { Database } from "./database";
 import { parts, patterns, projects, tracks } from "./schema";
 

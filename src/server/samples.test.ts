@@ -1,15 +1,14 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import * as edits from "@/core/edits";
+import { createProject } from "@/core/score";
+import { ProjectError, diffProjects } from "@/core/stored";
 import {
   FormatError,
-  ProjectError,
   audioKind,
-  createProject,
-  diffProjects,
-  edits,
+  readFile,
   readProjectFile,
   writeProjectJson,
-  readFile,
-} from "@/core";
+} from "@/core/formats";
 import { wave } from "../../e2e/wave";
 import { openDatabase, type Database } from "./database";
 import { ApiError } from "./errors";

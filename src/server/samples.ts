@@ -1,15 +1,7 @@
 import { createHash } from "node:crypto";
 import { eq, inArray, sql } from "drizzle-orm";
-import {
-  AUDIO_TYPES,
-  LIMITS,
-  audioKind,
-  samplesOf,
-  type Project,
-  type SampleFile,
-  type SampleRef,
-  type UsesSamples,
-} from "@/core";
+import { LIMITS, type Project, type SampleRef, type UsesSamples, samplesOf } from "@/core/score";
+import { AUDIO_TYPES, type SampleFile, audioKind } from "@/core/formats";
 import type { Database } from "./database";
 import { ApiError } from "./errors";
 import { samples } from "./schema";

@@ -9,25 +9,22 @@ import {
   text,
   unique,
 } from "drizzle-orm/sqlite-core";
+import type { Grid, Metre } from "@/core/time";
+import type { Mix, Room, Shaping } from "@/core/sound";
 import type {
   BendPoint,
   ChainStep,
   ChordMark,
   Colour,
   Generated,
-  Grid,
   KitShape,
   Lane,
-  Metre,
-  Mix,
   Note,
-  Preset,
   Recording,
-  Starred,
-  Room,
-  Shaping,
   SongEntry,
-} from "@/core";
+  Starred,
+} from "@/core/score";
+import type { Preset } from "@/core/stored";
 import type { Summary } from "./summary";
 
 /** A project's head. `revision` goes up by one with every saved change. */

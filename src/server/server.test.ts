@@ -1,21 +1,12 @@
-import { partOf } from "@/core/score/parts";
+import * as edits from "@/core/edits";
+import { type Project, type Track, createProject, makeNote, makeTrack, partOf } from "@/core/score";
+import { playbackEvents } from "@/core/playback";
+import { diffProjects, headOf, parseProject } from "@/core/stored";
+import { readFile } from "@/core/formats";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import {
-  createProject,
-  diffProjects,
-  edits,
-  headOf,
-  makeNote,
-  makeTrack,
-  parseProject,
-  playbackEvents,
-  type Project,
-  type Track,
-  readFile,
-} from "@/core";
 import { parseChangeBody } from "./change";
 import { openDatabase, type Database } from "./database";
 import { demoProjects } from "./demo";

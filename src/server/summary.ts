@@ -1,5 +1,6 @@
-import { patternTooLarge, thumbnail, type Project } from "@/core";
-import { packed, type Picture } from "@/core/analysis/picture";
+import type { Project } from "@/core/score";
+import { patternTooLarge } from "@/core/playback";
+import { type Picture, packPicture, thumbnail } from "@/core/analysis";
 
 /** What the library shows of a project besides its head, kept beside it. */
 export interface Summary {
@@ -20,7 +21,7 @@ export function summaryOf(project: Project): Summary {
   return {
     bars: project.patterns[0]!.bars,
     patterns: project.patterns.length,
-    picture: packed(thumbnail(project)),
+    picture: packPicture(thumbnail(project)),
     problem,
   };
 }

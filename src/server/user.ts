@@ -1,10 +1,9 @@
 import { and, asc, eq } from "drizzle-orm";
 import { nanoid } from "nanoid";
 import * as yup from "yup";
-import { LIMITS, type Preset, type UserGrids } from "@/core";
-import { presetProblems } from "@/core/stored/presets";
-import { problemsOf } from "@/core/params/check";
-import { gridSchema } from "@/core/score/schema";
+import { problemsOf } from "@/core/params";
+import { LIMITS, gridSchema } from "@/core/score";
+import { type Preset, type UserGrids, presetProblems } from "@/core/stored";
 import { refuse } from "./change";
 import type { Database } from "./database";
 import { ApiError } from "./errors";

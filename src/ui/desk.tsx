@@ -11,7 +11,7 @@ import { Foot } from "./foot/foot";
 import { IdeaSheet } from "./ideas/idea-sheet";
 import { Mixer } from "./mixer/mixer";
 import { SessionProvider, useSession } from "./session/context";
-import type { StoredProject } from "@/core";
+import type { StoredProject } from "@/core/stored";
 import { Controller } from "./perform/controller";
 import { CountIn } from "./perform/count-in";
 import { PlayedStrip } from "./perform/played-strip";

@@ -1,7 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useRef, useState, type ComponentProps } from "react";
-import { READABLE } from "@/core";
+import { READABLE } from "@/core/formats";
 import { notImported, readIntake, type Intake } from "./commands/files/importing";
 import { leaveWaiting } from "./commands/files/listening";
 import { SAMPLE_TYPES, isSound, soundTitle } from "./commands/files/sample";

@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useState } from "react";
-import type { StoredProject } from "@/core";
+import type { StoredProject } from "@/core/stored";
 import { api } from "./saving/api";
 import { Desk } from "./desk";
 

@@ -1,11 +1,16 @@
 import { expose } from "comlink";
-import { beatOf } from "@/core/listen/beat";
-import { drumHits } from "@/core/listen/drum-hits";
-import { listenTo, mixedDown, onsetsOf, type Listened } from "@/core/listen/listen";
-import { pitchLine } from "@/core/listen/pitch-line";
-import { slicesOf } from "@/core/listen/slices";
-import { waveFile } from "@/core/formats/sound/wave";
-import type { Metre } from "@/core/time/ticks";
+import type { Metre } from "@/core/time";
+import {
+  type Listened,
+  beatOf,
+  drumHits,
+  listenTo,
+  mixedDown,
+  onsetsOf,
+  pitchLine,
+  slicesOf,
+} from "@/core/listen";
+import { waveFile } from "@/core/formats";
 
 let channels: Float32Array<ArrayBuffer>[] = [];
 let listened: Listened | null = null;

@@ -1,5 +1,5 @@
 import { expose } from "comlink";
-import { readFile, type ReadOptions } from "@/core";
+import { type ReadOptions, readFile } from "@/core/formats";
 
 /** Reading of files, away from the page. */
 const desk = {

@@ -1,5 +1,5 @@
 import Flac from "libflacjs/dist/libflac.js";
-import { wholeSamples } from "@/core/formats/sound/wave";
+import { wholeSamples } from "@/core/formats";
 import type { Encoding } from "./encoding";
 
 interface FlacOptions {

@@ -1,6 +1,6 @@
-import { LoudnessRun } from "@/core/analysis/loudness-run";
-import { encodeWave, waveAround, type WaveOptions } from "@/core/formats/sound/wave";
-import { seeded } from "@/core/base/random";
+import { seeded } from "@/core/base";
+import { LoudnessRun } from "@/core/analysis";
+import { type WaveOptions, encodeWave, waveAround } from "@/core/formats";
 import type { Encoding } from "./encoding";
 import { zipped } from "./zipped";
 

@@ -1,4 +1,4 @@
-import type { MidiPitch } from "@/core";
+import type { MidiPitch } from "@/core/base";
 
 /** Renders a sound at a sample rate; pure, so the same rate gives the same samples. */
 export type Render = (rate: number) => Float32Array<ArrayBuffer>;

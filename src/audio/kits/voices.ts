@@ -1,6 +1,6 @@
 import { biquad, decay, metal, noise, render, sweep } from "../dsp";
 import { varied, type Pad, type Render } from "./kit";
-import type { Hertz, Seconds } from "@/core";
+import type { Hertz, Seconds } from "@/core/base";
 
 const TAU = 2 * Math.PI;
 

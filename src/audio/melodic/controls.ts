@@ -1,5 +1,5 @@
-import { byId } from "@/core/base/by-id";
-import type { Shaping, SoundControl } from "@/core";
+import { byId } from "@/core/base";
+import type { Shaping, SoundControl } from "@/core/sound";
 import type { Design } from "./layered";
 
 /** What shapes the sounds of a category, and values of ours under a name. One entry adds one. */

@@ -1,4 +1,4 @@
-import { pitchHz } from "@/core";
+import { pitchHz } from "@/core/pitch";
 import { velocityGain, voiced, type Instrument, type Wheel, type VoiceWay } from "../instrument";
 import { drawn, struck } from "../synth/line";
 import type { Clock } from "../clock";

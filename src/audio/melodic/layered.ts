@@ -1,4 +1,5 @@
-import { pitchHz, type Hertz, type Seconds } from "@/core";
+import type { Hertz, Seconds } from "@/core/base";
+import { pitchHz } from "@/core/pitch";
 import {
   slidPitch,
   velocityGain,

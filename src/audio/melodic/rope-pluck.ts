@@ -1,4 +1,5 @@
-import { pitchHz, type MidiPitch } from "@/core";
+import type { MidiPitch } from "@/core/base";
+import { pitchHz } from "@/core/pitch";
 import { noise, render } from "../dsp";
 import { velocityGain, voiced, type Instrument, type Wheel, type VoiceWay } from "../instrument";
 import type { Clock } from "../clock";

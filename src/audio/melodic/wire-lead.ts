@@ -1,4 +1,4 @@
-import { pitchHz } from "@/core";
+import { pitchHz } from "@/core/pitch";
 import {
   mixedIn,
   velocityGain,

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { createProject, edits, plainPad, type PadShape } from "@/core";
+import * as edits from "@/core/edits";
+import { type PadShape, createProject, plainPad } from "@/core/score";
 import { drums } from "../drums";
 import { KITS, kitOf } from "../kits/registry";
 import { padFor } from "../kits/kit";

@@ -1,5 +1,5 @@
-import type { KitShape, MidiPitch, PadShape } from "@/core";
-import { seeded } from "@/core/base/random";
+import { type MidiPitch, seeded } from "@/core/base";
+import type { KitShape, PadShape } from "@/core/score";
 import { kitOf } from "../kits/registry";
 import { padFor } from "../kits/kit";
 import { shapeSound } from "./shape";

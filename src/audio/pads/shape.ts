@@ -1,4 +1,4 @@
-import type { KitShape, PadShape } from "@/core";
+import type { KitShape, PadShape } from "@/core/score";
 import { biquad } from "../dsp";
 import { stretchSound } from "./stretch";
 

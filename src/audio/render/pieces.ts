@@ -1,4 +1,6 @@
-import { PLAIN_ROOM, SENDS, SEND_OFF, roomTime, type Project, type Seconds } from "@/core";
+import type { Seconds } from "@/core/base";
+import { PLAIN_ROOM, SENDS, SEND_OFF, roomTime } from "@/core/sound";
+import type { Project } from "@/core/score";
 import { BLOCK } from "../synth/block";
 import { RINGS_ON } from "../strip/strip";
 import type { PadRenderer } from "../pads/render";

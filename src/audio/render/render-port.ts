@@ -1,4 +1,4 @@
-import type { Hertz, Milliseconds, Seconds } from "@/core";
+import type { Hertz, Milliseconds, Seconds } from "@/core/base";
 import { BLOCK } from "../synth/block";
 import type { MixOptions, MixOrder } from "../synth/mix-sound";
 import { fetchAudioThread } from "../worklet/load";

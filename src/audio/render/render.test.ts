@@ -1,5 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { createProject, edits, makeNote, playbackEvents, type Project } from "@/core";
+import * as edits from "@/core/edits";
+import { type Project, createProject, makeNote } from "@/core/score";
+import { playbackEvents } from "@/core/playback";
 import { bounce, bounceHeld } from "../bounce";
 import { renderHere } from "../pads/renderers";
 import { Rendering, type RenderOrder } from "../worklet/render-thread";

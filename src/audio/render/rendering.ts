@@ -1,4 +1,4 @@
-import type { Hertz, Seconds } from "@/core";
+import type { Hertz, Seconds } from "@/core/base";
 import { Mixer, type Routes } from "../mixer";
 import type { PadRenderer } from "../pads/render";
 import { RenderPort } from "./render-port";

@@ -1,4 +1,6 @@
-import { PLAIN_MIX, padShapeOf, trackOf, type MidiPitch, type Project, type Track } from "@/core";
+import type { MidiPitch } from "@/core/base";
+import { PLAIN_MIX } from "@/core/sound";
+import { type Project, type Track, padShapeOf, trackOf } from "@/core/score";
 import type { Routes } from "../mixer";
 
 /** What each file holds: everything, a track, a lane of a kit, or the drums and the melodies. */

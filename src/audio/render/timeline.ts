@@ -1,15 +1,6 @@
-import {
-  bendLine,
-  bendSemitones,
-  playbackEvents,
-  timeMap,
-  type MidiPitch,
-  type PlaybackOptions,
-  type Project,
-  type Seconds,
-  type Semitones,
-} from "@/core";
-import { firstIndex } from "@/core/base/search";
+import { type MidiPitch, type Seconds, type Semitones, firstIndex } from "@/core/base";
+import { type Project, bendSemitones, timeMap } from "@/core/score";
+import { type PlaybackOptions, bendLine, playbackEvents } from "@/core/playback";
 import type { Trigger } from "../instrument";
 import { triggerOf } from "../trigger";
 

@@ -1,4 +1,4 @@
-import type { Hertz, Milliseconds, Seconds } from "@/core";
+import type { Hertz, Milliseconds, Seconds } from "@/core/base";
 import { noise } from "../dsp";
 
 /** How a room is: what of it makes its sound; see `ROOM_RANGES`. */

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { PLAIN_ROOM, roomTime, tempoTable } from "@/core";
+import { tempoTable } from "@/core/time";
+import { PLAIN_ROOM, roomTime } from "@/core/sound";
 import { burst } from "./burst";
 
 const RATE = 44_100;

@@ -1,12 +1,5 @@
-import {
-  PLAIN_ROOM,
-  roomTime,
-  type Bpm,
-  type Hertz,
-  type Milliseconds,
-  type Room as RoomValues,
-  type Send,
-} from "@/core";
+import type { Bpm, Hertz, Milliseconds } from "@/core/base";
+import { PLAIN_ROOM, type Room as RoomValues, type Send, roomTime } from "@/core/sound";
 import type { RoomOrder } from "../synth/room-sound";
 import type { Way } from "../worklet/way";
 import { hallOf } from "./hall";

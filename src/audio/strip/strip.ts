@@ -1,4 +1,6 @@
-import { PLAIN_MIX, SENDS, type Seconds, type Track, type Velocity } from "@/core";
+import type { Seconds, Velocity } from "@/core/base";
+import { PLAIN_MIX, SENDS } from "@/core/sound";
+import type { Track } from "@/core/score";
 import {
   levelGain,
   type HeldNote,

@@ -1,4 +1,4 @@
-import type { Cents, Hertz, Seconds, Semitones } from "@/core";
+import type { Cents, Hertz, Seconds, Semitones } from "@/core/base";
 import { BLOCK } from "./block";
 
 /** How quickly a movement of the hand is followed, a time constant: no step is heard. */

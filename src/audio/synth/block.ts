@@ -1,4 +1,4 @@
-import type { Cents } from "@/core";
+import type { Cents } from "@/core/base";
 
 /** Samples that are made at once, as the Web Audio specification has it (render quantum). */
 export const BLOCK = 128;

@@ -1,4 +1,5 @@
-import type { Cents, Hertz, Seconds, SoundValues } from "@/core";
+import type { Cents, Hertz, Seconds } from "@/core/base";
+import type { SoundValues } from "@/core/sound";
 import { drive } from "./drive";
 import { easedAll, type Eased } from "./eased";
 import { Late } from "./late";

@@ -1,4 +1,4 @@
-import type { Hertz, Seconds } from "@/core";
+import type { Hertz, Seconds } from "@/core/base";
 import { curveOf } from "./curve";
 
 /** Over this the compressor presses, by this ratio, softly about the bend; all in dB. */

@@ -1,4 +1,4 @@
-import type { Percent } from "@/core";
+import type { Percent } from "@/core/base";
 import { curveOf } from "./curve";
 
 /** How far the drive goes: what comes in is bent as if this many times louder. */

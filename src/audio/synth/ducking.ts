@@ -1,4 +1,4 @@
-import type { Decibels, Hertz, Milliseconds, Seconds, Velocity } from "@/core";
+import type { Decibels, Hertz, Milliseconds, Seconds, Velocity } from "@/core/base";
 
 /** How soon a hit presses down (time constant), and for how long it holds. */
 const FALL: Seconds = 0.0012;

@@ -1,4 +1,4 @@
-import type { Hertz, Seconds } from "@/core";
+import type { Hertz, Seconds } from "@/core/base";
 import { EASE } from "../ease";
 import { BLOCK } from "./block";
 import { kernels } from "./kernels/kernels";

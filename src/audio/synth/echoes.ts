@@ -1,4 +1,4 @@
-import type { Hertz, Seconds } from "@/core";
+import type { Hertz, Seconds } from "@/core/base";
 import { BLOCK, ringOf } from "./block";
 import { Eased } from "./eased";
 import { MovingFilter } from "./filter";

@@ -1,4 +1,4 @@
-import type { Hertz } from "@/core";
+import type { Hertz } from "@/core/base";
 import { Biquad } from "./biquad";
 
 /**

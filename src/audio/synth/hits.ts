@@ -1,4 +1,5 @@
-import type { Hertz, MidiPitch, Pan, Seconds, Send } from "@/core";
+import type { Hertz, MidiPitch, Pan, Seconds } from "@/core/base";
+import type { Send } from "@/core/sound";
 import { BLOCK } from "./block";
 import { Eased } from "./eased";
 import { moved, placed } from "./pan";

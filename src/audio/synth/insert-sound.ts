@@ -1,5 +1,5 @@
-import type { Hertz, TrackMix } from "@/core";
-import { SHELVES } from "@/core/sound/mix";
+import type { Hertz } from "@/core/base";
+import { SHELVES, type TrackMix } from "@/core/sound";
 import { Compressor } from "./compressor";
 import { Ducking, type Duck } from "./ducking";
 import { drive } from "./drive";

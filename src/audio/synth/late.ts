@@ -1,4 +1,4 @@
-import type { Hertz, Seconds } from "@/core";
+import type { Hertz, Seconds } from "@/core/base";
 import { BLOCK, ringOf } from "./block";
 
 /** What was, for a while: gives back both sides as one, some time later. */

@@ -1,4 +1,4 @@
-import type { Seconds } from "@/core";
+import type { Seconds } from "@/core/base";
 
 /**
  * A corner of a line, at a time after the note begins: a step to a value, the end of a straight or of an

@@ -1,4 +1,4 @@
-import type { Hertz } from "@/core";
+import type { Hertz } from "@/core/base";
 import { BLOCK, ringLength, type Sides } from "./block";
 import { floats, giveBack, kernels } from "./kernels/kernels";
 import type { DelayLine } from "./kernels/loops";

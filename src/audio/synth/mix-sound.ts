@@ -1,4 +1,4 @@
-import type { Hertz, Seconds } from "@/core";
+import type { Hertz, Seconds } from "@/core/base";
 import { limit } from "../limiter";
 import { BLOCK, type Sides } from "./block";
 import { Eased } from "./eased";

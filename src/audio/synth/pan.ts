@@ -1,4 +1,4 @@
-import type { Pan } from "@/core";
+import type { Pan } from "@/core/base";
 
 /** What one channel is times on the left and on the right: of the same power wherever it is. */
 export const placed = (pan: Pan): readonly [left: number, right: number] => {

@@ -1,4 +1,4 @@
-import type { Cents, Hertz, Pan, Seconds, Semitones } from "@/core";
+import type { Cents, Hertz, Pan, Seconds, Semitones } from "@/core/base";
 import type { BendPoint } from "./bends";
 import type { BodyValues } from "./body-sound";
 import type { Line } from "./line";

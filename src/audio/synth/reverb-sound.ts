@@ -1,4 +1,4 @@
-import type { Hertz, Seconds } from "@/core";
+import type { Hertz, Seconds } from "@/core/base";
 import { BLOCK, ringOf, type Sides } from "./block";
 import { Convolution } from "./convolution";
 import { Eased } from "./eased";

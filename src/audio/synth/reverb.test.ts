@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { seeded } from "@/core/base/random";
+import { seeded } from "@/core/base";
 import { hallOf } from "../room/hall";
 import { BLOCK } from "./block";
 import { Convolution } from "./convolution";

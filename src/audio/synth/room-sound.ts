@@ -1,4 +1,4 @@
-import type { Hertz, Seconds } from "@/core";
+import type { Hertz, Seconds } from "@/core/base";
 import { BLOCK, type Sides } from "./block";
 import { Echoes, type EchoOrder } from "./echoes";
 import type { SendBlocks } from "./hits";

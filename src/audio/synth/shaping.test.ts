@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { seeded } from "@/core/base/random";
+import { seeded } from "@/core/base";
 import { Bends } from "./bends";
 import { BodySound } from "./body-sound";
 import { compression } from "./compressor";

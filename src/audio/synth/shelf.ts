@@ -1,4 +1,4 @@
-import type { Decibels, Hertz } from "@/core";
+import type { Decibels, Hertz } from "@/core/base";
 import { Biquad } from "./biquad";
 
 /** A low or high shelf for one side: the formulas of the Web Audio specification, with a slope of one. */

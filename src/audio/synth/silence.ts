@@ -1,4 +1,4 @@
-import type { Hertz, Seconds } from "@/core";
+import type { Hertz, Seconds } from "@/core/base";
 
 /** What falls silent at once does so with this time constant, and is over after. */
 const SILENCED: Seconds = 0.004;

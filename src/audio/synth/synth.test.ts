@@ -1,6 +1,7 @@
 import FFT from "fft.js";
 import { describe, expect, it } from "vitest";
-import { PLAIN_SOUND, pitchHz } from "@/core";
+import { pitchHz } from "@/core/pitch";
+import { PLAIN_SOUND } from "@/core/sound";
 import { DESIGNS } from "../melodic/designs";
 import { planOf } from "../melodic/layered";
 import { Follower, type Line } from "./line";

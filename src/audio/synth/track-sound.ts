@@ -1,4 +1,5 @@
-import type { Hertz, Pan, Seconds, Send } from "@/core";
+import type { Hertz, Pan, Seconds } from "@/core/base";
+import type { Send } from "@/core/sound";
 import { BLOCK, type Sides } from "./block";
 import { Eased } from "./eased";
 import { Hits, type HitOrder, type SendBlocks } from "./hits";

@@ -1,4 +1,4 @@
-import type { Cents, Hertz, Seconds } from "@/core";
+import type { Cents, Hertz, Seconds } from "@/core/base";
 import { BLOCK, times } from "./block";
 import { MovingFilter } from "./filter";
 import { floats, kernels } from "./kernels/kernels";

@@ -1,4 +1,4 @@
-import type { Hertz, Seconds } from "@/core";
+import type { Hertz, Seconds } from "@/core/base";
 import { noise } from "../dsp";
 import { Bends } from "./bends";
 import { BodySound } from "./body-sound";

@@ -1,4 +1,4 @@
-import type { Hertz } from "@/core";
+import type { Hertz } from "@/core/base";
 import { BLOCK } from "./block";
 import { Voices } from "./voices";
 import { tablesOf, type WaveShape } from "./waves";

@@ -1,4 +1,4 @@
-import type { Cents, Hertz, Seconds } from "@/core";
+import type { Cents, Hertz, Seconds } from "@/core/base";
 import { BLOCK, times } from "./block";
 import { floats, kernels } from "./kernels/kernels";
 import type { Bending } from "./kernels/loops";

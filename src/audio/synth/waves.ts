@@ -1,5 +1,5 @@
 import FFT from "fft.js";
-import type { Hertz } from "@/core";
+import type { Hertz } from "@/core/base";
 import { floats } from "./kernels/kernels";
 
 /** A wave by name, or the strengths of its harmonics from the first. */

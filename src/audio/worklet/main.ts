@@ -1,5 +1,5 @@
 import "./start-kernels";
-import type { Hertz } from "@/core";
+import type { Hertz } from "@/core/base";
 import { BLOCK } from "../synth/block";
 import { MixSound, type MixOptions, type MixOrder } from "../synth/mix-sound";
 import { warmUp } from "../synth/warm";

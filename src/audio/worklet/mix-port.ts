@@ -1,4 +1,4 @@
-import type { Seconds } from "@/core";
+import type { Seconds } from "@/core/base";
 import type { MixOptions, MixOrder, Strengths } from "../synth/mix-sound";
 import type { PlayerOrder } from "../synth/track-sound";
 import { loadAudioThread } from "./load";

@@ -1,4 +1,4 @@
-import type { Hertz } from "@/core";
+import type { Hertz } from "@/core/base";
 import { BLOCK } from "../synth/block";
 import { MixSound, type MixOptions, type MixOrder } from "../synth/mix-sound";
 

@@ -1,10 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
-import { createProject } from "../score/create";
 import * as edits from "../edits";
-import { grid, gridTicks, lineAt } from "../time/grid";
-import { msToTicks } from "../time/ticks";
-import { bell, seeded } from "../base/random";
+import { bell, seeded } from "../base";
+import { grid, gridTicks, lineAt, msToTicks } from "../time";
+import { createProject } from "../score";
 import { describeFit, fitGrid } from "./fit-grid";
 import { thumbnail } from "./thumbnail";
 import { timingOf } from "./timing";

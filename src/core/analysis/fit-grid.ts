@@ -1,7 +1,17 @@
-import type { Note } from "../score/model";
-import { GRID_VALUES, driftOf, grid, gridName, gridTicks, lineAt, type Grid } from "../time/grid";
-import { barTicks, beatTicks, type Metre } from "../time/ticks";
-import type { Ticks } from "../base/units";
+import type { Ticks } from "../base";
+import {
+  GRID_VALUES,
+  type Grid,
+  type Metre,
+  barTicks,
+  beatTicks,
+  driftOf,
+  grid,
+  gridName,
+  gridTicks,
+  lineAt,
+} from "../time";
+import type { Note } from "../score";
 
 /** A beat of a part that stands on another grid than the rest. */
 export interface GridException {

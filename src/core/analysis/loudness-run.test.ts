@@ -1,5 +1,5 @@
 import { expect, it } from "vitest";
-import { seeded } from "../base/random";
+import { seeded } from "../base";
 import { loudness } from "./loudness";
 import { LoudnessRun } from "./loudness-run";
 

@@ -1,4 +1,4 @@
-import type { Hertz } from "../base/units";
+import type { Hertz } from "../base";
 import { gatedLoudness, kWeighting, type Lufs } from "./loudness";
 
 /** Blocks of 400 ms overlap by three quarters: they are summed up in steps of a quarter. */

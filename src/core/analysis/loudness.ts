@@ -1,4 +1,4 @@
-import type { Hertz } from "../base/units";
+import type { Hertz } from "../base";
 
 /** Integrated loudness in LUFS: how loud something is as a whole, to the ear. */
 export type Lufs = number;

@@ -12,7 +12,7 @@ export interface Picture {
 const MOST = 160;
 
 /** A thumbnail made small: evenly thinned where it has many marks. */
-export function packed({ rows, bars, marks }: Thumbnail): Picture {
+export function packPicture({ rows, bars, marks }: Thumbnail): Picture {
   const every = Math.max(1, marks.length / MOST);
   const kept = marks.filter((_, i) => Math.floor(i / every) !== Math.floor((i - 1) / every));
   return {
@@ -29,7 +29,7 @@ export function packed({ rows, bars, marks }: Thumbnail): Picture {
 }
 
 /** The marks of a picture as a thumbnail has them. */
-export function unpacked({ rows, bars, marks }: Picture): Thumbnail {
+export function unpackPicture({ rows, bars, marks }: Picture): Thumbnail {
   return {
     rows,
     bars,

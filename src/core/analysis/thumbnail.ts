@@ -1,6 +1,5 @@
-import type { Pattern, Project } from "../score/model";
-import { patternTicks } from "../score/sections";
-import { loopGroups } from "../playback/voices";
+import { type Pattern, type Project, patternTicks } from "../score";
+import { loopGroups } from "../playback";
 
 /** One note in a small picture: `at` and `width` as shares of the length, `row` of `rows` from the top. */
 export interface Mark {

@@ -1,7 +1,6 @@
-import type { Note } from "../score/model";
-import { driftOf, type Grid } from "../time/grid";
-import { ticksToMs } from "../time/ticks";
-import type { Bpm, Milliseconds, Ticks } from "../base/units";
+import type { Bpm, Milliseconds, Ticks } from "../base";
+import { type Grid, driftOf, ticksToMs } from "../time";
+import type { Note } from "../score";
 
 /** How a note stands to its grid: late is positive. */
 export interface Drift {

@@ -1,11 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
-import { playbackEvents } from "../playback/events";
-import { writeMusicXml } from "../formats/musicxml/write";
-import { readMusicXml } from "../formats/musicxml/read";
-import { writeProjectJson, readProjectJson } from "../formats/project/json";
-import { createProject } from "../score/create";
-import type { Project } from "../score/model";
+import { type Project, createProject } from "../score";
+import { playbackEvents } from "../playback";
+import { readMusicXml, readProjectJson, writeMusicXml, writeProjectJson } from "../formats";
 import * as edits from "./";
 
 const BASS = { pattern: "a", track: "bass" };

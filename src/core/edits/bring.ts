@@ -1,14 +1,22 @@
-import { padName } from "../pitch/percussion";
-import { metreOf, patternBar, patternTicks } from "../score/sections";
-import { DEFAULT_GRID } from "../time/grid";
-import { barTicks } from "../time/ticks";
-import { plural } from "../base/plural";
-import { makeLane, makePart } from "../score/create";
-import { LIMITS, type Part, type Pattern, type Project, type Track } from "../score/model";
-import { trackParams } from "../transforms/registry";
-import { withoutDeadSources } from "../stored/sources";
-import { withStars } from "../score/stars";
-import { patternOf } from "../score/parts";
+import { plural } from "../base";
+import { DEFAULT_GRID, barTicks } from "../time";
+import { padName } from "../pitch";
+import {
+  LIMITS,
+  type Part,
+  type Pattern,
+  type Project,
+  type Track,
+  makeLane,
+  makePart,
+  metreOf,
+  patternBar,
+  patternOf,
+  patternTicks,
+  withStars,
+} from "../score";
+import { trackParams } from "../transforms";
+import { withoutDeadSources } from "../stored";
 import { wholeSong } from "./song";
 import { nextPatternName, setBars } from "./project";
 

@@ -1,6 +1,14 @@
-import { contextOf, applyChain } from "../transforms/chain";
-import { sortNotes, type ChainStep, type Project } from "../score/model";
-import { changePart, partOf, patternOf, trackOf, type PartAddress } from "../score/parts";
+import {
+  type ChainStep,
+  type PartAddress,
+  type Project,
+  changePart,
+  partOf,
+  patternOf,
+  sortNotes,
+  trackOf,
+} from "../score";
+import { applyChain, contextOf } from "../transforms";
 import { holding } from "./transform";
 
 /** Puts a transform at the end of a part's chain. */

@@ -1,12 +1,8 @@
-import { partOf } from "../score/parts";
+import { type ChordMark, type Project, createProject, partOf } from "../score";
+import { ProjectError, applyChange, diffProjects, mergeProjects, parseProject } from "../stored";
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
-import { createProject } from "../score/create";
-import { applyChange, diffProjects } from "../stored/diff";
 import * as edits from "./";
-import { mergeProjects } from "../stored/merge";
-import type { ChordMark, Project } from "../score/model";
-import { ProjectError, parseProject } from "../stored/parse";
 
 const BASS = { pattern: "a", track: "bass" };
 const DRUMS = { pattern: "a", track: "drums" };

@@ -1,16 +1,20 @@
-import { patternTicks } from "../score/sections";
-import { chordPitches, detectChord, parseChord } from "../pitch/chords";
-import { makeNote } from "../score/create";
+import type { MidiPitch, Ticks, Velocity } from "../base";
+import { chordPitches, detectChord, parseChord } from "../pitch";
 import {
-  sortChords,
-  sortNotes,
   type ChordMark,
   type Note,
+  type PartAddress,
   type Pattern,
   type Project,
-} from "../score/model";
-import { changePart, changePattern, partOf, patternOf, type PartAddress } from "../score/parts";
-import type { MidiPitch, Ticks, Velocity } from "../base/units";
+  changePart,
+  changePattern,
+  makeNote,
+  partOf,
+  patternOf,
+  patternTicks,
+  sortChords,
+  sortNotes,
+} from "../score";
 
 /** Part of the chord line: a chord and the ticks `[from, to)` it holds. */
 export interface ChordSpan {
@@ -117,7 +121,12 @@ export function chordNotes(
 }
 
 /** Puts one chord of the line as held notes on a part, in the place of what begins while it holds. */
-export function holdChord(project: Project, place: PartAddress, id: string, how: HeldChords): Project {
+export function holdChord(
+  project: Project,
+  place: PartAddress,
+  id: string,
+  how: HeldChords,
+): Project {
   const pattern = patternOf(project, place.pattern);
   const span = chordSpans(project, pattern).find(({ mark }) => mark.id === id);
   if (!span) return project;

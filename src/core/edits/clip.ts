@@ -1,5 +1,5 @@
-import { LIMITS, sortNotes, type Note, type Part } from "../score/model";
-import type { MidiPitch } from "../base/units";
+import type { MidiPitch } from "../base";
+import { LIMITS, type Note, type Part, sortNotes } from "../score";
 
 /** What was copied: notes with starts from the clip's own beginning, and how long it is in ticks. */
 export interface Clip {

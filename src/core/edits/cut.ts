@@ -1,8 +1,5 @@
-import { patternBar, patternTicks, sectionBars } from "../score/sections";
-import { bendAt, repeated } from "../score/bend";
-import type { Ticks } from "../base/units";
+import type { Ticks } from "../base";
 import {
-  sortNotes,
   type BendPoint,
   type ChordMark,
   type Note,
@@ -10,9 +7,16 @@ import {
   type Pattern,
   type Project,
   type SongEntry,
-} from "../score/model";
-import { heardPart } from "../transforms/chain";
-import { patternOf, trackOf } from "../score/parts";
+  bendAt,
+  patternBar,
+  patternOf,
+  patternTicks,
+  repeated,
+  sectionBars,
+  sortNotes,
+  trackOf,
+} from "../score";
+import { heardPart } from "../transforms";
 import { nextPatternName } from "./project";
 
 /** Names for what is made: patterns and sections. */

@@ -1,14 +1,18 @@
-import { partOf } from "../score/parts";
+import { grid } from "../time";
+import {
+  type Note,
+  type Project,
+  createProject,
+  makeLane,
+  padShapeOf,
+  partOf,
+  plainPad,
+} from "../score";
+import { type ProjectError, mergeProjects, parseProject } from "../stored";
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
-import { grid } from "../time/grid";
 import { makeClip, pasteClip } from "./clip";
-import { createProject, makeLane } from "../score/create";
 import * as edits from "./";
-import { padShapeOf, plainPad } from "../score/kit-shape";
-import { mergeProjects } from "../stored/merge";
-import type { Note, Project } from "../score/model";
-import { parseProject, type ProjectError } from "../stored/parse";
 
 const DRUMS = { pattern: "a", track: "drums" };
 const HASH = "0123456789abcdef0123456789abcdef";

@@ -1,16 +1,20 @@
-import { partOf } from "../score/parts";
+import type { Params } from "../params";
+import { type Project, createProject, makeTrack, partOf } from "../score";
+import {
+  ProjectError,
+  applyChange,
+  diffProjects,
+  mergeProjects,
+  parseProject,
+  returning,
+  same,
+  upgrade,
+} from "../stored";
+import { FormatError, readProjectJson, writeProjectJson } from "../formats";
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anyNotes, n } from "../notes.test-helper";
-import { FormatError } from "../formats/container/bytes";
-import { readProjectJson, writeProjectJson } from "../formats/project/json";
-import { createProject, makeTrack } from "../score/create";
-import { applyChange, diffProjects } from "../stored/diff";
 import * as edits from "./";
-import { mergeProjects, returning, same } from "../stored/merge";
-import type { Params, Project } from "../score/model";
-import { ProjectError, parseProject } from "../stored/parse";
-import { upgrade } from "../stored/upgrade";
 
 const BASS = { pattern: "a", track: "bass" };
 const DRUMS = { pattern: "a", track: "drums" };

@@ -1,8 +1,16 @@
-import { patternTicks } from "../score/sections";
-import { heardPart } from "../transforms/chain";
-import { sortNotes, type Note, type Project } from "../score/model";
-import { changePart, partOf, patternOf, trackOf, type PartAddress } from "../score/parts";
-import type { Ticks } from "../base/units";
+import type { Ticks } from "../base";
+import {
+  type Note,
+  type PartAddress,
+  type Project,
+  changePart,
+  partOf,
+  patternOf,
+  patternTicks,
+  sortNotes,
+  trackOf,
+} from "../score";
+import { heardPart } from "../transforms";
 
 /** Names a note that is made of another. */
 type IdOf = (note: Note) => string;

@@ -1,10 +1,9 @@
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anyNotes } from "../notes.test-helper";
-import { inKey } from "../pitch/scales";
-import { createProject } from "../score/create";
+import { inKey } from "../pitch";
+import { createProject, partOf } from "../score";
 import { rekeyChord, rekeyNotes, rekeyPitch } from "./key";
-import { partOf } from "../score/parts";
 import { setNotes } from "./notes";
 
 const C = { root: 0, scale: "major" };

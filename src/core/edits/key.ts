@@ -1,8 +1,15 @@
-import { chordOnDegree, parseChord } from "../pitch/chords";
-import { degreeOf, keySpelling, scaleSemitones, snapPitch, type Key } from "../pitch/scales";
-import { foldPitch } from "../transforms/kit";
-import { sortNotes, type ChordMark, type Project } from "../score/model";
-import type { MidiPitch } from "../base/units";
+import type { MidiPitch } from "../base";
+import {
+  type Key,
+  chordOnDegree,
+  degreeOf,
+  keySpelling,
+  parseChord,
+  scaleSemitones,
+  snapPitch,
+} from "../pitch";
+import { type ChordMark, type Project, sortNotes } from "../score";
+import { foldPitch } from "../transforms";
 
 /** What becomes of the notes when the key changes. */
 export type KeyChange = "keep" | "degrees" | "snap";

@@ -1,9 +1,16 @@
-import { PLAIN_KIT, padShapeOf, plainPad, type KitShape, type PadShape } from "../score/kit-shape";
-import { SEND_OFF } from "../sound/mix";
-import { same } from "../stored/merge";
-import type { Project, Track } from "../score/model";
-import { changeTrackOf } from "../score/parts";
-import type { MidiPitch } from "../base/units";
+import type { MidiPitch } from "../base";
+import { SEND_OFF } from "../sound";
+import {
+  type KitShape,
+  PLAIN_KIT,
+  type PadShape,
+  type Project,
+  type Track,
+  changeTrackOf,
+  padShapeOf,
+  plainPad,
+} from "../score";
+import { same } from "../stored";
 
 function changeKitOf(
   project: Project,

@@ -1,14 +1,7 @@
-import {
-  LIMITS,
-  type Note,
-  type Part,
-  type Pattern,
-  type Project,
-  type Track,
-} from "../score/model";
-import { chainWithin, fitsPart } from "../transforms/chain";
-import { patternTooLarge, unfoldedNotes } from "../playback/unfold";
-import { plural } from "../base/plural";
+import { plural } from "../base";
+import { LIMITS, type Note, type Part, type Pattern, type Project, type Track } from "../score";
+import { chainWithin, fitsPart } from "../transforms";
+import { patternTooLarge, unfoldedNotes } from "../playback";
 
 /** “The project would hold 65 tracks; the limit is 64.”, or null where it fits. */
 const tooMany = (what: string, count: number, most: number, thing: string): string | null =>

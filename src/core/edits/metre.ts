@@ -1,17 +1,16 @@
-import { barTicks, type Metre } from "../time/ticks";
-import { patternBar } from "../score/sections";
-import type { Ticks } from "../base/units";
+import type { Ticks } from "../base";
+import { type Metre, barTicks } from "../time";
 import {
   LIMITS,
-  sortChords,
-  sortNotes,
   type Note,
   type Part,
   type Pattern,
   type Project,
-} from "../score/model";
-
-import { changePattern } from "../score/parts";
+  changePattern,
+  patternBar,
+  sortChords,
+  sortNotes,
+} from "../score";
 
 /** What stays when the metre changes: the time between notes, or their places in the bar. */
 export type MetreChange = "times" | "places";

@@ -1,5 +1,5 @@
-import type { MidiPitch } from "../base/units";
-import type { Project } from "../score/model";
+import type { MidiPitch } from "../base";
+import type { Project } from "../score";
 
 /** A part of a project: one track, of it one lane, or notes of one pattern. */
 export interface Narrow {

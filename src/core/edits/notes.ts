@@ -1,5 +1,11 @@
-import { sortNotes, type Note, type Project } from "../score/model";
-import { changePart, pitched, type PartAddress } from "../score/parts";
+import {
+  type Note,
+  type PartAddress,
+  type Project,
+  changePart,
+  pitched,
+  sortNotes,
+} from "../score";
 
 /** Adds notes to a part. */
 export function addNotes(project: Project, place: PartAddress, notes: readonly Note[]): Project {
@@ -11,7 +17,11 @@ export function addNotes(project: Project, place: PartAddress, notes: readonly N
 }
 
 /** Takes notes away by id. */
-export function deleteNotes(project: Project, place: PartAddress, ids: ReadonlySet<string>): Project {
+export function deleteNotes(
+  project: Project,
+  place: PartAddress,
+  ids: ReadonlySet<string>,
+): Project {
   return changePart(project, place, (part) => {
     const notes = part.notes.filter((note) => !ids.has(note.id));
     return notes.length === part.notes.length ? part : { ...part, notes };

@@ -1,7 +1,16 @@
-import { patternBar } from "../score/sections";
-import { repeated } from "../score/bend";
-import { LIMITS, sortNotes, type Lane, type Note, type Project } from "../score/model";
-import { changePart, partOf, patternOf, type PartAddress } from "../score/parts";
+import {
+  LIMITS,
+  type Lane,
+  type Note,
+  type PartAddress,
+  type Project,
+  changePart,
+  partOf,
+  patternBar,
+  patternOf,
+  repeated,
+  sortNotes,
+} from "../score";
 import { setBars } from "./project";
 
 function movedTo<T extends { id: string }>(
@@ -76,7 +85,11 @@ export function deleteLane(project: Project, track: string, id: string): Project
  * Doubles a part's loop: what it plays once is written out twice. The pattern grows when the part
  * would not fit. Ids of the copies come from `idOf`.
  */
-export function doubleLoop(project: Project, place: PartAddress, idOf: (note: Note) => string): Project {
+export function doubleLoop(
+  project: Project,
+  place: PartAddress,
+  idOf: (note: Note) => string,
+): Project {
   const pattern = patternOf(project, place.pattern);
   const bar = patternBar(project, pattern);
   const { length } = partOf(project, place);

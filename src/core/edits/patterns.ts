@@ -1,8 +1,14 @@
-import { patternTicks } from "../score/sections";
-import type { Colour } from "../score/colours";
-import { makePart } from "../score/create";
-import { LIMITS, type Project } from "../score/model";
-import { changePattern, partOf, patternOf, type PartAddress } from "../score/parts";
+import {
+  type Colour,
+  LIMITS,
+  type PartAddress,
+  type Project,
+  changePattern,
+  makePart,
+  partOf,
+  patternOf,
+  patternTicks,
+} from "../score";
 
 /** Renames a pattern; an empty name changes nothing. */
 export function renamePattern(project: Project, id: string, name: string): Project {

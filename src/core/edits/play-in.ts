@@ -1,9 +1,21 @@
-import { patternBar } from "../score/sections";
-import { MAX_EARLY } from "../time/ticks";
-import { overlaid, repeated, thinned, wheelCurve } from "../score/bend";
-import { LIMITS, sortNotes, type BendPoint, type Note, type Project } from "../score/model";
-import type { Ticks } from "../base/units";
-import { changePart, partOf, patternOf, type PartAddress } from "../score/parts";
+import type { Ticks } from "../base";
+import { MAX_EARLY } from "../time";
+import {
+  type BendPoint,
+  LIMITS,
+  type Note,
+  type PartAddress,
+  type Project,
+  changePart,
+  overlaid,
+  partOf,
+  patternBar,
+  patternOf,
+  repeated,
+  sortNotes,
+  thinned,
+  wheelCurve,
+} from "../score";
 import { withBars } from "./room";
 
 /** A stretch of a part's loop that was played over, in ticks. */
@@ -68,7 +80,11 @@ export function putTake(
 }
 
 /** Lays what a wheel said over a part's bend curve, where it said it; a curve that is level in the middle is none. */
-export function recordBend(project: Project, place: PartAddress, said: readonly BendPoint[]): Project {
+export function recordBend(
+  project: Project,
+  place: PartAddress,
+  said: readonly BendPoint[],
+): Project {
   if (said.length === 0) return project;
   return changePart(project, place, (part) => {
     const { bend = [], ...rest } = part;

@@ -1,18 +1,23 @@
-import { patternBar, patternTicks } from "../score/sections";
-import type { Key } from "../pitch/scales";
-import { makePart } from "../score/create";
+import type { Bpm, Ticks } from "../base";
+import type { Key } from "../pitch";
 import {
   LIMITS,
   type Lane,
   type Part,
+  type PartAddress,
   type Pattern,
   type Project,
   type Track,
-} from "../score/model";
-import { withoutDeadSources } from "../stored/sources";
-import { changePart, changePattern, changeTrackOf, patternOf, type PartAddress } from "../score/parts";
-import { withStars } from "../score/stars";
-import type { Bpm, Ticks } from "../base/units";
+  changePart,
+  changePattern,
+  changeTrackOf,
+  makePart,
+  patternBar,
+  patternOf,
+  patternTicks,
+  withStars,
+} from "../score";
+import { withoutDeadSources } from "../stored";
 
 const held = (n: number, { min, max }: { min: number; max: number }) =>
   Math.min(max, Math.max(min, n));

@@ -1,11 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { seeded } from "../base/random";
-import { createProject, makeNote, makeTrack } from "../score/create";
+import { seeded } from "../base";
+import { type Project, createProject, makeNote, makeTrack, samplesOf } from "../score";
+import { mergeProjects, parseProject } from "../stored";
 import * as edits from "./";
-import { mergeProjects } from "../stored/merge";
-import type { Project } from "../score/model";
-import { parseProject } from "../stored/parse";
-import { samplesOf } from "../score/samples";
 
 const sample = { id: "0123456789abcdef0123456789abcdef", name: "quay.wav" };
 const recording = { sample, tempo: 104, first: 0.02 };

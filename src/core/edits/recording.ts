@@ -1,20 +1,24 @@
-import { metreOf, patternTicks } from "../score/sections";
-import { barTicks } from "../time/ticks";
+import type { Bpm, MidiPitch } from "../base";
+import { barTicks, grid } from "../time";
 import {
   LIMITS,
-  sortNotes,
   type Note,
   type Project,
   type Recording,
+  type SampleRef,
   type Track,
-} from "../score/model";
-import { makeLane } from "../score/create";
-import { grid } from "../time/grid";
-import type { Bpm, MidiPitch } from "../base/units";
-import type { SampleRef } from "../score/kit-shape";
+  changePart,
+  changePattern,
+  makeLane,
+  metreOf,
+  partOf,
+  patternOf,
+  patternTicks,
+  sortNotes,
+  trackOf,
+} from "../score";
 import { changePad } from "./kit";
 import { addLane } from "./order";
-import { changePart, changePattern, partOf, patternOf, trackOf } from "../score/parts";
 import { addTrack, setBars, setTempo } from "./project";
 
 /** What was heard in a recording, to be put into a pattern. */

@@ -1,9 +1,8 @@
-import { partOf } from "../score/parts";
+import { createProject, partOf } from "../score";
+import { playbackEvents } from "../playback";
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anyNotes, n } from "../notes.test-helper";
-import { playbackEvents } from "../playback/events";
-import { createProject } from "../score/create";
 import * as edits from "./";
 
 const DRUMS = { pattern: "a", track: "drums" };

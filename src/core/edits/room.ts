@@ -1,9 +1,18 @@
-import { patternBar } from "../score/sections";
-import { lanePeriod } from "../playback/voices";
-import { stepTicks } from "../time/grid";
-import { plural } from "../base/plural";
-import { LIMITS, sortNotes, type Note, type Project } from "../score/model";
-import { changePart, partOf, patternOf, trackOf, type PartAddress } from "../score/parts";
+import { plural } from "../base";
+import { stepTicks } from "../time";
+import {
+  LIMITS,
+  type Note,
+  type PartAddress,
+  type Project,
+  changePart,
+  partOf,
+  patternBar,
+  patternOf,
+  sortNotes,
+  trackOf,
+} from "../score";
+import { lanePeriod } from "../playback";
 import { changeLane, setBars } from "./project";
 
 /** Notes of a part that begin past the end of their loop, where they are not heard; in order. */

@@ -1,7 +1,5 @@
-import { patternTicks } from "../score/sections";
-import { makePart } from "../score/create";
-import type { Pattern, Project, Track } from "../score/model";
-import { withoutDeadSources } from "../stored/sources";
+import { type Pattern, type Project, type Track, makePart, patternTicks } from "../score";
+import { withoutDeadSources } from "../stored";
 
 /**
  * A state of a project in the shape another one has: the same tracks and patterns in the same order.

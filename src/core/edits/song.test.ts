@@ -1,13 +1,19 @@
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
-import { playbackEvents } from "../playback/events";
-import { metreOf, sectionBars, sectionsOf, totalTicks } from "../score/sections";
-import { chordsOfText, textOfChords } from "../score/chord-text";
-import { createProject } from "../score/create";
-import { mergeProjects } from "../stored/merge";
-import { LIMITS, type Project } from "../score/model";
-import { parseProject, type ProjectError } from "../stored/parse";
+import {
+  LIMITS,
+  type Project,
+  chordsOfText,
+  createProject,
+  metreOf,
+  sectionBars,
+  sectionsOf,
+  textOfChords,
+  totalTicks,
+} from "../score";
+import { playbackEvents } from "../playback";
+import { type ProjectError, mergeProjects, parseProject } from "../stored";
 import * as edits from "./";
 
 const BAR = 3840;

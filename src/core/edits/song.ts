@@ -1,8 +1,17 @@
-import { patternBar, patternTicks, sectionBars, sectionsOf } from "../score/sections";
-import type { Bpm, Ticks } from "../base/units";
-import { makePart } from "../score/create";
-import { LIMITS, type ChordMark, type Pattern, type Project, type SongEntry } from "../score/model";
-import { patternOf } from "../score/parts";
+import type { Bpm, Ticks } from "../base";
+import {
+  type ChordMark,
+  LIMITS,
+  type Pattern,
+  type Project,
+  type SongEntry,
+  makePart,
+  patternBar,
+  patternOf,
+  patternTicks,
+  sectionBars,
+  sectionsOf,
+} from "../score";
 import { nextPatternName } from "./project";
 
 const held = (n: number, { min, max }: { min: number; max: number }) =>
@@ -129,7 +138,7 @@ export function splitSection(
 }
 
 /** The bar of a section (from its beginning) that a tick of the song is nearest to; null outside of it. */
-export function barInSection(project: Project, id: string, tick: Ticks): number | null {
+function barInSection(project: Project, id: string, tick: Ticks): number | null {
   const section = sectionsOf(project).find(({ entry }) => entry?.id === id);
   if (!section) return null;
   const bar = patternBar(project, section.pattern);

@@ -1,9 +1,14 @@
-import { PLAIN_SOUND, type Shaping } from "../sound/controls";
-import { PLAIN_MIX, unducked, type Mix } from "../sound/mix";
-import { PLAIN_ROOM, type Room } from "../sound/room";
-import { changed } from "../sound/sparse";
-import type { Project } from "../score/model";
-import { changeTrackOf } from "../score/parts";
+import {
+  type Mix,
+  PLAIN_MIX,
+  PLAIN_ROOM,
+  PLAIN_SOUND,
+  type Room,
+  type Shaping,
+  changed,
+  unducked,
+} from "../sound";
+import { type Project, changeTrackOf } from "../score";
 
 /** Changes how the sound of a melodic track is shaped; what is plain again is forgotten. */
 export function shapeSound(project: Project, track: string, change: Shaping): Project {

@@ -1,10 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
-import { createProject } from "../score/create";
+import { LIMITS, type Project, type Starred, createProject } from "../score";
+import { mergeProjects, parseProject } from "../stored";
 import * as edits from "./";
-import { mergeProjects } from "../stored/merge";
-import { LIMITS, type Project, type Starred } from "../score/model";
-import { parseProject } from "../stored/parse";
 
 const star = (start: number, track: string | null = "bass"): Starred => ({
   track,

@@ -1,6 +1,4 @@
-import { LIMITS, type Project, type Starred } from "../score/model";
-import { starSign, withStars } from "../score/stars";
-import { changePattern } from "../score/parts";
+import { LIMITS, type Project, type Starred, changePattern, starSign, withStars } from "../score";
 
 /**
  * Stars an idea of a pattern, or lets it go where it is starred already. Throws a RangeError where a pattern holds as

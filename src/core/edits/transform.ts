@@ -1,11 +1,17 @@
-import { patternBar } from "../score/sections";
-import { contextOf } from "../transforms/chain";
-import type { Effect } from "../transforms/kit";
-import { TRANSFORMS } from "../transforms/registry";
-import { plural } from "../base/plural";
-import type { Ticks } from "../base/units";
-import { LIMITS, sortNotes, type Params, type Project } from "../score/model";
-import { changePart, partOf, patternOf, trackOf, type PartAddress } from "../score/parts";
+import { type Ticks, plural } from "../base";
+import type { Params } from "../params";
+import {
+  LIMITS,
+  type PartAddress,
+  type Project,
+  changePart,
+  partOf,
+  patternBar,
+  patternOf,
+  sortNotes,
+  trackOf,
+} from "../score";
+import { type Effect, TRANSFORMS, contextOf } from "../transforms";
 import { withBars } from "./room";
 
 /** What of a part a transform works on. */

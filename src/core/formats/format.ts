@@ -1,5 +1,6 @@
 import * as yup from "yup";
-import type { ParamValue, Project } from "../score/model";
+import type { ParamValue } from "../params";
+import type { Project } from "../score";
 import type { SampleFile } from "./project/json";
 
 /** What a reader makes of a file. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
-import { createProject } from "../score/create";
 import * as edits from "../edits";
+import { createProject } from "../score";
 import { FormatError } from "./container/bytes";
 import { FORMATS, READABLE, formatOf, readFile, writeFile } from "./registry";
 

@@ -1,5 +1,6 @@
-import { problemsOf } from "../params/check";
-import { byId } from "../base/by-id";
+import { byId } from "../base";
+import { problemsOf } from "../params";
+import type { Project } from "../score";
 import { FormatError } from "./container/bytes";
 import type { Format, ReadFile, ReadOptions, WrittenFile } from "./format";
 import type { SampleFile } from "./project/json";
@@ -9,7 +10,6 @@ import { midi } from "./smf/midi";
 import { musicXml } from "./musicxml/format";
 import { projectFile } from "./project/project-file";
 import { flac, wave } from "./sound/sound";
-import type { Project } from "../score/model";
 
 /** All file formats by id, in the order they are offered. One line adds one. */
 export const FORMATS = byId<Format>({

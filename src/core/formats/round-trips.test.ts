@@ -1,11 +1,9 @@
-import { changePart } from "../score/parts";
+import * as edits from "../edits";
+import { seeded } from "../base";
+import { type Project, changePart, createProject, makeNote, makeTrack } from "../score";
 import { Midi } from "@tonejs/midi";
 import { describe, expect, it } from "vitest";
 import { demoProjects } from "@/server/demo";
-import { seeded } from "../base/random";
-import { createProject, makeNote, makeTrack } from "../score/create";
-import * as edits from "../edits";
-import type { Project } from "../score/model";
 import { readMusicXml } from "./musicxml/read";
 import { writeMusicXml } from "./musicxml/write";
 import { readSmf } from "./smf/read";

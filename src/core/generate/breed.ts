@@ -1,9 +1,7 @@
-import { seeded, type Random } from "../base/random";
-import { sortNotes, type Note } from "../score/model";
-import { barTicks, type Metre } from "../time/ticks";
-import { shapeOf } from "../score/stars";
+import { type Random, type Ticks, seeded } from "../base";
+import { type Metre, barTicks } from "../time";
+import { type Note, shapeOf, sortNotes } from "../score";
 import { topLine, type Idea } from "./ideas";
-import type { Ticks } from "../base/units";
 
 /** Two ideas of one track that are to have children. */
 export interface Pair {

@@ -1,6 +1,6 @@
-import { scalePitches } from "../pitch/scales";
-import { seeded } from "../base/random";
-import type { Note } from "../score/model";
+import { seeded } from "../base";
+import { scalePitches } from "../pitch";
+import type { Note } from "../score";
 
 type Line = readonly Pick<Note, "start" | "length" | "pitch">[];
 

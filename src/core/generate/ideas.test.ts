@@ -1,13 +1,12 @@
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { SCALES, inKey, type Key } from "../pitch/scales";
-import { grid } from "../time/grid";
-import { barTicks } from "../time/ticks";
+import { seeded } from "../base";
+import { barTicks, grid } from "../time";
+import { type Key, SCALES, inKey } from "../pitch";
 import { IDEA_DEFAULTS, generateIdeas, type IdeaOptions } from "./ideas";
 import { chordTones } from "./common/tones";
 import { generateDrumIdeas } from "./drums/ideas";
 import { fillRhythm, type ValueWeight } from "./rhythm/slots";
-import { seeded } from "../base/random";
 
 const one = (options: Partial<IdeaOptions>) => generateIdeas({ count: 1, ...options })[0]!.notes;
 const value = (v: number, kind: ValueWeight["kind"], weight = 1): ValueWeight => ({

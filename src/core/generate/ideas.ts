@@ -1,8 +1,7 @@
-import { scalePitches } from "../pitch/scales";
-import { bell, seeded, type Random } from "../base/random";
-import { sortNotes, type Note } from "../score/model";
-import { shapeOf } from "../score/stars";
-import { PPQ, barTicks } from "../time/ticks";
+import { type MidiPitch, type Random, type Ticks, bell, seeded } from "../base";
+import { PPQ, barTicks } from "../time";
+import { scalePitches } from "../pitch";
+import { type Note, shapeOf, sortNotes } from "../score";
 import { backing } from "./accompany/backing";
 import { bassLine } from "./accompany/bass";
 import {
@@ -29,7 +28,6 @@ import { PHRASE_DEFAULTS, type PhraseWish } from "./phrase/options";
 import { classesAt, toneClasses } from "./common/tones";
 import { swung } from "./rhythm/swung";
 import { addVoices } from "./line/voices";
-import type { MidiPitch, Ticks } from "../base/units";
 
 export { IDEA_DEFAULTS, type IdeaOptions } from "./options";
 

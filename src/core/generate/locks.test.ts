@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { makeNote } from "../score/create";
-import { inKey } from "../pitch/scales";
+import { inKey } from "../pitch";
+import { makeNote } from "../score";
 import { generateIdeas, topLine } from "./ideas";
 import type { IdeaOptions } from "./options";
 import { PHRASE_DEFAULTS, heightsOf } from "./phrase/options";

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { seeded } from "../base/random";
-import { gridTicks, grid } from "../time/grid";
+import { seeded } from "../base";
+import { grid, gridTicks } from "../time";
 import type { IdeaOptions } from "./options";
 import { gaveWay } from "./shortfalls";
 import { generateIdeas } from "./ideas";

@@ -1,13 +1,12 @@
 import * as yup from "yup";
-import { isScale, scalePitches, type Key } from "../pitch/scales";
-import type { Note } from "../score/model";
-import { problemsOf } from "../params/check";
-import { GRID_KINDS, GRID_VALUES, SWING_RANGE, type Grid } from "../time/grid";
-import type { Metre } from "../time/ticks";
+import type { MidiPitch, Velocity } from "../base";
+import { GRID_KINDS, GRID_VALUES, type Grid, type Metre, SWING_RANGE } from "../time";
+import { type Key, isScale, scalePitches } from "../pitch";
+import { problemsOf } from "../params";
+import type { Note } from "../score";
 import { phraseSchema, type PhraseWish } from "./phrase/options";
 import type { ValueWeight } from "./rhythm/slots";
 import { WITH, type RhythmSource } from "./rhythm/source";
-import type { MidiPitch, Velocity } from "../base/units";
 
 /** A chord that holds for `[from, to)` ticks of the line: its pitch classes, the root first. */
 export interface ChordStretch {

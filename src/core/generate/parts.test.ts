@@ -1,14 +1,13 @@
 import { describe, expect, it } from "vitest";
-import { seeded } from "../base/random";
+import { seeded } from "../base";
+import { parseChord, scalePitches } from "../pitch";
+import { parseGroove } from "../groove";
 import { generateProgressions } from "./chords/progressions";
 import { movement } from "./chords/voicing";
 import { generateIdeas } from "./ideas";
 import type { ChordStretch, IdeaOptions } from "./options";
-import { parseGroove } from "../groove/groove";
-import { scalePitches } from "../pitch/scales";
 import { PHRASE_DEFAULTS } from "./phrase/options";
 import { grooveSource, hasGaps, type With } from "./rhythm/source";
-import { parseChord } from "../pitch/chords";
 
 const KEY = { root: 9, scale: "minor" };
 const BAR = 3840;

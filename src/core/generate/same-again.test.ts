@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import { expect, it } from "vitest";
-import { grid } from "../time/grid";
+import { grid } from "../time";
 import { generateProgressions } from "./chords/progressions";
 import { generateDrumIdeas } from "./drums/ideas";
 import { generateIdeas } from "./ideas";

@@ -1,7 +1,6 @@
-import { scalePitches } from "../pitch/scales";
-import { grid, gridName } from "../time/grid";
-import { barTicks } from "../time/ticks";
-import { plural } from "../base/plural";
+import { plural } from "../base";
+import { barTicks, grid, gridName } from "../time";
+import { scalePitches } from "../pitch";
 import { outOfReach } from "./rhythm/mixed";
 import { checkOptions, type IdeaOptions } from "./options";
 import type { ValueWeight } from "./rhythm/slots";

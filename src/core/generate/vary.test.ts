@@ -1,11 +1,10 @@
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
-import { parseChord } from "../pitch/chords";
-import { scaleSemitones } from "../pitch/scales";
-import { seeded } from "../base/random";
-import type { Note } from "../score/model";
-import { grid } from "../time/grid";
+import { seeded } from "../base";
+import { grid } from "../time";
+import { parseChord, scaleSemitones } from "../pitch";
+import type { Note } from "../score";
 import { partDistance, variationsOf, type VaryOptions } from "./vary";
 
 const BAR = 3840;

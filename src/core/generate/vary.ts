@@ -1,11 +1,15 @@
-import { chordClasses, type Chord } from "../pitch/chords";
-import { degreeOf, degreePitch, type Key } from "../pitch/scales";
-import { pickWeighted, seeded, type Random } from "../base/random";
-import { makeNote } from "../score/create";
-import { sortNotes, type Note } from "../score/model";
-import { lineAt, nearestLine, stepTicks, steppedGrid, type Grid } from "../time/grid";
-import { beatTicks, type Metre } from "../time/ticks";
-import type { MidiPitch, Ticks } from "../base/units";
+import { type MidiPitch, type Random, type Ticks, pickWeighted, seeded } from "../base";
+import {
+  type Grid,
+  type Metre,
+  beatTicks,
+  lineAt,
+  nearestLine,
+  stepTicks,
+  steppedGrid,
+} from "../time";
+import { type Chord, type Key, chordClasses, degreeOf, degreePitch } from "../pitch";
+import { type Note, makeNote, sortNotes } from "../score";
 import type { Idea } from "./ideas";
 
 /** What is varied, and how far. */

@@ -1,11 +1,10 @@
 import { describe, expect, it } from "vitest";
-import { grid } from "../time/grid";
-import { makeNote } from "../score/create";
+import { grid } from "../time";
+import { makeNote, shapeOf } from "../score";
 import { childrenOf } from "./breed";
 import { CHORD_MEASURES } from "./judge/chord-measures";
 import { generateProgressions, type ChordIdea } from "./chords/progressions";
 import { generateDrumIdeas } from "./drums/ideas";
-import { shapeOf } from "../score/stars";
 import { generateIdeas, type Idea } from "./ideas";
 import { MEASURES, measuresOf } from "./judge/measures";
 import type { IdeaOptions } from "./options";

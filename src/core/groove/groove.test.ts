@@ -1,12 +1,10 @@
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
-import { bell, seeded } from "../base/random";
-import type { Note } from "../score/model";
-import { grid, gridTicks, lineAt, nearestLine } from "../time/grid";
-import { barTicks } from "../time/ticks";
-import { PRESETS } from "../transforms/presets";
-import { TRANSFORMS } from "../transforms/registry";
+import { bell, seeded } from "../base";
+import { barTicks, grid, gridTicks, lineAt, nearestLine } from "../time";
+import type { Note } from "../score";
+import { PRESETS, TRANSFORMS } from "../transforms";
 import { grooveOf, grooveText, parseGroove } from "./groove";
 
 const METRES = [

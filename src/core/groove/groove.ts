@@ -1,7 +1,15 @@
-import type { Note } from "../score/model";
-import { GRID_VALUES, grid, gridTicks, lineAt, nearestLine, type Grid } from "../time/grid";
-import { barTicks, type Metre } from "../time/ticks";
-import type { Ticks, Velocity } from "../base/units";
+import type { Ticks, Velocity } from "../base";
+import {
+  GRID_VALUES,
+  type Grid,
+  type Metre,
+  barTicks,
+  grid,
+  gridTicks,
+  lineAt,
+  nearestLine,
+} from "../time";
+import type { Note } from "../score";
 
 /** One step of a groove: how far off its line hits lie, how loud they are; null where nothing is said. */
 export interface GrooveStep {
@@ -50,7 +58,7 @@ export function grooveOf(
   const lists = Array.from({ length: count }, (): Hit[] => []);
   const offsets = lists.map((): number[] => []);
   for (const note of notes) {
-    const line = stepOf(note, { value: own.value, kind }, gridOf(note));
+    const line = grooveStepOf(note, { value: own.value, kind }, gridOf(note));
     const step = ((line % count) + count) % count;
     lists[step]!.push(note);
     offsets[step]!.push(note.start - lineAt(plain, line));
@@ -68,7 +76,7 @@ export function grooveOf(
 }
 
 /** The line, counted from the loop's beginning, that a note belongs to in a groove's steps. */
-export function stepOf(
+export function grooveStepOf(
   note: Pick<Note, "start">,
   groove: Pick<Groove, "value" | "kind">,
   own: Grid,

@@ -1,5 +1,5 @@
-import type { Params } from "../score/model";
-import { grid, gridTicks } from "../time/grid";
+import { grid, gridTicks } from "../time";
+import type { Params } from "../params";
 import { grooveText, type Groove, type GrooveStep } from "./groove";
 
 const step = (offset: number | null, velocity: number | null = null): GrooveStep => ({

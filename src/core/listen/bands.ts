@@ -1,5 +1,5 @@
 import FFT from "fft.js";
-import type { Hertz, Seconds } from "../base/units";
+import type { Hertz, Seconds } from "../base";
 
 /** What is looked at is summed into so many bands, each as much higher than the last. */
 const COUNT = 36;

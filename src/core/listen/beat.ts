@@ -1,6 +1,5 @@
-import { PPQ, barTicks, beatTicks, unitTicks, type Metre } from "../time/ticks";
-import { lowerBound } from "../base/search";
-import type { Bpm, Seconds } from "../base/units";
+import { type Bpm, type Seconds, lowerBound } from "../base";
+import { type Metre, PPQ, barTicks, beatTicks, unitTicks } from "../time";
 import type { DrumHit } from "./drum-hits";
 
 /** The tempo and the first beat that hits seem to have. */

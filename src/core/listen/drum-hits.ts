@@ -1,4 +1,4 @@
-import type { Hertz, Seconds, Velocity } from "../base/units";
+import type { Hertz, Seconds, Velocity } from "../base";
 import type { Bands } from "./bands";
 
 export const DRUM_KINDS = ["low", "middle", "high"] as const;

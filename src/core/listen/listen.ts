@@ -1,4 +1,4 @@
-import type { Hertz, Seconds } from "../base/units";
+import type { Hertz, Seconds } from "../base";
 import { bandsOf, type Bands } from "./bands";
 import { attackOf, onsetCurve, pickOnsets, type Onset } from "./onsets";
 

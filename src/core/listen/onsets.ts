@@ -1,4 +1,4 @@
-import type { Hertz, Seconds } from "../base/units";
+import type { Hertz, Seconds } from "../base";
 import type { Bands } from "./bands";
 
 /** Where something begins in a sound. */

@@ -1,4 +1,4 @@
-import type { Hertz, MidiPitch, Seconds, Velocity } from "../base/units";
+import type { Hertz, MidiPitch, Seconds, Velocity } from "../base";
 
 /** A note of a single line that was heard. */
 export interface HeardNote {

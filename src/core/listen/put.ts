@@ -1,8 +1,6 @@
-import { makeNote } from "../score/create";
-import { LIMITS, compareNotes, type Note } from "../score/model";
-import { grid, gridTicks } from "../time/grid";
-import { MAX_EARLY, PPQ } from "../time/ticks";
-import type { Bpm, MidiPitch, Seconds, Ticks } from "../base/units";
+import type { Bpm, MidiPitch, Seconds, Ticks } from "../base";
+import { MAX_EARLY, PPQ, grid, gridTicks } from "../time";
+import { LIMITS, type Note, compareNotes, makeNote } from "../score";
 import type { DrumHit, DrumKind } from "./drum-hits";
 import type { HeardNote } from "./pitch-line";
 

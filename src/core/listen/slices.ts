@@ -1,4 +1,4 @@
-import type { Hertz, Seconds } from "../base/units";
+import type { Hertz, Seconds } from "../base";
 
 /** A piece of a recording, in samples: from its first to just after its last. */
 export interface Slice {

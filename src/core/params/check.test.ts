@@ -1,11 +1,10 @@
 import { describe, expect, it } from "vitest";
 import * as yup from "yup";
 import { demoProjects } from "@/server/demo";
-import { seeded } from "../base/random";
+import { seeded } from "../base";
+import { createProject, projectSchema } from "../score";
+import { ProjectError, parseProject } from "../stored";
 import { problemsOf } from "./check";
-import { createProject } from "../score/create";
-import { ProjectError, parseProject } from "../stored/parse";
-import { projectSchema } from "../score/schema";
 
 const yupSays = (value: unknown) => {
   try {

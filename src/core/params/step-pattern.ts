@@ -1,4 +1,4 @@
-import type { Percent } from "../base/units";
+import type { Percent } from "../base";
 
 /** A step of a pattern: a note with a share of its velocity and octaves added, a rest, or a tie. */
 export type PatternStep =

@@ -1,4 +1,4 @@
-import type { Bpm, Milliseconds } from "../base/units";
+import type { Bpm, Milliseconds } from "../base";
 
 /** A tempo that playing without a beat may be at, and how sure that is, 0–1. */
 export interface FreeTempo {

@@ -1,4 +1,4 @@
-import type { Milliseconds, MidiPitch, Velocity } from "../base/units";
+import type { MidiPitch, Milliseconds, Velocity } from "../base";
 
 /** A key that goes down. */
 export interface KeyDown {

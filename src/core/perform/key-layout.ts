@@ -1,5 +1,5 @@
-import { degreeOf, degreePitch, snapPitch, type Key } from "../pitch/scales";
-import type { MidiPitch } from "../base/units";
+import type { MidiPitch } from "../base";
+import { type Key, degreeOf, degreePitch, snapPitch } from "../pitch";
 
 /** How keys lie: as a piano on one row or on two, as sixteen pads, or as rows of a scale. */
 export const KEY_LAYOUTS = ["piano", "two-row piano", "pads", "scale rows"] as const;

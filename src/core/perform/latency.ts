@@ -1,5 +1,4 @@
-import { median } from "../base/statistics";
-import type { Milliseconds } from "../base/units";
+import { type Milliseconds, median } from "../base";
 
 /** How far taps lie from clicks: in the middle, and how evenly. */
 export interface TapOffset {

@@ -1,7 +1,6 @@
-import { patternTicks } from "../score/sections";
-import type { Project } from "../score/model";
-import { msPerTick } from "../time/ticks";
-import type { Milliseconds } from "../base/units";
+import type { Milliseconds } from "../base";
+import { msPerTick } from "../time";
+import { type Project, patternTicks } from "../score";
 import type { PlayedNote } from "./played";
 
 /** Silence that ends a phrase of what is played without the loop, in ms. */

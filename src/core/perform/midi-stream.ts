@@ -1,4 +1,4 @@
-import type { MidiPitch, Velocity } from "../base/units";
+import type { MidiPitch, Velocity } from "../base";
 
 /** What a MIDI device said, as far as playing in takes notice of it. Channels 1–16. */
 export type MidiMessage =

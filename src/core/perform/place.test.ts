@@ -1,11 +1,9 @@
-import { partOf } from "../score/parts";
+import * as edits from "../edits";
+import { seeded } from "../base";
+import { grid } from "../time";
+import { LIMITS, type Project, createProject, makeNote, partOf } from "../score";
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { createProject, makeNote } from "../score/create";
-import { LIMITS, type Project } from "../score/model";
-import * as edits from "../edits";
-import { seeded } from "../base/random";
-import { grid } from "../time/grid";
 import { tapOffset } from "./latency";
 import { freeTempo } from "./free-tempo";
 import { inLine, lengthInLoop, placeInLoop, roundOf, startInLoop, type LoopOf } from "./place";

@@ -1,9 +1,16 @@
-import { lanePeriod } from "../playback/voices";
-import { patternTicks, tickInLoop, tickInPattern } from "../score/sections";
-import type { Note, Part, Pattern, Project, Track } from "../score/model";
-import { stepTicks } from "../time/grid";
-import { MAX_EARLY, msToTicks } from "../time/ticks";
-import type { Bpm, Ticks } from "../base/units";
+import type { Bpm, Ticks } from "../base";
+import { MAX_EARLY, msToTicks, stepTicks } from "../time";
+import {
+  type Note,
+  type Part,
+  type Pattern,
+  type Project,
+  type Track,
+  patternTicks,
+  tickInLoop,
+  tickInPattern,
+} from "../score";
+import { lanePeriod } from "../playback";
 import type { PlayedNote } from "./played";
 
 /** What becomes of a note held over the loop's end: it sounds on into the next round, or is cut there. */
@@ -22,8 +29,10 @@ export interface LoopOf {
 }
 
 /** One step of the lane that a pad lies on, or of the part, in ticks. */
-export const stepOf = ({ track, part }: Pick<LoopOf, "track" | "part">, pitch: number): Ticks =>
-  stepTicks(track.lanes.find((l) => l.pitch === pitch)?.grid ?? part.grid);
+export const laneStepTicks = (
+  { track, part }: Pick<LoopOf, "track" | "part">,
+  pitch: number,
+): Ticks => stepTicks(track.lanes.find((l) => l.pitch === pitch)?.grid ?? part.grid);
 
 /** Where in the part's loop a tick since the pattern's turn began lies, to the nearest tick. */
 export const tickInPart = (
@@ -44,7 +53,9 @@ export function startInLoop(loop: LoopOf, pitch: number, tick: number): number |
   const inPattern = tickInPattern(project, pattern, whole);
   const start = inPattern % period;
   const left = Math.min(period - start, patternTicks(project, pattern) - inPattern);
-  return left <= Math.min(MAX_EARLY, stepOf(loop, pitch) / 2) && left < start ? -left : start;
+  return left <= Math.min(MAX_EARLY, laneStepTicks(loop, pitch) / 2) && left < start
+    ? -left
+    : start;
 }
 
 /** The length of a note in its loop: no longer than the loop, and cut at its end on wish. */

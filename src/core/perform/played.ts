@@ -1,5 +1,4 @@
-import { firstIndex } from "../base/search";
-import type { Milliseconds, MidiPitch, Ticks, Velocity } from "../base/units";
+import { type MidiPitch, type Milliseconds, type Ticks, type Velocity, firstIndex } from "../base";
 
 /** Where the loop stood when something was played. */
 export interface LoopPlace {

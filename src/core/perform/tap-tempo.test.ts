@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { seeded } from "../base/random";
+import { seeded } from "../base";
 import { tappedTempo } from "./tap-tempo";
 
 /** Beats at a tempo, with normal noise of so many ms. */

@@ -1,6 +1,5 @@
-import { LIMITS } from "../score/model";
-import { median } from "../base/statistics";
-import type { Bpm, Milliseconds } from "../base/units";
+import { type Bpm, type Milliseconds, median } from "../base";
+import { LIMITS } from "../score";
 
 /** So many of the last taps count. */
 const LAST = 24;

@@ -1,6 +1,6 @@
 import { Chord as Tonal, Interval, Note, RomanNumeral } from "tonal";
 import { keySpelling, scaleSemitones, type Key } from "./scales";
-import type { MidiPitch } from "../base/units";
+import type { MidiPitch } from "../base";
 
 /** A chord by name: pitch class of its root, tones in semitones above it, and a bass of its own. */
 export interface Chord {

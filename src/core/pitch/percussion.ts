@@ -1,4 +1,4 @@
-import type { MidiPitch } from "../base/units";
+import type { MidiPitch } from "../base";
 
 /**
  * General MIDI 1 percussion key map (keys 35–81, MIDI channel 10), shortened to the words a

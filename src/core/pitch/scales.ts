@@ -1,5 +1,5 @@
 import { Interval, Note, Scale } from "tonal";
-import type { MidiPitch } from "../base/units";
+import type { MidiPitch } from "../base";
 
 /** Root as a pitch class 0–11 (0 is C) and the name of a scale that `tonal` knows. */
 export interface Key {

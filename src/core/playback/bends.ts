@@ -1,8 +1,13 @@
-import { bendAt } from "../score/bend";
-import type { BendPoint, Project } from "../score/model";
-import { heardPart } from "../transforms/chain";
-import type { Ticks } from "../base/units";
-import { arrangementOf, sectionAfter, type ArrangementOptions } from "../score/sections";
+import type { Ticks } from "../base";
+import {
+  type ArrangementOptions,
+  type BendPoint,
+  type Project,
+  arrangementOf,
+  bendAt,
+  sectionAfter,
+} from "../score";
+import { heardPart } from "../transforms";
 
 const bentTracks = new WeakMap<Project, ReadonlySet<string>>();
 

@@ -1,5 +1,4 @@
-import { holds } from "../score/condition";
-import { rootId, type Note } from "../score/model";
+import { type Note, holds, rootId } from "../score";
 
 /** One time round a loop: which round of its section, and where its line it begins. */
 export interface Turn {

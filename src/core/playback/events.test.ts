@@ -1,12 +1,9 @@
-import { partOf } from "../score/parts";
+import * as edits from "../edits";
+import { MAX_EARLY, grid } from "../time";
+import { type Lane, type Note, type Project, createProject, makeTrack, partOf } from "../score";
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anyNotes, n } from "../notes.test-helper";
-import { createProject, makeTrack } from "../score/create";
-import * as edits from "../edits";
-import type { Lane, Note, Project } from "../score/model";
-import { grid } from "../time/grid";
-import { MAX_EARLY } from "../time/ticks";
 import { playbackEvents } from "./events";
 
 const DRUMS = { pattern: "a", track: "drums" };

@@ -1,10 +1,22 @@
-import { lowerBound } from "../base/search";
-import { MAX_EARLY } from "../time/ticks";
-import type { Project } from "../score/model";
+import {
+  type MidiPitch,
+  type Pan,
+  type Semitones,
+  type Ticks,
+  type Velocity,
+  lowerBound,
+} from "../base";
+import { MAX_EARLY } from "../time";
+import {
+  type Arrangement,
+  type ArrangementOptions,
+  type Project,
+  type Section,
+  arrangementOf,
+  sectionAfter,
+} from "../score";
 import { isLively, soundsIn, type Turn } from "./chance";
-import { arrangementOf, sectionAfter, type Arrangement, type ArrangementOptions, type Section } from "../score/sections";
 import { loopGroups, soundingTracks, type LoopGroup } from "./voices";
-import type { MidiPitch, Pan, Semitones, Ticks, Velocity } from "../base/units";
 
 /** A note that sounds: times in ticks from the start of playback. */
 export interface PlaybackEvent {

@@ -1,17 +1,26 @@
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
-import { createProject } from "../score/create";
-import { holds, isCondition, type Condition } from "../score/condition";
 import * as edits from "../edits";
-import type { Note, Pattern, Project, SongEntry } from "../score/model";
-import { grid } from "../time/grid";
-import { barTicks } from "../time/ticks";
+import { barTicks, grid } from "../time";
+import {
+  type Condition,
+  type Note,
+  type Pattern,
+  type Project,
+  type SongEntry,
+  arrangementOf,
+  createProject,
+  holds,
+  isCondition,
+  sectionsOf,
+  songPositionAt,
+  tempoAt,
+  timeMap,
+} from "../score";
 import { playbackEvents, type PlaybackEvent, type PlaybackOptions } from "./events";
 import { draw } from "./chance";
 import { lanePeriod } from "./voices";
-import { arrangementOf, songPositionAt, sectionsOf, tempoAt } from "../score/sections";
-import { timeMap } from "../score/time-map";
 
 const CONDITIONS: readonly Condition[] = [
   "1/2",

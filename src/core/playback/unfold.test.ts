@@ -1,10 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { createProject } from "../score/create";
-import { limitProblem } from "../edits/limits";
-import { LIMITS, type Note, type Part, type Project } from "../score/model";
-import { writeSmf } from "../formats/smf/write";
-import { applyChain, heardPart } from "../transforms/chain";
-import { TRANSFORMS } from "../transforms/registry";
+import { LIMITS, type Note, type Part, type Project, createProject } from "../score";
+import { TRANSFORMS, applyChain, heardPart } from "../transforms";
+import { limitProblem } from "../edits";
+import { writeSmf } from "../formats";
 import { playbackEvents } from "./events";
 import { lineTooLong, patternTooLarge, unfoldedNotes } from "./unfold";
 

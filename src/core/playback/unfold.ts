@@ -1,7 +1,5 @@
-import { LIMITS, type Pattern, type Project } from "../score/model";
-import { lowerBound } from "../base/search";
-import { plural } from "../base/plural";
-import { patternTicks, sectionsOf, totalTicks } from "../score/sections";
+import { lowerBound, plural } from "../base";
+import { LIMITS, type Pattern, type Project, patternTicks, sectionsOf, totalTicks } from "../score";
 import { loopGroups, type LoopGroup } from "./voices";
 
 /** How often a group's notes begin in so many ticks, its loop gone round: by counting, not by unfolding. */

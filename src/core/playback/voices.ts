@@ -1,7 +1,7 @@
-import type { Note, Part, Pattern, Project, Track } from "../score/model";
-import { stepTicks } from "../time/grid";
-import { heardPart } from "../transforms/chain";
-import type { MidiPitch, Ticks } from "../base/units";
+import type { MidiPitch, Ticks } from "../base";
+import { stepTicks } from "../time";
+import type { Note, Part, Pattern, Project, Track } from "../score";
+import { heardPart } from "../transforms";
 
 /** Notes that loop together: a whole melodic part, or one pad of a kit with its own loop length. */
 export interface LoopGroup {

@@ -1,14 +1,12 @@
-import { partOf } from "./parts";
-import { changePart } from "./parts";
+import { changePart, partOf } from "./parts";
 import * as fc from "fast-check";
 import { parseMidi } from "midi-file";
 import { describe, expect, it } from "vitest";
-import { readSmf } from "../formats/smf/read";
-import { writeSmf } from "../formats/smf/write";
-import { bendLine, wheelSteps } from "../playback/bends";
-import { parseProject } from "../stored/parse";
-import { createProject, makeNote } from "./create";
 import * as edits from "../edits";
+import { bendLine, wheelSteps } from "../playback";
+import { parseProject } from "../stored";
+import { readSmf, writeSmf } from "../formats";
+import { createProject, makeNote } from "./create";
 import type { BendPoint } from "./model";
 import { bendAt, bendSemitones, overlaid, repeated, thinned, wheelCurve } from "./bend";
 

@@ -1,6 +1,5 @@
-import { firstIndex } from "../base/search";
+import { type Semitones, type Ticks, firstIndex } from "../base";
 import type { BendPoint } from "./model";
-import type { Semitones, Ticks } from "../base/units";
 
 /** What the wheel's end bends by, in semitones: the default of MIDI 1.0 (RPN 0, General MIDI). */
 export const BEND_RANGE = 2;

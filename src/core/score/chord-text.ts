@@ -1,6 +1,5 @@
-import { readChord } from "../pitch/chords";
-import type { Key } from "../pitch/scales";
-import { barTicks, beatTicks, beatsInBar, type Metre } from "../time/ticks";
+import { type Metre, barTicks, beatTicks, beatsInBar } from "../time";
+import { type Key, readChord } from "../pitch";
 import type { ChordMark } from "./model";
 
 /**

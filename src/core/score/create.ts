@@ -1,9 +1,7 @@
-import { padName } from "../pitch/percussion";
-import type { Key } from "../pitch/scales";
-import { DEFAULT_GRID, grid, type Grid } from "../time/grid";
-import { barTicks, type Metre } from "../time/ticks";
+import type { Bpm, MidiPitch, Ticks } from "../base";
+import { DEFAULT_GRID, type Grid, type Metre, barTicks, grid } from "../time";
+import { type Key, padName } from "../pitch";
 import type { Lane, Note, Part, Pattern, Project, Track } from "./model";
-import type { Bpm, MidiPitch, Ticks } from "../base/units";
 
 /** Pads a new kit track has lanes for, General MIDI percussion keys, with the grid each starts on. */
 const NEW_LANES: readonly [pitch: MidiPitch, grid: Grid][] = [

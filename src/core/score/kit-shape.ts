@@ -1,4 +1,4 @@
-import type { Decibels } from "../base/units";
+import type { Decibels } from "../base";
 
 /** A sound of the user's own on a pad: `id` is the content's hash, under which its bytes are kept. */
 export interface SampleRef {

@@ -1,22 +1,11 @@
-import type { Key } from "../pitch/scales";
+import type { Params } from "../params";
+import type { Bpm, Decibels, MidiPitch, Pan, Seconds, Semitones, Ticks, Velocity } from "../base";
+import type { Grid, Metre } from "../time";
+import type { Key } from "../pitch";
+import type { Mix, Room, Shaping } from "../sound";
 import type { Condition } from "./condition";
 import type { Colour } from "./colours";
-import type { Shaping } from "../sound/controls";
-import type { Mix } from "../sound/mix";
-import type { Room } from "../sound/room";
 import type { KitShape, SampleRef } from "./kit-shape";
-import type { Grid } from "../time/grid";
-import type { Metre } from "../time/ticks";
-import type {
-  Bpm,
-  Decibels,
-  MidiPitch,
-  Pan,
-  Seconds,
-  Semitones,
-  Ticks,
-  Velocity,
-} from "../base/units";
 
 /**
  * A hit or a note. Times in ticks from the start of its part; `start` may be negative by up to
@@ -64,9 +53,6 @@ export interface Generated {
   seed: number;
   settings: Readonly<Record<string, unknown>>;
 }
-
-export type ParamValue = number | string | boolean;
-export type Params = Record<string, ParamValue>;
 
 /**
  * A transform not yet written into the notes. `scope` lists the notes it works on (what earlier

@@ -50,7 +50,11 @@ export function changePattern(
 }
 
 /** Changes one part; the same project when the part comes back unchanged. */
-export function changePart(project: Project, place: PartAddress, change: (part: Part) => Part): Project {
+export function changePart(
+  project: Project,
+  place: PartAddress,
+  change: (part: Part) => Part,
+): Project {
   const before = partOf(project, place);
   const after = change(before);
   if (after === before) return project;

@@ -1,14 +1,17 @@
 import * as yup from "yup";
-import { parseChord } from "../pitch/chords";
+import { GRID_KINDS, GRID_VALUES, MAX_EARLY, SWING_RANGE } from "../time";
+import { isScale, parseChord } from "../pitch";
+import {
+  MIX_RANGES,
+  PAD_SENDS,
+  ROOM_RANGES,
+  type Range,
+  SOUND_CONTROLS,
+  SYNCED,
+  TIME_VALUES,
+} from "../sound";
+import { type Problem, TOLD } from "../params";
 import { BEND_LIMITS } from "./bend";
-import { isScale } from "../pitch/scales";
-import { GRID_KINDS, GRID_VALUES, SWING_RANGE } from "../time/grid";
-import { MAX_EARLY } from "../time/ticks";
-import { TOLD, type Problem } from "../params/check";
-import { SOUND_CONTROLS } from "../sound/controls";
-import { MIX_RANGES, PAD_SENDS } from "../sound/mix";
-import { ROOM_RANGES, SYNCED, TIME_VALUES } from "../sound/room";
-import type { Range } from "../sound/sparse";
 import { KIT_RANGES, MOST_VARIANTS, PAD_FILTERS, PAD_RANGES, type PadField } from "./kit-shape";
 import { COLOURS } from "./colours";
 import { MOST_ROUNDS, isCondition } from "./condition";

@@ -1,7 +1,6 @@
-import { firstIndex } from "../base/search";
+import { type Bpm, type Ticks, firstIndex } from "../base";
+import { type Metre, barTicks } from "../time";
 import type { Pattern, Project, SongEntry } from "./model";
-import { barTicks, type Metre } from "../time/ticks";
-import type { Bpm, Ticks } from "../base/units";
 
 /** One section on the line of what is played: ticks from the line's beginning. */
 export interface Section {
@@ -114,7 +113,10 @@ export interface Arrangement {
 }
 
 /** The line of what is played. An empty range, or one beside the line, gives all of it. */
-export function arrangementOf(project: Project, { pattern, range }: ArrangementOptions = {}): Arrangement {
+export function arrangementOf(
+  project: Project,
+  { pattern, range }: ArrangementOptions = {},
+): Arrangement {
   const sections = sectionsOf(project, pattern);
   const total = totalTicks(sections);
   const [from, to] = range
@@ -141,7 +143,11 @@ export interface SongPosition {
 }
 
 /** Where a tick since playing began lies in the song and in its pattern; null where nothing is played. */
-export function songPositionAt(project: Project, tick: Ticks, options: ArrangementOptions = {}): SongPosition | null {
+export function songPositionAt(
+  project: Project,
+  tick: Ticks,
+  options: ArrangementOptions = {},
+): SongPosition | null {
   const { sections, from, length } = arrangementOf(project, options);
   if (length === 0) return null;
   const pass = Math.max(0, Math.floor(tick / length));

@@ -1,7 +1,6 @@
-import { firstIndex } from "../base/search";
+import { type Bpm, type Seconds, type Ticks, firstIndex } from "../base";
+import { msPerTick } from "../time";
 import type { Project } from "./model";
-import { msPerTick } from "../time/ticks";
-import type { Bpm, Seconds, Ticks } from "../base/units";
 import { arrangementOf, type ArrangementOptions } from "./sections";
 
 /** From a tick of playing on, this tempo holds; `seconds` after playing began. */

@@ -1,4 +1,4 @@
-import type { Decibels, Milliseconds } from "../base/units";
+import type { Decibels, Milliseconds } from "../base";
 import { plainOf, type Range, type Sparse } from "./sparse";
 
 /** What of a track and of a pad can be sent to. */

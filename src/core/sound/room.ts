@@ -1,5 +1,5 @@
-import { tempoTable } from "../time/tempo-table";
-import type { Bpm, Milliseconds } from "../base/units";
+import type { Bpm, Milliseconds } from "../base";
+import { tempoTable } from "../time";
 import { plainOf, type Range, type Sparse } from "./sparse";
 
 /**

@@ -1,23 +1,16 @@
 import { describe, expect, it } from "vitest";
+import * as edits from "../edits";
+import { MIX_RANGES, PLAIN_MIX, PLAIN_ROOM, PLAIN_SOUND, ROOM_RANGES, SOUND_CONTROLS } from "./";
+import { type Project, createProject } from "../score";
 import {
-  MIX_RANGES,
-  PLAIN_MIX,
-  PLAIN_ROOM,
-  PLAIN_SOUND,
-  ROOM_RANGES,
-  SOUND_CONTROLS,
   applyChange,
-  createProject,
   diffProjects,
-  edits,
   mergeProjects,
   parseProject,
-  readProjectJson,
+  presetProblems,
   upgrade,
-  writeProjectJson,
-  type Project,
-} from "@/core";
-import { presetProblems } from "../stored/presets";
+} from "../stored";
+import { readProjectJson, writeProjectJson } from "../formats";
 
 const start = createProject();
 const track = (project: Project, id = "bass") => project.tracks.find((t) => t.id === id)!;

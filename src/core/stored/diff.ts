@@ -1,4 +1,4 @@
-import type { Note, Part, Pattern, Project, Track } from "../score/model";
+import type { Note, Part, Pattern, Project, Track } from "../score";
 
 /** The fields of a project besides its tracks and patterns. */
 export type ProjectHead = Omit<Project, "tracks" | "patterns">;

@@ -1,9 +1,7 @@
-import { partOf } from "../score/parts";
+import * as edits from "../edits";
+import { type Note, createProject, partOf } from "../score";
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
-import { createProject } from "../score/create";
-import * as edits from "../edits";
-import type { Note } from "../score/model";
 import { withoutTwins } from "./duplicates";
 
 const DRUMS = { pattern: "a", track: "drums" };

@@ -1,4 +1,4 @@
-import type { Note, Part, Project } from "../score/model";
+import type { Note, Part, Project } from "../score";
 
 const NONE: ReadonlySet<string> = new Set();
 

@@ -1,23 +1,25 @@
-import { patternTicks } from "../score/sections";
-import { makePart } from "../score/create";
-import { PLAIN_KIT, type KitShape } from "../score/kit-shape";
-import { partIn } from "./part-edit";
-import { withoutDeadSources } from "./sources";
 import {
-  LIMITS,
-  sortNotes,
-  sortChords,
   type ChainStep,
   type ChordMark,
+  type KitShape,
+  LIMITS,
   type Note,
+  PLAIN_KIT,
   type Part,
   type Pattern,
   type Project,
   type SongEntry,
   type Starred,
   type Track,
-} from "../score/model";
-import { starSign, withStars } from "../score/stars";
+  makePart,
+  patternTicks,
+  sortChords,
+  sortNotes,
+  starSign,
+  withStars,
+} from "../score";
+import { partIn } from "./part-edit";
+import { withoutDeadSources } from "./sources";
 
 /**
  * Three-way merge: what `mine` changed since `base`, laid over `theirs`. Works down to single notes

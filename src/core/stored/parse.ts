@@ -1,9 +1,8 @@
 import { referenceProblems } from "./references";
-import type { Project } from "../score/model";
+import { type Problem, firstProblems, problemsOf } from "../params";
+import { type Project, projectSchema } from "../score";
 import { withoutDeadSources } from "./sources";
 import { upgrade } from "./upgrade";
-import { firstProblems, problemsOf, type Problem } from "../params/check";
-import { projectSchema } from "../score/schema";
 
 /** Input was not a valid project. `problems` lists the first paths with their reasons, and how many more there are; nothing was kept of it. */
 export class ProjectError extends Error {

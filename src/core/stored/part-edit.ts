@@ -1,6 +1,6 @@
-import { firstIndex } from "../base/search";
+import { firstIndex } from "../base";
+import { type Note, type Part, type Project, compareNotes, sortNotes } from "../score";
 import { applyChange, diffProjects, type Change, type PartEdit, type SentChange } from "./diff";
-import { compareNotes, sortNotes, type Note, type Part, type Project } from "../score/model";
 
 /** A part of a project, where it is there. */
 export const partIn = (project: Project, pattern: string, track: string): Part | undefined =>
@@ -53,13 +53,13 @@ function putIn(notes: Note[], put: readonly Note[]): readonly Note[] {
 }
 
 /** The change between two states, of parts only what differs; null where there is none. */
-export function packedChange(from: Project, to: Project): SentChange | null {
+export function packedDiff(from: Project, to: Project): SentChange | null {
   const change = diffProjects(from, to);
-  return change && packed(change, from, () => true);
+  return change && packChange(change, from, () => true);
 }
 
 /** A change made on a project, with those of its parts as edits that `worth` says are better so. */
-export function packed(
+export function packChange(
   change: Change,
   from: Project,
   worth: (edit: PartEdit, before: Part, after: Part) => boolean,
@@ -78,7 +78,10 @@ export function packed(
 }
 
 /** Lays a packed change over a project; edits of parts that are not there are left out. */
-export function applyPacked(project: Project, { partEdits = [], ...change }: SentChange): Project {
+export function applyPackedChange(
+  project: Project,
+  { partEdits = [], ...change }: SentChange,
+): Project {
   const edited = partEdits.flatMap((edit) => {
     const part = partIn(project, edit.pattern, edit.track);
     return part ? [{ pattern: edit.pattern, part: applyPartEdit(part, edit) }] : [];

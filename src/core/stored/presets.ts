@@ -1,6 +1,6 @@
-import { TRANSFORMS } from "../transforms/registry";
-import { problemsOf, type Problem } from "../params/check";
-import { kitPresetSchema, shapingPresetSchema } from "../score/schema";
+import { type Problem, problemsOf } from "../params";
+import { kitPresetSchema, shapingPresetSchema } from "../score";
+import { TRANSFORMS } from "../transforms";
 
 /** What the values of a sound's shape are kept under. */
 export const soundPresets = (sound: string): string => `sound:${sound}`;

@@ -1,6 +1,6 @@
-import { TRANSFORMS, trackParams } from "../transforms/registry";
-import type { ChordMark, Part, Project, SongEntry, Track } from "../score/model";
-import type { Problem } from "../params/check";
+import type { Problem } from "../params";
+import type { ChordMark, Part, Project, SongEntry, Track } from "../score";
+import { TRANSFORMS, trackParams } from "../transforms";
 
 /** Ids used twice, and what refers to a track, pattern or transform that is not there. */
 export function referenceProblems(project: Project): Problem[] {

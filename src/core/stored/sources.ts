@@ -1,6 +1,6 @@
-import { trackParams, tracksNamedBy } from "../transforms/registry";
-import { unducked } from "../sound/mix";
-import type { ChainStep, Project, SongEntry, Track } from "../score/model";
+import { unducked } from "../sound";
+import type { ChainStep, Project, SongEntry, Track } from "../score";
+import { trackParams, tracksNamedBy } from "../transforms";
 
 /** Tracks that are ducked by tracks that are there. The same list when nothing is to do. */
 function withoutDeadDucking(all: readonly Track[]): readonly Track[] {

@@ -1,6 +1,6 @@
-import type { Picture } from "../analysis/picture";
-import type { Project } from "../score/model";
-import type { Grid } from "../time/grid";
+import type { Grid } from "../time";
+import type { Project } from "../score";
+import type { Picture } from "../analysis";
 
 /** A project as it is kept and handed out; each change counts its revision up. */
 export interface StoredProject {

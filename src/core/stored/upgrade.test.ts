@@ -1,12 +1,9 @@
-import { trackOf } from "../score/parts";
-import { partOf } from "../score/parts";
+import * as edits from "../edits";
+import { type Project, createProject, partOf, trackOf } from "../score";
+import { heardPart } from "../transforms";
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
-import { heardPart } from "../transforms/chain";
-import { createProject } from "../score/create";
-import * as edits from "../edits";
 import { mergeProjects } from "./merge";
-import type { Project } from "../score/model";
 import { ProjectError, parseProject } from "./parse";
 import { upgrade } from "./upgrade";
 

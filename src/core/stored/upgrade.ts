@@ -1,13 +1,13 @@
-import { beatTicks, beatsInBar, unitTicks, type Metre } from "../time/ticks";
-import { withoutDeadSources } from "./sources";
+import { type Metre, beatTicks, beatsInBar, unitTicks } from "../time";
 import {
-  rootId,
   type ChainStep,
   type Note,
   type Part,
   type Project,
   type SongEntry,
-} from "../score/model";
+  rootId,
+} from "../score";
+import { withoutDeadSources } from "./sources";
 
 /** A section of the song as projects had it before sections had ids. */
 type OldEntry = Omit<SongEntry, "id"> & { id?: string };

@@ -1,5 +1,5 @@
 import { PPQ } from "./ticks";
-import type { Ticks } from "../base/units";
+import type { Ticks } from "../base";
 
 /** Note values a grid can have: 4 means 1/4. */
 export const GRID_VALUES = [1, 2, 4, 8, 16, 32, 64, 128] as const;

@@ -1,6 +1,5 @@
 import { PPQ, barTicks, beatTicks, type Metre } from "./ticks";
-import type { Ticks } from "../base/units";
-import { plural } from "../base/plural";
+import { type Ticks, plural } from "../base";
 
 const SIXTEENTH = PPQ / 4;
 

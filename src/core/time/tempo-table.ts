@@ -1,6 +1,6 @@
 import { GRID_VALUES, grid, gridName, gridTicks, type GridKind } from "./grid";
 import { ticksToMs } from "./ticks";
-import type { Bpm, Hertz, Milliseconds, Ticks } from "../base/units";
+import type { Bpm, Hertz, Milliseconds, Ticks } from "../base";
 
 /** One note value at a tempo. `hz` is how many of them fit in a second: 1000 / ms. */
 export interface TempoRow {

@@ -1,4 +1,4 @@
-import type { Bpm, Milliseconds, Ticks } from "../base/units";
+import type { Bpm, Milliseconds, Ticks } from "../base";
 
 /** Ticks in one quarter note. All musical time in the score is whole ticks. */
 export const PPQ = 960;

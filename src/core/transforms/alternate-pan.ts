@@ -1,5 +1,6 @@
-import { counted, defineTransform, param, params } from "./kit";
-import type { Note } from "../score/model";
+import { param, params } from "../params";
+import { counted, defineTransform } from "./kit";
+import type { Note } from "../score";
 import { onsetGroups } from "./onsets";
 
 const SIDES = ["left", "right"] as const;

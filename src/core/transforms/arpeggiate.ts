@@ -1,7 +1,7 @@
-import { seeded, type Random } from "../base/random";
-import type { Note } from "../score/model";
-import { GRID_KINDS, grid, gridTicks, type GridKind } from "../time/grid";
-import { msToTicks, ticksToMs } from "../time/ticks";
+import { type MidiPitch, type Random, type Ticks, seeded } from "../base";
+import { GRID_KINDS, type GridKind, grid, gridTicks, msToTicks, ticksToMs } from "../time";
+import { type PatternStep, parseSteps, param, params } from "../params";
+import type { Note } from "../score";
 import {
   clampLength,
   clampStart,
@@ -11,13 +11,9 @@ import {
   defineTransform,
   figure,
   foldPitch,
-  param,
-  params,
   pieceIds,
 } from "./kit";
 import { TOGETHER, byPitch, onsetGroups } from "./onsets";
-import { parseSteps, type PatternStep } from "../params/step-pattern";
-import type { MidiPitch, Ticks } from "../base/units";
 
 const MODES = ["up", "down", "up-down", "as entered", "random", "chord"] as const;
 const UNITS = ["note value", "ms"] as const;

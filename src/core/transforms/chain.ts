@@ -1,18 +1,17 @@
+import type { Ticks } from "../base";
+import { type Grid, type Metre, barTicks, stepTicks } from "../time";
 import {
-  LIMITS,
-  sortNotes,
   type ChainStep,
+  LIMITS,
   type Note,
   type Part,
   type Pattern,
   type Project,
   type Track,
-} from "../score/model";
-import { stepTicks, type Grid } from "../time/grid";
-import { barTicks, type Metre } from "../time/ticks";
+  sortNotes,
+} from "../score";
 import { TooManyNotes, type Effect, type TransformContext } from "./kit";
 import { TRANSFORMS, tracksNamedBy } from "./registry";
-import type { Ticks } from "../base/units";
 
 /** What a chain made of notes. */
 export interface ChainResult {

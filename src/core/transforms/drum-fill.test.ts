@@ -1,10 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
-import { playbackEvents } from "../playback/events";
-import { createProject } from "../score/create";
 import * as edits from "../edits";
-import type { ChainStep, Note, Project } from "../score/model";
-import { grid } from "../time/grid";
+import { grid } from "../time";
+import { type ChainStep, type Note, type Project, createProject } from "../score";
+import { playbackEvents } from "../playback";
 import { PRESETS } from "./presets";
 import { TRANSFORMS } from "./registry";
 

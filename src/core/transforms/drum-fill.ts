@@ -1,19 +1,9 @@
 import * as yup from "yup";
-import { seeded } from "../base/random";
-import { makeNote } from "../score/create";
-import { MOST_ROUNDS, type Condition } from "../score/condition";
-import type { Note } from "../score/model";
-import { barTicks, beatTicks } from "../time/ticks";
-import type { MidiPitch, Ticks } from "../base/units";
-import { plural } from "../base/plural";
-import {
-  clampVelocity,
-  counter,
-  defineTransform,
-  param,
-  pieceIds,
-  type TransformContext,
-} from "./kit";
+import { type MidiPitch, type Ticks, plural, seeded } from "../base";
+import { barTicks, beatTicks } from "../time";
+import { type Condition, MOST_ROUNDS, type Note, makeNote } from "../score";
+import { param } from "../params";
+import { clampVelocity, counter, defineTransform, pieceIds, type TransformContext } from "./kit";
 
 /** What pads are in a fill, by the General MIDI percussion map: from high to low, most wanted first. */
 const SNARES = [38, 40, 39, 37] as const;

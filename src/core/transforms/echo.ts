@@ -1,7 +1,15 @@
-import type { Note } from "../score/model";
-import { GRID_KINDS, grid, gridTicks, type GridKind } from "../time/grid";
-import { MAX_EARLY, msToTicks, ticksToMs } from "../time/ticks";
-import { counted, counter, defineTransform, figure, loopOf, param, params, pieceIds } from "./kit";
+import {
+  GRID_KINDS,
+  type GridKind,
+  MAX_EARLY,
+  grid,
+  gridTicks,
+  msToTicks,
+  ticksToMs,
+} from "../time";
+import type { Note } from "../score";
+import { param, params } from "../params";
+import { counted, counter, defineTransform, figure, loopOf, pieceIds } from "./kit";
 import { Places } from "./places";
 
 const UNITS = ["note value", "ms"] as const;

@@ -1,10 +1,10 @@
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
-import { playbackEvents } from "../playback/events";
-import { createProject } from "../score/create";
 import * as edits from "../edits";
-import { GRID_VALUES, driftOf, grid, lineAt } from "../time/grid";
+import { GRID_VALUES, driftOf, grid, lineAt } from "../time";
+import { createProject } from "../score";
+import { playbackEvents } from "../playback";
 import { applyChain } from "./chain";
 import { foldPitch } from "./kit";
 import { TRANSFORMS } from "./registry";

@@ -1,18 +1,16 @@
-import type { Note } from "../score/model";
-import { gridTicks, lineAt, nearestLine } from "../time/grid";
+import type { MidiPitch } from "../base";
+import { barTicks, gridTicks, lineAt, nearestLine } from "../time";
+import type { Note } from "../score";
 import { gridChooser, gridParams, type GridChoice } from "./grid-choice";
+import { param, params } from "../params";
 import {
   clampStart,
   counted,
   counter,
   defineTransform,
   loopOf,
-  param,
-  params,
   type TransformContext,
 } from "./kit";
-import { barTicks } from "../time/ticks";
-import type { MidiPitch } from "../base/units";
 
 const WAYS = ["every n-th", "spread evenly"] as const;
 const THERE = ["keep them", "replace them"] as const;

@@ -1,6 +1,7 @@
-import type { Note } from "../score/model";
-import { GRID_KINDS, type Grid, type GridKind } from "../time/grid";
-import { gridOf, param, type TransformContext } from "./kit";
+import { GRID_KINDS, type Grid, type GridKind } from "../time";
+import type { Note } from "../score";
+import { param } from "../params";
+import { gridOf, type TransformContext } from "./kit";
 
 const VALUES = ["own", "1", "2", "4", "8", "16", "32", "64", "128"] as const;
 /** A grid was chosen, and not each note's own. */

@@ -1,8 +1,8 @@
 import * as yup from "yup";
-import { grooveGrid, parseGroove, stepOf } from "../groove/groove";
-import { bell, seeded } from "../base/random";
-import { lineAt } from "../time/grid";
-import { ticksToMs } from "../time/ticks";
+import { bell, seeded } from "../base";
+import { lineAt, ticksToMs } from "../time";
+import { grooveGrid, grooveParam, grooveStepOf, parseGroove } from "../groove";
+import { param } from "../params";
 import {
   clampStart,
   clampVelocity,
@@ -10,7 +10,6 @@ import {
   defineTransform,
   figure,
   gridOf,
-  param,
   roundLoop,
 } from "./kit";
 
@@ -25,7 +24,7 @@ export const groove = defineTransform({
   label: "Groove",
   about: "Timing and velocity of a part or a style, by amount",
   schema: yup.object({
-    groove: param.groove("Groove"),
+    groove: grooveParam("Groove"),
     timing: param.whole("Timing", 0, 100, { unit: "%" }),
     velocity: param.whole("Velocity", 0, 100, { unit: "%" }),
     loose: param.whole("Looseness", 0, 100, { unit: "%" }),
@@ -39,7 +38,7 @@ export const groove = defineTransform({
     const count = felt.steps.length;
     let widest = 0;
     const replaced = selected.map((note) => {
-      const line = stepOf(note, felt, gridOf(note, context));
+      const line = grooveStepOf(note, felt, gridOf(note, context));
       const step = felt.steps[((line % count) + count) % count]!;
       // Drawn for each note, so that one that stays does not change the others.
       const drawn = bell(random) * BELL;

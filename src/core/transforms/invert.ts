@@ -1,6 +1,7 @@
-import { degreeOf, degreePitch, inKey, pitchName, type Key } from "../pitch/scales";
-import { counted, defineTransform, foldPitch, param, params } from "./kit";
-import type { MidiPitch } from "../base/units";
+import type { MidiPitch } from "../base";
+import { type Key, degreeOf, degreePitch, inKey, pitchName } from "../pitch";
+import { param, params } from "../params";
+import { counted, defineTransform, foldPitch } from "./kit";
 
 const AXES = ["the middle of the notes", "a pitch"] as const;
 

@@ -1,13 +1,19 @@
-import * as yup from "yup";
-import { rootId, type Note, type Params } from "../score/model";
-import { pitched } from "../score/parts";
-import { problemsOf, type Problem } from "../params/check";
-import { DEFAULT_GRID, lineAt, nearestLine, steppedGrid, type Grid } from "../time/grid";
-import { MAX_EARLY, beatTicks, beatsInBar, type Metre } from "../time/ticks";
-import type { Key } from "../pitch/scales";
-import { parseGroove } from "../groove/groove";
-import { RHYTHM, STEPS } from "../params/step-pattern";
-import type { Bpm, MidiPitch, Ticks } from "../base/units";
+import type * as yup from "yup";
+import type { Bpm, MidiPitch, Ticks } from "../base";
+import {
+  DEFAULT_GRID,
+  type Grid,
+  MAX_EARLY,
+  type Metre,
+  beatTicks,
+  beatsInBar,
+  lineAt,
+  nearestLine,
+  steppedGrid,
+} from "../time";
+import type { Key } from "../pitch";
+import { type Problem, problemsOf, type Params } from "../params";
+import { type Note, pitched, rootId } from "../score";
 
 /** What a transform may know of where the notes live. Everything has a default. */
 export interface TransformContext {
@@ -347,107 +353,4 @@ export function counted(n: number, context: Pick<TransformContext, "kind">): str
 /** A number as a musician reads it: whole from 20 up, one place below. */
 export function figure(n: number): string {
   return Math.abs(n) >= 20 || Number.isInteger(n) ? String(Math.round(n)) : n.toFixed(1);
-}
-
-interface Condition {
-  param: string;
-  is: readonly string[];
-}
-
-/** Whether a parameter with this metadata has a meaning next to the values of the others. */
-export function isShown({ when = [] }: ParamMeta, params: Params): boolean {
-  const conditions = "param" in when ? [when] : when;
-  return conditions.every(({ param, is }) => is.includes(String(params[param])));
-}
-
-/** Metadata of a parameter: how the interface shows its control, and when. */
-export interface ParamMeta {
-  unit?: string;
-  step?: number;
-  /** Shown only while other parameters have one of these values each. */
-  when?: Condition | readonly Condition[];
-  /** A control of its own: the beats of a bar, a track of the project, a time in ms with the tempo table, a note value. */
-  role?: "beats" | "track" | "rhythm" | "steps" | "rate" | "value" | "groove";
-}
-
-/** Schema pieces for parameters. Metadata tells the interface how to show the control. */
-export const param = {
-  number: (label: string, min: number, max: number, meta: ParamMeta = {}) =>
-    yup
-      .number()
-      .strict()
-      .required()
-      .min(min, `must be at least ${min}`)
-      .max(max, `must be at most ${max}`)
-      .test("finite", "must be a finite number", (v) => Number.isFinite(v))
-      .label(label)
-      .meta({ min, max, step: 1, ...meta }),
-  whole: (label: string, min: number, max: number, meta: ParamMeta = {}) =>
-    param.number(label, min, max, meta).integer("must be a whole number"),
-  choice: (label: string, options: readonly string[], meta: ParamMeta = {}) =>
-    yup
-      .string()
-      .strict()
-      .required()
-      .oneOf([...options], `must be one of ${options.join(", ")}`)
-      .label(label)
-      .meta(meta),
-  /** A note value by its divisor: `"16"`; `"own"` may stand for each note's own grid. */
-  value: (label: string, options: readonly string[], meta: ParamMeta = {}) =>
-    param.choice(label, options, { ...meta, role: "value" }),
-  /** A groove as its text: see `parseGroove`. */
-  groove: (label: string) =>
-    yup
-      .string()
-      .strict()
-      .required()
-      .max(2000)
-      .test("groove", "is no groove", (v) => typeof v === "string" && parseGroove(v) !== null)
-      .label(label)
-      .meta({ role: "groove" }),
-  flag: (label: string) => yup.boolean().strict().required().label(label),
-  /** Beats of a bar, counted from 1: `"2 4"`. */
-  beats: (label: string, meta: ParamMeta = {}) =>
-    yup
-      .string()
-      .strict()
-      .defined()
-      .matches(/^(\d{1,2}( \d{1,2})*)?$/, "must be numbers of beats with a space between")
-      .label(label)
-      .meta({ ...meta, role: "beats" }),
-  /** Lengths in steps, one after another: `"3 3 2"`. */
-  rhythm: (label: string, meta: ParamMeta = {}) =>
-    yup
-      .string()
-      .strict()
-      .required()
-      .max(64)
-      .matches(RHYTHM, "must be whole numbers of steps from 1 to 99, with a space between")
-      .label(label)
-      .meta({ ...meta, role: "rhythm" }),
-  /** Steps played over and over, see `parseSteps`; nothing for every step alike. */
-  steps: (label: string, meta: ParamMeta = {}) =>
-    yup
-      .string()
-      .strict()
-      .defined()
-      .max(256)
-      .matches(STEPS, "must be steps such as “100 60+1 r t”, at most 32")
-      .label(label)
-      .meta({ ...meta, role: "steps" }),
-  /** Id of a track, or nothing. */
-  track: (label: string, meta: ParamMeta = {}) =>
-    yup
-      .string()
-      .strict()
-      .defined()
-      .max(64, "must be the id of a track")
-      .label(label)
-      .meta({ ...meta, role: "track" }),
-  seed: () => param.whole("Seed", 0, 999_999),
-};
-
-/** A closed object of parameters: an unknown one is an error that names it. */
-export function params(shape: yup.ObjectShape): yup.ObjectSchema<yup.AnyObject> {
-  return yup.object(shape).strict().noUnknown("has unknown parameters: ${unknown}").required();
 }

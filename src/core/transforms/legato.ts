@@ -1,15 +1,7 @@
-import type { Note } from "../score/model";
-import { msToTicks, ticksToMs } from "../time/ticks";
-import {
-  clampLength,
-  counted,
-  defineTransform,
-  figure,
-  loopOf,
-  param,
-  params,
-  spanOf,
-} from "./kit";
+import { msToTicks, ticksToMs } from "../time";
+import type { Note } from "../score";
+import { param, params } from "../params";
+import { clampLength, counted, defineTransform, figure, loopOf, spanOf } from "./kit";
 import { onsetRuns } from "./onsets";
 
 const UNTIL = ["the line's end", "the loop's end"] as const;

@@ -1,7 +1,7 @@
-import { GRID_KINDS, grid, gridTicks, type GridKind } from "../time/grid";
-import { msToTicks, ticksToMs } from "../time/ticks";
-import { clampLength, counted, defineTransform, figure, param, params } from "./kit";
-import type { Ticks } from "../base/units";
+import type { Ticks } from "../base";
+import { GRID_KINDS, type GridKind, grid, gridTicks, msToTicks, ticksToMs } from "../time";
+import { param, params } from "../params";
+import { clampLength, counted, defineTransform, figure } from "./kit";
 
 const WAYS = ["set", "scale", "trim"] as const;
 const VALUES = ["1", "2", "4", "8", "16", "32", "64", "128"] as const;

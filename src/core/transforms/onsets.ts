@@ -1,4 +1,4 @@
-import type { Note } from "../score/model";
+import type { Note } from "../score";
 
 /** Starts this near belong to one onset: a 1/64 note, in ticks. */
 export const TOGETHER = 60;

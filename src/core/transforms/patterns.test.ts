@@ -1,12 +1,12 @@
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anyNotes, n } from "../notes.test-helper";
-import type { Note, Params } from "../score/model";
-import { grid } from "../time/grid";
+import { grid } from "../time";
+import { formatSteps, parseSteps, type Params } from "../params";
+import type { Note } from "../score";
 import type { TransformContext } from "./kit";
 import { PRESETS } from "./presets";
 import { TRANSFORMS } from "./registry";
-import { formatSteps, parseSteps } from "../params/step-pattern";
 
 const apply = (
   id: string,

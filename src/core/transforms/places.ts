@@ -1,4 +1,4 @@
-import type { MidiPitch, Ticks } from "../base/units";
+import type { MidiPitch, Ticks } from "../base";
 
 /**
  * Places in time and pitch, as a set that holds many: numbers side by side, found by where their hash points or in one

@@ -1,6 +1,6 @@
-import { byId } from "../base/by-id";
-import { GROOVES } from "../groove/shipped";
-import type { Params } from "../score/model";
+import { byId } from "../base";
+import type { Params } from "../params";
+import { GROOVES } from "../groove";
 
 /** Settings of a transform that ship with the app, named by what they do. One line adds one. */
 export const PRESETS = byId<readonly { name: string; params: Params }[]>({

@@ -1,18 +1,9 @@
-import { gridTicks, lineAt, nearestLine, type Grid } from "../time/grid";
-import { ticksToMs } from "../time/ticks";
-import type { Note } from "../score/model";
+import type { Ticks } from "../base";
+import { type Grid, gridTicks, lineAt, nearestLine, ticksToMs } from "../time";
+import type { Note } from "../score";
 import { gridChooser, gridParams, swingParam } from "./grid-choice";
-import {
-  clampLength,
-  clampStart,
-  counted,
-  defineTransform,
-  figure,
-  param,
-  params,
-  roundLoop,
-} from "./kit";
-import type { Ticks } from "../base/units";
+import { param, params } from "../params";
+import { clampLength, clampStart, counted, defineTransform, figure, roundLoop } from "./kit";
 
 const REACHES = ["all", "within", "beyond"] as const;
 const ENDS = ["keep length", "keep end", "quantize ends"] as const;

@@ -1,5 +1,5 @@
-import { byId } from "../base/by-id";
-import type { ChainStep } from "../score/model";
+import { byId } from "../base";
+import type { ChainStep } from "../score";
 import { alternatePan } from "./alternate-pan";
 import { arpeggiate } from "./arpeggiate";
 import { echo } from "./echo";
@@ -8,7 +8,8 @@ import { fill } from "./fill";
 import { groove } from "./groove";
 import { humanize } from "./humanize";
 import { invert } from "./invert";
-import type { ParamMeta, Transform } from "./kit";
+import type { ParamMeta } from "../params";
+import type { Transform } from "./kit";
 import { legato } from "./legato";
 import { length } from "./length";
 import { quantize } from "./quantize";

@@ -1,6 +1,7 @@
-import type { Note } from "../score/model";
-import { barTicks, beatTicks } from "../time/ticks";
-import { counted, counter, defineTransform, param, params, pieceIds, spanOf } from "./kit";
+import { barTicks, beatTicks } from "../time";
+import type { Note } from "../score";
+import { param, params } from "../params";
+import { counted, counter, defineTransform, pieceIds, spanOf } from "./kit";
 
 const UNITS = ["as long as the notes", "whole beats", "whole bars"] as const;
 const UNTIL = ["a number of times", "the pattern is full"] as const;

@@ -1,15 +1,8 @@
-import { lineAt, nearestLine, driftOf, type Grid } from "../time/grid";
-import type { Note } from "../score/model";
-import {
-  clampStart,
-  counted,
-  defineTransform,
-  gridOf,
-  params,
-  spanOf,
-  type TransformContext,
-} from "./kit";
-import type { Ticks } from "../base/units";
+import type { Ticks } from "../base";
+import { type Grid, driftOf, lineAt, nearestLine } from "../time";
+import type { Note } from "../score";
+import { params } from "../params";
+import { clampStart, counted, defineTransform, gridOf, spanOf, type TransformContext } from "./kit";
 
 /**
  * Melody: `start' = a + b − (start + length)`. Drums: cell *i* of *n* goes to cell *n − 1 − i* of

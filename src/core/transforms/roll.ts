@@ -1,17 +1,9 @@
-import { boundary, ticksToMs } from "../time/ticks";
-import type { Note } from "../score/model";
-import { pitchHz, pitchName } from "../pitch/scales";
-import {
-  clampVelocity,
-  counted,
-  counter,
-  defineTransform,
-  figure,
-  param,
-  params,
-  pieceIds,
-} from "./kit";
-import type { Milliseconds, Semitones, Ticks } from "../base/units";
+import type { Milliseconds, Semitones, Ticks } from "../base";
+import { boundary, ticksToMs } from "../time";
+import { pitchHz, pitchName } from "../pitch";
+import type { Note } from "../score";
+import { param, params } from "../params";
+import { clampVelocity, counted, counter, defineTransform, figure, pieceIds } from "./kit";
 
 /** Below this rate repeats are heard one by one; above it they fuse into a tone (common practice). */
 const TONE_HZ = 20;

@@ -1,17 +1,9 @@
-import type { Note } from "../score/model";
-import { gridTicks, lineAt, nearestLine, type Grid } from "../time/grid";
-import { MAX_EARLY } from "../time/ticks";
+import { plural } from "../base";
+import { type Grid, MAX_EARLY, gridTicks, lineAt, nearestLine } from "../time";
+import type { Note } from "../score";
 import { gridChooser, gridParams } from "./grid-choice";
-import {
-  counted,
-  defineTransform,
-  loopOf,
-  param,
-  params,
-  spanOf,
-  type TransformContext,
-} from "./kit";
-import { plural } from "../base/plural";
+import { param, params } from "../params";
+import { counted, defineTransform, loopOf, spanOf, type TransformContext } from "./kit";
 
 const modulo = (n: number, by: number) => ((n % by) + by) % by;
 

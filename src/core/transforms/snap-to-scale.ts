@@ -1,5 +1,6 @@
-import { keyName, snapPitch } from "../pitch/scales";
-import { counted, defineTransform, param, params } from "./kit";
+import { keyName, snapPitch } from "../pitch";
+import { param, params } from "../params";
+import { counted, defineTransform } from "./kit";
 
 const DIRECTIONS = ["nearest", "up", "down"] as const;
 

@@ -1,7 +1,8 @@
-import type { Note } from "../score/model";
-import { cellAt, gridTicks, lineAt, type Grid } from "../time/grid";
+import { type Grid, cellAt, gridTicks, lineAt } from "../time";
+import type { Note } from "../score";
 import { NAMED, gridChooser, gridParams } from "./grid-choice";
-import { clampVelocity, counted, counter, defineTransform, param, params, pieceIds } from "./kit";
+import { param, params } from "../params";
+import { clampVelocity, counted, counter, defineTransform, pieceIds } from "./kit";
 import { rollOffsets } from "./roll";
 
 const WAYS = ["at grid lines", "into equal pieces", "in a rhythm"] as const;

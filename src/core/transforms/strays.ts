@@ -1,6 +1,7 @@
-import type { Note } from "../score/model";
-import { ticksToMs, msToTicks } from "../time/ticks";
-import { counted, defineTransform, param, params } from "./kit";
+import { msToTicks, ticksToMs } from "../time";
+import type { Note } from "../score";
+import { param, params } from "../params";
+import { counted, defineTransform } from "./kit";
 
 /**
  * Leaves out what was not meant: hits softer than a velocity, notes shorter than a time, and a second

@@ -1,14 +1,6 @@
-import { PPQ, ticksToMs } from "../time/ticks";
-import {
-  clampLength,
-  clampStart,
-  counted,
-  defineTransform,
-  figure,
-  param,
-  params,
-  spanOf,
-} from "./kit";
+import { PPQ, ticksToMs } from "../time";
+import { param, params } from "../params";
+import { clampLength, clampStart, counted, defineTransform, figure, spanOf } from "./kit";
 
 const WAYS = ["by a factor", "to a length"] as const;
 

@@ -1,5 +1,7 @@
-import { GRID_KINDS, grid, gridTicks, type GridKind } from "../time/grid";
-import { msToTicks, ticksToMs } from "../time/ticks";
+import { type Ticks, plural } from "../base";
+import { GRID_KINDS, type GridKind, grid, gridTicks, msToTicks, ticksToMs } from "../time";
+import type { Note } from "../score";
+import { param, params } from "../params";
 import {
   clampLength,
   clampStart,
@@ -7,14 +9,9 @@ import {
   counted,
   defineTransform,
   figure,
-  param,
-  params,
   roundLoop,
 } from "./kit";
-import type { Note } from "../score/model";
-import { plural } from "../base/plural";
 import { TOGETHER, onsetIndices } from "./onsets";
-import type { Ticks } from "../base/units";
 
 const DIRECTIONS = ["up", "down", "alternate"] as const;
 const UNITS = ["ms", "note value"] as const;

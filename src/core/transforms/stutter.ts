@@ -1,8 +1,7 @@
-import type { Note } from "../score/model";
-import { GRID_KINDS, grid, gridTicks, type GridKind } from "../time/grid";
-import { lowerBound } from "../base/search";
-import { msToTicks, ticksToMs } from "../time/ticks";
-import type { Ticks } from "../base/units";
+import { type Ticks, lowerBound } from "../base";
+import { GRID_KINDS, type GridKind, grid, gridTicks, msToTicks, ticksToMs } from "../time";
+import type { Note } from "../score";
+import { param, params } from "../params";
 import {
   clampLength,
   clampVelocity,
@@ -10,8 +9,6 @@ import {
   counter,
   defineTransform,
   figure,
-  param,
-  params,
   pieceIds,
   spanOf,
 } from "./kit";

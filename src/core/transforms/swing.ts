@@ -1,7 +1,7 @@
-import { lineAt, nearestLine } from "../time/grid";
-import { ticksToMs } from "../time/ticks";
+import { lineAt, nearestLine, ticksToMs } from "../time";
 import { gridChooser, gridParams } from "./grid-choice";
-import { clampStart, counted, defineTransform, figure, param, params } from "./kit";
+import { param, params } from "../params";
+import { clampStart, counted, defineTransform, figure } from "./kit";
 
 /**
  * Moves the second of each pair of cells to `amount` percent of the pair and leaves the first

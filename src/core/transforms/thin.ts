@@ -1,5 +1,6 @@
-import { seeded } from "../base/random";
-import { beatOf, counted, defineTransform, param, params } from "./kit";
+import { seeded } from "../base";
+import { param, params } from "../params";
+import { beatOf, counted, defineTransform } from "./kit";
 
 const KEEPS = ["nothing", "first beats", "beats"] as const;
 

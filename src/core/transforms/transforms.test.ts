@@ -1,10 +1,10 @@
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anyNotes, n } from "../notes.test-helper";
-import { inKey } from "../pitch/scales";
-import { sortNotes, type Note, type Params } from "../score/model";
-import { GRID_VALUES, driftOf, grid, gridTicks, lineAt, nearestLine } from "../time/grid";
-import { ticksToMs } from "../time/ticks";
+import { GRID_VALUES, driftOf, grid, gridTicks, lineAt, nearestLine, ticksToMs } from "../time";
+import { inKey } from "../pitch";
+import type { Params } from "../params";
+import { type Note, sortNotes } from "../score";
 import { applyChain } from "./chain";
 import type { TransformContext } from "./kit";
 import { TRANSFORMS } from "./registry";

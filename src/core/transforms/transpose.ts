@@ -1,6 +1,7 @@
-import { degreeOf, degreePitch } from "../pitch/scales";
-import { counted, defineTransform, foldPitch, param, params } from "./kit";
-import type { Semitones } from "../base/units";
+import type { Semitones } from "../base";
+import { degreeOf, degreePitch } from "../pitch";
+import { param, params } from "../params";
+import { counted, defineTransform, foldPitch } from "./kit";
 
 /**
  * Moves pitches by semitones, octaves and degrees of the key; notes outside the key keep their

@@ -1,13 +1,6 @@
-import type { Note } from "../score/model";
-import {
-  beatOf,
-  clampVelocity,
-  counted,
-  defineTransform,
-  param,
-  params,
-  type TransformContext,
-} from "./kit";
+import type { Note } from "../score";
+import { param, params } from "../params";
+import { beatOf, clampVelocity, counted, defineTransform, type TransformContext } from "./kit";
 
 const WAYS = ["set", "add", "scale", "ramp", "level", "accent"] as const;
 const only = (...is: string[]) => ({ when: { param: "way", is } });

@@ -1,15 +1,14 @@
+import { barTicks, grid } from "@/core/time";
+import type { Params } from "@/core/params";
 import {
-  TRANSFORMS,
-  barTicks,
-  grid,
+  type ChainStep,
+  type Note,
+  type Project,
   makeLane,
   makeTrack,
   plainPad,
-  type ChainStep,
-  type Note,
-  type Params,
-  type Project,
-} from "@/core";
+} from "@/core/score";
+import { TRANSFORMS } from "@/core/transforms";
 import { hits, line } from "./notation";
 
 const triplets = grid(16, "triplet");

@@ -1,4 +1,5 @@
-import { barTicks, grid, makeLane, makeTrack, type Project } from "@/core";
+import { barTicks, grid } from "@/core/time";
+import { type Project, makeLane, makeTrack } from "@/core/score";
 import { chord, hits, line } from "./notation";
 
 /** A bright march that limps: 7/8 counted 2 + 2 + 3, plucks over claps and tambourine. */

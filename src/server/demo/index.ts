@@ -1,4 +1,5 @@
-import { parseProject, type Project } from "@/core";
+import type { Project } from "@/core/score";
+import { parseProject } from "@/core/stored";
 import { breakwater } from "./breakwater";
 import { gullParade } from "./gull-parade";
 import { lanternRow } from "./lantern-row";

@@ -1,12 +1,6 @@
-import {
-  TRANSFORMS,
-  barTicks,
-  grid,
-  makeLane,
-  makeTrack,
-  type ChainStep,
-  type Project,
-} from "@/core";
+import { barTicks, grid } from "@/core/time";
+import { type ChainStep, type Project, makeLane, makeTrack } from "@/core/score";
+import { TRANSFORMS } from "@/core/transforms";
 import { chord, chordLine, hits, line, padOf } from "./notation";
 
 const swung = grid(16, "straight", 56);

@@ -1,12 +1,6 @@
-import {
-  TRANSFORMS,
-  barTicks,
-  grid,
-  makeLane,
-  makeTrack,
-  type ChainStep,
-  type Project,
-} from "@/core";
+import { barTicks, grid } from "@/core/time";
+import { type ChainStep, type Project, makeLane, makeTrack } from "@/core/score";
+import { TRANSFORMS } from "@/core/transforms";
 import { chord, chordLine, hits, line, padOf } from "./notation";
 
 /** A bar of 6/8 broken upwards and down again, in eighths, from a low note on. */

@@ -1,13 +1,5 @@
-import {
-  grid,
-  gridTicks,
-  lineAt,
-  makeNote,
-  plainPad,
-  type ChordMark,
-  type Grid,
-  type Note,
-} from "@/core";
+import { type Grid, grid, gridTicks, lineAt } from "@/core/time";
+import { type ChordMark, type Note, makeNote, plainPad } from "@/core/score";
 
 /**
  * Hits of a lane written as a line: `.` is an empty cell, `1`–`9` a hit from soft to loud, spaces

@@ -1,4 +1,5 @@
-import { barTicks, grid, makeLane, makeTrack, type Note, type Project } from "@/core";
+import { barTicks, grid } from "@/core/time";
+import { type Note, type Project, makeLane, makeTrack } from "@/core/score";
 import { chord, chordLine, hits, line } from "./notation";
 
 const swung = grid(16, "straight", 57);

@@ -1,4 +1,5 @@
-import { barTicks, grid, makeLane, makeTrack, type Project } from "@/core";
+import { barTicks, grid } from "@/core/time";
+import { type Project, makeLane, makeTrack } from "@/core/score";
 import { chord, chordLine, hits, line, padOf } from "./notation";
 
 /** A theme of one bar of 5/4: start and length in sixteenths, pitch, velocity. */

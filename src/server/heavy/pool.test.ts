@@ -2,7 +2,10 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { createProject, edits, makeNote, writeProjectJson } from "@/core";
+import * as edits from "@/core/edits";
+import { createProject, makeNote } from "@/core/score";
+import { writeProjectJson } from "@/core/formats";
+import { buildServerThread } from "../../../scripts/threads.mjs";
 import { closeDatabase, openDatabase, type Database } from "../database";
 import { libraryPage } from "../library";
 import { ProjectService } from "../projects";
@@ -13,7 +16,8 @@ const file = path.join(folder, "hailstep.db");
 let database: Database;
 let service: ProjectService;
 let heavy: Heavy;
-beforeAll(() => {
+beforeAll(async () => {
+  await buildServerThread();
   database = openDatabase(file);
   service = new ProjectService(database);
   heavy = new Heavy(file);

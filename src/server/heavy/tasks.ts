@@ -1,4 +1,4 @@
-import { FORMATS, readFile, writeFile } from "@/core";
+import { FORMATS, readFile, writeFile } from "@/core/formats";
 import { parseChangeBody } from "../change";
 import { ApiError } from "../errors";
 import { parseJson, refuseVast } from "../json";

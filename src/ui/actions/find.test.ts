@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { TRANSFORMS } from "@/core";
+import { TRANSFORMS } from "@/core/transforms";
 import { shownKey } from "./action";
 import { scoreOf } from "./find";
 import { ACTIONS } from "./registry";

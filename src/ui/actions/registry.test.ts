@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { createProject } from "@/core";
+import { createProject } from "@/core/score";
 import { Player } from "../session/player";
 import { createSession } from "../state/store";
 import { ACTIONS } from "./registry";

@@ -1,4 +1,4 @@
-import type { Colour, Pattern } from "@/core";
+import type { Colour, Pattern } from "@/core/score";
 
 /** The ink of a pattern's colour, of the theme in force. */
 export const colourInk = (colour: Colour | undefined): string =>

@@ -11,7 +11,9 @@ import { SortableContext, useSortable, verticalListSortingStrategy } from "@dnd-
 import { CSS } from "@dnd-kit/utilities";
 import { Copy, GripVertical, LayoutList, Plus, Trash2 } from "lucide-react";
 import { useEffect, useRef, useState, type KeyboardEvent } from "react";
-import { COLOURS, LIMITS, edits, metreOf, plural, type Colour, type Pattern } from "@/core";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import { COLOURS, type Colour, LIMITS, type Pattern, metreOf } from "@/core/score";
 import {
   addPattern,
   choosePattern,

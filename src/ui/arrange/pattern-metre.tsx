@@ -1,6 +1,8 @@
 "use client";
 import { useState } from "react";
-import { METRES, edits, type Metre, type Pattern } from "@/core";
+import * as edits from "@/core/edits";
+import { METRES, type Metre } from "@/core/time";
+import type { Pattern } from "@/core/score";
 import { useDesk, useSession } from "../session/context";
 
 const textOf = ({ beats, unit }: Metre) => `${beats}/${unit}`;

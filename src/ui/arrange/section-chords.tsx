@@ -1,7 +1,8 @@
 "use client";
 import { nanoid } from "nanoid";
 import { useState } from "react";
-import { chordsOfText, edits, metreOf, patternOf, textOfChords, type SongEntry } from "@/core";
+import * as edits from "@/core/edits";
+import { type SongEntry, chordsOfText, metreOf, patternOf, textOfChords } from "@/core/score";
 import { Popover } from "../controls/popover";
 import { useDesk, useSession } from "../session/context";
 

@@ -2,7 +2,8 @@
 import { useDraggable } from "@dnd-kit/core";
 import { CopyPlus, GitFork, Play, Scissors, Trash2 } from "lucide-react";
 import { useState } from "react";
-import { LIMITS, edits, patternOf, sectionBars, type Pattern, type SongEntry } from "@/core";
+import * as edits from "@/core/edits";
+import { LIMITS, type Pattern, type SongEntry, patternOf, sectionBars } from "@/core/score";
 import {
   addSection,
   cloneWithTracks,

@@ -10,7 +10,8 @@ import {
   type PointerEvent,
   type RefObject,
 } from "react";
-import { edits, sectionBars, type Pattern } from "@/core";
+import * as edits from "@/core/edits";
+import { type Pattern, sectionBars } from "@/core/score";
 import { goToSection, jumpTo, sectionName } from "../commands/song/song";
 import type { SongBox } from "../geometry/song-line";
 import { useDesk, useSession } from "../session/context";

@@ -1,5 +1,6 @@
 import { useMemo } from "react";
-import { thumbnail, type Pattern, type Project } from "@/core";
+import type { Pattern, Project } from "@/core/score";
+import { thumbnail } from "@/core/analysis";
 
 const pictures = new WeakMap<Pattern, { tracks: unknown; d: string }>();
 

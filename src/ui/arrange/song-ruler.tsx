@@ -3,7 +3,7 @@ import { useRef, useState, type PointerEvent } from "react";
 import { loopSong, playSongAt, setSongStart } from "../commands/song/song";
 import { clockText, type SongBox, type SongLine } from "../geometry/song-line";
 import { useDesk, useSession } from "../session/context";
-import { timeMap, type Project } from "@/core";
+import { type Project, timeMap } from "@/core/score";
 
 /** Bars of the song: press to start playing there, drag to loop a stretch, press the loop to let it go. */
 export function SongRuler({

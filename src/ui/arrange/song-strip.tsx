@@ -9,7 +9,9 @@ import {
 } from "@dnd-kit/core";
 import { ChevronDown, ChevronRight, Plus } from "lucide-react";
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type RefObject } from "react";
-import { edits, plural, type Project } from "@/core";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import type { Project } from "@/core/score";
 import {
   addSection,
   deleteSelectedSections,

@@ -2,17 +2,9 @@
 import { Trash2, Volume2 } from "lucide-react";
 import { nanoid } from "nanoid";
 import { useState } from "react";
-import {
-  SPREADS,
-  chordOnDegree,
-  chordText,
-  formatPosition,
-  inversionsOf,
-  parseChord,
-  readChord,
-  type ChordMark,
-  type Spread,
-} from "@/core";
+import { formatPosition } from "@/core/time";
+import { chordOnDegree, chordText, inversionsOf, parseChord, readChord } from "@/core/pitch";
+import { type ChordMark, SPREADS, type Spread } from "@/core/score";
 import { useDesk, useSession } from "../session/context";
 import { hearChord } from "../commands/ideas/hear-chord";
 import { currentMetre } from "../state/current";

@@ -1,19 +1,19 @@
 "use client";
 import { nanoid } from "nanoid";
 import { useState } from "react";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import { beatTicks } from "@/core/time";
+import { chordText } from "@/core/pitch";
 import {
-  beatTicks,
-  chordText,
-  edits,
-  patternOf,
-  patternTicks,
-  plural,
-  sortChords,
-  trackOf,
   type ChordMark,
   metreOf,
   patternBar,
-} from "@/core";
+  patternOf,
+  patternTicks,
+  sortChords,
+  trackOf,
+} from "@/core/score";
 import { useDesk, useSession } from "../session/context";
 import { chordedSection, currentPlace } from "../state/current";
 import { Popover } from "../controls/popover";

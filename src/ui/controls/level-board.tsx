@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from "react";
-import type { Decibels } from "@/core";
+import type { Decibels } from "@/core/base";
 import { levelAt, placeOf, type LevelScale } from "./level-scale";
 
 interface Props {

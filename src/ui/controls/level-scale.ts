@@ -1,4 +1,4 @@
-import type { Decibels } from "@/core";
+import type { Decibels } from "@/core/base";
 
 /** A scale of levels on which what lies near 0 dB has most room. */
 export interface LevelScale {

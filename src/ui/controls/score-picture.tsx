@@ -1,5 +1,6 @@
 import { memo } from "react";
-import { barTicks, type Metre, type Note } from "@/core";
+import { type Metre, barTicks } from "@/core/time";
+import type { Note } from "@/core/score";
 
 interface Props {
   notes: readonly Note[];

@@ -3,7 +3,7 @@ import { Dialog } from "radix-ui";
 import { Download } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
-import { FORMATS, type Extent } from "@/core";
+import { type Extent, FORMATS } from "@/core/formats";
 import { download } from "../commands/files/download";
 import {
   ASKED,

@@ -2,7 +2,7 @@
 import { useRouter } from "next/navigation";
 import { Upload } from "lucide-react";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { READABLE } from "@/core";
+import { READABLE } from "@/core/formats";
 import { notImported, readIntake, type Intake } from "../commands/files/importing";
 import { Listening, takeWaiting } from "../commands/files/listening";
 import { currentMetre } from "../state/current";

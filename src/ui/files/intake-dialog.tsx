@@ -1,7 +1,7 @@
 "use client";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
-import { ENCODINGS, type ReadOptions } from "@/core";
+import { ENCODINGS, type ReadOptions } from "@/core/formats";
 import { SOUNDS } from "@/audio/sounds";
 import {
   intakeText,

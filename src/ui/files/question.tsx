@@ -1,6 +1,6 @@
 "use client";
 import type { SchemaDescription } from "yup";
-import type { ParamMeta, ParamValue } from "@/core";
+import type { ParamValue, ParamMeta } from "@/core/params";
 import { ChoiceField, SwitchField } from "../controls/labelled";
 import { SliderField } from "../controls/slider-field";
 

@@ -2,17 +2,10 @@
 import { Play, Square } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { useRef, useState } from "react";
-import {
-  metreOf,
-  padName,
-  patternOf,
-  plural,
-  trackOf,
-  type Bpm,
-  type MidiPitch,
-  type Seconds,
-} from "@/core";
-import { PLAIN_SENSITIVITY } from "@/core/listen/listen";
+import { type Bpm, type MidiPitch, type Seconds, plural } from "@/core/base";
+import { padName } from "@/core/pitch";
+import { metreOf, patternOf, trackOf } from "@/core/score";
+import { PLAIN_SENSITIVITY } from "@/core/listen";
 import {
   BECOMES,
   MOST_SLICES,

@@ -1,6 +1,7 @@
 "use client";
 import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from "react";
-import { PPQ, barTicks, beatTicks, beatsInBar, type Bpm, type Metre, type Seconds } from "@/core";
+import type { Bpm, Seconds } from "@/core/base";
+import { type Metre, PPQ, barTicks, beatTicks, beatsInBar } from "@/core/time";
 import { prepareCanvas } from "../controls/canvas";
 import { readInks } from "../controls/colours";
 import { useTheme } from "../controls/theme";

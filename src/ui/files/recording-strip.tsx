@@ -2,16 +2,10 @@
 import { X } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { loadSample, type Decoded } from "@/audio/pads/samples";
-import {
-  PPQ,
-  barTicks,
-  barsHeard,
-  edits,
-  metreOf,
-  patternOf,
-  patternTicks,
-  type Recording,
-} from "@/core";
+import * as edits from "@/core/edits";
+import { PPQ, barTicks } from "@/core/time";
+import { type Recording, metreOf, patternOf, patternTicks } from "@/core/score";
+import { barsHeard } from "@/core/listen";
 import { prepareCanvas } from "../controls/canvas";
 import { readInks } from "../controls/colours";
 import { useTheme } from "../controls/theme";

@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useRef, useState } from "react";
 import { clickAt } from "@/audio/click";
-import type { Seconds } from "@/core";
+import type { Seconds } from "@/core/base";
 import type { Listening } from "../commands/files/listening";
 
 /** Plays a recording by itself, on wish with a click at each attack. `at` is where it is; null where it is not heard. */

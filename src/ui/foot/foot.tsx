@@ -1,5 +1,5 @@
 "use client";
-import { padName } from "@/core";
+import { padName } from "@/core/pitch";
 import { Surface } from "../perform/surface";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { profileFor, profilesOf, type ProfileKind } from "../geometry/profiles";

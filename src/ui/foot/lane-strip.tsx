@@ -1,5 +1,5 @@
 "use client";
-import { gridName, type Grid } from "@/core";
+import { type Grid, gridName } from "@/core/time";
 import { ArrowLeft, ArrowRight, Pin } from "lucide-react";
 import { useMemo } from "react";
 import { leaveEntry, startEntry } from "../commands/perform/entry";

@@ -1,15 +1,15 @@
 "use client";
 import {
+  type Condition,
+  type CountedRounds,
   MOST_ROUNDS,
+  type Note,
   countedCondition,
   countedRounds,
   isCondition,
   withChance,
   withCondition,
-  type Condition,
-  type CountedRounds,
-  type Note,
-} from "@/core";
+} from "@/core/score";
 import { ValueField } from "../controls/value-field";
 
 interface Props {

@@ -1,25 +1,19 @@
 "use client";
 import type { ComponentProps, ReactNode } from "react";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
 import {
-  LIMITS,
   MAX_EARLY,
   driftOf,
-  edits,
   formatLength,
   formatPosition,
-  metreOf,
-  padName,
   parseLength,
-  parsePitch,
   parsePosition,
-  partOf,
-  patternOf,
-  pitchName,
-  plural,
-  rollRate,
   ticksToMs,
-  type Note,
-} from "@/core";
+} from "@/core/time";
+import { padName, parsePitch, pitchName } from "@/core/pitch";
+import { LIMITS, type Note, metreOf, partOf, patternOf } from "@/core/score";
+import { rollRate } from "@/core/transforms";
 import { gridOfNote, ownIds } from "../commands/notes/notes";
 import { shiftPitches, shiftStarts, toggleSlide } from "../commands/notes/selected";
 import { PAN_FIELD } from "../controls/pan-text";

@@ -1,4 +1,5 @@
-import { lineAt, nearestLine, type Note } from "@/core";
+import { lineAt, nearestLine } from "@/core/time";
+import type { Note } from "@/core/score";
 import { rowOf, type Row } from "./layout";
 
 /**

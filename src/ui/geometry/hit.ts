@@ -1,4 +1,5 @@
-import { lowerBound, type Note } from "@/core";
+import { lowerBound } from "@/core/base";
+import type { Note } from "@/core/score";
 import { TAPS, rowAt, rowOf, type Block, type Row, type SheetLayout } from "./layout";
 import { startsOf } from "./starts";
 import { stoneOf } from "./stones";

@@ -1,20 +1,19 @@
 import { DEGREE, OUTSIDE, firstWindow, windowPitches, type PitchWindow } from "./pitch-window";
+import type { Grid } from "@/core/time";
+import { inKey, padName } from "@/core/pitch";
 import {
-  inKey,
-  lanePeriod,
-  heardPart,
-  padName,
-  partOf,
-  patternOf,
-  patternTicks,
-  type Grid,
   type Lane,
   type Note,
   type Part,
   type Pattern,
   type Project,
   type Track,
-} from "@/core";
+  partOf,
+  patternOf,
+  patternTicks,
+} from "@/core/score";
+import { heardPart } from "@/core/transforms";
+import { lanePeriod } from "@/core/playback";
 
 /** One row of an open track: a drum lane, or a pitch. Heights and places in CSS pixels. */
 export interface Row {

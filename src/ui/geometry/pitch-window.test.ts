@@ -1,6 +1,8 @@
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { createProject, edits, inKey, makeNote } from "@/core";
+import * as edits from "@/core/edits";
+import { inKey } from "@/core/pitch";
+import { createProject, makeNote } from "@/core/score";
 import { hitTest, outsideAt } from "./hit";
 import { layOut } from "./layout";
 import {

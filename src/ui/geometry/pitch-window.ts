@@ -1,4 +1,6 @@
-import { degreeOf, degreePitch, inKey, isBass, type Key, type Project, type Track } from "@/core";
+import { type Key, degreeOf, degreePitch, inKey } from "@/core/pitch";
+import type { Project, Track } from "@/core/score";
+import { isBass } from "@/core/formats";
 
 /**
  * Which rows of a melodic track are seen: from its highest pitch down, as many as fit a height in CSS

@@ -1,4 +1,4 @@
-import { lastEnd, type PlayedNote, type PlayedRound } from "@/core";
+import { type PlayedNote, type PlayedRound, lastEnd } from "@/core/perform";
 
 /** A round or phrase on the strip: from when to when, and where. */
 export interface PlayedSpan {

@@ -1,4 +1,4 @@
-import { withChance, type Note } from "@/core";
+import { type Note, withChance } from "@/core/score";
 
 /** Something of each note that can be seen and drawn as a line over time. */
 export interface Profile {

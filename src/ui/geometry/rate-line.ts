@@ -1,11 +1,7 @@
-import {
-  TRANSFORMS,
-  msToTicks,
-  stutterCurve,
-  type ChainStep,
-  type Params,
-  type Project,
-} from "@/core";
+import { msToTicks } from "@/core/time";
+import type { Params } from "@/core/params";
+import type { ChainStep, Project } from "@/core/score";
+import { TRANSFORMS, stutterCurve } from "@/core/transforms";
 import type { Block } from "./layout";
 import { xOf, type View } from "./view";
 

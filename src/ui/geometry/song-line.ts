@@ -1,4 +1,5 @@
-import { lowerBound, patternBar, type Project, type Section, type Ticks } from "@/core";
+import { type Ticks, lowerBound } from "@/core/base";
+import { type Project, type Section, patternBar } from "@/core/score";
 
 /** A section of the song as it lies on the strip, in CSS pixels. */
 export interface SongBox {

@@ -1,4 +1,4 @@
-import type { Note } from "@/core";
+import type { Note } from "@/core/score";
 
 const known = new WeakMap<readonly Note[], number[]>();
 

@@ -1,4 +1,4 @@
-import type { Note } from "@/core";
+import type { Note } from "@/core/score";
 import type { Row } from "./layout";
 import { stoneRadius, type View } from "./view";
 

@@ -1,4 +1,4 @@
-import { barTicks, type Metre } from "@/core";
+import { type Metre, barTicks } from "@/core/time";
 
 /** How time lies on the sheet: `x = PAD + (tick − scroll) · zoom`, in CSS pixels. */
 export interface View {

@@ -1,7 +1,11 @@
 "use client";
 import { Check, Shuffle, Star, ThumbsDown, X } from "lucide-react";
 import { memo, useDeferredValue } from "react";
-import { MEASURES, chordText, measuresOf, patternOf, plural, trackOf, type Metre } from "@/core";
+import { plural } from "@/core/base";
+import type { Metre } from "@/core/time";
+import { chordText } from "@/core/pitch";
+import { patternOf, trackOf } from "@/core/score";
+import { MEASURES, measuresOf } from "@/core/generate";
 import { ScorePicture } from "../controls/score-picture";
 import { useDesk, useSession, useWork } from "../session/context";
 import {

@@ -3,7 +3,7 @@ import { FileUp, Moon, Plus, Search, Sun } from "lucide-react";
 import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState, type DragEvent } from "react";
 import { toast } from "sonner";
-import { headOf, type ProjectCard as CardData } from "@/core";
+import { type ProjectCard as CardData, headOf } from "@/core/stored";
 import { api, type LibraryView } from "../saving/api";
 import { toggleTheme, useTheme } from "../controls/theme";
 import { CardGrid } from "./card-grid";

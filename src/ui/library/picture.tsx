@@ -1,4 +1,4 @@
-import { unpacked, type Picture as PictureData } from "@/core/analysis/picture";
+import { type Picture as PictureData, unpackPicture } from "@/core/analysis";
 
 const [WIDTH, HEIGHT] = [380, 128];
 /** How high a picture is, as a share of its width. */
@@ -6,7 +6,7 @@ export const PICTURE_HEIGHT = HEIGHT / WIDTH;
 
 /** The real notes of the first pattern, drawn as on the sheet; empty until the page is there. */
 export function Picture({ picture }: { picture: PictureData | null }) {
-  const { rows, bars, marks } = picture ? unpacked(picture) : { rows: 1, bars: 1, marks: [] };
+  const { rows, bars, marks } = picture ? unpackPicture(picture) : { rows: 1, bars: 1, marks: [] };
   const gap = (HEIGHT - 28) / Math.max(1, rows - 1);
   const x = (share: number) => 14 + share * (WIDTH - 28);
   const y = (row: number) => (rows === 1 ? HEIGHT / 2 : 14 + row * gap);

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { api, type LibraryView } from "../saving/api";
-import { CARDS_AT_A_TIME, type ProjectCard as CardData } from "@/core";
+import { CARDS_AT_A_TIME, type ProjectCard as CardData } from "@/core/stored";
 
 const PAGE = CARDS_AT_A_TIME;
 

@@ -1,5 +1,6 @@
 "use client";
-import { PAD_RANGES, edits, padShapeOf, type Track } from "@/core";
+import * as edits from "@/core/edits";
+import { PAD_RANGES, type Track, padShapeOf } from "@/core/score";
 import { setLaneLevel } from "../commands/tracks/lanes";
 import { SliderField } from "../controls/slider-field";
 import { Switch } from "../controls/switch";

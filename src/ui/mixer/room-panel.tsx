@@ -1,15 +1,15 @@
 "use client";
+import * as edits from "@/core/edits";
 import {
   PLAIN_ROOM,
   ROOM_RANGES,
-  SYNCED,
-  TIME_VALUES,
-  edits,
-  roomTime,
   type Room,
   type RoomField,
+  SYNCED,
   type SyncedTime,
-} from "@/core";
+  TIME_VALUES,
+  roomTime,
+} from "@/core/sound";
 import { SliderField } from "../controls/slider-field";
 import { Toggle } from "../controls/toggle";
 import { useDesk, useSession } from "../session/context";

@@ -2,7 +2,9 @@
 import { SlidersVertical } from "lucide-react";
 import { useCallback } from "react";
 import { SOUNDS, byCategory, soundOf } from "@/audio/sounds";
-import { LIMITS, MIX_RANGES, PLAIN_MIX, SENDS, SEND_OFF, edits, type Track } from "@/core";
+import * as edits from "@/core/edits";
+import { MIX_RANGES, PLAIN_MIX, SENDS, SEND_OFF } from "@/core/sound";
+import { LIMITS, type Track } from "@/core/score";
 import { chooseSound } from "../commands/tracks/tracks";
 import { LevelBoard } from "../controls/level-board";
 import { PAN_FIELD } from "../controls/pan-text";

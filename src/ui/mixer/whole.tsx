@@ -1,7 +1,8 @@
 "use client";
 import { RotateCcw } from "lucide-react";
 import { useCallback, useEffect, useRef } from "react";
-import { ROOM_RANGES, edits } from "@/core";
+import * as edits from "@/core/edits";
+import { ROOM_RANGES } from "@/core/sound";
 import { LevelBoard } from "../controls/level-board";
 import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";

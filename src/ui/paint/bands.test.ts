@@ -1,5 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { createProject, edits, grid, makeNote, type Project } from "@/core";
+import * as edits from "@/core/edits";
+import { grid } from "@/core/time";
+import { type Project, createProject, makeNote } from "@/core/score";
 import { changedBands, touches } from "./bands";
 import type { Inks } from "../controls/colours";
 import { layOut } from "../geometry/layout";

@@ -1,4 +1,4 @@
-import { metreOf, type Note } from "@/core";
+import { type Note, metreOf } from "@/core/score";
 import { rowOf, type Block, type Row } from "../geometry/layout";
 import type { Scene } from "./scene";
 

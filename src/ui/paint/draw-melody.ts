@@ -1,4 +1,6 @@
-import { bendAt, chordClasses, edits, parseChord, type Note } from "@/core";
+import * as edits from "@/core/edits";
+import { chordClasses, parseChord } from "@/core/pitch";
+import { type Note, bendAt } from "@/core/score";
 import { trackInk } from "../controls/colours";
 import { TAPS, type Block } from "../geometry/layout";
 import type { Scene } from "./scene";

@@ -1,5 +1,6 @@
 import { beforeAll, describe, expect, it, vi } from "vitest";
-import { createProject, edits, makeNote, type Note } from "@/core";
+import * as edits from "@/core/edits";
+import { type Note, createProject, makeNote } from "@/core/score";
 import type { Inks } from "../controls/colours";
 import { layOut } from "../geometry/layout";
 import { drawSheet } from "./draw";

@@ -1,4 +1,6 @@
-import { countedRounds, driftOf, gridTicks, lowerBound, type Condition, type Note } from "@/core";
+import { lowerBound } from "@/core/base";
+import { driftOf, gridTicks } from "@/core/time";
+import { type Condition, type Note, countedRounds } from "@/core/score";
 import { rowOf, type Block, type Row } from "../geometry/layout";
 import type { Scene } from "./scene";
 import { eachShown } from "./shown";

@@ -1,4 +1,6 @@
-import { barTicks, beatTicks, gridLines, gridTicks, lanePeriod, metreOf } from "@/core";
+import { barTicks, beatTicks, gridLines, gridTicks } from "@/core/time";
+import { metreOf } from "@/core/score";
+import { lanePeriod } from "@/core/playback";
 import { touches, type Band } from "./bands";
 import { drawBehind, drawBend, drawChordTones, drawOutside } from "./draw-melody";
 import { drawNotes } from "./draw-notes";

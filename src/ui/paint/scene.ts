@@ -1,4 +1,4 @@
-import type { Note, Project } from "@/core";
+import type { Note, Project } from "@/core/score";
 import type { Inks } from "../controls/colours";
 import type { SheetLayout } from "../geometry/layout";
 import type { View } from "../geometry/view";

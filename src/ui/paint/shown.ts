@@ -1,4 +1,5 @@
-import { lowerBound, type Note } from "@/core";
+import { lowerBound } from "@/core/base";
+import type { Note } from "@/core/score";
 import { rowOf, type Block, type Row } from "../geometry/layout";
 import type { Scene } from "./scene";
 import { startsOf } from "../geometry/starts";

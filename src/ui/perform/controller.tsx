@@ -2,7 +2,8 @@
 import { X } from "lucide-react";
 import { useEffect, useRef, useState, type PointerEvent } from "react";
 import { toast } from "sonner";
-import { FormatError, padName } from "@/core";
+import { padName } from "@/core/pitch";
+import { FormatError } from "@/core/formats";
 import { BendStrip } from "../controls/bend-strip";
 import { Piano } from "../controls/piano";
 import { Toggle } from "../controls/toggle";

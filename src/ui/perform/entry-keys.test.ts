@@ -1,5 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { PIANO_PLACES, createProject, edits, keyPlaces, partOf, type KeyLayout } from "@/core";
+import * as edits from "@/core/edits";
+import { createProject, partOf } from "@/core/score";
+import { type KeyLayout, PIANO_PLACES, keyPlaces } from "@/core/perform";
 import { leaveEntry, setMode, startEntry } from "../commands/perform/entry";
 import { releaseKeys } from "../commands/perform/keys";
 import { Player } from "../session/player";

@@ -1,5 +1,5 @@
 import { useEffect } from "react";
-import { KEY_LAYOUTS, keyAt } from "@/core";
+import { KEY_LAYOUTS, keyAt } from "@/core/perform";
 import {
   ENTRY_VALUES,
   leaveEntry,

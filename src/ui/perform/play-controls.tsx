@@ -1,6 +1,6 @@
 "use client";
 import { useSyncExternalStore } from "react";
-import { KEY_LAYOUTS, type KeyLayout } from "@/core";
+import { KEY_LAYOUTS, type KeyLayout } from "@/core/perform";
 import { BendStrip } from "../controls/bend-strip";
 import { Choice } from "../controls/choice";
 import { Toggle } from "../controls/toggle";

@@ -1,15 +1,8 @@
 "use client";
 import type { PointerEvent } from "react";
-import {
-  degreeLabel,
-  inKey,
-  keyPlaces,
-  pitchClassName,
-  pitchName,
-  trackOf,
-  type KeyLayout,
-  type KeyPlace,
-} from "@/core";
+import { degreeLabel, inKey, pitchClassName, pitchName } from "@/core/pitch";
+import { trackOf } from "@/core/score";
+import { type KeyLayout, type KeyPlace, keyPlaces } from "@/core/perform";
 import { onKit } from "../commands/perform/entry";
 import { keyDown, keyUp, pitchAt } from "../commands/perform/keys";
 import { Piano } from "../controls/piano";

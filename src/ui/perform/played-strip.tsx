@@ -1,6 +1,8 @@
 "use client";
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
-import { plural, type PlayedNote, type Track } from "@/core";
+import { plural } from "@/core/base";
+import type { Track } from "@/core/score";
+import type { PlayedNote } from "@/core/perform";
 import {
   dropPlayed,
   hearPlayed,

@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useRef, useState } from "react";
-import { tapOffset } from "@/core";
+import { tapOffset } from "@/core/perform";
 import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
 

@@ -1,7 +1,8 @@
 "use client";
 import { Brush } from "lucide-react";
 import { useState } from "react";
-import { TRANSFORMS, type ParamMeta } from "@/core";
+import type { ParamMeta } from "@/core/params";
+import { TRANSFORMS } from "@/core/transforms";
 import { onKit } from "../commands/perform/entry";
 import { TIDYINGS, setTidy, tidyCard, toggleTidy, type Tidying } from "../commands/perform/tidy";
 import { Popover } from "../controls/popover";

@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useSyncExternalStore } from "react";
-import type { MidiMessage } from "@/core";
+import type { MidiMessage } from "@/core/perform";
 import { MidiIn, type MidiPort } from "@/input/midi-in";
 import { SimulatedController } from "@/input/simulated";
 import { NoMidi, openWebMidi } from "@/input/web-midi";

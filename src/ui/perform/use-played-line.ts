@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { roundsPlayed } from "@/core";
+import { roundsPlayed } from "@/core/perform";
 import { layPlayed, type PlayedLine } from "../geometry/played-line";
 import { useDesk } from "../session/context";
 import { wallClock } from "../session/player";

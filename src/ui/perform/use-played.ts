@@ -1,12 +1,7 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
-import {
-  chordClasses,
-  edits,
-  parseChord,
-  tickInPattern,
-  type ChordMark,
-  type Project,
-} from "@/core";
+import * as edits from "@/core/edits";
+import { chordClasses, parseChord } from "@/core/pitch";
+import { type ChordMark, type Project, tickInPattern } from "@/core/score";
 import { useDesk, useSession } from "../session/context";
 import { chordedSection } from "../state/current";
 

@@ -1,4 +1,5 @@
-import type { Preset, ProjectCard, SampleRef, SentChange, StoredProject, UserGrids } from "@/core";
+import type { SampleRef } from "@/core/score";
+import type { Preset, ProjectCard, SentChange, StoredProject, UserGrids } from "@/core/stored";
 import { ANSWERS, isAnswer, type Answer } from "./answers";
 
 /** What the server said no to, or that it did not answer, or not with what was asked for (`status` 0). */

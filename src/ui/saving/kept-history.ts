@@ -1,5 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
-import type { SentChange } from "@/core";
+import type { SentChange } from "@/core/stored";
 
 /** An edit as what it changed: as it was after it, and before it. */
 export interface KeptEdit {

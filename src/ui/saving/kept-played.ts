@@ -1,5 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
-import type { PlayedBend, PlayedNote } from "@/core";
+import type { PlayedBend, PlayedNote } from "@/core/perform";
 
 type Kept<T> = T & { project: string };
 

@@ -1,6 +1,8 @@
 import "fake-indexeddb/auto";
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { createProject, diffProjects, edits, makeNote, partOf, type Project } from "@/core";
+import * as edits from "@/core/edits";
+import { type Project, createProject, makeNote, partOf } from "@/core/score";
+import { diffProjects } from "@/core/stored";
 import { Saver } from "./saver";
 import { dropUnsent, keepLast, keepUnsent, unsentOf, type Unsent } from "./outbox";
 

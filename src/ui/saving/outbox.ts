@@ -1,5 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
-import type { SentChange } from "@/core";
+import type { SentChange } from "@/core/stored";
 
 /**
  * Edits not yet on the server: what was touched as it is now (`change`) and as they were at

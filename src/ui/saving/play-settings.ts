@@ -1,5 +1,5 @@
 import { CLICKS, type ClickSound } from "@/audio/click";
-import { KEY_LAYOUTS, OVER_END, type KeyLayout, type OverEnd } from "@/core";
+import { KEY_LAYOUTS, type KeyLayout, OVER_END, type OverEnd } from "@/core/perform";
 
 /** What recording does with what is there: adds to it, takes its place, or is one take of any length. */
 export const RECORD_MODES = ["overdub", "replace", "take"] as const;

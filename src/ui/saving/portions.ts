@@ -1,4 +1,5 @@
-import { packed, type Change, type Part, type Project, type SentChange } from "@/core";
+import type { Part, Project } from "@/core/score";
+import { type Change, type SentChange, packChange } from "@/core/stored";
 
 /** Parts of more notes than this are sent as what differs. */
 const MANY = 100;
@@ -43,7 +44,7 @@ const weight = (parts: readonly { part: Part }[]) =>
 
 /** A change as it is sent, made on what the server has: of large parts only what differs. */
 export const sentChange = (change: Change, confirmed: Project): SentChange =>
-  packed(
+  packChange(
     change,
     confirmed,
     ({ put }, before, { notes }) =>

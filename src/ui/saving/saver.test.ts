@@ -1,13 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import {
-  applyChange,
-  createProject,
-  edits,
-  makeNote,
-  partOf,
-  type Change,
-  type Project,
-} from "@/core";
+import * as edits from "@/core/edits";
+import { type Project, createProject, makeNote, partOf } from "@/core/score";
+import { type Change, applyChange } from "@/core/stored";
 import { Saver, type SaveState } from "./saver";
 
 const BASS = { pattern: "a", track: "bass" };

@@ -1,13 +1,13 @@
+import type { Project } from "@/core/score";
 import {
+  type StoredProject,
   applyChange,
-  applyPacked,
+  applyPackedChange,
   diffProjects,
   mergeProjects,
-  packedChange,
+  packedDiff,
   returning,
-  type Project,
-  type StoredProject,
-} from "@/core";
+} from "@/core/stored";
 import { ANSWERS, isAnswer } from "./answers";
 import { RequestError, api, type Save } from "./api";
 import { firstPortion, sentChange } from "./portions";
@@ -90,7 +90,7 @@ export class Saver {
     }
     let project = this.host.project();
     for (const { base, change, revision } of left) {
-      const [was, edited] = [applyPacked(project, base), applyPacked(project, change)];
+      const [was, edited] = [applyPackedChange(project, base), applyPackedChange(project, change)];
       // Edits of an older revision add to what was saved since; where both changed a thing, that stands.
       project =
         revision < this.confirmed.revision
@@ -169,8 +169,8 @@ export class Saver {
     if (this.keepTimer !== null) cancelIdleCallback(this.keepTimer);
     this.keepTimer = null;
     const { project, revision } = this.confirmed;
-    const change = packedChange(project, this.host.project());
-    const base = packedChange(this.host.project(), project);
+    const change = packedDiff(project, this.host.project());
+    const base = packedDiff(this.host.project(), project);
     if (change && base) keep({ key: this.key, project: this.id, revision, base, change });
   };
 

@@ -1,5 +1,6 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { grid, type UserGrids } from "@/core";
+import { grid } from "@/core/time";
+import type { UserGrids } from "@/core/stored";
 
 /** A server that keeps grids, and a fresh page's module. */
 async function setUp(kept: UserGrids) {

@@ -1,6 +1,7 @@
 import { createStore } from "zustand/vanilla";
 import { useStore } from "zustand";
-import { gridName, type Grid, type Preset, type UserGrids } from "@/core";
+import { type Grid, gridName } from "@/core/time";
+import type { Preset, UserGrids } from "@/core/stored";
 import { api } from "./api";
 
 /** How many grids are remembered, and how many of them are lined up under keys. */

@@ -1,6 +1,7 @@
 import "fake-indexeddb/auto";
 import { describe, expect, it } from "vitest";
-import { createProject, edits, makeNote, makeTrack, partOf, type Project } from "@/core";
+import * as edits from "@/core/edits";
+import { type Project, createProject, makeNote, makeTrack, partOf } from "@/core/score";
 import { keepHistory, keptHistory } from "../saving/kept-history";
 import { fromKept, restoreHistory, toKept } from "./kept-history";
 import { createSession } from "../state/store";

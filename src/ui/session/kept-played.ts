@@ -1,4 +1,4 @@
-import { REMEMBERED_MS, type PlayedBend, type PlayedNote } from "@/core";
+import { type PlayedBend, type PlayedNote, REMEMBERED_MS } from "@/core/perform";
 import { forgetPlayed, keepPlayed, keptPlayed } from "../saving/kept-played";
 import { putOff } from "./keeping";
 import type { Player } from "./player";

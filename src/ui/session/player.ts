@@ -1,13 +1,7 @@
 import { nanoid } from "nanoid";
-import {
-  Hands,
-  PlayedLog,
-  bendSemitones,
-  msToTicks,
-  type LoopPlace,
-  type PlayedBend,
-  type PlayedNote,
-} from "@/core";
+import { msToTicks } from "@/core/time";
+import { bendSemitones } from "@/core/score";
+import { Hands, type LoopPlace, type PlayedBend, PlayedLog, type PlayedNote } from "@/core/perform";
 import type { Engine } from "@/audio/engine";
 import type { SessionStore } from "../state/store";
 import { Watchers } from "./watchers";

@@ -1,7 +1,10 @@
 import { bounce, bounceHeld } from "@/audio/bounce";
 import { SOUNDS } from "@/audio/sounds";
 import type { SentNote } from "@/audio/record";
-import { loudness, playbackEvents, type Note, type PlayedNote, type Project } from "@/core";
+import type { Note, Project } from "@/core/score";
+import { playbackEvents } from "@/core/playback";
+import { loudness } from "@/core/analysis";
+import type { PlayedNote } from "@/core/perform";
 import type { SimulatedController } from "@/input/simulated";
 import type { PitchWindow } from "../geometry/pitch-window";
 import type { LiveNote } from "@/audio/live-notes";

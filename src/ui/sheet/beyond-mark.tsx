@@ -1,5 +1,7 @@
 "use client";
-import { edits, plural, type PartAddress } from "@/core";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import type { PartAddress } from "@/core/score";
 import { BEYOND, settleBeyond } from "../commands/notes/beyond";
 import { Menu } from "../controls/menu";
 import { RULER_HEIGHT, type Block } from "../geometry/layout";

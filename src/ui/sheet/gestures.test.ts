@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { createProject, edits, makeNote, partOf, type Project } from "@/core";
+import * as edits from "@/core/edits";
+import { type Project, createProject, makeNote, partOf } from "@/core/score";
 import { layOut, type Row } from "../geometry/layout";
 import { xOf, type View } from "../geometry/view";
 import { startEntry } from "../commands/perform/entry";

@@ -1,26 +1,25 @@
-import { changePart } from "@/core/score/parts";
+import * as edits from "@/core/edits";
 import {
   MAX_EARLY,
-  TRANSFORMS,
-  contextOf,
-  degreeOf,
-  edits,
   formatLength,
   formatPosition,
   gridTicks,
   lineAt,
-  mergeProjects,
   nearestLine,
-  padName,
-  partOf,
-  pitchName,
-  sortNotes,
-  trackOf,
+} from "@/core/time";
+import { degreeOf, padName, pitchName } from "@/core/pitch";
+import {
   type Note,
   type Project,
+  changePart,
+  partOf,
   patternOf,
+  sortNotes,
+  trackOf,
   withChance,
-} from "@/core";
+} from "@/core/score";
+import { TRANSFORMS, contextOf } from "@/core/transforms";
+import { mergeProjects } from "@/core/stored";
 import { nanoid } from "nanoid";
 import {
   GHOST,

@@ -1,5 +1,6 @@
 "use client";
-import { GRID_KINDS, GRID_VALUES, SWING_RANGE, gridName, plural, type Grid } from "@/core";
+import { plural } from "@/core/base";
+import { GRID_KINDS, GRID_VALUES, type Grid, SWING_RANGE, gridName } from "@/core/time";
 import { Choice } from "../controls/choice";
 import { Popover } from "../controls/popover";
 import { ValueField } from "../controls/value-field";

@@ -1,22 +1,14 @@
 "use client";
-import { changePart } from "@/core/score/parts";
+import * as edits from "@/core/edits";
+import { formatLoop } from "@/core/time";
+import { degreeLabel, pitchName } from "@/core/pitch";
+import { type Lane, type Track, changePart, makeTrack, metreOf, patternOf } from "@/core/score";
 import { loopChoices } from "../commands/tracks/loops";
 import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
 import { ChevronDown, ChevronRight, Lock as LockIcon, PenLine, Plus } from "lucide-react";
 import { nanoid } from "nanoid";
 import { memo, useRef, useState, type MouseEvent } from "react";
 import { SOUNDS } from "@/audio/sounds";
-import {
-  degreeLabel,
-  edits,
-  formatLoop,
-  makeTrack,
-  pitchName,
-  type Lane,
-  type Track,
-  metreOf,
-  patternOf,
-} from "@/core";
 import { useDesk, useSession } from "../session/context";
 import { resizeRows } from "../commands/notes/rows";
 import { droppedFile, putSample } from "../commands/files/sample";

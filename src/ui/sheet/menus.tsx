@@ -1,5 +1,7 @@
 "use client";
-import { LIMITS, PAD_RANGES, edits, padName, padShapeOf, type Lane, type Track } from "@/core";
+import * as edits from "@/core/edits";
+import { padName } from "@/core/pitch";
+import { LIMITS, type Lane, PAD_RANGES, type Track, padShapeOf } from "@/core/score";
 import {
   addLane,
   freePads,

@@ -1,14 +1,8 @@
 "use client";
 import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from "react";
-import {
-  formatPosition,
-  heardPart,
-  partOf,
-  patternOf,
-  patternTicks,
-  metreOf,
-  patternBar,
-} from "@/core";
+import { formatPosition } from "@/core/time";
+import { metreOf, partOf, patternBar, patternOf, patternTicks } from "@/core/score";
+import { heardPart } from "@/core/transforms";
 import { scrollBy, scrollTo } from "../commands/notes/time";
 import { prepareCanvas } from "../controls/canvas";
 import { readInks, trackInk } from "../controls/colours";

@@ -1,5 +1,5 @@
 import { useState, type RefObject } from "react";
-import { beatTicks } from "@/core";
+import { beatTicks } from "@/core/time";
 import { playCaret, setPlayStart } from "../commands/transport/play";
 import { loopPattern } from "../commands/song/song";
 import { tickOf, type View } from "../geometry/view";

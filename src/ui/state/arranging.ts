@@ -1,4 +1,4 @@
-import type { Ticks } from "@/core";
+import type { Ticks } from "@/core/base";
 
 /** A stretch of a line that is played over and over, in ticks. */
 export type LoopRange = readonly [from: Ticks, to: Ticks];

@@ -1,4 +1,4 @@
-import type { PlayedNote } from "@/core";
+import type { PlayedNote } from "@/core/perform";
 
 /** Played notes that are being dragged: a drag's own data cannot be looked at before it is dropped. */
 let carried: readonly PlayedNote[] | null = null;

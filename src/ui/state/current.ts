@@ -1,17 +1,17 @@
-import { changePart } from "@/core/score/parts";
+import * as edits from "@/core/edits";
 import {
-  heardPart,
+  type PartAddress,
+  type Pattern,
+  type Project,
+  type SongEntry,
+  changePart,
   metreOf,
   partOf,
   patternOf,
   patternTicks,
   trackOf,
-  edits,
-  type Pattern,
-  type PartAddress,
-  type Project,
-  type SongEntry,
-} from "@/core";
+} from "@/core/score";
+import { heardPart } from "@/core/transforms";
 import type { Session } from "./editing";
 import type { Stretch } from "./selected";
 
@@ -20,7 +20,10 @@ export const currentStretch = (state: Session): Stretch | null =>
   state.stretch?.of === state.selection ? state.stretch : null;
 
 /** Where the current part is. Without any track its `track` is empty. */
-export const currentPlace = ({ pattern, track }: Pick<Session, "pattern" | "track">): PartAddress => ({
+export const currentPlace = ({
+  pattern,
+  track,
+}: Pick<Session, "pattern" | "track">): PartAddress => ({
   pattern,
   track,
 });
@@ -132,9 +135,7 @@ function hear(state: Session): Project {
   if (!preview) return project;
   const { chords, length, place } = preview;
   const chorded = chords ? edits.setChords(project, place.pattern, chords) : project;
-  const looped = length
-    ? changePart(chorded, place, (part) => ({ ...part, length }))
-    : chorded;
+  const looped = length ? changePart(chorded, place, (part) => ({ ...part, length })) : chorded;
   return [preview, ...(preview.also ?? [])].reduce(
     (heard, one) =>
       changePart(heard, one.place, (part) => ({ ...part, notes: one.notes, chain: [] })),

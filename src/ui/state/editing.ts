@@ -1,13 +1,7 @@
-import {
-  limitProblem,
-  partOf,
-  plural,
-  rootId,
-  same,
-  trackOf,
-  withoutTwins,
-  type Project,
-} from "@/core";
+import { plural } from "@/core/base";
+import { type Project, partOf, rootId, trackOf } from "@/core/score";
+import { same, withoutTwins } from "@/core/stored";
+import { limitProblem } from "@/core/edits";
 import type { ArrangingSlice } from "./arranging";
 import type { EntrySlice } from "./entry";
 import type { HearingSlice } from "./hearing";

@@ -1,4 +1,5 @@
-import type { ChordMark, KitShape, Note, PartAddress, Project, Ticks } from "@/core";
+import type { Ticks } from "@/core/base";
+import type { ChordMark, KitShape, Note, PartAddress, Project } from "@/core/score";
 
 /** Notes previewed in place of a part's own: heard and drawn, not written. */
 export interface Preview {

@@ -1,7 +1,7 @@
-import { partOf } from "@/core/score/parts";
+import * as edits from "@/core/edits";
+import { seeded } from "@/core/base";
+import { type Project, createProject, makeNote, makeTrack, partOf } from "@/core/score";
 import { describe, expect, it } from "vitest";
-import { createProject, edits, makeNote, makeTrack, type Project } from "@/core";
-import { seeded } from "@/core/base/random";
 import { EMPTY_HISTORY, notesOf, record, step, type History } from "./history";
 
 const BASS = { pattern: "a", track: "bass" };

@@ -1,5 +1,6 @@
 import { deflateSync, inflateSync, strFromU8, strToU8 } from "fflate";
-import { applyPacked, mergeProjects, packedChange, type Project, type SentChange } from "@/core";
+import type { Project } from "@/core/score";
+import { type SentChange, applyPackedChange, mergeProjects, packedDiff } from "@/core/stored";
 
 /** One named edit. Edits that share a `group` (one drag) are one step. */
 export interface Edit {
@@ -54,8 +55,8 @@ export function pack(entry: Entry): PackedEdit | null {
   if ("forward" in entry) return entry;
   if ("text" in entry) return opened(entry);
   const { label, group, before, after } = entry;
-  const forward = packedChange(before, after);
-  const back = packedChange(after, before);
+  const forward = packedDiff(before, after);
+  const back = packedDiff(after, before);
   return forward && back ? { label, group, forward, back } : null;
 }
 
@@ -173,5 +174,5 @@ export function step(
 function sides(entry: Entry, project: Project): Pick<Edit, "before" | "after"> {
   if ("after" in entry) return entry;
   const { back, forward } = "text" in entry ? opened(entry) : entry;
-  return { before: applyPacked(project, back), after: applyPacked(project, forward) };
+  return { before: applyPackedChange(project, back), after: applyPackedChange(project, forward) };
 }

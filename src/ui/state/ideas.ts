@@ -1,11 +1,5 @@
-import {
-  NO_TASTE,
-  type ChordMark,
-  type Generated,
-  type Idea,
-  type PartAddress,
-  type Taste,
-} from "@/core";
+import type { ChordMark, Generated, PartAddress } from "@/core/score";
+import { type Idea, NO_TASTE, type Taste } from "@/core/generate";
 
 /** Rhythms that come from no track: what was tapped, and a groove. No track has such an id. */
 export const TAPS = ":taps";

@@ -1,4 +1,4 @@
-import type { Project } from "@/core";
+import type { Project } from "@/core/score";
 import { firstWindow, type PitchWindow } from "../geometry/pitch-window";
 
 /** How the sheet is looked at, and which lists over it are open. */

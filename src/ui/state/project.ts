@@ -1,4 +1,4 @@
-import type { Project } from "@/core";
+import type { Project } from "@/core/score";
 import type { SaveState } from "../saving/saver";
 import { EMPTY_HISTORY, type History } from "./history";
 

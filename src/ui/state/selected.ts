@@ -1,4 +1,4 @@
-import type { Project } from "@/core";
+import type { Project } from "@/core/score";
 
 /** Where the keyboard stands on the sheet: a row (pitch or pad) and a tick of the pattern. */
 export interface Caret {

@@ -1,14 +1,7 @@
-import { partOf } from "@/core/score/parts";
+import * as edits from "@/core/edits";
+import type { Params } from "@/core/params";
+import { LIMITS, type Project, createProject, makeNote, makeTrack, partOf } from "@/core/score";
 import { describe, expect, it } from "vitest";
-import {
-  LIMITS,
-  createProject,
-  edits,
-  makeNote,
-  makeTrack,
-  type Params,
-  type Project,
-} from "@/core";
 import { currentPlace, currentStretch, heardCurrent, heardProject } from "./current";
 import { createSession } from "./store";
 

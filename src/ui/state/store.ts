@@ -1,5 +1,5 @@
 import { createStore, type StoreApi } from "zustand/vanilla";
-import type { Project } from "@/core";
+import type { Project } from "@/core/score";
 import { arrangingSlice } from "./arranging";
 import { editing, type Session } from "./editing";
 import { entrySlice } from "./entry";

@@ -1,4 +1,4 @@
-import type { Params } from "@/core";
+import type { Params } from "@/core/params";
 import type { ProfileKind } from "../geometry/profiles";
 
 /** What a press on an open track does: a note, a selection, a stroke of notes, or a cut. */

@@ -2,7 +2,7 @@
 import { History as HistoryIcon } from "lucide-react";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef, type RefObject } from "react";
-import { plural } from "@/core";
+import { plural } from "@/core/base";
 import { Popover } from "../controls/popover";
 import { useDesk, useSession } from "../session/context";
 

@@ -1,6 +1,7 @@
 "use client";
 import { useRef, useState } from "react";
-import { edits, keyName, pitchClassName, type Key } from "@/core";
+import * as edits from "@/core/edits";
+import { type Key, keyName, pitchClassName } from "@/core/pitch";
 import { useDesk, useSession } from "../session/context";
 import { Popover } from "../controls/popover";
 import { useCalled } from "../session/called";

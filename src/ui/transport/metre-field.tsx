@@ -1,6 +1,8 @@
 "use client";
 import { useRef, useState } from "react";
-import { METRES, edits, plural, type Metre } from "@/core";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import { METRES, type Metre } from "@/core/time";
 import { Popover } from "../controls/popover";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";

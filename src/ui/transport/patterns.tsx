@@ -2,7 +2,8 @@
 import { addPattern, choosePattern, deletePattern } from "../commands/song/patterns";
 import { PatternList } from "../arrange/pattern-list";
 import { Copy, Plus, Trash2 } from "lucide-react";
-import { LIMITS, edits } from "@/core";
+import * as edits from "@/core/edits";
+import { LIMITS } from "@/core/score";
 import { useDesk, useSession } from "../session/context";
 import { ValueField } from "../controls/value-field";
 

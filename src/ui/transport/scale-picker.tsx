@@ -2,14 +2,14 @@
 import { Volume2 } from "lucide-react";
 import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import {
+  type Key,
   SCALES,
   inKey,
   keyName,
   parsePitch,
   pitchClassName,
   scaleSemitones,
-  type Key,
-} from "@/core";
+} from "@/core/pitch";
 import { useDesk } from "../session/context";
 import { Piano } from "../controls/piano";
 

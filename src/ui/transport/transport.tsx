@@ -15,7 +15,9 @@ import {
 } from "lucide-react";
 import Link from "next/link";
 import { useEffect, useRef, type ReactNode } from "react";
-import { LIMITS, edits, formatPosition, metreOf, songBar, tickInPattern } from "@/core";
+import * as edits from "@/core/edits";
+import { formatPosition } from "@/core/time";
+import { LIMITS, metreOf, songBar, tickInPattern } from "@/core/score";
 import { openPalette } from "../actions/palette";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";

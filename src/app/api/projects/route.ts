@@ -1,6 +1,6 @@
 import * as yup from "yup";
-import { LIMITS, createProject } from "@/core";
-import { problemsOf } from "@/core/params/check";
+import { problemsOf } from "@/core/params";
+import { LIMITS, createProject } from "@/core/score";
 import { refuse } from "@/server/change";
 import { answer, readJson } from "@/server/http";
 import { parseLibraryQuery } from "@/server/library";

@@ -1,10 +1,12 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
-import { seeded } from "@/core/base/random";
+import { seeded } from "@/core/base";
+import { buildKernels } from "../../../../scripts/threads.mjs";
 import { compiled } from "./compiled";
 import type { Bending, Kernels } from "./loops";
 import { plain } from "./plain";
 
+await buildKernels();
 const program = readFileSync("build/kernels.wasm");
 const BLOCK = 128;
 const ROUND = 4096;

@@ -1,9 +1,9 @@
 import { strToU8, zipSync } from "fflate";
 import { describe, expect, it } from "vitest";
 import { n } from "../../notes.test-helper";
-import { createProject } from "../../score/create";
 import * as edits from "../../edits";
-import { seeded } from "../../base/random";
+import { seeded } from "../../base";
+import { createProject } from "../../score";
 import { FormatError } from "./bytes";
 import { compressed } from "../musicxml/container";
 import { writeMusicXml } from "../musicxml/write";

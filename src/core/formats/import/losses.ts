@@ -1,4 +1,4 @@
-import { plural } from "../../base/plural";
+import { plural } from "../../base";
 
 /** Counts what a file holds and the project does not keep, or the other way round, by what it is. */
 export class Losses {

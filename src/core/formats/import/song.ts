@@ -1,14 +1,7 @@
-import { chordsIn, partBetween } from "../../edits/cut";
-import { nextPatternName } from "../../edits/project";
-import {
-  LIMITS,
-  type ChordMark,
-  type Pattern,
-  type Project,
-  type SongEntry,
-} from "../../score/model";
-import { barTicks, type Metre } from "../../time/ticks";
-import type { Bpm, Ticks } from "../../base/units";
+import type { Bpm, Ticks } from "../../base";
+import { type Metre, barTicks } from "../../time";
+import { type ChordMark, LIMITS, type Pattern, type Project, type SongEntry } from "../../score";
+import { chordsIn, nextPatternName, partBetween } from "../../edits";
 import type { SmfChanges } from "../smf/head";
 import type { Losses } from "./losses";
 import { scaled, type SmfScale } from "../smf/scale";

@@ -1,6 +1,6 @@
-import type { Lane } from "../../score/model";
-import { padName } from "../../pitch/percussion";
-import type { MidiPitch } from "../../base/units";
+import type { MidiPitch } from "../../base";
+import { padName } from "../../pitch";
+import type { Lane } from "../../score";
 
 /** Where a pad is written on five lines, as if with a treble clef, and its head. Common practice. */
 export interface StaffPosition {

@@ -1,5 +1,5 @@
 import * as yup from "yup";
-import { param } from "../../transforms/kit";
+import { param } from "../../params";
 import { options, type Format } from "../format";
 import { compressed, musicXmlText } from "./container";
 import { readMusicXml } from "./read";

@@ -1,4 +1,4 @@
-import { isScale, type Key } from "../../pitch/scales";
+import { type Key, isScale } from "../../pitch";
 
 /** A key signature as a score says it. */
 export interface Signature {

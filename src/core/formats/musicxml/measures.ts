@@ -1,7 +1,6 @@
-import { metreOf, sectionsOf } from "../../score/sections";
-import type { ChordMark, Project } from "../../score/model";
-import { barTicks, beatTicks, type Metre } from "../../time/ticks";
-import type { Bpm, Ticks } from "../../base/units";
+import type { Bpm, Ticks } from "../../base";
+import { type Metre, barTicks, beatTicks } from "../../time";
+import { type ChordMark, type Project, metreOf, sectionsOf } from "../../score";
 
 /** A bar of the score. Times are ticks from the beginning of what is played. */
 export interface Measure {

@@ -3,11 +3,10 @@ import { VerovioToolkit } from "verovio/esm";
 import { parseMidi } from "midi-file";
 import { beforeAll, describe, expect, it } from "vitest";
 import { n } from "../../notes.test-helper";
-import { playbackEvents } from "../../playback/events";
-import { createProject } from "../../score/create";
 import * as edits from "../../edits";
-import type { ChordMark, Note, Project } from "../../score/model";
-import { grid } from "../../time/grid";
+import { grid } from "../../time";
+import { type ChordMark, type Note, type Project, createProject } from "../../score";
+import { playbackEvents } from "../../playback";
 import { writeMusicXml } from "./write";
 import { readMusicXml } from "./read";
 

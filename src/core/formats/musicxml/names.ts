@@ -1,4 +1,4 @@
-import { LIMITS } from "../../score/model";
+import { LIMITS } from "../../score";
 
 /** A name with a number behind it, where it is taken. */
 export function nextFree(name: string, taken: readonly string[]): string {

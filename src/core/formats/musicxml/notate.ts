@@ -1,6 +1,6 @@
-import type { PlaybackEvent } from "../../playback/events";
-import { PPQ } from "../../time/ticks";
-import type { Ticks } from "../../base/units";
+import type { Ticks } from "../../base";
+import { PPQ } from "../../time";
+import type { PlaybackEvent } from "../../playback";
 import type { Measure } from "./measures";
 
 /** A stretch of one voice in a bar: notes together, or a rest. */

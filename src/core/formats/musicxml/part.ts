@@ -1,7 +1,7 @@
-import { parseChord } from "../../pitch/chords";
-import { LIMITS } from "../../score/model";
-import { PPQ, barTicks, type Metre } from "../../time/ticks";
-import type { Bpm, MidiPitch, Ticks, Velocity } from "../../base/units";
+import type { Bpm, MidiPitch, Ticks, Velocity } from "../../base";
+import { type Metre, PPQ, barTicks } from "../../time";
+import { parseChord } from "../../pitch";
+import { LIMITS } from "../../score";
 import { FormatError } from "../container/bytes";
 import type { Losses } from "../import/losses";
 import type { Signature } from "./keys";

@@ -1,5 +1,5 @@
-import { keySpelling, scaleSemitones, type Key } from "../../pitch/scales";
-import type { MidiPitch } from "../../base/units";
+import type { MidiPitch } from "../../base";
+import { type Key, keySpelling, scaleSemitones } from "../../pitch";
 import { signatureOf } from "../smf/write";
 import { MODES } from "./keys";
 

@@ -1,10 +1,18 @@
 import { nextFree } from "./names";
-import { padName } from "../../pitch/percussion";
-import { makeLane, makeNote, makePart, makeTrack } from "../../score/create";
-import { LIMITS, sortNotes, type ChordMark, type Project, type Track } from "../../score/model";
-import { DEFAULT_GRID } from "../../time/grid";
-import { barTicks } from "../../time/ticks";
-import type { Ticks } from "../../base/units";
+import type { Ticks } from "../../base";
+import { DEFAULT_GRID, barTicks } from "../../time";
+import { padName } from "../../pitch";
+import {
+  type ChordMark,
+  LIMITS,
+  type Project,
+  type Track,
+  makeLane,
+  makeNote,
+  makePart,
+  makeTrack,
+  sortNotes,
+} from "../../score";
 import { FormatError } from "../container/bytes";
 import { arrangeChanges, MOST_BARS } from "../import/song";
 import { Losses } from "../import/losses";

@@ -1,8 +1,7 @@
-import { playbackEvents, type PlaybackEvent } from "../../playback/events";
-import { lineTooLong } from "../../playback/unfold";
-import { parseChord } from "../../pitch/chords";
-import type { Project, Track } from "../../score/model";
-import { PPQ } from "../../time/ticks";
+import { PPQ } from "../../time";
+import { parseChord } from "../../pitch";
+import type { Project, Track } from "../../score";
+import { type PlaybackEvent, lineTooLong, playbackEvents } from "../../playback";
 import { programOf } from "../programs";
 import { Losses } from "../import/losses";
 import { drumsOf, legend, type Drum } from "./drums";

@@ -1,5 +1,5 @@
 import * as yup from "yup";
-import { param } from "../../transforms/kit";
+import { param } from "../../params";
 import { options, type Format } from "../format";
 import { PICTURE_INKS } from "./colours";
 import { patternPicture } from "./picture";

@@ -1,10 +1,8 @@
-import { keyName, pitchName } from "../../pitch/scales";
-import { playbackEvents } from "../../playback/events";
-import { metreOf, patternTicks } from "../../score/sections";
-import { padName } from "../../pitch/percussion";
-import type { Pattern, Project, Track } from "../../score/model";
-import { barTicks, beatTicks } from "../../time/ticks";
-import type { MidiPitch, Ticks } from "../../base/units";
+import type { MidiPitch, Ticks } from "../../base";
+import { barTicks, beatTicks } from "../../time";
+import { keyName, padName, pitchName } from "../../pitch";
+import { type Pattern, type Project, type Track, metreOf, patternTicks } from "../../score";
+import { playbackEvents } from "../../playback";
 import { escaped } from "../musicxml/xml";
 import { PICTURE_INKS, type PictureInks } from "./colours";
 

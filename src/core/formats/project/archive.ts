@@ -1,9 +1,9 @@
 import * as yup from "yup";
-import { ProjectError } from "../../stored/parse";
+import { samplesOf } from "../../score";
+import { ProjectError } from "../../stored";
 import { audioKind } from "../sound/audio-file";
 import { base64Of, bytesOfBase64 } from "../container/base64";
 import { FormatError } from "../container/bytes";
-import { samplesOf } from "../../score/samples";
 import { options, type Format } from "../format";
 import { readProjectFile, writeProjectJson, type SampleFile } from "./json";
 import { patternPicture } from "../picture/picture";

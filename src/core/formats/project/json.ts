@@ -1,6 +1,5 @@
-import { ProjectError, parseKeptProject } from "../../stored/parse";
-import type { Project } from "../../score/model";
-import { SAMPLE_ID } from "../../score/schema";
+import { type Project, SAMPLE_ID } from "../../score";
+import { ProjectError, parseKeptProject } from "../../stored";
 import { FormatError } from "../container/bytes";
 import { parseJsonText } from "../container/parse-json";
 

@@ -1,4 +1,4 @@
-import type { Note } from "../../score/model";
+import type { Note } from "../../score";
 
 /** What waits behind the first note of a key; those before `first` have had their turn. */
 interface Queue {

@@ -1,5 +1,5 @@
 import { ByteReader, FormatError } from "../container/bytes";
-import { LIMITS } from "../../score/model";
+import { LIMITS } from "../../score";
 import type { ReadOptions } from "../format";
 import type { Losses } from "../import/losses";
 import { isOwnText } from "./own";

@@ -1,7 +1,7 @@
-import type { Key } from "../../pitch/scales";
-import { LIMITS } from "../../score/model";
-import type { Metre } from "../../time/ticks";
-import type { Bpm, Ticks } from "../../base/units";
+import type { Bpm, Ticks } from "../../base";
+import type { Metre } from "../../time";
+import type { Key } from "../../pitch";
+import { LIMITS } from "../../score";
 import type { SmfEvent, SmfFile } from "./events";
 import type { Losses } from "../import/losses";
 import { readKeyText } from "./own";

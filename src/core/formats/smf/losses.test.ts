@@ -1,9 +1,9 @@
 import { parseMidi, writeMidi, type MidiEvent } from "midi-file";
 import { describe, expect, it } from "vitest";
 import { n } from "../../notes.test-helper";
-import { createProject, makeTrack } from "../../score/create";
 import * as edits from "../../edits";
-import { parseProject } from "../../stored/parse";
+import { createProject, makeTrack } from "../../score";
+import { parseProject } from "../../stored";
 import { nameOf } from "./head";
 import { readSmf } from "./read";
 import { volumeToLevel, writeSmf, writeSmfReported } from "./write";

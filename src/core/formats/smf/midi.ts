@@ -1,9 +1,9 @@
 import * as yup from "yup";
-import { soundingTracks } from "../../playback/voices";
-import { LIMITS } from "../../score/model";
-import { plural } from "../../base/plural";
-import { narrowed } from "../../edits/narrow";
-import { param } from "../../transforms/kit";
+import { plural } from "../../base";
+import { LIMITS } from "../../score";
+import { param } from "../../params";
+import { soundingTracks } from "../../playback";
+import { narrowed } from "../../edits";
 import { options, type Format } from "../format";
 import { readSmf } from "./read";
 import { writeSmfReported } from "./write";

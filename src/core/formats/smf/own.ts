@@ -1,6 +1,6 @@
-import { isScale, type Key } from "../../pitch/scales";
-import { LIMITS } from "../../score/model";
-import type { Decibels } from "../../base/units";
+import type { Decibels } from "../../base";
+import { type Key, isScale } from "../../pitch";
+import { LIMITS } from "../../score";
 
 /** Whether a text is one that `writeSmf` adds, to say what the events of the standard cannot. */
 export const isOwnText = (text: string): boolean => /^(Key: \d|Level: )/.test(text);

@@ -1,10 +1,10 @@
 import { parseMidi, type MidiEvent } from "midi-file";
 import { describe, expect, it } from "vitest";
 import { n } from "../../notes.test-helper";
-import { createProject } from "../../score/create";
 import * as edits from "../../edits";
-import { narrowed } from "../../edits/narrow";
-import { playbackEvents } from "../../playback/events";
+import { createProject } from "../../score";
+import { playbackEvents } from "../../playback";
+import { narrowed } from "../../edits";
 import { patternPicture } from "../picture/picture";
 import { writeFile } from "../registry";
 import { readSmf } from "./read";

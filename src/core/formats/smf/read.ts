@@ -1,9 +1,7 @@
-import { padName } from "../../pitch/percussion";
-import { makeLane, makePart, makeTrack } from "../../score/create";
-import { LIMITS, type Project, type Track } from "../../score/model";
-import { DEFAULT_GRID } from "../../time/grid";
-import { barTicks } from "../../time/ticks";
-import type { Ticks } from "../../base/units";
+import type { Ticks } from "../../base";
+import { DEFAULT_GRID, barTicks } from "../../time";
+import { padName } from "../../pitch";
+import { LIMITS, type Project, type Track, makeLane, makePart, makeTrack } from "../../score";
 import type { ReadOptions } from "../format";
 import { parseSmf, type SmfFile, type SmfTrack } from "./events";
 import { nameOf, readHead } from "./head";

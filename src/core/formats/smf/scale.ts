@@ -1,5 +1,5 @@
-import { PPQ } from "../../time/ticks";
-import type { Bpm, Ticks } from "../../base/units";
+import type { Bpm, Ticks } from "../../base";
+import { PPQ } from "../../time";
 
 /** What a tick of a file is: one of the two is null. */
 export interface SmfDivision {

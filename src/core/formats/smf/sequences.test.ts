@@ -1,8 +1,8 @@
 import { writeMidi, type MidiEvent } from "midi-file";
 import { describe, expect, it } from "vitest";
-import { playbackEvents } from "../../playback/events";
-import { parseProject } from "../../stored/parse";
-import { LIMITS } from "../../score/model";
+import { LIMITS } from "../../score";
+import { playbackEvents } from "../../playback";
+import { parseProject } from "../../stored";
 import { readSmf } from "./read";
 
 const event = (rest: object) => ({ deltaTime: 0, channel: 0, ...rest }) as MidiEvent;

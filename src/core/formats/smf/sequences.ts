@@ -1,8 +1,14 @@
-import { metreOf, patternTicks } from "../../score/sections";
-import { makePart } from "../../score/create";
-import { nextPatternName } from "../../edits/project";
-import { wholeSong } from "../../edits/song";
-import { LIMITS, type Pattern, type Project, type SongEntry, type Track } from "../../score/model";
+import {
+  LIMITS,
+  type Pattern,
+  type Project,
+  type SongEntry,
+  type Track,
+  makePart,
+  metreOf,
+  patternTicks,
+} from "../../score";
+import { nextPatternName, wholeSong } from "../../edits";
 import type { Losses } from "../import/losses";
 
 /**

@@ -1,14 +1,12 @@
-import { partOf } from "../../score/parts";
+import * as edits from "../../edits";
+import { type Project, createProject, makeTrack, partOf } from "../../score";
+import { playbackEvents } from "../../playback";
+import { parseProject } from "../../stored";
 import { Midi } from "@tonejs/midi";
 import * as fc from "fast-check";
 import { parseMidi, writeMidi } from "midi-file";
 import { describe, expect, it } from "vitest";
 import { anyNotes, n } from "../../notes.test-helper";
-import { playbackEvents } from "../../playback/events";
-import { createProject, makeTrack } from "../../score/create";
-import * as edits from "../../edits";
-import { parseProject } from "../../stored/parse";
-import type { Project } from "../../score/model";
 import { ByteReader, ByteWriter, FormatError } from "../container/bytes";
 import { readSmf } from "./read";
 import { levelToVolume, signatureOf, volumeToLevel, writeSmf } from "./write";

@@ -2,13 +2,18 @@ import { Midi } from "@tonejs/midi";
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { n } from "../../notes.test-helper";
-import { playbackEvents } from "../../playback/events";
-import { sectionsOf, totalTicks } from "../../score/sections";
-import { timeMap } from "../../score/time-map";
-import { createProject } from "../../score/create";
 import * as edits from "../../edits";
-import type { Note, Project, SongEntry } from "../../score/model";
-import { parseProject } from "../../stored/parse";
+import {
+  type Note,
+  type Project,
+  type SongEntry,
+  createProject,
+  sectionsOf,
+  timeMap,
+  totalTicks,
+} from "../../score";
+import { playbackEvents } from "../../playback";
+import { parseProject } from "../../stored";
 import { readSmf } from "./read";
 import { writeSmf } from "./write";
 

@@ -1,6 +1,5 @@
-import { thinned, wheelCurve } from "../../score/bend";
-import { LIMITS, compareNotes, type BendPoint, type Note } from "../../score/model";
-import type { Decibels, Pan, Ticks } from "../../base/units";
+import type { Decibels, Pan, Ticks } from "../../base";
+import { type BendPoint, LIMITS, type Note, compareNotes, thinned, wheelCurve } from "../../score";
 import type { Losses } from "../import/losses";
 import { scaled, type SmfScale } from "./scale";
 import { DRUM_CHANNEL } from "./write";

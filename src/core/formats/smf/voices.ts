@@ -1,6 +1,5 @@
-import { makeNote } from "../../score/create";
-import { LIMITS, type Note } from "../../score/model";
-import type { Decibels, MidiPitch, Ticks, Velocity } from "../../base/units";
+import type { Decibels, MidiPitch, Ticks, Velocity } from "../../base";
+import { LIMITS, type Note, makeNote } from "../../score";
 import { Down } from "./down";
 import { Losses } from "../import/losses";
 import { readLevelText } from "./own";

@@ -1,9 +1,9 @@
 import { writeMidi, type MidiEvent } from "midi-file";
 import { describe, expect, it } from "vitest";
 import { n } from "../../notes.test-helper";
-import { createProject, makeTrack } from "../../score/create";
 import * as edits from "../../edits";
-import { parseProject } from "../../stored/parse";
+import { createProject, makeTrack } from "../../score";
+import { parseProject } from "../../stored";
 import { readSmf } from "./read";
 import { ENCODINGS } from "./text";
 import { writeSmf } from "./write";

@@ -1,15 +1,25 @@
-import { bendLine, wheelSteps } from "../../playback/bends";
-import { playbackEvents, type PlaybackEvent } from "../../playback/events";
-import { lineTooLong } from "../../playback/unfold";
-import { arrangementOf, metreOf, type Section } from "../../score/sections";
-import { scaleSemitones, keyName, type Key } from "../../pitch/scales";
-import type { BendPoint, Project, Track } from "../../score/model";
-import { PPQ, beatTicks } from "../../time/ticks";
+import type { Decibels, Ticks, Velocity } from "../../base";
+import { PPQ, beatTicks } from "../../time";
+import { type Key, keyName, scaleSemitones } from "../../pitch";
+import {
+  type BendPoint,
+  type Project,
+  type Section,
+  type Track,
+  arrangementOf,
+  metreOf,
+} from "../../score";
+import {
+  type PlaybackEvent,
+  bendLine,
+  lineTooLong,
+  playbackEvents,
+  wheelSteps,
+} from "../../playback";
 import { ByteWriter } from "../container/bytes";
 import { mergedChunks } from "./merge";
 import { programOf } from "../programs";
 import { Losses } from "../import/losses";
-import type { Decibels, Ticks, Velocity } from "../../base/units";
 
 /** What of a project is written as MIDI. */
 export interface SmfOptions {

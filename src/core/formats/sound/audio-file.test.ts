@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { seeded } from "../../base/random";
+import { seeded } from "../../base";
 import { audioKind } from "./audio-file";
 import { FormatError } from "../container/bytes";
 import { waveFile } from "./wave";

@@ -1,5 +1,5 @@
 import * as yup from "yup";
-import { param } from "../../transforms/kit";
+import { param } from "../../params";
 import type { Asks, Format } from "../format";
 
 /** What of several files each holds, and what the whole goes through. */

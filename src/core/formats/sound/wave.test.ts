@@ -1,6 +1,6 @@
 import { WaveFile } from "wavefile";
 import { describe, expect, it } from "vitest";
-import { seeded } from "../../base/random";
+import { seeded } from "../../base";
 import { audioKind } from "./audio-file";
 import { encodeWave, waveAround, type WaveBits, type WaveOptions } from "./wave";
 

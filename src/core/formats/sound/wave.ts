@@ -1,5 +1,5 @@
-import type { Hertz } from "../../base/units";
-import type { Lufs } from "../../analysis/loudness";
+import type { Hertz } from "../../base";
+import type { Lufs } from "../../analysis";
 
 /** Sample formats that are written: whole numbers of 16 or 24 bits, or floating point of 32. */
 export const WAVE_BITS = [16, 24, 32] as const;

@@ -1,7 +1,5 @@
-import { bell, type Random } from "../../base/random";
-import { PPQ, barTicks } from "../../time/ticks";
-import { plural } from "../../base/plural";
-import type { MidiPitch } from "../../base/units";
+import { type MidiPitch, type Random, bell, plural } from "../../base";
+import { PPQ, barTicks } from "../../time";
 import type { SaidLine } from "./bass";
 import { movement } from "../chords/voicing";
 import { harmonyOf, spanAt, type Span } from "./harmony";

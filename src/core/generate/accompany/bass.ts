@@ -1,8 +1,6 @@
-import { pickWeighted, type Random } from "../../base/random";
-import { scalePitches } from "../../pitch/scales";
-import { barTicks, beatTicks } from "../../time/ticks";
-import { plural } from "../../base/plural";
-import type { MidiPitch, Ticks } from "../../base/units";
+import { type MidiPitch, type Random, type Ticks, pickWeighted, plural } from "../../base";
+import { barTicks, beatTicks } from "../../time";
+import { scalePitches } from "../../pitch";
 import { harmonyOf, spanAt, type Span } from "./harmony";
 import type { IdeaOptions } from "../options";
 import { partPlaces } from "../rhythm/places";

@@ -1,5 +1,5 @@
-import { barTicks } from "../../time/ticks";
-import type { Ticks } from "../../base/units";
+import type { Ticks } from "../../base";
+import { barTicks } from "../../time";
 import type { IdeaOptions } from "../options";
 import { chordTones } from "../common/tones";
 

@@ -1,5 +1,4 @@
-import { chordOnDegree, parseChord } from "../../pitch/chords";
-import { scaleSemitones, type Key } from "../../pitch/scales";
+import { type Key, chordOnDegree, parseChord, scaleSemitones } from "../../pitch";
 
 /** What a chord does in its key: rests, leaves, or leads back (tonic, subdominant, dominant; common practice). */
 export type Harmony = "tonic" | "subdominant" | "dominant";

@@ -1,8 +1,7 @@
 import { Key as TonalKey } from "tonal";
 import { describe, expect, it } from "vitest";
-import { chordPitches, parseChord } from "../../pitch/chords";
-import { SCALES, type Key } from "../../pitch/scales";
-import { barTicks } from "../../time/ticks";
+import { barTicks } from "../../time";
+import { type Key, SCALES, chordPitches, parseChord } from "../../pitch";
 import { degreeChords, harmonicKey, mayFollow, type DegreeChord } from "./functions";
 import {
   CHORD_ENDS,

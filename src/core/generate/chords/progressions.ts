@@ -1,12 +1,9 @@
 import * as yup from "yup";
-import { chordPitches, chordText, parseChord } from "../../pitch/chords";
-import { isScale, keyName, type Key } from "../../pitch/scales";
-import { seeded, type Random } from "../../base/random";
-import { problemsOf } from "../../params/check";
-import { makeNote } from "../../score/create";
-import type { ChordMark, Note } from "../../score/model";
-import { barTicks, beatTicks, beatsInBar, type Metre } from "../../time/ticks";
-import type { MidiPitch, Ticks } from "../../base/units";
+import { type MidiPitch, type Random, type Ticks, seeded } from "../../base";
+import { type Metre, barTicks, beatTicks, beatsInBar } from "../../time";
+import { type Key, chordPitches, chordText, isScale, keyName, parseChord } from "../../pitch";
+import { problemsOf } from "../../params";
+import { type ChordMark, type Note, makeNote } from "../../score";
 import { drawLine, type Step } from "../common/chain";
 import type { Idea } from "../ideas";
 import {

@@ -1,6 +1,6 @@
-import { chordPitches, inversionsOf, parseChord } from "../../pitch/chords";
-import type { ChordMark } from "../../score/model";
-import type { MidiPitch } from "../../base/units";
+import type { MidiPitch } from "../../base";
+import { chordPitches, inversionsOf, parseChord } from "../../pitch";
+import type { ChordMark } from "../../score";
 
 /**
  * How far the voices of one chord move to another, in semitones for each voice: in order from the lowest, and where

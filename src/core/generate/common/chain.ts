@@ -1,4 +1,4 @@
-import type { Random } from "../../base/random";
+import type { Random } from "../../base";
 
 /** One step of a line: a note, or a figure whose notes keep their distances. */
 export interface Step {

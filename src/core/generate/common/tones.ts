@@ -1,6 +1,6 @@
-import { scaleSemitones, type Key } from "../../pitch/scales";
+import type { Ticks } from "../../base";
+import { type Key, scaleSemitones } from "../../pitch";
 import type { IdeaOptions, Tone } from "../options";
-import type { Ticks } from "../../base/units";
 
 /** Pitch classes of the key's own chord: root, third and fifth where the scale has them. */
 export function chordTones(key: Key): Set<number> {

@@ -1,6 +1,6 @@
-import type { Note } from "../../score/model";
-import { gridTicks, lineAt, steppedGrid } from "../../time/grid";
-import type { Ticks } from "../../base/units";
+import type { Ticks } from "../../base";
+import { gridTicks, lineAt, steppedGrid } from "../../time";
+import type { Note } from "../../score";
 import type { DrumIdeaOptions, DrumLane } from "./options";
 
 /** Never more cells of a lane than this, however fine its grid. */

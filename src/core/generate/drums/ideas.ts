@@ -1,19 +1,24 @@
 import * as yup from "yup";
-import { bell, pickWeighted, roundedByChance, seeded, type Random } from "../../base/random";
-import { sortNotes, type Note } from "../../score/model";
-import { problemsOf } from "../../params/check";
-import { barTicks, beatTicks, type Metre } from "../../time/ticks";
-import { evenSpread } from "../../transforms/fill";
-import { fillOver } from "../../transforms/drum-fill";
-import { plural } from "../../base/plural";
+import {
+  type MidiPitch,
+  type Random,
+  type Ticks,
+  bell,
+  pickWeighted,
+  plural,
+  roundedByChance,
+  seeded,
+} from "../../base";
+import { type Metre, barTicks, beatTicks } from "../../time";
+import { problemsOf } from "../../params";
+import { type Note, shapeOf, sortNotes } from "../../score";
+import { evenSpread, fillOver } from "../../transforms";
 import { byBar, cellStarts, hitOf } from "./cells";
 import type { DrumIdeaOptions, DrumLane } from "./options";
 import { drumsInStyle } from "./roles";
-import { shapeOf } from "../../score/stars";
 import type { Idea } from "../ideas";
 import { DRUM_STYLES } from "./styles/registry";
 import type { DrumStyle } from "./styles/style";
-import type { MidiPitch, Ticks } from "../../base/units";
 
 export const DRUM_IDEA_DEFAULTS: DrumIdeaOptions = {
   lanes: [],

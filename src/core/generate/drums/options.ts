@@ -1,6 +1,5 @@
-import type { Grid } from "../../time/grid";
-import type { Metre } from "../../time/ticks";
-import type { MidiPitch, Ticks, Velocity } from "../../base/units";
+import type { MidiPitch, Ticks, Velocity } from "../../base";
+import type { Grid, Metre } from "../../time";
 
 /** A lane to make hits for. */
 export interface DrumLane {

@@ -1,8 +1,6 @@
-import { bell, pickWeighted, roundedByChance, seeded, type Random } from "../../base/random";
-import { sortNotes, type Note } from "../../score/model";
-import { gridTicks, steppedGrid } from "../../time/grid";
-import { barTicks, beatTicks } from "../../time/ticks";
-import type { Ticks } from "../../base/units";
+import { type Random, type Ticks, bell, pickWeighted, roundedByChance, seeded } from "../../base";
+import { barTicks, beatTicks, gridTicks, steppedGrid } from "../../time";
+import { type Note, sortNotes } from "../../score";
 import { byBar, cellStarts, hitOf } from "./cells";
 import type { DrumIdeaOptions, DrumLane } from "./options";
 import { backbeats, roleOf, shareOf, usual, type DrumStyle } from "./styles/style";

@@ -1,6 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { grid } from "../../time/grid";
-import { barTicks, beatTicks, beatsInBar, type Metre } from "../../time/ticks";
+import { type Metre, barTicks, beatTicks, beatsInBar, grid } from "../../time";
 import { DRUM_IDEA_DEFAULTS, generateDrumIdeas } from "./ideas";
 import type { DrumIdeaOptions } from "./options";
 import { DRUM_STYLES } from "./styles/registry";

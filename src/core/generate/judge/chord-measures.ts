@@ -1,4 +1,4 @@
-import { parseChord, type Chord } from "../../pitch/chords";
+import { type Chord, parseChord } from "../../pitch";
 import { percent, type Measure, type Measured } from "./measure";
 
 /** The chords of a line of chords, in order. */

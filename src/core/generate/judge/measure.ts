@@ -1,6 +1,6 @@
-import type { Key } from "../../pitch/scales";
-import type { ChordMark, Note } from "../../score/model";
-import type { Metre } from "../../time/ticks";
+import type { Metre } from "../../time";
+import type { Key } from "../../pitch";
+import type { ChordMark, Note } from "../../score";
 
 /** A share 0–1 as it is read. */
 export const percent = (x: number): string => `${Math.round(100 * x)} %`;

@@ -1,5 +1,5 @@
-import type { Note } from "../../score/model";
-import { barTicks, beatTicks } from "../../time/ticks";
+import { barTicks, beatTicks } from "../../time";
+import type { Note } from "../../score";
 import { CHORD_MEASURES } from "./chord-measures";
 import { topLine } from "../ideas";
 import { percent, type Measure, type Measured } from "./measure";

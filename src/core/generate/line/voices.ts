@@ -1,5 +1,5 @@
-import { scaleSemitones } from "../../pitch/scales";
-import type { Note } from "../../score/model";
+import { scaleSemitones } from "../../pitch";
+import type { Note } from "../../score";
 import type { IdeaOptions } from "../options";
 import type { NoteSlot } from "../rhythm/places";
 import { classesAt } from "../common/tones";
@@ -11,7 +11,11 @@ const APART = 3;
  * Puts further voices under a line, with its rhythm: each on the next tone of the chord that lies a
  * third or more below the voice above and inside the register. Bars that are kept get none.
  */
-export function addVoices(line: readonly Note[], places: readonly NoteSlot[], o: IdeaOptions): Note[] {
+export function addVoices(
+  line: readonly Note[],
+  places: readonly NoteSlot[],
+  o: IdeaOptions,
+): Note[] {
   const inScale = o.pool === "chords" && o.chords.length > 0 ? null : scaleClasses(o);
   return line.flatMap((note, i) => {
     if (places[i]!.fixed) return [note];

@@ -1,6 +1,5 @@
-import { pickWeighted, type Random } from "../../base/random";
-import { PPQ } from "../../time/ticks";
-import type { MidiPitch, Ticks } from "../../base/units";
+import { type MidiPitch, type Random, type Ticks, pickWeighted } from "../../base";
+import { PPQ } from "../../time";
 
 /**
  * Where a line may walk: the pitches it may use, ascending, and how far one step may leap in

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { barTicks, beatTicks } from "../../time/ticks";
-import { scalePitches } from "../../pitch/scales";
+import { barTicks, beatTicks } from "../../time";
+import { scalePitches } from "../../pitch";
 import { KEY as key, askedOver, figuresOf, measuredOver, wandering } from "../figures.test-helper";
 import { generateIdeas } from "../ideas";
 import type { IdeaOptions } from "../options";

@@ -1,7 +1,7 @@
-import { scalePitches, scaleSemitones, type Key } from "../../pitch/scales";
-import { seeded, type Random } from "../../base/random";
-import type { Note } from "../../score/model";
-import { barTicks, beatTicks } from "../../time/ticks";
+import { type MidiPitch, type Random, type Ticks, seeded } from "../../base";
+import { barTicks, beatTicks } from "../../time";
+import { type Key, scalePitches, scaleSemitones } from "../../pitch";
+import type { Note } from "../../score";
 import { drawLine, type Moves, type Step } from "../common/chain";
 import type { IdeaOptions } from "../options";
 import type { PhraseWish } from "./options";
@@ -11,7 +11,6 @@ import { endOf, phraseBars, planOf, type BarPlan } from "./plan";
 import { climaxOf, rhythmOf } from "./rhythm";
 import { sentenceOf } from "./sentence";
 import { classesAt } from "../common/tones";
-import type { MidiPitch, Ticks } from "../../base/units";
 
 /** A line of phrases, and what it is in a sentence. */
 export interface PhrasedLine {
@@ -115,7 +114,11 @@ export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): Phr
     }
     return weights;
   };
-  const stepOf = (slots: readonly NoteSlot[], offsets: readonly number[], end: BarPlan["cadence"]) => {
+  const stepOf = (
+    slots: readonly NoteSlot[],
+    offsets: readonly number[],
+    end: BarPlan["cadence"],
+  ) => {
     const rows = slots.map((slot) => weightsAt(slot, end));
     const classes = classesAt(o, Math.max(0, slots.at(-1)!.start));
     const lead = offsets.at(-1)!;

@@ -1,4 +1,4 @@
-import { roundedByChance, type Random } from "../../base/random";
+import { type Random, roundedByChance } from "../../base";
 import type { IdeaOptions } from "../options";
 import type { PhraseWish } from "./options";
 

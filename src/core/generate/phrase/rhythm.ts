@@ -1,9 +1,15 @@
-import type { Random } from "../../base/random";
-import { barTicks, beatTicks } from "../../time/ticks";
-import type { Ticks } from "../../base/units";
+import type { Random, Ticks } from "../../base";
+import { barTicks, beatTicks } from "../../time";
 import type { IdeaOptions } from "../options";
 import type { BarPlan } from "./plan";
-import { barOf, exactly, keptPlaces, onlyPlaces, rhythmPlaces, type NoteSlot } from "../rhythm/places";
+import {
+  barOf,
+  exactly,
+  keptPlaces,
+  onlyPlaces,
+  rhythmPlaces,
+  type NoteSlot,
+} from "../rhythm/places";
 import { fillRhythm, type Slot } from "../rhythm/slots";
 
 /** A last note is at least so many times as long as the others on average; after it a breath, in beats. */

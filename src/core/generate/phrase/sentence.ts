@@ -1,6 +1,6 @@
-import { pitchName } from "../../pitch/scales";
-import type { Note } from "../../score/model";
-import { plural } from "../../base/plural";
+import { plural } from "../../base";
+import { pitchName } from "../../pitch";
+import type { Note } from "../../score";
 import type { IdeaOptions } from "../options";
 import type { PhraseWish } from "./options";
 import { carrying, phraseBars, type BarPlan } from "./plan";

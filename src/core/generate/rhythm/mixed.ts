@@ -1,5 +1,4 @@
-import type { Random } from "../../base/random";
-import type { Ticks } from "../../base/units";
+import type { Random, Ticks } from "../../base";
 import { FILLER, gcd, groupsOf, type Group, type Slot, type ValueWeight } from "./slots";
 
 /** A way to fill a stretch with values, so that in the long run each has its share of the time. */

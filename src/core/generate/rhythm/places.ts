@@ -1,12 +1,11 @@
-import { pickWeighted, roundedByChance, type Random } from "../../base/random";
-import type { Note } from "../../score/model";
+import { type Random, type Ticks, type Velocity, pickWeighted, roundedByChance } from "../../base";
+import { MAX_EARLY, PPQ, beatTicks } from "../../time";
+import type { Note } from "../../score";
 import type { IdeaOptions } from "../options";
-import { MAX_EARLY, PPQ, beatTicks } from "../../time/ticks";
 import { mixedRhythm } from "./mixed";
 import { fillRhythm, type Slot } from "./slots";
 import { withOther } from "./source";
 import { metricalWeights } from "./syncopation";
-import type { Ticks, Velocity } from "../../base/units";
 
 /** Where a note of a line begins and how long it is. */
 export interface NoteSlot extends Slot {

@@ -1,7 +1,5 @@
-import { pickWeighted, type Random } from "../../base/random";
-import { grid, gridTicks, type GridKind } from "../../time/grid";
-import { PPQ } from "../../time/ticks";
-import type { MidiPitch, Ticks } from "../../base/units";
+import { type MidiPitch, type Random, type Ticks, pickWeighted } from "../../base";
+import { type GridKind, PPQ, grid, gridTicks } from "../../time";
 
 /** A note value in the mix: `weight` is its share of the time, relative to the others. */
 export interface ValueWeight {

@@ -1,8 +1,6 @@
-import type { Random } from "../../base/random";
-import { grooveGrid, grooveHits, type Groove } from "../../groove/groove";
-import { barTicks, beatTicks, type Metre } from "../../time/ticks";
-import { grid, gridTicks } from "../../time/grid";
-import type { MidiPitch, Ticks } from "../../base/units";
+import type { MidiPitch, Random, Ticks } from "../../base";
+import { type Metre, barTicks, beatTicks, grid, gridTicks } from "../../time";
+import { type Groove, grooveGrid, grooveHits } from "../../groove";
 import { metricalWeights } from "./syncopation";
 import { fillRhythm, type Slot, type ValueWeight } from "./slots";
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { GRID_VALUES, grid, lineAt, type Grid } from "../../time/grid";
+import { GRID_VALUES, type Grid, grid, lineAt } from "../../time";
 import { askedOver } from "../figures.test-helper";
 import { generateIdeas } from "../ideas";
 import type { IdeaOptions } from "../options";

@@ -1,8 +1,8 @@
-import type { Note } from "../../score/model";
-import { gridTicks, type Grid } from "../../time/grid";
+import type { Ticks } from "../../base";
+import { type Grid, gridTicks } from "../../time";
+import type { Note } from "../../score";
 import type { IdeaOptions } from "../options";
 import { barAt } from "./places";
-import type { Ticks } from "../../base/units";
 
 /**
  * Where a place of a straight rhythm lies on a swung grid: the second of each pair of cells is late, what lies between

@@ -1,4 +1,4 @@
-import type { Ticks } from "../../base/units";
+import type { Ticks } from "../../base";
 
 /** So fine are the places of a bar told apart: sixteenths of a beat's quarter. */
 const DEEPEST = 5;

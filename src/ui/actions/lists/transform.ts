@@ -1,4 +1,4 @@
-import { TRANSFORMS } from "@/core";
+import { TRANSFORMS } from "@/core/transforms";
 import { addToChain } from "../../commands/tracks/chain";
 import { addFillCard } from "../../commands/tracks/lanes";
 import { rampBetween } from "../../commands/notes/selected";

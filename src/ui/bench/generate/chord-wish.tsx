@@ -1,5 +1,8 @@
 "use client";
-import { CHORD_ENDS, CHORD_RATES, SEVENTHS, keyName, patternOf, plural, trackOf } from "@/core";
+import { plural } from "@/core/base";
+import { keyName } from "@/core/pitch";
+import { patternOf, trackOf } from "@/core/score";
+import { CHORD_ENDS, CHORD_RATES, SEVENTHS } from "@/core/generate";
 import {
   ROUNDS,
   changeChords,

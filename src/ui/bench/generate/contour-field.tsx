@@ -1,6 +1,6 @@
 "use client";
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
-import { heightAt, type Contour, type PhraseWish } from "@/core";
+import { type Contour, type PhraseWish, heightAt } from "@/core/generate";
 
 const WIDTH = 280;
 const HEIGHT = 64;

@@ -1,21 +1,17 @@
 "use client";
 import { Dices } from "lucide-react";
 import { Fragment, useState } from "react";
+import { plural } from "@/core/base";
+import { keyName, padName, parsePitch, pitchName } from "@/core/pitch";
+import { patternOf, trackOf } from "@/core/score";
 import {
   CONTOURS,
+  type Contour,
   DRUM_STYLES,
   PHRASE_BARS,
   ROLES,
-  keyName,
-  padName,
-  parsePitch,
-  patternOf,
-  pitchName,
-  plural,
-  trackOf,
-  type Contour,
   type Role,
-} from "@/core";
+} from "@/core/generate";
 import { changeChords } from "../../commands/ideas/chord-ideas";
 import { askIdeas, changeSettings, ideasHere, settingsOf } from "../../commands/ideas/ideas";
 import { barsOf, keptNotes } from "../../commands/ideas/wishes";

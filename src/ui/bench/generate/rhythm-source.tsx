@@ -1,5 +1,6 @@
 "use client";
-import { PRESETS, WITH } from "@/core";
+import { PRESETS } from "@/core/transforms";
+import { WITH } from "@/core/generate";
 import { A_GROOVE, TAPS, type Settings } from "../../state/ideas";
 import { useSession } from "../../session/context";
 import { GrooveField } from "../shared/groove-field";

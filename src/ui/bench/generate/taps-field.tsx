@@ -1,5 +1,6 @@
 "use client";
-import { barTicks, plural } from "@/core";
+import { plural } from "@/core/base";
+import { barTicks } from "@/core/time";
 import { barsOf, tapsOver } from "../../commands/ideas/wishes";
 import { clearTaps, tapRhythm } from "../../commands/ideas/rhythm-taps";
 import { useDesk, useWork } from "../../session/context";

@@ -1,5 +1,5 @@
 "use client";
-import { CHORD_MEASURES, MEASURES, weightsOf } from "@/core";
+import { CHORD_MEASURES, MEASURES, weightsOf } from "@/core/generate";
 import { forgetTaste } from "../../commands/ideas/sheet";
 import type { TasteKind } from "../../state/ideas";
 import { useDesk, useWork } from "../../session/context";

@@ -1,5 +1,5 @@
 "use client";
-import { trackOf } from "@/core";
+import { trackOf } from "@/core/score";
 import { changeVary, vary } from "../../commands/ideas/vary";
 import { SwitchField } from "../../controls/labelled";
 import { SliderField } from "../../controls/slider-field";

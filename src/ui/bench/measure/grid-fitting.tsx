@@ -2,16 +2,11 @@
 import { changeGrid } from "../../commands/tracks/grids";
 import { ownIds } from "../../commands/notes/notes";
 import { useMemo, useState } from "react";
-import {
-  barTicks,
-  describeFit,
-  fitGrid,
-  gridName,
-  padName,
-  plural,
-  trackOf,
-  type Note,
-} from "@/core";
+import { plural } from "@/core/base";
+import { barTicks, gridName } from "@/core/time";
+import { padName } from "@/core/pitch";
+import { type Note, trackOf } from "@/core/score";
+import { describeFit, fitGrid } from "@/core/analysis";
 import { useDesk, useSession } from "../../session/context";
 import { currentPart, currentMetre } from "../../state/current";
 

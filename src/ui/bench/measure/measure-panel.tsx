@@ -2,18 +2,11 @@
 import dynamic from "next/dynamic";
 import { useState } from "react";
 import { toast } from "sonner";
-import {
-  GRID_VALUES,
-  ROOM_RANGES,
-  SYNCED,
-  edits,
-  nearestNoteValue,
-  padName,
-  tempoTable,
-  timingOf,
-  type SyncedTime,
-  type TempoRow,
-} from "@/core";
+import * as edits from "@/core/edits";
+import { GRID_VALUES, type TempoRow, nearestNoteValue, tempoTable } from "@/core/time";
+import { padName } from "@/core/pitch";
+import { ROOM_RANGES, SYNCED, type SyncedTime } from "@/core/sound";
+import { timingOf } from "@/core/analysis";
 import { useDesk, useSession } from "../../session/context";
 import { currentPart, heardCurrent } from "../../state/current";
 import { GridFitting } from "./grid-fitting";

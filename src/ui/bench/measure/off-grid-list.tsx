@@ -1,5 +1,7 @@
 "use client";
-import { formatPosition, padName, pitchName, ticksToMs, trackOf } from "@/core";
+import { formatPosition, ticksToMs } from "@/core/time";
+import { padName, pitchName } from "@/core/pitch";
+import { trackOf } from "@/core/score";
 import { offGridHits, selectNote } from "../../commands/notes/walking";
 import { useDesk, useSession } from "../../session/context";
 import { currentMetre } from "../../state/current";

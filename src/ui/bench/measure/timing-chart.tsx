@@ -1,7 +1,7 @@
 "use client";
 import type { ApexOptions } from "apexcharts";
 import ReactApexChart from "react-apexcharts";
-import type { Timing } from "@/core";
+import type { Timing } from "@/core/analysis";
 import { readInks } from "../../controls/colours";
 import { useTheme } from "../../controls/theme";
 

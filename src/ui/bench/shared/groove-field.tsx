@@ -2,7 +2,7 @@
 import { toast } from "sonner";
 import { useRef } from "react";
 import { useShallow } from "zustand/react/shallow";
-import { parseGroove } from "@/core";
+import { parseGroove } from "@/core/groove";
 import { grooveFrom, grooveOfFile, grooveSources } from "../../commands/tracks/grooves";
 import { useDesk, useSession } from "../../session/context";
 

@@ -2,7 +2,7 @@
 import { Bookmark, X } from "lucide-react";
 import { useState } from "react";
 import { toast } from "sonner";
-import { LIMITS } from "@/core";
+import { LIMITS } from "@/core/score";
 import { removePreset, savePreset, useUser } from "../../saving/user";
 
 interface Props<T extends object> {

@@ -1,21 +1,19 @@
 "use client";
+import * as edits from "@/core/edits";
+import { padName } from "@/core/pitch";
+import { PAD_SENDS, SENDS, SEND_OFF } from "@/core/sound";
 import {
-  PAD_FILTERS,
   MOST_VARIANTS,
+  PAD_FILTERS,
   PAD_RANGES,
-  PAD_SENDS,
   PLAIN_KIT,
-  SENDS,
-  SEND_OFF,
-  edits,
-  padName,
-  padShapeOf,
-  plainPad,
   type PadField,
   type PadFilter,
   type PadShape,
   type Track,
-} from "@/core";
+  padShapeOf,
+  plainPad,
+} from "@/core/score";
 import { KITS } from "@/audio/kits/registry";
 import { Dices } from "lucide-react";
 import { useRef, useState } from "react";

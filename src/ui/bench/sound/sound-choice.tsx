@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import { SOUNDS, byCategory, soundOf, type Sound } from "@/audio/sounds";
-import type { Track } from "@/core";
+import type { Track } from "@/core/score";
 import { previewSound } from "../../commands/tracks/tracks";
 import { Choice } from "../../controls/choice";
 import { useDesk, useSession } from "../../session/context";

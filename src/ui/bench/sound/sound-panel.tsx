@@ -1,6 +1,8 @@
 "use client";
 import { SOUNDS, soundOf } from "@/audio/sounds";
-import { KIT_PRESETS, KIT_RANGES, LIMITS, PLAIN_KIT, edits, type Track } from "@/core";
+import * as edits from "@/core/edits";
+import { KIT_RANGES, LIMITS, PLAIN_KIT, type Track } from "@/core/score";
+import { KIT_PRESETS } from "@/core/stored";
 import { useState, type ReactNode } from "react";
 import { ChevronLeft, ChevronRight, Drum, Volume2 } from "lucide-react";
 import {

@@ -1,15 +1,10 @@
 "use client";
 import { shapingOf, soundOf } from "@/audio/sounds";
 import { shapesFor } from "@/audio/melodic/controls";
-import {
-  PLAIN_SOUND,
-  SOUND_CONTROLS,
-  edits,
-  soundPresets,
-  type Shaping,
-  type SoundControl,
-  type Track,
-} from "@/core";
+import * as edits from "@/core/edits";
+import { PLAIN_SOUND, SOUND_CONTROLS, type Shaping, type SoundControl } from "@/core/sound";
+import type { Track } from "@/core/score";
+import { soundPresets } from "@/core/stored";
 import { SliderField } from "../../controls/slider-field";
 import { useDesk } from "../../session/context";
 import { Presets } from "../shared/presets";

@@ -1,13 +1,7 @@
 "use client";
-import {
-  MIX_RANGES,
-  PLAIN_MIX,
-  SEND_OFF,
-  edits,
-  type Mix,
-  type MixField,
-  type Track,
-} from "@/core";
+import * as edits from "@/core/edits";
+import { MIX_RANGES, type Mix, type MixField, PLAIN_MIX, SEND_OFF } from "@/core/sound";
+import type { Track } from "@/core/score";
 import { sendText } from "../../controls/send-text";
 import { SliderField } from "../../controls/slider-field";
 import { useDesk, useSession } from "../../session/context";

@@ -3,7 +3,7 @@ import { useSize } from "../../controls/use-size";
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from "react";
 import { renderPad } from "@/audio/pads/render";
 import { loadSample, type Decoded } from "@/audio/pads/samples";
-import { PLAIN_KIT, plainPad, type KitShape, type PadShape } from "@/core";
+import { type KitShape, PLAIN_KIT, type PadShape, plainPad } from "@/core/score";
 import { useTheme } from "../../controls/theme";
 import { prepareCanvas } from "../../controls/canvas";
 import { readInks } from "../../controls/colours";

@@ -1,5 +1,6 @@
 import type { SchemaDescription } from "yup";
-import { TRANSFORMS, isShown, type ParamMeta, type Params } from "@/core";
+import { type Params, type ParamMeta, isShown } from "@/core/params";
+import { TRANSFORMS } from "@/core/transforms";
 
 /** The parameters of a transform that have a meaning next to the others' values, with what their schema says. */
 export function shownFields(transform: string, params: Params): [string, SchemaDescription][] {

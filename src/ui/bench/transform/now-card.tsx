@@ -1,6 +1,7 @@
 "use client";
 import { useMemo, useState } from "react";
-import { PRESETS, TRANSFORMS, type Params } from "@/core";
+import type { Params } from "@/core/params";
+import { PRESETS, TRANSFORMS } from "@/core/transforms";
 import { applyTo, resultOn, startingParams } from "../../commands/tracks/chain";
 import { useDesk, useSession } from "../../session/context";
 import { shownFields } from "./fields";

@@ -2,14 +2,8 @@
 import { Dices } from "lucide-react";
 import { useState } from "react";
 import type { SchemaDescription } from "yup";
-import {
-  RHYTHM,
-  beatsInBar,
-  nearestNoteValue,
-  tempoTable,
-  type ParamMeta,
-  type ParamValue,
-} from "@/core";
+import { beatsInBar, nearestNoteValue, tempoTable } from "@/core/time";
+import { RHYTHM, type ParamValue, type ParamMeta } from "@/core/params";
 import { useSession } from "../../session/context";
 import { ChoiceField, SwitchField } from "../../controls/labelled";
 import { SliderField } from "../../controls/slider-field";

@@ -1,6 +1,9 @@
 "use client";
 import { useMemo } from "react";
-import { TRANSFORMS, barTicks, makeNote, sortNotes, type Note, type Params } from "@/core";
+import { barTicks } from "@/core/time";
+import type { Params } from "@/core/params";
+import { type Note, makeNote, sortNotes } from "@/core/score";
+import { TRANSFORMS } from "@/core/transforms";
 import { useSession } from "../../session/context";
 import { currentMetre } from "../../state/current";
 

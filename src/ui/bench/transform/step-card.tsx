@@ -3,15 +3,9 @@ import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import { ArrowDown, ArrowUp, GripVertical, X } from "lucide-react";
 import { useState } from "react";
-import {
-  TRANSFORMS,
-  edits,
-  type ChainStep,
-  type Effect,
-  type PartAddress,
-  type Project,
-  PRESETS,
-} from "@/core";
+import * as edits from "@/core/edits";
+import type { ChainStep, PartAddress, Project } from "@/core/score";
+import { type Effect, PRESETS, TRANSFORMS } from "@/core/transforms";
 import { useDesk, useSession } from "../../session/context";
 import { currentPlace } from "../../state/current";
 import { shownFields } from "./fields";
@@ -46,8 +40,9 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
     id: step.id,
   });
   /** A step put on several parts is one: what is done to it is done in all of them. */
-  const everywhere = (change: (project: Project, at: PartAddress) => Project) => (project: Project) =>
-    placesOfStep(project, step.id).reduce(change, project);
+  const everywhere =
+    (change: (project: Project, at: PartAddress) => Project) => (project: Project) =>
+      placesOfStep(project, step.id).reduce(change, project);
   const edit = (label: string, change: Parameters<typeof edits.changeStep>[3], group?: string) => {
     const state = store.getState();
     state.edit(

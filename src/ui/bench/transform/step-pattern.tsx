@@ -1,6 +1,6 @@
 "use client";
 import { Minus, Plus } from "lucide-react";
-import { formatSteps, parseSteps, type PatternStep } from "@/core";
+import { type PatternStep, formatSteps, parseSteps } from "@/core/params";
 
 const PLAIN: PatternStep = { kind: "note", velocity: 100, octave: 0 };
 const KINDS = ["0", "+1", "+2", "+3", "-1", "-2", "-3", "rest", "tie"] as const;

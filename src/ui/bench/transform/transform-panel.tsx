@@ -9,16 +9,11 @@ import {
 } from "@dnd-kit/core";
 import { SortableContext, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { useState } from "react";
-import {
-  TRANSFORMS,
-  edits,
-  heardPart,
-  padName,
-  patternOf,
-  plural,
-  trackOf,
-  type ChainStep,
-} from "@/core";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import { padName } from "@/core/pitch";
+import { type ChainStep, patternOf, trackOf } from "@/core/score";
+import { TRANSFORMS, heardPart } from "@/core/transforms";
 import { useCalled } from "../../session/called";
 import { useDesk, useWork } from "../../session/context";
 import { useStroke } from "../../controls/stroke";

@@ -1,5 +1,6 @@
 import { toast } from "sonner";
-import { FORMATS, base64Of, trackOf, writeFile, type Extent } from "@/core";
+import { trackOf } from "@/core/score";
+import { type Extent, FORMATS, base64Of, writeFile } from "@/core/formats";
 import { currentPart, heardProject } from "../../state/current";
 import type { Session } from "../../state/editing";
 import type { SessionStore } from "../../state/store";

@@ -1,15 +1,8 @@
 import { proxy } from "comlink";
-import {
-  FORMATS,
-  arrangementOf,
-  patternOf,
-  plural,
-  type Current,
-  type Extent,
-  type ArrangementOptions,
-  type ParamValue,
-  type Project,
-} from "@/core";
+import { plural } from "@/core/base";
+import type { ParamValue } from "@/core/params";
+import { type ArrangementOptions, type Project, arrangementOf, patternOf } from "@/core/score";
+import { type Current, type Extent, FORMATS } from "@/core/formats";
 import { keeping } from "@/audio/render/keep";
 import { memory, renderPieces } from "@/audio/render/pieces";
 import { stemsOf, type StemKind, type StemSends } from "@/audio/render/stems";

@@ -1,5 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { FORMATS, createProject, edits, makeNote, readFile, readSmf } from "@/core";
+import * as edits from "@/core/edits";
+import { createProject, makeNote } from "@/core/score";
+import { FORMATS, readFile, readSmf } from "@/core/formats";
 import { createSession } from "../../state/store";
 import { EXPORTS, exportAs } from "./export";
 

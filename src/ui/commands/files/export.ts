@@ -1,14 +1,7 @@
 import { toast } from "sonner";
-import {
-  FORMATS,
-  samplesOf,
-  writeFile,
-  type ExportChoice,
-  type ParamValue,
-  type Project,
-  type SampleFile,
-  type SampleRef,
-} from "@/core";
+import type { ParamValue } from "@/core/params";
+import { type Project, type SampleRef, samplesOf } from "@/core/score";
+import { type ExportChoice, FORMATS, type SampleFile, writeFile } from "@/core/formats";
 import { heardProject } from "../../state/current";
 import type { Session } from "../../state/editing";
 import type { SessionStore } from "../../state/store";

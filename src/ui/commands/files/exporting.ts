@@ -1,14 +1,6 @@
-import {
-  FORMATS,
-  isShown,
-  arrangementOf,
-  timeMap,
-  trackOf,
-  type Current,
-  type Extent,
-  type ParamMeta,
-  type ParamValue,
-} from "@/core";
+import { type ParamValue, type ParamMeta, isShown } from "@/core/params";
+import { arrangementOf, timeMap, trackOf } from "@/core/score";
+import { type Current, type Extent, FORMATS } from "@/core/formats";
 import type { SchemaDescription } from "yup";
 import { currentPart, heardProject } from "../../state/current";
 import type { Session } from "../../state/editing";

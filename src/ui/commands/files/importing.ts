@@ -1,15 +1,15 @@
 import { nanoid } from "nanoid";
 import { toast } from "sonner";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import type { Project } from "@/core/score";
 import {
   FORMATS,
-  bytesOfBase64,
-  edits,
-  plural,
-  writeProjectJson,
-  type Project,
   type ReadOptions,
   type SampleFile,
-} from "@/core";
+  bytesOfBase64,
+  writeProjectJson,
+} from "@/core/formats";
 import { api } from "../../saving/api";
 import type { SessionStore } from "../../state/store";
 import type { ReadingDesk } from "@/workers/read-file.worker";

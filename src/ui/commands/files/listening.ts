@@ -1,31 +1,33 @@
 import { nanoid } from "nanoid";
 import { toast } from "sonner";
 import type { Decoded } from "@/audio/pads/samples";
+import * as edits from "@/core/edits";
+import { type Bpm, type MidiPitch, type Seconds, plural } from "@/core/base";
+import { type Metre, barTicks } from "@/core/time";
+import { padName } from "@/core/pitch";
 import {
   LIMITS,
-  barTicks,
-  barsHeard,
-  edits,
-  makeLane,
-  makeTrack,
-  metreOf,
-  padName,
-  patternOf,
-  plainPad,
-  plural,
-  PLAIN_KIT,
-  type Bpm,
-  type Metre,
-  type MidiPitch,
   type Note,
+  PLAIN_KIT,
   type Project,
   type Recording,
   type SampleRef,
-  type Seconds,
   type Track,
-} from "@/core";
-import { PLAIN_SENSITIVITY } from "@/core/listen/listen";
-import { KIND_PADS, hitNotes, lineNotes, rhythmNotes, sliceNotes } from "@/core/listen/put";
+  makeLane,
+  makeTrack,
+  metreOf,
+  patternOf,
+  plainPad,
+} from "@/core/score";
+import {
+  KIND_PADS,
+  PLAIN_SENSITIVITY,
+  barsHeard,
+  hitNotes,
+  lineNotes,
+  rhythmNotes,
+  sliceNotes,
+} from "@/core/listen";
 import type { Ear } from "@/workers/listen.worker";
 import { RemoteWorker } from "@/workers/remote";
 import { api } from "../../saving/api";

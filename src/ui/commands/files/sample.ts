@@ -1,6 +1,9 @@
 import { toast } from "sonner";
 import { SampleError, decodeSample, type Decoded } from "@/audio/pads/samples";
-import { FormatError, LIMITS, audioKind, edits, padName } from "@/core";
+import * as edits from "@/core/edits";
+import { padName } from "@/core/pitch";
+import { LIMITS } from "@/core/score";
+import { FormatError, audioKind } from "@/core/formats";
 import { api, RequestError } from "../../saving/api";
 import type { SessionStore } from "../../state/store";
 

@@ -1,19 +1,10 @@
 import { nanoid } from "nanoid";
-import {
-  barTicks,
-  chosenBy,
-  edits,
-  isBass,
-  makeNote,
-  patternOf,
-  plural,
-  toChooseFrom,
-  trackOf,
-  type ChordIdea,
-  type ChordMark,
-  type Note,
-  type ProgressionOptions,
-} from "@/core";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import { barTicks } from "@/core/time";
+import { type ChordMark, type Note, makeNote, patternOf, trackOf } from "@/core/score";
+import { type ChordIdea, type ProgressionOptions, chosenBy, toChooseFrom } from "@/core/generate";
+import { isBass } from "@/core/formats";
 import { chordedSection, currentMetre, sheetPattern } from "../../state/current";
 import type { ChordSettings, SheetIdea } from "../../state/ideas";
 import type { Session, SessionStore } from "../../state/store";

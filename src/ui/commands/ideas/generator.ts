@@ -1,4 +1,4 @@
-import type { DrumIdeaOptions, Idea, IdeaOptions, ProgressionOptions } from "@/core";
+import type { DrumIdeaOptions, Idea, IdeaOptions, ProgressionOptions } from "@/core/generate";
 import { RemoteWorker } from "@/workers/remote";
 import type { Generator } from "@/workers/ideas.worker";
 

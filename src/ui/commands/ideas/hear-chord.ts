@@ -1,4 +1,6 @@
-import { isBass, chordPitches, parseChord, type ChordMark, type Track } from "@/core";
+import { chordPitches, parseChord } from "@/core/pitch";
+import type { ChordMark, Track } from "@/core/score";
+import { isBass } from "@/core/formats";
 import type { Engine } from "@/audio/engine";
 import type { SessionStore } from "../../state/store";
 

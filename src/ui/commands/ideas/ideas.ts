@@ -1,22 +1,16 @@
-import { changePart } from "@/core/score/parts";
-import { nanoid } from "nanoid";
+import { plural } from "@/core/base";
+import { barTicks } from "@/core/time";
 import {
-  CHOICE,
-  barTicks,
-  partOf,
-  NO_TASTE,
-  chosenBy,
-  gaveWay,
-  edits,
-  plural,
-  shapeOf,
-  sortNotes,
-  toChooseFrom,
-  trackOf,
-  type Idea,
   type Note,
   type Project,
-} from "@/core";
+  changePart,
+  partOf,
+  shapeOf,
+  sortNotes,
+  trackOf,
+} from "@/core/score";
+import { CHOICE, type Idea, NO_TASTE, chosenBy, gaveWay, toChooseFrom } from "@/core/generate";
+import { nanoid } from "nanoid";
 import { currentMetre, currentPart, currentPlace, type Work } from "../../state/current";
 import type { Keep, Settings, SheetIdea } from "../../state/ideas";
 import type { Session, SessionStore } from "../../state/store";

@@ -1,13 +1,7 @@
-import {
-  barTicks,
-  plural,
-  sortNotes,
-  stepTicks,
-  trackOf,
-  type Idea,
-  type Note,
-  type Ticks,
-} from "@/core";
+import { type Ticks, plural } from "@/core/base";
+import { barTicks, stepTicks } from "@/core/time";
+import { type Note, sortNotes, trackOf } from "@/core/score";
+import type { Idea } from "@/core/generate";
 import { currentMetre, currentPart } from "../../state/current";
 import type { Settings } from "../../state/ideas";
 import type { Session } from "../../state/store";

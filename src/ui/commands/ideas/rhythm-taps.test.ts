@@ -1,6 +1,6 @@
-import { changePart } from "@/core/score/parts";
+import { grid } from "@/core/time";
+import { type Project, changePart, createProject } from "@/core/score";
 import { describe, expect, it, vi } from "vitest";
-import { createProject, edits, grid, type Project } from "@/core";
 import type { Desk } from "../../session/desk";
 import { TAPS } from "../../state/ideas";
 import { createSession } from "../../state/store";

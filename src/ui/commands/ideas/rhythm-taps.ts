@@ -1,4 +1,5 @@
-import { barTicks, lineAt, msToTicks, nearestLine, tickInLoop, patternOf, type Grid } from "@/core";
+import { type Grid, barTicks, lineAt, msToTicks, nearestLine } from "@/core/time";
+import { patternOf, tickInLoop } from "@/core/score";
 import { currentMetre, currentPart, currentPlace } from "../../state/current";
 import type { Desk } from "../../session/desk";
 import type { SessionStore } from "../../state/store";

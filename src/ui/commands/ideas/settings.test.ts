@@ -1,5 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { ROLES, createProject, edits, generateIdeas, makeNote, type ChordMark } from "@/core";
+import * as edits from "@/core/edits";
+import { type ChordMark, createProject, makeNote } from "@/core/score";
+import { ROLES, generateIdeas } from "@/core/generate";
 import { TAPS, type Settings } from "../../state/ideas";
 import { createSession } from "../../state/store";
 import { CHOICES, NUMBERS, isIdle } from "./settings";

@@ -1,5 +1,6 @@
+import type { Generated, Track } from "@/core/score";
+import { PRESETS } from "@/core/transforms";
 import {
-  isBass,
   DRUM_IDEA_DEFAULTS,
   DRUM_STYLES,
   FORMS,
@@ -7,14 +8,12 @@ import {
   PHRASE_DEFAULTS,
   PHRASE_FORMS,
   POOLS,
-  PRESETS,
+  type PhraseForm,
   TONES,
   VELOCITY_SHAPES,
-  type Generated,
-  type PhraseForm,
-  type Track,
   type ValueWeight,
-} from "@/core";
+} from "@/core/generate";
+import { isBass } from "@/core/formats";
 import { A_GROOVE, type Settings } from "../../state/ideas";
 
 /** Note values offered in the mix; each weight is a share of the time. */

@@ -1,17 +1,9 @@
 import { describe, expect, it, vi } from "vitest";
-import {
-  createProject,
-  diffProjects,
-  edits,
-  generateDrumIdeas,
-  generateIdeas,
-  generateProgressions,
-  grid,
-  makeTrack,
-  parseProject,
-  patternOf,
-  type Idea,
-} from "@/core";
+import * as edits from "@/core/edits";
+import { grid } from "@/core/time";
+import { createProject, makeTrack, patternOf } from "@/core/score";
+import { type Idea, generateDrumIdeas, generateIdeas, generateProgressions } from "@/core/generate";
+import { diffProjects, parseProject } from "@/core/stored";
 import { heardProject } from "../../state/current";
 import { createSession } from "../../state/store";
 import { applyChords, chordTrack, generateChords, rateOf } from "./chord-ideas";

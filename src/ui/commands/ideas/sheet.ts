@@ -1,20 +1,16 @@
-import { starSign } from "@/core/score/stars";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import { type Generated, type Starred, patternOf, starSign, trackOf } from "@/core/score";
 import {
   MEASURES,
+  type Measured,
   NO_TASTE,
+  type Taste,
   childrenOf,
-  edits,
   learned,
   measuresOf,
-  patternOf,
-  plural,
-  trackOf,
   unlearned,
-  type Generated,
-  type Measured,
-  type Starred,
-  type Taste,
-} from "@/core";
+} from "@/core/generate";
 import { currentMetre, currentPlace, type Work } from "../../state/current";
 import type { SheetIdea, TasteKind } from "../../state/ideas";
 import type { Session, SessionStore } from "../../state/store";
@@ -43,8 +39,7 @@ const signs = new WeakMap<SheetIdea | Starred, string>();
 /** What tells ideas of one sheet apart. */
 function signOf(idea: SheetIdea | Starred): string {
   let sign = signs.get(idea);
-  if (sign === undefined)
-    signs.set(idea, (sign = starSign({ track: "", notes: idea.notes })));
+  if (sign === undefined) signs.set(idea, (sign = starSign({ track: "", notes: idea.notes })));
   return sign;
 }
 

@@ -1,13 +1,9 @@
-import {
-  edits,
-  lanePeriod,
-  parseChord,
-  plural,
-  trackOf,
-  variationsOf,
-  type Idea,
-  type Note,
-} from "@/core";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import { parseChord } from "@/core/pitch";
+import { type Note, trackOf } from "@/core/score";
+import { lanePeriod } from "@/core/playback";
+import { type Idea, variationsOf } from "@/core/generate";
 import {
   currentMetre,
   currentPart,

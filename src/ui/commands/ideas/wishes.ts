@@ -1,31 +1,31 @@
+import * as edits from "@/core/edits";
+import type { Ticks } from "@/core/base";
+import { barTicks, beatsInBar } from "@/core/time";
+import { chordClasses, parseChord } from "@/core/pitch";
 import {
-  beatsInBar,
-  barTicks,
-  chordClasses,
-  grooveSource,
-  edits,
-  heightsOf,
-  lanePeriod,
+  type Note,
+  type PartAddress,
+  type Project,
   metreOf,
-  parseChord,
-  parseGroove,
   partOf,
   patternBar,
   patternOf,
   patternTicks,
-  topLine,
   trackOf,
+} from "@/core/score";
+import { parseGroove } from "@/core/groove";
+import { lanePeriod } from "@/core/playback";
+import {
   type ChordStretch,
   type Contour,
   type DrumIdeaOptions,
   type Idea,
   type IdeaOptions,
-  type Note,
-  type PartAddress,
-  type Project,
   type RhythmSource,
-  type Ticks,
-} from "@/core";
+  grooveSource,
+  heightsOf,
+  topLine,
+} from "@/core/generate";
 import { chosenIds } from "./kept";
 import { currentMetre, currentPart, heardOf, sheetPattern } from "../../state/current";
 import { A_GROOVE, NOTHING_KEPT, TAPS, type Settings } from "../../state/ideas";

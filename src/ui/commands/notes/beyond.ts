@@ -1,4 +1,6 @@
-import { edits, plural, type PartAddress, type Project } from "@/core";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import type { PartAddress, Project } from "@/core/score";
 import type { SessionStore } from "../../state/store";
 
 /** What can be done with notes past the end of their loop. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { createProject, partOf } from "@/core";
+import { createProject, partOf } from "@/core/score";
 import { currentPlace } from "../../state/current";
 import { createSession } from "../../state/store";
 import { describeCaret, moveCaret, toggleAtCaret } from "./caret";

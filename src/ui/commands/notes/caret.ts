@@ -1,12 +1,7 @@
-import {
-  edits,
-  formatPosition,
-  lineAt,
-  nearestLine,
-  pitchName,
-  steppedGrid,
-  type Note,
-} from "@/core";
+import * as edits from "@/core/edits";
+import { formatPosition, lineAt, nearestLine, steppedGrid } from "@/core/time";
+import { pitchName } from "@/core/pitch";
+import type { Note } from "@/core/score";
 import { cellOf, noteInCell } from "../../geometry/cells";
 import { layOut, type Row } from "../../geometry/layout";
 import { currentPart, currentPlace, currentTicks } from "../../state/current";

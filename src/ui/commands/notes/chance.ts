@@ -1,12 +1,6 @@
-import {
-  conditionName,
-  edits,
-  plural,
-  withChance,
-  withCondition,
-  type Condition,
-  type Note,
-} from "@/core";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import { type Condition, type Note, conditionName, withChance, withCondition } from "@/core/score";
 import { currentPlace } from "../../state/current";
 import type { SessionStore } from "../../state/store";
 import { selectedNotes } from "./selected";

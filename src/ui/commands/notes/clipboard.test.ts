@@ -1,6 +1,7 @@
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { createProject, edits, makeNote, partOf, type Project } from "@/core";
+import * as edits from "@/core/edits";
+import { type Project, createProject, makeNote, partOf } from "@/core/score";
 import { createSession } from "../../state/store";
 import { copy, cut, duplicate, paste, pasteAtPlayhead } from "./clipboard";
 import { selectStretch } from "./selectors";

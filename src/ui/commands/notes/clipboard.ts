@@ -1,23 +1,16 @@
-import { changePart } from "@/core/score/parts";
-import { nanoid } from "nanoid";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import { barTicks, beatTicks, gridTicks, lineAt, nearestLine, steppedGrid } from "@/core/time";
 import {
-  barTicks,
-  beatTicks,
-  edits,
-  gridTicks,
-  lineAt,
-  makeClip,
-  nearestLine,
-  pasteClip,
-  patternOf,
-  plural,
-  trackOf,
-  steppedGrid,
-  tickInPattern,
-  type Clip,
   type Note,
   type Project,
-} from "@/core";
+  changePart,
+  patternOf,
+  tickInPattern,
+  trackOf,
+} from "@/core/score";
+import { type Clip, makeClip, pasteClip } from "@/core/edits";
+import { nanoid } from "nanoid";
 import { currentPart, currentPlace, currentStretch, currentTicks } from "../../state/current";
 import type { SoundDesk } from "../../session/desk";
 import type { Session, SessionStore } from "../../state/store";

@@ -1,25 +1,18 @@
 import { nanoid } from "nanoid";
+import { plural } from "@/core/base";
 import {
+  type Grid,
   MAX_EARLY,
-  degreeOf,
-  degreePitch,
   driftOf,
   gridTicks,
-  lanePeriod,
   lineAt,
-  makeNote,
   nearestLine,
-  plural,
-  rootId,
-  scaleSemitones,
-  snapPitch,
   stepTicks,
   ticksToMs,
-  trackOf,
-  type Grid,
-  type Note,
-  type Project,
-} from "@/core";
+} from "@/core/time";
+import { degreeOf, degreePitch, scaleSemitones, snapPitch } from "@/core/pitch";
+import { type Note, type Project, makeNote, rootId, trackOf } from "@/core/score";
+import { lanePeriod } from "@/core/playback";
 import { TAPS, type Row } from "../../geometry/layout";
 import { currentPart } from "../../state/current";
 import type { Touched } from "../../state/selected";

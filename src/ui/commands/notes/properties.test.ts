@@ -1,6 +1,7 @@
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { createProject, edits, makeNote, partOf, type Note } from "@/core";
+import * as edits from "@/core/edits";
+import { type Note, createProject, makeNote, partOf } from "@/core/score";
 import { ACTIONS } from "../../actions/registry";
 import { Player } from "../../session/player";
 import { createSession, type SessionStore } from "../../state/store";

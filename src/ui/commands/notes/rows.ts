@@ -1,4 +1,5 @@
-import { pitchName, trackOf } from "@/core";
+import { pitchName } from "@/core/pitch";
+import { trackOf } from "@/core/score";
 import {
   WINDOW_HEIGHTS,
   scrolledWindow,

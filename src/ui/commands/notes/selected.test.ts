@@ -1,7 +1,7 @@
-import { changePart } from "@/core/score/parts";
+import * as edits from "@/core/edits";
+import { type Note, changePart, createProject, makeNote, partOf } from "@/core/score";
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { createProject, edits, makeNote, partOf, type Note } from "@/core";
 import { createSession } from "../../state/store";
 import { togglePlay } from "../transport/play";
 import { changeVelocity, moveSelected, nudgeSelected } from "./selected";

@@ -1,18 +1,9 @@
 import { nanoid } from "nanoid";
-import {
-  MAX_EARLY,
-  driftOf,
-  edits,
-  gridTicks,
-  lineAt,
-  msToTicks,
-  nearestLine,
-  padName,
-  partOf,
-  plural,
-  trackOf,
-  type Note,
-} from "@/core";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import { MAX_EARLY, driftOf, gridTicks, lineAt, msToTicks, nearestLine } from "@/core/time";
+import { padName } from "@/core/pitch";
+import { type Note, partOf, trackOf } from "@/core/score";
 import { currentPart, currentPlace } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
 import { currentRow, noteAtCaret } from "./caret";

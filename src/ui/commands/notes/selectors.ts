@@ -1,14 +1,7 @@
-import {
-  barTicks,
-  inKey,
-  lineAt,
-  nearestLine,
-  plural,
-  stepTicks,
-  trackOf,
-  type Note,
-  type Project,
-} from "@/core";
+import { plural } from "@/core/base";
+import { barTicks, lineAt, nearestLine, stepTicks } from "@/core/time";
+import { inKey } from "@/core/pitch";
+import { type Note, type Project, trackOf } from "@/core/score";
 import { currentPart, currentMetre } from "../../state/current";
 import type { SessionStore } from "../../state/store";
 import { currentRow } from "./caret";

@@ -1,4 +1,4 @@
-import { beatTicks } from "@/core";
+import { beatTicks } from "@/core/time";
 import { MAX_ZOOM, MIN_ZOOM, PAD, maxScroll, tickOf, timeView, xOf } from "../../geometry/view";
 import { currentTicks, currentMetre } from "../../state/current";
 import type { SessionStore } from "../../state/store";

@@ -1,4 +1,5 @@
-import { driftOf, trackOf, type Note } from "@/core";
+import { driftOf } from "@/core/time";
+import { type Note, trackOf } from "@/core/score";
 import { rowOf } from "../../geometry/layout";
 import { currentPart } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";

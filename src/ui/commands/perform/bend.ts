@@ -1,4 +1,4 @@
-import { edits } from "@/core";
+import * as edits from "@/core/edits";
 import { currentPart, currentPlace } from "../../state/current";
 import type { SessionStore } from "../../state/store";
 

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { createProject, edits, makeNote, partOf } from "@/core";
+import * as edits from "@/core/edits";
+import { createProject, makeNote, partOf } from "@/core/score";
 import { createSession } from "../../state/store";
 import {
   DYNAMICS,

@@ -1,17 +1,8 @@
-import { changePart } from "@/core/score/parts";
+import * as edits from "@/core/edits";
+import { grid, gridTicks } from "@/core/time";
+import { padName, pitchName } from "@/core/pitch";
+import { type Note, type Part, changePart, makeNote, sortNotes, trackOf } from "@/core/score";
 import { nanoid } from "nanoid";
-import {
-  edits,
-  grid,
-  gridTicks,
-  makeNote,
-  padName,
-  pitchName,
-  sortNotes,
-  trackOf,
-  type Note,
-  type Part,
-} from "@/core";
 import { currentPart, currentPlace, currentTicks } from "../../state/current";
 import type { Entry, EntryMode } from "../../state/entry";
 import type { Outcome } from "../../state/editing";

@@ -1,4 +1,5 @@
-import { keyPitch, trackOf, type KeyPlace } from "@/core";
+import { trackOf } from "@/core/score";
+import { type KeyPlace, keyPitch } from "@/core/perform";
 import type { Desk } from "../../session/desk";
 import type { Press } from "../../session/player";
 import type { Session, SessionStore } from "../../state/store";

@@ -1,30 +1,31 @@
 import { nanoid } from "nanoid";
+import * as edits from "@/core/edits";
+import { type Bpm, plural } from "@/core/base";
+import { beatTicks } from "@/core/time";
 import {
-  beatTicks,
-  edits,
-  freeTempo,
+  type BendPoint,
+  type Note,
+  type Project,
+  type Track,
   fromMiddle,
-  heardPart,
-  inLine,
-  lastEnd,
   makeNote,
   partOf,
   patternOf,
-  placeInLoop,
-  plural,
-  roundsPlayed,
   sortNotes,
-  tickInPart,
   trackOf,
-  type BendPoint,
-  type Bpm,
+} from "@/core/score";
+import { heardPart } from "@/core/transforms";
+import {
   type FreeTempo,
-  type Note,
   type Placed,
   type PlayedNote,
-  type Project,
-  type Track,
-} from "@/core";
+  freeTempo,
+  inLine,
+  lastEnd,
+  placeInLoop,
+  roundsPlayed,
+  tickInPart,
+} from "@/core/perform";
 import { withRoomSaid } from "../notes/beyond";
 import { togglePlay } from "../transport/play";
 import type { Desk } from "../../session/desk";

@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { createProject, edits, makeNote, partOf, trackOf, type Project } from "@/core";
+import * as edits from "@/core/edits";
+import { type Project, createProject, makeNote, partOf, trackOf } from "@/core/score";
 import type { RecordMode } from "../../saving/play-settings";
 import { Player } from "../../session/player";
 import { createSession } from "../../state/store";

@@ -1,24 +1,25 @@
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import { MAX_EARLY, msToTicks } from "@/core/time";
 import {
-  MAX_EARLY,
-  edits,
-  fromMiddle,
-  makeNote,
-  msToTicks,
-  placeInLoop,
-  plural,
-  roundOf,
-  startInLoop,
-  stepOf,
-  tickInPart,
-  trackOf,
   type BendPoint,
-  type LoopOf,
   type Note,
   type PartAddress,
+  type Project,
+  fromMiddle,
+  makeNote,
+  trackOf,
+} from "@/core/score";
+import {
+  type LoopOf,
   type PlayedBend,
   type PlayedNote,
-  type Project,
-} from "@/core";
+  placeInLoop,
+  roundOf,
+  startInLoop,
+  laneStepTicks,
+  tickInPart,
+} from "@/core/perform";
 import { nanoid } from "nanoid";
 import { currentTicks } from "../../state/current";
 import type { Desk } from "../../session/desk";
@@ -177,7 +178,7 @@ class Recorder {
     const round = roundOf(loop, tick) + (start < 0 && tick >= 0 ? 1 : 0);
     this.mine.set(played.id, round);
     const { pitch, velocity } = played;
-    const length = stepOf(loop, pitch);
+    const length = laneStepTicks(loop, pitch);
     const note = makeNote({ id: played.id, start, length, pitch, velocity });
     if (this.mode === "replace") this.playedOver(loop, place, round, pitch);
     this.edit(round, (project) =>

@@ -1,18 +1,8 @@
-import { changePart } from "@/core/score/parts";
+import * as edits from "@/core/edits";
+import { gridTicks, lineAt, nearestLine, stepTicks } from "@/core/time";
+import { pitchName } from "@/core/pitch";
+import { type Note, changePart, makeNote, patternOf, sortNotes, tickInLoop } from "@/core/score";
 import { nanoid } from "nanoid";
-import {
-  edits,
-  gridTicks,
-  lineAt,
-  makeNote,
-  nearestLine,
-  patternOf,
-  pitchName,
-  sortNotes,
-  stepTicks,
-  tickInLoop,
-  type Note,
-} from "@/core";
 import { currentPart, currentPlace } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
 import { tapPitch } from "../notes/notes";

@@ -1,5 +1,8 @@
 import { nanoid } from "nanoid";
-import { TRANSFORMS, edits, type ChainStep, type Params } from "@/core";
+import * as edits from "@/core/edits";
+import type { Params } from "@/core/params";
+import type { ChainStep } from "@/core/score";
+import { TRANSFORMS } from "@/core/transforms";
 import { currentPart, currentPlace } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
 

@@ -1,5 +1,7 @@
 import { nanoid } from "nanoid";
-import { edits, patternOf, plural, trackOf } from "@/core";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import { patternOf, trackOf } from "@/core/score";
 import type { SessionStore } from "../../state/store";
 
 /**

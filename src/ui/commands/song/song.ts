@@ -1,21 +1,18 @@
 import { nanoid } from "nanoid";
+import * as edits from "@/core/edits";
+import { type Ticks, plural } from "@/core/base";
+import { barTicks, formatPosition, parsePosition } from "@/core/time";
 import {
-  barTicks,
-  edits,
-  formatPosition,
-  parsePosition,
+  type Project,
+  type Section,
+  type SongEntry,
   patternBar,
   patternOf,
-  plural,
   sectionBars,
   sectionsOf,
   songBar,
   timeMap,
-  type Project,
-  type Section,
-  type SongEntry,
-  type Ticks,
-} from "@/core";
+} from "@/core/score";
 import type { SoundDesk } from "../../session/desk";
 import type { LoopRange } from "../../state/arranging";
 import type { Session, SessionStore } from "../../state/store";

@@ -1,5 +1,9 @@
 import { nanoid } from "nanoid";
-import { TRANSFORMS, edits, plural, partOf, type Params, type PartAddress, type Project } from "@/core";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import type { Params } from "@/core/params";
+import { type PartAddress, type Project, partOf } from "@/core/score";
+import { TRANSFORMS } from "@/core/transforms";
 import { currentPart, currentPlace, workOf } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
 import { placesOfStep, scopesOf, type Scope } from "./scopes";

@@ -1,5 +1,6 @@
-import { changePart } from "@/core/score/parts";
-import { edits, stepGrid, type Grid, type GridKind } from "@/core";
+import * as edits from "@/core/edits";
+import { type Grid, type GridKind, stepGrid } from "@/core/time";
+import { changePart } from "@/core/score";
 import { gridUsed, keyedFrom, togglePin, userGrids, type KeyedGrid } from "../../saving/user";
 import { currentPlace } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";

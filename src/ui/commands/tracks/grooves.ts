@@ -1,17 +1,8 @@
-import {
-  FormatError,
-  grooveOf,
-  grooveText,
-  heardPart,
-  metreOf,
-  partOf,
-  patternOf,
-  readSmf,
-  trackOf,
-  type Grid,
-  type Note,
-  type Project,
-} from "@/core";
+import type { Grid } from "@/core/time";
+import { type Note, type Project, metreOf, partOf, patternOf, trackOf } from "@/core/score";
+import { grooveOf, grooveText } from "@/core/groove";
+import { heardPart } from "@/core/transforms";
+import { FormatError, readSmf } from "@/core/formats";
 import type { Session } from "../../state/store";
 
 /** Where a groove may be taken from: a part of this pattern, or one lane of a kit. */

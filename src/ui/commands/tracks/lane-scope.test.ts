@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { createProject, edits, makeNote, partOf } from "@/core";
+import * as edits from "@/core/edits";
+import { createProject, makeNote, partOf } from "@/core/score";
 import { currentPart, workOf } from "../../state/current";
 import { createSession } from "../../state/store";
 import { moveCaret, toggleAtCaret } from "../notes/caret";

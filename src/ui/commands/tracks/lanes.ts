@@ -1,13 +1,7 @@
-import {
-  PERCUSSION,
-  edits,
-  makeLane,
-  plural,
-  trackOf,
-  type Decibels,
-  type Lane,
-  type Project,
-} from "@/core";
+import * as edits from "@/core/edits";
+import { type Decibels, plural } from "@/core/base";
+import { PERCUSSION } from "@/core/pitch";
+import { type Lane, type Project, makeLane, trackOf } from "@/core/score";
 import { currentPart, workOf } from "../../state/current";
 import type { SessionStore } from "../../state/store";
 import { addToChain } from "./chain";

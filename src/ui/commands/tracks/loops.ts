@@ -1,16 +1,9 @@
 import { nanoid } from "nanoid";
-import {
-  barTicks,
-  beatTicks,
-  beatsInBar,
-  edits,
-  lanePeriod,
-  patternOf,
-  plural,
-  trackOf,
-  type Project,
-  metreOf,
-} from "@/core";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import { barTicks, beatTicks, beatsInBar } from "@/core/time";
+import { type Project, metreOf, patternOf, trackOf } from "@/core/score";
+import { lanePeriod } from "@/core/playback";
 import { currentPart, currentPlace, currentMetre } from "../../state/current";
 import type { SessionStore } from "../../state/store";
 

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { createProject, edits, makeNote, makeTrack, partOf } from "@/core";
+import * as edits from "@/core/edits";
+import { createProject, makeNote, makeTrack, partOf } from "@/core/score";
 import { currentPart, workOf } from "../../state/current";
 import { createSession } from "../../state/store";
 import { addToChain, applyTo, linkedPlaces, writeChain } from "./chain";

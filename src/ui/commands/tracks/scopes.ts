@@ -1,5 +1,7 @@
 import { ownIds } from "../notes/notes";
-import { padName, partOf, plural, trackOf, type Part, type PartAddress, type Project } from "@/core";
+import { plural } from "@/core/base";
+import { padName } from "@/core/pitch";
+import { type Part, type PartAddress, type Project, partOf, trackOf } from "@/core/score";
 import { currentPlace, type Work } from "../../state/current";
 
 export type ScopeKind =

@@ -1,6 +1,7 @@
 import { nanoid } from "nanoid";
 import { SOUNDS, soundOf } from "@/audio/sounds";
-import { edits, trackOf, type KitShape } from "@/core";
+import * as edits from "@/core/edits";
+import { type KitShape, trackOf } from "@/core/score";
 import type { SessionStore } from "../../state/store";
 
 /** Gives a track another sound. Its name goes along where it is still that of the sound it had. */

@@ -1,5 +1,7 @@
 import { nanoid } from "nanoid";
-import { edits, partOf, trackOf, type Params } from "@/core";
+import * as edits from "@/core/edits";
+import type { Params } from "@/core/params";
+import { partOf, trackOf } from "@/core/score";
 import { currentPlace, currentStretch } from "../../state/current";
 import { selectedOnPurpose } from "../../state/selected";
 import type { SessionStore } from "../../state/store";

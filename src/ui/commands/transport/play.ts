@@ -1,4 +1,6 @@
-import { beatTicks, formatPosition, sectionsOf, type ArrangementOptions, type Ticks } from "@/core";
+import type { Ticks } from "@/core/base";
+import { beatTicks, formatPosition } from "@/core/time";
+import { type ArrangementOptions, sectionsOf } from "@/core/score";
 import { currentMetre, currentTicks } from "../../state/current";
 import type { Session } from "../../state/editing";
 import type { SoundDesk } from "../../session/desk";

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { createProject, edits } from "@/core";
+import * as edits from "@/core/edits";
+import { createProject } from "@/core/score";
 import { createSession } from "../../state/store";
 import { scaleTempo, tapTempo } from "./tap-tempo";
 

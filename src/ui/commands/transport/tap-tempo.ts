@@ -1,4 +1,6 @@
-import { LIMITS, edits, tappedTempo } from "@/core";
+import * as edits from "@/core/edits";
+import { LIMITS } from "@/core/score";
+import { tappedTempo } from "@/core/perform";
 import type { SessionStore } from "../../state/store";
 
 /** After so long without a tap, the next one begins anew: one and a half beats of the slowest tempo. */

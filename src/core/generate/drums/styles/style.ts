@@ -1,4 +1,4 @@
-import type { MidiPitch } from "../../../base/units";
+import type { MidiPitch } from "../../../base";
 
 /** What a pad does in a beat. */
 export type Role = "kick" | "backbeat" | "pulse" | "open" | "crash" | "colour";

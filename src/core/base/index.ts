@@ -1,0 +1,19 @@
+export { byId } from "./by-id";
+export { plural } from "./plural";
+export { type Random, bell, pickWeighted, roundedByChance, seeded } from "./random";
+export { firstIndex, lowerBound } from "./search";
+export { median } from "./statistics";
+export type {
+  Bpm,
+  Cents,
+  Decibels,
+  Hertz,
+  MidiPitch,
+  Milliseconds,
+  Pan,
+  Percent,
+  Seconds,
+  Semitones,
+  Ticks,
+  Velocity,
+} from "./units";

@@ -1,0 +1,52 @@
+export { childrenOf } from "./breed";
+export { SEVENTHS } from "./chords/functions";
+export {
+  CHORD_ENDS,
+  CHORD_RATES,
+  type ChordIdea,
+  type ProgressionOptions,
+  generateProgressions,
+} from "./chords/progressions";
+export { DRUM_IDEA_DEFAULTS, generateDrumIdeas } from "./drums/ideas";
+export type { DrumIdeaOptions } from "./drums/options";
+export { DRUM_STYLES } from "./drums/styles/registry";
+export { type Idea, generateIdeas, topLine } from "./ideas";
+export { CHORD_MEASURES } from "./judge/chord-measures";
+export type { Measured } from "./judge/measure";
+export { MEASURES, measuresOf } from "./judge/measures";
+export {
+  CHOICE,
+  NO_TASTE,
+  type Taste,
+  chosenBy,
+  learned,
+  toChooseFrom,
+  unlearned,
+  weightsOf,
+} from "./judge/taste";
+export {
+  type ChordStretch,
+  FORMS,
+  IDEA_DEFAULTS,
+  type IdeaOptions,
+  POOLS,
+  ROLES,
+  type Role,
+  TONES,
+  VELOCITY_SHAPES,
+} from "./options";
+export {
+  CONTOURS,
+  type Contour,
+  PHRASE_BARS,
+  PHRASE_DEFAULTS,
+  PHRASE_FORMS,
+  type PhraseForm,
+  type PhraseWish,
+  heightsOf,
+} from "./phrase/options";
+export { heightAt } from "./phrase/phrases";
+export type { ValueWeight } from "./rhythm/slots";
+export { type RhythmSource, WITH, grooveSource } from "./rhythm/source";
+export { gaveWay } from "./shortfalls";
+export { variationsOf } from "./vary";

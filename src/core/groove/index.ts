@@ -1,0 +1,11 @@
+export {
+  type Groove,
+  grooveGrid,
+  grooveHits,
+  grooveOf,
+  grooveText,
+  parseGroove,
+  grooveStepOf,
+} from "./groove";
+export { GROOVES } from "./shipped";
+export { grooveParam } from "./param";

@@ -1,0 +1,3 @@
+export { type Problem, TOLD, firstProblems, problemsOf } from "./check";
+export { type PatternStep, RHYTHM, STEPS, formatSteps, parseSteps } from "./step-pattern";
+export { type Params, type ParamValue, type ParamMeta, isShown, params, param } from "./param";

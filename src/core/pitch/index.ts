@@ -1,0 +1,30 @@
+export {
+  type Chord,
+  chordClasses,
+  chordOnDegree,
+  chordPitches,
+  chordText,
+  detectChord,
+  inversionsOf,
+  parseChord,
+  readChord,
+} from "./chords";
+export { PERCUSSION, padName } from "./percussion";
+export {
+  type Key,
+  SCALES,
+  degreeLabel,
+  degreeOf,
+  degreePitch,
+  inKey,
+  isScale,
+  keyName,
+  keySpelling,
+  parsePitch,
+  pitchClassName,
+  pitchHz,
+  pitchName,
+  scalePitches,
+  scaleSemitones,
+  snapPitch,
+} from "./scales";

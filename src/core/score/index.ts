@@ -1,0 +1,97 @@
+export { bendAt, bendSemitones, fromMiddle, overlaid, repeated, thinned, wheelCurve } from "./bend";
+export { chordsOfText, textOfChords } from "./chord-text";
+export { COLOURS, type Colour } from "./colours";
+export {
+  type Condition,
+  type CountedRounds,
+  MOST_ROUNDS,
+  conditionName,
+  countedCondition,
+  countedRounds,
+  holds,
+  isCondition,
+  withChance,
+  withCondition,
+} from "./condition";
+export { createProject, makeLane, makeNote, makePart, makeTrack } from "./create";
+export {
+  KIT_RANGES,
+  type KitShape,
+  MOST_VARIANTS,
+  PAD_FILTERS,
+  PAD_RANGES,
+  PLAIN_KIT,
+  type PadField,
+  type PadFilter,
+  type PadShape,
+  type SampleRef,
+  padShapeOf,
+  plainPad,
+} from "./kit-shape";
+export {
+  type BendPoint,
+  type ChainStep,
+  type ChordMark,
+  type Generated,
+  LIMITS,
+  type Lane,
+  type Note,
+  type Part,
+  type Pattern,
+  type Project,
+  type Recording,
+  SPREADS,
+  type SongEntry,
+  type Spread,
+  type Starred,
+  type Track,
+  compareNotes,
+  rootId,
+  sortChords,
+  sortNotes,
+} from "./model";
+export {
+  type PartAddress,
+  changePart,
+  changePattern,
+  changeTrackOf,
+  partOf,
+  patternOf,
+  pitched,
+  trackOf,
+} from "./parts";
+export { type UsesSamples, samplesOf } from "./samples";
+export {
+  SAMPLE_ID,
+  gridSchema,
+  id,
+  isIdList,
+  kitPresetSchema,
+  partSchema,
+  patternHeadSchema,
+  projectHeadSchema,
+  projectSchema,
+  shapingPresetSchema,
+  trackSchema,
+} from "./schema";
+export {
+  type Arrangement,
+  type ArrangementOptions,
+  type Section,
+  type SongPosition,
+  arrangementOf,
+  metreOf,
+  patternBar,
+  patternTicks,
+  sectionAfter,
+  sectionBars,
+  sectionsOf,
+  songBar,
+  songPositionAt,
+  tempoAt,
+  tickInLoop,
+  tickInPattern,
+  totalTicks,
+} from "./sections";
+export { shapeOf, starSign, withStars } from "./stars";
+export { timeMap } from "./time-map";

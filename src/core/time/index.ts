@@ -1,0 +1,35 @@
+export {
+  DEFAULT_GRID,
+  GRID_KINDS,
+  GRID_VALUES,
+  type Grid,
+  type GridKind,
+  SWING_RANGE,
+  cellAt,
+  driftOf,
+  grid,
+  gridLines,
+  gridName,
+  gridTicks,
+  lineAt,
+  nearestLine,
+  stepGrid,
+  stepTicks,
+  steppedGrid,
+} from "./grid";
+export { formatLength, formatLoop, formatPosition, parseLength, parsePosition } from "./position";
+export { type TempoRow, nearestNoteValue, tempoTable } from "./tempo-table";
+export {
+  MAX_EARLY,
+  METRES,
+  type Metre,
+  PPQ,
+  barTicks,
+  beatTicks,
+  beatsInBar,
+  boundary,
+  msPerTick,
+  msToTicks,
+  ticksToMs,
+  unitTicks,
+} from "./ticks";

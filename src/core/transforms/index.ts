@@ -1,0 +1,8 @@
+export { applyChain, chainWithin, contextOf, fitsPart, heardPart } from "./chain";
+export { fillOver } from "./drum-fill";
+export { evenSpread } from "./fill";
+export { type Effect, foldPitch } from "./kit";
+export { PRESETS } from "./presets";
+export { TRANSFORMS, trackParams, tracksNamedBy } from "./registry";
+export { rollRate } from "./roll";
+export { stutterCurve } from "./stutter";
