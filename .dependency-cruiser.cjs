@@ -68,6 +68,26 @@ module.exports = {
     only("ui", ["audio", "input", "workers", "core"]),
     ...CORE.map(coreRoom),
     ...CORE.map(face),
+    // Files beside these rooms gather them.
+    ...inside("core/generate", [
+      ...["common", "rhythm", "line", "chords", "phrase", "accompany", "drums", "judge"],
+    ]),
+    ...inside("core/formats", [
+      ...["container", "common", "import", "sound", "picture", "project", "smf", "musicxml"],
+    ]),
+    {
+      name: "midi-reader-knows-no-writer",
+      comment: "What readers share is in formats/import.",
+      severity: "error",
+      from: { path: "^src/core/formats/smf/(read|voices?|events|head)", pathNot: TESTS },
+      to: { path: "^src/core/formats/smf/write" },
+    },
+    {
+      name: "musicxml-knows-no-midi",
+      severity: "error",
+      from: { path: "^src/core/formats/musicxml/", pathNot: TESTS },
+      to: { path: "^src/core/formats/smf/" },
+    },
     {
       name: "barrel-for-the-outside",
       comment:

@@ -56,7 +56,7 @@ check("lint", runTool("eslint/bin/eslint.js", [".", "--max-warnings", "0"]));
 check(
   "layers",
   runTool("dependency-cruiser/bin/dependency-cruise.mjs", [
-    "src",
+    ...["src", "e2e", "bench", "fuzz"],
     "--config",
     ".dependency-cruiser.cjs",
   ]),

@@ -1,4 +1,4 @@
-import type { Bpm, Ticks } from "../base";
+import type { Bpm } from "../base";
 import {
   type ChordMark,
   LIMITS,
@@ -6,11 +6,9 @@ import {
   type Project,
   type SongEntry,
   makePart,
-  patternBar,
   patternOf,
   patternTicks,
   sectionBars,
-  sectionsOf,
 } from "../score";
 import { nextPatternName } from "./project";
 
@@ -135,15 +133,6 @@ export function splitSection(
   const index = project.song.indexOf(entry);
   const second = lean({ ...entry, id: newId, skip, times: 1, bars: undefined });
   return setSectionBars(insertSections(first, index + 1, [second]), newId, bars - cut);
-}
-
-/** The bar of a section (from its beginning) that a tick of the song is nearest to; null outside of it. */
-function barInSection(project: Project, id: string, tick: Ticks): number | null {
-  const section = sectionsOf(project).find(({ entry }) => entry?.id === id);
-  if (!section) return null;
-  const bar = patternBar(project, section.pattern);
-  const at = Math.round((tick - section.at) / bar);
-  return at < 0 || at * bar > section.length ? null : at;
 }
 
 /** A song of every pattern once, in order: what is played while there is none. */

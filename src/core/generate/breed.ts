@@ -1,7 +1,7 @@
 import { type Random, type Ticks, seeded } from "../base";
 import { type Metre, barTicks } from "../time";
 import { type Note, shapeOf, sortNotes } from "../score";
-import { topLine, type Idea } from "./ideas";
+import { topLine, type Idea } from "./common/idea";
 
 /** Two ideas of one track that are to have children. */
 export interface Pair {

@@ -10,7 +10,11 @@ export {
 export { DRUM_IDEA_DEFAULTS, generateDrumIdeas } from "./drums/ideas";
 export type { DrumIdeaOptions } from "./drums/options";
 export { DRUM_STYLES } from "./drums/styles/registry";
-export { type Idea, generateIdeas, topLine } from "./ideas";
+export { type Idea, topLine } from "./common/idea";
+export { type ChordStretch, FORMS, ROLES, type Role, VELOCITY_SHAPES } from "./common/options";
+export { POOLS } from "./line/options";
+export { TONES } from "./common/tones";
+export { generateIdeas } from "./ideas";
 export { CHORD_MEASURES } from "./judge/chord-measures";
 export type { Measured } from "./judge/measure";
 export { MEASURES, measuresOf } from "./judge/measures";
@@ -24,17 +28,7 @@ export {
   unlearned,
   weightsOf,
 } from "./judge/taste";
-export {
-  type ChordStretch,
-  FORMS,
-  IDEA_DEFAULTS,
-  type IdeaOptions,
-  POOLS,
-  ROLES,
-  type Role,
-  TONES,
-  VELOCITY_SHAPES,
-} from "./options";
+export { IDEA_DEFAULTS, type IdeaOptions } from "./options";
 export {
   CONTOURS,
   type Contour,

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { inKey } from "../pitch";
 import { makeNote } from "../score";
-import { generateIdeas, topLine } from "./ideas";
+import { topLine } from "./common/idea";
+import { generateIdeas } from "./ideas";
 import type { IdeaOptions } from "./options";
 import { PHRASE_DEFAULTS, heightsOf } from "./phrase/options";
 

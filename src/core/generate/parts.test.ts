@@ -5,7 +5,8 @@ import { parseGroove } from "../groove";
 import { generateProgressions } from "./chords/progressions";
 import { movement } from "./chords/voicing";
 import { generateIdeas } from "./ideas";
-import type { ChordStretch, IdeaOptions } from "./options";
+import type { ChordStretch } from "./common/options";
+import type { IdeaOptions } from "./options";
 import { PHRASE_DEFAULTS } from "./phrase/options";
 import { grooveSource, hasGaps, type With } from "./rhythm/source";
 

@@ -10,7 +10,7 @@ import {
 } from "../time";
 import { type Chord, type Key, chordClasses, degreeOf, degreePitch } from "../pitch";
 import { type Note, makeNote, sortNotes } from "../score";
-import type { Idea } from "./ideas";
+import type { Idea } from "./common/idea";
 
 /** What is varied, and how far. */
 export interface VaryOptions {

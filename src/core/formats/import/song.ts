@@ -2,9 +2,7 @@ import type { Bpm, Ticks } from "../../base";
 import { type Metre, barTicks } from "../../time";
 import { type ChordMark, LIMITS, type Pattern, type Project, type SongEntry } from "../../score";
 import { chordsIn, nextPatternName, partBetween } from "../../edits";
-import type { SmfChanges } from "../smf/head";
 import type { Losses } from "./losses";
-import { scaled, type SmfScale } from "../smf/scale";
 
 /** A run of bars of one metre, no longer than a pattern may be. */
 interface Run {
@@ -16,22 +14,28 @@ interface Run {
 /** Tempos or metres in ticks of the project. */
 type At<T> = readonly { tick: Ticks; value: T }[];
 
+/** What else than the first tempo and metre a file goes through, in ticks of the file. */
+export interface Changes {
+  tempos: At<Bpm>;
+  metres: At<Metre>;
+}
+
 /** Most bars of a file that are read: what is longer ends there. */
 export const MOST_BARS = 8 * LIMITS.bars;
 
 /**
  * A file's project (one pattern with all its notes, however long) as a song where it needs one: a pattern for each
- * run of bars of one metre, a section for each stretch of one tempo and from each marker on, whose name it has.
+ * run of bars of one metre, a section for each stretch of one tempo and from each marker on, whose name it has. `toTicks` turns a time of the file into one of the project.
  * Changes go to the nearest bar line; what finds no section is counted as lost.
  */
 export function arrangeChanges(
   project: Project,
-  changes: SmfChanges & { marks: At<string> },
-  scale: SmfScale,
+  changes: Changes & { marks: At<string> },
+  toTicks: (tick: Ticks) => number,
   lost: Losses,
 ): Project {
   const timed = <T>(list: At<T>): At<T> =>
-    list.map(({ tick, value }) => ({ tick: Math.round(scaled(scale, tick)), value }));
+    list.map(({ tick, value }) => ({ tick: Math.round(toTicks(tick)), value }));
   const [whole] = project.patterns;
   const end = whole!.bars * barTicks(project.metre);
   const runs = runsOf(project.metre, end, timed(changes.metres), lost);

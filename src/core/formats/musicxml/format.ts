@@ -1,6 +1,6 @@
 import * as yup from "yup";
 import { param } from "../../params";
-import { options, type Format } from "../format";
+import { options, type Format } from "../common/format";
 import { compressed, musicXmlText } from "./container";
 import { readMusicXml } from "./read";
 import { writeMusicXml } from "./write";

@@ -1,6 +1,6 @@
 import type { MidiPitch } from "../../base";
 import { type Key, keySpelling, scaleSemitones } from "../../pitch";
-import { signatureOf } from "../smf/write";
+import { signatureOf } from "../common/key-signature";
 import { MODES } from "./keys";
 
 /** A pitch as a score spells it. */

@@ -1,4 +1,4 @@
-import { nextFree } from "./names";
+import { nextFree, nameOf } from "../import/names";
 import type { Ticks } from "../../base";
 import { DEFAULT_GRID, barTicks } from "../../time";
 import { padName } from "../../pitch";
@@ -16,8 +16,7 @@ import {
 import { FormatError } from "../container/bytes";
 import { arrangeChanges, MOST_BARS } from "../import/song";
 import { Losses } from "../import/losses";
-import { nameOf } from "../smf/head";
-import { soundOf } from "../programs";
+import { soundOf } from "../common/programs";
 import { readPart, type ReadPart } from "./part";
 import { keyOf, type Signature } from "./keys";
 import { child, childrenOf, parseXml, textOf } from "./tree";
@@ -90,7 +89,7 @@ export function readMusicXml(
     marks: marksOf(parts),
   };
   return {
-    project: arrangeChanges(whole, changes, { times: 1, over: 1 }, lost),
+    project: arrangeChanges(whole, changes, (tick) => tick, lost),
     notKept: lost.sentences(),
   };
 }

@@ -2,13 +2,13 @@ import { PPQ } from "../../time";
 import { parseChord } from "../../pitch";
 import type { Project, Track } from "../../score";
 import { type PlaybackEvent, lineTooLong, playbackEvents } from "../../playback";
-import { programOf } from "../programs";
+import { programOf } from "../common/programs";
 import { Losses } from "../import/losses";
 import { drumsOf, legend, type Drum } from "./drums";
 import { measuresOf, type Measure } from "./measures";
 import { notate, type Piece } from "./notate";
 import { ACCIDENTALS, FORTE, KINDS, signature, signatureAlter, spelled } from "./pitches";
-import { element as el } from "./xml";
+import { element as el } from "../common/xml";
 
 export interface MusicXmlOptions {
   /** Only this pattern; else the song, or without one all patterns in order. */

@@ -1,6 +1,6 @@
 import * as yup from "yup";
 import { param } from "../../params";
-import { options, type Format } from "../format";
+import { options, type Format } from "../common/format";
 import { PICTURE_INKS } from "./colours";
 import { patternPicture } from "./picture";
 

@@ -3,7 +3,7 @@ import { barTicks, beatTicks } from "../../time";
 import { keyName, padName, pitchName } from "../../pitch";
 import { type Pattern, type Project, type Track, metreOf, patternTicks } from "../../score";
 import { playbackEvents } from "../../playback";
-import { escaped } from "../musicxml/xml";
+import { escaped } from "../common/xml";
 import { PICTURE_INKS, type PictureInks } from "./colours";
 
 export interface PictureOptions {

@@ -4,8 +4,8 @@ import { ProjectError } from "../../stored";
 import { audioKind } from "../sound/audio-file";
 import { base64Of, bytesOfBase64 } from "../container/base64";
 import { FormatError } from "../container/bytes";
-import { options, type Format } from "../format";
-import { readProjectFile, writeProjectJson, type SampleFile } from "./json";
+import { options, type Format, type SampleFile } from "../common/format";
+import { readProjectFile, writeProjectJson } from "./json";
 import { patternPicture } from "../picture/picture";
 import { isZip, unzipped, zipEntries, zipOf } from "../container/zip";
 

@@ -1,3 +1,4 @@
+import type { SampleFile } from "../common/format";
 import { type Project, SAMPLE_ID } from "../../score";
 import { ProjectError, parseKeptProject } from "../../stored";
 import { FormatError } from "../container/bytes";
@@ -6,13 +7,6 @@ import { parseJsonText } from "../container/parse-json";
 /** Name and version at the head of a project file; see docs/format.md. */
 const FORMAT = "hailstep-project";
 const VERSION = 1;
-
-/** A sample as it goes along in a project file: its bytes in base64. */
-export interface SampleFile {
-  id: string;
-  name: string;
-  data: string;
-}
 
 /** The project as one open JSON text, with the samples it uses. */
 export function writeProjectJson(project: Project, samples: readonly SampleFile[] = []): string {

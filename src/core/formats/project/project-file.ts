@@ -1,5 +1,5 @@
 import * as yup from "yup";
-import { options, type Format } from "../format";
+import { options, type Format } from "../common/format";
 import { readProjectFile, writeProjectJson } from "./json";
 
 /** First character that is not white space. */

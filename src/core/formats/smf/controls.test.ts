@@ -1,7 +1,7 @@
 import { writeMidi, type MidiEvent } from "midi-file";
 import { describe, expect, it } from "vitest";
 import { readSmf } from "./read";
-import { volumeToLevel } from "./write";
+import { volumeToLevel } from "./levels";
 
 /** A file of one track on channel 1, written by another library: what comes before each note. */
 function file(...events: MidiEvent[]): Uint8Array {

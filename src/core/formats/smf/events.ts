@@ -1,6 +1,6 @@
 import { ByteReader, FormatError } from "../container/bytes";
 import { LIMITS } from "../../score";
-import type { ReadOptions } from "../format";
+import type { ReadOptions } from "../common/format";
 import type { Losses } from "../import/losses";
 import { isOwnText } from "./own";
 import type { SmfDivision } from "./scale";

@@ -4,31 +4,18 @@ import type { Key } from "../../pitch";
 import { LIMITS } from "../../score";
 import type { SmfEvent, SmfFile } from "./events";
 import type { Losses } from "../import/losses";
+import type { Changes } from "../import/song";
 import { readKeyText } from "./own";
 
 /** What holds for the whole of a project. */
 export interface SmfHead {
   /** Tempos and metres that begin later, in ticks of the file, in order. */
-  changes: SmfChanges;
+  changes: Changes;
   name: string;
   tempo: Bpm;
   metre: Metre;
   key: Key;
 }
-
-/** What else than the first tempo and metre a file goes through. */
-export interface SmfChanges {
-  tempos: readonly { tick: Ticks; value: Bpm }[];
-  metres: readonly { tick: Ticks; value: Metre }[];
-}
-
-/** A name as the model allows: no spaces around it, no longer than its limit, no half of a character. */
-export const nameOf = (text: string): string =>
-  text
-    .trim()
-    .slice(0, LIMITS.name)
-    .replace(/[\uD800-\uDBFF]$/, "")
-    .trim();
 
 /** Where a file names no tempo, metre or key: what the standard says (SMF 1.0, “Set Tempo”). */
 const PLAIN = {

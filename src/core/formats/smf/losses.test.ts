@@ -4,9 +4,10 @@ import { n } from "../../notes.test-helper";
 import * as edits from "../../edits";
 import { createProject, makeTrack } from "../../score";
 import { parseProject } from "../../stored";
-import { nameOf } from "./head";
+import { nameOf } from "../import/names";
+import { volumeToLevel } from "./levels";
 import { readSmf } from "./read";
-import { volumeToLevel, writeSmf, writeSmfReported } from "./write";
+import { writeSmf, writeSmfReported } from "./write";
 
 const BASS = { pattern: "a", track: "bass" };
 const END = { deltaTime: 0, type: "endOfTrack" } as MidiEvent;

@@ -4,7 +4,7 @@ import { LIMITS } from "../../score";
 import { param } from "../../params";
 import { soundingTracks } from "../../playback";
 import { narrowed } from "../../edits";
-import { options, type Format } from "../format";
+import { options, type Format } from "../common/format";
 import { readSmf } from "./read";
 import { writeSmfReported } from "./write";
 

@@ -1,9 +1,14 @@
 import type { Decibels } from "../../base";
-import { type Key, isScale } from "../../pitch";
+import { type Key, isScale, keyName } from "../../pitch";
 import { LIMITS } from "../../score";
 
 /** Whether a text is one that `writeSmf` adds, to say what the events of the standard cannot. */
 export const isOwnText = (text: string): boolean => /^(Key: \d|Level: )/.test(text);
+
+/** `<root 0–11> <scale>`: what `readSmf` finds the exact key by. */
+export function keyText(key: Key): string {
+  return `${key.root} ${key.scale} (${keyName(key)})`;
+}
 
 /** The exact key, since a key signature knows major and minor only; null where a text says none. */
 export function readKeyText(text: string): Key | null {

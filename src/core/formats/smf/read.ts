@@ -2,15 +2,16 @@ import type { Ticks } from "../../base";
 import { DEFAULT_GRID, barTicks } from "../../time";
 import { padName } from "../../pitch";
 import { LIMITS, type Project, type Track, makeLane, makePart, makeTrack } from "../../score";
-import type { ReadOptions } from "../format";
+import type { ReadOptions } from "../common/format";
 import { parseSmf, type SmfFile, type SmfTrack } from "./events";
-import { nameOf, readHead } from "./head";
+import { nameOf } from "../import/names";
+import { readHead } from "./head";
 import { Losses } from "../import/losses";
 import { scaleOf, scaled, type SmfScale } from "./scale";
 import { MOST_BARS, arrangeChanges } from "../import/song";
 import { curveOf, isDrumChannel, settle, type Voice } from "./voice";
 import { inSequence } from "./sequences";
-import { programOf, soundOf } from "../programs";
+import { programOf, soundOf } from "../common/programs";
 
 /** What a file held and what of it the project does not keep, in words. */
 export interface SmfReport {
@@ -127,7 +128,12 @@ function assembled(
     ],
     song: [],
   };
-  const project = arrangeChanges(whole, { ...head.changes, marks }, scale, lost);
+  const project = arrangeChanges(
+    whole,
+    { ...head.changes, marks },
+    (tick) => scaled(scale, tick),
+    lost,
+  );
   const notes = played.reduce((sum, voice) => sum + voice.notes.length, 0);
   return {
     project,

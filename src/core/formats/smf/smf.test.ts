@@ -9,7 +9,9 @@ import { describe, expect, it } from "vitest";
 import { anyNotes, n } from "../../notes.test-helper";
 import { ByteReader, ByteWriter, FormatError } from "../container/bytes";
 import { readSmf } from "./read";
-import { levelToVolume, signatureOf, volumeToLevel, writeSmf } from "./write";
+import { levelToVolume, volumeToLevel } from "./levels";
+import { signatureOf } from "../common/key-signature";
+import { writeSmf } from "./write";
 
 const bytes = (...values: (number | string)[]) =>
   Uint8Array.from(

@@ -2,7 +2,7 @@ import type { Decibels, Pan, Ticks } from "../../base";
 import { type BendPoint, LIMITS, type Note, compareNotes, thinned, wheelCurve } from "../../score";
 import type { Losses } from "../import/losses";
 import { scaled, type SmfScale } from "./scale";
-import { DRUM_CHANNEL } from "./write";
+import { DRUM_CHANNEL } from "./channels";
 
 /** What plays on one channel of one track chunk. */
 export interface Voice {

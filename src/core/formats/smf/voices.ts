@@ -5,7 +5,7 @@ import { Losses } from "../import/losses";
 import { readLevelText } from "./own";
 import { LAST_TICK, channelAt, type ReadPosition } from "./place";
 import { anotherVoice, isDrumChannel, newVoice, type Voice } from "./voice";
-import { levelToVolume, volumeToLevel } from "./write";
+import { levelToVolume, volumeToLevel } from "./levels";
 
 const MOST_NOTES = LIMITS.notesPerPart;
 

@@ -1,6 +1,9 @@
-import type { Decibels, Ticks, Velocity } from "../../base";
+import { signatureOf } from "../common/key-signature";
+import { DRUM_CHANNEL, MELODIC_CHANNELS, melodicChannel } from "./channels";
+import { LOUDEST, levelToVolume, volumeToLevel } from "./levels";
+import { keyText } from "./own";
+import type { Ticks, Velocity } from "../../base";
 import { PPQ, beatTicks } from "../../time";
-import { type Key, keyName, scaleSemitones } from "../../pitch";
 import {
   type BendPoint,
   type Project,
@@ -18,7 +21,7 @@ import {
 } from "../../playback";
 import { ByteWriter } from "../container/bytes";
 import { mergedChunks } from "./merge";
-import { programOf } from "../programs";
+import { programOf } from "../common/programs";
 import { Losses } from "../import/losses";
 
 /** What of a project is written as MIDI. */
@@ -31,18 +34,6 @@ export interface SmfOptions {
   range?: readonly [from: Ticks, to: Ticks] | null;
   /** Of several tracks (1, if left out), or of one that holds all channels (0). */
   format?: 0 | 1;
-}
-
-/** Percussion is channel 10 in General MIDI 1; counted from 0 here. */
-export const DRUM_CHANNEL = 9;
-
-/** Melodic channels of one port: all but the drums'. */
-const CHANNELS = 15;
-
-/** The channel of the n-th melodic track, both from 0: all in turn but the drums'. */
-export function melodicChannel(at: number): number {
-  const own = at % CHANNELS;
-  return own < DRUM_CHANNEL ? own : own + 1;
 }
 
 /**
@@ -97,12 +88,13 @@ export function writeSmfReported(
       return trackChunk(track, byTrack.get(track.id)!, bends, end, lost, {
         channel: at < 0 ? DRUM_CHANNEL : melodicChannel(at),
         // More tracks than channels go to further ports.
-        port: melodic.length > CHANNELS ? Math.max(0, Math.floor(at / CHANNELS)) : null,
+        port:
+          melodic.length > MELODIC_CHANNELS ? Math.max(0, Math.floor(at / MELODIC_CHANNELS)) : null,
       });
     }),
   ];
-  if (format === 0 && melodic.length > CHANNELS)
-    lost.add("track", "that shares a channel with another", melodic.length - CHANNELS);
+  if (format === 0 && melodic.length > MELODIC_CHANNELS)
+    lost.add("track", "that shares a channel with another", melodic.length - MELODIC_CHANNELS);
   const chunks = format === 0 ? [mergedChunks(tracks)] : tracks;
   const file = new ByteWriter();
   file.append(ascii("MThd"));
@@ -158,40 +150,6 @@ function conductor(project: Project, sections: readonly Section[], end: number):
   }
   meta(out, end - last, 0x2f, new Uint8Array());
   return out.done();
-}
-
-/** `<root 0–11> <scale>`: what `readSmf` finds the exact key by. */
-export function keyText(key: Key): string {
-  return `${key.root} ${key.scale} (${keyName(key)})`;
-}
-
-/** Sharps (+) or flats (−) of the key signature nearest to a key: by its third major or minor. */
-export function signatureOf(key: Key): { fifths: number; minor: boolean } {
-  const semitones = scaleSemitones(key.scale);
-  const minor = semitones.includes(3) && !semitones.includes(4);
-  const major = (key.root + (minor ? 3 : 0)) % 12;
-  const fifths = (major * 7) % 12;
-  return { fifths: fifths > 6 ? fifths - 12 : fifths, minor };
-}
-
-/** The controller value that is 0 dB here. */
-const VOLUME_0_DB = 100;
-/** The level of the largest value, 127, in dB. */
-const LOUDEST = 4.2;
-/**
- * A level in dB as MIDI controller 7 (0–127): 0 dB is 100, after General MIDI 2’s recommended law
- * 40·log10(cc/127), shifted so.
- */
-export function levelToVolume(db: Decibels): number {
-  return db <= -60 ? 0 : Math.min(127, Math.round(VOLUME_0_DB * 10 ** (db / 40)));
-}
-/**
- * MIDI controller 7 (0–127) as a level in dB, −60 for silence; the other way round of
- * `levelToVolume`.
- */
-export function volumeToLevel(value: number): number {
-  if (value === 0) return -60;
-  return Math.max(-60, Math.min(6, Math.round(400 * Math.log10(value / VOLUME_0_DB)) / 10));
 }
 
 /** Where a track is played: its channel, and its port where one port is too few. */

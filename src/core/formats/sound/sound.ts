@@ -1,6 +1,6 @@
 import * as yup from "yup";
 import { param } from "../../params";
-import type { Asks, Format } from "../format";
+import type { Asks, Format } from "../common/format";
 
 /** What of several files each holds, and what the whole goes through. */
 export const SOUND_FILES = ["the mix", "tracks", "lanes", "drums and melodies"] as const;

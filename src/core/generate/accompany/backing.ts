@@ -3,7 +3,7 @@ import { PPQ, barTicks } from "../../time";
 import type { SaidLine } from "./bass";
 import { movement } from "../chords/voicing";
 import { harmonyOf, spanAt, type Span } from "./harmony";
-import type { IdeaOptions } from "../options";
+import type { BackingOptions } from "./options";
 import { partPlaces } from "../rhythm/places";
 
 /** A stab is so long at most, as a share of a quarter note. */
@@ -13,7 +13,7 @@ const SHORT = 0.4;
  * Chords as they accompany: a pad holds each for as long as it lasts, stabs strike it in a rhythm. Voices lie in the
  * register and move little from chord to chord.
  */
-export function backing(o: IdeaOptions, random: Random): SaidLine {
+export function backing(o: BackingOptions, random: Random): SaidLine {
   const spans = harmonyOf(o);
   const laid = layings(spans, o, random);
   const chords = plural(spans.length, "chord");
@@ -47,7 +47,7 @@ const voicesOf = (laid: readonly (readonly MidiPitch[])[]) => {
 };
 
 /** How each chord is laid in the register: the first by chance, each other near to the one before. */
-function layings(spans: readonly Span[], o: IdeaOptions, random: Random): MidiPitch[][] {
+function layings(spans: readonly Span[], o: BackingOptions, random: Random): MidiPitch[][] {
   const open = random() < 0.4;
   const middle = (o.low + o.high) / 2 + bell(random) * 4;
   let last: MidiPitch[] | null = null;
@@ -64,7 +64,7 @@ function layings(spans: readonly Span[], o: IdeaOptions, random: Random): MidiPi
 }
 
 /** All ways to lay a chord within the register, from each of its tones on; the widest that fit. */
-function closeOnes(classes: readonly number[], o: IdeaOptions, open: boolean): MidiPitch[][] {
+function closeOnes(classes: readonly number[], o: BackingOptions, open: boolean): MidiPitch[][] {
   const all: MidiPitch[][] = [];
   const size = Math.min(o.voices, classes.length);
   // Of four tones in three voices the fifth is the one left out, the second after the root.

@@ -2,7 +2,7 @@ import { type MidiPitch, type Random, type Ticks, pickWeighted, plural } from ".
 import { barTicks, beatTicks } from "../../time";
 import { scalePitches } from "../../pitch";
 import { harmonyOf, spanAt, type Span } from "./harmony";
-import type { IdeaOptions } from "../options";
+import type { BassOptions } from "./options";
 import { partPlaces } from "../rhythm/places";
 import type { Slot } from "../rhythm/slots";
 
@@ -19,7 +19,7 @@ const LATE = 0.75;
  * A bass line: the root where a chord begins, then root, fifth and octave on the beats, chord tones between, and often
  * a step into the next root: of the scale, or on wish a semitone outside of it. The last bar leads back into the first.
  */
-export function bassLine(o: IdeaOptions, random: Random): SaidLine {
+export function bassLine(o: BassOptions, random: Random): SaidLine {
   const bar = barTicks(o.metre);
   const beat = beatTicks(o.metre);
   const spans = harmonyOf(o);
@@ -77,7 +77,7 @@ function onChanges(slots: readonly Slot[], spans: readonly Span[], beat: Ticks):
 }
 
 /** A pitch class in the register, nearest to what was before; at first in its lower half. */
-function nearestTo(pc: number, last: MidiPitch | null, o: IdeaOptions): MidiPitch {
+function nearestTo(pc: number, last: MidiPitch | null, o: BassOptions): MidiPitch {
   const wanted = last ?? o.low + (o.high - o.low) / 3;
   let best = -1;
   for (let pitch = o.low; pitch <= o.high; pitch++) {
@@ -93,7 +93,7 @@ function approachTo(
   root: MidiPitch,
   last: MidiPitch,
   scale: ReadonlySet<number>,
-  o: IdeaOptions,
+  o: BassOptions,
   random: Random,
 ): MidiPitch {
   const outside = o.chromatic > 0 && random() * 100 < o.chromatic;
@@ -112,7 +112,7 @@ function inChord(
   root: MidiPitch,
   onBeat: boolean,
   last: MidiPitch,
-  o: IdeaOptions,
+  o: BassOptions,
   random: Random,
 ): MidiPitch {
   const near = Array.from({ length: o.high - o.low + 1 }, (_, i) => o.low + i).filter(

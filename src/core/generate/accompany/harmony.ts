@@ -1,6 +1,6 @@
 import type { Ticks } from "../../base";
 import { barTicks } from "../../time";
-import type { IdeaOptions } from "../options";
+import type { Harmony } from "../common/options";
 import { chordTones } from "../common/tones";
 
 /** A chord and the ticks `[from, to)` it holds: its pitch classes, and that of its bass. */
@@ -12,7 +12,7 @@ export interface Span {
 }
 
 /** The chords over all bars; where no chord holds, the key's own. */
-export function harmonyOf(o: Pick<IdeaOptions, "chords" | "key" | "bars" | "metre">): Span[] {
+export function harmonyOf(o: Harmony): Span[] {
   const end = o.bars * barTicks(o.metre);
   const own = [...chordTones(o.key)];
   const spans: Span[] = [];

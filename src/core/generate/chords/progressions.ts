@@ -5,7 +5,7 @@ import { type Key, chordPitches, chordText, isScale, keyName, parseChord } from 
 import { problemsOf } from "../../params";
 import { type ChordMark, type Note, makeNote } from "../../score";
 import { drawLine, type Step } from "../common/chain";
-import type { Idea } from "../ideas";
+import type { Idea } from "../common/idea";
 import {
   SEVENTHS,
   degreeChords,

@@ -1,6 +1,9 @@
 import type { Ticks } from "../../base";
 import { type Key, scaleSemitones } from "../../pitch";
-import type { IdeaOptions, Tone } from "../options";
+import type { Harmony } from "./options";
+
+export const TONES = ["chord tone", "root", "third", "fifth", "any"] as const;
+export type Tone = (typeof TONES)[number];
 
 /** Pitch classes of the key's own chord: root, third and fifth where the scale has them. */
 export function chordTones(key: Key): Set<number> {
@@ -16,7 +19,7 @@ const held = new WeakMap<readonly number[], Set<number>>();
 const keys = new WeakMap<Key, Set<number>>();
 
 /** Pitch classes of the chord that holds at a tick: of the chord line, else of the key. */
-export function classesAt(o: Pick<IdeaOptions, "chords" | "key">, tick: Ticks): Set<number> {
+export function classesAt(o: Pick<Harmony, "chords" | "key">, tick: Ticks): Set<number> {
   const chord = o.chords.find((c) => tick >= c.from && tick < c.to);
   if (!chord || chord.classes.length === 0) {
     let own = keys.get(o.key);
@@ -30,7 +33,7 @@ export function classesAt(o: Pick<IdeaOptions, "chords" | "key">, tick: Ticks): 
 
 /** Pitch classes that a first or last note may have; null for any. */
 export function toneClasses(
-  o: Pick<IdeaOptions, "chords" | "key">,
+  o: Pick<Harmony, "chords" | "key">,
   tone: Tone,
   tick: Ticks,
 ): ReadonlySet<number> | null {

@@ -16,7 +16,7 @@ import { evenSpread, fillOver } from "../../transforms";
 import { byBar, cellStarts, hitOf } from "./cells";
 import type { DrumIdeaOptions, DrumLane } from "./options";
 import { drumsInStyle } from "./roles";
-import type { Idea } from "../ideas";
+import type { Idea } from "../common/idea";
 import { DRUM_STYLES } from "./styles/registry";
 import type { DrumStyle } from "./styles/style";
 

@@ -1,7 +1,7 @@
 import { barTicks, beatTicks } from "../../time";
 import type { Note } from "../../score";
 import { CHORD_MEASURES } from "./chord-measures";
-import { topLine } from "../ideas";
+import { topLine } from "../common/idea";
 import { percent, type Measure, type Measured } from "./measure";
 import { barAt } from "../rhythm/places";
 import { syncopation } from "../rhythm/syncopation";

@@ -1,6 +1,6 @@
 import { scaleSemitones } from "../../pitch";
 import type { Note } from "../../score";
-import type { IdeaOptions } from "../options";
+import type { LineOptions } from "./options";
 import type { NoteSlot } from "../rhythm/places";
 import { classesAt } from "../common/tones";
 
@@ -14,7 +14,7 @@ const APART = 3;
 export function addVoices(
   line: readonly Note[],
   places: readonly NoteSlot[],
-  o: IdeaOptions,
+  o: LineOptions,
 ): Note[] {
   const inScale = o.pool === "chords" && o.chords.length > 0 ? null : scaleClasses(o);
   return line.flatMap((note, i) => {
@@ -33,6 +33,6 @@ export function addVoices(
   });
 }
 
-function scaleClasses(o: IdeaOptions): Set<number> {
+function scaleClasses(o: LineOptions): Set<number> {
   return new Set(scaleSemitones(o.key.scale).map((s) => (s + o.key.root) % 12));
 }

@@ -1,4 +1,6 @@
 import * as yup from "yup";
+import type { LineOptions } from "../line/options";
+import type { RhythmOptions } from "../rhythm/options";
 
 export const PHRASE_FORMS = ["period", "sentence", "AABA", "phrases"] as const;
 /** How phrases follow one another; `phrases` are each new. */
@@ -8,6 +10,9 @@ export type Contour = (typeof CONTOURS)[number];
 /** Lengths of a phrase that are offered, in bars; any other up to the longest is one too. */
 export const PHRASE_BARS = [1, 2, 3, 4, 6, 8] as const;
 const LONGEST = 16;
+
+/** What a line of phrases is made of. */
+export type PhrasedOptions = RhythmOptions & LineOptions;
 
 /** How a line is made of phrases. */
 export interface PhraseWish {

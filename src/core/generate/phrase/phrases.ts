@@ -3,8 +3,7 @@ import { barTicks, beatTicks } from "../../time";
 import { type Key, scalePitches, scaleSemitones } from "../../pitch";
 import type { Note } from "../../score";
 import { drawLine, type Moves, type Step } from "../common/chain";
-import type { IdeaOptions } from "../options";
-import type { PhraseWish } from "./options";
+import type { PhrasedOptions, PhraseWish } from "./options";
 import { nearestIndex } from "../line/walk";
 import { barAt, type NoteSlot } from "../rhythm/places";
 import { endOf, phraseBars, planOf, type BarPlan } from "./plan";
@@ -54,7 +53,7 @@ const endsOf = ({ scale }: Key, end: "open" | "closed"): number[] => {
  * A line of phrases: each with a contour, a cadence and a breath; one highest note where it was asked for; bars that
  * carry the first one's motif as often as was asked, note for note or moved along the scale.
  */
-export function phrasedLine(o: IdeaOptions, wish: PhraseWish, seed: number): PhrasedLine {
+export function phrasedLine(o: PhrasedOptions, wish: PhraseWish, seed: number): PhrasedLine {
   const random = seeded(seed);
   const bar = barTicks(o.metre);
   const plan = planOf(o, wish, random);
@@ -242,7 +241,7 @@ const leadTo = (index: number, to: number): number => 1 / (1 + (Math.abs(index -
 
 /** The highest note: near the top of the register, of the chord where it stands on a beat, of `ends` where it ends a phrase. */
 function topOf(
-  o: IdeaOptions,
+  o: PhrasedOptions,
   pitches: readonly MidiPitch[],
   climax: Ticks,
   ends: readonly number[] | null,
@@ -285,7 +284,7 @@ export function heightAt({ contour, drawn }: PhraseWish, at: number, peak: numbe
   }
 }
 
-function movesOf(o: IdeaOptions, pitches: readonly MidiPitch[]): Moves {
+function movesOf(o: PhrasedOptions, pitches: readonly MidiPitch[]): Moves {
   const size = pitches.length;
   const weight = (from: number, to: number) => {
     const far = Math.abs(pitches[to]! - pitches[from]!) > o.leap;

@@ -1,6 +1,5 @@
 import { type Random, roundedByChance } from "../../base";
-import type { IdeaOptions } from "../options";
-import type { PhraseWish } from "./options";
+import type { PhrasedOptions, PhraseWish } from "./options";
 
 /** What a bar is: new, or one that was there again, from its own pitch or moved; and whether a phrase ends in it. */
 export interface BarPlan {
@@ -18,7 +17,7 @@ export interface BarPlan {
 }
 
 /** Bars of a phrase: as asked, where the line has as many. */
-export function phraseBars(o: IdeaOptions, { form, bars }: PhraseWish): number {
+export function phraseBars(o: PhrasedOptions, { form, bars }: PhraseWish): number {
   if (form === "sentence") return o.bars;
   if (form === "AABA") return Math.max(1, Math.floor(o.bars / 4));
   if (form === "period") return Math.max(1, Math.min(bars, Math.floor(o.bars / 2)));
@@ -32,7 +31,7 @@ export function endOf(plan: readonly BarPlan[], from: number): number {
 }
 
 /** What each bar of a line is, by its form and by how often its motif is to come again. */
-export function planOf(o: IdeaOptions, wish: PhraseWish, random: Random): BarPlan[] {
+export function planOf(o: PhrasedOptions, wish: PhraseWish, random: Random): BarPlan[] {
   const size = phraseBars(o, wish);
   const plan = Array.from({ length: o.bars }, (_, b): BarPlan => {
     const ends = (b + 1) % size === 0 || b === o.bars - 1;

@@ -1,6 +1,6 @@
+import type { PhrasedOptions } from "./options";
 import type { Random, Ticks } from "../../base";
 import { barTicks, beatTicks } from "../../time";
-import type { IdeaOptions } from "../options";
 import type { BarPlan } from "./plan";
 import {
   barOf,
@@ -17,7 +17,7 @@ const LONGER = 1.8;
 const BREATH = 0.5;
 /** The rhythm of all bars: copies have their source's, and a phrase ends on a long note on a beat, with a breath after. */
 export function rhythmOf(
-  o: IdeaOptions,
+  o: PhrasedOptions,
   plan: BarPlan[],
   pickup: boolean,
   random: Random,
@@ -72,7 +72,7 @@ export function rhythmOf(
 }
 
 /** The places that are given: a rhythm that is kept, or all notes of which only some are to change. */
-function givenOf(o: IdeaOptions, bar: Ticks): NoteSlot[] | null {
+function givenOf(o: PhrasedOptions, bar: Ticks): NoteSlot[] | null {
   if (o.only) return onlyPlaces(o.only, bar, o.bars);
   return o.rhythm && rhythmPlaces(o, o.rhythm, bar);
 }
@@ -98,7 +98,7 @@ function otherRhythm(slots: readonly Slot[], bar: Ticks): Slot[] | null {
 }
 
 /** A bar that comes to rest: its last note on the latest beat from which it is long enough, and a breath after it. */
-function ended(slots: readonly Slot[], o: IdeaOptions, bar: Ticks, mean: Ticks): Slot[] {
+function ended(slots: readonly Slot[], o: PhrasedOptions, bar: Ticks, mean: Ticks): Slot[] {
   const beat = beatTicks(o.metre);
   const breath = Math.min(bar / 4, BREATH * beat);
   const enough = LONGER * mean * 1.08;
@@ -150,7 +150,7 @@ export function climaxOf(
   rhythm: readonly Slot[][],
   plan: BarPlan[],
   wanted: Ticks,
-  o: IdeaOptions,
+  o: PhrasedOptions,
 ): Ticks {
   const [bar, beat] = [barTicks(o.metre), beatTicks(o.metre)];
   const sources = new Set(

@@ -1,13 +1,12 @@
 import { plural } from "../../base";
 import { pitchName } from "../../pitch";
 import type { Note } from "../../score";
-import type { IdeaOptions } from "../options";
-import type { PhraseWish } from "./options";
+import type { PhrasedOptions, PhraseWish } from "./options";
 import { carrying, phraseBars, type BarPlan } from "./plan";
 
 /** What a line of phrases is, in a sentence: its form, its height, how it ends, and how often its motif comes again. */
 export function sentenceOf(
-  o: IdeaOptions,
+  o: PhrasedOptions,
   wish: PhraseWish,
   notes: readonly Pick<Note, "pitch">[],
   plan: readonly BarPlan[],

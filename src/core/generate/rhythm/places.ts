@@ -1,7 +1,7 @@
 import { type Random, type Ticks, type Velocity, pickWeighted, roundedByChance } from "../../base";
 import { MAX_EARLY, PPQ, beatTicks } from "../../time";
 import type { Note } from "../../score";
-import type { IdeaOptions } from "../options";
+import type { RhythmOptions } from "./options";
 import { mixedRhythm } from "./mixed";
 import { fillRhythm, type Slot } from "./slots";
 import { withOther } from "./source";
@@ -22,7 +22,7 @@ export const barAt = (start: Ticks, bar: Ticks) => Math.max(0, Math.floor(start 
 
 /** A rhythm given from outside, as far as it lies in the bars; an early first note counts. */
 export function givenPlaces(
-  rhythm: NonNullable<IdeaOptions["rhythm"]>,
+  rhythm: NonNullable<RhythmOptions["rhythm"]>,
   bar: Ticks,
   bars: number,
 ): NoteSlot[] {
@@ -39,8 +39,8 @@ export function givenPlaces(
 
 /** The places of a rhythm that is kept, but for bars that are kept as they are. */
 export function rhythmPlaces(
-  o: IdeaOptions,
-  rhythm: NonNullable<IdeaOptions["rhythm"]>,
+  o: RhythmOptions,
+  rhythm: NonNullable<RhythmOptions["rhythm"]>,
   bar: Ticks,
 ): NoteSlot[] {
   const given = givenPlaces(rhythm, bar, o.bars).filter((p) => !o.keepBars.includes(p.bar));
@@ -49,7 +49,7 @@ export function rhythmPlaces(
 }
 
 /** All places of a part that goes with the chords: a rhythm that is kept, or bar by bar, the first again as often as asked. */
-export function partPlaces(o: IdeaOptions, bar: Ticks, random: Random): Slot[] {
+export function partPlaces(o: RhythmOptions, bar: Ticks, random: Random): Slot[] {
   if (o.rhythm) return givenPlaces(o.rhythm, bar, o.bars);
   const motif = barOf(o, bar, random, 0);
   return Array.from({ length: o.bars }, (_, b) => {
@@ -63,7 +63,7 @@ export function partPlaces(o: IdeaOptions, bar: Ticks, random: Random): Slot[] {
  * The places of a line of which only some notes change, the highest where several begin together; the others are fixed.
  */
 export function onlyPlaces(
-  { notes, ids }: NonNullable<IdeaOptions["only"]>,
+  { notes, ids }: NonNullable<RhythmOptions["only"]>,
   bar: Ticks,
   bars: number,
 ): NoteSlot[] {
@@ -82,12 +82,12 @@ export function onlyPlaces(
 }
 
 /** One bar, the b-th: its slots, of which as many hold a note as the density says; or as another part has it. */
-export function barOf(o: IdeaOptions, bar: Ticks, random: Random, b: number): Slot[] {
+export function barOf(o: RhythmOptions, bar: Ticks, random: Random, b: number): Slot[] {
   const own = () => ownBar(o, bar, random);
   return o.follow ? withOther(o.follow, o, [b * bar, bar, o.bars * bar], own, random) : own();
 }
 
-function ownBar(o: IdeaOptions, bar: Ticks, random: Random): Slot[] {
+function ownBar(o: RhythmOptions, bar: Ticks, random: Random): Slot[] {
   // Lines of the first version keep their rhythms.
   const first = o.phrases === null && o.role === "melody";
   const slots = (first ? fillRhythm : mixedRhythm)(bar, o.values, random);
@@ -109,7 +109,7 @@ const FINE = PPQ / 8;
  */
 function leaning(
   slots: readonly Slot[],
-  o: IdeaOptions,
+  o: RhythmOptions,
   bar: Ticks,
   syncopation: number,
   random: Random,
@@ -156,7 +156,7 @@ function held(
  * Rhythm of all bars. As a motif, the first bar's returns with the chance asked for; as question and
  * answer, bars go in pairs, and the first pair returns. Bars that are kept stay as they are.
  */
-export function newPlaces(o: IdeaOptions, bar: Ticks, random: Random): NoteSlot[] {
+export function newPlaces(o: RhythmOptions, bar: Ticks, random: Random): NoteSlot[] {
   let first = barOf(o, bar, random, 0);
   if (first.length === 0) first = fillRhythm(bar, o.values, random).slice(0, 1);
   const rhythms: Slot[][] = [first];

@@ -1,7 +1,7 @@
 import type { Ticks } from "../../base";
 import { type Grid, gridTicks } from "../../time";
 import type { Note } from "../../score";
-import type { IdeaOptions } from "../options";
+import type { RhythmOptions } from "./options";
 import { barAt } from "./places";
 
 /**
@@ -25,7 +25,7 @@ export function swungTick(grid: Grid, tick: Ticks): Ticks {
  * The notes of a line as its grid swings. What was given keeps its place: a rhythm that is kept, followed or varied, and
  * bars that stay.
  */
-export function swung(o: IdeaOptions, notes: Note[], bar: Ticks): Note[] {
+export function swung(o: RhythmOptions, notes: Note[], bar: Ticks): Note[] {
   const grid = o.swing;
   if (!grid || o.rhythm || o.only || o.follow?.how === "follow") return notes;
   const given = new Set((o.like?.notes ?? []).map(({ start }) => start));

@@ -1,4 +1,4 @@
-import type { Track } from "../score";
+import type { Track } from "../../score";
 
 /**
  * Which of our sounds stands for a General MIDI 1 program (0–127), and the other way round. The

@@ -1,7 +1,13 @@
 import * as yup from "yup";
-import type { ParamValue } from "../params";
-import type { Project } from "../score";
-import type { SampleFile } from "./project/json";
+import type { ParamValue } from "../../params";
+import type { Project } from "../../score";
+
+/** A sample as it goes along in a project file: its bytes in base64. */
+export interface SampleFile {
+  id: string;
+  name: string;
+  data: string;
+}
 
 /** What a reader makes of a file. */
 export interface ReadFile {
