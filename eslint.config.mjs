@@ -1,6 +1,33 @@
 import next from "eslint-config-next/core-web-vitals";
 import typescript from "eslint-config-next/typescript";
 
+/** A bar is counted in the metre of its pattern: what reads the project's is named in METRE_OF_PROJECT. */
+const PROJECTS = "/^(project|whole|before|after|p)$/";
+const metreOfProject = [
+  `MemberExpression[property.name='metre'][object.name=${PROJECTS}]`,
+  "MemberExpression[property.name='metre'][object.property.name='project']",
+  `VariableDeclarator[init.name=${PROJECTS}] > ObjectPattern > Property[key.name='metre']`,
+  "VariableDeclarator[init.property.name='project'] > ObjectPattern > Property[key.name='metre']",
+].map((selector) => ({
+  selector,
+  message: "Read through metreOf(project, pattern): a pattern may have a metre of its own.",
+}));
+
+/** Where the project's own metre is meant: what sets, keeps or shows it, and the one that answers. */
+const METRE_OF_PROJECT = [
+  "src/core/score/sections.ts",
+  "src/core/edits/{metre,bring,limits}.ts",
+  "src/core/stored/diff.ts",
+  "src/core/formats/import/song.ts",
+  "src/ui/transport/metre-field.tsx",
+  "src/ui/arrange/pattern-metre.tsx",
+  "src/ui/commands/files/importing.ts",
+  "src/ui/arrange/song-strip.tsx",
+  "src/server/**",
+  "**/*.test.ts",
+  "e2e/**",
+];
+
 const config = [
   {
     ignores: [
@@ -27,6 +54,11 @@ const config = [
       eqeqeq: "error",
       "no-console": ["error", { allow: ["warn", "error"] }],
     },
+  },
+  {
+    files: ["src/**"],
+    ignores: METRE_OF_PROJECT,
+    rules: { "no-restricted-syntax": ["error", ...metreOfProject] },
   },
   // Playwright calls the function it hands to fixtures `use`, which is no React hook.
   { files: ["e2e/**"], rules: { "react-hooks/rules-of-hooks": "off" } },

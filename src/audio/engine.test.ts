@@ -247,6 +247,26 @@ describe("the engine", () => {
     expect(played).toHaveLength(count);
   });
 
+  it("stands where what is played now is written, however late sound is heard", async () => {
+    const project = line();
+    const engine = new Engine(() => project);
+    vi.useFakeTimers({ toFake: ["performance"] });
+    vi.advanceTimersByTime(5000);
+    await engine.play("a");
+    for (const latency of [0, 0.2, 1]) {
+      run(1);
+      audio.heard = {
+        contextTime: audio.currentTime - latency,
+        performanceTime: performance.now(),
+      };
+      const { tick } = engine.position()!;
+      expect(tick).toBeCloseTo((audio.currentTime - latency - 0.06) * 1920, 3);
+      expect(tick).toBe(engine.playedAt(performance.now())!.tick);
+    }
+    vi.useRealTimers();
+    engine.dispose();
+  });
+
   it("plays one note at once when something is touched, and lets go of everything at the end", async () => {
     const engine = new Engine(line);
     await engine.audition("bass", 48, 100);

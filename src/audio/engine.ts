@@ -414,7 +414,8 @@ export class Engine {
   /** Where playback stands for the ear: pattern and tick since its turn began; null when stopped, and in a count-in. */
   position(): Position | null {
     if (!this.context) return null;
-    const heard = this.context.currentTime - this.context.baseLatency;
+    // The clock of the ear, by which what is played is written too.
+    const heard = this.audioTime(performance.now());
     return this.scheduler.countInLeft(heard) > 0
       ? null
       : this.scheduler.position(this.project(), heard);

@@ -16,7 +16,7 @@ export interface Section {
 }
 
 /** The metre of a pattern: its own, else the project's. */
-export const metreOf = (project: Project, pattern: Pattern): Metre =>
+export const metreOf = (project: Pick<Project, "metre">, pattern: Pick<Pattern, "metre">): Metre =>
   pattern.metre ?? project.metre;
 
 /** Length of a bar of a pattern in ticks. */

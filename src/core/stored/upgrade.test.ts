@@ -80,6 +80,28 @@ describe("a project of an earlier version", () => {
   });
 });
 
+describe("beats that a card names", () => {
+  const accents = (beats: string) => ({
+    ...{ id: "v", transform: "velocity", on: true, scope: null },
+    params: { way: "accent", beats },
+  });
+  const beatsOf = (project: Project) => partOf(project, BASS).chain[0]!.params["beats"];
+  const sixEight = { beats: 6, unit: 8 } as const;
+
+  it("were eighths in 6/8 once, and are felt beats", () => {
+    const old = edits.addStep(createProject({ metre: sixEight }), BASS, accents("1 4"));
+    expect(beatsOf(upgrade(old))).toBe("1 2");
+    expect(beatsOf(upgrade(upgrade(old)))).toBe("1 2");
+  });
+
+  it("are felt beats of their own pattern, whatever the project's metre is", () => {
+    const plain = edits.addStep(createProject({ metre: sixEight }), BASS, accents("2 4"));
+    const own = edits.setPatternMetre(plain, "a", { beats: 4, unit: 4 }, "times");
+    expect(upgrade(own)).toBe(own);
+    expect(beatsOf(parseProject(json(own)))).toBe("2 4");
+  });
+});
+
 describe("a song in two tabs", () => {
   it("is merged section by section", () => {
     const section = (id: string, times: number) => ({ id, pattern: "a", times });

@@ -5,6 +5,7 @@ import {
   type Part,
   type Project,
   type SongEntry,
+  metreOf,
   rootId,
 } from "../score";
 import { withoutDeadSources } from "./sources";
@@ -26,7 +27,12 @@ export function upgrade(kept: Project): Project {
   const project = withoutDeadSources(kept);
   const song = withIds(project.song);
   const patterns = project.patterns.map((pattern) => {
-    const parts = pattern.parts.map((part) => withFeltBeats(withOwnIds(part), project.metre));
+    const metre = metreOf(project, pattern);
+    const parts = pattern.parts.map((part) => {
+      const own = withOwnIds(part);
+      // Patterns have had metres of their own for as long as beats are felt ones.
+      return pattern.metre ? own : withFeltBeats(own, metre);
+    });
     return parts.every((part, i) => part === pattern.parts[i]) ? pattern : { ...pattern, parts };
   });
   const same = patterns.every((pattern, i) => pattern === project.patterns[i]);

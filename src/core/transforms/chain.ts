@@ -8,6 +8,7 @@ import {
   type Pattern,
   type Project,
   type Track,
+  metreOf,
   sortNotes,
 } from "../score";
 import { TooManyNotes, type Effect, type TransformContext } from "./kit";
@@ -130,7 +131,7 @@ export function contextOf(
   const laneGrids: Record<number, Grid> = {};
   for (const { pitch, grid } of track.lanes) laneGrids[pitch] = grid;
   const pattern = project.patterns.find((p) => p.parts.includes(part));
-  const metre = measure.metre ?? project.metre;
+  const metre = metreOf(project, measure);
   return {
     tempo: project.tempo,
     metre,
@@ -281,9 +282,11 @@ function remember(
   project: Project,
   track: Track,
   part: Part,
-  { bars, metre = project.metre }: Measure,
+  measure: Measure,
   { notes, length, effects, stopped }: ChainResult,
 ): HeardPart {
+  const { bars } = measure;
+  const metre = metreOf(project, measure);
   const longest = bars * barTicks(metre);
   const heard: HeardPart = {
     notes: sortNotes(notes),
@@ -296,19 +299,14 @@ function remember(
 }
 
 /** What is remembered of a part, where nothing that it depends on has changed. */
-function recalled(
-  project: Project,
-  track: Track,
-  part: Part,
-  { bars, metre = project.metre }: Measure,
-): HeardPart | null {
+function recalled(project: Project, track: Track, part: Part, measure: Measure): HeardPart | null {
   const known = remembered.get(part);
   if (
     !known ||
-    known.bars !== bars ||
+    known.bars !== measure.bars ||
     known.track !== track ||
     known.project.tempo !== project.tempo ||
-    known.metre !== metre ||
+    known.metre !== metreOf(project, measure) ||
     known.project.key !== project.key
   ) {
     return null;

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { setPatternMetre } from "@/core/edits";
 import { createProject, partOf } from "@/core/score";
 import { currentPlace } from "../../state/current";
 import { createSession } from "../../state/store";
@@ -37,6 +38,14 @@ describe("the keyboard", () => {
     expect(new Set(notes().map((n) => n.id)).size).toBe(4);
     moveCaret(store, 0, -99);
     expect(describeCaret(store.getState())).toMatch(/^Kick, /);
+  });
+
+  it("counts bars in the metre of the pattern", () => {
+    const project = createProject({ bars: 2 });
+    const { store } = setUp(setPatternMetre(project, "a", { beats: 3, unit: 4 }, "times"));
+    store.getState().setTrack("drums", 36);
+    store.getState().setCaret({ pitch: 36, tick: 2880 });
+    expect(describeCaret(store.getState())).toMatch(/, 2\.1\.1, empty$/);
   });
 
   it("does not leave the pattern", () => {

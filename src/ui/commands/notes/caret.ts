@@ -4,7 +4,7 @@ import { pitchName } from "@/core/pitch";
 import type { Note } from "@/core/score";
 import { cellOf, noteInCell } from "../../geometry/cells";
 import { layOut, type Row } from "../../geometry/layout";
-import { currentPart, currentPlace, currentTicks } from "../../state/current";
+import { currentMetre, currentPart, currentPlace, currentTicks } from "../../state/current";
 import type { Caret } from "../../state/selected";
 import type { Session, SessionStore } from "../../state/store";
 import { GHOST, newNote } from "./notes";
@@ -93,10 +93,10 @@ export function caretTo(store: SessionStore, where: "start" | "end"): void {
 export function describeCaret(state: Session): string {
   const row = currentRow(state);
   if (!row) return "No track";
-  const { key, metre } = state.project;
+  const { key } = state.project;
   const name = row.lane?.name ?? (row.name || pitchName(row.pitch, key));
   const note = noteAtCaret(state);
-  const at = formatPosition(state.caret.tick, metre);
+  const at = formatPosition(state.caret.tick, currentMetre(state));
   return `${name}, ${at}, ${note ? `velocity ${note.velocity}` : "empty"}`;
 }
 

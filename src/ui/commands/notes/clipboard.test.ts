@@ -107,6 +107,20 @@ describe("the clipboard", () => {
     expect(partOf(short.state().project, DRUMS).length).toBe(3840);
   });
 
+  it("duplicates by the felt beats of a pattern of its own metre", () => {
+    const mixed = edits.setPatternMetre(
+      createProject({ bars: 2 }),
+      "a",
+      { beats: 6, unit: 8 },
+      "times",
+    );
+    const { store, state, places } = setUp([hit(1440)], mixed);
+    state().select(["h1440-36"]);
+    duplicate(store);
+    // The second felt beat of a bar of 2,880 ticks, then the first of the next bar.
+    expect(places().map(([start]) => start)).toEqual([1440, 2880]);
+  });
+
   it("duplicates by whole beats of the bar, so that a figure falls on the same beats again", () => {
     const { store, state, places } = setUp([hit(960), hit(1200), hit(1440)]);
     state().select(["h960-36", "h1200-36", "h1440-36"]);

@@ -11,7 +11,13 @@ import {
 } from "@/core/score";
 import { type Clip, makeClip, pasteClip } from "@/core/edits";
 import { nanoid } from "nanoid";
-import { currentPart, currentPlace, currentStretch, currentTicks } from "../../state/current";
+import {
+  currentMetre,
+  currentPart,
+  currentPlace,
+  currentStretch,
+  currentTicks,
+} from "../../state/current";
 import type { SoundDesk } from "../../session/desk";
 import type { Session, SessionStore } from "../../state/store";
 import { withRoomSaid } from "./beyond";
@@ -154,7 +160,7 @@ export function duplicate(store: SessionStore): void {
   // By whole beats of its bar, so that a figure falls on the same beats again.
   const notes = selectedNotes(state);
   const [from, span] = extent(state, notes);
-  const { metre } = state.project;
+  const metre = currentMetre(state);
   const [bar, beat] = [barTicks(metre), beatTicks(metre)];
   const base = Math.floor(from / bar) * bar;
   const first = base + Math.floor((from - base) / beat) * beat;
