@@ -44,7 +44,7 @@ const inside = (parent, rooms) =>
 
 // The rooms of the interface, from the ground up. Each may use what stands below it, none what
 // stands above or beside it, but for the gathering panels and what is said here.
-const GROUND = ["controls", "geometry", "saving"];
+const GROUND = ["person", "controls", "geometry", "saving"];
 const STATE = [...GROUND, "state"];
 const MIDDLE = ["session", "paint", "library"];
 const PANELS = [
@@ -96,7 +96,7 @@ module.exports = {
       from: { path: "^src/", pathNot: "^src/core/index\\.test\\.ts$" },
       to: { path: "^src/core/index\\.ts$" },
     },
-    ...GROUND.map((name) => room(name, [])),
+    ...GROUND.map((name) => room(name, name === "controls" ? ["person"] : [])),
     room("state", GROUND),
     ...MIDDLE.map((name) => room(name, STATE)),
     room("commands", [...STATE, "session"]),

@@ -121,7 +121,7 @@ await withBrowser(4768, async (context) => {
   await cdp.send("Performance.enable");
   await take.getByText("Reed bass", { exact: true }).first().click();
   await take.evaluate(() => {
-    const key = "hailstep-play";
+    const key = "hailstep-settings";
     const kept = JSON.parse(localStorage.getItem(key) ?? "{}");
     localStorage.setItem(key, JSON.stringify({ ...kept, record: "take", countIn: 0 }));
   });

@@ -23,7 +23,10 @@ async function check(page: Page, covered: string[] = []): Promise<void> {
 for (const theme of ["overcast", "slate"] as const) {
   test.describe(`in the ${theme} theme`, () => {
     test.beforeEach(async ({ page }) => {
-      await page.addInitScript((t) => localStorage.setItem("hailstep-theme", t), theme);
+      await page.addInitScript(
+        (t) => localStorage.setItem("hailstep-settings", JSON.stringify({ theme: t })),
+        theme,
+      );
     });
 
     test("the library has no serious barrier", async ({ page }) => {

@@ -20,7 +20,10 @@ const browser = await chromium.launch({
 async function open(theme, name, viewport = { width: 1280, height: 800 }) {
   const context = await browser.newContext({ baseURL: server.url, viewport });
   const page = await context.newPage();
-  await page.addInitScript((t) => localStorage.setItem("hailstep-theme", t), theme);
+  await page.addInitScript(
+    (t) => localStorage.setItem("hailstep-settings", JSON.stringify({ theme: t })),
+    theme,
+  );
   await page.goto("/");
   if (name) {
     await page.getByRole("link", { name: `Open ${name}` }).click();

@@ -5,7 +5,7 @@ import "@fontsource-variable/instrument-sans";
 import "@fontsource-variable/spline-sans-mono";
 import "./globals.css";
 import { Toasts } from "@/ui/controls/toasts";
-import { THEME_SCRIPT } from "@/ui/controls/theme-script";
+import { THEME_SCRIPT } from "@/ui/person/theme-script";
 
 export const metadata: Metadata = {
   title: { default: "Hailstep", template: "%s · Hailstep" },

@@ -15,7 +15,6 @@ export { type MidiMessage, MidiStream, midiBytes } from "./midi-stream";
 export {
   type LoopOf,
   OVER_END,
-  type OverEnd,
   type Placed,
   inLine,
   placeInLoop,

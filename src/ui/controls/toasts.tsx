@@ -1,6 +1,6 @@
 "use client";
 import { Toaster } from "sonner";
-import { useTheme } from "./theme";
+import { useTheme } from "../person/theme";
 
 /** Short messages, at the bottom, clear of the transport and the bench. */
 export function Toasts() {

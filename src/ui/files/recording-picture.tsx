@@ -4,7 +4,7 @@ import type { Bpm, Seconds } from "@/core/base";
 import { type Metre, PPQ, barTicks, beatTicks, beatsInBar } from "@/core/time";
 import { prepareCanvas } from "../controls/canvas";
 import { readInks } from "../controls/colours";
-import { useTheme } from "../controls/theme";
+import { useTheme } from "../person/theme";
 import { useSize } from "../controls/use-size";
 import type { Hits } from "../commands/files/listening";
 

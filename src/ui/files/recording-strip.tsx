@@ -8,7 +8,7 @@ import { type Recording, metreOf, patternOf, patternTicks } from "@/core/score";
 import { barsHeard } from "@/core/listen";
 import { prepareCanvas } from "../controls/canvas";
 import { readInks } from "../controls/colours";
-import { useTheme } from "../controls/theme";
+import { useTheme } from "../person/theme";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { tickOf, xOf } from "../geometry/view";
 import { useDesk, useSession } from "../session/context";

@@ -7,7 +7,7 @@ import * as edits from "@/core/edits";
 import { type Note, patternOf, patternTicks } from "@/core/score";
 import { useDesk, useSession } from "../session/context";
 import { currentPart, currentPlace, heardCurrent } from "../state/current";
-import { useTheme } from "../controls/theme";
+import { useTheme } from "../person/theme";
 import { prepareCanvas } from "../controls/canvas";
 import { readInks, trackInk } from "../controls/colours";
 import { useTimeView } from "../session/time-view";

@@ -5,7 +5,7 @@ import { useEffect, useRef, useState, type DragEvent } from "react";
 import { toast } from "sonner";
 import { type ProjectCard as CardData, headOf } from "@/core/stored";
 import { api, type LibraryView } from "../saving/api";
-import { toggleTheme, useTheme } from "../controls/theme";
+import { toggleTheme, useTheme } from "../person/theme";
 import { CardGrid } from "./card-grid";
 import { ProjectCard } from "./project-card";
 import { useCards } from "./use-cards";

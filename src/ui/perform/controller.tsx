@@ -16,7 +16,7 @@ const PADS = [36, 38, 42, 46, 39, 45, 50, 49];
 
 /** The simulated controller: keys, pads, wheel, pedal, and a file it plays, all as MIDI bytes. */
 export function Controller() {
-  const open = useSession((s) => s.play.controllerOpen);
+  const open = useSession((s) => s.perform.controllerOpen);
   return open ? <Panel /> : null;
 }
 
@@ -154,7 +154,7 @@ function Panel() {
       <button
         className="btn btn-ghost btn-xs ml-auto h-[24px] min-h-0"
         aria-label="Close the simulated controller"
-        onClick={() => store.getState().setPlay({ controllerOpen: false })}
+        onClick={() => store.getState().setPerform({ controllerOpen: false })}
       >
         <X size={14} />
       </button>

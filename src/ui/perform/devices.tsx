@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { Popover } from "../controls/popover";
 import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
+import { useSettings, setSettings } from "../person/settings";
 import { askForMidi, useMidiState } from "./use-midi";
 
 /** MIDI inputs: which there are, which speaks, which is listened to; and the simulated controller. */
@@ -34,9 +35,9 @@ function List() {
   const desk = useDesk();
   const { store } = desk;
   const { midi, open, problem } = useMidiState();
-  const settings = useSession((s) => s.play.settings);
-  const shown = useSession((s) => s.play.controllerOpen);
-  const change = store.getState().setPlaySettings;
+  const settings = useSettings();
+  const shown = useSession((s) => s.perform.controllerOpen);
+  const change = setSettings;
   const now = useNow();
   return (
     <>
@@ -106,7 +107,7 @@ function List() {
       <button
         className="btn btn-sm"
         aria-pressed={shown}
-        onClick={() => store.getState().setPlay({ controllerOpen: !shown })}
+        onClick={() => store.getState().setPerform({ controllerOpen: !shown })}
       >
         {shown ? "Close the simulated controller" : "Open the simulated controller"}
       </button>

@@ -1,4 +1,4 @@
-import { describe, expect, it } from "vitest";
+import { afterEach, describe, expect, it } from "vitest";
 import * as edits from "@/core/edits";
 import { createProject, partOf } from "@/core/score";
 import { type KeyLayout, PIANO_PLACES, keyPlaces } from "@/core/perform";
@@ -7,8 +7,10 @@ import { releaseKeys } from "../commands/perform/keys";
 import { Player } from "../session/player";
 import { createSession } from "../state/store";
 import { KEYS, commandOf, surfaceDown, surfaceUp } from "./entry-keys";
+import { resetSettings, setSettings } from "../person/settings";
 
 const BASS = { pattern: "a", track: "bass" };
+afterEach(resetSettings);
 
 /** A sound engine that writes down which notes are held, and a loop that stands where the test says. */
 function setUp(mode: "play" | "notes" = "notes", { inKey = false, track = "bass" } = {}) {
@@ -136,7 +138,7 @@ describe("the keys of step entry", () => {
 describe("the keys of playing", () => {
   it("sound as long as they are held, at the velocity set, with shift as an accent", () => {
     const { store, down, up, held, heard, notes } = setUp("play");
-    store.getState().setPlaySettings({ velocity: 70 });
+    setSettings({ velocity: 70 });
     down("KeyA");
     down("KeyD", { shiftKey: true });
     down("KeyA", { repeat: true });
@@ -152,7 +154,7 @@ describe("the keys of playing", () => {
     const { store, down, up, held } = setUp("play");
     down("KeyA");
     store.getState().setTrack("drums");
-    store.getState().setPlaySettings({ layout: "scale rows" });
+    setSettings({ layout: "scale rows" });
     store.getState().setEntry({ low: 84 });
     expect(held).toEqual(["bass 48"]);
     down("KeyZ");
@@ -220,7 +222,7 @@ describe("the keys of playing", () => {
   it("in rows of the scale are all right, and a chord has one shape everywhere", () => {
     const { store, down, heard } = setUp("play");
     store.getState().edit("Key", (p) => edits.setKey(p, { root: 2, scale: "dorian" }));
-    store.getState().setPlaySettings({ layout: "scale rows", rowStep: 2 });
+    setSettings({ layout: "scale rows", rowStep: 2 });
     for (const { code } of keyPlaces("scale rows")) down(code);
     const dorian = [2, 4, 5, 7, 9, 11, 0];
     expect(heard.every(({ pitch }) => dorian.includes(pitch % 12))).toBe(true);
@@ -233,7 +235,7 @@ describe("the keys of playing", () => {
 
   it("as pads play the kit's lanes from the lower left", () => {
     const { store, down, heard } = setUp("play", { track: "drums" });
-    store.getState().setPlaySettings({ layout: "pads" });
+    setSettings({ layout: "pads" });
     const lanes = store.getState().project.tracks[0]!.lanes.map((lane) => lane.pitch);
     for (const code of ["KeyZ", "KeyX", "KeyA"]) down(code);
     expect(heard.map((h) => h.pitch)).toEqual([lanes[0], lanes[1], lanes[4]]);

@@ -28,6 +28,7 @@ import { useDesk, useSession } from "../session/context";
 import type { Desk } from "../session/desk";
 import type { Entry } from "../state/entry";
 import type { Session, SessionStore } from "../state/store";
+import { setSettings, settings } from "../person/settings";
 
 /** What plays by the computer's keyboard, as the player knows it. */
 export const KEYS = "keys";
@@ -95,12 +96,12 @@ const HELD: Readonly<Record<string, Hold>> = {
 const NEXT_MODE = { play: "notes", notes: "tap", tap: "pitches", pitches: "notes" } as const;
 
 function louder(s: Session, by: 1 | -1): void {
-  s.setPlaySettings({ velocity: nextDynamic(s.play.settings.velocity, by) });
+  setSettings({ velocity: nextDynamic(settings().velocity, by) });
 }
 
 function layoutBy(s: Session, by: 1 | -1): void {
-  const at = KEY_LAYOUTS.indexOf(s.play.settings.layout) + by;
-  s.setPlaySettings({ layout: KEY_LAYOUTS[(at + KEY_LAYOUTS.length) % KEY_LAYOUTS.length]! });
+  const at = KEY_LAYOUTS.indexOf(settings().layout) + by;
+  setSettings({ layout: KEY_LAYOUTS[(at + KEY_LAYOUTS.length) % KEY_LAYOUTS.length]! });
 }
 
 const LETTERS = /^(Key[A-Z]|Digit\d|Semicolon|Quote|Minus|Equal)$/;
@@ -118,17 +119,17 @@ export function surfaceDown(
 ): boolean {
   const { store } = desk;
   const state = store.getState();
-  const { entry, play } = state;
+  const { entry } = state;
   if (!entry) return false;
   const playing = entry.mode === "play";
   const { code, shiftKey, repeat, timeStamp } = event;
   // Shift is an accent while playing; elsewhere it belongs to the sheet.
   if (shiftKey && !playing) return false;
-  const place = keyAt(playing ? play.settings.layout : "piano", code);
+  const place = keyAt(playing ? settings().layout : "piano", code);
   if (place) {
     if (repeat) return true;
     const pitch = pitchAt(state, place);
-    const plain = playing ? play.settings.velocity : entry.velocity;
+    const plain = playing ? settings().velocity : entry.velocity;
     const velocity = shiftKey ? Math.min(127, plain + ACCENT) : plain;
     if (pitch !== null) keyDown(desk, KEYS, code, { pitch, velocity, time: timeStamp });
     return true;

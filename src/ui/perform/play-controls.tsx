@@ -9,6 +9,7 @@ import { useDesk, useSession } from "../session/context";
 import { Dynamics } from "./dynamics";
 import { KEYS } from "./entry-keys";
 import { Octave } from "./octave";
+import { useSettings, setSettings } from "../person/settings";
 import { useChordNow } from "./use-played";
 
 const LABELS: Readonly<Record<KeyLayout, string>> = {
@@ -22,9 +23,9 @@ const LABELS: Readonly<Record<KeyLayout, string>> = {
 export function PlayControls() {
   const desk = useDesk();
   const { store, player } = desk;
-  const settings = useSession((s) => s.play.settings);
+  const settings = useSettings();
   const inScale = useSession((s) => s.inScale);
-  const change = store.getState().setPlaySettings;
+  const change = setSettings;
   const chord = useChordNow();
   const sustained = useSyncExternalStore(
     player.watch,

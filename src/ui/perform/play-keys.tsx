@@ -8,6 +8,7 @@ import { keyDown, keyUp, pitchAt } from "../commands/perform/keys";
 import { Piano } from "../controls/piano";
 import { fingerOf, touchVelocity } from "../controls/touch";
 import { useDesk, useSession } from "../session/context";
+import { useSetting, settings } from "../person/settings";
 import { useChordNow, useDown } from "./use-played";
 
 /** What plays by pointer and fingers, as the player knows it. */
@@ -21,7 +22,7 @@ export const letterOf = (code: string): string =>
 export function PlayKeys() {
   const kit = useSession(onKit);
   const playing = useSession((s) => s.entry?.mode === "play");
-  const layout = useSession((s) => s.play.settings.layout);
+  const layout = useSetting("layout");
   const how = playing ? layout : kit ? "pads" : "piano";
   if (kit || how === "pads")
     return <Pads sixteen={how === "pads" && playing} layout={playing ? layout : "piano"} />;
@@ -54,7 +55,7 @@ function Keys({ wide }: { wide: boolean }) {
       mark={(p) => (inKey(key, p) ? (p % 12 === key.root ? "root" : "in") : null)}
       caption={caption}
       onDown={(touched, velocity, finger, time) => {
-        const { layout } = desk.store.getState().play.settings;
+        const { layout } = settings();
         const pitch = pitchAt(desk.store.getState(), { row: 0, column: 0, index: touched - low });
         // Elsewhere than on a piano the key is what it shows.
         const sounds = layout.endsWith("piano") ? (pitch ?? touched) : touched;

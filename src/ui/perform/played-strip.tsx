@@ -14,7 +14,7 @@ import {
 } from "../commands/perform/played";
 import { prepareCanvas } from "../controls/canvas";
 import { readInks, trackInk } from "../controls/colours";
-import { useTheme } from "../controls/theme";
+import { useTheme } from "../person/theme";
 import { useSize } from "../controls/use-size";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { notesBetween, xOfPlayed, type PlayedLine } from "../geometry/played-line";
@@ -34,7 +34,7 @@ interface Range {
 export function PlayedStrip() {
   const line = usePlayedLine();
   // It is there before the first note: the sheet would move under the hand that plays it.
-  const ready = useSession((s) => s.entry?.mode === "play" || s.play.recording !== null);
+  const ready = useSession((s) => s.entry?.mode === "play" || s.perform.recording !== null);
   return line.spans.length > 0 || ready ? <Strip line={line} /> : null;
 }
 

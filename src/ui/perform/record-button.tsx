@@ -9,7 +9,7 @@ import { RecordSettings } from "./record-settings";
 /** Record, and how it is done behind a small arrow beside it. */
 export function RecordButton() {
   const desk = useDesk();
-  const recording = useSession((s) => s.play.recording !== null);
+  const recording = useSession((s) => s.perform.recording !== null);
   const any = useSession((s) => s.track !== "");
   const [open, setOpen] = useState(false);
   return (

@@ -5,7 +5,13 @@ import { Choice } from "../controls/choice";
 import { SliderField } from "../controls/slider-field";
 import { Toggle } from "../controls/toggle";
 import { useDesk, useSession } from "../session/context";
-import { CLICK_WHEN, RECORD_MODES } from "../saving/play-settings";
+import {
+  CLICK_PARTS,
+  CLICK_WHEN,
+  RECORD_MODES,
+  setSettings,
+  useSettings,
+} from "../person/settings";
 import { TapAlong } from "./tap-along";
 
 const MODE_WORDS = {
@@ -26,10 +32,10 @@ const WHEN_WORDS = {
 /** How recording and its metronome work. */
 export function RecordSettings() {
   const { store } = useDesk();
-  const settings = useSession((s) => s.play.settings);
+  const settings = useSettings();
   // The button beside play is the quick way to “always”.
   const click = useSession((s) => s.click);
-  const change = store.getState().setPlaySettings;
+  const change = setSettings;
   const option = "h-[26px] border-transparent px-2 whitespace-nowrap";
   return (
     <>
@@ -115,8 +121,11 @@ export function RecordSettings() {
           label="Clicks to a beat"
           optionClass={option}
           value={String(settings.clickParts)}
-          options={["1", "2", "3", "4"].map((value) => ({ value, shown: value }))}
-          onChange={(parts) => change({ clickParts: Number(parts) })}
+          options={CLICK_PARTS.map((parts) => ({ value: String(parts), shown: String(parts) }))}
+          onChange={(shown) => {
+            const parts = CLICK_PARTS.find((one) => String(one) === shown);
+            if (parts) change({ clickParts: parts });
+          }}
         />
       </Row>
       <SliderField

@@ -2,7 +2,8 @@
 import { useEffect, useRef, useState } from "react";
 import { tapOffset } from "@/core/perform";
 import { ValueField } from "../controls/value-field";
-import { useDesk, useSession } from "../session/context";
+import { useSetting, setSettings } from "../person/settings";
+import { useDesk } from "../session/context";
 
 const CLICKS = 12;
 const GAP_MS = 600;
@@ -10,7 +11,7 @@ const GAP_MS = 600;
 /** Latency: known by number, or measured by tapping along with clicks. */
 export function TapAlong() {
   const { store, engine } = useDesk();
-  const latency = useSession((s) => s.play.settings.latency);
+  const latency = useSetting("latency");
   const [said, setSaid] = useState("");
   const [running, setRunning] = useState(false);
   const taps = useRef<number[]>([]);
@@ -37,7 +38,7 @@ export function TapAlong() {
             return;
           }
           const ms = Math.round(Math.min(500, Math.max(-200, found.ms)));
-          store.getState().setPlaySettings({ latency: ms });
+          setSettings({ latency: ms });
           setSaid(`${found.taps} taps, ${found.ms} ms in the middle, ±${found.spread} ms`);
         },
         clicks.at(-1)! - performance.now() + GAP_MS,
@@ -59,7 +60,7 @@ export function TapAlong() {
           max={500}
           reset={0}
           format={(v) => `${v} ms`}
-          onChange={(ms) => store.getState().setPlaySettings({ latency: Math.round(ms) })}
+          onChange={(ms) => setSettings({ latency: Math.round(ms) })}
         />
         {running ? (
           <button

@@ -5,8 +5,9 @@ import { MidiIn, type MidiPort } from "@/input/midi-in";
 import { SimulatedController } from "@/input/simulated";
 import { NoMidi, openWebMidi } from "@/input/web-midi";
 import { keyDown, keyUp, releaseKeys } from "../commands/perform/keys";
-import { useDesk, useSession } from "../session/context";
+import { useDesk } from "../session/context";
 import type { Desk } from "../session/desk";
+import { setSettings, useSetting } from "../person/settings";
 import { Watchers } from "../session/watchers";
 
 /** MIDI on a page: its inputs, the simulated one among them, and what came of asking for it. */
@@ -77,16 +78,15 @@ function hear(desk: Desk, message: MidiMessage, port: MidiPort, time: number): v
 /** Asks for the machine's MIDI inputs; what keeps them away is said. */
 export async function askForMidi(desk: Desk): Promise<void> {
   const state = stateOf(desk);
-  const { setPlaySettings } = desk.store.getState();
   try {
     closeWeb?.();
     closeWeb = await openWebMidi(state.midi);
     Object.assign(state, { open: true, problem: "" });
-    setPlaySettings({ midi: true });
+    setSettings({ midi: true });
   } catch (error) {
     if (!(error instanceof NoMidi)) throw error;
     Object.assign(state, { open: false, problem: error.message });
-    setPlaySettings({ midi: false });
+    setSettings({ midi: false });
   }
   state.watchers.changed();
 }
@@ -94,9 +94,9 @@ export async function askForMidi(desk: Desk): Promise<void> {
 /** Listens to the devices while a project is open: the simulated one always, others once they were asked for. */
 export function useMidi(): void {
   const desk = useDesk();
-  const input = useSession((s) => s.play.settings.midiInput);
-  const channel = useSession((s) => s.play.settings.midiChannel);
-  const wanted = useSession((s) => s.play.settings.midi);
+  const input = useSetting("midiInput");
+  const channel = useSetting("midiChannel");
+  const wanted = useSetting("midi");
   useEffect(() => {
     const state = stateOf(desk);
     state.midi.plug(state.controller);

@@ -7,7 +7,7 @@ import { nanoid } from "nanoid";
 import { Engine } from "@/audio/engine";
 import { sectionsOf } from "@/core/score";
 import type { StoredProject } from "@/core/stored";
-import { loadPlaySettings } from "../saving/play-settings";
+import { settings, watchSettings } from "../person/settings";
 import { loadUser } from "../saving/user";
 import type { Desk } from "./desk";
 import { exposeProbe } from "./probe";
@@ -82,13 +82,13 @@ export function SessionProvider({
       heard = heardProject(now);
       if (heard !== last) engine.refresh();
       if (now.notice && now.notice !== before.notice) toast.error(now.notice.text);
-      if (now.play !== before.play || now.click !== before.click) tuneMetronome(engine, now);
+      if (now.perform !== before.perform || now.click !== before.click) tuneMetronome(engine, now);
       followPlaying(engine, now, before);
     });
     engine.prepare();
-    const settings = loadPlaySettings();
-    store.getState().setPlay({ settings });
-    store.getState().setHearing({ click: settings.clickWhen === "always" });
+    const stopTuning = watchSettings(() => tuneMetronome(engine, store.getState()));
+    store.getState().setHearing({ click: settings().clickWhen === "always" });
+    tuneMetronome(engine, store.getState());
     void loadUser();
     const key = `${stored.id}/${tabId()}`;
     const stopKeeping = keepsHistory(store, stored.id, key);
@@ -101,6 +101,7 @@ export function SessionProvider({
       player.release();
       store.getState().setHearing({ playing: false });
       stopWatching();
+      stopTuning();
       stopKeeping();
       saver.close();
       stopRemembering();
@@ -136,15 +137,16 @@ function songTick({ project, section, songStart, songLoop }: Session): number {
 }
 
 /** When and how the metronome is heard, and what is known of the player's devices. */
-function tuneMetronome(engine: Engine, { click, play: { settings, recording } }: Session): void {
-  engine.click = click || (settings.clickWhen === "recording" && recording !== null);
+function tuneMetronome(engine: Engine, { click, perform }: Session): void {
+  const { clickWhen, clickSound, clickLevel, clickAccent, clickParts, latency } = settings();
+  engine.click = click || (clickWhen === "recording" && perform.recording !== null);
   engine.metronome = {
-    sound: settings.clickSound,
-    level: settings.clickLevel,
-    accent: settings.clickAccent,
-    parts: settings.clickParts,
+    sound: clickSound,
+    level: clickLevel,
+    accent: clickAccent,
+    parts: clickParts,
   };
-  engine.inputLatency = settings.latency;
+  engine.inputLatency = latency;
 }
 
 /** Stays the same over a reload of this tab, differs between tabs. */

@@ -6,7 +6,7 @@ import { heardPart } from "@/core/transforms";
 import { scrollBy, scrollTo } from "../commands/notes/time";
 import { prepareCanvas } from "../controls/canvas";
 import { readInks, trackInk } from "../controls/colours";
-import { useTheme } from "../controls/theme";
+import { useTheme } from "../person/theme";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { PAD } from "../geometry/view";
 import { useDesk, useSession } from "../session/context";

@@ -20,7 +20,7 @@ import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
 import { currentPart, currentStretch, heardProject } from "../state/current";
 import type { Stretch } from "../state/selected";
-import { useTheme } from "../controls/theme";
+import { useTheme } from "../person/theme";
 import { changedBands } from "../paint/bands";
 import { isOtherSize, prepareCanvas } from "../controls/canvas";
 import { drawSheet } from "../paint/draw";

@@ -9,7 +9,7 @@ import { record, step } from "./history";
 import { rootIn } from "../geometry/pitch-window";
 import type { IdeasSlice } from "./ideas";
 import { windowsFor, type LookSlice } from "./look";
-import type { PlaySlice } from "./perform";
+import type { PerformSlice } from "./perform";
 import type { ProjectSlice } from "./project";
 import { selecting, type SelectedSlice, type Touched, type WithSelection } from "./selected";
 import type { ToolsSlice } from "./tools";
@@ -60,7 +60,7 @@ export type Session = ProjectSlice &
   ArrangingSlice &
   EntrySlice &
   IdeasSlice &
-  PlaySlice &
+  PerformSlice &
   Editing;
 
 /** The actions that change several slices at once. */

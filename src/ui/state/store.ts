@@ -6,7 +6,7 @@ import { entrySlice } from "./entry";
 import { hearingSlice } from "./hearing";
 import { ideasSlice } from "./ideas";
 import { lookSlice } from "./look";
-import { playSlice } from "./perform";
+import { performSlice } from "./perform";
 import { projectSlice } from "./project";
 import { selectedSlice } from "./selected";
 import { toolsSlice } from "./tools";
@@ -26,6 +26,6 @@ export const createSession = (id: string, project: Project): SessionStore =>
     ...arrangingSlice(set),
     ...entrySlice(set, get),
     ...ideasSlice(set, get),
-    ...playSlice(set, get),
+    ...performSlice(set, get),
     ...editing(set, get),
   }));

@@ -21,7 +21,7 @@ import { LIMITS, metreOf, songBar, tickInPattern } from "@/core/score";
 import { openPalette } from "../actions/palette";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
-import { toggleTheme, useTheme } from "../controls/theme";
+import { toggleTheme, useTheme } from "../person/theme";
 import { LevelMeter } from "../session/level-meter";
 import { Devices } from "../perform/devices";
 import { RecordButton } from "../perform/record-button";

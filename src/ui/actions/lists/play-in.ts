@@ -57,8 +57,8 @@ export const PLAY_IN = actions("Play in", [
     label: "Simulated controller on or off",
     words: "midi device keyboard",
     run: (store) => {
-      const { play, setPlay } = store.getState();
-      setPlay({ controllerOpen: !play.controllerOpen });
+      const { perform, setPerform } = store.getState();
+      setPerform({ controllerOpen: !perform.controllerOpen });
     },
   },
 ]);

@@ -1,6 +1,6 @@
 import { fitTime, scrollBy, showBeat, zoomBy } from "../../commands/notes/time";
 import { scrollOctave } from "../../commands/notes/rows";
-import { toggleTheme } from "../../controls/theme";
+import { toggleTheme } from "../../person/theme";
 import { PROFILES, type ProfileKind } from "../../geometry/profiles";
 import type { SessionStore } from "../../state/store";
 import type { BenchTab } from "../../state/tools";

@@ -3,7 +3,7 @@ import type { ApexOptions } from "apexcharts";
 import ReactApexChart from "react-apexcharts";
 import type { Timing } from "@/core/analysis";
 import { readInks } from "../../controls/colours";
-import { useTheme } from "../../controls/theme";
+import { useTheme } from "../../person/theme";
 
 /** Drift of each hit in ms over its place in the part, in quarter notes. Late is up. */
 export default function TimingChart({ timing, ink }: { timing: Timing; ink: number }) {

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useRef, useState, type PointerEvent } from "react";
 import { renderPad } from "@/audio/pads/render";
 import { loadSample, type Decoded } from "@/audio/pads/samples";
 import { type KitShape, PLAIN_KIT, type PadShape, plainPad } from "@/core/score";
-import { useTheme } from "../../controls/theme";
+import { useTheme } from "../../person/theme";
 import { prepareCanvas } from "../../controls/canvas";
 import { readInks } from "../../controls/colours";
 

@@ -7,6 +7,7 @@ import type { Session } from "../../state/editing";
 import type { SoundDesk } from "../../session/desk";
 import { heardLine, exportSound, rateOf, type MadeFile, type Running } from "./export-sound";
 import { asFile } from "./export";
+import { settings, setSettings } from "../../person/settings";
 
 /** What is to be exported: a format, how much, and the answers to its questions. */
 export interface ExportWish {
@@ -72,8 +73,6 @@ export function shownQuestions({
   });
 }
 
-const KEPT = "hailstep-export";
-
 /** A wish for a format, as it was last or as usual; with how much can be had of it now. */
 export function wishFor(state: Session, format: string, before?: ExportWish): ExportWish {
   const { asks } = FORMATS[format]!;
@@ -90,24 +89,11 @@ export function wishFor(state: Session, format: string, before?: ExportWish): Ex
   return { format, extent, answers };
 }
 
-/** The last wish of this browser; null where there was none. */
+/** The last wish of this browser; null where there was none, or none that has a meaning now. */
 export function lastWish(state: Session): ExportWish | null {
-  try {
-    const kept = JSON.parse(localStorage.getItem(KEPT) ?? "null") as Partial<ExportWish> | null;
-    if (!kept || typeof kept.format !== "string" || !FORMATS[kept.format]?.asks) return null;
-    const answers = typeof kept.answers === "object" ? { ...kept.answers } : {};
-    return wishFor(state, kept.format, { format: kept.format, extent: kept.extent!, answers });
-  } catch {
-    return null;
-  }
-}
-
-function keep(wish: ExportWish): void {
-  try {
-    localStorage.setItem(KEPT, JSON.stringify(wish));
-  } catch {
-    // Full, or not allowed: then the next export begins with the usual.
-  }
+  const { lastExport } = settings();
+  if (!lastExport || !FORMATS[lastExport.format]?.asks) return null;
+  return wishFor(state, lastExport.format, lastExport as ExportWish);
 }
 
 /** What a file of sound will be: its length in seconds and bytes, tails not counted. Null for others. */
@@ -134,7 +120,7 @@ export async function makeFile(
   const { format, extent, answers } = wish;
   const { asks, sound } = FORMATS[format]!;
   asks!.schema.validateSync(answers, { strict: true });
-  keep(wish);
+  setSettings({ lastExport: { ...wish } });
   const current = currentOf(state);
   if (!sound) return asFile(state, format, asks!.options!(answers, extent, current), answers);
   const cores = navigator.hardwareConcurrency || 2;

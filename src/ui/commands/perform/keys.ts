@@ -6,6 +6,7 @@ import type { Session, SessionStore } from "../../state/store";
 import { DYNAMICS, onKit, press, settle } from "./entry";
 import { togglePlay } from "../transport/play";
 import { endTap, givePitch, tapAt } from "./taps";
+import { settings } from "../../person/settings";
 
 /** An accent is louder by so much. */
 export const ACCENT = 28;
@@ -23,9 +24,9 @@ function pressedOf(store: SessionStore): Map<string, string | null> {
 
 /** What a key of the surface sounds on the current track: a pitch or a pad; null where it has none. */
 export function pitchAt(state: Session, place: Pick<KeyPlace, "row" | "column" | "index">) {
-  const { entry, play, project, track, inScale } = state;
+  const { entry, project, track, inScale } = state;
   if (!track) return null;
-  const { layout, rowStep } = play.settings;
+  const { layout, rowStep } = settings();
   // Notes are entered and tapped on a piano, or the pads of a kit.
   const how = entry && entry.mode !== "play" ? "piano" : layout;
   // A kit has its lanes in order, however the keys lie.

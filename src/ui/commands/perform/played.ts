@@ -31,6 +31,7 @@ import { togglePlay } from "../transport/play";
 import type { Desk } from "../../session/desk";
 import type { Session } from "../../state/store";
 import { currentMetre } from "../../state/current";
+import { settings } from "../../person/settings";
 
 /** A wheel moved so little before the first note, or after the last, belongs to them. */
 const BEFORE_MS = 400;
@@ -89,7 +90,7 @@ const lineFrom = (
 /** Notes where they were played in the current pattern's loop; those of no loop from the caret's beat on. */
 function whereFitting(state: Session, project: Project, notes: readonly PlayedNote[]): Put[] {
   const pattern = patternOf(project, state.pattern);
-  const { over } = state.play.settings;
+  const { over } = settings();
   const free = notes.filter((note) => note.loop?.pattern !== pattern.id);
   const first = free[0];
   return [...byTrack(state, notes)].map(([id, own]) => {

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import * as edits from "@/core/edits";
 import { type Project, createProject, makeNote, partOf, trackOf } from "@/core/score";
-import type { RecordMode } from "../../saving/play-settings";
+import type { RecordMode } from "../../person/settings";
 import { Player } from "../../session/player";
 import { createSession } from "../../state/store";
 import {
@@ -14,6 +14,7 @@ import {
   takeLastRound,
 } from "./played";
 import { toggleRecord, undoRound } from "./record";
+import { resetSettings, setSettings } from "../../person/settings";
 
 const BASS = { pattern: "a", track: "bass" };
 const DRUMS = { pattern: "a", track: "drums" };
@@ -23,7 +24,10 @@ const MS = 500 / 960;
 beforeEach(() =>
   vi.useFakeTimers({ toFake: ["setInterval", "clearInterval", "performance", "Date"] }),
 );
-afterEach(() => vi.useRealTimers());
+afterEach(() => {
+  vi.useRealTimers();
+  resetSettings();
+});
 
 /**
  * A session whose loop stands where the test says. A time of the page's clock is a tick: `go` moves both, and
@@ -35,9 +39,7 @@ async function setUp(
   countIn: 0 | 1 | 2 = 0,
 ) {
   const store = createSession("x", project);
-  store
-    .getState()
-    .setPlay({ settings: { ...store.getState().play.settings, record: mode, countIn } });
+  setSettings({ record: mode, countIn });
   store.getState().setTrack("bass");
   let zero = 0;
   const engine = {
@@ -149,7 +151,7 @@ describe("overdub", () => {
       ["cut", 480],
     ] as const) {
       const { desk, store, press, lift, notes } = await setUp("overdub");
-      store.getState().setPlay({ settings: { ...store.getState().play.settings, over } });
+      setSettings({ over });
       await toggleRecord(desk);
       press(48, 3360);
       lift(48, 3360 + 960);
@@ -171,7 +173,7 @@ describe("overdub", () => {
     hit(48, 3840);
     press(50, 3840 + 960);
     now().setHearing({ playing: false });
-    expect(now().play.recording).toBeNull();
+    expect(now().perform.recording).toBeNull();
     expect(notes()).toHaveLength(2);
   });
 
@@ -181,7 +183,7 @@ describe("overdub", () => {
     hit(48, 0);
     hit(50, 3840 + 480);
     undoRound(desk);
-    expect([notes().length, now().play.recording !== null]).toEqual([1, true]);
+    expect([notes().length, now().perform.recording !== null]).toEqual([1, true]);
     hit(52, 3840 + 960);
     expect(notes().map(([, , pitch]) => pitch)).toEqual([48, 52]);
     undoRound(desk);
@@ -307,7 +309,7 @@ describe("a take", () => {
 
   it("without lengthening puts its last round into the loop", async () => {
     const { desk, store, hit, notes } = await setUp("take");
-    store.getState().setPlay({ settings: { ...store.getState().play.settings, lengthen: false } });
+    setSettings({ lengthen: false });
     await toggleRecord(desk);
     hit(50, 480);
     hit(51, 3840 + 960);

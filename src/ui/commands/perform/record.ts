@@ -25,6 +25,7 @@ import { currentTicks } from "../../state/current";
 import type { Desk } from "../../session/desk";
 import { wallClock, type PlayEvent } from "../../session/player";
 import { playFrom } from "../transport/play";
+import { settings } from "../../person/settings";
 
 /** How often what is played over is cleared and bends are written, in ms. */
 const STEP_MS = 80;
@@ -43,17 +44,8 @@ export async function toggleRecord(desk: Desk): Promise<void> {
     recorder.finish();
     return;
   }
-  const {
-    track,
-    play,
-    playStart,
-    pattern,
-    plays: what,
-    patternLoop,
-    setHearing,
-  } = store.getState();
+  const { track, playStart, pattern, plays: what, patternLoop, setHearing } = store.getState();
   if (!track || starting.has(store)) return;
-  const { settings } = play;
   let from = playStart;
   // What is recorded goes into a pattern's rounds: the whole of it plays, and by itself.
   if (engine.isPlaying && what === "pattern" && patternLoop?.pattern !== pattern) {
@@ -63,7 +55,7 @@ export async function toggleRecord(desk: Desk): Promise<void> {
   } else {
     from = Math.min(playStart, currentTicks(store.getState()) - 1);
     starting.add(store);
-    const plays = await playFrom(desk, from, settings.countIn).finally(() =>
+    const plays = await playFrom(desk, from, settings().countIn).finally(() =>
       starting.delete(store),
     );
     if (!plays) return;
@@ -112,11 +104,11 @@ class Recorder {
     private readonly from: number,
   ) {
     const { store, engine, player } = desk;
-    const { play, pattern, setPlay } = store.getState();
+    const { pattern, setPerform } = store.getState();
     this.run = engine.runs;
-    this.mode = play.settings.record;
+    this.mode = settings().record;
     this.pattern = pattern;
-    setPlay({ recording: this.mode });
+    setPerform({ recording: this.mode });
     this.stops.push(player.listen((event) => this.hear(event)));
     const timer = setInterval(() => this.step(), STEP_MS);
     this.stops.push(() => clearInterval(timer));
@@ -139,8 +131,8 @@ class Recorder {
     for (const stop of this.stops) stop();
     const { store } = this.desk;
     going.delete(store);
-    const { setPlay, say } = store.getState();
-    setPlay({ recording: null });
+    const { setPerform, say } = store.getState();
+    setPerform({ recording: null });
     say(
       this.count > 0 ? `${plural(this.count, "note")} recorded` : "Recording ended: nothing played",
     );
@@ -193,7 +185,7 @@ class Recorder {
     this.held.delete(played);
     const loop = place && this.loopOf(played);
     if (!loop) return;
-    const { over } = this.desk.store.getState().play.settings;
+    const { over } = settings();
     const held = played.ticks ?? msToTicks((at ?? played.at) - played.at, played.loop!.bpm);
     const placed = placeInLoop(loop, { ...played, ticks: Math.max(1, held) }, over);
     if (!placed) return;
@@ -309,7 +301,7 @@ class Recorder {
   /** A take is written as a whole: into a part that it lengthens, or its last round into the loop. */
   private putTake(): void {
     const { store } = this.desk;
-    const { lengthen, over } = store.getState().play.settings;
+    const { lengthen, over } = settings();
     for (const track of new Set(this.taken.map((note) => note.track))) {
       const notes = this.taken.filter((note) => note.track === track);
       const loop = this.loopOf(notes[0]!);

@@ -1,0 +1,183 @@
+import { useSyncExternalStore } from "react";
+import { CLICKS } from "@/audio/click";
+import { KEY_LAYOUTS, OVER_END } from "@/core/perform";
+
+/** What recording does with what is there: adds to it, takes its place, or is one take of any length. */
+export const RECORD_MODES = ["overdub", "replace", "take"] as const;
+export type RecordMode = (typeof RECORD_MODES)[number];
+
+/** When the metronome is heard. */
+export const CLICK_WHEN = ["count-in", "recording", "always"] as const;
+
+/** Clicks to a beat. */
+export const CLICK_PARTS = [1, 2, 3, 4] as const;
+
+/** The light theme and the dark one. */
+export const THEMES = ["overcast", "slate"] as const;
+export type Theme = (typeof THEMES)[number];
+
+/** An export as it was asked for last. Whether it still has a meaning is for who asks again. */
+export interface LastExport {
+  format: string;
+  extent: string;
+  answers: Readonly<Record<string, unknown>>;
+}
+
+/** One thing a person prefers: what it is at first, and whether something kept may be it. */
+interface Setting<T> {
+  first: T;
+  fits(value: unknown): value is T;
+}
+
+const choice = <const T>(list: readonly T[], first: NoInfer<T>): Setting<T> => ({
+  first,
+  fits: (value): value is T => list.includes(value as T),
+});
+const flag = (first: boolean) => choice([true, false], first);
+const number = (least: number, most: number, first: number): Setting<number> => ({
+  first,
+  fits: (value): value is number =>
+    typeof value === "number" && Number.isFinite(value) && value >= least && value <= most,
+});
+const text = (longest: number): Setting<string | null> => ({
+  first: null,
+  fits: (value): value is string | null =>
+    value === null || (typeof value === "string" && value.length <= longest),
+});
+const isObject = (value: unknown): value is Record<string, unknown> =>
+  typeof value === "object" && value !== null && !Array.isArray(value);
+const lastExport: Setting<LastExport | null> = {
+  first: null,
+  fits: (value): value is LastExport | null =>
+    value === null ||
+    (isObject(value) &&
+      typeof value["format"] === "string" &&
+      typeof value["extent"] === "string" &&
+      isObject(value["answers"])),
+};
+
+/** All that a person prefers, on this machine: kept in the browser, not in projects. One line adds one. */
+const SETTINGS = {
+  /** Null for what the system asks for. */
+  theme: choice<Theme | null>([...THEMES, null], null),
+  /** How the keys of the computer are laid out, and degrees between two of their rows in “scale rows”. */
+  layout: choice(KEY_LAYOUTS, "piano"),
+  rowStep: number(1, 12, 3),
+  /** Velocity of a key of the computer, 1–127. */
+  velocity: number(1, 127, 96),
+  /** Bars. */
+  countIn: choice([0, 1, 2], 1),
+  clickWhen: choice(CLICK_WHEN, "recording"),
+  clickSound: choice(
+    CLICKS.map(({ id }) => id),
+    "tick",
+  ),
+  /** In dB, −60 for silence. */
+  clickLevel: number(-60, 6, 0),
+  clickAccent: flag(true),
+  clickParts: choice(CLICK_PARTS, 1),
+  record: choice(RECORD_MODES, "overdub"),
+  /** What becomes of a note held over the loop's end. */
+  over: choice(OVER_END, "tie"),
+  /** Whether a take lengthens the part. */
+  lengthen: flag(true),
+  /** What a touch takes to be told, in ms. */
+  latency: number(-200, 500, 0),
+  /** Name of the MIDI input that is listened to; null for all. */
+  midiInput: text(200),
+  /** MIDI channel that is listened to; 0 for all. */
+  midiChannel: number(0, 16, 0),
+  /** Whether MIDI was asked for: it is opened again with the page. */
+  midi: flag(false),
+  lastExport,
+};
+
+type SettingName = keyof typeof SETTINGS;
+export type Settings = {
+  [Name in SettingName]: (typeof SETTINGS)[Name] extends Setting<infer T> ? T : never;
+};
+
+const FIRST = Object.fromEntries(
+  Object.entries(SETTINGS).map(([name, { first }]) => [name, first]),
+) as Settings;
+
+/** Where they are kept. The script of the first paint reads the theme there. */
+export const SETTINGS_KEY = "hailstep-settings";
+/** Where earlier versions kept some of them. */
+const EARLIER = { theme: "hailstep-theme", play: "hailstep-play", export: "hailstep-export" };
+
+const objectOf = (kept: string | null): Record<string, unknown> => {
+  try {
+    const value: unknown = JSON.parse(kept ?? "{}");
+    return isObject(value) ? value : {};
+  } catch {
+    // Not ours: as it is at first.
+    return {};
+  }
+};
+
+/** Of what was kept, those settings that are right. */
+export function rightOnes(kept: Record<string, unknown>): Partial<Settings> {
+  const known = Object.entries(SETTINGS).filter(
+    ([name, { fits }]) => name in kept && fits(kept[name]),
+  );
+  return Object.fromEntries(known.map(([name]) => [name, kept[name]]));
+}
+
+function readKept(): Partial<Settings> {
+  try {
+    const kept = localStorage.getItem(SETTINGS_KEY);
+    if (kept !== null) return rightOnes(objectOf(kept));
+    return rightOnes({
+      ...objectOf(localStorage.getItem(EARLIER.play)),
+      theme: localStorage.getItem(EARLIER.theme),
+      lastExport: JSON.parse(localStorage.getItem(EARLIER.export) ?? "null") as unknown,
+    });
+  } catch {
+    return {};
+  }
+}
+
+let now: Settings | null = null;
+/** Changes that the browser did not let us keep: they hold as long as the page does. */
+let unkept: Partial<Settings> = {};
+const watchers = new Set<() => void>();
+
+/** All settings just now. */
+export const settings = (): Settings => (now ??= { ...FIRST, ...readKept() });
+
+/** Changes some of them, and keeps them where the browser lets us. What another tab changed meanwhile stays. */
+export function setSettings(change: Partial<Settings>): void {
+  unkept = { ...unkept, ...change };
+  now = { ...settings(), ...readKept(), ...unkept };
+  try {
+    localStorage.setItem(SETTINGS_KEY, JSON.stringify(now));
+    unkept = {};
+  } catch {
+    // Full, or not allowed.
+  }
+  for (const watcher of watchers) watcher();
+}
+
+/** Gives up all settings for what they are at first. */
+export const resetSettings = (): void => setSettings(FIRST);
+
+/** Is told of each change. Gives a way to stop. */
+export function watchSettings(watcher: () => void): () => void {
+  watchers.add(watcher);
+  return () => watchers.delete(watcher);
+}
+
+/** One setting; the component renders again when it changes. As it is at first while the page is made on the server. */
+export function useSetting<Name extends SettingName>(name: Name): Settings[Name] {
+  return useSyncExternalStore(
+    watchSettings,
+    () => settings()[name],
+    () => FIRST[name],
+  );
+}
+
+/** All settings, for a panel that shows many. */
+export function useSettings(): Settings {
+  return useSyncExternalStore(watchSettings, settings, () => FIRST);
+}

@@ -1,0 +1,2 @@
+/** Runs before the first paint: the theme chosen last (today's place, then an earlier version's), else what the system asks for. */
+export const THEME_SCRIPT = `try{var s=localStorage,t;try{t=JSON.parse(s.getItem("hailstep-settings")||"{}").theme}catch(e){}t=t||s.getItem("hailstep-theme");document.documentElement.dataset.theme=t==="slate"||t==="overcast"?t:matchMedia("(prefers-color-scheme: dark)").matches?"slate":"overcast"}catch(e){}`;
