@@ -137,7 +137,7 @@ describe("the keys of step entry", () => {
 
 describe("the keys of playing", () => {
   it("sound as long as they are held, at the velocity set, with shift as an accent", () => {
-    const { store, down, up, held, heard, notes } = setUp("play");
+    const { down, up, held, heard, notes } = setUp("play");
     setSettings({ velocity: 70 });
     down("KeyA");
     down("KeyD", { shiftKey: true });

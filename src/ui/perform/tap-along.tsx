@@ -10,7 +10,7 @@ const GAP_MS = 600;
 
 /** Latency: known by number, or measured by tapping along with clicks. */
 export function TapAlong() {
-  const { store, engine } = useDesk();
+  const { engine } = useDesk();
   const latency = useSetting("latency");
   const [said, setSaid] = useState("");
   const [running, setRunning] = useState(false);

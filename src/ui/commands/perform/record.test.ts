@@ -1,7 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import * as edits from "@/core/edits";
 import { type Project, createProject, makeNote, partOf, trackOf } from "@/core/score";
-import type { RecordMode } from "../../person/settings";
 import { Player } from "../../session/player";
 import { createSession } from "../../state/store";
 import {
@@ -14,7 +13,7 @@ import {
   takeLastRound,
 } from "./played";
 import { toggleRecord, undoRound } from "./record";
-import { resetSettings, setSettings } from "../../person/settings";
+import { resetSettings, setSettings, type RecordMode } from "../../person/settings";
 
 const BASS = { pattern: "a", track: "bass" };
 const DRUMS = { pattern: "a", track: "drums" };
@@ -150,7 +149,7 @@ describe("overdub", () => {
       ["tie", 960],
       ["cut", 480],
     ] as const) {
-      const { desk, store, press, lift, notes } = await setUp("overdub");
+      const { desk, press, lift, notes } = await setUp("overdub");
       setSettings({ over });
       await toggleRecord(desk);
       press(48, 3360);
@@ -308,7 +307,7 @@ describe("a take", () => {
   });
 
   it("without lengthening puts its last round into the loop", async () => {
-    const { desk, store, hit, notes } = await setUp("take");
+    const { desk, hit, notes } = await setUp("take");
     setSettings({ lengthen: false });
     await toggleRecord(desk);
     hit(50, 480);

@@ -300,7 +300,6 @@ class Recorder {
 
   /** A take is written as a whole: into a part that it lengthens, or its last round into the loop. */
   private putTake(): void {
-    const { store } = this.desk;
     const { lengthen, over } = settings();
     for (const track of new Set(this.taken.map((note) => note.track))) {
       const notes = this.taken.filter((note) => note.track === track);
