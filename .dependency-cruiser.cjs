@@ -89,6 +89,17 @@ module.exports = {
       to: { path: "^src/core/formats/smf/" },
     },
     {
+      name: "commands-are-the-only-door",
+      comment:
+        "What a person does to a project is a command: one rule and one undo label for each deed.",
+      severity: "error",
+      from: {
+        path: "^src/(ui|app|audio|input|workers)/",
+        pathNot: ["^src/ui/commands/", TESTS],
+      },
+      to: { path: "^src/core/edits/" },
+    },
+    {
       name: "barrel-for-the-outside",
       comment:
         "Inside the project a room is imported by its own face: it loads in a fraction of the time.",

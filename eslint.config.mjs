@@ -16,7 +16,8 @@ const metreOfProject = [
 /** Where the project's own metre is meant: what sets, keeps or shows it, and the one that answers. */
 const METRE_OF_PROJECT = [
   "src/core/score/sections.ts",
-  "src/core/edits/{metre,bring,limits}.ts",
+  "src/core/edits/{metre,bring}.ts",
+  "src/core/stored/limits.ts",
   "src/core/stored/diff.ts",
   "src/core/formats/import/song.ts",
   "src/ui/transport/metre-field.tsx",
@@ -59,6 +60,38 @@ const config = [
     files: ["src/**"],
     ignores: METRE_OF_PROJECT,
     rules: { "no-restricted-syntax": ["error", ...metreOfProject] },
+  },
+  {
+    // What changes a project is called by commands alone: see commands-are-the-only-door.
+    files: ["src/ui/**", "src/app/**"],
+    ignores: ["src/ui/commands/**", "src/ui/state/**", "**/*.test.ts"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        ...metreOfProject,
+        {
+          selector:
+            "CallExpression[callee.name='edit'], CallExpression[callee.property.name='edit']",
+          message: "Make it a command in src/ui/commands.",
+        },
+      ],
+      "no-restricted-imports": [
+        "error",
+        {
+          paths: [
+            {
+              name: "@/core/score",
+              importNames: ["changePart", "changePattern", "changeTrackOf", "withStars"],
+              message: "Make it a command in src/ui/commands.",
+            },
+          ],
+        },
+      ],
+    },
+  },
+  {
+    files: ["src/ui/transport/metre-field.tsx", "src/ui/arrange/{pattern-metre,song-strip}.tsx"],
+    rules: { "no-restricted-syntax": "off" },
   },
   // Playwright calls the function it hands to fixtures `use`, which is no React hook.
   { files: ["e2e/**"], rules: { "react-hooks/rules-of-hooks": "off" } },

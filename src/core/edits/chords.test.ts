@@ -1,4 +1,4 @@
-import { type ChordMark, type Project, createProject, partOf } from "../score";
+import { type ChordMark, type Project, createProject, partOf, chordSpans } from "../score";
 import { ProjectError, applyChange, diffProjects, mergeProjects, parseProject } from "../stored";
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
@@ -24,7 +24,7 @@ describe("the chord line", () => {
   it("keeps its order, one chord to a start, and holds each to the next", () => {
     const project = put(put(base, mark(3840, "F"), mark(0, "C")), mark(3840, "Fm", { id: "n" }));
     expect(names(project)).toEqual(["C", "Fm"]);
-    const spans = edits.chordSpans(project, project.patterns[0]!);
+    const spans = chordSpans(project, project.patterns[0]!);
     expect(spans.map(({ from, to }) => [from, to])).toEqual([
       [0, 3840],
       [3840, 15360],

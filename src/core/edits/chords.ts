@@ -14,25 +14,8 @@ import {
   patternTicks,
   sortChords,
   sortNotes,
+  chordSpans,
 } from "../score";
-
-/** Part of the chord line: a chord and the ticks `[from, to)` it holds. */
-export interface ChordSpan {
-  mark: ChordMark;
-  from: number;
-  to: number;
-}
-
-/** The chords of a pattern with the time each holds: to the next one, or to the pattern's end. */
-export function chordSpans(project: Project, pattern: Pattern): ChordSpan[] {
-  const end = patternTicks(project, pattern);
-  const inside = (pattern.chords ?? []).filter((mark) => mark.start < end);
-  return inside.map((mark, i) => ({
-    mark,
-    from: mark.start,
-    to: inside[i + 1]?.start ?? end,
-  }));
-}
 
 function withChords(pattern: Pattern, chords: readonly ChordMark[]): Pattern {
   const { chords: _, ...rest } = pattern;

@@ -15,12 +15,6 @@ import {
 /** What stays when the metre changes: the time between notes, or their places in the bar. */
 export type MetreChange = "times" | "places";
 
-/** Whether anything stands in time, so that a change of metre has to ask what stays. */
-export const hasTimes = ({ patterns }: Pick<Project, "patterns">): boolean =>
-  patterns.some(
-    ({ parts, chords = [] }) => chords.length > 0 || parts.some((part) => part.notes.length > 0),
-  );
-
 /**
  * Changes the metre. Nothing is lost: with `times` notes and chords stay at their ticks and patterns get
  * as many bars as hold them; with `places` each goes along with its bar. A note whose place the shorter

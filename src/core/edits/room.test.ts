@@ -1,5 +1,5 @@
 import { createProject, partOf } from "../score";
-import { playbackEvents } from "../playback";
+import { playbackEvents, notesPastLoop } from "../playback";
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anyNotes, n } from "../notes.test-helper";
@@ -18,10 +18,10 @@ describe("notes past the end of their loop", () => {
   ]);
 
   it("are named, and taken in, wrapped round or deleted", () => {
-    expect(edits.beyondLoop(project, DRUMS).map((note) => note.start)).toEqual([4000, 9000]);
+    expect(notesPastLoop(project, DRUMS).map((note) => note.start)).toEqual([4000, 9000]);
     const roomy = edits.makeRoom(project, DRUMS);
     expect(roomy.said).toBe("the loop is now 3 bars");
-    expect(edits.beyondLoop(roomy.project, DRUMS)).toEqual([]);
+    expect(notesPastLoop(roomy.project, DRUMS)).toEqual([]);
     expect(drumStarts(roomy.project)).toEqual([0, 4000, 9000]);
     expect(drumStarts(edits.wrapBeyond(project, DRUMS))).toEqual([0, 160, 1320]);
     expect(drumStarts(edits.deleteBeyond(project, DRUMS))).toEqual([0]);
@@ -36,7 +36,7 @@ describe("notes past the end of their loop", () => {
     });
     const { project: roomy, said } = edits.makeRoom(own, DRUMS);
     expect(said).toBe("Snare now loops over 38 steps, the loop is now 2 bars");
-    expect(edits.beyondLoop(roomy, DRUMS)).toEqual([]);
+    expect(notesPastLoop(roomy, DRUMS)).toEqual([]);
   });
 });
 
@@ -50,7 +50,7 @@ describe("a transform that makes a loop longer than its pattern", () => {
       const done = edits.transformPart(project, DRUMS, id, params, edits.WHOLE_PART, () => "new");
       expect(done.project.patterns[0]!.bars).toBe(3);
       expect(done.effect.sentence).toMatch(/; the pattern is now 3 bars$/);
-      expect(edits.beyondLoop(done.project, DRUMS)).toEqual([]);
+      expect(notesPastLoop(done.project, DRUMS)).toEqual([]);
     }
     const step = { id: "s", transform: "repeat", on: true, params: { times: 4 }, scope: null };
     let id = 0;
@@ -81,7 +81,7 @@ describe("a change of metre", () => {
     expect(drumStarts(kept)).toEqual(beats.map((note) => note.start));
     expect(chords(kept)).toEqual([0, 3840]);
     expect(kept.patterns[0]!.bars).toBe(3);
-    expect(edits.beyondLoop(kept, DRUMS)).toEqual([]);
+    expect(notesPastLoop(kept, DRUMS)).toEqual([]);
     const onsets = (p: typeof kept) =>
       playbackEvents(p, 0, 7680, { loop: false }).map((e) => e.start);
     expect(onsets(kept)).toEqual(onsets(base()));
@@ -92,7 +92,7 @@ describe("a change of metre", () => {
     // The last eighth of the first bar has no place in the shorter one.
     expect(drumStarts(kept)).toEqual([0, 960, 1920, 2880, 3360, 4320, 6720 + 3360]);
     expect(chords(kept)).toEqual([0, 3360]);
-    expect(edits.beyondLoop(kept, DRUMS).map((note) => note.start)).toEqual([10_080]);
+    expect(notesPastLoop(kept, DRUMS).map((note) => note.start)).toEqual([10_080]);
   });
 
   it("loses no note, either way", () => {

@@ -6,21 +6,13 @@ import {
   type PartAddress,
   type Project,
   changePart,
-  partOf,
   patternBar,
   patternOf,
   sortNotes,
   trackOf,
 } from "../score";
-import { lanePeriod } from "../playback";
+import { lanePeriod, notesPastLoop } from "../playback";
 import { changeLane, setBars } from "./project";
-
-/** Notes of a part that begin past the end of their loop, where they are not heard; in order. */
-export function beyondLoop(project: Project, place: PartAddress): Note[] {
-  const track = trackOf(project, place.track);
-  const { notes, length } = partOf(project, place);
-  return notes.filter((note) => note.start >= lanePeriod(track, note.pitch, length));
-}
 
 /**
  * Lengthens loops so that every note of a part begins inside its own: the part's by whole bars, and the
@@ -28,7 +20,7 @@ export function beyondLoop(project: Project, place: PartAddress): Note[] {
  * empty where nothing had to be. Where a limit is reached, notes stay beyond it.
  */
 export function makeRoom(project: Project, place: PartAddress): { project: Project; said: string } {
-  const beyond = beyondLoop(project, place);
+  const beyond = notesPastLoop(project, place);
   if (beyond.length === 0) return { project, said: "" };
   const { lanes } = trackOf(project, place.track);
   const said: string[] = [];
@@ -70,7 +62,7 @@ export function wrapBeyond(project: Project, place: PartAddress): Project {
 
 /** Deletes notes past the end of their loop. */
 export function deleteBeyond(project: Project, place: PartAddress): Project {
-  const gone = new Set(beyondLoop(project, place));
+  const gone = new Set(notesPastLoop(project, place));
   return changePart(project, place, (part) => ({
     ...part,
     notes: part.notes.filter((note) => !gone.has(note)),

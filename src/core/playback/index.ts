@@ -2,3 +2,4 @@ export { bendLine, wheelSteps } from "./bends";
 export { type PlaybackEvent, type PlaybackOptions, playbackEvents } from "./events";
 export { lineTooLong, patternTooLarge, unfoldedNotes } from "./unfold";
 export { lanePeriod, loopGroups, soundingTracks } from "./voices";
+export { notesPastLoop } from "./past-loop";

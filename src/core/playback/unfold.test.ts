@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { LIMITS, type Note, type Part, type Project, createProject } from "../score";
 import { TRANSFORMS, applyChain, heardPart } from "../transforms";
-import { limitProblem } from "../edits";
+import { limitProblem } from "../stored";
 import { writeSmf } from "../formats";
 import { playbackEvents } from "./events";
 import { lineTooLong, patternTooLarge, unfoldedNotes } from "./unfold";

@@ -55,6 +55,7 @@ export {
   changePart,
   changePattern,
   changeTrackOf,
+  hasTimes,
   partOf,
   patternOf,
   pitched,
@@ -95,3 +96,4 @@ export {
 } from "./sections";
 export { shapeOf, starSign, withStars } from "./stars";
 export { timeMap } from "./time-map";
+export { chordSpans } from "./chord-spans";

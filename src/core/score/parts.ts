@@ -70,3 +70,9 @@ export function pitched(before: Note, after: Note): Note {
   const { unpitched: _, ...rest } = after;
   return rest;
 }
+
+/** Whether anything stands in time, so that a change of metre has to ask what stays. */
+export const hasTimes = ({ patterns }: Pick<Project, "patterns">): boolean =>
+  patterns.some(
+    ({ parts, chords = [] }) => chords.length > 0 || parts.some((part) => part.notes.length > 0),
+  );

@@ -24,3 +24,5 @@ export {
   type UserGrids,
 } from "./stored";
 export { upgrade } from "./upgrade";
+export { limitProblem } from "./limits";
+export { shapedLike } from "./shaped-like";

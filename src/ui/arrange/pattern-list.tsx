@@ -11,7 +11,6 @@ import { SortableContext, useSortable, verticalListSortingStrategy } from "@dnd-
 import { CSS } from "@dnd-kit/utilities";
 import { Copy, GripVertical, LayoutList, Plus, Trash2 } from "lucide-react";
 import { useEffect, useRef, useState, type KeyboardEvent } from "react";
-import * as edits from "@/core/edits";
 import { plural } from "@/core/base";
 import { COLOURS, type Colour, LIMITS, type Pattern, metreOf } from "@/core/score";
 import {
@@ -21,6 +20,9 @@ import {
   deletePattern,
   duplicateTracks,
   movePartTo,
+  movePattern,
+  renamePattern,
+  setPatternColour,
 } from "../commands/song/patterns";
 import { Popover } from "../controls/popover";
 import { useStroke } from "../controls/stroke";
@@ -72,9 +74,7 @@ function List({ onClose, onDragging }: { onClose(): void; onDragging(dragging: b
   }, [current]);
   const move = (id: string, by: 1 | -1) => {
     const at = patterns.findIndex((p) => p.id === id);
-    const to = by < 0 ? at - 1 : at + 2;
-    if (to < 0 || to > patterns.length) return;
-    store.getState().edit("Move pattern", (p) => edits.movePattern(p, id, to));
+    movePattern(store, id, by < 0 ? at - 1 : at + 2);
   };
   const drop = (event: DragEndEvent) => {
     onDragging(false);
@@ -82,8 +82,7 @@ function List({ onClose, onDragging }: { onClose(): void; onDragging(dragging: b
     const at = (wanted: string | null) => patterns.findIndex((p) => p.id === wanted);
     const to = at(stroke.over(event, "data-pattern"));
     if (to < 0 || to === at(id)) return;
-    const before = to > at(id) ? to + 1 : to;
-    store.getState().edit("Move pattern", (p) => edits.movePattern(p, id, before));
+    movePattern(store, id, to > at(id) ? to + 1 : to);
   };
   const onKey = (event: KeyboardEvent) => {
     if (!(event.target as HTMLElement).dataset.pattern) return;
@@ -169,7 +168,6 @@ function Details({ pattern, only }: { pattern: Pattern; only: boolean }) {
   const project = useSession((s) => s.project);
   const track = useSession((s) => s.project.tracks.find((t) => t.id === s.track));
   const [some, setSome] = useState<ReadonlySet<string> | null>(null);
-  const { edit } = store.getState();
   const others = project.patterns.filter((p) => p.id !== pattern.id);
   return (
     <div className="flex flex-col gap-2 border-t border-base-300 pt-2">
@@ -185,7 +183,7 @@ function Details({ pattern, only }: { pattern: Pattern; only: boolean }) {
             event.stopPropagation();
           }}
           onBlur={(event) => {
-            edit("Rename pattern", (p) => edits.renamePattern(p, pattern.id, event.target.value));
+            renamePattern(store, pattern.id, event.target.value);
             event.target.value = pattern.name;
           }}
         />
@@ -200,7 +198,7 @@ function Details({ pattern, only }: { pattern: Pattern; only: boolean }) {
             aria-pressed={pattern.colour === colour}
             aria-label={colour ? `Colour ${colour}` : "No colour"}
             title={colour ?? "No colour"}
-            onClick={() => edit("Colour", (p) => edits.setColour(p, pattern.id, colour ?? null))}
+            onClick={() => setPatternColour(store, pattern.id, colour ?? null)}
           />
         ))}
       </div>

@@ -1,8 +1,8 @@
 "use client";
 import { useState } from "react";
-import * as edits from "@/core/edits";
 import { METRES, type Metre } from "@/core/time";
-import type { Pattern } from "@/core/score";
+import { type Pattern, hasTimes } from "@/core/score";
+import { type MetreChange, setPatternMetre } from "../commands/song/project";
 import { useDesk, useSession } from "../session/context";
 
 const textOf = ({ beats, unit }: Metre) => `${beats}/${unit}`;
@@ -12,15 +12,13 @@ export function PatternMetre({ pattern, metre }: { pattern: Pattern; metre: Metr
   const { store } = useDesk();
   const whole = useSession((s) => s.project.metre);
   const [asked, setAsked] = useState<{ metre: Metre | null } | null>(null);
-  const put = (to: Metre | null, keep: edits.MetreChange) => {
+  const put = (to: Metre | null, keep: MetreChange) => {
     setAsked(null);
-    store
-      .getState()
-      .edit("Metre of the pattern", (p) => edits.setPatternMetre(p, pattern.id, to, keep));
+    setPatternMetre(store, pattern.id, to, keep);
   };
   const choose = (text: string) => {
     const to = METRES.find((m) => textOf(m) === text) ?? null;
-    const times = edits.hasTimes({ patterns: [pattern] });
+    const times = hasTimes({ patterns: [pattern] });
     if (textOf(to ?? whole) === textOf(metre) || !times) put(to, "times");
     else setAsked({ metre: to });
   };

@@ -1,9 +1,9 @@
 "use client";
 import { nanoid } from "nanoid";
 import { useState } from "react";
-import * as edits from "@/core/edits";
 import { type SongEntry, chordsOfText, metreOf, patternOf, textOfChords } from "@/core/score";
 import { Popover } from "../controls/popover";
+import { setSectionChords } from "../commands/song/chords";
 import { useDesk, useSession } from "../session/context";
 
 /** The chords of a section in place of its pattern's: typed, bar by bar. */
@@ -23,14 +23,7 @@ export function SectionChords({ entry }: { entry: SongEntry }) {
       return;
     }
     setWrong(null);
-    store
-      .getState()
-      .edit("Chords of the section", (p) => edits.setSectionChords(p, entry.id, read.chords), {
-        said:
-          read.chords.length > 0
-            ? "The section has chords of its own"
-            : "The pattern's chords hold",
-      });
+    setSectionChords(store, entry.id, read.chords);
     setOpen(false);
   };
   return (

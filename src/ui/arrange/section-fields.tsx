@@ -2,7 +2,6 @@
 import { useDraggable } from "@dnd-kit/core";
 import { CopyPlus, GitFork, Play, Scissors, Trash2 } from "lucide-react";
 import { useState } from "react";
-import * as edits from "@/core/edits";
 import { LIMITS, type Pattern, type SongEntry, patternOf, sectionBars } from "@/core/score";
 import {
   addSection,
@@ -19,6 +18,14 @@ import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
 import { CutPattern } from "./cut-pattern";
 import { patternInk } from "./colours";
+import {
+  renameSection,
+  setSectionPattern,
+  setSectionTimes,
+  setSectionBars,
+  setSectionTempo,
+  muteInSection,
+} from "../commands/song/sections";
 import { SectionChords } from "./section-chords";
 
 /** What the open strip says of the current section, and patterns to add. */
@@ -76,7 +83,6 @@ function Fields({ entry }: { entry: SongEntry }) {
   const desk = useDesk();
   const { store } = desk;
   const project = useSession((s) => s.project);
-  const { edit } = store.getState();
   const pattern = patternOf(project, entry.pattern);
   const bars = sectionBars(entry, pattern);
   return (
@@ -98,10 +104,7 @@ function Fields({ entry }: { entry: SongEntry }) {
             }
           }}
           onBlur={(event) => {
-            const name = event.target.value.trim();
-            edit("Section name", (p) =>
-              edits.changeSection(p, entry.id, { name: name === "" ? undefined : name }),
-            );
+            renameSection(store, entry.id, event.target.value);
           }}
         />
         <label className="flex items-center gap-1">
@@ -111,9 +114,7 @@ function Fields({ entry }: { entry: SongEntry }) {
             aria-label="Pattern of the section"
             value={entry.pattern}
             onChange={(event) => {
-              const to = event.target.value;
-              edit("Section's pattern", (p) => edits.changeSection(p, entry.id, { pattern: to }));
-              store.getState().setPattern(to);
+              setSectionPattern(store, entry.id, event.target.value);
             }}
           >
             {project.patterns.map((p) => (
@@ -130,11 +131,7 @@ function Fields({ entry }: { entry: SongEntry }) {
           min={1}
           max={LIMITS.times}
           format={(v) => `×${v}`}
-          onChange={(times) =>
-            edit("Repeats", (p) => edits.setSectionTimes(p, entry.id, times), {
-              group: "section-times",
-            })
-          }
+          onChange={(times) => setSectionTimes(store, entry.id, times)}
         />
         <ValueField
           label="Length of the section in bars"
@@ -143,11 +140,7 @@ function Fields({ entry }: { entry: SongEntry }) {
           min={1}
           max={LIMITS.bars}
           format={(v) => (v === 1 ? "1 bar" : `${v} bars`)}
-          onChange={(next) =>
-            edit("Section length", (p) => edits.setSectionBars(p, entry.id, next), {
-              group: "section-bars",
-            })
-          }
+          onChange={(next) => setSectionBars(store, entry.id, next)}
         />
         <ValueField
           label="Tempo of the section"
@@ -157,13 +150,7 @@ function Fields({ entry }: { entry: SongEntry }) {
           max={LIMITS.tempo.max}
           reset={project.tempo}
           format={(v) => `${tempoText(v)} BPM`}
-          onChange={(bpm) =>
-            edit(
-              "Section tempo",
-              (p) => edits.setSectionTempo(p, entry.id, bpm === p.tempo ? null : bpm),
-              { group: "section-tempo" },
-            )
-          }
+          onChange={(bpm) => setSectionTempo(store, entry.id, bpm)}
         />
         <TracksMenu entry={entry} />
         <SectionChords entry={entry} />
@@ -264,12 +251,8 @@ function TracksMenu({ entry }: { entry: SongEntry }) {
             className="checkbox checkbox-xs"
             checked={!silent.has(track.id)}
             onChange={(event) => {
-              const off = !event.target.checked;
-              store
-                .getState()
-                .edit(off ? "Mute in the section" : "Unmute in the section", (p) =>
-                  edits.muteInSection(p, entry.id, track.id, off),
-                );
+              const what = event.target.checked ? "unmute" : "mute";
+              muteInSection(store, entry.id, track.id, what);
             }}
           />
           <span className="h-3 w-1 rounded-full" style={{ background: `var(--track-${i % 8})` }} />

@@ -10,12 +10,12 @@ import {
   type PointerEvent,
   type RefObject,
 } from "react";
-import * as edits from "@/core/edits";
 import { type Pattern, sectionBars } from "@/core/score";
 import { goToSection, jumpTo, sectionName } from "../commands/song/song";
 import type { SongBox } from "../geometry/song-line";
 import { useDesk, useSession } from "../session/context";
 import { patternInk } from "./colours";
+import { setSectionBars } from "../commands/song/sections";
 import { SmallPicture } from "./small-picture";
 
 /** The sections of the song side by side; one of them can have the keyboard. */
@@ -266,7 +266,7 @@ function LengthHandle({ box }: { box: SongBox }) {
           from.current = null;
           setPulled(null);
           if (!done || done === bars) return;
-          store.getState().edit("Section length", (p) => edits.setSectionBars(p, entry.id, done));
+          setSectionBars(store, entry.id, done);
         }}
         onPointerCancel={() => {
           from.current = null;

@@ -9,7 +9,6 @@ import {
 } from "@dnd-kit/core";
 import { ChevronDown, ChevronRight, Plus } from "lucide-react";
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type RefObject } from "react";
-import * as edits from "@/core/edits";
 import { plural } from "@/core/base";
 import type { Project } from "@/core/score";
 import {
@@ -18,7 +17,6 @@ import {
   duplicateSections,
   jumpTo,
   repeatSections,
-  selectedSections,
   shiftSections,
   songOfPatterns,
   songSeconds,
@@ -38,6 +36,7 @@ import { PlaysChoice } from "./plays";
 import { SectionFields } from "./section-fields";
 import { Sections } from "./sections";
 import { SongPlayhead } from "./song-playhead";
+import { moveSectionsTo } from "../commands/song/sections";
 import { SongRuler } from "./song-ruler";
 
 /** What is dragged over the strip: sections to another place, or a pattern to become one. */
@@ -81,10 +80,7 @@ export function SongStrip() {
       addSection(store, carried.pattern, at);
       return;
     }
-    const state = store.getState();
-    const chosen = selectedSections(state).map((entry) => entry.id);
-    const ids = new Set(chosen.includes(carried.section) ? chosen : [carried.section]);
-    state.edit("Move sections", (p) => edits.moveSections(p, ids, at));
+    moveSectionsTo(store, carried.section, at);
   };
 
   return (

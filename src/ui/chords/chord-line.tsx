@@ -1,28 +1,23 @@
 "use client";
-import { nanoid } from "nanoid";
 import { useState } from "react";
-import * as edits from "@/core/edits";
-import { plural } from "@/core/base";
 import { beatTicks } from "@/core/time";
 import { chordText } from "@/core/pitch";
-import {
-  type ChordMark,
-  metreOf,
-  patternBar,
-  patternOf,
-  patternTicks,
-  sortChords,
-  trackOf,
-} from "@/core/score";
+import { type ChordMark, metreOf, patternOf, patternTicks, chordSpans } from "@/core/score";
 import { useDesk, useSession } from "../session/context";
-import { chordedSection, currentPlace } from "../state/current";
+import { chordedSection } from "../state/current";
 import { Popover } from "../controls/popover";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { useTimeView } from "../session/time-view";
 import { tickOf, xOf } from "../geometry/view";
 import { generateChords } from "../commands/ideas/chord-ideas";
 import { ChordEditor } from "./chord-editor";
-import { lowOf } from "../commands/ideas/hear-chord";
+import {
+  putChord,
+  deleteChord,
+  chordsFromNotes,
+  holdChords,
+  holdChord,
+} from "../commands/song/chords";
 
 /** The chords of the pattern over its bars: click a beat to put one, click one to change it. */
 export function ChordLine() {
@@ -44,63 +39,18 @@ export function ChordLine() {
   );
   const [open, setOpen] = useState<{ id: string | null; start: number } | null>(null);
   const close = () => setOpen(null);
-  const spans = edits.chordSpans(project, previewed ? { ...pattern, chords: previewed } : pattern);
+  const spans = chordSpans(project, previewed ? { ...pattern, chords: previewed } : pattern);
   // It stays while a drum track is current: a sheet that moved under the pointer would spoil a drag.
   if (spans.length === 0 && project.tracks.every((t) => t.kind === "drums")) return null;
 
   const beat = beatTicks(metreOf(project, pattern));
   const put = (mark: ChordMark) => {
-    const { edit } = store.getState();
-    const others = pattern.chords?.filter(
-      ({ id, start }) => id !== mark.id && start !== mark.start,
-    );
-    edit(
-      "Chord",
-      (p) =>
-        over
-          ? edits.setSectionChords(p, over.id, sortChords([...(others ?? []), mark]))
-          : edits.putChords(p, patternId, [mark]),
-      { group: `chord-${mark.id}` },
-    );
+    putChord(store, mark);
     setOpen({ id: mark.id, start: mark.start });
   };
   const remove = (id: string) => {
-    const left = pattern.chords?.filter((mark) => mark.id !== id) ?? [];
-    store
-      .getState()
-      .edit(
-        "Delete chord",
-        (p) =>
-          over ? edits.setSectionChords(p, over.id, left) : edits.deleteChord(p, patternId, id),
-        { said: "Chord deleted" },
-      );
+    deleteChord(store, id);
     close();
-  };
-  const fromNotes = () => {
-    const state = store.getState();
-    const bar = patternBar(project, pattern);
-    const found = edits.detectChords(project, currentPlace(state), bar, () => nanoid(8));
-    const said = `${plural(found.length, "chord")} found in the notes`;
-    state.edit("Chords from notes", (p) => edits.putChords(p, patternId, found), { said });
-  };
-  const hold = () => {
-    const state = store.getState();
-    const track = trackOf(project, state.track);
-    const how = { low: lowOf(track), velocity: 84, idOf: () => nanoid(8) };
-    state.edit(
-      `Add chords to ${track.name}`,
-      (p) => edits.holdChords(p, currentPlace(state), how),
-      { selection: [], said: `Chords added as notes to ${track.name}` },
-    );
-  };
-  const holdOne = (mark: ChordMark) => {
-    const state = store.getState();
-    const how = { low: lowOf(trackOf(project, state.track)), velocity: 84 };
-    state.edit(
-      `Add ${mark.name} as notes`,
-      (p) => edits.holdChord(p, currentPlace(state), mark.id, { ...how, idOf: () => nanoid(8) }),
-      { said: `${chordText(mark.name)} added as notes` },
-    );
   };
   const openAt = (tick: number) => {
     const start = Math.max(0, Math.floor(tick / beat) * beat);
@@ -131,7 +81,7 @@ export function ChordLine() {
             <button
               className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
               title="Name the chord of each bar from the notes of the current track"
-              onClick={fromNotes}
+              onClick={() => chordsFromNotes(store)}
             >
               From notes
             </button>
@@ -139,7 +89,7 @@ export function ChordLine() {
               className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
               title="Add the chords as held notes to the current track"
               disabled={spans.length === 0}
-              onClick={hold}
+              onClick={() => holdChords(store)}
             >
               Add as notes
             </button>
@@ -206,7 +156,7 @@ export function ChordLine() {
             start={open.start}
             onPut={put}
             onDelete={remove}
-            {...(melodic && !over && { onHold: holdOne })}
+            {...(melodic && !over && { onHold: (mark) => holdChord(store, mark) })}
             onClose={close}
           />
         )}

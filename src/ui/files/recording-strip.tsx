@@ -2,7 +2,6 @@
 import { X } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { loadSample, type Decoded } from "@/audio/pads/samples";
-import * as edits from "@/core/edits";
 import { PPQ, barTicks } from "@/core/time";
 import { type Recording, metreOf, patternOf, patternTicks } from "@/core/score";
 import { barsHeard } from "@/core/listen";
@@ -13,6 +12,7 @@ import { HEADER_WIDTH } from "../geometry/layout";
 import { tickOf, xOf } from "../geometry/view";
 import { useDesk, useSession } from "../session/context";
 import { useTimeView } from "../session/time-view";
+import { deleteRecording } from "../commands/files/recording";
 import { peaksOf } from "./recording-picture";
 
 const HEIGHT = 46;
@@ -113,13 +113,7 @@ function Strip({ recording }: { recording: Recording }) {
             className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1"
             aria-label="Delete recording"
             title="Delete the recording behind the pattern; its notes stay"
-            onClick={() =>
-              store
-                .getState()
-                .edit("Delete recording", (p) => edits.setRecording(p, patternId, null), {
-                  said: "Recording deleted",
-                })
-            }
+            onClick={() => deleteRecording(store, patternId)}
           >
             <X size={13} />
           </button>

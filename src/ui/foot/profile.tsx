@@ -3,15 +3,15 @@ import { useSize } from "../controls/use-size";
 import { ownIds } from "../commands/notes/notes";
 import { useEffect, useMemo, useRef, type PointerEvent } from "react";
 import { nanoid } from "nanoid";
-import * as edits from "@/core/edits";
 import { type Note, patternOf, patternTicks } from "@/core/score";
 import { useDesk, useSession } from "../session/context";
-import { currentPart, currentPlace, heardCurrent } from "../state/current";
+import { currentPart, heardCurrent } from "../state/current";
 import { useTheme } from "../person/theme";
 import { prepareCanvas } from "../controls/canvas";
 import { readInks, trackInk } from "../controls/colours";
 import { useTimeView } from "../session/time-view";
 import { profileFor, type Profile } from "../geometry/profiles";
+import { paintValues } from "../commands/notes/values";
 import { xOf } from "../geometry/view";
 
 const HEIGHT = 60;
@@ -141,7 +141,6 @@ export function ProfileView() {
   };
   /** Sets what the stroke passed between two points, along the line between them. */
   const draw = (from: { x: number; y: number }, to: { x: number; y: number }, group: string) => {
-    const state = store.getState();
     const at = { width, zoom, scroll, height: HEIGHT, top: 0 };
     const [left, right] = [Math.min(from.x, to.x), Math.max(from.x, to.x)];
     const reach = left === right ? REACH : 2;
@@ -155,11 +154,7 @@ export function ProfileView() {
     }
     if (values.size === 0) return;
     const change = (note: Note) => profile.write(note, values.get(note.id)!);
-    state.edit(
-      profile.label,
-      (p) => edits.changeNotes(p, currentPlace(state), new Set(values.keys()), change),
-      { group },
-    );
+    paintValues(store, new Set(values.keys()), change, { label: profile.label, group });
   };
   const onDown = (event: PointerEvent) => {
     event.currentTarget.setPointerCapture(event.pointerId);

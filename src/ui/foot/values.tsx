@@ -1,6 +1,5 @@
 "use client";
 import type { ComponentProps, ReactNode } from "react";
-import * as edits from "@/core/edits";
 import { plural } from "@/core/base";
 import {
   MAX_EARLY,
@@ -19,8 +18,8 @@ import { shiftPitches, shiftStarts, toggleSlide } from "../commands/notes/select
 import { PAN_FIELD } from "../controls/pan-text";
 import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
-import { currentPlace } from "../state/current";
 import { CutField } from "./cut-field";
+import { changeSelected } from "../commands/notes/values";
 import { ChanceField, WhenField } from "./life";
 
 /** Exact values of the selected notes. */
@@ -58,12 +57,7 @@ export function Values({ drums }: { drums: boolean }) {
   }
 
   /** Several notes: start, length and pitch change by as much as the first does; the rest as typed. */
-  const change = (label: string, edit: (note: Note) => Note) => {
-    const state = store.getState();
-    state.edit(label, (p) => edits.changeNotes(p, currentPlace(state), ids, edit), {
-      group: `foot-${label}`,
-    });
-  };
+  const change = (label: string, of: (note: Note) => Note) => changeSelected(store, label, of);
   const { key } = project;
   const metre = metreOf(project, patternOf(project, pattern));
   return (

@@ -1,20 +1,17 @@
 "use client";
-import * as edits from "@/core/edits";
 import { PAD_RANGES, type Track, padShapeOf } from "@/core/score";
 import { setLaneLevel } from "../commands/tracks/lanes";
 import { SliderField } from "../controls/slider-field";
 import { Switch } from "../controls/switch";
+import { flipSwitch } from "../commands/tracks/switches";
 import { useDesk } from "../session/context";
 
 /** Levels of the lanes of a kit, one under another, with mute and solo. */
 export function LaneLevels({ track }: { track: Track }) {
   const { store } = useDesk();
   const { min, max, step } = PAD_RANGES.level;
-  const { edit } = store.getState();
   const flip = (lane: Track["lanes"][number], what: "mute" | "solo") =>
-    edit(what === "mute" ? "Mute" : "Solo", (p) =>
-      edits.changeLane(p, track.id, lane.id, { [what]: !lane[what] }),
-    );
+    flipSwitch(store, { track: track.id, lane: lane.id }, what);
   return (
     <section
       aria-label={`Lanes of ${track.name}`}

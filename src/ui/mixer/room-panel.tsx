@@ -1,5 +1,4 @@
 "use client";
-import * as edits from "@/core/edits";
 import {
   PLAIN_ROOM,
   ROOM_RANGES,
@@ -12,6 +11,7 @@ import {
 } from "@/core/sound";
 import { SliderField } from "../controls/slider-field";
 import { Toggle } from "../controls/toggle";
+import { changeRoom, setPingPong } from "../commands/tracks/mix";
 import { useDesk, useSession } from "../session/context";
 
 const REVERB: readonly RoomField[] = ["size", "decay", "tone", "preDelay"];
@@ -30,8 +30,6 @@ function text(field: RoomField, value: number): string {
 export function RoomPanel() {
   const { store } = useDesk();
   const room = useSession((s) => s.project.room);
-  const change = (label: string, part: Room, group?: string) =>
-    store.getState().edit(label, (p) => edits.changeRoom(p, part), { group });
   const pingPong = room?.pingPong ?? PLAIN_ROOM.pingPong;
   const fields = (of: string, list: readonly RoomField[]) =>
     list.map((field) => (
@@ -40,9 +38,7 @@ export function RoomPanel() {
         of={of}
         field={field}
         room={room}
-        onChange={(part, group) =>
-          change(`${of} ${ROOM_RANGES[field].label.toLowerCase()}`, part, group)
-        }
+        onChange={(part) => changeRoom(store, part, { of, field })}
       />
     ));
   return (
@@ -58,7 +54,7 @@ export function RoomPanel() {
             label="Ping-pong"
             title="Back and forth between left and right"
             on={pingPong}
-            onClick={() => change("Ping-pong", { pingPong: !pingPong })}
+            onClick={() => setPingPong(store, !pingPong)}
           />
         </div>
         {fields("Echo", ECHO)}
@@ -71,7 +67,7 @@ interface Props {
   of: string;
   field: RoomField;
   room: Room | undefined;
-  onChange(part: Room, group?: string): void;
+  onChange(part: Room): void;
 }
 
 function RoomValue({ of, field, room, onChange }: Props) {
@@ -96,10 +92,7 @@ function RoomValue({ of, field, room, onChange }: Props) {
           format={(v) => text(field, v)}
           // A time set by hand is a time in ms.
           onChange={(v) =>
-            onChange(
-              isTime(field) ? { [field]: v, [SYNCED[field]]: "" } : { [field]: v },
-              `room-${field}`,
-            )
+            onChange(isTime(field) ? { [field]: v, [SYNCED[field]]: "" } : { [field]: v })
           }
         />
       </div>

@@ -2,7 +2,6 @@
 import { SlidersVertical } from "lucide-react";
 import { useCallback } from "react";
 import { SOUNDS, byCategory, soundOf } from "@/audio/sounds";
-import * as edits from "@/core/edits";
 import { MIX_RANGES, PLAIN_MIX, SENDS, SEND_OFF } from "@/core/sound";
 import { LIMITS, type Track } from "@/core/score";
 import { chooseSound } from "../commands/tracks/tracks";
@@ -11,6 +10,8 @@ import { PAN_FIELD } from "../controls/pan-text";
 import { sendText } from "../controls/send-text";
 import { Switch } from "../controls/switch";
 import { ValueField } from "../controls/value-field";
+import { setTrackLevel, setTrackPan, setSend } from "../commands/tracks/mix";
+import { flipSwitch } from "../commands/tracks/switches";
 import { useDesk, useSession } from "../session/context";
 
 const MARKS = [6, 0, -6, -12, -24, -48] as const;
@@ -29,13 +30,10 @@ interface Props {
 export function TrackStrip({ track, index, lanes, onLanes }: Props) {
   const { store, engine } = useDesk();
   const current = useSession((s) => s.track === track.id);
-  const { edit } = store.getState();
   const peak = useCallback(() => engine.peakOf(track.id), [engine, track.id]);
   const sounding = useCallback(() => engine.isSounding, [engine]);
   const mix = { ...PLAIN_MIX, ...track.mix };
   const ink = `var(--track-${index % 8})`;
-  const change = (label: string, part: Parameters<typeof edits.changeTrack>[2], group?: string) =>
-    edit(label, (p) => edits.changeTrack(p, track.id, part), { group });
   return (
     <section
       aria-label={`Mixer: ${track.name}`}
@@ -89,7 +87,7 @@ export function TrackStrip({ track, index, lanes, onLanes }: Props) {
         peak={peak}
         sounding={sounding}
         text={(v) => (v <= LIMITS.level.min ? "silent" : `${v} dB`)}
-        onChange={(level) => change("Level", { level }, `level-${track.id}`)}
+        onChange={(level) => setTrackLevel(store, track.id, level)}
       />
       <div className="mb-1 flex shrink-0 items-center justify-between gap-1">
         <ValueField
@@ -100,20 +98,20 @@ export function TrackStrip({ track, index, lanes, onLanes }: Props) {
           step={0.5}
           reset={0}
           format={levelText}
-          onChange={(level) => change("Level", { level }, `level-${track.id}`)}
+          onChange={(level) => setTrackLevel(store, track.id, level)}
         />
         <span className="flex gap-1">
           <Switch
             letter="M"
             label={`Mute ${track.name}`}
             on={track.mute}
-            onClick={() => change(track.mute ? "Unmute" : "Mute", { mute: !track.mute })}
+            onClick={() => flipSwitch(store, { track: track.id }, "mute")}
           />
           <Switch
             letter="S"
             label={`Solo ${track.name}`}
             on={track.solo}
-            onClick={() => change(track.solo ? "Unsolo" : "Solo", { solo: !track.solo })}
+            onClick={() => flipSwitch(store, { track: track.id }, "solo")}
           />
         </span>
       </div>
@@ -123,7 +121,7 @@ export function TrackStrip({ track, index, lanes, onLanes }: Props) {
         value={Math.round(track.pan * 100)}
         {...PAN_FIELD}
         step={1}
-        onChange={(pan) => change("Pan", { pan: pan / 100 }, `pan-${track.id}`)}
+        onChange={(pan) => setTrackPan(store, track.id, pan / 100)}
       />
       {SENDS.map((send) => (
         <Line
@@ -136,11 +134,7 @@ export function TrackStrip({ track, index, lanes, onLanes }: Props) {
           step={0.5}
           reset={SEND_OFF}
           format={sendText}
-          onChange={(db) =>
-            edit(MIX_RANGES[send].label, (p) => edits.changeMix(p, track.id, { [send]: db }), {
-              group: `mix-${track.id}-${send}`,
-            })
-          }
+          onChange={(db) => setSend(store, track.id, send, db)}
         />
       ))}
     </section>

@@ -1,11 +1,11 @@
 "use client";
 import { RotateCcw } from "lucide-react";
 import { useCallback, useEffect, useRef } from "react";
-import * as edits from "@/core/edits";
 import { ROOM_RANGES } from "@/core/sound";
 import { LevelBoard } from "../controls/level-board";
 import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
+import { setMixLevel } from "../commands/tracks/mix";
 import { levelText } from "./track-strip";
 
 const MARKS = [12, 6, 0, -6, -12] as const;
@@ -33,10 +33,7 @@ export function Whole() {
   }, [engine]);
   const peak = useCallback(() => engine.masterPeak(), [engine]);
   const sounding = useCallback(() => engine.isSounding, [engine]);
-  const change = (db: number) =>
-    store
-      .getState()
-      .edit("Level of the mix", (p) => edits.changeRoom(p, { level: db }), { group: "room-level" });
+  const change = (db: number) => setMixLevel(store, db);
   return (
     <section
       aria-label="Whole mix"

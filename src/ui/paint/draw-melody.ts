@@ -1,6 +1,5 @@
-import * as edits from "@/core/edits";
 import { chordClasses, parseChord } from "@/core/pitch";
-import { type Note, bendAt } from "@/core/score";
+import { type Note, bendAt, chordSpans } from "@/core/score";
 import { trackInk } from "../controls/colours";
 import { TAPS, type Block } from "../geometry/layout";
 import type { Scene } from "./scene";
@@ -13,7 +12,7 @@ export function drawChordTones(
   { view, inks, layout, project }: Scene,
   block: Block,
 ): void {
-  for (const { mark, from, to } of edits.chordSpans(project, layout.pattern)) {
+  for (const { mark, from, to } of chordSpans(project, layout.pattern)) {
     const chord = parseChord(mark.name);
     if (!chord) continue;
     const [x0, x1] = [Math.max(0, xOf(view, from)), Math.min(view.width, xOf(view, to) - 3)];

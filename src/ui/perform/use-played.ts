@@ -1,7 +1,6 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
-import * as edits from "@/core/edits";
 import { chordClasses, parseChord } from "@/core/pitch";
-import { type ChordMark, type Project, tickInPattern } from "@/core/score";
+import { type ChordMark, type Project, tickInPattern, chordSpans } from "@/core/score";
 import { useDesk, useSession } from "../session/context";
 import { chordedSection } from "../state/current";
 
@@ -32,8 +31,7 @@ function chordAt(
   if (!pattern?.chords) return "";
   const at = tickInPattern(project, pattern, Math.floor(tick));
   return (
-    edits.chordSpans(project, pattern).find(({ from, to }) => at >= from && at < to)?.mark.name ??
-    ""
+    chordSpans(project, pattern).find(({ from, to }) => at >= from && at < to)?.mark.name ?? ""
   );
 }
 

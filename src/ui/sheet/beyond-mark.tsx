@@ -1,11 +1,11 @@
 "use client";
-import * as edits from "@/core/edits";
 import { plural } from "@/core/base";
 import type { PartAddress } from "@/core/score";
 import { BEYOND, settleBeyond } from "../commands/notes/beyond";
 import { Menu } from "../controls/menu";
 import { RULER_HEIGHT, type Block } from "../geometry/layout";
 import { xOf, type View } from "../geometry/view";
+import { notesPastLoop } from "@/core/playback";
 import { useDesk, useSession } from "../session/context";
 
 /** Room the mark takes at the right edge of the sheet, in CSS pixels. */
@@ -19,7 +19,7 @@ export function BeyondMark({ block, view, total }: { block: Block; view: View; t
   const count = useSession((s) =>
     s.project.patterns.some(({ id }) => id === pattern) &&
     s.project.tracks.some(({ id }) => id === block.track.id)
-      ? edits.beyondLoop(s.project, place).length
+      ? notesPastLoop(s.project, place).length
       : 0,
   );
   if (count === 0) return null;

@@ -1,12 +1,10 @@
 "use client";
-import * as edits from "@/core/edits";
 import { formatLoop } from "@/core/time";
 import { degreeLabel, pitchName } from "@/core/pitch";
-import { type Lane, type Track, changePart, makeTrack, metreOf, patternOf } from "@/core/score";
-import { loopChoices } from "../commands/tracks/loops";
+import { type Lane, type Track, metreOf, patternOf } from "@/core/score";
+import { loopChoices, setPartLoop } from "../commands/tracks/loops";
 import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
 import { ChevronDown, ChevronRight, Lock as LockIcon, PenLine, Plus } from "lucide-react";
-import { nanoid } from "nanoid";
 import { memo, useRef, useState, type MouseEvent } from "react";
 import { SOUNDS } from "@/audio/sounds";
 import { useDesk, useSession } from "../session/context";
@@ -15,11 +13,14 @@ import { droppedFile, putSample } from "../commands/files/sample";
 import { DEGREE, WINDOW_HEIGHTS } from "../geometry/pitch-window";
 import { Switch } from "../controls/switch";
 import { LevelMeter } from "../session/level-meter";
-import { gridUsed } from "../saving/user";
 import { GridPicker } from "./grid-picker";
 import { Handle, type Dragged } from "./handle";
 import { useStroke } from "../controls/stroke";
 import { LaneMenu, TrackMenu } from "./menus";
+import { moveLane, setLaneSteps } from "../commands/tracks/lanes";
+import { moveTrack, addTrack } from "../commands/tracks/tracks";
+import { flipSwitch } from "../commands/tracks/switches";
+import { setGrid } from "../commands/tracks/grids";
 import { TAPS, type Block, type Row, type SheetLayout } from "../geometry/layout";
 
 /** Names, switches and grids of tracks and lanes, beside the rows they belong to. */
@@ -31,18 +32,17 @@ export const Headers = memo(function Headers({ layout }: { layout: SheetLayout }
     const delta = stroke.way(event);
     const dragged = event.active.data.current as Dragged | undefined;
     if (!dragged) return;
-    const state = store.getState();
     if (dragged.lane) {
       const { track, lane, index, height } = dragged;
       const to = index + Math.round(delta.y / height);
-      state.edit("Move lane", (p) => edits.moveLane(p, track, lane, Math.max(0, to)));
+      moveLane(store, track, lane, to);
       return;
     }
     // A track goes where its head comes to lie among the others.
     const own = layout.blocks.find((b) => b.track.id === dragged.track)!;
     const y = own.y + delta.y;
     const to = layout.blocks.filter((b) => b !== own && b.y + b.height / 2 < y).length;
-    state.edit("Move track", (p) => edits.moveTrack(p, dragged.track, to));
+    moveTrack(store, dragged.track, to);
   };
   return (
     <DndContext id="headers" sensors={sensors} onDragEnd={drop}>
@@ -141,21 +141,20 @@ function TrackHeader({ block }: { block: Block }) {
 
 function Switches({ track }: { track: Track }) {
   const { store } = useDesk();
-  const change = (label: string, part: Partial<Pick<Track, "mute" | "solo">>) =>
-    store.getState().edit(label, (p) => edits.changeTrack(p, track.id, part));
+  const flip = (what: "mute" | "solo") => flipSwitch(store, { track: track.id }, what);
   return (
     <span className="flex gap-1">
       <Switch
         on={track.mute}
         letter="M"
         label={`Mute ${track.name}`}
-        onClick={() => change("Mute", { mute: !track.mute })}
+        onClick={() => flip("mute")}
       />
       <Switch
         on={track.solo}
         letter="S"
         label={`Solo ${track.name}`}
-        onClick={() => change("Solo", { solo: !track.solo })}
+        onClick={() => flip("solo")}
       />
     </span>
   );
@@ -244,17 +243,8 @@ const LaneHeader = memo(function LaneHeader({ row, track, index, top }: LaneProp
             label={`Grid of ${row.name}`}
             grid={lane.grid}
             steps={lane.steps}
-            onGrid={(grid) => {
-              gridUsed(lane.grid, grid);
-              store
-                .getState()
-                .edit("Grid", (p) => edits.changeLane(p, track.id, lane.id, { grid }));
-            }}
-            onSteps={(steps) =>
-              store
-                .getState()
-                .edit("Loop length", (p) => edits.changeLane(p, track.id, lane.id, { steps }))
-            }
+            onGrid={(grid) => setGrid(store, { track: track.id, lane: lane.id }, () => grid)}
+            onSteps={(steps) => setLaneSteps(store, track.id, lane.id, steps)}
           />
         </>
       )}
@@ -264,42 +254,23 @@ const LaneHeader = memo(function LaneHeader({ row, track, index, top }: LaneProp
 
 function LaneSwitches({ track, lane }: { track: string; lane: Lane }) {
   const { store } = useDesk();
-  const change = (label: string, part: Partial<Pick<Lane, "mute" | "solo">>) =>
-    store.getState().edit(label, (p) => edits.changeLane(p, track, lane.id, part));
+  const flip = (what: "mute" | "solo") => flipSwitch(store, { track, lane: lane.id }, what);
   return (
     <span className="flex gap-1">
-      <Switch
-        on={lane.mute}
-        letter="M"
-        label={`Mute ${lane.name}`}
-        onClick={() => change("Mute", { mute: !lane.mute })}
-      />
-      <Switch
-        on={lane.solo}
-        letter="S"
-        label={`Solo ${lane.name}`}
-        onClick={() => change("Solo", { solo: !lane.solo })}
-      />
+      <Switch on={lane.mute} letter="M" label={`Mute ${lane.name}`} onClick={() => flip("mute")} />
+      <Switch on={lane.solo} letter="S" label={`Solo ${lane.name}`} onClick={() => flip("solo")} />
     </span>
   );
 }
 
 function PartGrid({ block }: { block: Block }) {
   const { store } = useDesk();
-  const pattern = useSession((s) => s.pattern);
   return (
     <GridPicker
       label={`Grid of ${block.track.name}`}
       grid={block.part.grid}
       steps={null}
-      onGrid={(grid) => {
-        gridUsed(block.part.grid, grid);
-        store
-          .getState()
-          .edit("Grid", (p) =>
-            changePart(p, { pattern, track: block.track.id }, (part) => ({ ...part, grid })),
-          );
-      }}
+      onGrid={(grid) => setGrid(store, { track: block.track.id }, () => grid)}
     />
   );
 }
@@ -319,11 +290,7 @@ function LoopLength({ block, short = false }: { block: Block; short?: boolean })
       }`}
       aria-label={`Loop length of ${block.track.name}`}
       value={block.part.length}
-      onChange={(event) => {
-        const ticks = Number(event.target.value);
-        const at = { pattern, track: block.track.id };
-        store.getState().edit("Loop length", (p) => edits.setPartLength(p, at, ticks));
-      }}
+      onChange={(event) => setPartLoop(store, block.track.id, Number(event.target.value))}
     >
       {!known && (
         <option value={block.part.length}>
@@ -414,13 +381,8 @@ function RowsHandle({ track }: { track: Track }) {
 function AddTrack({ top }: { top: number }) {
   const { store } = useDesk();
   const [open, setOpen] = useState(false);
-  const add = (soundId: string) => {
-    const sound = SOUNDS.find((s) => s.id === soundId)!;
-    const id = nanoid(8);
-    const track = makeTrack({ id, kind: sound.kind, name: sound.label, sound: sound.id });
-    if (store.getState().edit("Add track", (p) => edits.addTrack(p, track))) {
-      store.getState().setTrack(id);
-    }
+  const add = (sound: string) => {
+    addTrack(store, sound);
     setOpen(false);
   };
   return (

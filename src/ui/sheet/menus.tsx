@@ -1,5 +1,4 @@
 "use client";
-import * as edits from "@/core/edits";
 import { padName } from "@/core/pitch";
 import { LIMITS, type Lane, PAD_RANGES, type Track, padShapeOf } from "@/core/score";
 import {
@@ -8,10 +7,17 @@ import {
   moveCurrentLane,
   deleteLane,
   setLaneLevel,
+  renameLane,
 } from "../commands/tracks/lanes";
 import { deleteSelected } from "../commands/notes/selected";
 import { selectStretch } from "../commands/notes/selectors";
-import { copyPartTo, deleteTrack, joinPartFrom, moveCurrentTrack } from "../commands/tracks/tracks";
+import {
+  copyPartTo,
+  deleteTrack,
+  joinPartFrom,
+  moveCurrentTrack,
+  renameTrack,
+} from "../commands/tracks/tracks";
 import { CommandList, type MenuCommand } from "../controls/menu";
 import { SliderField } from "../controls/slider-field";
 import { useDesk } from "../session/context";
@@ -80,14 +86,7 @@ export function LaneMenu({ track, lane, close }: { track: Track; lane: Lane; clo
   ];
   return (
     <>
-      <NameField
-        name={lane.name}
-        onName={(name) =>
-          store
-            .getState()
-            .edit("Rename lane", (p) => edits.changeLane(p, track.id, lane.id, { name }))
-        }
-      />
+      <NameField name={lane.name} onName={(name) => renameLane(store, track.id, lane.id, name)} />
       <SliderField
         label={`Level of ${lane.name}`}
         shown="Level"
@@ -145,12 +144,7 @@ export function TrackMenu({ track, close }: { track: Track; close(): void }) {
   };
   return (
     <>
-      <NameField
-        name={track.name}
-        onName={(name) =>
-          store.getState().edit("Rename", (p) => edits.changeTrack(p, track.id, { name }))
-        }
-      />
+      <NameField name={track.name} onName={(name) => renameTrack(store, track.id, name)} />
       {track.kind === "drums" && (
         <select
           className="select select-sm w-full"

@@ -24,7 +24,7 @@ import { useTheme } from "../person/theme";
 import { changedBands } from "../paint/bands";
 import { isOtherSize, prepareCanvas } from "../controls/canvas";
 import { drawSheet } from "../paint/draw";
-import { Gestures, type Box, type Point } from "./gestures";
+import { Gestures, type Box, type Point } from "./gestures/gestures";
 import { BeyondMark } from "./beyond-mark";
 import { Headers } from "./headers";
 import { revealPitch, scrollRows } from "../commands/notes/rows";

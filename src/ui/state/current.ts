@@ -1,4 +1,3 @@
-import * as edits from "@/core/edits";
 import {
   type PartAddress,
   type Pattern,
@@ -10,10 +9,13 @@ import {
   patternOf,
   patternTicks,
   trackOf,
+  changeTrackOf,
+  changePattern,
 } from "@/core/score";
 import { heardPart } from "@/core/transforms";
 import type { Session } from "./editing";
 import type { Stretch } from "./selected";
+import { shapedLike } from "@/core/stored";
 
 /** The selected stretch, where there is one and the selection is still its own. */
 export const currentStretch = (state: Session): Stretch | null =>
@@ -118,23 +120,23 @@ function withSound(project: Project, preview: Session["soundPreview"]): Project 
   const there = preview && project.tracks.some((track) => track.id === preview.track);
   if (!there) return project;
   const { track, sound, kit } = preview;
-  return kit
-    ? edits.setKit(project, track, sound, kit)
-    : edits.changeTrack(project, track, { sound });
+  return changeTrackOf(project, track, (own) => ({ ...own, sound, ...(kit && { kit }) }));
 }
 
 function hear(state: Session): Project {
   const { project, preview, bypassed, pattern, versionA, hearingA } = state;
   // A pattern that came later is not in version A: then there is nothing to compare.
   if (hearingA && versionA.patterns.some((p) => p.id === pattern)) {
-    return edits.shapedLike(versionA, project);
+    return shapedLike(versionA, project);
   }
   if (bypassed && state.track) {
     return changePart(project, currentPlace(state), (part) => ({ ...part, chain: [] }));
   }
   if (!preview) return project;
   const { chords, length, place } = preview;
-  const chorded = chords ? edits.setChords(project, place.pattern, chords) : project;
+  const chorded = chords
+    ? changePattern(project, place.pattern, (own) => ({ ...own, chords }))
+    : project;
   const looped = length ? changePart(chorded, place, (part) => ({ ...part, length })) : chorded;
   return [preview, ...(preview.also ?? [])].reduce(
     (heard, one) =>

@@ -1,7 +1,6 @@
 import { plural } from "@/core/base";
 import { type Project, partOf, rootId, trackOf } from "@/core/score";
-import { same, withoutTwins } from "@/core/stored";
-import { limitProblem } from "@/core/edits";
+import { same, withoutTwins, limitProblem } from "@/core/stored";
 import type { ArrangingSlice } from "./arranging";
 import type { EntrySlice } from "./entry";
 import type { HearingSlice } from "./hearing";

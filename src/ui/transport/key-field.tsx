@@ -1,10 +1,10 @@
 "use client";
 import { useRef, useState } from "react";
-import * as edits from "@/core/edits";
 import { type Key, keyName, pitchClassName } from "@/core/pitch";
 import { useDesk, useSession } from "../session/context";
 import { Popover } from "../controls/popover";
 import { useCalled } from "../session/called";
+import { type KeyChange, setKey, rekeyNotes } from "../commands/song/project";
 import { ScalePicker } from "./scale-picker";
 
 const ANSWERS = [
@@ -31,7 +31,7 @@ export function KeyField() {
   const latest = useRef<Change | null>(null);
 
   const set = (to: Key) => {
-    const { project, history, edit } = store.getState();
+    const { project, history } = store.getState();
     // Changes that follow one another, root and scale, count from where they began.
     const last = history.past[history.past.length - 1];
     const goesOn = latest.current !== null && last?.group === latest.current.group;
@@ -39,16 +39,16 @@ export function KeyField() {
       ? latest.current!
       : { from: project.key, group: `key-${performance.now()}` };
     latest.current = next;
-    edit("Key", (p) => edits.setKey(p, to), { group: next.group });
+    setKey(store, to, next.group);
     const melodic = new Set(project.tracks.filter((t) => t.kind === "melody").map((t) => t.id));
     const notes = project.patterns.some((pattern) =>
       pattern.parts.some((part) => melodic.has(part.track) && part.notes.length > 0),
     );
     setChange(notes ? next : null);
   };
-  const answer = (how: edits.KeyChange) => {
+  const answer = (how: KeyChange) => {
     const { from, group } = change!;
-    store.getState().edit("Key", (p) => edits.rekeyNotes(p, from, p.key, how), { group });
+    rekeyNotes(store, from, how, group);
     latest.current = null;
     setChange(null);
   };

@@ -1,13 +1,11 @@
 "use client";
 import { useRef, useState } from "react";
-import * as edits from "@/core/edits";
-import { plural } from "@/core/base";
 import { METRES, type Metre } from "@/core/time";
 import { Popover } from "../controls/popover";
 import { useCalled } from "../session/called";
+import { hasTimes } from "@/core/score";
+import { type MetreChange, metreText, setMetre } from "../commands/song/project";
 import { useDesk, useSession } from "../session/context";
-
-const metreText = (metre: Metre) => `${metre.beats}/${metre.unit}`;
 
 /** The metre. Where something stands in time already, a change asks what is to stay. */
 export function MetreField() {
@@ -19,33 +17,14 @@ export function MetreField() {
   const offered = METRES.some((m) => metreText(m) === metreText(metre))
     ? METRES
     : [...METRES, metre];
-  const asks = useSession((s) => edits.hasTimes(s.project));
+  const asks = useSession((s) => hasTimes(s.project));
   const done = () => {
     setAsked(null);
     store.getState().call("sheet");
   };
-  const change = (to: Metre, keep: edits.MetreChange) => {
+  const change = (to: Metre, keep: MetreChange) => {
     done();
-    const { project, edit } = store.getState();
-    const before = project.patterns.length;
-    edit(
-      "Metre",
-      (p) => edits.setMetre(p, to, keep),
-      (after) => {
-        const beyond = after.patterns.reduce(
-          (sum, { id, parts }) =>
-            sum +
-            parts.reduce(
-              (n, { track }) => n + edits.beyondLoop(after, { pattern: id, track }).length,
-              0,
-            ),
-          0,
-        );
-        const where = keep === "times" ? "times kept" : "places in the bar kept";
-        const past = beyond > 0 ? `; ${plural(beyond, "note")} past the end of their loops` : "";
-        return { said: `${metreText(to)} in ${plural(before, "pattern")}, ${where}${past}` };
-      },
-    );
+    setMetre(store, to, keep);
   };
   return (
     <Popover

@@ -1,8 +1,12 @@
 "use client";
-import { addPattern, choosePattern, deletePattern } from "../commands/song/patterns";
+import {
+  addPattern,
+  choosePattern,
+  deletePattern,
+  setPatternBars,
+} from "../commands/song/patterns";
 import { PatternList } from "../arrange/pattern-list";
 import { Copy, Plus, Trash2 } from "lucide-react";
-import * as edits from "@/core/edits";
 import { LIMITS } from "@/core/score";
 import { useDesk, useSession } from "../session/context";
 import { ValueField } from "../controls/value-field";
@@ -59,9 +63,7 @@ export function Patterns() {
         min={1}
         max={LIMITS.bars}
         format={(v) => (v === 1 ? "1 bar" : `${v} bars`)}
-        onChange={(bars) =>
-          store.getState().edit("Pattern length", (p) => edits.setBars(p, current, bars))
-        }
+        onChange={(bars) => setPatternBars(store, current, bars)}
       />
       <div className="flex">
         <PatternList />

@@ -15,7 +15,6 @@ import {
 } from "lucide-react";
 import Link from "next/link";
 import { useEffect, useRef, type ReactNode } from "react";
-import * as edits from "@/core/edits";
 import { formatPosition } from "@/core/time";
 import { LIMITS, metreOf, songBar, tickInPattern } from "@/core/score";
 import { openPalette } from "../actions/palette";
@@ -33,6 +32,7 @@ import { KeyField } from "./key-field";
 import { MetreField } from "./metre-field";
 import { Patterns } from "./patterns";
 import { Versions } from "./versions";
+import { renameProject, setTempo } from "../commands/song/project";
 import { currentMetre } from "../state/current";
 
 const SAVE_WORDS = {
@@ -148,7 +148,7 @@ function NameAndState() {
           }
         }}
         onBlur={(event) => {
-          store.getState().edit("Rename", (p) => edits.renameProject(p, event.target.value));
+          renameProject(store, event.target.value);
           event.target.value = store.getState().project.name;
         }}
       />
@@ -218,7 +218,6 @@ function MetronomeSwitch() {
 function Settings() {
   const { store } = useDesk();
   const tempo = useSession((s) => s.project.tempo);
-  const { edit } = store.getState();
   const tempoField = useRef<HTMLInputElement>(null);
   useCalled("tempo", () => {
     tempoField.current?.focus();
@@ -237,7 +236,7 @@ function Settings() {
             max={LIMITS.tempo.max}
             reset={120}
             format={(v) => (Number.isInteger(v * 10) ? v.toFixed(1) : v.toFixed(2))}
-            onChange={(bpm) => edit("Tempo", (p) => edits.setTempo(p, bpm), { group: "tempo" })}
+            onChange={(bpm) => setTempo(store, bpm)}
           />
           <button
             className="btn btn-ghost btn-xs -mr-1 px-1 font-normal"

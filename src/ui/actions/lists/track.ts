@@ -1,5 +1,6 @@
 import { moveCurrentLane } from "../../commands/tracks/lanes";
-import { moveCurrentTrack, stepSound, toggleCurrent } from "../../commands/tracks/tracks";
+import { flipCurrent } from "../../commands/tracks/switches";
+import { moveCurrentTrack, stepSound } from "../../commands/tracks/tracks";
 import { ON_TRACK, actions } from "../action";
 import { toggle } from "./toggle";
 
@@ -11,14 +12,14 @@ export const TRACK = actions(
       label: "Mute the current lane or track",
       keys: "m",
       words: "silence off",
-      run: (s) => toggleCurrent(s, "mute"),
+      run: (s) => flipCurrent(s, "mute"),
     },
     {
       id: "solo",
       label: "Solo the current lane or track",
       keys: "s",
       words: "alone",
-      run: (s) => toggleCurrent(s, "solo"),
+      run: (s) => flipCurrent(s, "solo"),
     },
     toggle("lock", "locked", {
       label: "Lock other tracks",

@@ -2,14 +2,14 @@
 import dynamic from "next/dynamic";
 import { useState } from "react";
 import { toast } from "sonner";
-import * as edits from "@/core/edits";
 import { GRID_VALUES, type TempoRow, nearestNoteValue, tempoTable } from "@/core/time";
 import { padName } from "@/core/pitch";
-import { ROOM_RANGES, SYNCED, type SyncedTime } from "@/core/sound";
+import { type SyncedTime } from "@/core/sound";
 import { timingOf } from "@/core/analysis";
 import { useDesk, useSession } from "../../session/context";
 import { currentPart, heardCurrent } from "../../state/current";
 import { GridFitting } from "./grid-fitting";
+import { syncRoom } from "../../commands/tracks/mix";
 import { OffGridList } from "./off-grid-list";
 
 // The chart library is large: it is fetched from the server when this panel is first opened.
@@ -32,12 +32,7 @@ export function MeasurePanel() {
   const rows = tempoTable(tempo);
   const { store } = useDesk();
   const [use, setUse] = useState<Use>("copy");
-  const set = (time: SyncedTime, row: TempoRow) =>
-    store
-      .getState()
-      .edit(`${ROOM_RANGES[time].label}: ${row.name}`, (p) =>
-        edits.changeRoom(p, { [SYNCED[time]]: row.name }),
-      );
+  const set = (time: SyncedTime, row: TempoRow) => syncRoom(store, time, row.name);
   const copy = async (row: TempoRow) => {
     try {
       await navigator.clipboard.writeText(row.ms.toFixed(3));

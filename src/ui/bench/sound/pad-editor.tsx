@@ -1,5 +1,4 @@
 "use client";
-import * as edits from "@/core/edits";
 import { padName } from "@/core/pitch";
 import { PAD_SENDS, SENDS, SEND_OFF } from "@/core/sound";
 import {
@@ -24,6 +23,7 @@ import { SliderField } from "../../controls/slider-field";
 import { ValueField } from "../../controls/value-field";
 import { useCalled } from "../../session/called";
 import { useDesk, useSession } from "../../session/context";
+import { shapePad } from "../../commands/tracks/shaping";
 import { Waveform, useSource } from "./waveform";
 
 /** Values in the order of the screen; those of the filter stand with its type. */
@@ -52,8 +52,8 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
   const source = useSource(kit, pad);
   const name = track.lanes.find((lane) => lane.pitch === pitch)?.name ?? padName(pitch);
 
-  const shape = (label: string, change: Partial<PadShape>, group?: string) =>
-    store.getState().edit(label, (p) => edits.changePad(p, track.id, pitch, change), { group });
+  const shape = (label: string, change: Partial<PadShape>, field?: string) =>
+    shapePad(store, { track: track.id, pitch }, change, { label, ...(field && { field }) });
   const hear = (velocity: number) => void engine.audition(track.id, pitch, velocity, 0.5);
   const take = (file: File | null | undefined) => {
     if (file) void putSample(store, track.id, pitch, file);
@@ -82,9 +82,7 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
         format={(v) => shown(key, v)}
         {...(pan && PAN_FIELD)}
         {...(key === "cutoff" && { parse: parseHz })}
-        onChange={(v) =>
-          shape(range.label, { [key]: pan ? v / 100 : v }, `pad-${track.id}-${pitch}-${key}`)
-        }
+        onChange={(v) => shape(range.label, { [key]: pan ? v / 100 : v }, key)}
       />
     );
   };
@@ -120,11 +118,7 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
         whole={whole}
         onHear={hear}
         onShape={(change) =>
-          shape(
-            "start" in change ? "Start" : "Decay",
-            change,
-            `wave-${track.id}-${pitch}-${Object.keys(change)[0]}`,
-          )
+          shape("start" in change ? "Start" : "Decay", change, Object.keys(change)[0])
         }
       />
       <div className="flex items-center gap-2">
@@ -247,9 +241,7 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
           step={0.5}
           reset={SEND_OFF}
           format={sendText}
-          onChange={(db) =>
-            shape(PAD_SENDS[send].label, { [send]: db }, `pad-${track.id}-${pitch}-${send}`)
-          }
+          onChange={(db) => shape(PAD_SENDS[send].label, { [send]: db }, send)}
         />
       ))}
     </section>

@@ -1,6 +1,5 @@
 "use client";
 import { SOUNDS, soundOf } from "@/audio/sounds";
-import * as edits from "@/core/edits";
 import { KIT_RANGES, LIMITS, PLAIN_KIT, type Track } from "@/core/score";
 import { KIT_PRESETS } from "@/core/stored";
 import { useState, type ReactNode } from "react";
@@ -11,6 +10,7 @@ import {
   previewSound,
   stepSound,
   takeKit,
+  renameTrack,
 } from "../../commands/tracks/tracks";
 import { PAN_FIELD } from "../../controls/pan-text";
 import { SliderField } from "../../controls/slider-field";
@@ -19,6 +19,8 @@ import { SoundShaping } from "./sound-shaping";
 import { SoundChoice } from "./sound-choice";
 import { Presets } from "../shared/presets";
 import { TrackMix } from "./track-mix";
+import { setTrackLevel, setTrackPan } from "../../commands/tracks/mix";
+import { shapeKit } from "../../commands/tracks/shaping";
 import { PadEditor } from "./pad-editor";
 
 /** Sound, level and pan of the current track. Changing the sound never touches the notes. */
@@ -27,8 +29,6 @@ export function SoundPanel() {
   const track = useSession((s) => s.project.tracks.find((t) => t.id === s.track));
   const pitch = useSession((s) => s.caret.pitch);
   if (!track) return <p className="quiet p-4">Add a track first, on the left.</p>;
-  const change = (label: string, part: Parameters<typeof edits.changeTrack>[2], group?: string) =>
-    store.getState().edit(label, (p) => edits.changeTrack(p, track.id, part), { group });
   const hear = () => void engine.audition(track.id, pitch, 104, 0.5);
   const choose = (sound: string) => {
     chooseSound(store, track.id, sound);
@@ -36,7 +36,11 @@ export function SoundPanel() {
   };
   return (
     <div className="flex flex-col gap-3 overflow-y-auto p-3.5 text-[12px]">
-      <TrackName key={track.id} track={track} onName={(name) => change("Rename", { name })} />
+      <TrackName
+        key={track.id}
+        track={track}
+        onName={(name) => renameTrack(store, track.id, name)}
+      />
       {track.kind === "drums" ? (
         <>
           <KitChoice track={track} onKit={choose} />
@@ -61,7 +65,7 @@ export function SoundPanel() {
         step={0.5}
         reset={0}
         format={(v) => (v <= LIMITS.level.min ? "silent" : `${v.toFixed(1)} dB`)}
-        onChange={(level) => change("Level", { level }, `level-${track.id}`)}
+        onChange={(level) => setTrackLevel(store, track.id, level)}
       />
       <SliderField
         label="Pan of the track"
@@ -69,7 +73,7 @@ export function SoundPanel() {
         labelWidth="w-[86px] pl-2.5"
         value={Math.round(track.pan * 100)}
         {...PAN_FIELD}
-        onChange={(pan) => change("Pan", { pan: pan / 100 }, `pan-${track.id}`)}
+        onChange={(pan) => setTrackPan(store, track.id, pan / 100)}
       />
       <TrackMix track={track} />
       <button
@@ -134,14 +138,6 @@ function KitChoice({ track, onKit }: ChoiceProps & { onKit(id: string): void }) 
 function WholeKit({ track }: ChoiceProps) {
   const { store } = useDesk();
   const kit = track.kit ?? PLAIN_KIT;
-  const change = (field: keyof typeof KIT_RANGES, value: number) =>
-    store
-      .getState()
-      .edit(
-        `Kit ${KIT_RANGES[field].label.toLowerCase()}`,
-        (p) => edits.changeKit(p, track.id, { [field]: value }),
-        { group: `kit-${track.id}-${field}` },
-      );
   return (
     <section aria-label="Whole kit" className="flex flex-col gap-1.5 px-2.5">
       <h3 className="text-[13px] font-semibold">Whole kit</h3>
@@ -159,7 +155,7 @@ function WholeKit({ track }: ChoiceProps) {
             step={step}
             reset={PLAIN_KIT[field]}
             format={(v) => (unit === "×" ? `× ${v}` : `${v > 0 ? "+" : ""}${v} ${unit}`)}
-            onChange={(value) => change(field, value)}
+            onChange={(value) => shapeKit(store, track.id, field, value)}
           />
         );
       })}

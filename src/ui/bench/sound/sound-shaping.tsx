@@ -1,12 +1,12 @@
 "use client";
 import { shapingOf, soundOf } from "@/audio/sounds";
 import { shapesFor } from "@/audio/melodic/controls";
-import * as edits from "@/core/edits";
 import { PLAIN_SOUND, SOUND_CONTROLS, type Shaping, type SoundControl } from "@/core/sound";
 import type { Track } from "@/core/score";
 import { soundPresets } from "@/core/stored";
 import { SliderField } from "../../controls/slider-field";
 import { useDesk } from "../../session/context";
+import { takeShaping, shapeSound } from "../../commands/tracks/shaping";
 import { Presets } from "../shared/presets";
 
 /** A control's value as it is read. */
@@ -24,15 +24,8 @@ export function SoundShaping({ track }: { track: Track }) {
   const { id, label, category, controls } = sound;
   const own = shapingOf(track, sound);
   const values = { ...PLAIN_SOUND, ...own };
-  const { edit } = store.getState();
-  const change = (control: SoundControl, value: number) =>
-    edit(
-      SOUND_CONTROLS[control].label,
-      (p) => edits.shapeSound(p, track.id, { [control]: value }),
-      { group: `shape-${track.id}-${control}` },
-    );
   const take = (shaping: Shaping, name: string) =>
-    edit(`${label}: ${name}`, (p) => edits.setShaping(p, track.id, shaping), { said: name });
+    takeShaping(store, track.id, shaping, { sound: label, name });
   return (
     <section
       aria-label={`Shape of ${label}`}
@@ -64,7 +57,7 @@ export function SoundShaping({ track }: { track: Track }) {
             log={many}
             reset={plain}
             format={(v) => controlText(control, v)}
-            onChange={(value) => change(control, value)}
+            onChange={(value) => shapeSound(store, track.id, control, value)}
           />
         );
       })}

@@ -1,9 +1,9 @@
 "use client";
-import * as edits from "@/core/edits";
 import { MIX_RANGES, type Mix, type MixField, PLAIN_MIX, SEND_OFF } from "@/core/sound";
 import type { Track } from "@/core/score";
 import { sendText } from "../../controls/send-text";
 import { SliderField } from "../../controls/slider-field";
+import { changeMix } from "../../commands/tracks/mix";
 import { useDesk, useSession } from "../../session/context";
 
 const THROUGH: readonly MixField[] = ["low", "high", "drive", "compress", "reverb", "echo"];
@@ -20,8 +20,6 @@ function text(field: MixField, value: number): string {
 export function TrackMix({ track }: { track: Track }) {
   const { store } = useDesk();
   const mix = { ...PLAIN_MIX, ...track.mix };
-  const change = (label: string, part: Mix, group?: string) =>
-    store.getState().edit(label, (p) => edits.changeMix(p, track.id, part), { group });
   const field = (name: MixField) => {
     const { label, min, max, step, plain } = MIX_RANGES[name];
     const duck = name.startsWith("duck");
@@ -38,10 +36,11 @@ export function TrackMix({ track }: { track: Track }) {
         reset={plain}
         format={(v) => text(name, v)}
         onChange={(v) =>
-          change(
-            duck ? `Ducking ${label.toLowerCase()}` : label,
+          changeMix(
+            store,
+            track.id,
             { [name]: v },
-            `mix-${track.id}-${name}`,
+            { label: duck ? `Ducking ${label.toLowerCase()}` : label, field: name },
           )
         }
       />
@@ -50,7 +49,10 @@ export function TrackMix({ track }: { track: Track }) {
   return (
     <>
       {THROUGH.map(field)}
-      <DuckChoice track={track} onChoose={(part) => change("Ducking", part)} />
+      <DuckChoice
+        track={track}
+        onChoose={(part) => changeMix(store, track.id, part, { label: "Ducking" })}
+      />
       {mix.duckBy !== "" && DUCK.map(field)}
     </>
   );

@@ -3,15 +3,13 @@ import { useSortable } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import { ArrowDown, ArrowUp, GripVertical, X } from "lucide-react";
 import { useState } from "react";
-import * as edits from "@/core/edits";
-import type { ChainStep, PartAddress, Project } from "@/core/score";
+import type { ChainStep } from "@/core/score";
 import { type Effect, PRESETS, TRANSFORMS } from "@/core/transforms";
 import { useDesk, useSession } from "../../session/context";
-import { currentPlace } from "../../state/current";
 import { shownFields } from "./fields";
 import { ParamControl } from "./param-control";
 import { Presets } from "../shared/presets";
-import { placesOfStep } from "../../commands/tracks/scopes";
+import { moveStep, deleteStep, switchStep, setStepParams } from "../../commands/tracks/chain";
 import { ShapePicture } from "./shape-picture";
 
 /** How many parameters a card shows before the rest is unfolded. */
@@ -39,30 +37,8 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
   const { setNodeRef, setActivatorNodeRef, listeners, isDragging, ...drag } = useSortable({
     id: step.id,
   });
-  /** A step put on several parts is one: what is done to it is done in all of them. */
-  const everywhere =
-    (change: (project: Project, at: PartAddress) => Project) => (project: Project) =>
-      placesOfStep(project, step.id).reduce(change, project);
-  const edit = (label: string, change: Parameters<typeof edits.changeStep>[3], group?: string) => {
-    const state = store.getState();
-    state.edit(
-      label,
-      everywhere((p, at) => edits.changeStep(p, at, step.id, change)),
-      { group },
-    );
-  };
-  const move = (to: number) => {
-    const state = store.getState();
-    state.edit("Reorder", (p) => edits.moveStep(p, currentPlace(state), step.id, to));
-  };
-  const remove = () => {
-    const state = store.getState();
-    state.edit(
-      `Delete ${transform.label} card`,
-      everywhere((p, at) => edits.deleteStep(p, at, step.id)),
-      { said: `${transform.label} deleted from the chain` },
-    );
-  };
+  const move = (to: number) => moveStep(store, step.id, to);
+  const remove = () => deleteStep(store, step);
 
   return (
     <li
@@ -118,9 +94,7 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
           className="toggle toggle-primary toggle-sm ml-1"
           aria-label={`${transform.label} on`}
           checked={step.on}
-          onChange={(event) =>
-            edit(event.target.checked ? "Switch on" : "Switch off", { on: event.target.checked })
-          }
+          onChange={(event) => switchStep(store, step.id, event.target.checked ? "on" : "off")}
         />
       </div>
       <div className="flex flex-col gap-1">
@@ -132,7 +106,7 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
             value={params[name]!}
             reset={transform.defaults[name]!}
             onChange={(value) =>
-              edit(transform.label, { params: { ...params, [name]: value } }, `${step.id}-${name}`)
+              setStepParams(store, step, { ...params, [name]: value }, { of: name })
             }
           />
         ))}
@@ -152,7 +126,7 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
         shipped={PRESETS[step.transform] ?? []}
         params={params}
         onTake={(taken, name) =>
-          edit(`${transform.label}: ${name}`, { params: { ...transform.defaults, ...taken } })
+          setStepParams(store, step, { ...transform.defaults, ...taken }, { name })
         }
       />
       <p className="figure quiet mt-1.5 text-[11px] leading-snug" data-testid="effect">

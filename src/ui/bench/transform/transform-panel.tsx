@@ -9,7 +9,6 @@ import {
 } from "@dnd-kit/core";
 import { SortableContext, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { useState } from "react";
-import * as edits from "@/core/edits";
 import { plural } from "@/core/base";
 import { padName } from "@/core/pitch";
 import { type ChainStep, patternOf, trackOf } from "@/core/score";
@@ -17,9 +16,9 @@ import { TRANSFORMS, heardPart } from "@/core/transforms";
 import { useCalled } from "../../session/called";
 import { useDesk, useWork } from "../../session/context";
 import { useStroke } from "../../controls/stroke";
-import { currentPart, currentPlace } from "../../state/current";
+import { currentPart } from "../../state/current";
 import { NowCard } from "./now-card";
-import { addToChain, linkedPlaces, writeChain } from "../../commands/tracks/chain";
+import { addToChain, linkedPlaces, writeChain, moveStep } from "../../commands/tracks/chain";
 import { Choice } from "../../controls/choice";
 import { placesOfStep, scopesOf, type ScopeKind } from "../../commands/tracks/scopes";
 import { StepCard } from "./step-card";
@@ -28,7 +27,6 @@ import { StepCard } from "./step-card";
 export function TransformPanel() {
   const { store } = useDesk();
   const state = useWork();
-  const { edit } = store.getState();
   const [wanted, setWanted] = useState<ScopeKind | null>(null);
   const [adding, setAdding] = useState(false);
   const [atOnce, setAtOnce] = useState(false);
@@ -70,7 +68,7 @@ export function TransformPanel() {
     const id = String(event.active.id);
     const to = part.chain.findIndex((step) => step.id === over);
     if (to < 0 || id === over) return;
-    edit("Reorder", (p) => edits.moveStep(p, currentPlace(state), id, to));
+    moveStep(store, id, to);
   };
 
   return (

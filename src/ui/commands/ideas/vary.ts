@@ -1,7 +1,6 @@
-import * as edits from "@/core/edits";
 import { plural } from "@/core/base";
 import { parseChord } from "@/core/pitch";
-import { type Note, trackOf } from "@/core/score";
+import { type Note, trackOf, chordSpans } from "@/core/score";
 import { lanePeriod } from "@/core/playback";
 import { type Idea, variationsOf } from "@/core/generate";
 import {
@@ -51,7 +50,7 @@ export function vary(store: SessionStore, { seed }: { seed?: number } = {}): voi
   }
   const own = trackOf(project, track);
   const part = currentPart(state);
-  const spans = edits.chordSpans(project, sheetPattern(state));
+  const spans = chordSpans(project, sheetPattern(state));
   const { distance, keepStrong } = ideas.vary;
   const list: Idea[] = variationsOf({
     notes,

@@ -1,4 +1,3 @@
-import * as edits from "@/core/edits";
 import type { Ticks } from "@/core/base";
 import { barTicks, beatsInBar } from "@/core/time";
 import { chordClasses, parseChord } from "@/core/pitch";
@@ -12,6 +11,7 @@ import {
   patternOf,
   patternTicks,
   trackOf,
+  chordSpans,
 } from "@/core/score";
 import { parseGroove } from "@/core/groove";
 import { lanePeriod } from "@/core/playback";
@@ -47,7 +47,7 @@ export function barsOf(project: Project, at: PartAddress): number {
 
 /** The chord line as ideas need it: pitch classes with the root first, and a bass of its own. */
 function chordStretches(state: Session): ChordStretch[] {
-  return edits.chordSpans(state.project, sheetPattern(state)).flatMap(({ mark, from, to }) => {
+  return chordSpans(state.project, sheetPattern(state)).flatMap(({ mark, from, to }) => {
     const chord = parseChord(mark.name);
     if (!chord) return [];
     const classes = [chord.root, ...[...chordClasses(chord)].filter((pc) => pc !== chord.root)];

@@ -2,6 +2,7 @@ import * as edits from "@/core/edits";
 import { plural } from "@/core/base";
 import type { PartAddress, Project } from "@/core/score";
 import type { SessionStore } from "../../state/store";
+import { notesPastLoop } from "@/core/playback";
 
 /** What can be done with notes past the end of their loop. */
 export const BEYOND = [
@@ -27,7 +28,7 @@ export function settleBeyond(
   { label, change, said }: (typeof BEYOND)[number],
 ): void {
   const { edit, project } = store.getState();
-  const count = edits.beyondLoop(project, place).length;
+  const count = notesPastLoop(project, place).length;
   edit(label, (p) => change(p, place), { said: `${plural(count, "note")} ${said}` });
 }
 

@@ -5,6 +5,7 @@ import { type Project, createProject, makeNote, partOf } from "@/core/score";
 import { createSession } from "../../state/store";
 import { copy, cut, duplicate, paste, pasteAtPlayhead } from "./clipboard";
 import { selectStretch } from "./selectors";
+import { notesPastLoop } from "@/core/playback";
 
 const DRUMS = { pattern: "a", track: "drums" };
 const hit = (start: number, pitch = 36) => makeNote({ id: `h${start}-${pitch}`, start, pitch });
@@ -138,7 +139,7 @@ describe("the clipboard", () => {
         state().setCaret({ tick: at });
         paste(store);
         duplicate(store);
-        expect(edits.beyondLoop(state().project, DRUMS)).toEqual([]);
+        expect(notesPastLoop(state().project, DRUMS)).toEqual([]);
         expect(state().caret.tick).toBeLessThan(state().project.patterns[0]!.bars * 3840);
       }),
       { numRuns: 60 },

@@ -24,6 +24,7 @@ import { withRoomSaid } from "./beyond";
 import { currentRow } from "./caret";
 import { gridOfNote } from "./notes";
 import { selectedIds, selectedNotes } from "./selected";
+import { notesPastLoop } from "@/core/playback";
 
 // One clipboard for the page, so that what is copied in one project can be pasted in another.
 let held: Clip | null = null;
@@ -117,7 +118,7 @@ function put(store: SessionStore, clip: Clip, at: number, label: "Paste" | "Dupl
       });
       // What is put past the end of a loop would not be heard: the loop grows to hold it.
       const fresh = new Set(ids);
-      if (!edits.beyondLoop(put, place).some((note) => fresh.has(note.id))) return put;
+      if (!notesPastLoop(put, place).some((note) => fresh.has(note.id))) return put;
       const roomy = edits.makeRoom(put, place);
       room = roomy.said;
       return roomy.project;

@@ -5,6 +5,7 @@ import { type Note, createProject, makeNote, partOf } from "@/core/score";
 import { ACTIONS } from "../../actions/registry";
 import { Player } from "../../session/player";
 import { createSession, type SessionStore } from "../../state/store";
+import { notesPastLoop } from "@/core/playback";
 
 const PLACES = ["drums", "bass"].map((track) => ({ pattern: "a", track }));
 
@@ -62,7 +63,7 @@ describe("any sequence of commands", () => {
             } else state.select([], { caret: { tick } });
             const beyond = () =>
               PLACES.reduce(
-                (sum, place) => sum + edits.beyondLoop(store.getState().project, place).length,
+                (sum, place) => sum + notesPastLoop(store.getState().project, place).length,
                 0,
               );
             const before = beyond();

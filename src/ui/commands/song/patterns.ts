@@ -1,7 +1,7 @@
 import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
 import { plural } from "@/core/base";
-import { patternOf, trackOf } from "@/core/score";
+import { type Colour, patternOf, trackOf } from "@/core/score";
 import type { SessionStore } from "../../state/store";
 
 /**
@@ -89,4 +89,26 @@ export function movePartTo(store: SessionStore, to: string, copy: boolean): void
   edit(copy ? "Copy part" : "Move part", (p) => edits.movePart(p, { pattern, track }, to, copy), {
     said: done,
   });
+}
+
+/** Gives a pattern another name. */
+export function renamePattern(store: SessionStore, id: string, name: string): void {
+  store.getState().edit("Rename pattern", (p) => edits.renamePattern(p, id, name));
+}
+
+/** Moves a pattern in the list, before the one at a place. */
+export function movePattern(store: SessionStore, id: string, before: number): void {
+  const { patterns } = store.getState().project;
+  if (before < 0 || before > patterns.length) return;
+  store.getState().edit("Move pattern", (p) => edits.movePattern(p, id, before));
+}
+
+/** Gives a pattern a colour, or none. */
+export function setPatternColour(store: SessionStore, id: string, colour: Colour | null): void {
+  store.getState().edit("Colour", (p) => edits.setColour(p, id, colour));
+}
+
+/** Sets the length of a pattern in bars. */
+export function setPatternBars(store: SessionStore, id: string, bars: number): void {
+  store.getState().edit("Pattern length", (p) => edits.setBars(p, id, bars));
 }

@@ -2,7 +2,7 @@ import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
 import { plural } from "@/core/base";
 import type { Params } from "@/core/params";
-import { type PartAddress, type Project, partOf } from "@/core/score";
+import { type ChainStep, type PartAddress, type Project, partOf } from "@/core/score";
 import { TRANSFORMS } from "@/core/transforms";
 import { currentPart, currentPlace, workOf } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
@@ -40,6 +40,54 @@ export function addToChain(store: SessionStore, transform: string, on?: Scope): 
     { said: `${label} added to the chain: ${scope.label}` },
   );
   if (added) state.setTools({ bench: "transform" });
+}
+
+/** A step put on several parts is one: what is done to it is done in all of them. */
+const everywhere =
+  (step: string, change: (project: Project, at: PartAddress) => Project) =>
+  (project: Project): Project =>
+    placesOfStep(project, step).reduce(change, project);
+
+/** Moves a card to a place in the chain of the current part, from 0. */
+export function moveStep(store: SessionStore, step: string, to: number): void {
+  const state = store.getState();
+  state.edit("Reorder", (p) => edits.moveStep(p, currentPlace(state), step, to));
+}
+
+/** Switches a card on or off. */
+export function switchStep(store: SessionStore, step: string, to: "on" | "off"): void {
+  store.getState().edit(
+    to === "on" ? "Switch on" : "Switch off",
+    everywhere(step, (p, at) => edits.changeStep(p, at, step, { on: to === "on" })),
+  );
+}
+
+/** Gives a card other values: all of them; a run of changes of the value `of` is one step of undo. */
+export function setStepParams(
+  store: SessionStore,
+  { id, transform }: Pick<ChainStep, "id" | "transform">,
+  params: Params,
+  { name, of }: { name?: string; of?: string } = {},
+): void {
+  const { label } = TRANSFORMS[transform]!;
+  store.getState().edit(
+    name ? `${label}: ${name}` : label,
+    everywhere(id, (p, at) => edits.changeStep(p, at, id, { params })),
+    { group: of && `${id}-${of}` },
+  );
+}
+
+/** Deletes a card from the chain, in all parts it is on. */
+export function deleteStep(
+  store: SessionStore,
+  { id, transform }: Pick<ChainStep, "id" | "transform">,
+): void {
+  const { label } = TRANSFORMS[transform]!;
+  store.getState().edit(
+    `Delete ${label} card`,
+    everywhere(id, (p, at) => edits.deleteStep(p, at, id)),
+    { said: `${label} deleted from the chain` },
+  );
 }
 
 /** The current part, and the parts that share cards with its chain: they are written together. */

@@ -1,24 +1,35 @@
 import * as edits from "@/core/edits";
 import { type Grid, type GridKind, stepGrid } from "@/core/time";
-import { changePart } from "@/core/score";
+import { changePart, partOf, trackOf } from "@/core/score";
 import { gridUsed, keyedFrom, togglePin, userGrids, type KeyedGrid } from "../../saving/user";
-import { currentPlace } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
 import { currentRow } from "../notes/caret";
+
+/** Gives a lane of a kit, or a track's part in the current pattern, another grid; it is remembered as used. */
+export function setGrid(
+  store: SessionStore,
+  { track, lane }: { track: string; lane?: string },
+  change: (grid: Grid) => Grid,
+): void {
+  const { project, pattern, edit } = store.getState();
+  const at = { pattern, track };
+  const own = trackOf(project, track).lanes.find(({ id }) => id === lane);
+  const before = own?.grid ?? partOf(project, at).grid;
+  const grid = change(before);
+  gridUsed(before, grid);
+  edit("Grid", (p) =>
+    own
+      ? edits.changeLane(p, track, own.id, { grid })
+      : changePart(p, at, (part) => ({ ...part, grid })),
+  );
+}
 
 /** Gives the current lane (or melodic part) another grid. */
 export function changeGrid(store: SessionStore, change: (grid: Grid) => Grid): void {
   const state = store.getState();
   const row = currentRow(state);
   if (!row) return;
-  const { lane } = row;
-  const at = currentPlace(state);
-  gridUsed(row.grid, change(row.grid));
-  state.edit("Grid", (p) =>
-    lane
-      ? edits.changeLane(p, state.track, lane.id, { grid: change(lane.grid) })
-      : changePart(p, at, (part) => ({ ...part, grid: change(part.grid) })),
-  );
+  setGrid(store, { track: state.track, ...(row.lane && { lane: row.lane.id }) }, change);
 }
 
 /** Makes the grid one of a kind, or straight again where it is of that kind. */

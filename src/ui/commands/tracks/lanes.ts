@@ -34,6 +34,26 @@ export function moveCurrentLane(store: SessionStore, by: 1 | -1): void {
   });
 }
 
+/** Moves a lane to a place among those of its kit, from 0. */
+export function moveLane(store: SessionStore, track: string, lane: string, to: number): void {
+  store.getState().edit("Move lane", (p) => edits.moveLane(p, track, lane, Math.max(0, to)));
+}
+
+/** Gives a lane another name. */
+export function renameLane(store: SessionStore, track: string, lane: string, name: string): void {
+  store.getState().edit("Rename lane", (p) => edits.changeLane(p, track, lane, { name }));
+}
+
+/** Lets a lane loop after so many of its own steps; null for with its part. */
+export function setLaneSteps(
+  store: SessionStore,
+  track: string,
+  lane: string,
+  steps: number | null,
+): void {
+  store.getState().edit("Loop length", (p) => edits.changeLane(p, track, lane, { steps }));
+}
+
 /** Pads of the percussion map that the kit has no lane for yet; all of them for an empty name. */
 export function freePads(project: Project, track: string): number[] {
   const lanes = track ? trackOf(project, track).lanes : [];

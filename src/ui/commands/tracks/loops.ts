@@ -1,6 +1,6 @@
 import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
-import { plural } from "@/core/base";
+import { type Ticks, plural } from "@/core/base";
 import { barTicks, beatTicks, beatsInBar } from "@/core/time";
 import { type Project, metreOf, patternOf, trackOf } from "@/core/score";
 import { lanePeriod } from "@/core/playback";
@@ -20,6 +20,12 @@ export function loopChoices(project: Project, pattern: string): { label: string;
     ...beats.map((n) => ({ label: plural(n, "beat"), ticks: n * beatTicks(metre) })),
     ...wholes.map((n) => ({ label: plural(n, "bar"), ticks: n * barTicks(metre) })),
   ];
+}
+
+/** Sets the length in ticks of a track's part in the current pattern; it repeats under the rest. */
+export function setPartLoop(store: SessionStore, track: string, ticks: Ticks): void {
+  const { pattern, edit } = store.getState();
+  edit("Loop length", (p) => edits.setPartLength(p, { pattern, track }, ticks));
 }
 
 /** Doubles the loop: of the current lane where it has its own, else of the part. */

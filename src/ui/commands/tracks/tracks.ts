@@ -1,7 +1,7 @@
 import { nanoid } from "nanoid";
 import { SOUNDS, soundOf } from "@/audio/sounds";
 import * as edits from "@/core/edits";
-import { type KitShape, trackOf } from "@/core/score";
+import { type KitShape, makeTrack, trackOf } from "@/core/score";
 import type { SessionStore } from "../../state/store";
 
 /** Gives a track another sound. Its name goes along where it is still that of the sound it had. */
@@ -50,6 +50,25 @@ export function stepSound(store: SessionStore, by: 1 | -1): void {
   chooseSound(store, track.id, id, "key-sound");
 }
 
+/** Adds a track with a sound and makes it the current one. */
+export function addTrack(store: SessionStore, soundId: string): void {
+  const sound = SOUNDS.find(({ id }) => id === soundId);
+  if (!sound) return;
+  const track = makeTrack({ id: nanoid(8), kind: sound.kind, name: sound.label, sound: sound.id });
+  if (store.getState().edit("Add track", (p) => edits.addTrack(p, track)))
+    store.getState().setTrack(track.id);
+}
+
+/** Gives a track another name. */
+export function renameTrack(store: SessionStore, track: string, name: string): void {
+  store.getState().edit("Rename", (p) => edits.changeTrack(p, track, { name }));
+}
+
+/** Moves a track to a place among the others, from 0. */
+export function moveTrack(store: SessionStore, track: string, to: number): void {
+  store.getState().edit("Move track", (p) => edits.moveTrack(p, track, to));
+}
+
 /** Moves the current track up or down. */
 export function moveCurrentTrack(store: SessionStore, by: 1 | -1): void {
   const state = store.getState();
@@ -78,24 +97,6 @@ export function joinPartFrom(store: SessionStore, into: string, from: string): v
     `Join part of ${name}`,
     (p) => edits.joinParts(p, { pattern: state.pattern, track: into }, [from], () => nanoid(8)),
     { selection: [], said: `Part of ${name} joined into this one` },
-  );
-}
-
-/** Mutes or solos the current lane, or the track where it is melodic. */
-export function toggleCurrent(store: SessionStore, what: "mute" | "solo"): void {
-  const state = store.getState();
-  const track = trackOf(state.project, state.track);
-  const own = track.lanes.find((l) => l.pitch === state.caret.pitch);
-  const on = !(own ?? track)[what];
-  const label = what === "mute" ? (on ? "Mute" : "Unmute") : on ? "Solo" : "Unsolo";
-  const said = `${(own ?? track).name}: ${what} ${on ? "on" : "off"}`;
-  state.edit(
-    label,
-    (p) =>
-      own
-        ? edits.changeLane(p, track.id, own.id, { [what]: on })
-        : edits.changeTrack(p, track.id, { [what]: on }),
-    { said },
   );
 }
 

@@ -1,12 +1,12 @@
 import { describe, expect, it } from "vitest";
 import * as edits from "@/core/edits";
 import { type Project, createProject, makeNote, partOf } from "@/core/score";
-import { layOut, type Row } from "../geometry/layout";
-import { xOf, type View } from "../geometry/view";
-import { startEntry } from "../commands/perform/entry";
-import { scrollRows } from "../commands/notes/rows";
-import { rateLine } from "../geometry/rate-line";
-import { createSession } from "../state/store";
+import { layOut, type Row } from "../../geometry/layout";
+import { xOf, type View } from "../../geometry/view";
+import { startEntry } from "../../commands/perform/entry";
+import { scrollRows } from "../../commands/notes/rows";
+import { rateLine } from "../../geometry/rate-line";
+import { createSession } from "../../state/store";
 import { Gestures, type Point } from "./gestures";
 
 const DRUMS = { pattern: "a", track: "drums" };

@@ -1,5 +1,5 @@
 import { type Pattern, type Project, type Track, makePart, patternTicks } from "../score";
-import { withoutDeadSources } from "../stored";
+import { withoutDeadSources } from "./sources";
 
 /**
  * A state of a project in the shape another one has: the same tracks and patterns in the same order.

@@ -1,0 +1,9 @@
+import * as edits from "@/core/edits";
+import type { SessionStore } from "../../state/store";
+
+/** Deletes the recording behind a pattern; its notes stay. */
+export function deleteRecording(store: SessionStore, pattern: string): void {
+  store.getState().edit("Delete recording", (p) => edits.setRecording(p, pattern, null), {
+    said: "Recording deleted",
+  });
+}

@@ -1,0 +1,139 @@
+import { nanoid } from "nanoid";
+import * as edits from "@/core/edits";
+import type { Params } from "@/core/params";
+import { MAX_EARLY } from "@/core/time";
+import {
+  type Note,
+  type Project,
+  changePart,
+  partOf,
+  patternOf,
+  sortNotes,
+  trackOf,
+} from "@/core/score";
+import { TRANSFORMS, contextOf } from "@/core/transforms";
+import { mergeProjects } from "@/core/stored";
+import { currentPlace } from "../../state/current";
+import type { Outcome } from "../../state/editing";
+import type { SessionStore } from "../../state/store";
+import { placesOfStep } from "../tracks/scopes";
+
+/** What one press to release does to the current part: one undo step, which grows or is replaced while it goes on. */
+export class GestureEdit {
+  private readonly group = `gesture-${nanoid(6)}`;
+  private base: Project;
+  private produced: Project;
+
+  constructor(private readonly store: SessionStore) {
+    this.base = this.produced = store.getState().project;
+  }
+
+  /** Notes of the current part as they were when the gesture began. */
+  notesBefore(ids: ReadonlySet<string>): Note[] {
+    const { notes } = partOf(this.base, currentPlace(this.store.getState()));
+    return notes.filter((note) => ids.has(note.id));
+  }
+
+  /** Puts notes in place of those that it put before. */
+  putNotes(label: string, notes: readonly Note[], { select = false } = {}): void {
+    const at = currentPlace(this.store.getState());
+    this.replace(
+      label,
+      (p) => edits.addNotes(p, at, notes),
+      select ? { selection: notes.map((note) => note.id), touch: true } : {},
+    );
+  }
+
+  /** Changes notes as they were when the gesture began. */
+  changeNotes(label: string, ids: ReadonlySet<string>, change: (note: Note) => Note): void {
+    const at = currentPlace(this.store.getState());
+    this.replace(label, (p) => edits.changeNotes(p, at, ids, change));
+  }
+
+  /** Deletes notes. */
+  deleteNotes(label: string, ids: ReadonlySet<string>): void {
+    const at = currentPlace(this.store.getState());
+    this.replace(label, (p) => edits.deleteNotes(p, at, ids), { selection: [] });
+  }
+
+  /** Adds a hit to those that were painted. */
+  paint(note: Note): void {
+    const at = currentPlace(this.store.getState());
+    this.grow("Paint hits", (p) => edits.addNotes(p, at, [note]), {
+      selection: [note.id],
+      touch: true,
+    });
+  }
+
+  /** Deletes more notes, those deleted before staying so. */
+  erase(ids: ReadonlySet<string>): void {
+    const at = currentPlace(this.store.getState());
+    this.grow("Erase", (p) => edits.deleteNotes(p, at, ids), { selection: [] });
+  }
+
+  /**
+   * Stretches notes within `[from, to)` by a factor, which turns them about below 0, and moves them by so many ticks.
+   * Gives what was done, in words.
+   */
+  stretch(
+    ids: ReadonlySet<string>,
+    [from, to]: readonly [from: number, to: number],
+    { factor, shift }: { factor: number; shift: number },
+  ): string {
+    const state = this.store.getState();
+    let done = "";
+    this.replace("Stretch", (p) =>
+      changePart(p, currentPlace(state), (part) => {
+        const pattern = patternOf(p, state.pattern);
+        const context = contextOf(p, trackOf(p, state.track), part, pattern);
+        const { notes, effect } = TRANSFORMS.stretch!.apply(
+          part.notes,
+          { factor },
+          { ...context, selection: ids, range: [from, to] },
+        );
+        done = effect.sentence;
+        const moved = notes.map((note) =>
+          ids.has(note.id)
+            ? { ...note, start: Math.max(-MAX_EARLY, Math.round(note.start + shift)) }
+            : note,
+        );
+        return { ...part, notes: sortNotes(moved) };
+      }),
+    );
+    return done;
+  }
+
+  /** Gives a card other values, in every part that has it. */
+  changeStep(label: string, step: string, params: Params): void {
+    this.replace(label, (p) =>
+      placesOfStep(p, step).reduce((all, at) => edits.changeStep(all, at, step, { params }), p),
+    );
+  }
+
+  /** Takes back what the gesture did, the history of it too. */
+  cancel(): void {
+    this.replace("Cancelled", (p) => p, { selection: [], said: "Cancelled" });
+  }
+
+  /**
+   * Makes the project what `change` makes of its state at the start of the gesture. What came in
+   * meanwhile from another tab is kept.
+   */
+  private replace(
+    label: string,
+    change: (project: Project) => Project,
+    outcome: Outcome = {},
+  ): void {
+    const now = this.store.getState().project;
+    if (now !== this.produced) this.base = mergeProjects(this.produced, this.base, now);
+    const next = change(this.base);
+    this.store.getState().edit(label, () => next, { ...outcome, group: this.group });
+    this.produced = this.store.getState().project;
+  }
+
+  /** Adds to what the gesture has done so far. */
+  private grow(label: string, change: (project: Project) => Project, outcome: Outcome): void {
+    this.store.getState().edit(label, change, { ...outcome, group: this.group });
+    this.produced = this.store.getState().project;
+  }
+}

@@ -1,0 +1,96 @@
+import { nanoid } from "nanoid";
+import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
+import { chordText } from "@/core/pitch";
+import { type ChordMark, patternBar, patternOf, sortChords, trackOf } from "@/core/score";
+import { chordedSection, currentPlace } from "../../state/current";
+import type { Session, SessionStore } from "../../state/store";
+import { lowOf } from "../ideas/hear-chord";
+
+/** Velocity of chords that are added as notes. */
+const HELD_VELOCITY = 84;
+
+/** The chord line that is shown: the current section's own, else the pattern's. */
+function shownChords(state: Session): { section: string | null; chords: readonly ChordMark[] } {
+  const section = chordedSection(state);
+  const own = patternOf(state.project, state.pattern).chords ?? [];
+  return section?.chords
+    ? { section: section.id, chords: section.chords }
+    : { section: section?.id ?? null, chords: own };
+}
+
+/** Puts a chord into the chord line that is shown, in place of one at its tick. */
+export function putChord(store: SessionStore, mark: ChordMark): void {
+  const state = store.getState();
+  const { section, chords } = shownChords(state);
+  const others = chords.filter(({ id, start }) => id !== mark.id && start !== mark.start);
+  state.edit(
+    "Chord",
+    (p) =>
+      section !== null
+        ? edits.setSectionChords(p, section, sortChords([...others, mark]))
+        : edits.putChords(p, state.pattern, [mark]),
+    { group: `chord-${mark.id}` },
+  );
+}
+
+/** Deletes a chord of the chord line that is shown. */
+export function deleteChord(store: SessionStore, id: string): void {
+  const state = store.getState();
+  const { section, chords } = shownChords(state);
+  const left = chords.filter((mark) => mark.id !== id);
+  state.edit(
+    "Delete chord",
+    (p) =>
+      section !== null
+        ? edits.setSectionChords(p, section, left)
+        : edits.deleteChord(p, state.pattern, id),
+    { said: "Chord deleted" },
+  );
+}
+
+/** Finds the chords that the notes of the current part make, bar by bar. */
+export function chordsFromNotes(store: SessionStore): void {
+  const state = store.getState();
+  const bar = patternBar(state.project, patternOf(state.project, state.pattern));
+  const found = edits.detectChords(state.project, currentPlace(state), bar, () => nanoid(8));
+  state.edit("Chords from notes", (p) => edits.putChords(p, state.pattern, found), {
+    said: `${plural(found.length, "chord")} found in the notes`,
+  });
+}
+
+/** Adds the chords of the line to the current part as notes. */
+export function holdChords(store: SessionStore): void {
+  const state = store.getState();
+  const track = trackOf(state.project, state.track);
+  const how = { low: lowOf(track), velocity: HELD_VELOCITY, idOf: () => nanoid(8) };
+  state.edit(`Add chords to ${track.name}`, (p) => edits.holdChords(p, currentPlace(state), how), {
+    selection: [],
+    said: `Chords added as notes to ${track.name}`,
+  });
+}
+
+/** Adds one chord of the line to the current part as notes. */
+export function holdChord(store: SessionStore, mark: ChordMark): void {
+  const state = store.getState();
+  const low = lowOf(trackOf(state.project, state.track));
+  const how = { low, velocity: HELD_VELOCITY, idOf: () => nanoid(8) };
+  state.edit(
+    `Add ${mark.name} as notes`,
+    (p) => edits.holdChord(p, currentPlace(state), mark.id, how),
+    { said: `${chordText(mark.name)} added as notes` },
+  );
+}
+
+/** Gives a section chords of its own, or the pattern's where there are none. */
+export function setSectionChords(
+  store: SessionStore,
+  section: string,
+  chords: readonly ChordMark[],
+): void {
+  store
+    .getState()
+    .edit("Chords of the section", (p) => edits.setSectionChords(p, section, chords), {
+      said: chords.length > 0 ? "The section has chords of its own" : "The pattern's chords hold",
+    });
+}

@@ -1,0 +1,27 @@
+import { formatLength, gridTicks } from "@/core/time";
+import type { Note } from "@/core/score";
+import { frontMoved, gridOfNote } from "../../commands/notes/notes";
+import type { Gesture, Hand, Point } from "./gesture";
+
+/** Selected notes made longer or shorter by an end of one of them; with alt off the grid. */
+export class Lengthen implements Gesture {
+  readonly touches = true;
+
+  constructor(
+    private readonly hand: Hand,
+    private readonly end: "begin" | "end",
+  ) {}
+
+  move(point: Point): void {
+    const { edit, from, host, state } = this.hand;
+    const by = (point.x - from.x) / host.view().zoom;
+    edit.changeNotes("Length", this.hand.selected(), (note: Note) => {
+      const cell = point.alt ? 1 : gridTicks(gridOfNote(state, note));
+      const ticks = Math.round(by / cell) * cell;
+      if (this.end === "begin") return frontMoved(note, ticks);
+      return { ...note, length: Math.max(1, note.length + ticks) };
+    });
+    const now = this.hand.firstSelected();
+    if (now) host.readout(`length ${formatLength(now.length)}`);
+  }
+}

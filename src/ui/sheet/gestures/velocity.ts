@@ -1,0 +1,21 @@
+import { farthest, louder, velocityAllowed } from "../../commands/notes/notes";
+import type { Gesture, Hand, Point } from "./gesture";
+
+/** Selected notes made louder by dragging up, all by as much, until one is at the end of the range. */
+export class Velocity implements Gesture {
+  readonly touches = true;
+
+  constructor(private readonly hand: Hand) {}
+
+  move(point: Point): void {
+    const { edit, from, host } = this.hand;
+    const ids = this.hand.selected();
+    const own = edit.notesBefore(ids);
+    const by = farthest(-Math.round(point.y - from.y), (step) =>
+      own.every((note) => velocityAllowed(note.velocity + step)),
+    );
+    edit.changeNotes("Velocity", ids, (note) => louder(note, by));
+    const now = this.hand.firstSelected();
+    if (now) host.readout(`velocity ${now.velocity}`);
+  }
+}
