@@ -32,20 +32,24 @@ const STEP_MS = 80;
 /** Replacing, and taking, in what they are called. */
 const LABELS = { overdub: "Record", replace: "Record over", take: "Record a take" } as const;
 
-const going = new WeakMap<object, Recorder>();
-/** Recordings whose sound is on its way: asked for again meanwhile, they begin once. */
-const starting = new WeakSet<object>();
-
 /** Starts recording, with a count-in from stop and at once while the loop plays; or ends it. */
 export async function toggleRecord(desk: Desk): Promise<void> {
   const { store, engine } = desk;
-  const recorder = going.get(store);
-  if (recorder) {
-    recorder.finish();
+  const {
+    perform,
+    setPerform,
+    track,
+    playStart,
+    pattern,
+    plays: what,
+    patternLoop,
+    setHearing,
+  } = store.getState();
+  if (perform.recording) {
+    perform.recording.finish();
     return;
   }
-  const { track, playStart, pattern, plays: what, patternLoop, setHearing } = store.getState();
-  if (!track || starting.has(store)) return;
+  if (!track || perform.starting) return;
   let from = playStart;
   // What is recorded goes into a pattern's rounds: the whole of it plays, and by itself.
   if (engine.isPlaying && what === "pattern" && patternLoop?.pattern !== pattern) {
@@ -54,14 +58,14 @@ export async function toggleRecord(desk: Desk): Promise<void> {
     from = Math.max(0, now.tick);
   } else {
     from = Math.min(playStart, currentTicks(store.getState()) - 1);
-    starting.add(store);
+    setPerform({ starting: true });
     const plays = await playFrom(desk, from, settings().countIn).finally(() =>
-      starting.delete(store),
+      setPerform({ starting: false }),
     );
     if (!plays) return;
   }
   setHearing({ preview: null });
-  going.set(store, new Recorder(desk, from));
+  setPerform({ recording: new Recorder(desk, from) });
 }
 
 /** Undoes the last round of a recording, which goes on. */
@@ -86,7 +90,7 @@ interface Over {
 /** One recording: hears what is played and writes it into the parts, round by round. */
 class Recorder {
   private readonly run: number;
-  private readonly mode;
+  readonly mode = settings().record;
   private readonly pattern: string;
   private readonly stops: (() => void)[] = [];
   /** Recorded notes with the round they belong to; those that are held. */
@@ -104,11 +108,8 @@ class Recorder {
     private readonly from: number,
   ) {
     const { store, engine, player } = desk;
-    const { pattern, setPerform } = store.getState();
     this.run = engine.runs;
-    this.mode = settings().record;
-    this.pattern = pattern;
-    setPerform({ recording: this.mode });
+    this.pattern = store.getState().pattern;
     this.stops.push(player.listen((event) => this.hear(event)));
     const timer = setInterval(() => this.step(), STEP_MS);
     this.stops.push(() => clearInterval(timer));
@@ -130,7 +131,6 @@ class Recorder {
     if (this.mode === "take") this.putTake();
     for (const stop of this.stops) stop();
     const { store } = this.desk;
-    going.delete(store);
     const { setPerform, say } = store.getState();
     setPerform({ recording: null });
     say(
