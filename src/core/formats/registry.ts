@@ -2,7 +2,14 @@ import { byId } from "../base";
 import { problemsOf } from "../params";
 import type { Project } from "../score";
 import { FormatError } from "./container/bytes";
-import type { Format, ReadFile, ReadOptions, WrittenFile, SampleFile } from "./common/format";
+import type {
+  FileRequest,
+  Format,
+  ReadFile,
+  ReadOptions,
+  SampleFile,
+  WrittenFile,
+} from "./common/format";
 import { archive } from "./project/archive";
 import { drawing } from "./picture/drawing";
 import { midi } from "./smf/midi";
@@ -20,6 +27,9 @@ export const FORMATS = byId<Format>({
   project: projectFile,
   drawing,
 });
+
+/** The format that notes leave the window in, dragged out or copied; it is offered first. */
+export const CARRIED = "midi";
 
 /** File endings that can be read, with the dot: for a file picker. */
 export const READABLE: readonly string[] = Object.values(FORMATS).flatMap((format) =>
@@ -47,22 +57,36 @@ export function readFile(
 }
 
 /**
- * Writes a project in a format, with its ending and media type. Throws a RangeError for a format
- * that is unknown or cannot be written, for wrong options, and for ids that are not there.
+ * Writes a project in a format, with its ending and media type: as much of it as the request names, with its options.
+ * Throws a RangeError for a format that is unknown or cannot be written, for wrong options, and for ids that are not
+ * there.
  */
 export function writeFile(
   project: Project,
   id: string,
-  options: Record<string, unknown> = {},
+  request: FileRequest = {},
   samples: readonly SampleFile[] = [],
 ): WrittenFile & { extension: string; type: string } {
-  const { writer, extensions, type, label } = formatOf(id);
-  if (!writer) throw new RangeError(`${label} cannot be written`);
-  const wrong = problemsOf(writer.options, options);
+  const { write, request: schema, defaults, extensions, type, label } = formatOf(id);
+  if (!write) throw new RangeError(`${label} cannot be written`);
+  const wrong = problemsOf(schema, { ...defaults, ...request });
   if (wrong.length > 0) {
     throw new RangeError(`${label}: ${wrong.map((p) => `${p.path} ${p.reason}`).join("; ")}`);
   }
-  return { extension: extensions[0]!, type, ...writer.write(project, options, samples) };
+  return { extension: extensions[0]!, type, ...write(project, request, samples) };
+}
+
+/** A request as it stands in an address, each value as text, in the types that the format's options have. */
+export function requestOfTexts(id: string, texts: Readonly<Record<string, string>>): FileRequest {
+  const { fields } = formatOf(id).request.describe();
+  const typed = ([name, text]: [string, string]) => {
+    const type = fields[name]?.type;
+    if (type === "number" && text.trim() !== "" && Number.isFinite(Number(text)))
+      return [name, Number(text)];
+    if (type === "boolean" && (text === "true" || text === "false")) return [name, text === "true"];
+    return [name, type === "array" ? text.split(" ") : text];
+  };
+  return Object.fromEntries(Object.entries(texts).map(typed)) as FileRequest;
 }
 
 /** The format of an id, or a RangeError that names those there are. */

@@ -23,6 +23,8 @@ export interface ParamMeta {
   /** Shown only while other parameters have one of these values each. */
   when?: Condition | readonly Condition[];
   /** A control of its own: the beats of a bar, a track of the project, a time in ms with the tempo table, a note value. */
+  /** Asked only where so much of the project is meant: see `Extent`. */
+  extents?: readonly string[];
   role?: "beats" | "track" | "rhythm" | "steps" | "rate" | "value" | "groove";
 }
 
@@ -51,7 +53,8 @@ export const param = {
   /** A note value by its divisor: `"16"`; `"own"` may stand for each note's own grid. */
   value: (label: string, options: readonly string[], meta: ParamMeta = {}) =>
     param.choice(label, options, { ...meta, role: "value" }),
-  flag: (label: string) => yup.boolean().strict().required().label(label),
+  flag: (label: string, meta: ParamMeta = {}) =>
+    yup.boolean().strict().required().label(label).meta(meta),
   /** Beats of a bar, counted from 1: `"2 4"`. */
   beats: (label: string, meta: ParamMeta = {}) =>
     yup
@@ -93,7 +96,10 @@ export const param = {
   seed: () => param.whole("Seed", 0, 999_999),
 };
 
-/** A closed object of parameters: an unknown one is an error that names it. */
-export function params(shape: yup.ObjectShape): yup.ObjectSchema<yup.AnyObject> {
-  return yup.object(shape).strict().noUnknown("has unknown parameters: ${unknown}").required();
-}
+/** A closed object: an unknown field is an error that names it. */
+export const closed = (shape: yup.ObjectShape, message: string): yup.ObjectSchema<yup.AnyObject> =>
+  yup.object(shape).strict().noUnknown(message).required();
+
+/** A closed object of parameters. */
+export const params = (shape: yup.ObjectShape): yup.ObjectSchema<yup.AnyObject> =>
+  closed(shape, "has unknown parameters: ${unknown}");

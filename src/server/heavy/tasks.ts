@@ -1,4 +1,4 @@
-import { FORMATS, readFile, writeFile } from "@/core/formats";
+import { FORMATS, readFile, writeFile, requestOfTexts } from "@/core/formats";
 import { parseChangeBody } from "../change";
 import { ApiError } from "../errors";
 import { parseJson, refuseVast } from "../json";
@@ -48,14 +48,16 @@ export const tasks = (service: ProjectService) => ({
   /** A project as a file of a format. */
   export: (id: string, wanted: string, options: Record<string, string>): FileAnswer => {
     const found = Object.entries(FORMATS).find(
-      ([name, { writer, extensions }]) => writer && (name === wanted || extensions[0] === wanted),
+      ([name, { write, extensions }]) => write && (name === wanted || extensions[0] === wanted),
     );
     if (!found) throw new ApiError(400, `format must be one of ${written()}`);
-    const [format, { writer }] = found;
+    const [format, { withSamples }] = found;
     const { project } = service.read(id);
-    if (writer!.withSamples) refuseTooMuch(service.samples.sizeOf(project));
-    const samples = writer!.withSamples ? service.samples.filesOf(project) : [];
-    const { body, extension, type } = writeFile(project, format, options, samples);
+    if (withSamples) refuseTooMuch(service.samples.sizeOf(project));
+    const samples = withSamples ? service.samples.filesOf(project) : [];
+    const request = requestOfTexts(format, options);
+    const { body, extension, type, paintAs } = writeFile(project, format, request, samples);
+    if (paintAs) throw new ApiError(400, "A picture is painted by a browser; ask for the drawing");
     const bytes = typeof body === "string" ? new TextEncoder().encode(body) : new Uint8Array(body);
     return { body: bytes, name: project.name, extension, type };
   },
@@ -76,7 +78,7 @@ export type Tasks = ReturnType<typeof tasks>;
 /** The endings of what can be written, to be named in an error. */
 const written = () =>
   Object.values(FORMATS)
-    .flatMap(({ writer, extensions }) => (writer ? [extensions[0]] : []))
+    .flatMap(({ write, extensions }) => (write ? [extensions[0]] : []))
     .join(", ");
 
 function refuseTooMuch(bytes: number): void {

@@ -3,10 +3,10 @@ import { Dialog } from "radix-ui";
 import { Download } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
-import { type Extent, FORMATS } from "@/core/formats";
+import { CARRIED, type Extent, formatOf } from "@/core/formats";
 import { download } from "../commands/files/download";
 import {
-  ASKED,
+  OFFERED,
   EXTENT_NAMES,
   extentsNow,
   lastWish,
@@ -42,14 +42,14 @@ export function ExportDialog() {
   const busy = useRef<AbortController | null>(null);
   const now = () => store.getState();
   const show = (yes: boolean) => {
-    if (yes) setWish(lastWish(now()) ?? wishFor(now(), "midi"));
+    if (yes) setWish(lastWish(now()) ?? wishFor(now(), CARRIED));
     setOpen(yes);
   };
   const run = async (asked: ExportWish) => {
     if (busy.current) return;
     const stop = new AbortController();
     busy.current = stop;
-    const { label } = FORMATS[asked.format]!;
+    const { label } = formatOf(asked.format);
     const since = performance.now();
     setUnder({ label, done: 0, left: null, stop });
     try {
@@ -141,7 +141,7 @@ function Asked({ wish, busy, under, onWish, onRun }: AskedProps) {
   const extents = extentsNow(state, wish.format);
   const extent = extents.includes(wish.extent) ? wish.extent : extents[0]!;
   const asked = { ...wish, extent };
-  const { asks } = FORMATS[wish.format]!;
+  const { defaults } = formatOf(wish.format);
   const questions = shownQuestions(asked);
   return (
     <>
@@ -151,7 +151,7 @@ function Asked({ wish, busy, under, onWish, onRun }: AskedProps) {
           aria-label="Format"
           className="flex w-[190px] shrink-0 flex-col gap-0.5 overflow-y-auto border-r border-base-300 p-2"
         >
-          {ASKED.map(({ id, label, about }) => (
+          {OFFERED.map(({ id, label, about }) => (
             <label
               key={id}
               className={`cursor-pointer rounded-lg border-l-4 px-2 py-1.5 has-focus-visible:outline-2 ${
@@ -186,7 +186,7 @@ function Asked({ wish, busy, under, onWish, onRun }: AskedProps) {
               name={name}
               about={about}
               value={wish.answers[name]!}
-              reset={asks!.defaults[name]!}
+              reset={defaults[name]!}
               onChange={(value) => onWish({ ...wish, answers: { ...wish.answers, [name]: value } })}
             />
           ))}

@@ -1,6 +1,7 @@
 import * as yup from "yup";
-import type { ParamValue } from "../../params";
+import { type Params, closed } from "../../params";
 import type { Project } from "../../score";
+import { type Extent, type Scope, scopeShape } from "./scope";
 
 /** A sample as it goes along in a project file: its bytes in base64. */
 export interface SampleFile {
@@ -41,15 +42,6 @@ export interface Reader {
   read(bytes: Uint8Array, name: string, options?: ReadOptions): ReadFile;
 }
 
-/** One way to ask for a file, as a menu offers it. */
-export interface ExportChoice {
-  id: string;
-  /** After the word Export: “this pattern as MIDI”. */
-  label: string;
-  /** The options of this choice, given the pattern that is current. */
-  options(current: { pattern: string }): Record<string, unknown>;
-}
-
 /** What a writer makes of a project. */
 export interface WrittenFile {
   body: Uint8Array | string;
@@ -58,70 +50,48 @@ export interface WrittenFile {
   /** Another ending and media type than the format's first. */
   extension?: string;
   type?: string;
+  /** The body is a drawing that is to become a picture of this kind, which takes a browser. */
+  paintAs?: "png";
   /** What of the project the file does not hold, in words; empty when nothing is lost. */
   notKept: readonly string[];
 }
 
-/** Writes files of a format. */
-export interface Writer {
-  /** Yup object of the options; what it refuses is refused with the option's name. */
-  options: yup.ObjectSchema<yup.AnyObject>;
-  choices: readonly ExportChoice[];
-  /** Whether the files of the samples in use are wanted. */
-  withSamples: boolean;
-  /** The project as a file. `options` have passed the schema. Throws a RangeError for ids that are not there. */
-  write(
-    project: Project,
-    options: Record<string, unknown>,
-    samples: readonly SampleFile[],
-  ): WrittenFile;
+/** What is asked for: a scope's names, and options by their names. What is in it is checked by the format's schema. */
+export type FileRequest = Readonly<Record<string, unknown>>;
+
+/** What is rendered for a file of sound, and how its samples are written. */
+export interface SoundRequest {
+  file: "wav" | "flac";
+  /** What each file holds. */
+  stems: "mix" | "tracks" | "lanes" | "buses";
+  /** Where the reverb and the echo of stems are: in files of their own, with each, or nowhere. */
+  sends: "apart" | "with" | "without";
+  /** Whether it goes through the limiter of the whole mix. */
+  limited: boolean;
+  bits: 16 | 24 | 32;
+  /** Samples a second. */
+  rate: number;
+  /** How often the pattern is played. */
+  loops: number;
+  /** Whether what rings on is waited for. */
+  ring: boolean;
+  /** Whether notes for broadcast (`bext`) are written. */
+  broadcast: boolean;
+  /** What everything is multiplied by, given the highest sample and the loudness in LUFS. */
+  gain(peak: number, loudness: number): number;
 }
 
-/** A closed object of options: an unknown one is an error that names it. */
-export const options = (shape: yup.ObjectShape): yup.ObjectSchema<yup.AnyObject> =>
-  yup.object(shape).strict().noUnknown("unknown options: ${unknown}").required();
-
-/** How much of a project a file is to hold. `loop`: the pattern, its end leading into its beginning. */
-export const EXTENTS = [
-  "pattern",
-  "song",
-  "range",
-  "loop",
-  "track",
-  "lane",
-  "selection",
-  "project",
-] as const;
-export type Extent = (typeof EXTENTS)[number];
-
-/** What is current where a file is asked for. */
-export interface Current {
-  pattern: string;
-  track: string;
-  /** The current lane of a kit. */
-  lane: number | null;
-  /** Ids of the selected notes of the current part. */
-  selection: readonly string[];
-  /** Ticks that are looped: of the pattern, or of the song. */
-  range: { pattern: string | null; ticks: readonly [number, number] } | null;
+/** A way to ask for a file without the dialog, as a menu and the palette offer it. */
+interface Choice<Options> {
+  id: string;
+  /** After the word Export: “this pattern as MIDI”. */
+  label: string;
+  extent: Extent;
+  options?: Partial<Options>;
 }
 
-/** How a file is asked for in the interface: how much, and with which answers to what questions. */
-export interface Asks {
-  extents: readonly Extent[];
-  /** Yup object of parameters; see `param`. */
-  schema: yup.ObjectSchema<yup.AnyObject>;
-  defaults: Readonly<Record<string, ParamValue>>;
-  /** Options for the writer. Left out where the file is made of sound. */
-  options?(
-    answers: Readonly<Record<string, ParamValue>>,
-    extent: Extent,
-    current: Current,
-  ): Record<string, unknown>;
-}
-
-/** A file format: read, written, or both. */
-export interface Format {
+/** A format as it is described: once, for the dialog, the routes, the menus and the palette. */
+interface FormatDefinition<Options extends Params> {
   label: string;
   /** File endings without the dot; the first is the one written. */
   extensions: readonly string[];
@@ -129,12 +99,60 @@ export interface Format {
   type: string;
   /** Other words that find it in the palette. */
   words: string;
-  reader?: Reader;
-  writer?: Writer;
-  /** How it is asked for, where it can be. */
-  asks?: Asks;
-  /** Made of sound: rendered, not written. */
-  sound?: "wav" | "flac";
   /** For which of several formats of a kind it is: a sentence. */
   about: string;
+  /** How much of a project a file can hold. */
+  extents: readonly Extent[];
+  /** A schema piece for each option, see `param`: they build the questions of the dialog. */
+  options: Readonly<Record<keyof Options, yup.Schema>>;
+  defaults: Options;
+  choices?: readonly Choice<Options>[];
+  reader?: Reader;
+  /** Whether the files of the samples in use are wanted. */
+  withSamples?: true;
+  /** The project as a file. Throws a RangeError for ids that are not there. */
+  write?(
+    project: Project,
+    scope: Scope,
+    options: Options,
+    samples: readonly SampleFile[],
+  ): WrittenFile;
+  /** Made of sound: what is rendered. */
+  sound?(options: Options): SoundRequest;
+}
+
+/** A file format: read, written, made of sound, or several of these. */
+export interface Format extends Omit<
+  FormatDefinition<Params>,
+  "options" | "choices" | "write" | "sound"
+> {
+  /** Yup object of the options alone, each a question. */
+  questions: yup.ObjectSchema<yup.AnyObject>;
+  /** Yup object of what may be asked for: scope and options; an unknown one is an error that names it. */
+  request: yup.ObjectSchema<yup.AnyObject>;
+  choices: readonly Choice<Params>[];
+  /** The project as a file. The request, the defaults under it, has passed the schema. */
+  write?(project: Project, request: FileRequest, samples: readonly SampleFile[]): WrittenFile;
+  /** What is rendered. Options left out take their defaults. */
+  sound?(options: Partial<Params>): SoundRequest;
+}
+
+/** Makes a format of its description: adds the schemas, and the defaults of options that are left out. */
+export function defineFormat<Options extends Params>(
+  definition: FormatDefinition<Options>,
+): Format {
+  const { options, choices = [], write, sound, ...rest } = definition;
+  const { defaults, extents } = definition;
+  const full = (given: object): Options => ({ ...defaults, ...given });
+  return {
+    ...rest,
+    questions: yup.object(options as yup.ObjectShape),
+    request: closed({ ...scopeShape(extents), ...options }, "unknown options: ${unknown}"),
+    choices: choices as readonly Choice<Params>[],
+    ...(write && {
+      write: (project: Project, request: FileRequest, samples: readonly SampleFile[]) =>
+        write(project, request as Scope, full(request), samples),
+    }),
+    ...(sound && { sound: (given: Partial<Params>) => sound(full(given)) }),
+  };
 }

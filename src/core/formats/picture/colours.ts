@@ -1,5 +1,5 @@
 /** Colours of the sheet as files hold them: plain sRGB, which every reader knows. */
-export interface PictureInks {
+export interface PictureColours {
   ground: string;
   beat: string;
   line: string;
@@ -8,7 +8,7 @@ export interface PictureInks {
   tracks: readonly string[];
 }
 
-export const PICTURE_INKS = {
+export const PICTURE_COLOURS = {
   light: {
     ground: "#edf1f1",
     beat: "#f4f7f7",
@@ -43,4 +43,4 @@ export const PICTURE_INKS = {
       "#7cceb2",
     ],
   },
-} as const satisfies Record<string, PictureInks>;
+} as const satisfies Record<string, PictureColours>;

@@ -1,54 +1,33 @@
-import * as yup from "yup";
 import { param } from "../../params";
-import { options, type Format } from "../common/format";
-import { PICTURE_INKS } from "./colours";
+import { defineFormat } from "../common/format";
+import { PICTURE_COLOURS } from "./colours";
 import { patternPicture } from "./picture";
 
-const INKS = ["light", "dark"] as const;
-
-const WIDTHS = { min: 320, max: 8000 };
+const KINDS = ["drawing (SVG)", "picture (PNG)"] as const;
+const COLOURS = ["light", "dark"] as const;
 
 /** A pattern to be read or printed, as a drawing: Scalable Vector Graphics 1.1. */
-export const drawing: Format = {
+export const drawing = defineFormat({
   label: "Sheet as a drawing",
   extensions: ["svg"],
   type: "image/svg+xml",
   words: "svg png picture image print sheet",
   about: "A pattern to be read or printed, sharp at any size",
-  writer: {
-    options: options({
-      pattern: yup.string().strict().max(64).label("Pattern"),
-      inks: yup
-        .string()
-        .strict()
-        .oneOf([...INKS])
-        .label("Colours"),
-      width: yup.number().strict().integer().min(WIDTHS.min).max(WIDTHS.max).label("Width"),
-    }),
-    choices: [
-      {
-        id: "drawing",
-        label: "this pattern as a drawing",
-        options: ({ pattern }) => ({ pattern }),
-      },
-    ],
-    withSamples: false,
-    write(project, { pattern = project.patterns[0]!.id, inks = "light", width = 1280 }) {
-      const body = patternPicture(project, pattern as string, {
-        width: width as number,
-        inks: PICTURE_INKS[inks as (typeof INKS)[number]],
-      });
-      return { body, suffix: project.patterns.find((p) => p.id === pattern)!.name, notKept: [] };
-    },
+  extents: ["pattern"],
+  options: {
+    kind: param.choice("As", KINDS),
+    inks: param.choice("Colours", COLOURS),
+    width: param.whole("Width", 320, 8000, { unit: "px", step: 10 }),
   },
-  asks: {
-    extents: ["pattern"],
-    schema: yup.object({
-      kind: param.choice("As", ["drawing (SVG)", "picture (PNG)"]),
-      inks: param.choice("Colours", INKS),
-      width: param.whole("Width", WIDTHS.min, WIDTHS.max, { unit: "px", step: 10 }),
-    }),
-    defaults: { kind: "drawing (SVG)", inks: "light", width: 1280 },
-    options: ({ inks, width }, _, { pattern }) => ({ pattern, inks, width }),
+  defaults: { kind: KINDS[0] as string, inks: COLOURS[0] as string, width: 1280 },
+  choices: [{ id: "drawing", label: "this pattern as a drawing", extent: "pattern" }],
+  write(project, { pattern = project.patterns[0]!.id }, { kind, inks, width }) {
+    const colours = PICTURE_COLOURS[inks as (typeof COLOURS)[number]];
+    return {
+      body: patternPicture(project, pattern, { width, colours }),
+      suffix: project.patterns.find(({ id }) => id === pattern)!.name,
+      ...(kind === KINDS[1] && { paintAs: "png" }),
+      notKept: [],
+    };
   },
-};
+});

@@ -4,12 +4,12 @@ import { keyName, padName, pitchName } from "../../pitch";
 import { type Pattern, type Project, type Track, metreOf, patternTicks } from "../../score";
 import { playbackEvents } from "../../playback";
 import { escaped } from "../common/xml";
-import { PICTURE_INKS, type PictureInks } from "./colours";
+import { PICTURE_COLOURS, type PictureColours } from "./colours";
 
 export interface PictureOptions {
   /** In pixels, names included. */
   width?: number;
-  inks?: PictureInks;
+  colours?: PictureColours;
   /** Whether names, bars and a heading stand beside; without them it is the notes alone. */
   names?: boolean;
 }
@@ -30,7 +30,7 @@ interface Hit {
 
 interface Block {
   track: Track;
-  ink: string;
+  colour: string;
   y: number;
   height: number;
   rows: Row[];
@@ -55,24 +55,26 @@ const fixed = (n: number) => Number(n.toFixed(2));
 export function patternPicture(
   project: Project,
   patternId: string,
-  { width = 1280, inks = PICTURE_INKS.light, names = true }: PictureOptions = {},
+  { width = 1280, colours = PICTURE_COLOURS.light, names = true }: PictureOptions = {},
 ): string {
   const pattern = project.patterns.find((p) => p.id === patternId);
   if (!pattern) throw new RangeError(`“${patternId}” is no pattern of this project`);
   const left = names ? NAMES : EDGE;
   const top = names ? HEADING + RULER : EDGE;
   const ticks = patternTicks(project, pattern);
-  const blocks = blocksOf(project, pattern, ticks, top, inks);
+  const blocks = blocksOf(project, pattern, ticks, top, colours);
   const bottom = blocks.reduce((most, { y, height }) => Math.max(most, y + height), top + LANE);
   const height = bottom + EDGE;
   const x = (tick: Ticks) => left + (tick / ticks) * (width - left - EDGE);
   const metre = metreOf(project, pattern);
   const [bar, beat] = [barTicks(metre), beatTicks(metre)];
-  const shapes: string[] = [`<rect width="${width}" height="${height}" fill="${inks.ground}"/>`];
+  const shapes: string[] = [`<rect width="${width}" height="${height}" fill="${colours.ground}"/>`];
   for (let at = 0, k = 0; at < ticks; at += beat, k++) {
     const inBar = Math.floor((at % bar) / beat);
     if (inBar % 2 === 0)
-      shapes.push(rect(x(at), top, x(Math.min(ticks, at + beat)) - x(at), bottom - top, inks.beat));
+      shapes.push(
+        rect(x(at), top, x(Math.min(ticks, at + beat)) - x(at), bottom - top, colours.beat),
+      );
   }
   let [bars, rows] = ["", ""];
   for (let at = 0; at <= ticks; at += bar) bars += `M${fixed(x(at))} ${top}V${fixed(bottom)}`;
@@ -80,11 +82,11 @@ export function patternPicture(
     for (const { y, height: own } of block.track.kind === "drums" ? block.rows : [])
       rows += `M${left} ${fixed(y + own / 2)}H${width - EDGE}`;
   shapes.push(
-    `<path d="${rows}" stroke="${inks.line}" stroke-width="0.6" fill="none"/>`,
-    `<path d="${bars}" stroke="${inks.line}" stroke-width="1.2" fill="none"/>`,
+    `<path d="${rows}" stroke="${colours.line}" stroke-width="0.6" fill="none"/>`,
+    `<path d="${bars}" stroke="${colours.line}" stroke-width="1.2" fill="none"/>`,
   );
   for (const block of blocks) shapes.push(...stones(block, x));
-  if (names) shapes.push(...texts(project, pattern, blocks, { inks, x, bar, ticks, top }));
+  if (names) shapes.push(...texts(project, pattern, blocks, { colours, x, bar, ticks, top }));
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${fixed(height)}" viewBox="0 0 ${width} ${fixed(height)}">\n<title>${escaped(`${project.name}, ${pattern.name}`)}</title>\n${shapes.join("\n")}\n</svg>\n`;
 }
 
@@ -96,7 +98,7 @@ function blocksOf(
   pattern: Pattern,
   ticks: Ticks,
   top: number,
-  inks: PictureInks,
+  colours: PictureColours,
 ): Block[] {
   // As if every hit sounded in every round.
   const certain: Project = {
@@ -121,7 +123,12 @@ function blocksOf(
     const rows = track.kind === "drums" ? laneRows(track, pitches, from) : pitchRows(pitches, from);
     const height =
       [...rows.values()].reduce((sum, row) => Math.max(sum, row.y + row.height), from) - y;
-    const block = { track, ink: inks.tracks[i % inks.tracks.length]!, y, height: height + GAP / 2 };
+    const block = {
+      track,
+      colour: colours.tracks[i % colours.tracks.length]!,
+      y,
+      height: height + GAP / 2,
+    };
     y += block.height;
     const hits = own.map(({ start, length, velocity, pitch }) => ({
       start,
@@ -160,7 +167,7 @@ function pitchRows(pitches: readonly MidiPitch[], from: number): Map<MidiPitch, 
   );
 }
 
-function* stones({ track, ink, hits }: Block, x: (tick: Ticks) => number): Generator<string> {
+function* stones({ track, colour, hits }: Block, x: (tick: Ticks) => number): Generator<string> {
   let [tails, dots] = ["", ""];
   for (const { start, length, velocity, row } of hits) {
     const [at, middle] = [x(start), row.y + row.height / 2];
@@ -170,12 +177,12 @@ function* stones({ track, ink, hits }: Block, x: (tick: Ticks) => number): Gener
     dots += `M${fixed(at - radius)} ${fixed(middle)}a${radius} ${radius} 0 1 0 ${2 * radius} 0a${radius} ${radius} 0 1 0 ${-2 * radius} 0`;
   }
   if (tails)
-    yield `<path d="${tails}" stroke="${ink}" stroke-width="3" stroke-opacity="0.45" fill="none"/>`;
-  yield `<path d="${dots}" fill="${ink}"/>`;
+    yield `<path d="${tails}" stroke="${colour}" stroke-width="3" stroke-opacity="0.45" fill="none"/>`;
+  yield `<path d="${dots}" fill="${colour}"/>`;
 }
 
 interface Frame {
-  inks: PictureInks;
+  colours: PictureColours;
   x(tick: Ticks): number;
   bar: Ticks;
   ticks: Ticks;
@@ -186,23 +193,23 @@ function* texts(
   project: Project,
   pattern: Pattern,
   blocks: readonly Block[],
-  { inks, x, bar, ticks, top }: Frame,
+  { colours, x, bar, ticks, top }: Frame,
 ): Generator<string> {
   const { beats, unit } = metreOf(project, pattern);
   const about = `${pattern.name} · ${project.tempo} BPM · ${beats}/${unit} · ${keyName(project.key)}`;
   yield `<g font-family="Instrument Sans, Helvetica, Arial, sans-serif">`;
-  yield `<text x="${EDGE}" y="22" font-size="17" font-weight="600" fill="${inks.text}">${escaped(project.name)}</text>`;
-  yield `<text x="${EDGE}" y="40" font-size="12" fill="${inks.quiet}">${escaped(about)}</text>`;
+  yield `<text x="${EDGE}" y="22" font-size="17" font-weight="600" fill="${colours.text}">${escaped(project.name)}</text>`;
+  yield `<text x="${EDGE}" y="40" font-size="12" fill="${colours.quiet}">${escaped(about)}</text>`;
   for (let at = 0, k = 1; at < ticks; at += bar, k++)
-    yield `<text x="${fixed(x(at) + 3)}" y="${top - 6}" font-size="11" fill="${inks.quiet}">${k}</text>`;
-  for (const { track, ink, y, rows } of blocks) {
-    yield `<rect x="0" y="${fixed(y + GAP / 2)}" width="4" height="${fixed(Math.max(LANE, (rows.at(-1)?.y ?? y) + (rows.at(-1)?.height ?? 0) - y - GAP / 2))}" fill="${ink}"/>`;
+    yield `<text x="${fixed(x(at) + 3)}" y="${top - 6}" font-size="11" fill="${colours.quiet}">${k}</text>`;
+  for (const { track, colour, y, rows } of blocks) {
+    yield `<rect x="0" y="${fixed(y + GAP / 2)}" width="4" height="${fixed(Math.max(LANE, (rows.at(-1)?.y ?? y) + (rows.at(-1)?.height ?? 0) - y - GAP / 2))}" fill="${colour}"/>`;
     if (track.kind === "melody")
-      yield `<text x="${EDGE}" y="${fixed(y + GAP / 2 + 12)}" font-size="12" font-weight="600" fill="${inks.text}">${escaped(track.name)}</text>`;
+      yield `<text x="${EDGE}" y="${fixed(y + GAP / 2 + 12)}" font-size="12" font-weight="600" fill="${colours.text}">${escaped(track.name)}</text>`;
     for (const { name, y: at, height } of rows) {
       if (!name) continue;
       const anchor = track.kind === "melody" ? `x="${NAMES - 8}" text-anchor="end"` : `x="${EDGE}"`;
-      yield `<text ${anchor} y="${fixed(at + height / 2 + 4)}" font-size="11" fill="${inks.quiet}">${escaped(name)}</text>`;
+      yield `<text ${anchor} y="${fixed(at + height / 2 + 4)}" font-size="11" fill="${colours.quiet}">${escaped(name)}</text>`;
     }
   }
   yield "</g>";

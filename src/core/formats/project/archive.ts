@@ -1,10 +1,9 @@
-import * as yup from "yup";
 import { samplesOf } from "../../score";
 import { ProjectError } from "../../stored";
 import { audioKind } from "../sound/audio-file";
 import { base64Of, bytesOfBase64 } from "../container/base64";
 import { FormatError } from "../container/bytes";
-import { options, type Format, type SampleFile } from "../common/format";
+import { defineFormat, type SampleFile } from "../common/format";
 import { readProjectFile, writeProjectJson } from "./json";
 import { patternPicture } from "../picture/picture";
 import { isZip, unzipped, zipEntries, zipOf } from "../container/zip";
@@ -17,7 +16,7 @@ const SAMPLE = /^samples\/([0-9a-f]{32})\.(wav|flac|mp3|ogg)$/;
 const LIMITS = { files: 200, bytes: 512 * 1024 * 1024 };
 
 /** The project, its samples as they were, and a picture of it, in one zip; see docs/format.md. */
-export const archive: Format = {
+export const archive = defineFormat({
   label: "Project",
   extensions: ["hailstep"],
   type: "application/zip",
@@ -58,26 +57,25 @@ export const archive: Format = {
       };
     },
   },
-  writer: {
-    options: options({}),
-    choices: [{ id: "archive", label: "the project as a file", options: () => ({}) }],
-    withSamples: true,
-    write(project, _, samples) {
-      const files: Record<string, Uint8Array> = {
-        [PROJECT]: new TextEncoder().encode(writeProjectJson(project)),
-        [PICTURE]: new TextEncoder().encode(
-          patternPicture(project, project.patterns[0]!.id, { width: 640, names: false }),
-        ),
-      };
-      for (const { id, data } of samples) {
-        const body = bytesOfBase64(data);
-        files[`samples/${id}.${audioKind(body)}`] = body;
-      }
-      return { body: zipOf(files, (path) => SAMPLE.test(path)), notKept: [] };
-    },
+  extents: ["project"],
+  options: {},
+  defaults: {},
+  choices: [{ id: "archive", label: "the project as a file", extent: "project" }],
+  withSamples: true,
+  write(project, _scope, _options, samples) {
+    const files: Record<string, Uint8Array> = {
+      [PROJECT]: new TextEncoder().encode(writeProjectJson(project)),
+      [PICTURE]: new TextEncoder().encode(
+        patternPicture(project, project.patterns[0]!.id, { width: 640, names: false }),
+      ),
+    };
+    for (const { id, data } of samples) {
+      const body = bytesOfBase64(data);
+      files[`samples/${id}.${audioKind(body)}`] = body;
+    }
+    return { body: zipOf(files, (path) => SAMPLE.test(path)), notKept: [] };
   },
-  asks: { extents: ["project"], schema: yup.object({}), defaults: {}, options: () => ({}) },
-};
+});
 
 /** Whether a zip has a file of a name; not where its list is broken, unless it is the first. */
 function holds(bytes: Uint8Array, name: string): boolean {

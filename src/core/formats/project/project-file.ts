@@ -1,5 +1,4 @@
-import * as yup from "yup";
-import { options, type Format } from "../common/format";
+import { defineFormat } from "../common/format";
 import { readProjectFile, writeProjectJson } from "./json";
 
 /** First character that is not white space. */
@@ -7,13 +6,16 @@ const firstCharacter = (bytes: Uint8Array) =>
   String.fromCharCode(bytes.find((byte) => byte > 0x20) ?? 0);
 
 /** The project with its samples as one JSON text; see docs/format.md. */
-export const projectFile: Format = {
+export const projectFile = defineFormat({
   label: "Project as text",
   extensions: ["json"],
   type: "application/json",
   words: "json backup whole",
   about: "The whole project as one JSON text, its samples inside",
-  asks: { extents: ["project"], schema: yup.object({}), defaults: {}, options: () => ({}) },
+  extents: ["project"],
+  options: {},
+  defaults: {},
+  choices: [{ id: "project", label: "the project as text", extent: "project" }],
   reader: {
     matches: (bytes) => firstCharacter(bytes) === "{",
     read(bytes) {
@@ -21,10 +23,9 @@ export const projectFile: Format = {
       return { project, samples, notKept: [] };
     },
   },
-  writer: {
-    options: options({}),
-    choices: [{ id: "project", label: "the project as text", options: () => ({}) }],
-    withSamples: true,
-    write: (project, _, samples) => ({ body: writeProjectJson(project, samples), notKept: [] }),
-  },
-};
+  withSamples: true,
+  write: (project, _scope, _options, samples) => ({
+    body: writeProjectJson(project, samples),
+    notKept: [],
+  }),
+});

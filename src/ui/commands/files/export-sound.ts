@@ -1,11 +1,10 @@
 import { proxy } from "comlink";
 import { plural } from "@/core/base";
-import type { ParamValue } from "@/core/params";
 import { type ArrangementOptions, type Project, arrangementOf, patternOf } from "@/core/score";
-import { type Current, type Extent, FORMATS } from "@/core/formats";
+import type { Current, Extent, SoundRequest } from "@/core/formats";
 import { keeping } from "@/audio/render/keep";
 import { memory, renderPieces } from "@/audio/render/pieces";
-import { stemsOf, type StemKind, type StemSends } from "@/audio/render/stems";
+import { stemsOf } from "@/audio/render/stems";
 import { looped, timelineOf } from "@/audio/render/timeline";
 import type { SoundFile, SoundFiles } from "@/audio/files/sound-files";
 import { WorkerRenderer } from "@/audio/pads/renderers";
@@ -25,49 +24,28 @@ export interface Running {
   onProgress(done: number): void;
 }
 
-type Answers = Readonly<Record<string, ParamValue>>;
-
-/** What of several files each holds, as it is asked for. */
-const KINDS: Readonly<Record<string, StemKind>> = {
-  "the mix": "mix",
-  tracks: "tracks",
-  lanes: "lanes",
-  "drums and melodies": "buses",
-};
-const SENDS: Readonly<Record<string, StemSends>> = {
-  "files of their own": "apart",
-  "with each": "with",
-  "left out": "without",
-};
-
 /** Softer than this is silence: less than a step of 16 bits. */
 const SILENT = 10 ** (-96 / 20);
 /** What rings on is waited for so long at most, in seconds. */
 const LONGEST_RING = 30;
 /** Making the files is this share of the work. */
 const ENCODING = 0.12;
-/** No file is made louder than this, whatever loudness is asked for. */
-const CEILING_DB = -1;
-
 /** What of the project is heard, and how often over. */
-export function heardLine(
+export function heardStretch(
   project: Project,
-  answers: Answers,
+  { loops: asked }: Pick<SoundRequest, "loops">,
   extent: Extent,
   { pattern, range }: Current,
-): { what: ArrangementOptions; ticks: number; rounds: number } {
+): { what: ArrangementOptions; ticks: number; loops: number } {
   const what: ArrangementOptions =
     extent === "song"
       ? {}
       : extent === "range" && range
         ? { range: range.ticks, ...(range.pattern !== null && { pattern: range.pattern }) }
         : { pattern };
-  const rounds = what.pattern === undefined ? 1 : Number(answers.rounds ?? 1);
-  return { what, ticks: rounds * arrangementOf(project, what).length, rounds };
+  const loops = what.pattern === undefined ? 1 : asked;
+  return { what, ticks: loops * arrangementOf(project, what).length, loops };
 }
-
-/** Samples a second. */
-export const rateOf = ({ rate }: Answers) => Math.round(Number.parseFloat(String(rate)) * 1000);
 
 const worker = () =>
   new RemoteWorker<SoundFiles>(
@@ -80,32 +58,27 @@ const worker = () =>
 
 /** Renders what is asked for and makes its files; one zip of several. Rejects when it is given up. */
 export async function exportSound(
-  project: Project,
-  format: string,
-  answers: Answers,
-  extent: Extent,
-  current: Current,
+  { project, request, extension }: { project: Project; request: SoundRequest; extension: string },
+  { extent, current }: { extent: Extent; current: Current },
   { signal, onProgress, beside }: Running & { beside: number },
 ): Promise<MadeFile> {
-  const { extensions, sound } = FORMATS[format]!;
-  const rate = rateOf(answers);
-  const { what, ticks, rounds } = heardLine(project, answers, extent, current);
-  const once = timelineOf(project, 0, ticks, { ...what, loop: rounds > 1 });
+  const { rate, limited } = request;
+  const { what, ticks, loops } = heardStretch(project, request, extent, current);
+  const once = timelineOf(project, 0, ticks, { ...what, loop: loops > 1 });
   const timeline = extent === "loop" ? looped(once, rate) : once;
   const sounding = [...new Set(once.between(0, Infinity).map(({ track }) => track))];
   if (sounding.length === 0) throw new Error("Nothing sounds there");
-  const kind = KINDS[String(answers.files)]!;
-  const limited = answers.limiter === true;
+  const kind = request.stems;
   // The mix is what is heard; anything else is taken before it is put together.
   const stems =
     kind === "mix" && limited
       ? undefined
       : stemsOf(
           project,
-          { kind, sends: kind === "mix" ? "with" : SENDS[String(answers.sends)]!, limited },
+          { kind, sends: kind === "mix" ? "with" : request.sends, limited },
           sounding,
         );
-  const tail = extent === "loop" || !answers.ring ? 0 : Math.min(LONGEST_RING, memory(project) + 2);
+  const tail = extent === "loop" || !request.ring ? 0 : Math.min(LONGEST_RING, memory(project) + 2);
   const remote = worker();
   const pads = new WorkerRenderer();
   try {
@@ -126,14 +99,14 @@ export async function exportSound(
     const whole = Math.round(timeline.seconds * rate);
     const frames =
       tail > 0 ? Math.max(whole, await remote.call((files) => files.lastHeard(SILENT))) : all;
-    const gain = gainFor(answers, peak, loudness);
+    const gain = request.gain(peak, loudness);
     const about: SoundFile = {
-      kind: sound!,
+      kind: request.file,
       rate,
-      bits: answers.bits === "16" ? 16 : answers.bits === "24" ? 24 : 32,
+      bits: request.bits,
       dither: true,
       gain,
-      ...(extent === "loop" && sound === "wav" && { loop: [0, frames] as const }),
+      ...(extent === "loop" && request.file === "wav" && { loop: [0, frames] as const }),
     };
     const base = nameOf(project, extent, current);
     const names = stems && kind !== "mix" ? stems.names : [base];
@@ -141,7 +114,7 @@ export async function exportSound(
     const made: { name: string; body: Blob }[] = [];
     for (const [i, name] of names.entries()) {
       signal.throwIfAborted();
-      const broadcast = answers.broadcast === true && {
+      const broadcast = request.broadcast && {
         broadcast: {
           description: `${project.name}: ${name}`,
           originator: "Hailstep",
@@ -157,7 +130,7 @@ export async function exportSound(
       );
       const number = `${String(i + 1).padStart(digits, "0")} `;
       made.push({
-        name: `${names.length > 1 ? number : ""}${fileName(name)}.${extensions[0]}`,
+        name: `${names.length > 1 ? number : ""}${fileName(name)}.${extension}`,
         body,
       });
     }
@@ -179,14 +152,6 @@ export async function exportSound(
     remote.close();
     pads.close();
   }
-}
-
-/** What everything is multiplied by. To a loudness, no more than leaves the highest sample below the ceiling. */
-function gainFor(answers: Answers, peak: number, loudness: number): number {
-  const times = (db: number) => 10 ** (db / 20);
-  if (answers.level === "to a peak") return times(Number(answers.peak)) / peak;
-  if (answers.level !== "to a loudness" || !Number.isFinite(loudness)) return 1;
-  return Math.min(times(Number(answers.loudness) - loudness), times(CEILING_DB) / peak);
 }
 
 function nameOf(project: Project, extent: Extent, { pattern, range }: Current): string {

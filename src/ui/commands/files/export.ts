@@ -1,10 +1,18 @@
 import { toast } from "sonner";
-import type { ParamValue } from "@/core/params";
 import { type Project, type SampleRef, samplesOf } from "@/core/score";
-import { type ExportChoice, FORMATS, type SampleFile, writeFile } from "@/core/formats";
+import {
+  type FileRequest,
+  type Format,
+  FORMATS,
+  type SampleFile,
+  formatOf,
+  scopeOf,
+  writeFile,
+} from "@/core/formats";
 import { heardProject } from "../../state/current";
 import type { Session } from "../../state/editing";
 import type { SessionStore } from "../../state/store";
+import { currentOf } from "./current";
 import { download, fileName } from "./download";
 import type { MadeFile } from "./export-sound";
 
@@ -14,12 +22,12 @@ export interface Export {
   format: string;
   label: string;
   words: string;
-  choice: ExportChoice;
+  choice: Format["choices"][number];
 }
 
 /** All that can be exported, as the formats offer it. */
 export const EXPORTS: readonly Export[] = Object.entries(FORMATS).flatMap(([format, about]) =>
-  (about.writer?.choices ?? []).map((choice) => ({
+  about.choices.map((choice) => ({
     id: `${format}-${choice.id}`,
     format,
     label: choice.label,
@@ -46,22 +54,22 @@ async function withData(ref: SampleRef): Promise<SampleFile> {
   return { ...ref, data: url.slice(url.indexOf(",") + 1) };
 }
 
-/** A project in a format with its options, as a file; drawings as pictures on wish. What it leaves out is said. */
+/** A project in a format, as a file; drawings as pictures on wish. What it leaves out is said. */
 export async function asFile(
   state: Session,
   format: string,
-  options: Record<string, unknown>,
-  answers: Readonly<Record<string, ParamValue>> = {},
+  request: FileRequest,
 ): Promise<MadeFile> {
-  const { writer } = FORMATS[format]!;
+  const { withSamples } = formatOf(format);
   // A file with samples is the project itself; others hold what is heard.
-  const project = writer!.withSamples ? state.project : heardProject(state);
-  const samples = writer!.withSamples ? await filesOf(project) : [];
-  const { body, suffix, notKept, extension, type } = writeFile(project, format, options, samples);
+  const project = withSamples ? state.project : heardProject(state);
+  const samples = withSamples ? await filesOf(project) : [];
+  const written = writeFile(project, format, request, samples);
+  const { body, suffix, notKept, extension, type, paintAs } = written;
   const name = fileName(suffix ? `${project.name} ${suffix}` : project.name);
   const said = notKept.join("; ");
-  if (typeof body === "string" && answers.kind === "picture (PNG)")
-    return { body: await painted(body), name: `${name}.png`, said };
+  if (typeof body === "string" && paintAs)
+    return { body: await painted(body), name: `${name}.${paintAs}`, said };
   return { body: new Blob([body as BlobPart], { type }), name: `${name}.${extension}`, said };
 }
 
@@ -89,9 +97,10 @@ async function painted(drawing: string): Promise<Blob> {
 /** Exports the project as a file. Made here, so it holds what is on screen; a message says what it leaves out. */
 export async function exportAs(store: SessionStore, { format, choice }: Export): Promise<void> {
   const state = store.getState();
-  const { label } = FORMATS[format]!;
+  const { label } = formatOf(format);
   try {
-    const { body, name, said } = await asFile(state, format, choice.options(state));
+    const request = { ...choice.options, ...scopeOf(choice.extent, currentOf(state)) };
+    const { body, name, said } = await asFile(state, format, request);
     download(body, name);
     toast.success([`${label} exported`, said].filter(Boolean).join("; "));
   } catch (error) {

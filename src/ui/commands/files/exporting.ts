@@ -1,11 +1,12 @@
 import { type ParamValue, type ParamMeta, isShown } from "@/core/params";
-import { arrangementOf, timeMap, trackOf } from "@/core/score";
-import { type Current, type Extent, FORMATS } from "@/core/formats";
+import { arrangementOf, timeMap } from "@/core/score";
+import { type Extent, FORMATS, formatOf, scopeOf } from "@/core/formats";
 import type { SchemaDescription } from "yup";
 import { currentPart, heardProject } from "../../state/current";
 import type { Session } from "../../state/editing";
 import type { SoundDesk } from "../../session/desk";
-import { heardLine, exportSound, rateOf, type MadeFile, type Running } from "./export-sound";
+import { heardStretch, exportSound, type MadeFile, type Running } from "./export-sound";
+import { currentOf } from "./current";
 import { asFile } from "./export";
 import { settings, setSettings } from "../../person/settings";
 
@@ -16,9 +17,9 @@ export interface ExportWish {
   answers: Readonly<Record<string, ParamValue>>;
 }
 
-/** Formats that can be asked for, in their order. */
-export const ASKED = Object.entries(FORMATS).flatMap(([id, format]) =>
-  format.asks ? [{ id, ...format, asks: format.asks }] : [],
+/** Formats that files can be made of, in their order. */
+export const OFFERED = Object.entries(FORMATS).flatMap(([id, format]) =>
+  format.write || format.sound ? [{ id, ...format }] : [],
 );
 
 export const EXTENT_NAMES: Readonly<Record<Extent, string>> = {
@@ -32,19 +33,6 @@ export const EXTENT_NAMES: Readonly<Record<Extent, string>> = {
   project: "Project",
 };
 
-/** What is current, as the formats want to know it. */
-export function currentOf(state: Session): Current {
-  const { pattern, track, caret, selection, plays, songLoop, patternLoop } = state;
-  const kit = track !== "" && trackOf(state.project, track).kind === "drums";
-  const range =
-    plays === "song"
-      ? songLoop && { pattern: null, ticks: songLoop }
-      : patternLoop?.pattern === pattern
-        ? { pattern, ticks: patternLoop.range }
-        : null;
-  return { pattern, track, lane: kit ? caret.pitch : null, selection: [...selection], range };
-}
-
 /** How much of the project can be asked for just now. */
 export function extentsNow(state: Session, format: string): readonly Extent[] {
   const { track, lane, selection, range } = currentOf(state);
@@ -55,7 +43,7 @@ export function extentsNow(state: Session, format: string): readonly Extent[] {
     selection: selection.length > 0,
     range: range !== null,
   };
-  return FORMATS[format]!.asks!.extents.filter((extent) => there[extent] ?? true);
+  return formatOf(format).extents.filter((extent) => there[extent] ?? true);
 }
 
 /** The questions of a format that have a meaning next to the others' answers and to how much is asked for. */
@@ -64,25 +52,25 @@ export function shownQuestions({
   extent,
   answers,
 }: ExportWish): [string, SchemaDescription][] {
-  const { asks } = FORMATS[format]!;
-  const { fields } = asks!.schema.describe() as { fields: Record<string, SchemaDescription> };
-  return Object.entries(fields).filter(([name, about]) => {
-    if (name === "rounds" && (extent === "song" || extent === "project")) return false;
-    if (name === "ring" && extent === "loop") return false;
-    return isShown((about.meta ?? {}) as ParamMeta, answers);
+  const { fields } = formatOf(format).questions.describe() as {
+    fields: Record<string, SchemaDescription>;
+  };
+  return Object.entries(fields).filter(([, about]) => {
+    const meta = (about.meta ?? {}) as ParamMeta;
+    return (!meta.extents || meta.extents.includes(extent)) && isShown(meta, answers);
   });
 }
 
 /** A wish for a format, as it was last or as usual; with how much can be had of it now. */
 export function wishFor(state: Session, format: string, before?: ExportWish): ExportWish {
-  const { asks } = FORMATS[format]!;
+  const { defaults, questions } = formatOf(format);
   const extents = extentsNow(state, format);
   const own = before?.format === format ? before.answers : {};
   // What an older program kept, or somebody changed, is taken only as far as it is right.
-  const answers = { ...asks!.defaults };
+  const answers = { ...defaults };
   for (const [name, value] of Object.entries(own)) {
     if (!(name in answers)) continue;
-    const field = asks!.schema.fields[name] as unknown as { isValidSync(value: unknown): boolean };
+    const field = questions.fields[name] as unknown as { isValidSync(value: unknown): boolean };
     if (field.isValidSync(value)) answers[name] = value;
   }
   const extent = before && extents.includes(before.extent) ? before.extent : extents[0]!;
@@ -92,22 +80,22 @@ export function wishFor(state: Session, format: string, before?: ExportWish): Ex
 /** The last wish of this browser; null where there was none, or none that has a meaning now. */
 export function lastWish(state: Session): ExportWish | null {
   const { lastExport } = settings();
-  if (!lastExport || !FORMATS[lastExport.format]?.asks) return null;
+  if (!lastExport || !OFFERED.some(({ id }) => id === lastExport.format)) return null;
   return wishFor(state, lastExport.format, lastExport as ExportWish);
 }
 
 /** What a file of sound will be: its length in seconds and bytes, tails not counted. Null for others. */
 export function soundSize(
   state: Session,
-  wish: ExportWish,
+  { format, extent, answers }: ExportWish,
 ): { seconds: number; bytes: number } | null {
-  if (FORMATS[wish.format]!.sound === undefined) return null;
+  const request = formatOf(format).sound?.(answers);
+  if (!request) return null;
   const project = heardProject(state);
-  const { what, rounds } = heardLine(project, wish.answers, wish.extent, currentOf(state));
+  const { what, loops } = heardStretch(project, request, extent, currentOf(state));
   if (arrangementOf(project, what).length === 0) return { seconds: 0, bytes: 0 };
-  const seconds = rounds * timeMap(project, what).seconds;
-  const bits = Number.parseInt(String(wish.answers.bits), 10);
-  return { seconds, bytes: (seconds * rateOf(wish.answers) * 2 * bits) / 8 };
+  const seconds = loops * timeMap(project, what).seconds;
+  return { seconds, bytes: (seconds * request.rate * 2 * request.bits) / 8 };
 }
 
 /** Makes the file of a wish. Its message says what was left out. */
@@ -118,13 +106,17 @@ export async function makeFile(
 ): Promise<MadeFile> {
   const state = desk.store.getState();
   const { format, extent, answers } = wish;
-  const { asks, sound } = FORMATS[format]!;
-  asks!.schema.validateSync(answers, { strict: true });
+  const { questions, sound, extensions } = formatOf(format);
+  questions.validateSync(answers, { strict: true });
   setSettings({ lastExport: { ...wish } });
   const current = currentOf(state);
-  if (!sound) return asFile(state, format, asks!.options!(answers, extent, current), answers);
+  if (!sound) return asFile(state, format, { ...answers, ...scopeOf(extent, current) });
   const cores = navigator.hardwareConcurrency || 2;
   // While it plays, a core is left to that.
   const beside = Math.max(1, Math.min(4, state.playing ? cores - 1 : cores));
-  return exportSound(heardProject(state), format, answers, extent, current, { ...running, beside });
+  return exportSound(
+    { project: heardProject(state), request: sound(answers), extension: extensions[0]! },
+    { extent, current },
+    { ...running, beside },
+  );
 }
