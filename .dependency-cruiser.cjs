@@ -111,8 +111,9 @@ module.exports = {
     room("state", GROUND),
     ...MIDDLE.map((name) => room(name, STATE)),
     room("commands", [...STATE, "session"]),
-    ...PANELS.map((name) => room(name, [...STATE, ...MIDDLE, "commands"])),
-    ...GATHERING.map((name) => room(name, [...STATE, ...MIDDLE, "commands", ...PANELS])),
+    room("fields", [...STATE, ...MIDDLE, "commands"]),
+    ...PANELS.map((name) => room(name, [...STATE, ...MIDDLE, "commands", "fields"])),
+    ...GATHERING.map((name) => room(name, [...STATE, ...MIDDLE, "commands", "fields", ...PANELS])),
     {
       name: "geometry-and-paint-know-no-session",
       comment: "What lies where, and what is drawn, are functions of what is handed in.",

@@ -166,7 +166,7 @@ test("an export shows how far it is, goes on while the loop plays, and is given 
   await play(page);
   await waitSent(page, 10);
   const dialog = await chooseExport(page, "WAV", "Pattern", { Files: "the mix" });
-  const rounds = dialog.getByRole("spinbutton", { name: "Rounds of the pattern" });
+  const rounds = dialog.getByRole("spinbutton", { name: "Loops of the pattern" });
   await rounds.fill("99");
   await rounds.press("Enter");
   let files = 0;

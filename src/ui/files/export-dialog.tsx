@@ -20,7 +20,7 @@ import { clockText } from "../geometry/song-line";
 import { useCalled } from "../session/called";
 import { useDesk, useSession } from "../session/context";
 import { DialogHead } from "./dialog-head";
-import { Question } from "./question";
+import { ParamField } from "../fields/param-field";
 
 /** An export that is under way. */
 interface Under {
@@ -181,7 +181,8 @@ function Asked({ wish, busy, under, onWish, onRun }: AskedProps) {
             />
           )}
           {questions.map(([name, about]) => (
-            <Question
+            <ParamField
+              place="dialog"
               key={`${wish.format} ${name}`}
               name={name}
               about={about}

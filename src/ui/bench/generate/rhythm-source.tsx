@@ -3,7 +3,7 @@ import { PRESETS } from "@/core/transforms";
 import { WITH } from "@/core/generate";
 import { A_GROOVE, TAPS, type Settings } from "../../state/ideas";
 import { useSession } from "../../session/context";
-import { GrooveField } from "../shared/groove-field";
+import { GrooveField } from "../../fields/groove-field";
 import { Presets } from "../shared/presets";
 import { TapsField } from "./taps-field";
 

@@ -5,7 +5,7 @@ import { PRESETS, TRANSFORMS } from "@/core/transforms";
 import { applyTo, resultOn, startingParams } from "../../commands/tracks/chain";
 import { useDesk, useSession } from "../../session/context";
 import { shownFields } from "./fields";
-import { ParamControl } from "./param-control";
+import { ParamField } from "../../fields/param-field";
 import { Presets } from "../shared/presets";
 import type { Scope } from "../../commands/tracks/scopes";
 import { ShapePicture } from "./shape-picture";
@@ -45,7 +45,7 @@ export function NowCard({ transform: id, scope, onDone }: Props) {
         {transform.label} <span className="quiet text-[11px] font-normal">{scope.label}</span>
       </h3>
       {fields.map(([name, about]) => (
-        <ParamControl
+        <ParamField
           key={name}
           name={name}
           about={about}

@@ -7,7 +7,7 @@ import type { ChainStep } from "@/core/score";
 import { type Effect, PRESETS, TRANSFORMS } from "@/core/transforms";
 import { useDesk, useSession } from "../../session/context";
 import { shownFields } from "./fields";
-import { ParamControl } from "./param-control";
+import { ParamField } from "../../fields/param-field";
 import { Presets } from "../shared/presets";
 import { moveStep, deleteStep, switchStep, setStepParams } from "../../commands/tracks/chain";
 import { ShapePicture } from "./shape-picture";
@@ -99,7 +99,7 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
       </div>
       <div className="flex flex-col gap-1">
         {shown.map(([name, about]) => (
-          <ParamControl
+          <ParamField
             key={name}
             name={name}
             about={about}

@@ -3,8 +3,8 @@ import { toast } from "sonner";
 import { useRef } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { parseGroove } from "@/core/groove";
-import { grooveFrom, grooveOfFile, grooveSources } from "../../commands/tracks/grooves";
-import { useDesk, useSession } from "../../session/context";
+import { grooveFrom, grooveOfFile, grooveSources } from "../commands/tracks/grooves";
+import { useDesk, useSession } from "../session/context";
 
 interface Props {
   label: string;

@@ -4,22 +4,30 @@ import { useState } from "react";
 import type { SchemaDescription } from "yup";
 import { beatsInBar, nearestNoteValue, tempoTable } from "@/core/time";
 import { RHYTHM, type ParamValue, type ParamMeta } from "@/core/params";
-import { useSession } from "../../session/context";
-import { ChoiceField, SwitchField } from "../../controls/labelled";
-import { SliderField } from "../../controls/slider-field";
-import { ValueField } from "../../controls/value-field";
-import { GrooveField } from "../shared/groove-field";
+import { useSession } from "../session/context";
+import { ChoiceField, SwitchField } from "../controls/labelled";
+import { SliderField } from "../controls/slider-field";
+import { ValueField } from "../controls/value-field";
+import { GrooveField } from "./groove-field";
 import { StepPattern } from "./step-pattern";
-import { currentMetre } from "../../state/current";
+import { currentMetre } from "../state/current";
 
 interface Props {
   name: string;
-  /** What the transform's schema says of this parameter. */
+  /** What its schema says of it. */
   about: SchemaDescription & { oneOf?: unknown[] };
   value: ParamValue;
   reset: ParamValue;
+  /** How much place there is: beside the sheet, or in a dialog. */
+  place?: "panel" | "dialog";
   onChange(value: ParamValue): void;
 }
+
+/** How fields are laid out where they stand. */
+const LAID = {
+  panel: { row: "", choice: "select-xs w-36" },
+  dialog: { row: "min-h-7", choice: "select-sm w-44", labelWidth: "w-[136px]" },
+} as const;
 
 interface ChoiceProps {
   label: string;
@@ -168,11 +176,15 @@ function shown(value: number, unit: string | undefined): string {
   return unit ? `${value} ${unit}` : String(value);
 }
 
-/** One control for one parameter, built from its schema: slider and number, choice, switch or seed. */
-export function ParamControl({ name, about, value, reset, onChange }: Props) {
+/**
+ * One field for one parameter of a transform or option of a format, built from its schema: slider and number, choice,
+ * switch or seed.
+ */
+export function ParamField({ name, about, value, reset, place = "panel", onChange }: Props) {
   const label = about.label ?? name;
+  const { row, choice, ...slider } = LAID[place];
   if (about.type === "boolean")
-    return <SwitchField label={label} value={Boolean(value)} onChange={onChange} />;
+    return <SwitchField label={label} value={Boolean(value)} className={row} onChange={onChange} />;
   const { role } = (about.meta ?? {}) as ParamMeta;
   if (role === "beats") {
     return <BeatChoice label={label} value={String(value)} onChange={onChange} />;
@@ -196,7 +208,8 @@ export function ParamControl({ name, about, value, reset, onChange }: Props) {
         value={String(value)}
         options={(about.oneOf ?? []).map(String)}
         {...(role === "value" && { text: valueText })}
-        size="select-xs w-36"
+        className={row}
+        size={choice}
         onChange={onChange}
       />
     );
@@ -211,6 +224,7 @@ export function ParamControl({ name, about, value, reset, onChange }: Props) {
     reset: Number(reset),
     format: (v: number) => shown(v, unit),
     onChange,
+    ...slider,
   };
   if (role === "rate") {
     return (
