@@ -56,9 +56,9 @@ test("a drum loop becomes hits on lanes with its tempo, plays behind them, and i
   const strip = page.getByRole("group", { name: "Recording behind the pattern" });
   await expect(strip).toBeVisible();
   await play(page);
-  await expect.poll(() => page.evaluate(() => window.hailstep!.behindBegun())).toBe(1);
+  await expect.poll(() => page.evaluate(() => window.hailstep!.referenceBegun())).toBe(1);
   await expect
-    .poll(() => page.evaluate(() => window.hailstep!.behindBegun()), { timeout: 15_000 })
+    .poll(() => page.evaluate(() => window.hailstep!.referenceBegun()), { timeout: 15_000 })
     .toBe(2);
   const balance = strip.getByRole("slider", { name: /^Balance/ });
   await balance.fill("-1");

@@ -4,7 +4,7 @@ import { ticksToMs } from "@/core/time";
 import { pitchHz } from "@/core/pitch";
 import { type Project, createProject, makeNote } from "@/core/score";
 import { playbackEvents } from "@/core/playback";
-import { programOf, soundOf as soundOfProgram } from "@/core/formats";
+import { programOf, soundOfProgram as soundOfProgram } from "@/core/formats";
 import { biquad, noise, render } from "./dsp";
 import { limit } from "./limiter";
 import { pluckedString } from "./melodic/rope-pluck";

@@ -13,8 +13,8 @@ import { padFor } from "./kits/kit";
 import { kitOf } from "./kits/registry";
 import { jobKey, type PadJob } from "./pads/render";
 import type { SoundParts } from "./sound-parts";
-import type { HitOrder, PadSound } from "./synth/hits";
-import type { Way } from "./worklet/way";
+import type { HitCommand, PadSound } from "./synth/hits";
+import type { Port } from "./worklet/port";
 import type { Clock } from "./clock";
 
 /** A pad's sound as it is now, and what it is becoming. */
@@ -22,7 +22,7 @@ interface PadVoice {
   shape: PadShape;
   sound: PadSound | null;
   /** What the audio thread has of it. */
-  told: PadSound | null;
+  requested: PadSound | null;
   wanted: string;
   next: PadJob | null;
   /** What could not be rendered last, to be tried again. */
@@ -64,7 +64,7 @@ const placeOf = (pan: Pan): Pan => Math.round(Math.min(1, Math.max(-1, pan)) * P
  */
 export function drums(
   clock: Clock,
-  { way, render, sends }: Pick<SoundParts, "render" | "sends"> & { way: Way<HitOrder> },
+  { port, render, sends }: Pick<SoundParts, "render" | "sends"> & { port: Port<HitCommand> },
 ): Instrument {
   const voices = new Map<number, PadVoice>();
   const lastOf = new Map<number, Struck>();
@@ -89,7 +89,7 @@ export function drums(
   };
 
   const end = ({ id }: Struck, at: Seconds, tau: number) => {
-    way.order({ say: "end", id, at, tau });
+    port.send({ type: "end", id, at, tau });
   };
 
   /** Says what of a pad goes to the room, where that is another than before. */
@@ -101,7 +101,7 @@ export function drums(
     if (voice.sends === key) return;
     voice.sends = key;
     for (const to of SENDS) if (gains[to] > 0) sends(to);
-    way.order({ say: "sends", pad, gains });
+    port.send({ type: "sends", pad, gains });
   };
 
   const update = (track: Track) => {
@@ -109,7 +109,7 @@ export function drums(
     kit = kitOf(track.sound);
     ownPads = new Set(shape.pads.filter((pad) => pad.sample).map((pad) => pad.pitch));
     const gain = gainOf(shape.level);
-    if (gain !== level) way.order({ say: "kit", gain });
+    if (gain !== level) port.send({ type: "kit", gain });
     level = gain;
     for (const pitch of new Set([...Object.keys(kit.pads).map(Number), ...ownPads])) {
       const pad = padShapeOf(shape, pitch);
@@ -122,7 +122,7 @@ export function drums(
           (voice = {
             shape: pad,
             sound: null,
-            told: null,
+            requested: null,
             wanted: "",
             next: null,
             failed: null,
@@ -147,15 +147,15 @@ export function drums(
     const voice = voices.get(pad);
     if (!voice?.sound) return;
     const { shape, sound } = voice;
-    if (voice.told !== sound) {
-      voice.told = sound;
-      way.order({ say: "sound", pad, channels: sound });
+    if (voice.requested !== sound) {
+      voice.requested = sound;
+      port.send({ type: "sound", pad, channels: sound });
     }
     const struck = { id: ++made, time: note.time };
     const gain = velocityGain(note.velocity) * gainOf(shape.level);
     const speed = 2 ** (note.tune / 12);
     const pan = placeOf(note.pan + shape.pan);
-    way.order({ say: "hit", ...struck, pad, speed, gain, pan, held });
+    port.send({ type: "hit", ...struck, pad, speed, gain, pan, held });
     if (shape.choke > 0) {
       const last = lastOf.get(shape.choke);
       // By hand a hit may come before one that is handed over already: that one chokes it.
@@ -177,15 +177,15 @@ export function drums(
         voice.next = voice.failed;
         voice.busy = work(voice);
       }
-      await Promise.all([way.ready(), ...[...voices.values()].map((voice) => voice.busy)]);
+      await Promise.all([port.ready(), ...[...voices.values()].map((voice) => voice.busy)]);
     },
-    trigger: (note) => hit(note, false),
+    noteOn: (note) => hit(note, false),
     hold: (note) => {
       hit(note, true);
       return RINGS_OUT;
     },
     silence: (spareHeld = false) => {
-      way.order({ say: "silence", at: clock.currentTime, spareHeld });
+      port.send({ type: "silence", at: clock.currentTime, spareHeld });
     },
   };
 }

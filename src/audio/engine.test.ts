@@ -2,9 +2,9 @@ import * as edits from "@/core/edits";
 import { type Project, changePart, createProject, makeNote } from "@/core/score";
 import { playbackEvents } from "@/core/playback";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import type { Strike, Trigger } from "./instrument";
+import type { Strike, NoteOn } from "./instrument";
 
-const played: { track: string; note: Trigger }[] = [];
+const played: { track: string; note: NoteOn }[] = [];
 const calls: string[] = [];
 const followed: { track: string; points: { time: number; by: number }[] }[] = [];
 let ready: () => Promise<void> = () => Promise.resolve();
@@ -26,7 +26,7 @@ vi.mock("./mixer", () => ({
       calls.push("arrived");
       return Promise.resolve();
     }
-    trigger(track: string, note: Trigger) {
+    trigger(track: string, note: NoteOn) {
       played.push({ track, note });
     }
     follow(track: string, points: { time: number; by: number }[]) {

@@ -2,18 +2,18 @@ import type { MidiPitch, Milliseconds, Seconds, Semitones, Ticks, Velocity } fro
 import { barTicks, beatTicks } from "@/core/time";
 import { padName } from "@/core/pitch";
 import { type Project, metreOf, patternBar, songPositionAt, tempoAt } from "@/core/score";
-import { Behind } from "./behind";
+import { ReferenceTrack } from "./reference-track";
 import { clickAt, type ClickSound } from "./click";
 import { gainNode } from "./ease";
 import { levelGain, type HeldNote } from "./instrument";
 import { LiveNotes } from "./live-notes";
-import { Mixer, type MakeWay } from "./mixer";
+import { Mixer, type MakePort } from "./mixer";
 import { LoudnessMeter } from "./loudness-meter";
 import type { PadRenderer } from "./pads/render";
 import { WorkerRenderer } from "./pads/renderers";
 import { SentNotes } from "./record";
 import { LOOK_AHEAD, Scheduler, type Playing, type Position } from "./scheduler";
-import { triggerOf } from "./trigger";
+import { noteOnOf } from "./note-on";
 import { fetchAudioThread, loadAudioThread } from "./worklet/load";
 import { MixPort, TOO_LATE } from "./worklet/mix-port";
 
@@ -45,7 +45,7 @@ export class Engine {
   private meter: LoudnessMeter | null = null;
   private clock: Worker | null = null;
   /** The recording behind the pattern. */
-  private behind: Behind | null = null;
+  private reference: ReferenceTrack | null = null;
   /** Stands in for the clock's worker where that cannot be had. */
   private timer: ReturnType<typeof setInterval> | null = null;
   private clockBroken = false;
@@ -130,11 +130,11 @@ export class Engine {
         this.problem(
           `Sound stumbled: ${why}. If it stays silent, load the page again; nothing is lost`,
         );
-      const makeWay: MakeWay = (options, told) =>
-        (this.port = new MixPort(context, options, told, failed));
+      const makeWay: MakePort = (options, listener) =>
+        (this.port = new MixPort(context, options, listener, failed));
       this.mixer = new Mixer(context, makeWay, { metering: true, render: this.renderPad });
       this.port!.lead(context.destination);
-      this.behind = new Behind(
+      this.reference = new ReferenceTrack(
         this.context,
         this.context.destination,
         this.renderPad,
@@ -169,7 +169,7 @@ export class Engine {
     const { bpm } = tempoAt(project, fromTick, playing);
     // A recording that does not come soon comes in where the music is then.
     const recording = first?.section.pattern.recording;
-    if (recording) await soon(this.behind!.ready(recording, bpm), PATIENCE_MS);
+    if (recording) await soon(this.reference!.ready(recording, bpm), PATIENCE_MS);
     const countIn = countInBars * (first ? patternBar(project, first.section.pattern) : 0);
     this.clicks.length = 0;
     this.runs++;
@@ -183,19 +183,19 @@ export class Engine {
     this.wakeEvery(null);
     this.scheduler.stop();
     this.mixer?.silence();
-    this.behind?.stop();
+    this.reference?.stop();
   }
 
   /** What is heard of a recording behind a pattern and of the music: −1 only the one, 0 both, 1 only the other. */
   setBalance(balance: number): void {
     this.balance = balance;
-    this.behind?.setLevel(Math.min(1, 1 - balance));
+    this.reference?.setLevel(Math.min(1, 1 - balance));
     this.mixer?.setShare(Math.min(1, 1 + balance));
   }
 
   /** How often a recording was begun or jumped since the page was opened. */
-  get behindBegun(): number {
-    return this.behind?.begun ?? 0;
+  get referenceBegun(): number {
+    return this.reference?.begun ?? 0;
   }
 
   switchPattern(pattern: string): void {
@@ -232,8 +232,8 @@ export class Engine {
     // Clicks first: they cost least and are what is played to.
     this.clickBeats(project, context, from, to);
     if (project.patterns.some(({ recording }) => recording))
-      this.behind?.follow(project, this.scheduler.stretches(project, from, to));
-    else this.behind?.stop();
+      this.reference?.follow(project, this.scheduler.stretches(project, from, to));
+    else this.reference?.stop();
     for (const { event, time, tick, pattern, patternTick, tickSeconds } of due) {
       const asked = context.currentTime;
       if (asked - time > TOO_LATE) {
@@ -241,7 +241,7 @@ export class Engine {
         continue;
       }
       const { pitch, velocity, glide } = event;
-      mixer.trigger(event.track, triggerOf(event, Math.max(time, asked), tickSeconds));
+      mixer.noteOn(event.track, noteOnOf(event, Math.max(time, asked), tickSeconds));
       this.sent.add({
         asked,
         due: time,
@@ -401,7 +401,7 @@ export class Engine {
   ): Promise<void> {
     const context = await this.open();
     this.lastSound = performance.now();
-    this.mixer!.trigger(track, {
+    this.mixer!.noteOn(track, {
       time: context.currentTime + 0.005,
       seconds,
       pitch,
@@ -466,7 +466,7 @@ export class Engine {
     this.meter?.dispose();
     this.meter = null;
     this.mixer?.dispose();
-    this.behind?.dispose();
+    this.reference?.dispose();
     void this.context?.close().catch(() => undefined);
     this.context = null;
     this.mixer = null;

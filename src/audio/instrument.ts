@@ -2,14 +2,14 @@ import type { Cents, Decibels, MidiPitch, Pan, Seconds, Semitones, Velocity } fr
 import { pitchHz } from "@/core/pitch";
 import { PLAIN_SOUND, SEND_OFF, type SoundValues } from "@/core/sound";
 import type { Track } from "@/core/score";
-import type { Corner, Line } from "./synth/line";
-import type { VoiceOrder, VoicePlan, WavePlan } from "./synth/plan";
+import type { Corner, Curve } from "./synth/curve-reader";
+import type { VoiceCommand, VoicePlan, WavePlan } from "./synth/plan";
 import type { WaveShape } from "./synth/waves";
-import type { Way } from "./worklet/way";
+import type { Port } from "./worklet/port";
 import type { Clock } from "./clock";
 
 /** One note for an instrument: times in seconds of the audio clock. */
-export interface Trigger {
+export interface NoteOn {
   time: Seconds;
   seconds: Seconds;
   /** MIDI pitch; for drums the pad. */
@@ -25,7 +25,7 @@ export interface Trigger {
 }
 
 /** A note begun by hand: how long it will be is not known yet. */
-export type Strike = Omit<Trigger, "seconds" | "glide">;
+export type Strike = Omit<NoteOn, "seconds" | "glide">;
 
 /** A note that sounds until it is let go. */
 export interface HeldNote {
@@ -35,7 +35,7 @@ export interface HeldNote {
 
 /** Something that sounds into an audio node, live or offline. */
 export interface Instrument {
-  trigger(note: Trigger): void;
+  noteOn(note: NoteOn): void;
   /** Begins a note that sounds until it is let go; a hit rings out by itself. */
   hold(note: Strike): HeldNote;
   /** Takes over what the track says of its sound; notes already asked for stay as they were. */
@@ -71,7 +71,7 @@ const HOLD_ON = 1.5;
 export function slidPitch(
   { pitch, glide, from }: Pick<VoiceNote, "pitch" | "glide" | "from">,
   base = 0,
-): Line {
+): Curve {
   const own = pitchHz(pitch + base);
   if (!glide && !from) return own;
   const corners: Corner[] = [["step", 0, pitchHz((from?.pitch ?? pitch) + base)]];
@@ -95,21 +95,21 @@ export const mixedIn = (
 ): WavePlan => ({ shape, hz: slidPitch(note, base), cents, level });
 
 /** When a note ends, in seconds after its start: one that slides reaches the next. */
-function heldSeconds({ seconds, glide }: Trigger): number {
+function heldSeconds({ seconds, glide }: NoteOn): number {
   return glide && glide.seconds - seconds < HOLD_ON ? Math.max(seconds, glide.seconds) : seconds;
 }
 
 /** What bends the notes of a track. */
-export interface Wheel {
+export interface PitchBend {
   /** Whoever sounds is told what it does from now on, and where it is. Call what it gives to be told no more. */
-  turns(told: (order: BendOrder) => void): () => void;
+  turns(listener: (command: BendCommand) => void): () => void;
 }
 
 /** Where voices are made into sound. */
-export type VoiceWay = Way<VoiceOrder>;
+export type VoiceWay = Port<VoiceCommand>;
 
 /** What is said of bending. */
-export type BendOrder = Extract<VoiceOrder, { say: "bend" | "curve" | "straight" }>;
+export type BendCommand = Extract<VoiceCommand, { type: "bend" | "curve" | "straight" }>;
 
 /** What one note sounds with. */
 export interface Voice extends VoicePlan {
@@ -118,7 +118,7 @@ export interface Voice extends VoicePlan {
 }
 
 /** A note for a voice: how it comes in, and how the sound is shaped. */
-export interface VoiceNote extends Strike, Pick<Trigger, "glide"> {
+export interface VoiceNote extends Strike, Pick<NoteOn, "glide"> {
   /** Glides from this pitch, in so many seconds: joined to the note before. */
   from?: { pitch: MidiPitch; seconds: Seconds };
   shape: SoundValues;
@@ -167,12 +167,12 @@ interface Begun {
  */
 export function voiced(
   clock: Clock,
-  way: VoiceWay,
-  wheel: Wheel | null,
+  port: VoiceWay,
+  wheel: PitchBend | null,
   { shortest, fade, ring }: Ending,
   voice: (note: VoiceNote) => Voice,
 ): Instrument {
-  const unbend = wheel?.turns((order) => way.order(order));
+  const unbend = wheel?.turns((command) => port.send(command));
   let shape: SoundValues = PLAIN_SOUND;
   /** In order of time. */
   let begun: Begun[] = [];
@@ -184,7 +184,7 @@ export function voiced(
   const before = (time: Seconds): Begun | undefined =>
     begun.findLast((one) => one.time < time - TOGETHER && one.end > time - TOGETHER);
 
-  const begin = (note: Strike & Pick<Trigger, "glide">, held: boolean) => {
+  const begin = (note: Strike & Pick<NoteOn, "glide">, held: boolean) => {
     // Thousands at once: those beyond what sounds would only be made to give way.
     const now = begun.filter((one) => !one.gone && Math.abs(one.time - note.time) < INSTANT);
     if (now.length >= MOST_VOICES) return () => undefined;
@@ -196,10 +196,10 @@ export function voiced(
     const name = plan.sample;
     if (recording && name && !recordings.has(name)) {
       recordings.add(name);
-      way.order({ say: "sample", name, samples: recording });
+      port.send({ type: "sample", name, samples: recording });
     }
     const id = ++made;
-    way.order({ say: "begin", id, time: note.time, pan: note.pan, held, plan });
+    port.send({ type: "begin", id, time: note.time, pan: note.pan, held, plan });
     const one: Begun = {
       time: note.time,
       pitch: note.pitch,
@@ -212,7 +212,7 @@ export function voiced(
         one.end = Math.min(one.end, time);
         one.silent = time + 12 * GIVES_WAY;
         const at = Math.max(time, note.time);
-        way.order({ say: "fade", id, at, tau: GIVES_WAY, over: one.silent });
+        port.send({ type: "fade", id, at, tau: GIVES_WAY, over: one.silent });
       },
     };
     begun = begun.filter(({ silent }) => silent > note.time - FORGET);
@@ -226,15 +226,15 @@ export function voiced(
       if (one.end !== Infinity) return;
       one.end = Math.max(time, note.time + shortest);
       one.silent = one.end + ring * shape.release;
-      way.order({ say: "fade", id, at: one.end, tau: fade * shape.release, over: one.silent });
+      port.send({ type: "fade", id, at: one.end, tau: fade * shape.release, over: one.silent });
     };
   };
   return {
-    trigger: (note) => begin(note, false)(note.time + heldSeconds(note)),
+    noteOn: (note) => begin(note, false)(note.time + heldSeconds(note)),
     hold: (note) => ({ release: begin(note, true) }),
     silence: (spareHeld = false) => {
       const at = clock.currentTime;
-      way.order({ say: "silence", at, spareHeld });
+      port.send({ type: "silence", at, spareHeld });
       begun = begun.filter((one) => one.end === Infinity || one.time <= at);
       for (const one of begun) if (one.end !== Infinity) one.end = Math.min(one.end, at);
     },
@@ -245,9 +245,9 @@ export function voiced(
       const key = Object.values(values).join();
       if (key === shaped) return;
       shaped = key;
-      way.order({ say: "body", values });
+      port.send({ type: "body", values });
     },
-    ready: () => way.ready(),
+    ready: () => port.ready(),
     dispose: () => unbend?.(),
   };
 }

@@ -1,37 +1,37 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import * as edits from "@/core/edits";
-import { PLAIN_ROOM } from "@/core/sound";
+import { PLAIN_SEND_EFFECTS } from "@/core/sound";
 import { type Track, createProject, makeTrack } from "@/core/score";
-import { gainOf, type Trigger } from "./instrument";
+import { gainOf, type NoteOn } from "./instrument";
 import { fakeContext } from "./nodes.test-helper";
-import type { MakeWay } from "./mixer";
-import { lineLengths } from "./synth/lines";
-import type { MixOrder } from "./synth/mix-sound";
-import type { RoomOrder } from "./synth/room-sound";
-import type { PlayerOrder, TrackOrder } from "./synth/track-sound";
+import type { MakePort } from "./mixer";
+import { lineLengths } from "./synth/feedback-delays";
+import type { MixCommand } from "./synth/mix-sound";
+import type { RoomCommand } from "./synth/send-effects-sound";
+import type { PlayerCommand, TrackCommand } from "./synth/track-sound";
 import { fakeThread } from "./thread.test-helper";
-import type { ThreadOrder } from "./worklet/mix-port";
-import type { Way } from "./worklet/way";
+import type { ThreadCommand } from "./worklet/mix-port";
+import type { Port } from "./worklet/port";
 
 /** Instruments that write down what is asked of them. */
 const instruments: { sound: string; log: string[] }[] = [];
 vi.mock("./sounds", () => ({
   soundOf: (track: Track) => ({
     player: track.kind === "drums" ? "hits" : "voices",
-    make: (_: unknown, { way }: { way: Way<PlayerOrder> }) => {
+    make: (_: unknown, { fakePort }: { fakePort: Port<PlayerCommand> }) => {
       const own = { sound: track.sound, log: [] as string[] };
       instruments.push(own);
       return {
-        trigger: (note: Trigger) => {
+        trigger: (note: NoteOn) => {
           own.log.push(`play ${note.pitch}`);
           const { time, pan } = note;
-          way.order({ say: "begin", id: note.pitch, time, pan, held: false, plan: SILENT });
+          fakePort.send({ type: "begin", id: note.pitch, time, pan, held: false, plan: SILENT });
         },
         update: (now: Track) => own.log.push(`update ${now.sound}`),
-        hold: (note: Trigger) => {
+        hold: (note: NoteOn) => {
           own.log.push(`hold ${note.pitch}`);
           const { time, pan } = note;
-          way.order({ say: "begin", id: note.pitch, time, pan, held: true, plan: SILENT });
+          fakePort.send({ type: "begin", id: note.pitch, time, pan, held: true, plan: SILENT });
           return { release: () => own.log.push(`release ${note.pitch}`) };
         },
         silence: (spareHeld?: boolean) => own.log.push(spareHeld ? "silence but held" : "silence"),
@@ -48,28 +48,29 @@ const { MixPort } = await import("./worklet/mix-port");
 let audio = fakeContext();
 let thread = fakeThread();
 const how = { metering: false, render: () => Promise.resolve([]) };
-const live: MakeWay = (options, told) => new MixPort(audio.context, options, told);
+const live: MakePort = (options, listener) => new MixPort(audio.context, options, listener);
 const mixer = (metering = false) => new Mixer(audio.context, live, { ...how, metering });
 const note = { time: 0, seconds: 1, pitch: 60, velocity: 90, pan: 0, tune: 0 };
-const orders = () => (thread.parts[0]?.orders ?? []) as unknown as (MixOrder | ThreadOrder)[];
-type Said<O, S> = Extract<O, { say: S }>;
-const all = <S extends MixOrder["say"]>(say: S) =>
-  orders().filter((order): order is Said<MixOrder, S> => order.say === say);
+const commands = () =>
+  (thread.parts[0]?.commands ?? []) as unknown as (MixCommand | ThreadCommand)[];
+type Said<O, S> = Extract<O, { type: S }>;
+const all = <S extends MixCommand["type"]>(type: S) =>
+  commands().filter((command): command is Said<MixCommand, S> => command.type === type);
 /** What is said to a track by its number, of a kind. */
-const said = <S extends TrackOrder["say"]>(track: number, say: S) =>
+const said = <S extends TrackCommand["type"]>(track: number, type: S) =>
   all("track").flatMap((one) =>
-    one.track === track && one.order.say === say ? [one.order as Said<TrackOrder, S>] : [],
+    one.track === track && one.command.type === type ? [one.command as Said<TrackCommand, S>] : [],
   );
 const [DRUMS, BASS] = [1, 2];
 const levels = (track: number) => said(track, "levels").at(-1)!.levels;
-const shapes = (track: number) => said(track, "shape").map(({ order }) => order);
-const toRoom = () => all("room").map(({ order }) => order);
+const shapes = (track: number) => said(track, "shape").map(({ command }) => command);
+const toRoom = () => all("room").map(({ command }) => command);
 const gains = () => all("gain").map(({ gain }) => gain);
 
 /** A way whose program was not fetched before. */
-async function freshWay(): Promise<MakeWay> {
+async function freshWay(): Promise<MakePort> {
   const port = await import("./worklet/mix-port");
-  return (options, told) => new port.MixPort(audio.context, options, told);
+  return (options, listener) => new port.MixPort(audio.context, options, listener);
 }
 
 beforeEach(() => {
@@ -95,8 +96,8 @@ describe("the mixer", () => {
       ["hits"],
       ["voices"],
     ]);
-    mix.trigger("bass", note);
-    mix.trigger("nobody", note);
+    mix.noteOn("bass", note);
+    mix.noteOn("nobody", note);
     expect(instruments.map(({ log }) => log.filter((line) => line.startsWith("play")))).toEqual([
       [],
       ["play 60"],
@@ -140,7 +141,7 @@ describe("the mixer", () => {
     expect(said(BASS, "drop").map(({ id }) => id)).toEqual([1]);
     mix.dispose();
     expect(said(BASS, "drop").map(({ id }) => id)).toEqual([1, 2, 3]);
-    expect(orders().at(-1)).toEqual({ say: "end" });
+    expect(commands().at(-1)).toEqual({ type: "end" });
   });
 
   it("leaves tracks that did not change alone, and lets go of those that are gone", async () => {
@@ -207,9 +208,9 @@ describe("the mixer", () => {
 
   it("passes on why a block could not be made", async () => {
     const why: string[] = [];
-    const way: MakeWay = (options, told) =>
-      new MixPort(audio.context, options, told, (problem) => why.push(problem));
-    const mix = new Mixer(audio.context, way, how);
+    const fakePort: MakePort = (options, listener) =>
+      new MixPort(audio.context, options, listener, (problem) => why.push(problem));
+    const mix = new Mixer(audio.context, fakePort, how);
     mix.update(createProject());
     await mix.ready();
     thread.parts[0]!.tell({ problem: "out of bounds" });
@@ -229,8 +230,8 @@ describe("the mixer", () => {
     await mix.arrived();
     const [reverb, hall] = toRoom();
     expect(toRoom()).toHaveLength(2);
-    expect(reverb).toEqual({ say: "reverb", frames: 441, tone: PLAIN_ROOM.tone });
-    const { values } = hall as Extract<RoomOrder, { say: "hall" }>;
+    expect(reverb).toEqual({ type: "reverb", frames: 441, tone: PLAIN_SEND_EFFECTS.tone });
+    const { values } = hall as Extract<RoomCommand, { type: "hall" }>;
     expect(values.lengths).toHaveLength(8);
     expect(values.left).toHaveLength(values.right.length);
     expect(levels(BASS)).toMatchObject({ sends: { reverb: gainOf(-9), echo: 0 } });
@@ -238,10 +239,10 @@ describe("the mixer", () => {
     mix.update(project);
     await mix.arrived();
     // Dotted eighths at 120 BPM, in samples.
-    expect(toRoom().at(-1)).toMatchObject({ say: "echo", values: { frames: 16_538 } });
-    expect(orders().at(-1)!.say).toBe("answer");
+    expect(toRoom().at(-1)).toMatchObject({ type: "echo", values: { frames: 16_538 } });
+    expect(commands().at(-1)!.type).toBe("answer");
     mix.dispose();
-    expect(orders().at(-1)).toEqual({ say: "end" });
+    expect(commands().at(-1)).toEqual({ type: "end" });
   });
 
   it("makes another room when decay or size change, one at a time, the last of those asked for", async () => {
@@ -252,14 +253,16 @@ describe("the mixer", () => {
     await mix.ready();
     const halls = async () => {
       await Promise.resolve();
-      return toRoom().flatMap((order) => (order.say === "hall" ? [order.values.lengths[0]] : []));
+      return toRoom().flatMap((command) =>
+        command.type === "hall" ? [command.values.lengths[0]] : [],
+      );
     };
     const first = await halls();
     expect(first).toHaveLength(1);
     project = edits.changeRoom(project, { tone: 3000 });
     mix.update(project);
     expect(await halls()).toEqual(first);
-    expect(toRoom().at(-1)).toMatchObject({ say: "reverb", tone: 3000 });
+    expect(toRoom().at(-1)).toMatchObject({ type: "reverb", tone: 3000 });
     for (const size of [50, 60, 70, 90]) {
       project = edits.changeRoom(project, { size });
       mix.update(project);
@@ -281,14 +284,14 @@ describe("the mixer", () => {
     mix.update(project);
     await mix.ready();
     const plain = { low: 0, high: 0, drive: 0, compress: 0 };
-    expect(shapes(BASS)).toEqual([{ say: "set", values: plain }]);
+    expect(shapes(BASS)).toEqual([{ type: "set", values: plain }]);
     const change = { low: 6, high: -4, compress: 50 };
     mix.update(edits.changeMix(project, "bass", change));
     await mix.arrived();
-    expect(shapes(BASS).at(-1)).toEqual({ say: "set", values: { ...plain, ...change } });
+    expect(shapes(BASS).at(-1)).toEqual({ type: "set", values: { ...plain, ...change } });
     expect(shapes(DRUMS)).toHaveLength(1);
     mix.dispose();
-    expect(orders().at(-1)).toEqual({ say: "end" });
+    expect(commands().at(-1)).toEqual({ type: "end" });
   });
 
   it("ducks a track by the hits of one lane of another, by depth and velocity, and back by its release", async () => {
@@ -300,29 +303,29 @@ describe("the mixer", () => {
     });
     mix.update(project);
     await mix.ready();
-    const told = async () => {
+    const listener = async () => {
       await Promise.resolve();
-      return shapes(BASS).filter(({ say }) => say !== "set");
+      return shapes(BASS).filter(({ type }) => type !== "set");
     };
-    mix.trigger("drums", { ...note, pitch: 38, time: 1 });
-    mix.trigger("bass", { ...note, pitch: 36, time: 1 });
-    expect(await told()).toEqual([]);
-    mix.trigger("drums", { ...note, pitch: 36, time: 2, velocity: 127 });
+    mix.noteOn("drums", { ...note, pitch: 38, time: 1 });
+    mix.noteOn("bass", { ...note, pitch: 36, time: 1 });
+    expect(await listener()).toEqual([]);
+    mix.noteOn("drums", { ...note, pitch: 36, time: 2, velocity: 127 });
     mix.hold("drums", { ...note, pitch: 36, time: 3, velocity: 64 });
-    const hit = { say: "duck", depth: 12, release: 230 };
-    expect(await told()).toEqual([
+    const hit = { type: "duck", depth: 12, release: 230 };
+    expect(await listener()).toEqual([
       { ...hit, time: 2, velocity: 127 },
       { ...hit, time: 3, velocity: 64 },
     ]);
     // Nothing ducks any longer.
     mix.update(edits.changeMix(project, "bass", { duckBy: "" }));
-    mix.trigger("drums", { ...note, pitch: 36, time: 4 });
-    expect((await told()).slice(2)).toEqual([{ say: "rest" }]);
+    mix.noteOn("drums", { ...note, pitch: 36, time: 4 });
+    expect((await listener()).slice(2)).toEqual([{ type: "rest" }]);
     // And stopping forgets the hits that are to come.
     mix.update(project);
-    mix.trigger("drums", { ...note, pitch: 36, time: 5 });
+    mix.noteOn("drums", { ...note, pitch: 36, time: 5 });
     mix.silence();
-    expect((await told()).slice(3)).toMatchObject([{ say: "duck" }, { say: "rest" }]);
+    expect((await listener()).slice(3)).toMatchObject([{ type: "duck" }, { type: "rest" }]);
   });
 
   it("says what cannot be had only when all else is there, and asks for it again", async () => {
@@ -350,19 +353,19 @@ describe("the mixer", () => {
     const project = edits.changeMix(createProject(), "bass", { duckBy: "drums" });
     mix.update(project);
     // Of more than are kept the oldest are not; what holds from now on is not among them.
-    for (let i = 0; i < 2000; i++) mix.trigger("drums", { ...note, pitch: 38, time: 3 + i });
-    mix.trigger("bass", { ...note, pitch: 50, time: 1 });
+    for (let i = 0; i < 2000; i++) mix.noteOn("drums", { ...note, pitch: 38, time: 3 + i });
+    mix.noteOn("bass", { ...note, pitch: 50, time: 1 });
     mix.hold("bass", { ...note, pitch: 51, time: 1 });
-    mix.trigger("drums", { ...note, pitch: 36, time: 1 });
-    mix.trigger("bass", { ...note, pitch: 52, time: 3 });
-    mix.trigger("drums", { ...note, pitch: 36, time: 3 });
+    mix.noteOn("drums", { ...note, pitch: 36, time: 1 });
+    mix.noteOn("bass", { ...note, pitch: 52, time: 3 });
+    mix.noteOn("drums", { ...note, pitch: 36, time: 3 });
     audio.clock.currentTime = 2;
     come(new Response(""));
     await mix.ready();
     const begun = (track: number) =>
-      said(track, "tell").map(({ order }) => (order as Said<PlayerOrder, "begin">).id);
+      said(track, "tell").map(({ command }) => (command as Said<PlayerCommand, "begin">).id);
     expect(begun(BASS)).toEqual([51, 52]);
-    expect(shapes(BASS)).toMatchObject([{ say: "set" }, { say: "duck", time: 3 }]);
+    expect(shapes(BASS)).toMatchObject([{ type: "set" }, { type: "duck", time: 3 }]);
     expect(said(DRUMS, "make")).toHaveLength(1);
     expect(levels(DRUMS)).toMatchObject({ gain: 1 });
     expect(begun(DRUMS).length).toBeGreaterThan(900);

@@ -2,14 +2,20 @@ import type { Decibels, Seconds, Semitones } from "@/core/base";
 import { PLAIN_MIX } from "@/core/sound";
 import type { Project, Track } from "@/core/score";
 import type { Clock } from "./clock";
-import { gainOf, type HeldNote, type Strike, type Trigger } from "./instrument";
+import { gainOf, type HeldNote, type Strike, type NoteOn } from "./instrument";
 import type { PadRenderer } from "./pads/render";
-import { Room } from "./room/room";
+import { Room } from "./effects/send-effects";
 import { LatestStrengths } from "./strengths";
 import { Strip } from "./strip/strip";
-import { MIX, type MixOptions, type MixOrder, type Strengths, type Ways } from "./synth/mix-sound";
-import type { RoomOrder } from "./synth/room-sound";
-import { within, type Way } from "./worklet/way";
+import {
+  MIX,
+  type MixOptions,
+  type MixCommand,
+  type Strengths,
+  type Ways,
+} from "./synth/mix-sound";
+import type { RoomCommand } from "./synth/send-effects-sound";
+import { within, type Port } from "./worklet/port";
 
 /** Head room: several tracks at full level stay near the limiter's straight part. */
 const MASTER_DB = -5;
@@ -27,10 +33,10 @@ export interface Routes extends Ways {
 const TO_THE_MIX: Routes = { ...MIX, output: () => 0, room: () => 0 };
 
 /** Makes the way to what makes the sound; `told` is told how strong everything is. */
-export type MakeWay = (
+export type MakePort = (
   options: MixOptions,
-  told: (strengths: Strengths) => void,
-) => Way<MixOrder> & { dispose(): void };
+  listener: (strengths: Strengths) => void,
+) => Port<MixCommand> & { dispose(): void };
 
 interface How {
   /** The time of what is played at sample 0; 0 if left out. */
@@ -56,7 +62,7 @@ export class Mixer {
   private numbers = 0;
   /** Tracks that are ducked, by the track whose hits do it. */
   private ducked = new Map<string, Strip[]>();
-  private readonly way: Way<MixOrder> & { dispose(): void };
+  private readonly port: Port<MixCommand> & { dispose(): void };
   private readonly rooms: readonly Room[];
   private readonly routes: Routes;
   private readonly strengths = new LatestStrengths();
@@ -66,16 +72,20 @@ export class Mixer {
 
   constructor(
     private readonly clock: Clock,
-    makeWay: MakeWay,
+    makeWay: MakePort,
     private readonly how: How,
   ) {
     const { metering, epoch = 0, routes = TO_THE_MIX } = how;
     const { outputs, rooms } = (this.routes = routes);
     const options = { ways: { outputs, rooms }, epoch, metering };
-    this.way = makeWay(options, (strengths) => this.strengths.take(strengths));
+    this.port = makeWay(options, (strengths) => this.strengths.take(strengths));
     this.rooms = rooms.map((_, room) => {
-      const way = within(this.way, (order: RoomOrder): MixOrder => ({ say: "room", room, order }));
-      return new Room(way, clock.sampleRate);
+      const port = within(this.port, (command: RoomCommand): MixCommand => ({
+        type: "room",
+        room,
+        command,
+      }));
+      return new Room(port, clock.sampleRate);
     });
   }
 
@@ -85,7 +95,7 @@ export class Mixer {
     for (const [id, { strip, number }] of this.strips) {
       if (project.tracks.some((track) => track.id === id)) continue;
       strip.dispose();
-      this.way.order({ say: "remove", track: number });
+      this.port.send({ type: "remove", track: number });
       this.strips.delete(id);
     }
     // Before the strips, the first of which to send something makes it.
@@ -97,20 +107,20 @@ export class Mixer {
       const strips = this.ducked.get(mix.duckBy) ?? [];
       this.ducked.set(mix.duckBy, [...strips, this.strips.get(id)!.strip]);
     }
-    this.way.order({ say: "gain", gain: this.gainFor(project) });
+    this.port.send({ type: "gain", gain: this.gainFor(project) });
     this.known = project;
   }
 
   private stripOf(track: Track): Strip {
     const known = this.strips.get(track.id);
     if (known) return known.strip;
-    const { way, routes, rooms } = this;
+    const { port, routes, rooms } = this;
     const number = ++this.numbers;
     const room = routes.room(track.id);
-    way.order({ say: "add", track: number, output: routes.output(track.id), room });
+    port.send({ type: "add", track: number, output: routes.output(track.id), room });
     const strip = new Strip(this.clock, {
       track,
-      way: within(way, (order): MixOrder => ({ say: "track", track: number, order })),
+      port: within(port, (command): MixCommand => ({ type: "track", track: number, command })),
       room: rooms[room]!,
       render: this.how.render,
     });
@@ -121,7 +131,7 @@ export class Mixer {
   /** How much of the mix is heard beside a recording, 0–1. */
   setShare(share: number): void {
     this.share = share;
-    if (this.known) this.way.order({ say: "gain", gain: this.gainFor(this.known) });
+    if (this.known) this.port.send({ type: "gain", gain: this.gainFor(this.known) });
   }
 
   /** Where nothing is compared, the mix is heard as it is. */
@@ -130,9 +140,9 @@ export class Mixer {
     return masterGain(project) * (compared ? this.share : 1);
   }
 
-  trigger(track: string, note: Trigger): void {
+  noteOn(track: string, note: NoteOn): void {
     this.duckFor(track, note);
-    this.strips.get(track)?.strip.trigger(note);
+    this.strips.get(track)?.strip.noteOn(note);
   }
 
   /** Begins a note that sounds until it is let go; null where there is no such track. */
@@ -150,12 +160,12 @@ export class Mixer {
 
   /** The hand bends a track by so many semitones. */
   bend(track: string, by: Semitones): void {
-    this.strips.get(track)?.strip.wheel.bend(by);
+    this.strips.get(track)?.strip.pitchBend.bend(by);
   }
 
   /** Bends a track along a curve. */
   follow(track: string, points: readonly { time: Seconds; by: Semitones }[]): void {
-    this.strips.get(track)?.strip.wheel.follow(points);
+    this.strips.get(track)?.strip.pitchBend.follow(points);
   }
 
   /** Level of a track just now in dB; −Infinity when silent or not metered. */
@@ -181,13 +191,13 @@ export class Mixer {
   /** Resolves when all sounds asked for are there. Rejects when what can be had is there, if something cannot. */
   async ready(): Promise<void> {
     const strips = [...this.strips.values()].map(({ strip }) => strip.ready());
-    const all = await Promise.allSettled([this.way.ready(), ...strips]);
+    const all = await Promise.allSettled([this.port.ready(), ...strips]);
     for (const one of all) if (one.status === "rejected") throw one.reason;
   }
 
   /** Resolves when all notes asked for are where they are made into sound; for offline work. */
   arrived(): Promise<void> {
-    return this.way.arrived();
+    return this.port.arrived();
   }
 
   /** Lets go of what is scheduled; notes held by hand go on. */
@@ -199,6 +209,6 @@ export class Mixer {
     for (const { strip } of this.strips.values()) strip.dispose();
     this.strips.clear();
     for (const room of this.rooms) room.dispose();
-    this.way.dispose();
+    this.port.dispose();
   }
 }

@@ -401,8 +401,8 @@ export class Scheduler {
 const onlyPattern = ({ pattern, range }: Playing) => pattern !== undefined && !range;
 
 /** Ticks of a pattern since its section began, counted from the beginning of its first round. */
-const roundsOn = ({ round, section, patternTick }: SongPosition): Ticks =>
-  round * section.round + patternTick;
+const roundsOn = ({ loop, section, patternTick }: SongPosition): Ticks =>
+  loop * section.loopTicks + patternTick;
 
 /** Ticks from a place to where its round, its section or the whole line ends, whichever comes first. */
 function leftAt(
@@ -412,7 +412,7 @@ function leftAt(
 ): Ticks {
   const line = arrangementOf(project, what);
   return Math.min(
-    section.round - patternTick,
+    section.loopTicks - patternTick,
     section.at + section.length - tick,
     line.from + line.length - tick,
   );

@@ -1,7 +1,7 @@
 import type { Shaping, SoundControl } from "@/core/sound";
 import type { Track } from "@/core/score";
 import { drums } from "./drums";
-import type { Instrument, VoiceWay, Wheel } from "./instrument";
+import type { Instrument, VoiceWay, PitchBend } from "./instrument";
 import { KITS } from "./kits/registry";
 import { controlsOf } from "./melodic/controls";
 import { DESIGNS } from "./melodic/designs";
@@ -39,7 +39,7 @@ export function shapingOf(track: Track, { controls }: Pick<Sound, "controls">): 
 /** A melodic sound: its instrument is shaped by the controls it has. */
 function melodic(
   sound: Omit<Sound, "kind" | "controls" | "player" | "make">,
-  make: (clock: Clock, way: VoiceWay, wheel: Wheel | null) => Instrument,
+  make: (clock: Clock, port: VoiceWay, wheel: PitchBend | null) => Instrument,
   design?: Design,
 ): Sound {
   const controls = controlsOf(sound.category, design);
@@ -48,8 +48,8 @@ function melodic(
     kind: "melody",
     controls,
     player: "voices",
-    make: (clock, { way, wheel }) => {
-      const instrument = make(clock, way, wheel);
+    make: (clock, { port, pitchBend }) => {
+      const instrument = make(clock, port, pitchBend);
       return {
         ...instrument,
         update: (track) =>

@@ -1,6 +1,6 @@
 import { vi } from "vitest";
-import type { PlayerOrder } from "./synth/track-sound";
-import type { Way } from "./worklet/way";
+import type { PlayerCommand } from "./synth/track-sound";
+import type { Port } from "./worklet/port";
 
 /** A part of the audio thread's program that writes down what it is told. */
 export interface FakePart {
@@ -12,7 +12,7 @@ export interface FakePart {
   };
   /** As they came, those sent together apart. */
   sent: readonly Told[][];
-  readonly orders: Told[];
+  readonly commands: Told[];
   to: unknown[];
   disconnected: number;
   /** Says something to the page. */
@@ -20,7 +20,7 @@ export interface FakePart {
 }
 
 /** An order of any part: what it says, and all else that orders have. */
-export type Told = { say: string } & Record<string, unknown>;
+export type Told = { type: string } & Record<string, unknown>;
 
 /** Stands in for the audio thread: its program is there as soon as `fetch` says so. */
 export function fakeThread(
@@ -36,10 +36,10 @@ export function fakeThread(
       disconnected = 0;
       readonly port = {
         onmessage: (_: { data: unknown }) => undefined,
-        postMessage: (orders: Told[]) => {
-          this.sent.push(orders);
-          for (const { say, number } of orders)
-            if (say === "answer") queueMicrotask(() => this.port.onmessage({ data: number }));
+        postMessage: (commands: Told[]) => {
+          this.sent.push(commands);
+          for (const { type, number } of commands)
+            if (type === "answer") queueMicrotask(() => this.port.onmessage({ data: number }));
         },
       };
       constructor(
@@ -52,7 +52,7 @@ export function fakeThread(
       tell(data: unknown) {
         this.port.onmessage({ data });
       }
-      get orders() {
+      get commands() {
         return this.sent.flat();
       }
       connect(node: unknown) {
@@ -68,12 +68,12 @@ export function fakeThread(
 }
 
 /** Writes down what an instrument orders, which is there at once. */
-export function fakeWay<Order extends { say: string } = PlayerOrder>() {
-  const orders: Order[] = [];
-  const way: Way<Order> = {
-    order: (order) => orders.push(order),
+export function fakeWay<Command extends { type: string } = PlayerCommand>() {
+  const commands: Command[] = [];
+  const fakePort: Port<Command> = {
+    send: (command) => commands.push(command),
     ready: () => Promise.resolve(),
     arrived: () => Promise.resolve(),
   };
-  return { way, orders };
+  return { fakePort, commands };
 }

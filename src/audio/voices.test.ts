@@ -8,35 +8,35 @@ import { KITS } from "./kits/registry";
 import { SOUNDS } from "./sounds";
 import { fakeContext } from "./nodes.test-helper";
 import { renderPad } from "./pads/render";
-import type { Corner } from "./synth/line";
-import type { VoiceOrder, VoicePlan } from "./synth/plan";
+import type { Corner } from "./synth/curve-reader";
+import type { VoiceCommand, VoicePlan } from "./synth/plan";
 import { fakeWay } from "./thread.test-helper";
-import { BendWheel } from "./wheel";
+import { TrackBend } from "./track-bend";
 
 const rendered = { render: () => Promise.resolve([]), sends: () => undefined };
 
 /** An instrument of a sound, and what the audio thread is told of its voices. */
 async function playing(sound: string, shaping: Shaping = {}) {
   const audio = fakeContext();
-  const { way, orders } = fakeWay();
+  const { fakePort, commands } = fakeWay();
   const project = edits.setShaping(
     edits.changeTrack(createProject(), "bass", { sound }),
     "bass",
     shaping,
   );
-  const wheel = new BendWheel();
+  const pitchBend = new TrackBend();
   const instrument = SOUNDS.find((s) => s.id === sound)!.make(audio.context, {
-    way,
-    wheel,
+    port: fakePort,
+    pitchBend,
     ...rendered,
   });
   instrument.update!(project.tracks[1]!);
   await instrument.ready!();
   const note = { time: 1, seconds: 0.5, pitch: 60, velocity: 100, pan: 0, tune: 0 };
-  const told = async () => Promise.resolve(orders as VoiceOrder[]);
-  const begun = async () => (await told()).filter((order) => order.say === "begin");
-  const fades = async () => (await told()).filter((order) => order.say === "fade");
-  return { ...audio, wheel, instrument, note, told, begun, fades };
+  const listener = async () => Promise.resolve(commands as VoiceCommand[]);
+  const begun = async () => (await listener()).filter((command) => command.type === "begin");
+  const fades = async () => (await listener()).filter((command) => command.type === "fade");
+  return { ...audio, pitchBend, instrument, note, listener, begun, fades };
 }
 
 const firstHz = ({ plan }: { plan: VoicePlan }) => plan.waves[0]!.hz;
@@ -44,9 +44,9 @@ const firstHz = ({ plan }: { plan: VoicePlan }) => plan.waves[0]!.hz;
 describe("a line played with glide", () => {
   it("takes over the pitch of the note that has not ended, and of none that has", async () => {
     const { instrument, note, begun, fades } = await playing("keel-bass", { glide: 200 });
-    instrument.trigger(note);
-    instrument.trigger({ ...note, time: 1.4, pitch: 67 });
-    instrument.trigger({ ...note, time: 3, pitch: 72 });
+    instrument.noteOn(note);
+    instrument.noteOn({ ...note, time: 1.4, pitch: 67 });
+    instrument.noteOn({ ...note, time: 3, pitch: 72 });
     expect((await begun()).map(firstHz)).toEqual([
       pitchHz(60),
       [
@@ -56,23 +56,23 @@ describe("a line played with glide", () => {
       pitchHz(72),
     ]);
     // The first gives way where the second takes over.
-    const [, way] = (await fades()).filter(({ id }) => id === 1);
-    expect(way!.at).toBe(1.4);
-    expect(way!.over).toBeLessThan(1.55);
+    const [, fakePort] = (await fades()).filter(({ id }) => id === 1);
+    expect(fakePort!.at).toBe(1.4);
+    expect(fakePort!.over).toBeLessThan(1.55);
   });
 
   it("begins the notes of a chord together, each from the note before", async () => {
     const { instrument, note, begun } = await playing("keel-bass", { glide: 200 });
-    instrument.trigger({ ...note, pitch: 50 });
-    for (const pitch of [60, 64, 67]) instrument.trigger({ ...note, time: 1.3, pitch });
+    instrument.noteOn({ ...note, pitch: 50 });
+    for (const pitch of [60, 64, 67]) instrument.noteOn({ ...note, time: 1.3, pitch });
     const starts = (await begun()).slice(1).map((one) => (firstHz(one) as Corner[])[0]![2]);
     expect(starts).toEqual([50, 50, 50].map((p) => pitchHz(p)));
   });
 
   it("is no line without glide: notes sound together", async () => {
     const { instrument, note, begun, fades } = await playing("keel-bass");
-    instrument.trigger(note);
-    instrument.trigger({ ...note, time: 1.4, pitch: 67 });
+    instrument.noteOn(note);
+    instrument.noteOn({ ...note, time: 1.4, pitch: 67 });
     expect((await begun()).map(firstHz)).toEqual([pitchHz(60), pitchHz(67)]);
     expect((await fades()).map(({ id }) => id)).toEqual([1, 2]);
     expect((await fades())[0]!.over).toBeGreaterThan(1.7);
@@ -88,7 +88,7 @@ describe("voices", () => {
 
     const later = await playing("keel-bass");
     for (let i = 0; i < 300; i++)
-      later.instrument.trigger({ ...later.note, time: 1 + i, seconds: 0.2 });
+      later.instrument.noteOn({ ...later.note, time: 1 + i, seconds: 0.2 });
     // Each ends by itself, none by another.
     expect((await later.fades()).map(({ over }, i) => over - i)).toEqual(
       Array.from({ length: 300 }, () => expect.closeTo(1.5, 5)),
@@ -98,7 +98,7 @@ describe("voices", () => {
   it("ring as long as the shape says", async () => {
     const rings = async (shaping: Shaping) => {
       const { instrument, note, fades } = await playing("sail-strings", shaping);
-      instrument.trigger(note);
+      instrument.noteOn(note);
       const [fade] = await fades();
       return fade!.over - fade!.at;
     };
@@ -107,51 +107,53 @@ describe("voices", () => {
 
   it("go through what shapes them, told once for each change, and without what a sound has no control for", async () => {
     const bodies = async (sound: string, shaping: Shaping) => {
-      const { told } = await playing(sound, shaping);
-      return (await told()).flatMap((order) => (order.say === "body" ? [order.values] : []));
+      const { listener } = await playing(sound, shaping);
+      return (await listener()).flatMap((command) =>
+        command.type === "body" ? [command.values] : [],
+      );
     };
     const plain = { brightness: 0, body: 0, motion: 0, drive: 0, width: 0 };
     expect(await bodies("keel-bass", { width: 40, glide: 100 })).toEqual([{ ...plain, width: 40 }]);
     // A bass has no motion: what was set for another sound waits unheard.
     expect(await bodies("keel-bass", { motion: 80 })).toEqual([plain]);
     expect(await bodies("low-tide", { motion: 80 })).toEqual([{ ...plain, motion: 80 }]);
-    const { instrument, told } = await playing("keel-bass");
-    const before = (await told()).length;
+    const { instrument, listener } = await playing("keel-bass");
+    const before = (await listener()).length;
     instrument.update!(edits.setShaping(createProject(), "bass", { release: 2 }).tracks[1]!);
-    expect(await told()).toHaveLength(before);
+    expect(await listener()).toHaveLength(before);
   });
 
   it("are bent by the hand and the curve, also those made while a hand bends", async () => {
-    const { instrument, wheel, told, context } = await playing("keel-bass");
-    wheel.follow([
+    const { instrument, pitchBend, listener, context } = await playing("keel-bass");
+    pitchBend.follow([
       { time: 1, by: 0 },
       { time: 2, by: 0 },
     ]);
-    expect((await told()).filter(({ say }) => say === "curve")).toEqual([]);
-    wheel.follow([
+    expect((await listener()).filter(({ type }) => type === "curve")).toEqual([]);
+    pitchBend.follow([
       { time: 1, by: 0 },
       { time: 2, by: 2 },
     ]);
-    wheel.bend(-1);
-    expect((await told()).slice(-2)).toEqual([
+    pitchBend.bend(-1);
+    expect((await listener()).slice(-2)).toEqual([
       {
-        say: "curve",
+        type: "curve",
         points: [
           { time: 1, by: 0, jump: true },
           { time: 2, by: 2, jump: false },
         ],
       },
-      { say: "bend", by: -1 },
+      { type: "bend", by: -1 },
     ]);
     const other = SOUNDS.find(({ id }) => id === "low-tide")!;
-    const { way, orders } = fakeWay();
-    const next = other.make(context, { way, wheel, ...rendered });
+    const { fakePort, commands } = fakeWay();
+    const next = other.make(context, { port: fakePort, pitchBend, ...rendered });
     await next.ready!();
-    expect(orders).toContainEqual({ say: "bend", by: -1 });
+    expect(commands).toContainEqual({ type: "bend", by: -1 });
     instrument.dispose!();
-    const before = (await told()).length;
-    wheel.rest();
-    expect(await told()).toHaveLength(before);
+    const before = (await listener()).length;
+    pitchBend.rest();
+    expect(await listener()).toHaveLength(before);
   });
 });
 

@@ -1,5 +1,5 @@
 import { sectionsOf, timeMap, totalTicks } from "@/core/score";
-import { bendLine, playbackEvents, wheelSteps } from "@/core/playback";
+import { bendLine, playbackEvents, bendSteps } from "@/core/playback";
 import { type MidiMessage, midiBytes } from "@/core/perform";
 import { DRUM_CHANNEL, FormatError, melodicChannel, readSmf } from "@/core/formats";
 import type { MidiPort } from "./midi-in";
@@ -36,7 +36,7 @@ export function fileMessages(bytes: Uint8Array): TimedMessage[] {
     list.push({ at: ms(start + length), order: 0, message: { type: "off", channel, pitch } });
   }
   for (const { id } of melodic) {
-    for (const { tick, value } of wheelSteps(bendLine(project, id, 0, end, { loop: false }))) {
+    for (const { tick, value } of bendSteps(bendLine(project, id, 0, end, { loop: false }))) {
       list.push({
         at: ms(tick),
         order: 1,

@@ -10,7 +10,7 @@ import {
   unique,
 } from "drizzle-orm/sqlite-core";
 import type { Grid, Metre } from "@/core/time";
-import type { Mix, Room, Shaping } from "@/core/sound";
+import type { Mix, SendEffects, Shaping } from "@/core/sound";
 import type {
   BendPoint,
   ChainStep,
@@ -52,7 +52,7 @@ export const projects = sqliteTable(
     summary: text({ mode: "json" }).$type<Summary>(),
     summaryRevision: integer("summary_revision"),
     /** Reverb, echo and level of the whole; null while they are plain. */
-    room: text({ mode: "json" }).$type<Room>(),
+    room: text({ mode: "json" }).$type<SendEffects>(),
   },
   (t) => [index("projects_updated").on(t.updatedAt)],
 );

@@ -7,10 +7,10 @@ import {
   type Ending,
   type Instrument,
   type VoiceNote,
-  type Wheel,
+  type PitchBend,
   type VoiceWay,
 } from "../instrument";
-import { drawn, struck, type Line } from "../synth/line";
+import { drawn, struck, type Curve } from "../synth/curve-reader";
 import type { VoicePlan, WavePlan } from "../synth/plan";
 import type { WaveShape } from "../synth/waves";
 import type { Clock } from "../clock";
@@ -74,8 +74,8 @@ const JOINED: Seconds = 0.008;
 /** An instrument of a design. Louder notes are brighter: the filter opens and the bending deepens. */
 export const layered =
   (design: Design) =>
-  (clock: Clock, way: VoiceWay, wheel: Wheel | null): Instrument =>
-    voiced(clock, way, wheel, design.ending, (note) => planOf(design, note));
+  (clock: Clock, port: VoiceWay, wheel: PitchBend | null): Instrument =>
+    voiced(clock, port, wheel, design.ending, (note) => planOf(design, note));
 
 /** What a note of a design sounds with. */
 export function planOf(design: Design, note: VoiceNote): VoicePlan {
@@ -96,11 +96,11 @@ export function planOf(design: Design, note: VoiceNote): VoicePlan {
     ...(filter && { filter: filtering(filter, hz, hard) }),
     ...(formants && { formants }),
     ...(breath && shape.breath > 0 && { breath: breathing(breath, shape.breath) }),
-    ...(vibrato && { vibrato: trembling(vibrato) }),
+    ...(vibrato && { vibrato: vibratoOf(vibrato) }),
   };
 }
 
-function rising({ attack, holds, dies }: Design, { from, shape }: VoiceNote, loud: number): Line {
+function rising({ attack, holds, dies }: Design, { from, shape }: VoiceNote, loud: number): Curve {
   // One that takes over from another speaks at once.
   const rise = from ? Math.min(attack, JOINED) : Math.min(LONGEST_ATTACK, attack * shape.attack);
   return struck(rise, loud, loud * holds, dies);
@@ -142,7 +142,7 @@ const breathing = ({ hz, q, level, dies }: Breath, share: number) => ({
 });
 
 /** How far a note trembles: not at all at first, then by its cents, with all others of its sound. */
-const trembling = ({ hz, cents, after }: NonNullable<Design["vibrato"]>) => ({
+const vibratoOf = ({ hz, cents, after }: NonNullable<Design["vibrato"]>) => ({
   hz,
   together: true,
   cents: drawn(0, cents, 0.25, after),

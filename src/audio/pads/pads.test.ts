@@ -226,19 +226,21 @@ describe("jobs", () => {
 describe("a kit that is swapped", () => {
   /** A kit, what it plays with which sound, and what it ends. */
   function playing(render: PadRenderer) {
-    const { way, orders } = fakeWay();
+    const { fakePort, commands } = fakeWay();
     const context = { sampleRate: 8000, currentTime: 0 } as BaseAudioContext;
-    const kit = drums(context, { way, render, sends: () => undefined });
+    const kit = drums(context, { port: fakePort, render, sends: () => undefined });
     /** Hits since the beginning, with the length of what their pad had then. */
     const played = () => {
       const sounds = new Map<number, number>();
-      return orders.flatMap((order) => {
-        if (order.say === "sound") sounds.set(order.pad, order.channels[0]!.length);
-        return order.say === "hit" ? [{ at: order.time, length: sounds.get(order.pad)! }] : [];
+      return commands.flatMap((command) => {
+        if (command.type === "sound") sounds.set(command.pad, command.channels[0]!.length);
+        return command.type === "hit"
+          ? [{ at: command.time, length: sounds.get(command.pad)! }]
+          : [];
       });
     };
-    const ended = () => orders.flatMap((order) => (order.say === "end" ? [order] : []));
-    const sounds = () => orders.filter(({ say }) => say === "sound").length;
+    const ended = () => commands.flatMap((command) => (command.type === "end" ? [command] : []));
+    const sounds = () => commands.filter(({ type }) => type === "sound").length;
     return { kit, played, ended, sounds };
   }
 
@@ -253,14 +255,14 @@ describe("a kit that is swapped", () => {
     const track = createProject().tracks[0]!;
     const hit = { time: 1, seconds: 1, pitch: 36, velocity: 100, pan: 0, tune: 0 };
     kit.update!(track);
-    kit.trigger(hit);
+    kit.noteOn(hit);
     expect(played()).toEqual([]);
     await kit.ready!();
-    kit.trigger(hit);
+    kit.noteOn(hit);
     kit.update!({ ...track, sound: "foghorn" });
-    kit.trigger({ ...hit, time: 2 });
+    kit.noteOn({ ...hit, time: 2 });
     await kit.ready!();
-    kit.trigger({ ...hit, time: 3 });
+    kit.noteOn({ ...hit, time: 3 });
     expect(played().map((p) => p.length)).toEqual([10, 10, 20]);
     // What the audio thread has already is not sent again.
     expect(sounds()).toBe(2);
@@ -273,7 +275,7 @@ describe("a kit that is swapped", () => {
     }
     await kit.ready!();
     expect(ended()).toEqual([]);
-    for (let i = 0; i < 20; i++) kit.trigger({ ...hit, time: 10 + i / 50 });
+    for (let i = 0; i < 20; i++) kit.noteOn({ ...hit, time: 10 + i / 50 });
     // Of a long roll the oldest hits are let go, each as a newer one comes.
     expect(ended().length).toBeGreaterThanOrEqual(12);
     expect(ended()[0]!.at).toBeGreaterThanOrEqual(10);
@@ -295,7 +297,7 @@ describe("a kit that is swapped", () => {
     const hit = { time: 1, seconds: 1, velocity: 100, pan: 0, tune: 0 };
     const lengths = () => {
       const before = played().length;
-      for (const pitch of [36, 38]) kit.trigger({ ...hit, pitch });
+      for (const pitch of [36, 38]) kit.noteOn({ ...hit, pitch });
       return played()
         .slice(before)
         .map((one) => one.length);

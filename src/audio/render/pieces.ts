@@ -1,5 +1,5 @@
 import type { Seconds } from "@/core/base";
-import { PLAIN_ROOM, SENDS, SEND_OFF, roomTime } from "@/core/sound";
+import { PLAIN_SEND_EFFECTS, SENDS, SEND_OFF, sendEffectTime } from "@/core/sound";
 import type { Project } from "@/core/score";
 import { BLOCK } from "../synth/block";
 import { RINGS_ON } from "../strip/strip";
@@ -66,11 +66,12 @@ export function memory(project: Project): Seconds {
     ),
   );
   const { tempo, room } = project;
-  const { feedback } = { ...PLAIN_ROOM, ...room };
+  const { feedback } = { ...PLAIN_SEND_EFFECTS, ...room };
   const reverb =
-    (roomTime(room, "decay", tempo) * FORGOTTEN) / 60 + roomTime(room, "preDelay", tempo);
+    (sendEffectTime(room, "decay", tempo) * FORGOTTEN) / 60 +
+    sendEffectTime(room, "preDelay", tempo);
   const rounds = feedback > 0 ? FORGOTTEN / (-20 * Math.log10(feedback / 100)) : 0;
-  const echo = roomTime(room, "echoTime", tempo) * (1 + Math.ceil(rounds));
+  const echo = sendEffectTime(room, "echoTime", tempo) * (1 + Math.ceil(rounds));
   const ms = Math.max(0, ...sends.map((send) => (send === "reverb" ? reverb : echo)));
   // An echo may lead into the reverb of nothing: the two stand beside each other.
   return Math.min(40, RINGS_ON + ms / 1000);
@@ -142,8 +143,8 @@ async function renderPiece(
     }
     let handed = zero;
     const handOver = (until: Seconds) => {
-      for (const { track, trigger } of timeline.between(handed, Math.min(until, end))) {
-        mixer.trigger(track, { ...trigger, time: placed(trigger.time, from - lead, rate) });
+      for (const { track, noteOn } of timeline.between(handed, Math.min(until, end))) {
+        mixer.noteOn(track, { ...noteOn, time: placed(noteOn.time, from - lead, rate) });
       }
       handed = Math.max(handed, Math.min(until, end));
     };
@@ -205,8 +206,8 @@ function leadOf({ project, timeline, rate, leadIn }: RenderJob, from: number): n
   const warm = Math.max(least, at - memory(project));
   const held = timeline
     .between(Math.max(least, warm - LONGEST_NOTE), warm)
-    .filter(({ trigger }) => trigger.time + trigger.seconds > warm);
-  const first = Math.min(warm, ...held.map(({ trigger }) => trigger.time));
+    .filter(({ noteOn }) => noteOn.time + noteOn.seconds > warm);
+  const first = Math.min(warm, ...held.map(({ noteOn }) => noteOn.time));
   const frames = Math.ceil(((at - first) * rate) / BLOCK) * BLOCK;
   return leadIn ? frames : Math.min(from, frames);
 }

@@ -1,9 +1,9 @@
 import type { Hertz, Milliseconds, Seconds } from "@/core/base";
 import { BLOCK } from "../synth/block";
-import type { MixOptions, MixOrder } from "../synth/mix-sound";
+import type { MixOptions, MixCommand } from "../synth/mix-sound";
 import { fetchAudioThread } from "../worklet/load";
-import type { RenderAnswer, RenderOrder } from "../worklet/render-thread";
-import type { Way } from "../worklet/way";
+import type { RenderAnswer, RenderCommand } from "../worklet/render-thread";
+import type { Port } from "../worklet/port";
 
 /** Threads that nobody needs are kept for so long: they have seen the program run, and are faster for it. */
 const KEPT: Milliseconds = 60_000;
@@ -28,15 +28,17 @@ class Thread {
     this.worker.onmessageerror = () => this.fail("its answer cannot be read");
   }
 
-  say(order: RenderOrder): void {
-    this.worker.postMessage(order);
+  post(command: RenderCommand): void {
+    this.worker.postMessage(command);
   }
 
-  render(order: Extract<RenderOrder, { say: "render" }>): Promise<Float32Array<ArrayBuffer>[]> {
+  render(
+    command: Extract<RenderCommand, { type: "render" }>,
+  ): Promise<Float32Array<ArrayBuffer>[]> {
     if (this.broken) return Promise.reject(this.broken);
     return new Promise((done, failed) => {
       this.asked.push({ done, failed });
-      this.say(order);
+      this.post(command);
     });
   }
 
@@ -91,9 +93,9 @@ function giveBack(thread: Thread): void {
 }
 
 /** The way to a mix that is rendered as fast as it goes, by a thread of its own. */
-export class RenderPort implements Way<MixOrder> {
+export class RenderPort implements Port<MixCommand> {
   private thread: Promise<Thread> | null = null;
-  private waiting: MixOrder[] = [];
+  private waiting: MixCommand[] = [];
   private frames = 0;
   private ended = false;
 
@@ -108,13 +110,13 @@ export class RenderPort implements Way<MixOrder> {
     return this.frames / this.sampleRate;
   }
 
-  order(order: MixOrder): void {
-    this.waiting.push(order);
+  send(command: MixCommand): void {
+    this.waiting.push(command);
   }
 
   async ready(): Promise<void> {
     this.thread ??= threadFor().then((thread) => {
-      thread.say({ say: "begin", options: this.options, rate: this.sampleRate });
+      thread.post({ type: "begin", options: this.options, rate: this.sampleRate });
       if (this.ended) giveBack(thread);
       return thread;
     });
@@ -128,11 +130,11 @@ export class RenderPort implements Way<MixOrder> {
 
   /** The next blocks of 128 samples, after all that was ordered. What is not heard is only gone through. */
   async render(blocks: number, heard = true): Promise<Float32Array<ArrayBuffer>[]> {
-    const orders = this.waiting;
+    const commands = this.waiting;
     this.waiting = [];
     this.frames += blocks * BLOCK;
     await this.ready();
-    return (await this.thread!).render({ say: "render", orders, blocks, heard });
+    return (await this.thread!).render({ type: "render", commands, blocks, heard });
   }
 
   dispose(): void {

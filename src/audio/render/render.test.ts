@@ -4,7 +4,7 @@ import { type Project, createProject, makeNote } from "@/core/score";
 import { playbackEvents } from "@/core/playback";
 import { bounce, bounceHeld } from "../bounce";
 import { renderHere } from "../pads/renderers";
-import { Rendering, type RenderOrder } from "../worklet/render-thread";
+import { Rendering, type RenderCommand } from "../worklet/render-thread";
 import { renderPieces } from "./pieces";
 import { stemsOf } from "./stems";
 import { timelineOf } from "./timeline";
@@ -24,16 +24,16 @@ class FakeWorker {
   constructor() {
     workers.push(this);
   }
-  postMessage(order: RenderOrder) {
-    if (order.say === "begin") {
+  postMessage(command: RenderCommand) {
+    if (command.type === "begin") {
       this.begun++;
-      this.rendering = new Rendering(order.options, order.rate);
+      this.rendering = new Rendering(command.options, command.rate);
       return;
     }
-    const { orders, blocks, heard } = structuredClone(order);
+    const { commands, blocks, heard } = structuredClone(command);
     queueMicrotask(() => {
       if (breaks) return this.onerror({ message: "out of memory" });
-      const channels = this.rendering!.render(orders, blocks);
+      const channels = this.rendering!.render(commands, blocks);
       this.onmessage({ data: { channels: heard ? channels : [] } });
     });
   }

@@ -1,13 +1,13 @@
 import { type MidiPitch, type Seconds, type Semitones, firstIndex } from "@/core/base";
 import { type Project, bendSemitones, timeMap } from "@/core/score";
 import { type PlaybackOptions, bendLine, playbackEvents } from "@/core/playback";
-import type { Trigger } from "../instrument";
-import { triggerOf } from "../trigger";
+import type { NoteOn } from "../instrument";
+import { noteOnOf } from "../note-on";
 
 /** A hit or note of a track, as an instrument takes it; its time is in seconds of the timeline. */
 export interface Sounding {
   track: string;
-  trigger: Trigger;
+  noteOn: NoteOn;
 }
 
 /** What is to be rendered, in seconds: from 0 to its length, what leads up to it before 0. */
@@ -31,7 +31,7 @@ export function timelineOf(
   const how = { loop: false, ...options };
   const all = playbackEvents(project, from, to, how).map((event): Sounding => {
     const time = map.secondsAt(event.start) - begin;
-    return { track: event.track, trigger: triggerOf(event, time, map.tickSeconds(event.start)) };
+    return { track: event.track, noteOn: noteOnOf(event, time, map.tickSeconds(event.start)) };
   });
   return {
     seconds: map.secondsAt(to) - begin,
@@ -50,7 +50,7 @@ export function timelineOf(
 
 /** What begins in `[from, to)` of a list in order. */
 function slice(all: readonly Sounding[], from: Seconds, to: Seconds): Sounding[] {
-  const at = (time: Seconds) => firstIndex(all.length, (i) => all[i]!.trigger.time < time);
+  const at = (time: Seconds) => firstIndex(all.length, (i) => all[i]!.noteOn.time < time);
   return all.slice(at(from), at(to));
 }
 
@@ -60,7 +60,7 @@ function slice(all: readonly Sounding[], from: Seconds, to: Seconds): Sounding[]
  */
 export function looped(once: Timeline, rate: number): Timeline {
   const seconds = Math.max(1, Math.round(once.seconds * rate)) / rate;
-  const rounds = <T>(from: Seconds, to: Seconds, of: (low: Seconds, high: Seconds) => T[]) =>
+  const eachLoop = <T>(from: Seconds, to: Seconds, of: (low: Seconds, high: Seconds) => T[]) =>
     Array.from(
       { length: Math.max(0, Math.ceil(to / seconds) - Math.floor(from / seconds)) },
       (_, i) => {
@@ -71,16 +71,16 @@ export function looped(once: Timeline, rate: number): Timeline {
   return {
     seconds,
     between: (from, to) =>
-      rounds(from, to, (low, high) =>
+      eachLoop(from, to, (low, high) =>
         once.between(low, high === seconds ? Infinity : high),
       ).flatMap(({ zero, list }) =>
-        list.map(({ track, trigger }) => ({
+        list.map(({ track, noteOn }) => ({
           track,
-          trigger: { ...trigger, time: trigger.time + zero },
+          noteOn: { ...noteOn, time: noteOn.time + zero },
         })),
       ),
     bends: (track, from, to) =>
-      rounds(from, to, (low, high) => once.bends(track, low, high)).flatMap(({ zero, list }) =>
+      eachLoop(from, to, (low, high) => once.bends(track, low, high)).flatMap(({ zero, list }) =>
         list.map(({ time, by }) => ({ time: time + zero, by })),
       ),
   };
@@ -96,6 +96,6 @@ export function handed(
     between: (from, to) =>
       timeline
         .between(from, to)
-        .map(({ track, trigger }) => ({ track: owner(track, trigger.pitch), trigger })),
+        .map(({ track, noteOn }) => ({ track: owner(track, noteOn.pitch), noteOn })),
   };
 }

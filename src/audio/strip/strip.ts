@@ -1,19 +1,13 @@
 import type { Seconds, Velocity } from "@/core/base";
 import { PLAIN_MIX, SENDS } from "@/core/sound";
 import type { Track } from "@/core/score";
-import {
-  levelGain,
-  type HeldNote,
-  type Instrument,
-  type Strike,
-  type Trigger,
-} from "../instrument";
+import { levelGain, type HeldNote, type Instrument, type Strike, type NoteOn } from "../instrument";
 import type { PadRenderer } from "../pads/render";
-import type { Room } from "../room/room";
+import type { Room } from "../effects/send-effects";
 import { soundOf } from "../sounds";
-import type { TrackOrder } from "../synth/track-sound";
-import { BendWheel } from "../wheel";
-import { within, type Way } from "../worklet/way";
+import type { TrackCommand } from "../synth/track-sound";
+import { TrackBend } from "../track-bend";
+import { within, type Port } from "../worklet/port";
 import type { Clock } from "../clock";
 
 /** What a track sounded with before goes on for so long, in seconds: what it was asked for rings out. */
@@ -21,7 +15,7 @@ export const RINGS_ON: Seconds = 6;
 
 interface Parts {
   track: Track;
-  way: Way<TrackOrder>;
+  port: Port<TrackCommand>;
   room: Room;
   render: PadRenderer;
 }
@@ -32,7 +26,7 @@ interface Parts {
  */
 export class Strip {
   track: Track;
-  readonly wheel: BendWheel;
+  readonly pitchBend: TrackBend;
   private instrument: Instrument;
   private made = 0;
   /** What the track sounded with before, until that has rung out. */
@@ -45,19 +39,19 @@ export class Strip {
     private readonly parts: Parts,
   ) {
     this.track = parts.track;
-    this.wheel = new BendWheel();
+    this.pitchBend = new TrackBend();
     this.instrument = this.make(parts.track);
   }
 
   private make(track: Track): Instrument {
-    const { clock, wheel } = this;
-    const { way, room, render } = this.parts;
+    const { clock, pitchBend } = this;
+    const { port, room, render } = this.parts;
     const sound = soundOf(track);
     const id = ++this.made;
-    way.order({ say: "make", id, player: sound.player });
+    port.send({ type: "make", id, player: sound.player });
     const instrument = sound.make(clock, {
-      way: within(way, (order): TrackOrder => ({ say: "tell", id, order })),
-      wheel,
+      port: within(port, (command): TrackCommand => ({ type: "tell", id, command })),
+      pitchBend,
       render,
       sends: (send) => room.need(send),
     });
@@ -65,7 +59,7 @@ export class Strip {
       ...instrument,
       dispose: () => {
         instrument.dispose?.();
-        way.order({ say: "drop", id });
+        port.send({ type: "drop", id });
       },
     };
   }
@@ -74,7 +68,7 @@ export class Strip {
     if (!this.fresh && this.track === track) return;
     this.fresh = false;
     const { clock } = this;
-    const { way, room } = this.parts;
+    const { port, room } = this.parts;
     // A kit changes its sounds itself; a melodic sound is another instrument, and what was asked of the one
     // before it still plays.
     if (this.track.sound !== track.sound && track.kind === "melody") {
@@ -86,7 +80,7 @@ export class Strip {
     this.track = track;
     this.instrument.update?.(track);
     const { low, high, drive, compress, duckBy, ...mix } = { ...PLAIN_MIX, ...track.mix };
-    way.order({ say: "shape", order: { say: "set", values: { low, high, drive, compress } } });
+    port.send({ type: "shape", command: { type: "set", values: { low, high, drive, compress } } });
     if (duckBy === "") this.rest();
     const sends = { reverb: 0, echo: 0 };
     for (const send of SENDS) {
@@ -94,11 +88,11 @@ export class Strip {
       if (sends[send] > 0) room.need(send);
     }
     const levels = { gain: levelGain(track.level), pan: track.pan, sends };
-    way.order({ say: "levels", levels });
+    port.send({ type: "levels", levels });
   }
 
-  trigger(note: Trigger): void {
-    this.instrument.trigger(note);
+  noteOn(note: NoteOn): void {
+    this.instrument.noteOn(note);
   }
 
   hold(note: Strike): HeldNote {
@@ -109,12 +103,15 @@ export class Strip {
   duck(time: Seconds, velocity: Velocity): void {
     const { duckDepth: depth, duckRelease: release } = { ...PLAIN_MIX, ...this.track.mix };
     this.ducked = true;
-    this.parts.way.order({ say: "shape", order: { say: "duck", time, depth, release, velocity } });
+    this.parts.port.send({
+      type: "shape",
+      command: { type: "duck", time, depth, release, velocity },
+    });
   }
 
   /** Forgets the hits that were to press it down. */
   private rest(): void {
-    if (this.ducked) this.parts.way.order({ say: "shape", order: { say: "rest" } });
+    if (this.ducked) this.parts.port.send({ type: "shape", command: { type: "rest" } });
     this.ducked = false;
   }
 
@@ -127,7 +124,7 @@ export class Strip {
   silence(): void {
     for (const { instrument } of this.before) instrument.silence(true);
     this.instrument.silence(true);
-    this.wheel.rest();
+    this.pitchBend.rest();
     this.rest();
   }
 

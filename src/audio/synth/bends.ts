@@ -50,9 +50,9 @@ export class Bends {
     while (this.curve.length > 0 && this.curve[0]!.time <= time) this.last = this.curve.shift()!;
     const { last } = this;
     const [to] = this.curve;
-    const way =
+    const shape =
       to && !to.jump && to.time > last.time ? (time - last.time) / (to.time - last.time) : 0;
-    const by = last.by + (to ? (to.by - last.by) * Math.min(1, Math.max(0, way)) : 0);
+    const by = last.by + (to ? (to.by - last.by) * Math.min(1, Math.max(0, shape)) : 0);
     return 100 * (this.hand + by);
   }
 }

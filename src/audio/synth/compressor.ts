@@ -1,5 +1,5 @@
 import type { Hertz, Seconds } from "@/core/base";
-import { curveOf } from "./curve";
+import { curveOf } from "./table";
 
 /** Over this the compressor presses, by this ratio, softly about the bend; all in dB. */
 const THRESHOLD = -30;

@@ -1,5 +1,5 @@
 import type { Percent } from "@/core/base";
-import { curveOf } from "./curve";
+import { curveOf } from "./table";
 
 /** How far the drive goes: what comes in is bent as if this many times louder. */
 const PUSH = 8;

@@ -1,6 +1,6 @@
 import type { Hertz, Seconds } from "@/core/base";
 import { BLOCK, ringOf } from "./block";
-import { Eased } from "./eased";
+import { SmoothedValue } from "./smoothed";
 import { MovingFilter } from "./filter";
 
 /** How echoes are: their time in samples, what is left of each in the next (0–1), and above which it is dull. */
@@ -12,7 +12,7 @@ export interface EchoValues {
 }
 
 /** What is said to the thread of the echoes. */
-export type EchoOrder = { say: "echo"; values: EchoValues };
+export type EchoCommand = { type: "echo"; values: EchoValues };
 
 /** In dB: no peak at the corner. */
 const TONE_Q = Math.SQRT1_2;
@@ -27,11 +27,11 @@ export class Echoes {
   private readonly mask: number;
   private readonly tones: readonly [MovingFilter, MovingFilter];
   private at = 0;
-  private readonly late: Eased;
-  private readonly feedback: Eased;
-  private readonly tone: Eased;
+  private readonly late: SmoothedValue;
+  private readonly feedback: SmoothedValue;
+  private readonly tone: SmoothedValue;
   /** 0 where each side is by itself, 1 where they take turns. */
-  private readonly turns: Eased;
+  private readonly turns: SmoothedValue;
   private given = false;
 
   constructor(longest: Seconds, rate: Hertz) {
@@ -42,13 +42,13 @@ export class Echoes {
       new MovingFilter("lowpass", TONE_Q, rate),
       new MovingFilter("lowpass", TONE_Q, rate),
     ];
-    this.late = new Eased(BLOCK, rate);
-    this.feedback = new Eased(0, rate);
-    this.tone = new Eased(rate / 2, rate);
-    this.turns = new Eased(0, rate);
+    this.late = new SmoothedValue(BLOCK, rate);
+    this.feedback = new SmoothedValue(0, rate);
+    this.tone = new SmoothedValue(rate / 2, rate);
+    this.turns = new SmoothedValue(0, rate);
   }
 
-  take({ values }: EchoOrder): void {
+  take({ values }: EchoCommand): void {
     const { frames, feedback, tone, pingPong } = values;
     const longest = this.rings[0].length - 2 * BLOCK;
     this.late.set(Math.min(longest, Math.max(1, frames)), 0, !this.given);

@@ -1,13 +1,13 @@
 import { describe, expect, it } from "vitest";
 import { BLOCK } from "./block";
-import { Hits, type HitOrder, type SendBlocks } from "./hits";
+import { Hits, type HitCommand, type SendBlocks } from "./hits";
 import { moved, placed } from "./pan";
-import { TrackSound, type TrackOrder } from "./track-sound";
+import { TrackSound, type TrackCommand } from "./track-sound";
 
 const RATE = 44_100;
 const ones = (length: number, value = 1) => new Float32Array(length).fill(value);
-const hit = (change: Partial<Extract<HitOrder, { say: "hit" }>> = {}): HitOrder => ({
-  ...{ say: "hit", id: 1, pad: 36, time: 0, speed: 1, gain: 1, pan: 0, held: false },
+const hit = (change: Partial<Extract<HitCommand, { type: "hit" }>> = {}): HitCommand => ({
+  ...{ type: "hit", id: 1, pad: 36, time: 0, speed: 1, gain: 1, pan: 0, held: false },
   ...change,
 });
 const sendBlocks = (): SendBlocks => ({
@@ -16,14 +16,14 @@ const sendBlocks = (): SendBlocks => ({
 });
 
 /** What a kit of one pad makes of orders, each taken before the block with its number. */
-function play(orders: readonly (readonly [block: number, order: HitOrder])[], blocks = 20) {
+function play(commands: readonly (readonly [block: number, command: HitCommand])[], blocks = 20) {
   const hits = new Hits(RATE);
   const left = new Float32Array(blocks * BLOCK);
   const right = new Float32Array(blocks * BLOCK);
   const reverb = new Float32Array(blocks * BLOCK);
   const echo = [new Float32Array(blocks * BLOCK), new Float32Array(blocks * BLOCK)] as const;
   for (let k = 0; k < blocks; k++) {
-    for (const [block, order] of orders) if (block === k) hits.take(order, k * BLOCK);
+    for (const [block, command] of commands) if (block === k) hits.take(command, k * BLOCK);
     const part = (side: Float32Array) => side.subarray(k * BLOCK, (k + 1) * BLOCK);
     hits.run(part(left), part(right), k * BLOCK, {
       reverb: part(reverb),
@@ -33,9 +33,9 @@ function play(orders: readonly (readonly [block: number, order: HitOrder])[], bl
   return { left, right, reverb, echo, sounding: hits.sounding };
 }
 
-const sound = (...channels: Float32Array[]): readonly [number, HitOrder] => [
+const sound = (...channels: Float32Array[]): readonly [number, HitCommand] => [
   0,
-  { say: "sound", pad: 36, channels },
+  { type: "sound", pad: 36, channels },
 ];
 
 describe("panning", () => {
@@ -90,8 +90,8 @@ describe("hits", () => {
     const gains = { reverb: 0.5, echo: 0.25 };
     const { left, reverb, echo } = play([
       sound(ones(64, 0.2), ones(64, 0.8)),
-      [0, { say: "kit", gain: 0.1 }],
-      [0, { say: "sends", pad: 36, gains }],
+      [0, { type: "kit", gain: 0.1 }],
+      [0, { type: "sends", pad: 36, gains }],
       [0, hit({ pan: 1 })],
       [2, hit({ id: 2, pad: 40, time: 300 / RATE })],
     ]);
@@ -108,9 +108,9 @@ describe("hits", () => {
     const { left, sounding } = play([
       sound(ones(8000)),
       [0, hit()],
-      [1, { say: "end", id: 1, at, tau }],
+      [1, { type: "end", id: 1, at, tau }],
       // One that comes later changes nothing.
-      [1, { say: "end", id: 1, at: at + 0.02, tau: 1 }],
+      [1, { type: "end", id: 1, at: at + 0.02, tau: 1 }],
     ]);
     expect(left[599]).toBe(1);
     expect(left[600 + Math.round(tau * RATE)]).toBeCloseTo(Math.exp(-1), 2);
@@ -119,28 +119,28 @@ describe("hits", () => {
   });
 
   it("fall silent together, those to come too, but for what a hand struck where that is spared", () => {
-    const orders = (spareHeld: boolean) =>
+    const commands = (spareHeld: boolean) =>
       play([
         sound(ones(8000)),
         [0, hit()],
         [0, hit({ id: 2, held: true, gain: 0.5 })],
         [0, hit({ id: 3, time: 1500 / RATE })],
-        [4, { say: "silence", at: 0, spareHeld }],
+        [4, { type: "silence", at: 0, spareHeld }],
       ]).left;
-    expect(orders(false)[511]).toBeCloseTo(1.5, 6);
+    expect(commands(false)[511]).toBeCloseTo(1.5, 6);
     expect(
-      orders(false)
+      commands(false)
         .subarray(512 + 0.03 * RATE + BLOCK)
         .every((x) => x === 0),
     ).toBe(true);
-    expect(orders(true).at(-1)).toBeCloseTo(0.5, 6);
+    expect(commands(true).at(-1)).toBeCloseTo(0.5, 6);
   });
 
   it("that sound keep their sound when the pad gets another", () => {
     const { left } = play([
       sound(ones(400)),
       [0, hit()],
-      [1, { say: "sound", pad: 36, channels: [ones(400, 0.3)] }],
+      [1, { type: "sound", pad: 36, channels: [ones(400, 0.3)] }],
       [1, hit({ id: 2, time: 1000 / RATE })],
     ]);
     expect(left[300]).toBe(1);
@@ -151,12 +151,12 @@ describe("hits", () => {
 describe("a track", () => {
   it("takes what pads send at its level, and what it sends itself after its pan", () => {
     const track = new TrackSound(RATE);
-    const order = (one: TrackOrder) => track.take(one, 0);
-    order({ say: "make", id: 1, player: "hits" });
-    order({ say: "levels", levels: { gain: 0.5, pan: 1, sends: { reverb: 0.1, echo: 1 } } });
-    const tell = (own: HitOrder) => order({ say: "tell", id: 1, order: own });
-    tell({ say: "sound", pad: 36, channels: [ones(64)] });
-    tell({ say: "sends", pad: 36, gains: { reverb: 1, echo: 0 } });
+    const command = (one: TrackCommand) => track.take(one, 0);
+    command({ type: "make", id: 1, player: "hits" });
+    command({ type: "levels", levels: { gain: 0.5, pan: 1, sends: { reverb: 0.1, echo: 1 } } });
+    const tell = (own: HitCommand) => command({ type: "tell", id: 1, command: own });
+    tell({ type: "sound", pad: 36, channels: [ones(64)] });
+    tell({ type: "sends", pad: 36, gains: { reverb: 1, echo: 0 } });
     tell(hit());
     const sides = [ones(BLOCK, 0), ones(BLOCK, 0)] as const;
     const room = sendBlocks();
@@ -169,7 +169,7 @@ describe("a track", () => {
       expect.closeTo(1, 6),
     ]);
     // Told to nobody, and to one that is gone, it is nothing.
-    order({ say: "drop", id: 1 });
+    command({ type: "drop", id: 1 });
     tell(hit({ id: 2 }));
     for (const side of sides) side.fill(0);
     track.run(sides, sendBlocks(), BLOCK);

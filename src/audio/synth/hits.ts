@@ -1,20 +1,20 @@
 import type { Hertz, MidiPitch, Pan, Seconds } from "@/core/base";
 import type { Send } from "@/core/sound";
 import { BLOCK } from "./block";
-import { Eased } from "./eased";
+import { SmoothedValue } from "./smoothed";
 import { moved, placed } from "./pan";
 import { readRecording } from "./recording";
-import { silence, type SilenceOrder } from "./silence";
+import { silence, type SilenceCommand } from "./silence";
 
 /** The sound of a pad: one channel, or two. */
 export type PadSound = readonly Float32Array[];
 
 /** What is said to the thread of a kit. */
-export type HitOrder =
+export type HitCommand =
   /** A pad sounds like this from the next hit on. */
-  | { say: "sound"; pad: MidiPitch; channels: PadSound }
+  | { type: "sound"; pad: MidiPitch; channels: PadSound }
   | {
-      say: "hit";
+      type: "hit";
       id: number;
       pad: MidiPitch;
       time: Seconds;
@@ -25,10 +25,10 @@ export type HitOrder =
       held: boolean;
     }
   /** A hit dies away from a time on. */
-  | { say: "end"; id: number; at: Seconds; tau: Seconds }
-  | SilenceOrder
-  | { say: "kit"; gain: number }
-  | { say: "sends"; pad: MidiPitch; gains: Readonly<Record<Send, number>> };
+  | { type: "end"; id: number; at: Seconds; tau: Seconds }
+  | SilenceCommand
+  | { type: "kit"; gain: number }
+  | { type: "sends"; pad: MidiPitch; gains: Readonly<Record<Send, number>> };
 
 /** Blocks that go to the room: one channel to the reverb, two to the echo. */
 export interface SendBlocks {
@@ -61,17 +61,17 @@ class Hit {
   private left = 1;
 
   constructor(
-    order: Extract<HitOrder, { say: "hit" }>,
+    command: Extract<HitCommand, { type: "hit" }>,
     private readonly sound: PadSound,
     private readonly rate: Hertz,
     now: number,
   ) {
-    this.held = order.held;
-    this.pad = order.pad;
-    this.speed = order.speed;
-    this.gain = order.gain;
-    this.pan = order.pan;
-    this.first = Math.max(now, Math.ceil(order.time * rate - 1e-6));
+    this.held = command.held;
+    this.pad = command.pad;
+    this.speed = command.speed;
+    this.gain = command.gain;
+    this.pan = command.pan;
+    this.first = Math.max(now, Math.ceil(command.time * rate - 1e-6));
   }
 
   /** Dies away from a time on; one that does so already goes on as it does. */
@@ -87,7 +87,7 @@ class Hit {
     left: Float32Array,
     right: Float32Array,
     frame: number,
-    sends: { to: SendBlocks; gains: Readonly<Record<Send, Eased>> } | null,
+    sends: { to: SendBlocks; gains: Readonly<Record<Send, SmoothedValue>> } | null,
   ): boolean {
     if (this.over <= this.first) return false;
     const from = Math.max(0, this.first - frame);
@@ -150,7 +150,7 @@ function send(
   from: number,
   to: number,
   { reverb, echo: [echoLeft, echoRight] }: SendBlocks,
-  gains: Readonly<Record<Send, Eased>>,
+  gains: Readonly<Record<Send, SmoothedValue>>,
 ): void {
   if (!gains.reverb.rests(0)) {
     const { from: low, to: high } = gains.reverb;
@@ -171,15 +171,15 @@ function send(
 /** All hits of one kit: takes orders and makes blocks of sound. Pure but for what it was told. */
 export class Hits {
   private readonly sounds = new Map<MidiPitch, PadSound>();
-  private readonly sends = new Map<MidiPitch, Readonly<Record<Send, Eased>>>();
+  private readonly sends = new Map<MidiPitch, Readonly<Record<Send, SmoothedValue>>>();
   private readonly hits = new Map<number, Hit>();
-  private readonly level: Eased;
+  private readonly level: SmoothedValue;
   /** Whether anything went to the room in the last block. */
   sent = false;
   private readonly sides = [new Float32Array(BLOCK), new Float32Array(BLOCK)] as const;
 
   constructor(private readonly rate: Hertz) {
-    this.level = new Eased(1, rate);
+    this.level = new SmoothedValue(1, rate);
   }
 
   get sounding(): number {
@@ -187,18 +187,18 @@ export class Hits {
   }
 
   /** Takes an order, when the next sample to be made is `frame`. */
-  take(order: HitOrder, frame: number): void {
-    if (order.say === "hit") {
-      const sound = this.sounds.get(order.pad);
+  take(command: HitCommand, frame: number): void {
+    if (command.type === "hit") {
+      const sound = this.sounds.get(command.pad);
       if (sound && sound[0]!.length > 1)
-        this.hits.set(order.id, new Hit(order, sound, this.rate, frame));
-    } else if (order.say === "end") {
-      const { id, at, tau } = order;
+        this.hits.set(command.id, new Hit(command, sound, this.rate, frame));
+    } else if (command.type === "end") {
+      const { id, at, tau } = command;
       this.hits.get(id)?.fade(Math.max(at, frame / this.rate), tau, at + OVER * tau);
-    } else if (order.say === "sound") this.sounds.set(order.pad, order.channels);
-    else if (order.say === "kit") this.level.set(order.gain);
-    else if (order.say === "sends") this.send(order.pad, order.gains);
-    else silence(this.hits, order, frame, this.rate);
+    } else if (command.type === "sound") this.sounds.set(command.pad, command.channels);
+    else if (command.type === "kit") this.level.set(command.gain);
+    else if (command.type === "sends") this.send(command.pad, command.gains);
+    else silence(this.hits, command, frame, this.rate);
   }
 
   private send(pad: MidiPitch, gains: Readonly<Record<Send, number>>): void {
@@ -206,7 +206,7 @@ export class Hits {
     if (!own)
       this.sends.set(
         pad,
-        (own = { reverb: new Eased(0, this.rate), echo: new Eased(0, this.rate) }),
+        (own = { reverb: new SmoothedValue(0, this.rate), echo: new SmoothedValue(0, this.rate) }),
       );
     own.reverb.set(gains.reverb);
     own.echo.set(gains.echo);

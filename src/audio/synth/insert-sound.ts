@@ -3,7 +3,7 @@ import { SHELVES, type TrackMix } from "@/core/sound";
 import { Compressor } from "./compressor";
 import { Ducking, type Duck } from "./ducking";
 import { drive } from "./drive";
-import { easedAll, type Eased } from "./eased";
+import { easedAll, type SmoothedValue } from "./smoothed";
 import { ShelfPair } from "./shelf";
 
 const FIELDS = ["low", "high", "drive", "compress"] as const;
@@ -11,18 +11,18 @@ const FIELDS = ["low", "high", "drive", "compress"] as const;
 export type InsertValues = Required<Pick<TrackMix, (typeof FIELDS)[number]>>;
 
 /** What is said to the thread of what a track goes through. */
-export type InsertOrder =
-  | { say: "set"; values: InsertValues }
-  | ({ say: "duck" } & Duck)
+export type InsertCommand =
+  | { type: "set"; values: InsertValues }
+  | ({ type: "duck" } & Duck)
   /** Nothing ducks any more. */
-  | { say: "rest" };
+  | { type: "rest" };
 
 /**
  * What a track goes through when it is shaped: shelves, drive, compressor, and a gain that ducking moves. Plain
  * values leave the sound as it is, bit by bit.
  */
 export class InsertSound {
-  private readonly values: Record<keyof InsertValues, Eased>;
+  private readonly values: Record<keyof InsertValues, SmoothedValue>;
   private readonly shelves: ShelfPair;
   private readonly compressor: Compressor;
   private readonly ducking: Ducking;
@@ -34,10 +34,10 @@ export class InsertSound {
     this.ducking = new Ducking(rate);
   }
 
-  take(order: InsertOrder): void {
-    if (order.say === "set")
-      for (const field of FIELDS) this.values[field].set(order.values[field]);
-    else if (order.say === "duck") this.ducking.hit(order);
+  take(command: InsertCommand): void {
+    if (command.type === "set")
+      for (const field of FIELDS) this.values[field].set(command.values[field]);
+    else if (command.type === "duck") this.ducking.hit(command);
     else this.ducking.rest();
   }
 

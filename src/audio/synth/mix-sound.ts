@@ -1,11 +1,11 @@
 import type { Hertz, Seconds } from "@/core/base";
 import { limit } from "../limiter";
 import { BLOCK, type Sides } from "./block";
-import { Eased } from "./eased";
+import { SmoothedValue } from "./smoothed";
 import { floats, giveBack, kernels } from "./kernels/kernels";
 import { Meter, type Strength } from "./meter";
-import { RoomSound, type RoomOrder } from "./room-sound";
-import { TrackSound, type TrackOrder } from "./track-sound";
+import { RoomSound, type RoomCommand } from "./send-effects-sound";
+import { TrackSound, type TrackCommand } from "./track-sound";
 
 /** Where things lead: outputs, each with the limiter or without, and for each room which outputs it is heard in. */
 export interface Ways {
@@ -25,14 +25,14 @@ export interface MixOptions {
 }
 
 /** What is said to the thread of the mix. */
-export type MixOrder =
+export type MixCommand =
   /** A track is there from now on: heard in an output, and sending to a room. */
-  | { say: "add"; track: number; output: number | null; room: number }
-  | { say: "remove"; track: number }
-  | { say: "track"; track: number; order: TrackOrder }
-  | { say: "room"; room: number; order: RoomOrder }
+  | { type: "add"; track: number; output: number | null; room: number }
+  | { type: "remove"; track: number }
+  | { type: "track"; track: number; command: TrackCommand }
+  | { type: "room"; room: number; command: RoomCommand }
   /** Everything is louder or softer, before the limiter. */
-  | { say: "gain"; gain: number };
+  | { type: "gain"; gain: number };
 
 /** How strong each track is by its number, and the first output. */
 export interface Strengths {
@@ -58,7 +58,7 @@ const right = floats(BLOCK);
 export class MixSound {
   private readonly tracks = new Map<number, OneTrack>();
   private readonly rooms: readonly RoomSound[];
-  private readonly gain: Eased;
+  private readonly gain: SmoothedValue;
   private readonly whole = new Meter();
   /** What each output has, before the limiter. */
   private readonly sums: readonly Sides[];
@@ -69,20 +69,21 @@ export class MixSound {
     private readonly rate: Hertz,
   ) {
     this.rooms = options.ways.rooms.map(() => new RoomSound(rate));
-    this.gain = new Eased(1, rate);
+    this.gain = new SmoothedValue(1, rate);
     this.sums = options.ways.outputs.map(() => [floats(BLOCK), floats(BLOCK)]);
   }
 
   /** Takes an order, when the next sample to be made is `frame`. */
-  take(order: MixOrder, frame: number): void {
-    if (order.say === "add") {
-      const { track, output, room } = order;
+  take(command: MixCommand, frame: number): void {
+    if (command.type === "add") {
+      const { track, output, room } = command;
       const sound = new TrackSound(this.rate, this.options.epoch);
       this.tracks.set(track, { sound, output, room, meter: new Meter() });
-    } else if (order.say === "remove") this.tracks.delete(order.track);
-    else if (order.say === "track") this.tracks.get(order.track)?.sound.take(order.order, frame);
-    else if (order.say === "room") this.rooms[order.room]?.take(order.order);
-    else this.gain.set(order.gain);
+    } else if (command.type === "remove") this.tracks.delete(command.track);
+    else if (command.type === "track")
+      this.tracks.get(command.track)?.sound.take(command.command, frame);
+    else if (command.type === "room") this.rooms[command.room]?.take(command.command);
+    else this.gain.set(command.gain);
   }
 
   /** Writes a block whose first sample is `frame` into outputs, left and right of each in turn. */

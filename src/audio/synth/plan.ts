@@ -1,18 +1,18 @@
 import type { Cents, Hertz, Pan, Seconds, Semitones } from "@/core/base";
 import type { BendPoint } from "./bends";
-import type { BodyValues } from "./body-sound";
-import type { Line } from "./line";
-import type { SilenceOrder } from "./silence";
+import type { BodyValues } from "./patch-sound";
+import type { Curve } from "./curve-reader";
+import type { SilenceCommand } from "./silence";
 import type { WaveShape } from "./waves";
 
 /** One wave of a voice. Times of its lines are seconds after the note begins, as of all lines of a plan. */
 export interface WavePlan {
   shape: WaveShape;
-  hz: Line;
+  hz: Curve;
   cents?: Cents;
-  level: Line;
+  level: Curve;
   /** What bends it: a sine, and by how many Hz. */
-  fm?: { hz: Line; depth: Line };
+  fm?: { hz: Curve; depth: Curve };
   /** It has died away by then. */
   until?: Seconds;
 }
@@ -23,15 +23,15 @@ export interface VoicePlan {
   /** A recording in place of waves, by its name: played once. */
   sample?: string;
   /** Noise through a band. */
-  breath?: { hz: Hertz; q: number; level: Line };
+  breath?: { hz: Hertz; q: number; level: Curve };
   /** A low-pass over all of it, whose Q is in decibels. */
-  filter?: { hz: Line; q: number };
+  filter?: { hz: Curve; q: number };
   /** Bands beside each other after it. */
   formants?: readonly (readonly [hz: Hertz, q: number, level: number])[];
   /** Trembles by so many cents; with all others of its sound, or from its own beginning. */
-  vibrato?: { hz: Hertz; cents: Line; together: boolean };
+  vibrato?: { hz: Hertz; cents: Curve; together: boolean };
   /** Level of the note. */
-  level: Line;
+  level: Curve;
 }
 
 /** A voice that is to begin: when, where in the stereo picture, and whether a hand holds it. */
@@ -44,15 +44,15 @@ export interface Beginning {
 }
 
 /** What is said to the thread of the voices. */
-export type VoiceOrder =
-  | ({ say: "begin" } & Beginning)
+export type VoiceCommand =
+  | ({ type: "begin" } & Beginning)
   /** A voice falls silent from a time on, with a time constant, and is over at `over`. */
-  | { say: "fade"; id: number; at: Seconds; tau: Seconds; over: Seconds }
-  | SilenceOrder
-  | { say: "sample"; name: string; samples: Float32Array }
+  | { type: "fade"; id: number; at: Seconds; tau: Seconds; over: Seconds }
+  | SilenceCommand
+  | { type: "sample"; name: string; samples: Float32Array }
   /** What all notes go through together is another from now on. */
-  | { say: "body"; values: BodyValues }
+  | { type: "body"; values: BodyValues }
   /** The hand bends by so many semitones; the curve goes on; the curve is forgotten. */
-  | { say: "bend"; by: Semitones }
-  | { say: "curve"; points: readonly BendPoint[] }
-  | { say: "straight" };
+  | { type: "bend"; by: Semitones }
+  | { type: "curve"; points: readonly BendPoint[] }
+  | { type: "straight" };

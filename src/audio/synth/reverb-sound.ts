@@ -1,10 +1,10 @@
 import type { Hertz, Seconds } from "@/core/base";
 import { BLOCK, ringOf, type Sides } from "./block";
 import { Convolution } from "./convolution";
-import { Eased } from "./eased";
+import { SmoothedValue } from "./smoothed";
 import { MovingFilter } from "./filter";
 import { floats } from "./kernels/kernels";
-import { Lines } from "./lines";
+import { Lines } from "./feedback-delays";
 
 /** A room: what it answers at first on either side, its delay lines with what is left after each, and its level. */
 export interface HallValues {
@@ -16,11 +16,11 @@ export interface HallValues {
 }
 
 /** What is said to the thread of the reverb. */
-export type ReverbOrder =
+export type ReverbCommand =
   /** The room is this one from now on; from the one before it is passed over. */
-  | { say: "hall"; values: HallValues }
+  | { type: "hall"; values: HallValues }
   /** It answers so many samples late, and is dull above a frequency. */
-  | { say: "reverb"; frames: number; tone: Hertz };
+  | { type: "reverb"; frames: number; tone: Hertz };
 
 /** Longest time before the room answers. */
 const LATEST: Seconds = 1;
@@ -80,28 +80,28 @@ export class ReverbSound {
   /** How far the way from the old room to the new one is behind, 0–1. */
   private passed = 1;
   private readonly ring: Float32Array;
-  private readonly late: Eased;
-  private readonly tone: Eased;
+  private readonly late: SmoothedValue;
+  private readonly tone: SmoothedValue;
   private readonly delayed = new Float32Array(BLOCK);
   private at = 0;
   private given = false;
 
   constructor(private readonly rate: Hertz) {
     this.ring = ringOf(LATEST * rate + 2 * BLOCK);
-    this.late = new Eased(0, rate);
-    this.tone = new Eased(rate / 2, rate);
+    this.late = new SmoothedValue(0, rate);
+    this.tone = new SmoothedValue(rate / 2, rate);
   }
 
-  take(order: ReverbOrder): void {
-    if (order.say === "hall") {
+  take(command: ReverbCommand): void {
+    if (command.type === "hall") {
       this.old?.dispose();
       this.old = this.now;
-      this.now = new Hall(order.values, this.rate);
+      this.now = new Hall(command.values, this.rate);
       this.passed = this.old ? 0 : 1;
       return;
     }
-    this.late.set(Math.min(LATEST * this.rate, order.frames), 0, !this.given);
-    this.tone.set(order.tone, 0, !this.given);
+    this.late.set(Math.min(LATEST * this.rate, command.frames), 0, !this.given);
+    this.tone.set(command.tone, 0, !this.given);
     this.given = true;
   }
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { seeded } from "@/core/base";
-import { hallOf } from "../room/hall";
+import { hallOf } from "../effects/hall";
 import { BLOCK } from "./block";
 import { Convolution } from "./convolution";
 import { ReverbSound } from "./reverb-sound";
@@ -55,13 +55,13 @@ describe("a reverb", () => {
     changes = new Map<number, number>(),
   ) {
     const reverb = new ReverbSound(RATE);
-    reverb.take({ say: "reverb", frames, tone: 12_000 });
-    reverb.take({ say: "hall", values: hall(decay) });
+    reverb.take({ type: "reverb", frames, tone: 12_000 });
+    reverb.take({ type: "hall", values: hall(decay) });
     const blocks = Math.ceil((seconds * RATE) / BLOCK);
     const sides = [new Float32Array(blocks * BLOCK), new Float32Array(blocks * BLOCK)];
     for (let k = 0; k < blocks; k++) {
       const size = changes.get(k);
-      if (size !== undefined) reverb.take({ say: "hall", values: hall(decay, size) });
+      if (size !== undefined) reverb.take({ type: "hall", values: hall(decay, size) });
       const click = new Float32Array(BLOCK);
       if (k === 0) click[0] = 1;
       const [left, right] = sides.map((side) => side.subarray(k * BLOCK, (k + 1) * BLOCK));

@@ -1,11 +1,11 @@
 import { describe, expect, it } from "vitest";
 import { seeded } from "@/core/base";
 import { Bends } from "./bends";
-import { BodySound } from "./body-sound";
+import { BodySound } from "./patch-sound";
 import { compression } from "./compressor";
 import { Echoes, type EchoValues } from "./echoes";
 import { InsertSound } from "./insert-sound";
-import { Lines, lineLengths } from "./lines";
+import { Lines, lineLengths } from "./feedback-delays";
 import { ShelfPair } from "./shelf";
 
 const RATE = 44_100;
@@ -63,9 +63,9 @@ describe("what a track goes through", () => {
       (l, r, f) => plain.run(l, r, f),
     );
     expect(left.every((x, i) => x === noise[i])).toBe(true);
-    plain.take({ say: "set", values: { low: 6, high: -3, drive: 30, compress: 50 } });
+    plain.take({ type: "set", values: { low: 6, high: -3, drive: 30, compress: 50 } });
     for (let k = 0; k < 100; k++) plain.run(new Float32Array(128), new Float32Array(128), k * 128);
-    plain.take({ say: "set", values: { low: 0, high: 0, drive: 0, compress: 0 } });
+    plain.take({ type: "set", values: { low: 0, high: 0, drive: 0, compress: 0 } });
     for (let k = 0; k < 400; k++) plain.run(new Float32Array(128), new Float32Array(128), k * 128);
     const [again] = through(
       0.9,
@@ -77,13 +77,13 @@ describe("what a track goes through", () => {
 
   it("is driven into more harmonics, and pressed as the curve of the compressor says", () => {
     const driven = new InsertSound(RATE);
-    driven.take({ say: "set", values: { low: 0, high: 0, drive: 100, compress: 0 } });
+    driven.take({ type: "set", values: { low: 0, high: 0, drive: 100, compress: 0 } });
     const [left] = through(1, sine(200, 0.9), (l, r, f) => driven.run(l, r, f));
     expect(peak(left)).toBeCloseTo(0.4, 2);
 
     const pressed = (level: number) => {
       const sound = new InsertSound(RATE);
-      sound.take({ say: "set", values: { low: 0, high: 0, drive: 0, compress: 100 } });
+      sound.take({ type: "set", values: { low: 0, high: 0, drive: 0, compress: 100 } });
       // A square has the same size throughout, which is what is followed.
       const [out] = through(
         1,
@@ -101,7 +101,7 @@ describe("what a track goes through", () => {
   it("is ducked by a hit at once, deeper by a harder one, and back nine tenths of the way after its release", () => {
     const level = (velocity: number, release = 230) => {
       const sound = new InsertSound(RATE);
-      sound.take({ say: "duck", time: 0.1, depth: 12, release, velocity });
+      sound.take({ type: "duck", time: 0.1, depth: 12, release, velocity });
       return through(
         1,
         () => 1,
@@ -118,7 +118,7 @@ describe("what a track goes through", () => {
     // A hit while another is let go of begins from where that is; what was to come of it is forgotten.
     const twice = new InsertSound(RATE);
     for (const time of [0.1, 0.104])
-      twice.take({ say: "duck", time, depth: 12, release: 400, velocity: 127 });
+      twice.take({ type: "duck", time, depth: 12, release: 400, velocity: 127 });
     const [both] = through(
       1,
       () => 1,
@@ -128,8 +128,8 @@ describe("what a track goes through", () => {
     for (let i = 1; i < both.length; i++)
       expect(Math.abs(both[i]! - both[i - 1]!)).toBeLessThan(0.03);
     const stopped = new InsertSound(RATE);
-    stopped.take({ say: "duck", time: 0.5, depth: 12, release: 400, velocity: 127 });
-    stopped.take({ say: "rest" });
+    stopped.take({ type: "duck", time: 0.5, depth: 12, release: 400, velocity: 127 });
+    stopped.take({ type: "rest" });
     expect(
       through(
         1,
@@ -209,14 +209,14 @@ describe("echoes", () => {
   const heard = (values: Partial<EchoValues>, seconds = 1, later?: Partial<EchoValues>) => {
     const plain = { frames: 5000, feedback: 0.5, tone: RATE / 2, pingPong: false };
     const echoes = new Echoes(4, RATE);
-    echoes.take({ say: "echo", values: { ...plain, ...values } });
+    echoes.take({ type: "echo", values: { ...plain, ...values } });
     const blocks = Math.ceil((seconds * RATE) / 128);
     const sides: Sides = [new Float32Array(blocks * 128), new Float32Array(blocks * 128)];
     for (let k = 0; k < blocks; k++) {
       const click = new Float32Array(128);
       if (k === 0) click[7] = 1;
       if (later && k === 50)
-        echoes.take({ say: "echo", values: { ...plain, ...values, ...later } });
+        echoes.take({ type: "echo", values: { ...plain, ...values, ...later } });
       const out = sides.map((side) => side.subarray(128 * k, 128 * (k + 1))) as Sides;
       echoes.run([click, new Float32Array(128)], out);
     }

@@ -37,7 +37,7 @@ class Shelf extends Biquad {
 /** While a gain moves, it does so every so many samples. */
 const STEP = 16;
 
-type Way = readonly [Decibels, Decibels];
+type Gains = readonly [Decibels, Decibels];
 
 /** A low and a high shelf over both sides. */
 export class ShelfPair {
@@ -55,7 +55,7 @@ export class ShelfPair {
    * Filters a block of both sides in place; each gain moves from one value to another. Without a right side it is
    * taken to be the same as the left one.
    */
-  run(left: Float32Array, right: Float32Array | null, low: Way, high: Way): void {
+  run(left: Float32Array, right: Float32Array | null, low: Gains, high: Gains): void {
     const moves = low[0] !== low[1] || high[0] !== high[1];
     const step = moves ? STEP : left.length;
     for (let from = 0; from < left.length; from += step) {

@@ -5,8 +5,8 @@ const SILENCED: Seconds = 0.004;
 const SILENT_AFTER: Seconds = 0.03;
 
 /** All fall silent that sound; what is to come does not come, but for what a hand began where that is spared. */
-export interface SilenceOrder {
-  say: "silence";
+export interface SilenceCommand {
+  type: "silence";
   at: Seconds;
   spareHeld: boolean;
 }
@@ -22,7 +22,7 @@ interface Sounding {
 /** Silences all of a list, when the next sample to be made is `frame`. */
 export function silence(
   all: Map<number, Sounding>,
-  { at, spareHeld }: SilenceOrder,
+  { at, spareHeld }: SilenceCommand,
   frame: number,
   rate: Hertz,
 ): void {

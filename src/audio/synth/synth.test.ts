@@ -4,7 +4,7 @@ import { pitchHz } from "@/core/pitch";
 import { PLAIN_SOUND } from "@/core/sound";
 import { DESIGNS } from "../melodic/designs";
 import { planOf } from "../melodic/layered";
-import { Follower, type Line } from "./line";
+import { CurveReader, type Curve } from "./curve-reader";
 import { MovingFilter } from "./filter";
 import type { VoicePlan } from "./plan";
 import { Voices } from "./voices";
@@ -25,7 +25,7 @@ function made(voices: Voices, seconds: number): [Float32Array, Float32Array] {
 }
 
 const begin = (plan: VoicePlan, more: object = {}) =>
-  ({ say: "begin", id: 1, time: 0, pan: 0, held: false, plan, ...more }) as const;
+  ({ type: "begin", id: 1, time: 0, pan: 0, held: false, plan, ...more }) as const;
 
 /** One note of a plan. */
 function note(plan: VoicePlan, seconds = 1, more: object = {}) {
@@ -34,7 +34,7 @@ function note(plan: VoicePlan, seconds = 1, more: object = {}) {
   return made(voices, seconds)[0];
 }
 
-const wave = (shape: WaveShape, hz: Line, level: Line = 1): VoicePlan => ({
+const wave = (shape: WaveShape, hz: Curve, level: Curve = 1): VoicePlan => ({
   waves: [{ shape, hz, level }],
   level: 1,
 });
@@ -80,7 +80,7 @@ function crossings(samples: Float32Array, from: number, to: number): number {
 
 describe("a line", () => {
   it("steps, goes straight, bends, and draws near, as the automation of the Web Audio specification does", () => {
-    const line = new Follower([
+    const line = new CurveReader([
       ["step", 0, 0],
       ["straight", 0.5, 2],
       ["toward", 0.5, 1, 0.25],
@@ -99,7 +99,7 @@ describe("a line", () => {
   });
 
   it("fills samples with what it is at their times, over all corners, however they lie in a block", () => {
-    const corners: Line = [
+    const corners: Curve = [
       ["step", 0.0003, 0.2],
       ["straight", 0.00131, 1],
       ["toward", 0.00131, 0.3, 0.0007],
@@ -108,14 +108,14 @@ describe("a line", () => {
     ];
     for (const zero of [0, -0.0004, 0.00012345]) {
       const out = new Float32Array(128);
-      new Follower(corners).fill(out, 0, 128, zero, 1 / RATE);
-      const sought = new Follower(corners);
+      new CurveReader(corners).fill(out, 0, 128, zero, 1 / RATE);
+      const sought = new CurveReader(corners);
       for (let i = 0; i < 128; i++) expect(out[i]).toBeCloseTo(sought.at(zero + i / RATE), 5);
     }
   });
 
   it("falls from where it is when it is let go, also in the middle of its rise", () => {
-    const line = new Follower([
+    const line = new CurveReader([
       ["step", 0, 0],
       ["straight", 1, 1],
     ]);
@@ -180,7 +180,7 @@ describe("waves", () => {
     expect(middle).toBeLessThan(275);
     const voices = new Voices(RATE);
     voices.take(begin(wave("sine", 220)));
-    voices.take({ say: "bend", by: 2 });
+    voices.take({ type: "bend", by: 2 });
     expect(crossings(made(voices, 1)[0], 0.3 * RATE, RATE)).toBeCloseTo(220 * 2 ** (2 / 12), 1);
   });
 
@@ -228,7 +228,7 @@ describe("a voice", () => {
   it("begins on its sample, before which all is silent, and is let go of from its time on", () => {
     const voices = new Voices(RATE);
     voices.take(begin({ ...plan, level: 0.5 }, { time: 1000 / RATE }));
-    voices.take({ say: "fade", id: 1, at: 0.5, tau: 0.05, over: 0.9 });
+    voices.take({ type: "fade", id: 1, at: 0.5, tau: 0.05, over: 0.9 });
     const [left] = made(voices, 1);
     expect(left.findIndex((x) => x !== 0)).toBe(1001);
     const peak = (from: number) =>
@@ -268,12 +268,12 @@ describe("a voice", () => {
     const of = (pan: number) => {
       const voices = new Voices(RATE);
       voices.take({
-        say: "body",
+        type: "body",
         values: { brightness: 40, body: 30, motion: 50, drive: 30, width: 60 },
       });
       voices.take(begin(plan));
       voices.take(begin({ ...plan, level: 0 }, { id: 2, pan, time: 0.1 }));
-      voices.take({ say: "fade", id: 2, at: 0.2, tau: 0.01, over: 0.3 });
+      voices.take({ type: "fade", id: 2, at: 0.2, tau: 0.01, over: 0.3 });
       return made(voices, 0.5);
     };
     of(0).forEach((side, i) => expect(side).toEqual(of(0.5)[i]));
@@ -285,12 +285,12 @@ describe("a voice", () => {
     voices.take(begin(plan, { id: 2, held: true }));
     voices.take(begin(plan, { id: 3, time: 0.5 }));
     made(voices, 0.1);
-    voices.take({ say: "silence", at: 0, spareHeld: true });
+    voices.take({ type: "silence", at: 0, spareHeld: true });
     const block = () => voices.run(new Float32Array(128), new Float32Array(128), frame);
     let frame = Math.ceil((0.1 * RATE) / 128) * 128;
     for (; frame < 0.2 * RATE; frame += 128) block();
     expect(voices.sounding).toBe(1);
-    voices.take({ say: "silence", at: 0, spareHeld: false });
+    voices.take({ type: "silence", at: 0, spareHeld: false });
     for (; frame < 0.3 * RATE; frame += 128) block();
     expect(voices.sounding).toBe(0);
   });
@@ -298,7 +298,7 @@ describe("a voice", () => {
   it("plays a recording that was handed over once, at its speed when bent", () => {
     const voices = new Voices(RATE);
     const samples = Float32Array.from({ length: 1000 }, (_, i) => i / 1000);
-    voices.take({ say: "sample", name: "rope", samples });
+    voices.take({ type: "sample", name: "rope", samples });
     voices.take(begin({ waves: [], sample: "rope", level: 1 }));
     voices.take(begin({ waves: [], sample: "unknown", level: 1 }, { id: 2 }));
     const [left] = made(voices, 0.1);
@@ -313,7 +313,7 @@ describe("a voice", () => {
         const strike = { time: 0, pitch, velocity: 127, pan: 0, tune: 0, shape: PLAIN_SOUND };
         const voices = new Voices(RATE);
         voices.take(begin(planOf(design, strike)));
-        voices.take({ say: "fade", id: 1, at: 0.2, tau: 0.02, over: 0.4 });
+        voices.take({ type: "fade", id: 1, at: 0.2, tau: 0.02, over: 0.4 });
         const [left] = made(voices, 0.5);
         let peak = 0;
         for (const x of left) peak = Math.max(peak, Math.abs(x));

@@ -1,19 +1,19 @@
 import type { Hertz, Pan, Seconds } from "@/core/base";
 import type { Send } from "@/core/sound";
 import { BLOCK, type Sides } from "./block";
-import { Eased } from "./eased";
-import { Hits, type HitOrder, type SendBlocks } from "./hits";
-import { InsertSound, type InsertOrder } from "./insert-sound";
+import { SmoothedValue } from "./smoothed";
+import { Hits, type HitCommand, type SendBlocks } from "./hits";
+import { InsertSound, type InsertCommand } from "./insert-sound";
 import { kernels } from "./kernels/kernels";
 import { moved } from "./pan";
-import type { VoiceOrder } from "./plan";
+import type { VoiceCommand } from "./plan";
 import { Voices } from "./voices";
 
 /** What makes sound from orders. */
 export type Player = "voices" | "hits";
 
 /** What is said to an instrument. */
-export type PlayerOrder = VoiceOrder | HitOrder;
+export type PlayerCommand = VoiceCommand | HitCommand;
 
 /** How a track goes to the mix and to the room. */
 export interface TrackLevels {
@@ -23,13 +23,13 @@ export interface TrackLevels {
 }
 
 /** What is said to the thread of a track. */
-export type TrackOrder =
+export type TrackCommand =
   /** An instrument is there from now on, is told something, is there no more. */
-  | { say: "make"; id: number; player: Player }
-  | { say: "tell"; id: number; order: PlayerOrder }
-  | { say: "drop"; id: number }
-  | { say: "shape"; order: InsertOrder }
-  | { say: "levels"; levels: TrackLevels };
+  | { type: "make"; id: number; player: Player }
+  | { type: "tell"; id: number; command: PlayerCommand }
+  | { type: "drop"; id: number }
+  | { type: "shape"; command: InsertCommand }
+  | { type: "levels"; levels: TrackLevels };
 
 /**
  * All of a track: what it sounds with, what that goes through, its level and pan, and what of it goes to the room.
@@ -38,9 +38,9 @@ export type TrackOrder =
 export class TrackSound {
   private readonly players = new Map<number, Voices | Hits>();
   private readonly inserts: InsertSound;
-  private readonly level: Eased;
-  private readonly pan: Eased;
-  private readonly sends: Readonly<Record<Send, Eased>>;
+  private readonly level: SmoothedValue;
+  private readonly pan: SmoothedValue;
+  private readonly sends: Readonly<Record<Send, SmoothedValue>>;
   private readonly beside: Sides = [new Float32Array(BLOCK), new Float32Array(BLOCK)];
   /** What pads send, before the level of the track. */
   private readonly padSends: SendBlocks = {
@@ -53,26 +53,26 @@ export class TrackSound {
     private readonly epoch: Seconds = 0,
   ) {
     this.inserts = new InsertSound(rate);
-    this.level = new Eased(1, rate);
-    this.pan = new Eased(0, rate);
-    this.sends = { reverb: new Eased(0, rate), echo: new Eased(0, rate) };
+    this.level = new SmoothedValue(1, rate);
+    this.pan = new SmoothedValue(0, rate);
+    this.sends = { reverb: new SmoothedValue(0, rate), echo: new SmoothedValue(0, rate) };
   }
 
   /** Takes an order, when the next sample to be made is `frame`. */
-  take(order: TrackOrder, frame: number): void {
-    if (order.say === "make") {
+  take(command: TrackCommand, frame: number): void {
+    if (command.type === "make") {
       const { rate, epoch } = this;
       this.players.set(
-        order.id,
-        order.player === "voices" ? new Voices(rate, epoch) : new Hits(rate),
+        command.id,
+        command.player === "voices" ? new Voices(rate, epoch) : new Hits(rate),
       );
-    } else if (order.say === "tell") {
-      const player = this.players.get(order.id);
-      if (player instanceof Voices) player.take(order.order as VoiceOrder, frame);
-      else player?.take(order.order as HitOrder, frame);
-    } else if (order.say === "drop") this.players.delete(order.id);
-    else if (order.say === "shape") this.inserts.take(order.order);
-    else this.set(order.levels);
+    } else if (command.type === "tell") {
+      const player = this.players.get(command.id);
+      if (player instanceof Voices) player.take(command.command as VoiceCommand, frame);
+      else player?.take(command.command as HitCommand, frame);
+    } else if (command.type === "drop") this.players.delete(command.id);
+    else if (command.type === "shape") this.inserts.take(command.command);
+    else this.set(command.levels);
   }
 
   private set({ gain, pan, sends }: TrackLevels): void {
@@ -88,7 +88,7 @@ export class TrackSound {
     for (const value of [level, pan, sends.reverb, sends.echo]) value.next();
     let first = true;
     for (const player of this.players.values()) {
-      if (player instanceof Hits) this.strike(player, left, right, frame, room);
+      if (player instanceof Hits) this.hit(player, left, right, frame, room);
       else if (first) player.run(left, right, frame);
       else this.add(player, left, right, frame);
       first = false;
@@ -98,7 +98,7 @@ export class TrackSound {
     this.send(left, right, room);
   }
 
-  private strike(
+  private hit(
     hits: Hits,
     left: Float32Array,
     right: Float32Array,

@@ -2,7 +2,7 @@ import type { Cents, Hertz, Seconds } from "@/core/base";
 import { BLOCK, times } from "./block";
 import { MovingFilter } from "./filter";
 import { floats, kernels } from "./kernels/kernels";
-import { Follower } from "./line";
+import { CurveReader } from "./curve-reader";
 import { placed } from "./pan";
 import { readRecording } from "./recording";
 import type { Beginning, VoicePlan } from "./plan";
@@ -36,11 +36,11 @@ export class Voice {
   readonly middle: boolean;
   private readonly time: Seconds;
   private readonly waves: Wave[];
-  private readonly level: Follower;
-  private readonly filter: { by: MovingFilter; hz: Follower } | null;
+  private readonly level: CurveReader;
+  private readonly filter: { by: MovingFilter; hz: CurveReader } | null;
   private readonly formants: readonly { by: MovingFilter; level: number }[] | null;
-  private readonly breath: { by: MovingFilter; level: Follower } | null;
-  private readonly vibrato: { plan: NonNullable<VoicePlan["vibrato"]>; cents: Follower } | null;
+  private readonly breath: { by: MovingFilter; level: CurveReader } | null;
+  private readonly vibrato: { plan: NonNullable<VoicePlan["vibrato"]>; cents: CurveReader } | null;
   private readonly fades: { at: Seconds; tau: Seconds }[] = [];
   private readonly sides: readonly [number, number];
   private readonly recording: Float32Array | null;
@@ -58,10 +58,10 @@ export class Voice {
     this.time = Math.max(time, now / rate);
     this.first = Math.max(now, Math.ceil(this.time * rate - 1e-6));
     this.waves = plan.waves.map((wave) => new Wave(wave, rate));
-    this.level = new Follower(plan.level);
+    this.level = new CurveReader(plan.level);
     const { filter, formants, breath, vibrato } = plan;
     this.filter = filter
-      ? { by: new MovingFilter("lowpass", filter.q, rate), hz: new Follower(filter.hz) }
+      ? { by: new MovingFilter("lowpass", filter.q, rate), hz: new CurveReader(filter.hz) }
       : null;
     const band = (hz: Hertz, q: number) => {
       const by = new MovingFilter("bandpass", q, rate);
@@ -70,9 +70,9 @@ export class Voice {
     };
     this.formants = formants?.map(([hz, q, level]) => ({ by: band(hz, q), level })) ?? null;
     this.breath = breath
-      ? { by: band(breath.hz, breath.q), level: new Follower(breath.level) }
+      ? { by: band(breath.hz, breath.q), level: new CurveReader(breath.level) }
       : null;
-    this.vibrato = vibrato ? { plan: vibrato, cents: new Follower(vibrato.cents) } : null;
+    this.vibrato = vibrato ? { plan: vibrato, cents: new CurveReader(vibrato.cents) } : null;
     this.recording = plan.sample ? (shared.sample(plan.sample) ?? null) : null;
     // In the middle it needs no panner.
     this.middle = pan === 0;
@@ -106,7 +106,7 @@ export class Voice {
     const step = 1 / rate;
     // The note's own time at the block's first sample.
     const zero = frame / rate - this.time;
-    const cents = bend + this.trembles(zero, frame);
+    const cents = bend + this.vibratoAt(zero, frame);
 
     let sound = one;
     sound.fill(0, from, to);
@@ -114,10 +114,10 @@ export class Voice {
     for (const wave of this.waves) alive = wave.add(sound, from, to, zero, step, cents) || alive;
     if (this.recording) alive = this.play(sound, this.recording, from, to, cents) || alive;
     if (this.breath) {
-      this.blow(sound, from, to, zero, step, frame);
+      this.addNoise(sound, from, to, zero, step, frame);
       alive = true;
     }
-    if (this.filter) this.dull(sound, from, to, zero, open);
+    if (this.filter) this.filterBlock(sound, from, to, zero, open);
     if (this.formants) {
       other.fill(0, from, to);
       for (const { by, level } of this.formants) by.run(sound, other, from, to, true, level);
@@ -131,7 +131,7 @@ export class Voice {
   }
 
   /** Through its filter, whose corner moves with each block, or more often while it is opened. */
-  private dull(
+  private filterBlock(
     sound: Float32Array,
     from: number,
     to: number,
@@ -148,7 +148,7 @@ export class Voice {
     }
   }
 
-  private trembles(zero: Seconds, frame: number): Cents {
+  private vibratoAt(zero: Seconds, frame: number): Cents {
     if (!this.vibrato) return 0;
     const { hz, together } = this.vibrato.plan;
     const { rate, epoch } = this.shared;
@@ -186,7 +186,7 @@ export class Voice {
     return count === to - from;
   }
 
-  private blow(
+  private addNoise(
     out: Float32Array,
     from: number,
     to: number,

@@ -1,8 +1,8 @@
 import type { Hertz, Seconds } from "@/core/base";
 import { noise } from "../dsp";
 import { Bends } from "./bends";
-import { BodySound } from "./body-sound";
-import type { VoiceOrder } from "./plan";
+import { BodySound } from "./patch-sound";
+import type { VoiceCommand } from "./plan";
 import { silence } from "./silence";
 import { Voice, type Shared } from "./voice";
 
@@ -39,16 +39,17 @@ export class Voices {
   }
 
   /** Takes an order, when the next sample to be made is `frame`. */
-  take(order: VoiceOrder, frame = this.frame): void {
-    if (order.say === "begin") this.voices.set(order.id, new Voice(this.shared, order, frame));
-    else if (order.say === "fade") {
-      const { id, at, tau, over } = order;
+  take(command: VoiceCommand, frame = this.frame): void {
+    if (command.type === "begin")
+      this.voices.set(command.id, new Voice(this.shared, command, frame));
+    else if (command.type === "fade") {
+      const { id, at, tau, over } = command;
       this.voices.get(id)?.fade(Math.max(at, frame / this.rate), tau, over);
-    } else if (order.say === "silence") silence(this.voices, order, frame, this.rate);
-    else if (order.say === "sample") this.samples.set(order.name, order.samples);
-    else if (order.say === "body") this.body.set(order.values);
-    else if (order.say === "bend") this.bends.move(order.by);
-    else if (order.say === "curve") this.bends.follow(order.points);
+    } else if (command.type === "silence") silence(this.voices, command, frame, this.rate);
+    else if (command.type === "sample") this.samples.set(command.name, command.samples);
+    else if (command.type === "body") this.body.set(command.values);
+    else if (command.type === "bend") this.bends.move(command.by);
+    else if (command.type === "curve") this.bends.follow(command.points);
     else this.bends.rest();
   }
 

@@ -17,7 +17,7 @@ export function warmUp(rate: Hertz): void {
     const wave = { shape, hz: 110 * 2 ** i, level: 0.1 } as const;
     const fm = { hz: 220, depth: 100 };
     voices.take({
-      ...{ say: "begin", id: i, time: 0, pan: i - 1, held: false },
+      ...{ type: "begin", id: i, time: 0, pan: i - 1, held: false },
       plan: {
         waves: [wave, { ...wave, level: [["toward", 0, 0, 1]] }, { ...wave, shape: "sine", fm }],
         filter: { q: 1, hz: [["toward", 0, 900, 1]] },

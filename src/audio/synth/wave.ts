@@ -3,7 +3,7 @@ import { BLOCK, times } from "./block";
 import { floats, kernels } from "./kernels/kernels";
 import type { Bending } from "./kernels/loops";
 import { PHASE } from "./kernels/plain";
-import { Follower } from "./line";
+import { CurveReader } from "./curve-reader";
 import type { WavePlan } from "./plan";
 import { tablesOf, type Wavetables } from "./waves";
 
@@ -12,12 +12,12 @@ const levels = floats(BLOCK);
 /** A wave that sounds. */
 export class Wave {
   private readonly tables: Wavetables;
-  private readonly hz: Follower;
-  private readonly level: Follower;
+  private readonly hz: CurveReader;
+  private readonly level: CurveReader;
   private readonly bends: {
     sine: Float32Array;
-    hz: Follower;
-    depth: Follower;
+    hz: CurveReader;
+    depth: CurveReader;
     state: Bending;
   } | null;
   private readonly until: Seconds;
@@ -35,13 +35,13 @@ export class Wave {
     private readonly rate: Hertz,
   ) {
     this.tables = tablesOf(shape);
-    this.hz = new Follower(hz);
-    this.level = new Follower(level);
+    this.hz = new CurveReader(hz);
+    this.level = new CurveReader(level);
     this.bends = fm
       ? {
           sine: tablesOf("sine").at(0, rate),
-          hz: new Follower(fm.hz),
-          depth: new Follower(fm.depth),
+          hz: new CurveReader(fm.hz),
+          depth: new CurveReader(fm.depth),
           state: {
             ...{ phase: 0, bend: 0, inc: 0, more: 0 },
             ...{ bendInc: 0, bendMore: 0, deep: 0, deeper: 0 },

@@ -1,9 +1,9 @@
 import "./start-kernels";
 import type { Hertz } from "@/core/base";
 import { BLOCK } from "../synth/block";
-import { MixSound, type MixOptions, type MixOrder } from "../synth/mix-sound";
+import { MixSound, type MixOptions, type MixCommand } from "../synth/mix-sound";
 import { warmUp } from "../synth/warm";
-import type { ThreadOrder } from "./mix-port";
+import type { ThreadCommand } from "./mix-port";
 import { serveRenders } from "./render-thread";
 
 // What makes sound: bundled by itself, loaded by its address into audio contexts, and into workers that render.
@@ -37,11 +37,11 @@ function mixProcessor() {
     constructor({ processorOptions }: { processorOptions: MixOptions }) {
       super();
       this.mix = new MixSound(processorOptions, sampleRate);
-      this.port.onmessage = ({ data }: MessageEvent<readonly (MixOrder | ThreadOrder)[]>) => {
-        for (const order of data) {
-          if (order.say === "end") this.end();
-          else if (order.say === "answer") this.port.postMessage(order.number);
-          else this.mix.take(order, this.next());
+      this.port.onmessage = ({ data }: MessageEvent<readonly (MixCommand | ThreadCommand)[]>) => {
+        for (const command of data) {
+          if (command.type === "end") this.end();
+          else if (command.type === "answer") this.port.postMessage(command.number);
+          else this.mix.take(command, this.next());
         }
       };
     }

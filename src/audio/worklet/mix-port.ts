@@ -1,8 +1,8 @@
 import type { Seconds } from "@/core/base";
-import type { MixOptions, MixOrder, Strengths } from "../synth/mix-sound";
-import type { PlayerOrder } from "../synth/track-sound";
+import type { MixOptions, MixCommand, Strengths } from "../synth/mix-sound";
+import type { PlayerCommand } from "../synth/track-sound";
 import { loadAudioThread } from "./load";
-import type { Way } from "./way";
+import type { Port } from "./port";
 
 /** An answer that does not come is not waited for longer, in ms. */
 const PATIENCE_MS = 1000;
@@ -12,16 +12,16 @@ const MOST_WAITING = 1000;
 export const TOO_LATE: Seconds = 0.1;
 
 /** Asks for an answer with the same number; the end of everything. */
-export type ThreadOrder = { say: "answer"; number: number } | { say: "end" };
+export type ThreadCommand = { type: "answer"; number: number } | { type: "end" };
 
 interface Problem {
   problem: string;
 }
 
 /** The way to the audio thread, which makes all of a mix. Until its program is there orders wait. */
-export class MixPort implements Way<MixOrder> {
+export class MixPort implements Port<MixCommand> {
   private node: AudioWorkletNode | null = null;
-  private waiting: (MixOrder | ThreadOrder)[] = [];
+  private waiting: (MixCommand | ThreadCommand)[] = [];
   private posting = false;
   private ended = false;
   private asked = 0;
@@ -32,7 +32,7 @@ export class MixPort implements Way<MixOrder> {
     private readonly context: BaseAudioContext,
     private readonly options: MixOptions,
     /** Is told how strong everything is. */
-    private readonly told: (strengths: Strengths) => void = () => undefined,
+    private readonly listener: (strengths: Strengths) => void = () => undefined,
     /** Is told why, when a block could not be made. */
     private readonly failed: (why: string) => void = () => undefined,
   ) {
@@ -47,9 +47,9 @@ export class MixPort implements Way<MixOrder> {
   }
 
   /** What is ordered in one turn goes together. */
-  order(order: MixOrder | ThreadOrder): void {
+  send(command: MixCommand | ThreadCommand): void {
     if (this.ended) return;
-    this.waiting.push(order);
+    this.waiting.push(command);
     if (!this.node && this.waiting.length > MOST_WAITING) this.letGo();
     if (this.posting || !this.node) return;
     this.posting = true;
@@ -57,7 +57,7 @@ export class MixPort implements Way<MixOrder> {
   }
 
   private letGo(): void {
-    const oldest = this.waiting.findIndex((order) => heardAt(order) !== null);
+    const oldest = this.waiting.findIndex((command) => heardAt(command) !== null);
     if (oldest >= 0) this.waiting.splice(oldest, 1);
   }
 
@@ -83,11 +83,11 @@ export class MixPort implements Way<MixOrder> {
         this.answers.get(data)?.();
         this.answers.delete(data);
       } else if ("problem" in data) this.failed(data.problem);
-      else this.told(data);
+      else this.listener(data);
     };
     // What was due while the program was fetched would all begin at once.
     const now = context.currentTime - TOO_LATE;
-    this.waiting = this.waiting.filter((order) => (heardAt(order) ?? now) >= now);
+    this.waiting = this.waiting.filter((command) => (heardAt(command) ?? now) >= now);
     this.post();
     for (const to of this.leads) this.node.connect(to);
   }
@@ -100,13 +100,13 @@ export class MixPort implements Way<MixOrder> {
       this.answers.set(number, resolve);
       setTimeout(resolve, PATIENCE_MS);
     });
-    this.order({ say: "answer", number });
+    this.send({ type: "answer", number });
     this.post();
     await answer;
   }
 
   dispose(): void {
-    this.order({ say: "end" });
+    this.send({ type: "end" });
     this.post();
     this.ended = true;
     this.node?.disconnect();
@@ -115,18 +115,18 @@ export class MixPort implements Way<MixOrder> {
 }
 
 /** When an order is heard; null for one that holds from then on, Infinity for one that counts however late it is. */
-function heardAt(order: MixOrder | ThreadOrder): Seconds | null {
-  if (order.say !== "track") return null;
-  const { order: own } = order;
-  if (own.say === "shape") return own.order.say === "duck" ? own.order.time : null;
-  return own.say === "tell" ? playedAt(own.order) : null;
+function heardAt(command: MixCommand | ThreadCommand): Seconds | null {
+  if (command.type !== "track") return null;
+  const { command: own } = command;
+  if (own.type === "shape") return own.command.type === "duck" ? own.command.time : null;
+  return own.type === "tell" ? playedAt(own.command) : null;
 }
 
-function playedAt(order: PlayerOrder): Seconds | null {
-  switch (order.say) {
+function playedAt(command: PlayerCommand): Seconds | null {
+  switch (command.type) {
     case "begin":
     case "hit":
-      return order.held ? Infinity : order.time;
+      return command.held ? Infinity : command.time;
     case "sample":
     case "sound":
     case "body":

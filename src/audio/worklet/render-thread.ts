@@ -1,13 +1,13 @@
 import type { Hertz } from "@/core/base";
 import { BLOCK } from "../synth/block";
-import { MixSound, type MixOptions, type MixOrder } from "../synth/mix-sound";
+import { MixSound, type MixOptions, type MixCommand } from "../synth/mix-sound";
 
 /** What is said to a thread that renders. */
-export type RenderOrder =
+export type RenderCommand =
   /** Another mix, from its first sample on. */
-  | { say: "begin"; options: MixOptions; rate: Hertz }
+  | { type: "begin"; options: MixOptions; rate: Hertz }
   /** Orders are taken, then so many blocks are made: heard, or only to lead up to what follows. */
-  | { say: "render"; orders: readonly MixOrder[]; blocks: number; heard: boolean };
+  | { type: "render"; commands: readonly MixCommand[]; blocks: number; heard: boolean };
 
 /** What it answers to each stretch: its channels, none where it was not to be heard. Or what went wrong. */
 export type RenderAnswer = { channels: Float32Array<ArrayBuffer>[] } | { problem: string };
@@ -24,8 +24,8 @@ export class Rendering {
   }
 
   /** Takes orders, and makes so many blocks. */
-  render(orders: readonly MixOrder[], blocks: number): Float32Array<ArrayBuffer>[] {
-    for (const order of orders) this.mix.take(order, this.frame);
+  render(commands: readonly MixCommand[], blocks: number): Float32Array<ArrayBuffer>[] {
+    for (const command of commands) this.mix.take(command, this.frame);
     const channels = Array.from({ length: this.count }, () => new Float32Array(blocks * BLOCK));
     for (let k = 0; k < blocks; k++, this.frame += BLOCK) {
       const block = channels.map((one) => one.subarray(k * BLOCK, (k + 1) * BLOCK));
@@ -46,14 +46,14 @@ export function serveRenders(): void {
     postMessage(given, {
       transfer: "channels" in given ? given.channels.map(({ buffer }) => buffer) : [],
     });
-  self.onmessage = ({ data }: MessageEvent<RenderOrder>) => {
-    if (data.say === "begin") {
+  self.onmessage = ({ data }: MessageEvent<RenderCommand>) => {
+    if (data.type === "begin") {
       rendering?.dispose();
       rendering = new Rendering(data.options, data.rate);
       return;
     }
     try {
-      const channels = rendering!.render(data.orders, data.blocks);
+      const channels = rendering!.render(data.commands, data.blocks);
       answer({ channels: data.heard ? channels : [] });
     } catch (error) {
       answer({ problem: (error as Error).message });

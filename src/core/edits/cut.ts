@@ -16,7 +16,7 @@ import {
   sortNotes,
   trackOf,
 } from "../score";
-import { heardPart } from "../transforms";
+import { effectivePart } from "../transforms";
 import { nextPatternName } from "./project";
 
 /** Names for what is made: patterns and sections. */
@@ -85,7 +85,7 @@ export function cutPattern(project: Project, id: string, bars: number, ids: CutI
 /** A part with its chain and its loop written out over the pattern; lanes with their own loops stay as they are. */
 function unfoldedPart(project: Project, pattern: Pattern, part: Part): Unfolded {
   const track = trackOf(project, part.track);
-  const heard = heardPart(project, track, part, pattern);
+  const heard = effectivePart(project, track, part, pattern);
   const total = patternTicks(project, pattern);
   const own = new Set(track.lanes.flatMap((lane) => (lane.steps ? [lane.pitch] : [])));
   const looped = heard.notes.filter((note) => own.has(note.pitch));

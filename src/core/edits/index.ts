@@ -14,7 +14,7 @@ export * from "./patterns";
 export * from "./play-in";
 export * from "./project";
 export * from "./recording";
-export * from "./room";
+export * from "./past-loop";
 export * from "./song";
 export * from "./sound";
 export * from "./stars";

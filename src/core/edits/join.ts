@@ -10,7 +10,7 @@ import {
   sortNotes,
   trackOf,
 } from "../score";
-import { heardPart } from "../transforms";
+import { effectivePart } from "../transforms";
 
 /** Names a note that is made of another. */
 type IdOf = (note: Note) => string;
@@ -19,7 +19,7 @@ type IdOf = (note: Note) => string;
 function writtenOut(project: Project, place: PartAddress, length: Ticks): Note[] {
   const pattern = patternOf(project, place.pattern);
   const part = partOf(project, place);
-  const heard = heardPart(project, trackOf(project, place.track), part, pattern);
+  const heard = effectivePart(project, trackOf(project, place.track), part, pattern);
   const notes: Note[] = [];
   for (let at = 0; at < length; at += heard.length) {
     for (const note of heard.notes) {

@@ -14,9 +14,9 @@ import {
   repeated,
   sortNotes,
   thinned,
-  wheelCurve,
+  bendCurve,
 } from "../score";
-import { withBars } from "./room";
+import { withBars } from "./past-loop";
 
 /** A stretch of a part's loop that was played over, in ticks. */
 export interface PlayedOver {
@@ -88,7 +88,7 @@ export function recordBend(
   if (said.length === 0) return project;
   return changePart(project, place, (part) => {
     const { bend = [], ...rest } = part;
-    const curve = overlaid(bend, thinned(wheelCurve(said))).slice(0, LIMITS.bend);
+    const curve = overlaid(bend, thinned(bendCurve(said))).slice(0, LIMITS.bend);
     return curve.every(({ value }) => value === 0) ? rest : { ...rest, bend: curve };
   });
 }

@@ -1,9 +1,9 @@
 import {
   type Mix,
   PLAIN_MIX,
-  PLAIN_ROOM,
+  PLAIN_SEND_EFFECTS,
   PLAIN_SOUND,
-  type Room,
+  type SendEffects,
   type Shaping,
   changed,
   unducked,
@@ -34,8 +34,8 @@ export function changeMix(project: Project, track: string, change: Mix): Project
 }
 
 /** Changes reverb, echo or level of the whole; what is plain again is forgotten. */
-export function changeRoom(project: Project, change: Room): Project {
+export function changeRoom(project: Project, change: SendEffects): Project {
   const { room, ...rest } = project;
-  const after = changed(room, PLAIN_ROOM, change);
+  const after = changed(room, PLAIN_SEND_EFFECTS, change);
   return after ? { ...rest, room: after } : rest;
 }

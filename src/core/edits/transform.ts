@@ -12,7 +12,7 @@ import {
   trackOf,
 } from "../score";
 import { type Effect, TRANSFORMS, contextOf } from "../transforms";
-import { withBars } from "./room";
+import { withBars } from "./past-loop";
 
 /** What of a part a transform works on. */
 export interface TransformScope {

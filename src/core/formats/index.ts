@@ -6,10 +6,10 @@ export type { FileRequest, Format, ReadOptions, SampleFile, SoundRequest } from 
 export { type Current, type Extent, scopeOf } from "./common/scope";
 export { readMusicXml } from "./musicxml/read";
 export { writeMusicXml } from "./musicxml/write";
-export { isBass, programOf, soundOf } from "./common/programs";
+export { isBass, programOf, soundOfProgram } from "./common/programs";
 export { readProjectFile, readProjectJson, writeProjectJson } from "./project/json";
 export {
-  CARRIED,
+  DRAGGED_FORMAT,
   FORMATS,
   READABLE,
   formatOf,

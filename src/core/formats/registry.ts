@@ -29,7 +29,7 @@ export const FORMATS = byId<Format>({
 });
 
 /** The format that notes leave the window in, dragged out or copied; it is offered first. */
-export const CARRIED = "midi";
+export const DRAGGED_FORMAT = "midi";
 
 /** File endings that can be read, with the dot: for a file picker. */
 export const READABLE: readonly string[] = Object.values(FORMATS).flatMap((format) =>

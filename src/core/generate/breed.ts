@@ -35,7 +35,7 @@ export function childrenOf(pair: Pair): Idea[] {
     if (known.has(shape) || notes.length === 0) alike++;
     else {
       alike = 0;
-      children.push({ seed, notes: [...notes], says: child.says });
+      children.push({ seed, notes: [...notes], description: child.says });
     }
     known.add(shape);
   }

@@ -84,15 +84,15 @@ function ideaOf(o: IdeaOptions, seed: number): Idea {
   // Varied is a line as it was made; of a line's notes only some, by the rules of phrases.
   if (o.only) return phrasedIdea(o, o.phrases ?? { ...PHRASE_DEFAULTS, form: "phrases" }, seed);
   // More like a bass line is varied as any line; more like chords are others.
-  if (o.role !== "melody" && !(o.like && o.role === "bass")) return saidIdea(o, seed);
+  if (o.role !== "melody" && !(o.like && o.role === "bass")) return accompanyingIdea(o, seed);
   if (o.phrases && !o.like) return phrasedIdea(o, o.phrases, seed);
   return { seed, notes: plainLine(o, seed) };
 }
 
 /** A bass line, or chords as they accompany. */
-function saidIdea(o: IdeaOptions, seed: number): Idea {
+function accompanyingIdea(o: IdeaOptions, seed: number): Idea {
   const random = seeded(seed);
-  const { notes: made, says } = o.role === "bass" ? bassLine(o, random) : backing(o, random);
+  const { notes: made, description } = o.role === "bass" ? bassLine(o, random) : backing(o, random);
   const bar = barTicks(o.metre);
   const loud = new Map<Ticks, number>();
   for (const { start, velocity } of o.rhythm ?? []) loud.set(start, velocity);
@@ -108,11 +108,11 @@ function saidIdea(o: IdeaOptions, seed: number): Idea {
   const stay = o.kept
     .filter(({ start }) => kept(start))
     .map((note, i) => ({ ...note, id: `g${seed}-k${i + 1}` }));
-  return { seed, notes: [...sortNotes([...stay, ...notes])], says };
+  return { seed, notes: [...sortNotes([...stay, ...notes])], description };
 }
 
 function phrasedIdea(o: IdeaOptions, wish: PhraseWish, seed: number): Idea {
-  const { notes: made, says } = phrasedLine(o, wish, seed);
+  const { notes: made, description } = phrasedLine(o, wish, seed);
   const random = seeded(seed ^ 0x5bd1e995);
   const bar = barTicks(o.metre);
   const line = made.map(({ fixed, velocity: given, ...note }, i): Note => {
@@ -121,9 +121,13 @@ function phrasedIdea(o: IdeaOptions, wish: PhraseWish, seed: number): Idea {
     const velocity = given ?? velocityAt(Math.max(0, note.start), o.bars * bar, bar, o, random);
     return { id, ...note, velocity, pan: 0, tune: 0, slide: false };
   });
-  if (o.only) return { seed, notes: onlyThose(o, o.only, line), says };
+  if (o.only) return { seed, notes: onlyThose(o, o.only, line), description };
   const places = made.map(({ pitch: _, ...place }): NoteSlot => {
     return { ...place, bar: barAt(place.start, bar) };
   });
-  return { seed, notes: [...sortNotes(o.voices > 1 ? addVoices(line, places, o) : line)], says };
+  return {
+    seed,
+    notes: [...sortNotes(o.voices > 1 ? addVoices(line, places, o) : line)],
+    description,
+  };
 }

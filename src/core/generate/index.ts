@@ -42,5 +42,5 @@ export {
 export { heightAt } from "./phrase/phrases";
 export type { ValueWeight } from "./rhythm/slots";
 export { type RhythmSource, WITH, grooveSource } from "./rhythm/source";
-export { gaveWay } from "./shortfalls";
+export { shortfallsOf } from "./shortfalls";
 export { variationsOf } from "./vary";

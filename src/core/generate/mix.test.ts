@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { seeded } from "../base";
 import { grid, gridTicks } from "../time";
 import type { IdeaOptions } from "./options";
-import { gaveWay } from "./shortfalls";
+import { shortfallsOf } from "./shortfalls";
 import { generateIdeas } from "./ideas";
 import { mixedRhythm, outOfReach } from "./rhythm/mixed";
 import { PHRASE_DEFAULTS } from "./phrase/options";
@@ -170,7 +170,7 @@ describe("syncopation of lines", () => {
 
 describe("what gave way", () => {
   const said = (options: Partial<IdeaOptions>) =>
-    gaveWay({ bars: 4, low: 57, high: 81, phrases: PHRASE_DEFAULTS, ...options });
+    shortfallsOf({ bars: 4, low: 57, high: 81, phrases: PHRASE_DEFAULTS, ...options });
 
   it("is nothing where all can be had", () => {
     expect(said({})).toEqual([]);

@@ -36,9 +36,9 @@ const over = (options: Partial<IdeaOptions>, seeds = 300) =>
 
 describe("a bass line", () => {
   it("has each chord's bass where it begins, in its register, one note at a time", () => {
-    for (const { notes, says } of over({ role: "bass" })) {
+    for (const { notes, description } of over({ role: "bass" })) {
       CHORDS.forEach(({ from }, i) =>
-        expect(notes.find(({ start }) => start === from)!.pitch % 12, says).toBe(BASSES[i]),
+        expect(notes.find(({ start }) => start === from)!.pitch % 12, description).toBe(BASSES[i]),
       );
       notes.forEach((note, i) => {
         expect(note.pitch).toBeGreaterThanOrEqual(33);
@@ -129,8 +129,8 @@ describe("a bass line", () => {
     expect(
       new Set(batch.map(({ notes }) => notes.map((x) => `${x.start} ${x.pitch}`).join())).size,
     ).toBe(12);
-    for (const { notes, says } of batch) {
-      expect(says).toMatch(/^bass line, stays on its root, \d+ notes? in 4 bars/);
+    for (const { notes, description } of batch) {
+      expect(description).toMatch(/^bass line, stays on its root, \d+ notes? in 4 bars/);
       expect([9, 0, 4]).toContain(notes[0]!.pitch % 12);
       for (const note of notes) expect([9, 0, 4]).toContain(note.pitch % 12);
     }
@@ -277,18 +277,18 @@ describe("a rhythm with another's", () => {
     let taken = 0;
     for (let seed = 0; seed < 200; seed++) {
       const options = { ...asked({ bars: 2, low: 57, high: 81 }), chords: [], phrases, seed };
-      const { notes, says } = generateIdeas({ ...options, follow })[0]!;
+      const { notes, description } = generateIdeas({ ...options, follow })[0]!;
       const first = notes.filter(({ start }) => start < BAR);
       const echoed =
         first.length === 4 && first.every((n, i) => n.start - first[0]!.start === 240 * i);
       if (!echoed) continue;
       taken++;
-      expect(says).toMatch(/; takes up what it answers$/);
+      expect(description).toMatch(/; takes up what it answers$/);
       // The last of the bar is the phrase's own end.
       expect(steps(first.map((n) => n.pitch)).slice(0, 2)).toEqual(steps(call).slice(0, 2));
       // Without pitches there is only the rhythm to take up.
       const deaf = generateIdeas({ ...options, follow: { how: "answer", hits } })[0]!;
-      expect(deaf.says).not.toMatch(/takes up/);
+      expect(deaf.description).not.toMatch(/takes up/);
     }
     expect(taken).toBeGreaterThan(40);
     expect(() => generateIdeas({ ...asked({}), follow: { ...follow, pitches: [60] } })).toThrow(

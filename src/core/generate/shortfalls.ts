@@ -15,7 +15,7 @@ const nameOf = ({ value, kind }: ValueWeight) => gridName(grid(value, kind));
  * Which wishes for a line cannot be met as they are, and what is done in their place, each in a sentence; empty where
  * all can. Throws a RangeError that names every option out of range.
  */
-export function gaveWay(options: Partial<IdeaOptions>): string[] {
+export function shortfallsOf(options: Partial<IdeaOptions>): string[] {
   const o = checkOptions(options);
   const said: string[] = [];
   const bar = barTicks(o.metre);

@@ -155,14 +155,14 @@ describe("children of two ideas", () => {
     expect(new Set([a, b, ...children].map(({ notes }) => shapeOf(notes))).size).toBe(14);
     const pitches = new Set([...a.notes, ...b.notes].map(({ pitch }) => pitch));
     const starts = new Set([...a.notes, ...b.notes].map(({ start }) => start));
-    for (const { notes, says } of children) {
-      expect(says).toMatch(
+    for (const { notes, description } of children) {
+      expect(description).toMatch(
         /^(bars [\d, ]+ of the first, [\d, ]+ of the second|rhythm of the (first|second), pitches of the (first|second)(, moved)?)$/,
       );
       for (const note of notes)
         expect([pitches.has(note.pitch), starts.has(note.start)]).toEqual([true, true]);
-      if (!says!.startsWith("bars")) continue;
-      const mine = says!
+      if (!description!.startsWith("bars")) continue;
+      const mine = description!
         .match(/bars ([\d, ]+) of/)![1]!
         .split(", ")
         .map(Number);
@@ -188,7 +188,7 @@ describe("children of two ideas", () => {
       bars: 1,
     });
     expect(children.length).toBeGreaterThan(6);
-    for (const { says } of children) expect(says).toMatch(/^(halves|\d of 6 lanes)/);
+    for (const { description } of children) expect(description).toMatch(/^(halves|\d of 6 lanes)/);
     expect(childrenOf({ ...pair, second: a.notes }).length).toBeLessThan(12);
     expect(childrenOf({ ...pair, first: [], second: [] })).toEqual([]);
   });
@@ -199,10 +199,10 @@ describe("a beat with a fill at its end", () => {
     const plain = beats({ count: 12, seed: 4, density: 30 });
     const ended = beats({ count: 12, seed: 4, density: 30, fill: 2 });
     const from = 4 * BAR - 2 * 960;
-    for (const { notes, says, seed } of ended) {
+    for (const { notes, description, seed } of ended) {
       const before = plain.find((idea) => idea.seed === seed);
       if (!before) continue;
-      expect(says).toMatch(/, a fill at the end$/);
+      expect(description).toMatch(/, a fill at the end$/);
       const head = (list: Idea["notes"]) =>
         list
           .filter(({ start, pitch }) => start < from || pitch === 36)
@@ -224,15 +224,17 @@ describe("a beat with a fill at its end", () => {
       fill: 1,
       count: 1,
     })[0]!;
-    expect(bare.says).not.toMatch(/fill/);
+    expect(bare.description).not.toMatch(/fill/);
   });
 });
 
 describe("pick-ups", () => {
   it("lead into phrases where they are asked for, the last back to the beginning, after a breath", () => {
     let [led, close, all] = [0, 0, 0];
-    for (const { notes, says } of lines(64, 9, { phrases: { ...PHRASE_DEFAULTS, pickup: true } })) {
-      if (!says!.endsWith("with pick-ups")) continue;
+    for (const { notes, description } of lines(64, 9, {
+      phrases: { ...PHRASE_DEFAULTS, pickup: true },
+    })) {
+      if (!description!.endsWith("with pick-ups")) continue;
       led++;
       const last = notes.filter(({ start }) => start >= 4 * BAR - 960);
       const pickups = last.filter(
@@ -250,7 +252,7 @@ describe("pick-ups", () => {
     }
     expect(led).toBeGreaterThan(55);
     expect(close / all).toBeGreaterThan(0.85);
-    expect(lines(12, 9).some(({ says }) => says!.includes("pick-ups"))).toBe(false);
+    expect(lines(12, 9).some(({ description }) => description!.includes("pick-ups"))).toBe(false);
   });
 });
 

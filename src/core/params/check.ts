@@ -19,13 +19,13 @@ const LOOSE = { values: 20_000, depth: 12 } as const;
 
 /** Problems found so far: the first ones in words, the others counted. */
 export class Problems {
-  readonly told: Problem[] = [];
+  readonly listed: Problem[] = [];
   count = 0;
 
   add(path: string, reason: string): void {
     this.count++;
-    if (this.told.length < TOLD) {
-      this.told.push({ path: shortened(path) || "(whole)", reason: shortened(reason) });
+    if (this.listed.length < TOLD) {
+      this.listed.push({ path: shortened(path) || "(whole)", reason: shortened(reason) });
     }
   }
 
@@ -35,10 +35,10 @@ export class Problems {
 
   /** The first ones, and one that says how many more there are. */
   list(): Problem[] {
-    const more = this.count - this.told.length;
-    if (more === 0) return this.told;
+    const more = this.count - this.listed.length;
+    if (more === 0) return this.listed;
     const many = this.enough ? `more than ${COUNTED - TOLD - 1}` : String(more);
-    return [...this.told, { path: "(whole)", reason: `has ${many} further problems` }];
+    return [...this.listed, { path: "(whole)", reason: `has ${many} further problems` }];
   }
 }
 

@@ -1,9 +1,9 @@
 import { describe, expect, it } from "vitest";
-import { Hands, type KeyDown } from "./held-notes";
+import { HeldNotes, type KeyDown } from "./held-notes";
 
 function setUp() {
   const log: string[] = [];
-  const hands = new Hands(({ track, pitch, time }) => {
+  const hands = new HeldNotes(({ track, pitch, time }) => {
     log.push(`+${track}${pitch}@${time}`);
     return { end: (at) => log.push(`-${track}${pitch}@${at}`) };
   });
@@ -78,7 +78,7 @@ describe("keys that are held", () => {
     hands.down("kb", "y", key(-1, 1));
     hands.down("kb", "z", key(60.5, 1));
     expect([log, hands.count]).toEqual([[], 0]);
-    const silent = new Hands(() => null);
+    const silent = new HeldNotes(() => null);
     silent.down("kb", "x", key(60, 1));
     expect(silent.count).toBe(0);
   });

@@ -27,7 +27,7 @@ interface Holding extends KeyDown {
  * begins once and ends once, on the track it began on, whatever becomes current meanwhile. Lets go of
  * what it no longer hears of: nothing sticks.
  */
-export class Hands {
+export class HeldNotes {
   private readonly holding = new Map<string, Holding>();
   private readonly pedals = new Set<string>();
 

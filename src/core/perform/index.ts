@@ -1,5 +1,5 @@
 export { type FreeTempo, freeTempo } from "./free-tempo";
-export { Hands } from "./held-notes";
+export { HeldNotes } from "./held-notes";
 export {
   KEY_LAYOUTS,
   type KeyLayout,
@@ -10,7 +10,7 @@ export {
   keyPlaces,
 } from "./key-layout";
 export { tapOffset } from "./latency";
-export { type PlayedRound, roundsPlayed } from "./loops-played";
+export { type PlayedLoop, loopsPlayed } from "./loops-played";
 export { type MidiMessage, MidiStream, midiBytes } from "./midi-stream";
 export {
   type LoopOf,
@@ -18,7 +18,7 @@ export {
   type Placed,
   inLine,
   placeInLoop,
-  roundOf,
+  loopCountOf,
   startInLoop,
   laneStepTicks,
   tickInPart,

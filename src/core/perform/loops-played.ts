@@ -7,7 +7,7 @@ import type { PlayedNote } from "./played";
 const PAUSE_MS = 2500;
 
 /** Notes that were played together: in one round of the loop, or without it from one pause to the next. */
-export interface PlayedRound {
+export interface PlayedLoop {
   notes: PlayedNote[];
   /** When the round began, by the clock that notes are remembered by; null without the loop. */
   began: Milliseconds | null;
@@ -17,8 +17,8 @@ export interface PlayedRound {
 const EARLY = 120;
 
 /** What was played, round by round of the loop and phrase by phrase without it, in order of time. */
-export function roundsPlayed(project: Project, notes: readonly PlayedNote[]): PlayedRound[] {
-  const rounds: PlayedRound[] = [];
+export function loopsPlayed(project: Project, notes: readonly PlayedNote[]): PlayedLoop[] {
+  const rounds: PlayedLoop[] = [];
   let [key, last]: [string, Milliseconds] = ["", -Infinity];
   for (const note of notes) {
     const { loop } = note;

@@ -1,6 +1,6 @@
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { Hands } from "./held-notes";
+import { HeldNotes } from "./held-notes";
 import { MidiStream, midiBytes, type MidiMessage } from "./midi-stream";
 
 const read = (...bytes: number[]) => new MidiStream().push(bytes);
@@ -90,7 +90,7 @@ describe("bytes of MIDI", () => {
 function handsOf() {
   const sounding = new Set<object>();
   let begun = 0;
-  const hands = new Hands(() => {
+  const hands = new HeldNotes(() => {
     // Ended once and no more: what is not there cannot be deleted.
     const note = { end: () => expect(sounding.delete(note)).toBe(true) };
     sounding.add(note);

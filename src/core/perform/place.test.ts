@@ -6,9 +6,9 @@ import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { tapOffset } from "./latency";
 import { freeTempo } from "./free-tempo";
-import { inLine, lengthInLoop, placeInLoop, roundOf, startInLoop, type LoopOf } from "./place";
+import { inLine, lengthInLoop, placeInLoop, loopCountOf, startInLoop, type LoopOf } from "./place";
 import { PlayedLog, REMEMBERED_MS, type PlayedNote } from "./played";
-import { roundsPlayed } from "./loops-played";
+import { loopsPlayed } from "./loops-played";
 
 const loopOf = (project: Project, track = "bass"): LoopOf => ({
   project,
@@ -59,7 +59,9 @@ describe("where in the loop something was played", () => {
     // 7,680 is two whole rounds and a rest of 1,680: the next round begins with the pattern.
     expect(startInLoop(short, 48, 7680 + 20)).toBe(20);
     expect(startInLoop(short, 48, 7680 - 50)).toBe(-50);
-    expect([roundOf(short, 2999), roundOf(short, 6100), roundOf(short, 7680)]).toEqual([0, 2, 3]);
+    expect([loopCountOf(short, 2999), loopCountOf(short, 6100), loopCountOf(short, 7680)]).toEqual([
+      0, 2, 3,
+    ]);
   });
 
   it("on a lane of its own steps and grid goes round those", () => {
@@ -165,14 +167,14 @@ describe("what is remembered of playing", () => {
     const ms = (ticks: number) => ticks / 1.92;
     const on = (id: string, tick: number) =>
       played({ id, at: ms(tick), loop: at(tick), length: 50 });
-    const rounds = roundsPlayed(two, [on("a", 0), on("b", 7000), on("c", 7650), on("d", 9000)]);
+    const rounds = loopsPlayed(two, [on("a", 0), on("b", 7000), on("c", 7650), on("d", 9000)]);
     expect(rounds.map(({ notes }) => notes.map((n) => n.id))).toEqual([
       ["a", "b"],
       ["c", "d"],
     ]);
     expect(rounds[1]!.began).toBeCloseTo(ms(7680), 6);
     const free = (id: string, time: number) => note(id, time);
-    const phrases = roundsPlayed(two, [free("a", 0), free("b", 2000), free("c", 6000)]);
+    const phrases = loopsPlayed(two, [free("a", 0), free("b", 2000), free("c", 6000)]);
     expect(phrases.map(({ notes }) => notes.length)).toEqual([2, 1]);
     expect(phrases[0]!.began).toBeNull();
   });

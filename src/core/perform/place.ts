@@ -82,7 +82,10 @@ export function placeInLoop(loop: LoopOf, note: PlayedNote, over: OverEnd): Plac
 }
 
 /** Which round of a part's loop a tick since the pattern's turn began lies in, from 0. */
-export function roundOf({ project, pattern, part }: Omit<LoopOf, "track">, tick: number): number {
+export function loopCountOf(
+  { project, pattern, part }: Omit<LoopOf, "track">,
+  tick: number,
+): number {
   const total = patternTicks(project, pattern);
   const whole = Math.max(0, Math.round(tick));
   const each = Math.max(1, Math.ceil(total / part.length));

@@ -7,7 +7,7 @@ import {
   bendAt,
   sectionAfter,
 } from "../score";
-import { heardPart } from "../transforms";
+import { effectivePart } from "../transforms";
 
 const bentTracks = new WeakMap<Project, ReadonlySet<string>>();
 
@@ -53,22 +53,22 @@ export function bendLine(
       Math.min(to - zero, line.from + line.length),
     ];
     for (let i = sectionAfter(line.sections, low); i < line.sections.length; i++) {
-      const { pattern, at, length, skip, round } = line.sections[i]!;
+      const { pattern, at, length, skip, loopTicks } = line.sections[i]!;
       if (at >= high) break;
       const begin = Math.max(at, line.from);
       const end = Math.min(at + length, line.from + line.length);
       const part = pattern.parts.find((p) => p.track === trackId);
       const curve = part?.bend ?? [];
-      const period = part ? heardPart(project, track, part, pattern).length : round;
+      const period = part ? effectivePart(project, track, part, pattern).length : loopTicks;
       const inside = curve.filter((point) => point.tick < period);
       // Round by round of the pattern, and loop by loop in each.
       for (
-        let own = at - skip + Math.max(0, Math.floor((low - at + skip) / round)) * round;
+        let own = at - skip + Math.max(0, Math.floor((low - at + skip) / loopTicks)) * loopTicks;
         own < Math.min(end, high);
-        own += round
+        own += loopTicks
       ) {
         const loops = Math.max(0, Math.floor((low - own) / period));
-        const close = Math.min(own + round, end);
+        const close = Math.min(own + loopTicks, end);
         for (let loop = own + loops * period; loop < Math.min(close, high); loop += period) {
           const [first, until] = [Math.max(loop, begin), Math.min(loop + period, close)];
           if (until <= first) continue;
@@ -92,7 +92,7 @@ const WHEEL_STEP = 64;
 const LEAST_TICKS = 10;
 
 /** A line as a wheel says it: values one after another, each held to the next. */
-export function wheelSteps(line: readonly BendPoint[]): BendPoint[] {
+export function bendSteps(line: readonly BendPoint[]): BendPoint[] {
   const steps: BendPoint[] = [];
   const say = (tick: Ticks, value: number) => {
     const whole = Math.round(value);

@@ -6,7 +6,7 @@ export interface Turn {
   seed: number;
   /** Tick at which the loop begins, over all passes of the line. */
   at: number;
-  round: number;
+  loop: number;
   /** Whether its section has no round after it. */
   last: boolean;
 }
@@ -21,7 +21,7 @@ export const isLively = ({ chance, when }: Note): boolean =>
  */
 export function soundsIn(note: Note, turn: Turn): boolean {
   const { chance, when } = note;
-  if (when !== undefined && !holds(when, turn.round, turn.last)) return false;
+  if (when !== undefined && !holds(when, turn.loop, turn.last)) return false;
   return chance === undefined || draw(note, turn) < chance;
 }
 

@@ -125,7 +125,7 @@ function collect(
   { line, alone, pass, zero, low, high, events }: Window,
 ): void {
   const { notes, starts, period } = group;
-  const { at, length, skip, round: roundTicks } = section;
+  const { at, length, skip, loopTicks: roundTicks } = section;
   // What of the section lies in the stretch that is played.
   const begin = Math.max(at, line.from);
   const end = Math.min(at + length, line.from + line.length);
@@ -138,7 +138,7 @@ function collect(
     return {
       seed: project.seed ?? 0,
       at: start + pass * line.total,
-      round: alone ? pass * loops + since : since,
+      loop: alone ? pass * loops + since : since,
       last: since === lastTurn,
     };
   };

@@ -1,4 +1,4 @@
-export { bendLine, wheelSteps } from "./bends";
+export { bendLine, bendSteps } from "./bends";
 export { type PlaybackEvent, type PlaybackOptions, playbackEvents } from "./events";
 export { lineTooLong, patternTooLarge, unfoldedNotes } from "./unfold";
 export { lanePeriod, loopGroups, soundingTracks } from "./voices";

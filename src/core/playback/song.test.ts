@@ -208,7 +208,7 @@ describe("the song", () => {
         const at = from + (tick % length);
         const section = sections.findLast((s) => s.at <= at)!;
         expect(place.section).toBe(section);
-        expect(place.round * section.round + place.patternTick).toBe(
+        expect(place.loop * section.loopTicks + place.patternTick).toBe(
           at - section.at + section.skip,
         );
         const { bpm, until } = tempoAt(project, tick, options);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { LIMITS, type Note, type Part, type Project, createProject } from "../score";
-import { TRANSFORMS, applyChain, heardPart } from "../transforms";
+import { TRANSFORMS, applyChain, effectivePart } from "../transforms";
 import { limitProblem } from "../stored";
 import { writeSmf } from "../formats";
 import { playbackEvents } from "./events";
@@ -91,7 +91,7 @@ describe("a chain that would make more than it may", () => {
 
   it("is heard up to the card that would, and the card says so", () => {
     const project = withPart({ notes: hits, chain: steps("repeat", { times: 64 }, 4) }, 8);
-    const heard = heardPart(project, project.tracks[0]!, project.patterns[0]!.parts[0]!, {
+    const heard = effectivePart(project, project.tracks[0]!, project.patterns[0]!.parts[0]!, {
       bars: 8,
     });
     expect(heard.stopped).toBe(2);

@@ -42,10 +42,10 @@ export function lineTooLong(project: Project, patternId?: string, rounds = 1): s
   }
   const counts = new Map<Pattern, number>();
   let notes = 0;
-  for (const { pattern, length, skip, round } of sections) {
+  for (const { pattern, length, skip, loopTicks } of sections) {
     let each = counts.get(pattern);
     if (each === undefined) counts.set(pattern, (each = unfoldedNotes(project, pattern)));
-    notes += rounds * each * Math.ceil((skip + length) / round);
+    notes += rounds * each * Math.ceil((skip + length) / loopTicks);
   }
   if (notes <= LIMITS.written) return null;
   return `It would hold ${plural(notes, "note")}, its loops unfolded; at most ${LIMITS.written.toLocaleString("en-GB")} can be written. Write a pattern, or fewer sections.`;

@@ -1,7 +1,7 @@
 import type { MidiPitch, Ticks } from "../base";
 import { stepTicks } from "../time";
 import type { Note, Part, Pattern, Project, Track } from "../score";
-import { heardPart } from "../transforms";
+import { effectivePart } from "../transforms";
 
 /** Notes that loop together: a whole melodic part, or one pad of a kit with its own loop length. */
 export interface LoopGroup {
@@ -60,7 +60,7 @@ export function loopGroups(
   part: Part,
   all = false,
 ): LoopGroup[] {
-  const heard = heardPart(project, track, part, pattern);
+  const heard = effectivePart(project, track, part, pattern);
   if (track.kind === "melody") return [{ ...whole(heard.notes), period: heard.length }];
   const solo = !all && track.lanes.some((lane) => lane.solo);
   const groups: LoopGroup[] = [];

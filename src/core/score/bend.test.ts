@@ -3,12 +3,12 @@ import * as fc from "fast-check";
 import { parseMidi } from "midi-file";
 import { describe, expect, it } from "vitest";
 import * as edits from "../edits";
-import { bendLine, wheelSteps } from "../playback";
+import { bendLine, bendSteps } from "../playback";
 import { parseProject } from "../stored";
 import { readSmf, writeSmf } from "../formats";
 import { createProject, makeNote } from "./create";
 import type { BendPoint } from "./model";
-import { bendAt, bendSemitones, overlaid, repeated, thinned, wheelCurve } from "./bend";
+import { bendAt, bendSemitones, overlaid, repeated, thinned, bendCurve } from "./bend";
 
 const place = { pattern: "a", track: "bass" };
 const curve = fc.uniqueArray(fc.nat(3839), { minLength: 1, maxLength: 40 }).chain((ticks) =>
@@ -58,7 +58,7 @@ describe("a bend curve", () => {
   });
 
   it("of a wheel that stands still is level until it moves, then a step and no ramp", () => {
-    const points = wheelCurve([
+    const points = bendCurve([
       { tick: 0, value: 0 },
       { tick: 20, value: 500 },
       { tick: 900, value: 0 },
@@ -166,7 +166,7 @@ describe("a bend in a MIDI file", () => {
   });
 
   it("says each value once, and steps no wider than the ear", () => {
-    const steps = wheelSteps(bendLine(withBend(bend), "bass", 0, 3840, { pattern: "a" }));
+    const steps = bendSteps(bendLine(withBend(bend), "bass", 0, 3840, { pattern: "a" }));
     steps.slice(1).forEach((step, i) => {
       expect(step.value).not.toBe(steps[i]!.value);
       // From one end to the other in a beat is 17 values a tick: every ten ticks is as often as is sent.

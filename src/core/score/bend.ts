@@ -29,7 +29,7 @@ export function fromMiddle(said: readonly BendPoint[]): BendPoint[] {
 }
 
 /** What a wheel said, as a curve: where it stood still the curve is level until the next movement. */
-export function wheelCurve(said: readonly BendPoint[]): BendPoint[] {
+export function bendCurve(said: readonly BendPoint[]): BendPoint[] {
   const curve: BendPoint[] = [];
   for (const { tick, value } of said) {
     const last = curve.at(-1);

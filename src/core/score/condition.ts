@@ -9,31 +9,31 @@ export type Condition = `${number}/${number}` | `not-${number}/${number}` | (typ
 const NAMED = ["not-first", "last", "not-last"] as const;
 
 /** Rounds that a condition may count in. */
-export const MOST_ROUNDS = 64;
+export const MAX_LOOPS = 64;
 
 /** A condition that counts: the k-th of every `of` rounds, or all but that. */
-export interface CountedRounds {
+export interface CountedLoops {
   k: number;
   of: number;
   not: boolean;
 }
 
 /** What a condition that counts says; null for one that does not count, or is none. */
-export function countedRounds(condition: string): CountedRounds | null {
+export function countedLoops(condition: string): CountedLoops | null {
   const found = /^(not-)?([1-9]\d?)\/([1-9]\d?)$/.exec(condition);
   if (!found) return null;
   const [k, of] = [Number(found[2]), Number(found[3])];
-  return of >= 2 && of <= MOST_ROUNDS && k <= of ? { k, of, not: found[1] !== undefined } : null;
+  return of >= 2 && of <= MAX_LOOPS && k <= of ? { k, of, not: found[1] !== undefined } : null;
 }
 
 /** The condition that counts as said. */
-export const countedCondition = ({ k, of, not }: CountedRounds): Condition =>
+export const countedCondition = ({ k, of, not }: CountedLoops): Condition =>
   not ? `not-${k}/${of}` : `${k}/${of}`;
 
 /** Whether a text is a condition. */
 export const isCondition = (text: unknown): text is Condition =>
   typeof text === "string" &&
-  ((NAMED as readonly string[]).includes(text) || countedRounds(text) !== null);
+  ((NAMED as readonly string[]).includes(text) || countedLoops(text) !== null);
 
 /** A note that sounds in so many of a hundred rounds, held to 1–100; at 100 always. */
 export function withChance<T extends { chance?: number }>(note: T, percent: number): T {
@@ -53,7 +53,7 @@ export function holds(condition: Condition, round: number, last: boolean): boole
   if (condition === "not-first") return round > 0;
   if (condition === "last") return last;
   if (condition === "not-last") return !last;
-  const counted = countedRounds(condition);
+  const counted = countedLoops(condition);
   return counted === null || (round % counted.of === counted.k - 1) !== counted.not;
 }
 
@@ -62,7 +62,7 @@ export function conditionName(condition: Condition): string {
   if (condition === "not-first") return "not in the first round";
   if (condition === "last") return "only in the last round of a section";
   if (condition === "not-last") return "not in the last round of a section";
-  const { k, of, not } = countedRounds(condition)!;
+  const { k, of, not } = countedLoops(condition)!;
   if (not) return `in all rounds of ${of} but the ${ordinal(k)}`;
   return k === of ? `every ${ordinal(of)} round` : `in round ${k} of ${of}`;
 }

@@ -1,13 +1,13 @@
-export { bendAt, bendSemitones, fromMiddle, overlaid, repeated, thinned, wheelCurve } from "./bend";
+export { bendAt, bendSemitones, fromMiddle, overlaid, repeated, thinned, bendCurve } from "./bend";
 export { chordsOfText, textOfChords } from "./chord-text";
 export { COLOURS, type Colour } from "./colours";
 export {
   type Condition,
-  type CountedRounds,
-  MOST_ROUNDS,
+  type CountedLoops,
+  MAX_LOOPS,
   conditionName,
   countedCondition,
-  countedRounds,
+  countedLoops,
   holds,
   isCondition,
   withChance,

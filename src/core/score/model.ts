@@ -2,7 +2,7 @@ import type { Params } from "../params";
 import type { Bpm, Decibels, MidiPitch, Pan, Seconds, Semitones, Ticks, Velocity } from "../base";
 import type { Grid, Metre } from "../time";
 import type { Key } from "../pitch";
-import type { Mix, Room, Shaping } from "../sound";
+import type { Mix, SendEffects, Shaping } from "../sound";
 import type { Condition } from "./condition";
 import type { Colour } from "./colours";
 import type { KitShape, SampleRef } from "./kit-shape";
@@ -189,7 +189,7 @@ export interface Project {
   /** What hits with a chance are drawn from; left out for 0. */
   seed?: number;
   /** Reverb, echo and level of the whole; left out while they are plain. */
-  room?: Room;
+  room?: SendEffects;
 }
 
 /** What bounds every project, from whatever source. */

@@ -4,7 +4,7 @@ import { isScale, parseChord } from "../pitch";
 import {
   MIX_RANGES,
   PAD_SENDS,
-  ROOM_RANGES,
+  SEND_EFFECT_RANGES,
   type Range,
   SOUND_CONTROLS,
   SYNCED,
@@ -14,7 +14,7 @@ import { type Problem, TOLD } from "../params";
 import { BEND_LIMITS } from "./bend";
 import { KIT_RANGES, MOST_VARIANTS, PAD_FILTERS, PAD_RANGES, type PadField } from "./kit-shape";
 import { COLOURS } from "./colours";
-import { MOST_ROUNDS, isCondition } from "./condition";
+import { MAX_LOOPS, isCondition } from "./condition";
 import { LIMITS, SPREADS, type Note } from "./model";
 
 const whole = () => yup.number().strict().integer().required();
@@ -79,7 +79,7 @@ const NOTE_FIELDS: Record<keyof Note, (v: unknown, note: object) => string | nul
   when: (v, note) =>
     !("when" in note) || isCondition(v)
       ? null
-      : `must be “not-first”, “last”, “not-last”, or “k/n” with n from 2 to ${MOST_ROUNDS}`,
+      : `must be “not-first”, “last”, “not-last”, or “k/n” with n from 2 to ${MAX_LOOPS}`,
 };
 const NOTE_KEYS = Object.keys(NOTE_FIELDS) as (keyof Note)[];
 
@@ -310,7 +310,7 @@ const noteValue = () =>
     .optional();
 
 const roomSchema = open({
-  ...sparse(ROOM_RANGES),
+  ...sparse(SEND_EFFECT_RANGES),
   ...(Object.fromEntries(Object.values(SYNCED).map((field) => [field, noteValue()])) as Record<
     (typeof SYNCED)[keyof typeof SYNCED],
     ReturnType<typeof noteValue>

@@ -12,7 +12,7 @@ export interface Section {
   /** Where in its first round the section begins, in ticks. */
   skip: Ticks;
   /** Length of one round of its pattern. */
-  round: Ticks;
+  loopTicks: Ticks;
 }
 
 /** The metre of a pattern: its own, else the project's. */
@@ -70,10 +70,10 @@ function listSections(project: Project, patternId?: string): Section[] {
     const pattern = byId.get(id);
     if (!pattern) throw new RangeError(`“${id}” is no pattern of this project`);
     const bar = patternBar(project, pattern);
-    const round = pattern.bars * bar;
+    const loopTicks = pattern.bars * bar;
     const bars = entry ? sectionBars(entry, pattern) : pattern.bars;
     const skip = (entry?.skip ?? 0) * bar;
-    const section = { entry, pattern, at, length: bars * bar, skip: skip % round, round };
+    const section = { entry, pattern, at, length: bars * bar, skip: skip % loopTicks, loopTicks };
     at += section.length;
     return section;
   });
@@ -137,7 +137,7 @@ export interface SongPosition {
   /** Tick of the pattern. */
   patternTick: Ticks;
   /** Rounds of its pattern that the section has played before this one. */
-  round: number;
+  loop: number;
   /** How often the whole line was gone through. */
   pass: number;
 }
@@ -155,8 +155,8 @@ export function songPositionAt(
   const index = Math.min(sections.length - 1, sectionAfter(sections, at));
   const section = sections[index]!;
   const since = at - section.at + section.skip;
-  const round = Math.floor(since / section.round);
-  return { section, index, tick: at, patternTick: since - round * section.round, round, pass };
+  const loop = Math.floor(since / section.loopTicks);
+  return { section, index, tick: at, patternTick: since - loop * section.loopTicks, loop, pass };
 }
 
 /** The bar of the song that a tick of it lies in, from 1, whatever the metres before it. */

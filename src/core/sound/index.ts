@@ -19,13 +19,13 @@ export {
   unducked,
 } from "./mix";
 export {
-  PLAIN_ROOM,
-  ROOM_RANGES,
-  type Room,
-  type RoomField,
+  PLAIN_SEND_EFFECTS,
+  SEND_EFFECT_RANGES,
+  type SendEffects,
+  type SendEffectField,
   SYNCED,
   type SyncedTime,
   TIME_VALUES,
-  roomTime,
-} from "./room";
+  sendEffectTime,
+} from "./send-effects";
 export { type Range, changed } from "./sparse";

@@ -1,6 +1,13 @@
 import { describe, expect, it } from "vitest";
 import * as edits from "../edits";
-import { MIX_RANGES, PLAIN_MIX, PLAIN_ROOM, PLAIN_SOUND, ROOM_RANGES, SOUND_CONTROLS } from "./";
+import {
+  MIX_RANGES,
+  PLAIN_MIX,
+  PLAIN_SEND_EFFECTS,
+  PLAIN_SOUND,
+  SEND_EFFECT_RANGES,
+  SOUND_CONTROLS,
+} from "./";
 import { type Project, createProject } from "../score";
 import {
   applyChange,
@@ -32,13 +39,13 @@ describe("what is plain", () => {
     let back = edits.setShaping(project, "bass", {});
     back = edits.changeMix(back, "bass", PLAIN_MIX);
     back = edits.changePad(back, "drums", 38, { from: "", variant: 0, echo: -60 });
-    back = edits.changeRoom(back, PLAIN_ROOM);
+    back = edits.changeRoom(back, PLAIN_SEND_EFFECTS);
     expect(back).toEqual(start);
     expect(JSON.stringify(back)).toBe(JSON.stringify(start));
   });
 
   it("has plain values inside every range", () => {
-    for (const ranges of [SOUND_CONTROLS, MIX_RANGES, ROOM_RANGES]) {
+    for (const ranges of [SOUND_CONTROLS, MIX_RANGES, SEND_EFFECT_RANGES]) {
       for (const { min, max, plain, step } of Object.values(ranges)) {
         expect(plain).toBeGreaterThanOrEqual(min);
         expect(plain).toBeLessThanOrEqual(max);

@@ -2,7 +2,7 @@ import * as edits from "../edits";
 import { type Note, createProject, partOf } from "../score";
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
-import { withoutTwins } from "./duplicates";
+import { withoutDuplicates } from "./duplicates";
 
 const DRUMS = { pattern: "a", track: "drums" };
 const hit = (id: string, start: number, more: Partial<Note> = {}) =>
@@ -15,7 +15,7 @@ const moved = (id: string, start: number) =>
 describe("two notes at one place", () => {
   it("are one after an edit: the one that was moved replaces the one that was there", () => {
     for (const id of ["a", "c"]) {
-      const { project, replaced } = withoutTwins(before, moved(id, 240));
+      const { project, replaced } = withoutDuplicates(before, moved(id, 240));
       expect(replaced).toBe(1);
       expect(ids(project)).toEqual(["a", "b", "c"].filter((other) => other !== "b"));
     }
@@ -25,7 +25,9 @@ describe("two notes at one place", () => {
     const both = (more: Partial<Note>) =>
       edits.setNotes(before, DRUMS, [hit("a", 100), hit("b", 100, more)]);
     const left = (more: Partial<Note>, preferred?: string) =>
-      ids(withoutTwins(before, both(more), preferred ? new Set([preferred]) : undefined).project);
+      ids(
+        withoutDuplicates(before, both(more), preferred ? new Set([preferred]) : undefined).project,
+      );
     expect(left({ velocity: 127 })).toEqual(["b"]);
     expect(left({ velocity: 127 }, "a")).toEqual(["a"]);
     expect(left({ velocity: 1 })).toEqual(["a"]);
@@ -35,11 +37,11 @@ describe("two notes at one place", () => {
   it("stay two where they were two before, moved together or left alone", () => {
     const two = edits.setNotes(before, DRUMS, [hit("a", 0), hit("b", 0), hit("c", 480)]);
     const other = edits.addNotes(two, DRUMS, [hit("d", 960)]);
-    expect(withoutTwins(two, other)).toEqual({ project: other, replaced: 0 });
+    expect(withoutDuplicates(two, other)).toEqual({ project: other, replaced: 0 });
     const later = (note: Note) => ({ ...note, start: note.start + 240 });
     const shifted = edits.changeNotes(two, DRUMS, new Set(["a", "b"]), later);
-    expect(withoutTwins(two, shifted).replaced).toBe(0);
-    expect(withoutTwins(two, two).project).toBe(two);
+    expect(withoutDuplicates(two, shifted).replaced).toBe(0);
+    expect(withoutDuplicates(two, two).project).toBe(two);
   });
 
   it("are told apart by pitch, and taps from notes with one", () => {
@@ -48,6 +50,6 @@ describe("two notes at one place", () => {
       hit("b", 0, { pitch: 38 }),
       hit("c", 0, { unpitched: true }),
     ]);
-    expect(withoutTwins(before, fine)).toEqual({ project: fine, replaced: 0 });
+    expect(withoutDuplicates(before, fine)).toEqual({ project: fine, replaced: 0 });
   });
 });

@@ -11,7 +11,7 @@ const isTwin = (a: Note, b: Note) =>
  * edit. Of two the one that is `preferred` stays, else the one that the edit made or changed, else the
  * louder, else the longer. Only parts that differ from `before` are looked at. Gives how many notes went.
  */
-export function withoutTwins(
+export function withoutDuplicates(
   before: Project,
   after: Project,
   preferred: ReadonlySet<string> = NONE,

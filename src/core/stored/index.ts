@@ -9,7 +9,7 @@ export {
   headOf,
   patternHead,
 } from "./diff";
-export { withoutTwins } from "./duplicates";
+export { withoutDuplicates } from "./duplicates";
 export { mergeProjects, returning, same } from "./merge";
 export { ProjectError, parseKeptProject, parseProject } from "./parse";
 export { applyPackedChange, applyPartEdit, packChange, packedDiff } from "./part-edit";

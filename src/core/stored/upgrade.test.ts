@@ -1,6 +1,6 @@
 import * as edits from "../edits";
 import { type Project, createProject, partOf, trackOf } from "../score";
-import { heardPart } from "../transforms";
+import { effectivePart } from "../transforms";
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
 import { mergeProjects } from "./merge";
@@ -39,7 +39,7 @@ describe("a project of an earlier version", () => {
     });
     const soft = (project: Project) => {
       const part = partOf(project, BASS);
-      const { notes } = heardPart(project, trackOf(project, "bass"), part, { bars: 1 });
+      const { notes } = effectivePart(project, trackOf(project, "bass"), part, { bars: 1 });
       return notes.map((note) => note.velocity === 20);
     };
     for (const scope of [["long~2"], ["long"], ["long", "long~1"]]) {

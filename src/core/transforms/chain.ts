@@ -184,7 +184,7 @@ function timingSource(
   if (!part || !track) return null;
   if (leansOn(pattern, part, asking.track))
     return { track, notes: part.notes, length: part.length };
-  const { notes, length } = heardPart(project, track, part, pattern);
+  const { notes, length } = effectivePart(project, track, part, pattern);
   return { track, notes, length };
 }
 
@@ -239,7 +239,7 @@ function leanedOn(project: Project, part: Part): readonly unknown[] {
 /**
  * A part as it is heard: its notes in order, its loop length, and what each step of its chain did.
  */
-export interface HeardPart {
+export interface EffectivePart {
   notes: readonly Note[];
   /** Loop length in ticks, never beyond the pattern's. */
   length: Ticks;
@@ -254,7 +254,7 @@ interface Remembered {
   bars: number;
   metre: Metre;
   leaned: readonly unknown[];
-  heard: HeardPart;
+  heard: EffectivePart;
 }
 const remembered = new WeakMap<Part, Remembered>();
 
@@ -262,7 +262,12 @@ const remembered = new WeakMap<Part, Remembered>();
  * The notes of a part as they are heard and drawn: its own, with its chain applied, sorted.
  * Remembered for as long as the part and what its chain depends on stay the same objects.
  */
-export function heardPart(project: Project, track: Track, part: Part, pattern: Measure): HeardPart {
+export function effectivePart(
+  project: Project,
+  track: Track,
+  part: Part,
+  pattern: Measure,
+): EffectivePart {
   const known = recalled(project, track, part, pattern);
   if (known) return known;
   const notes = sortNotes(part.notes);
@@ -284,11 +289,11 @@ function remember(
   part: Part,
   measure: Measure,
   { notes, length, effects, stopped }: ChainResult,
-): HeardPart {
+): EffectivePart {
   const { bars } = measure;
   const metre = metreOf(project, measure);
   const longest = bars * barTicks(metre);
-  const heard: HeardPart = {
+  const heard: EffectivePart = {
     notes: sortNotes(notes),
     length: Math.min(length ?? part.length, longest),
     effects,
@@ -299,7 +304,12 @@ function remember(
 }
 
 /** What is remembered of a part, where nothing that it depends on has changed. */
-function recalled(project: Project, track: Track, part: Part, measure: Measure): HeardPart | null {
+function recalled(
+  project: Project,
+  track: Track,
+  part: Part,
+  measure: Measure,
+): EffectivePart | null {
   const known = remembered.get(part);
   if (
     !known ||

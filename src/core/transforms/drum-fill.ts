@@ -1,7 +1,7 @@
 import * as yup from "yup";
 import { type MidiPitch, type Ticks, plural, seeded } from "../base";
 import { barTicks, beatTicks } from "../time";
-import { type Condition, MOST_ROUNDS, type Note, makeNote } from "../score";
+import { type Condition, MAX_LOOPS, type Note, makeNote } from "../score";
 import { param } from "../params";
 import { clampVelocity, counter, defineTransform, pieceIds, type TransformContext } from "./kit";
 
@@ -59,7 +59,7 @@ export const drumFill = defineTransform({
     const wanted = params.every * bar;
     const length = last ? loop : Math.max(loop, Math.min(most, wanted));
     const phrase = last ? loop : Math.min(length, wanted);
-    const rounds = last ? 1 : Math.min(MOST_ROUNDS, Math.ceil(wanted / length));
+    const rounds = last ? 1 : Math.min(MAX_LOOPS, Math.ceil(wanted / length));
     /** In which rounds the fill sounds, and what it replaces; left out where in every one. */
     const heard: { fill?: Condition; rest?: Condition; crash?: Condition } = last
       ? { fill: "last", rest: "not-last" }

@@ -5,7 +5,7 @@ import { type Note, createProject, makeNote, partOf } from "../score";
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anyNotes, n } from "../notes.test-helper";
-import { applyChain, heardPart } from "./chain";
+import { applyChain, effectivePart } from "./chain";
 import { evenSpread } from "./fill";
 import { pieceIds, type TransformContext } from "./kit";
 import { TRANSFORMS } from "./registry";
@@ -327,7 +327,9 @@ describe("quantize to another part", () => {
       scope: null,
     });
     const heard = () =>
-      starts(heardPart(project, project.tracks[0]!, partOf(project, drums!), { bars: 1 }).notes);
+      starts(
+        effectivePart(project, project.tracks[0]!, partOf(project, drums!), { bars: 1 }).notes,
+      );
     expect(heard()).toEqual([30, 1000]);
     project = edits.setNotes(project, bass!, [n(40), n(1010)]);
     expect(heard()).toEqual([40, 1010]);
@@ -345,7 +347,8 @@ describe("a part as it is heard", () => {
       params: { unit: "ms", spread: 60 },
       scope: null,
     });
-    const heard = (p: typeof project) => heardPart(p, p.tracks[1]!, partOf(p, bass), { bars: 1 });
+    const heard = (p: typeof project) =>
+      effectivePart(p, p.tracks[1]!, partOf(p, bass), { bars: 1 });
     const last = (p: typeof project) => Math.max(...starts(heard(p).notes));
     const [slow, fast] = [60, 120].map((tempo) => last(edits.setTempo(project, tempo)));
     // 60 ms is twice as many ticks at twice the tempo; whole ticks round.

@@ -1,4 +1,4 @@
-export { applyChain, chainWithin, contextOf, fitsPart, heardPart } from "./chain";
+export { applyChain, chainWithin, contextOf, fitsPart, effectivePart } from "./chain";
 export { fillOver } from "./drum-fill";
 export { evenSpread } from "./fill";
 export { type Effect, foldPitch } from "./kit";

@@ -14,7 +14,7 @@ export function useKeys(): void {
       if (!(event.target instanceof HTMLSelectElement)) return;
       // One that asks something before it is done has the keyboard itself.
       if (!event.target.closest("[role=dialog], [data-asks]")) {
-        desk.store.getState().call("sheet");
+        desk.store.getState().request("sheet");
       }
     };
     window.addEventListener("change", onChange);

@@ -26,9 +26,9 @@ import {
 } from "../commands/song/patterns";
 import { Popover } from "../controls/popover";
 import { useStroke } from "../controls/stroke";
-import { useCalled } from "../session/called";
+import { useRequest } from "../session/requested";
 import { useDesk, useSession } from "../session/context";
-import { colourInk, patternInk } from "./colours";
+import { cssColour, patternColour } from "./colours";
 import { PatternMetre } from "./pattern-metre";
 import { SmallPicture } from "./small-picture";
 
@@ -36,7 +36,7 @@ import { SmallPicture } from "./small-picture";
 export function PatternList() {
   const [open, setOpen] = useState(false);
   const dragging = useRef(false);
-  useCalled("patterns", () => setOpen(true));
+  useRequest("patterns", () => setOpen(true));
   return (
     <Popover
       label="Patterns"
@@ -149,7 +149,7 @@ function Row({ pattern, number, current }: { pattern: Pattern; number: number; c
       <span ref={setActivatorNodeRef} {...listeners} className="quiet cursor-grab touch-none">
         <GripVertical size={14} />
       </span>
-      <span className="h-6 w-1 rounded-full" style={{ background: patternInk(pattern) }} />
+      <span className="h-6 w-1 rounded-full" style={{ background: patternColour(pattern) }} />
       <span className="figure quiet w-5 text-right text-[11px]">{number}</span>
       <span className="w-[108px] truncate font-semibold">{pattern.name}</span>
       <span className="h-6 min-w-0 flex-1 text-base-content/60">
@@ -194,7 +194,7 @@ function Details({ pattern, only }: { pattern: Pattern; only: boolean }) {
           <button
             key={colour ?? "none"}
             className={`h-6 w-8 rounded-md border-2 ${pattern.colour === colour ? "border-base-content" : "border-transparent"}`}
-            style={{ background: colourInk(colour) }}
+            style={{ background: cssColour(colour) }}
             aria-pressed={pattern.colour === colour}
             aria-label={colour ? `Colour ${colour}` : "No colour"}
             title={colour ?? "No colour"}

@@ -17,7 +17,7 @@ import { Popover } from "../controls/popover";
 import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
 import { CutPattern } from "./cut-pattern";
-import { patternInk } from "./colours";
+import { patternColour } from "./colours";
 import {
   renameSection,
   setSectionPattern,
@@ -65,7 +65,7 @@ function PatternChip({ pattern }: { pattern: Pattern }) {
       {...listeners}
       className={`figure h-6 max-w-24 min-w-6 touch-none truncate rounded-md border-l-4 bg-base-200 px-1.5 text-[12px] font-semibold hover:bg-base-300 ${isDragging ? "z-10 opacity-70" : ""}`}
       style={{
-        borderLeftColor: patternInk(pattern),
+        borderLeftColor: patternColour(pattern),
         ...(transform && { transform: `translate(${transform.x}px, ${transform.y}px)` }),
       }}
       aria-label={`Add ${pattern.name} to the song`}

@@ -14,7 +14,7 @@ import { type Pattern, sectionBars } from "@/core/score";
 import { goToSection, jumpTo, sectionName } from "../commands/song/song";
 import type { SongBox } from "../geometry/song-line";
 import { useDesk, useSession } from "../session/context";
-import { patternInk } from "./colours";
+import { patternColour } from "./colours";
 import { setSectionBars } from "../commands/song/sections";
 import { SmallPicture } from "./small-picture";
 
@@ -131,7 +131,7 @@ const SectionTile = memo(function SectionTile(props: TileProps) {
   );
   const bars = sectionBars(entry, section.pattern);
   const name = sectionName(section);
-  const rounds = (section.length + section.skip) / section.round;
+  const rounds = (section.length + section.skip) / section.loopTicks;
   const whole = entry.bars === undefined && !entry.skip;
   const marks = [
     entry.tempo !== undefined && `${entry.tempo} BPM`,
@@ -147,7 +147,7 @@ const SectionTile = memo(function SectionTile(props: TileProps) {
   ]
     .filter(Boolean)
     .join("  ");
-  const round = (100 * section.round) / section.length;
+  const round = (100 * section.loopTicks) / section.length;
   return (
     <div
       ref={(node) => {
@@ -171,7 +171,7 @@ const SectionTile = memo(function SectionTile(props: TileProps) {
       style={{
         left: box.x,
         width: box.width - 2,
-        borderLeftColor: patternInk(section.pattern),
+        borderLeftColor: patternColour(section.pattern),
         top: open ? TOP.open : TOP.folded,
         bottom: open ? 6 : 3,
         ...(transform && { transform: `translateX(${transform.x}px)` }),
@@ -187,7 +187,7 @@ const SectionTile = memo(function SectionTile(props: TileProps) {
           <div
             className="h-full"
             style={{
-              width: `${(100 * rounds * section.round) / section.length}%`,
+              width: `${(100 * rounds * section.loopTicks) / section.length}%`,
               marginLeft: `${(-100 * section.skip) / section.length}%`,
             }}
           >
@@ -228,7 +228,7 @@ function LengthHandle({ box }: { box: SongBox }) {
   /** Where it was taken hold of, and how many bars it is pulled to: told at once, a fast stroke ends undrawn. */
   const from = useRef<{ x: number; bars: number; to: number } | null>(null);
   const bars = sectionBars(entry, section.pattern);
-  const perBar = (box.width * section.round) / section.pattern.bars / section.length;
+  const perBar = (box.width * section.loopTicks) / section.pattern.bars / section.length;
   useEffect(() => {
     if (pulled === null) return;
     const cancel = (event: KeyboardEvent) => {

@@ -40,7 +40,7 @@ import { moveSectionsTo } from "../commands/song/sections";
 import { SongRuler } from "./song-ruler";
 
 /** What is dragged over the strip: sections to another place, or a pattern to become one. */
-export type Carried = { section: string } | { pattern: string };
+export type Dragged = { section: string } | { pattern: string };
 
 const FOLDED = 30;
 const OPEN = 94;
@@ -73,7 +73,7 @@ export function SongStrip() {
   };
   const drop = (event: DragEndEvent) => {
     const at = placeOf();
-    const carried = event.active.data.current as Carried | undefined;
+    const carried = event.active.data.current as Dragged | undefined;
     setInto(null);
     if (at === null || !carried) return;
     if ("pattern" in carried) {
@@ -242,7 +242,7 @@ function lengthText(line: SongLine, seconds: number): string {
   if (line.boxes.length === 0) return "";
   const last = line.boxes[line.boxes.length - 1]!;
   const bars = Math.round(
-    last.bar + last.section.length / (last.section.round / last.section.pattern.bars),
+    last.bar + last.section.length / (last.section.loopTicks / last.section.pattern.bars),
   );
   return `${plural(line.boxes.length, "section")}, ${plural(bars, "bar")}, ${clockText(seconds)}`;
 }

@@ -31,7 +31,7 @@ export function Bench() {
       onKeyDown={(event) => {
         if (event.key !== "Escape" || event.defaultPrevented || !open) return;
         store.getState().setTools({ benchOpen: false });
-        store.getState().call("sheet");
+        store.getState().request("sheet");
       }}
     >
       <Tabs

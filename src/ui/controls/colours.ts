@@ -1,5 +1,5 @@
 /** Colours of the theme in force, read from the page's style sheet so that there is one palette. */
-export interface Inks {
+export interface Colours {
   sheet: string;
   beat: string;
   line: string;
@@ -16,10 +16,10 @@ export interface Inks {
 }
 
 const TRACK_HUES = 8;
-const known = new Map<string, Inks>();
+const known = new Map<string, Colours>();
 
 /** The colours of the theme in force; the same object as long as the theme stays. */
-export function readInks(): Inks {
+export function readColours(): Colours {
   const theme = document.documentElement.dataset.theme ?? "";
   let inks = known.get(theme);
   if (!inks) {
@@ -46,4 +46,4 @@ export function readInks(): Inks {
 }
 
 /** The colour of a track by its place in the project; eight hues go round. */
-export const trackInk = (inks: Inks, index: number) => inks.tracks[index % TRACK_HUES]!;
+export const trackColour = (inks: Colours, index: number) => inks.tracks[index % TRACK_HUES]!;

@@ -10,7 +10,7 @@ interface Props {
   /** Levels that are marked. */
   marks: readonly Decibels[];
   /** Colour of what rises, as CSS. */
-  ink: string;
+  colour: string;
   /** The highest sample just now in dB. */
   peak(): Decibels;
   /** Whether anything may be heard now. */
@@ -38,7 +38,7 @@ export function LevelBoard({
   value,
   scale,
   marks,
-  ink,
+  colour,
   peak,
   sounding,
   onChange,
@@ -144,12 +144,12 @@ export function LevelBoard({
           <div
             ref={water}
             className="absolute inset-0 origin-bottom opacity-55"
-            style={{ background: ink, transform: "scaleY(0)" }}
+            style={{ background: colour, transform: "scaleY(0)" }}
           />
           <div
             ref={mark}
             className="absolute inset-x-0 h-[2px]"
-            style={{ background: ink, opacity: 0 }}
+            style={{ background: colour, opacity: 0 }}
           />
         </div>
         <div

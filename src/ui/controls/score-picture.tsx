@@ -6,14 +6,14 @@ interface Props {
   notes: readonly Note[];
   bars: number;
   metre: Metre;
-  ink: string;
+  colour: string;
 }
 
 const [WIDTH, HEIGHT] = [244, 46];
 const fixed = (n: number) => n.toFixed(1);
 
 /** A line of notes drawn small: bars, stones sized by velocity, tails by length. */
-export const ScorePicture = memo(function ScorePicture({ notes, bars, metre, ink }: Props) {
+export const ScorePicture = memo(function ScorePicture({ notes, bars, metre, colour }: Props) {
   const total = bars * barTicks(metre);
   const pitches = notes.map((n) => n.pitch);
   const low = Math.min(...pitches);
@@ -32,8 +32,8 @@ export const ScorePicture = memo(function ScorePicture({ notes, bars, metre, ink
   return (
     <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="block w-full" aria-hidden>
       <path d={lines} stroke="var(--sheet-line)" fill="none" />
-      <path d={tails} stroke={ink} strokeWidth={2.4} opacity={0.45} fill="none" />
-      <path d={stones} fill={ink} />
+      <path d={tails} stroke={colour} strokeWidth={2.4} opacity={0.45} fill="none" />
+      <path d={stones} fill={colour} />
     </svg>
   );
 });

@@ -3,7 +3,7 @@ import { Dialog } from "radix-ui";
 import { Download } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
-import { CARRIED, type Extent, formatOf } from "@/core/formats";
+import { DRAGGED_FORMAT, type Extent, formatOf } from "@/core/formats";
 import { download } from "../commands/files/download";
 import {
   OFFERED,
@@ -17,7 +17,7 @@ import {
   type ExportWish,
 } from "../commands/files/exporting";
 import { clockText } from "../geometry/song-line";
-import { useCalled } from "../session/called";
+import { useRequest } from "../session/requested";
 import { useDesk, useSession } from "../session/context";
 import { DialogHead } from "./dialog-head";
 import { ParamField } from "../fields/param-field";
@@ -42,7 +42,7 @@ export function ExportDialog() {
   const busy = useRef<AbortController | null>(null);
   const now = () => store.getState();
   const show = (yes: boolean) => {
-    if (yes) setWish(lastWish(now()) ?? wishFor(now(), CARRIED));
+    if (yes) setWish(lastWish(now()) ?? wishFor(now(), DRAGGED_FORMAT));
     setOpen(yes);
   };
   const run = async (asked: ExportWish) => {
@@ -74,8 +74,8 @@ export function ExportDialog() {
     }
   };
 
-  useCalled("export-dialog", () => show(true));
-  useCalled("export-again", () => {
+  useRequest("export-dialog", () => show(true));
+  useRequest("export-again", () => {
     const last = lastWish(now());
     if (last) void run(last);
     else show(true);

@@ -7,7 +7,7 @@ import { notImported, readIntake, type Intake } from "../commands/files/importin
 import { Listening, takeWaiting } from "../commands/files/listening";
 import { currentMetre } from "../state/current";
 import { SAMPLE_TYPES, isSound } from "../commands/files/sample";
-import { useCalled } from "../session/called";
+import { useRequest } from "../session/requested";
 import { useDesk } from "../session/context";
 import { IntakeDialog } from "./intake-dialog";
 import { RecordingDialog } from "./recording-dialog";
@@ -20,7 +20,7 @@ export function ImportDialog() {
   const [shown, setShown] = useState<{ file: File; read: Intake } | null>(null);
   const [listening, setListening] = useState<Listening | null>(null);
   const [busy, setBusy] = useState(false);
-  useCalled("import-file", () => picker.current?.click());
+  useRequest("import-file", () => picker.current?.click());
 
   const show = useCallback(
     async (file: File) => {

@@ -18,7 +18,7 @@ import {
 import { Choice } from "../controls/choice";
 import type { SessionStore } from "../state/store";
 import { DialogHead } from "./dialog-head";
-import { Said } from "./said";
+import { Said } from "./option-text";
 
 /** Longer patterns are offered to be cut, into so many bars. */
 const LONG = 8;

@@ -26,7 +26,7 @@ import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
 import { DialogHead } from "./dialog-head";
 import { RecordingPicture } from "./recording-picture";
-import { Said } from "./said";
+import { Said } from "./option-text";
 import { useRecordingSound } from "./use-recording-sound";
 
 const ABOUT: Readonly<Record<Becomes, { label: string; about: string }>> = {

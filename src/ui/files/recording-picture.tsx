@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } fro
 import type { Bpm, Seconds } from "@/core/base";
 import { type Metre, PPQ, barTicks, beatTicks, beatsInBar } from "@/core/time";
 import { prepareCanvas } from "../controls/canvas";
-import { readInks } from "../controls/colours";
+import { readColours } from "../controls/colours";
 import { useTheme } from "../person/theme";
 import { useSize } from "../controls/use-size";
 import type { Hits } from "../commands/files/listening";
@@ -57,7 +57,7 @@ export function RecordingPicture(props: Props) {
   useEffect(() => {
     const ctx = canvas.current && prepareCanvas(canvas.current, width, HEIGHT);
     if (!ctx || width === 0) return;
-    const ink = readInks();
+    const ink = readColours();
     ctx.fillStyle = ink.sheet;
     ctx.fillRect(0, 0, width, HEIGHT);
     const middle = RULER + (HEIGHT - RULER) / 2;

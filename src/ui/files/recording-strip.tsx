@@ -6,7 +6,7 @@ import { PPQ, barTicks } from "@/core/time";
 import { type Recording, metreOf, patternOf, patternTicks } from "@/core/score";
 import { barsHeard } from "@/core/listen";
 import { prepareCanvas } from "../controls/canvas";
-import { readInks } from "../controls/colours";
+import { readColours } from "../controls/colours";
 import { useTheme } from "../person/theme";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { tickOf, xOf } from "../geometry/view";
@@ -63,7 +63,7 @@ function Strip({ recording }: { recording: Recording }) {
   useEffect(() => {
     const ctx = canvas.current && prepareCanvas(canvas.current, width, HEIGHT);
     if (!ctx || width === 0) return;
-    const ink = readInks();
+    const ink = readColours();
     const view = { ...time, height: HEIGHT, top: 0 };
     ctx.fillStyle = ink.sheet;
     ctx.fillRect(0, 0, width, HEIGHT);

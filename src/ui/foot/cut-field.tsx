@@ -1,6 +1,6 @@
 "use client";
 import { useRef, useState } from "react";
-import { useCalled } from "../session/called";
+import { useRequest } from "../session/requested";
 import { useDesk } from "../session/context";
 import { transformNow } from "../commands/tracks/transforming";
 
@@ -13,7 +13,7 @@ export function CutField() {
   const count = Number(text);
   const valid = Number.isInteger(count) && count >= 2 && count <= MOST;
   const field = useRef<HTMLInputElement>(null);
-  useCalled("cut-into", () => {
+  useRequest("cut-into", () => {
     field.current?.focus();
     field.current?.select();
   });

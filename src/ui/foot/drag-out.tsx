@@ -1,14 +1,14 @@
 "use client";
 import { FileOutput } from "lucide-react";
 import { toast } from "sonner";
-import { carriedExtent, carriedName, copyAsFile, dragOut } from "../commands/files/carry-out";
+import { draggedExtent, draggedName, copyAsFile, dragOut } from "../commands/files/drag-out";
 import { useDesk, useSession } from "../session/context";
 
 /** What is current as a MIDI file, to be dragged out of the window; pressed, it goes to the clipboard. */
 export function DragOut() {
   const { store } = useDesk();
-  const extent = useSession(carriedExtent);
-  const what = carriedName(extent);
+  const extent = useSession(draggedExtent);
+  const what = draggedName(extent);
   return (
     <button
       draggable

@@ -15,7 +15,7 @@ export function MelodyTools() {
   const { store } = useDesk();
   const inScale = useSession((s) => s.inScale);
   const allRows = useSession((s) => s.allRows);
-  const behind = useSession((s) => s.behind);
+  const behind = useSession((s) => s.showOthers);
   const locked = useSession((s) => s.locked);
   const entry = useSession((s) => s.entry !== null && s.entry.mode !== "play");
   const { setTools, setLook } = store.getState();
@@ -38,7 +38,7 @@ export function MelodyTools() {
         label="Show others"
         title="Show other tracks' notes behind these, in outline (shift U)"
         on={behind}
-        onClick={() => setLook({ behind: !behind })}
+        onClick={() => setLook({ showOthers: !behind })}
       />
       <Toggle
         label="Lock others"

@@ -5,10 +5,10 @@ import { useEffect, useMemo, useRef, type PointerEvent } from "react";
 import { nanoid } from "nanoid";
 import { type Note, patternOf, patternTicks } from "@/core/score";
 import { useDesk, useSession } from "../session/context";
-import { currentPart, heardCurrent } from "../state/current";
+import { currentPart, effectiveCurrent } from "../state/current";
 import { useTheme } from "../person/theme";
 import { prepareCanvas } from "../controls/canvas";
-import { readInks, trackInk } from "../controls/colours";
+import { readColours, trackColour } from "../controls/colours";
 import { useTimeView } from "../session/time-view";
 import { profileFor, type Profile } from "../geometry/profiles";
 import { paintValues } from "../commands/notes/values";
@@ -92,7 +92,7 @@ export function ProfileView() {
   const track = useSession((s) => s.track);
   const pitch = useSession((s) => s.caret.pitch);
   const selection = useSession((s) => s.selection);
-  const heard = useSession(heardCurrent);
+  const heard = useSession(effectiveCurrent);
   const kind = useSession((s) => s.profile);
   const theme = useTheme();
   const area = useRef<HTMLDivElement>(null);
@@ -114,12 +114,12 @@ export function ProfileView() {
     const frame = requestAnimationFrame(() => {
       const ctx = canvas.current && prepareCanvas(canvas.current, width, HEIGHT);
       if (!ctx) return;
-      const inks = readInks();
+      const inks = readColours();
       ctx.clearRect(0, 0, width, HEIGHT);
       ctx.fillStyle = inks.line;
       const base = yOf(profile, profile.base);
       ctx.fillRect(0, base, width, 1);
-      const ink = trackInk(inks, Math.max(0, index));
+      const ink = trackColour(inks, Math.max(0, index));
       const at = { width, zoom, scroll, height: HEIGHT, top: 0 };
       const seen: Mark[] = [];
       for (const note of notes) {

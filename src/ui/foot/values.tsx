@@ -20,7 +20,7 @@ import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
 import { CutField } from "./cut-field";
 import { changeSelected } from "../commands/notes/values";
-import { ChanceField, WhenField } from "./life";
+import { ChanceField, WhenField } from "./chance";
 
 /** Exact values of the selected notes. */
 export function Values({ drums }: { drums: boolean }) {

@@ -12,7 +12,7 @@ import {
   patternOf,
   patternTicks,
 } from "@/core/score";
-import { heardPart } from "@/core/transforms";
+import { effectivePart } from "@/core/transforms";
 import { lanePeriod } from "@/core/playback";
 
 /** One row of an open track: a drum lane, or a pitch. Heights and places in CSS pixels. */
@@ -97,7 +97,7 @@ export function layOut(project: Project, patternId: string, look: RowsLook): She
   let y = 4;
   const blocks = project.tracks.map((track, index): Block => {
     const part = partOf(project, { pattern: patternId, track: track.id });
-    const heard = heardPart(project, track, part, pattern);
+    const heard = effectivePart(project, track, part, pattern);
     const isOpen = look.open.has(track.id);
     const top = y + TRACK_HEAD;
     const rows = !isOpen

@@ -1,8 +1,8 @@
-import { type PlayedNote, type PlayedRound, lastEnd } from "@/core/perform";
+import { type PlayedNote, type PlayedLoop, lastEnd } from "@/core/perform";
 
 /** A round or phrase on the strip: from when to when, and where. */
 export interface PlayedSpan {
-  round: PlayedRound;
+  loop: PlayedLoop;
   from: number;
   to: number;
   x: number;
@@ -23,7 +23,7 @@ const JOINED = 400;
 const GAP = 14;
 
 /** Lays out rounds one after another, in order of time; `now` ends what is still held. */
-export function layPlayed(rounds: readonly PlayedRound[], now: number): PlayedLine {
+export function layPlayed(rounds: readonly PlayedLoop[], now: number): PlayedLine {
   const spans: PlayedSpan[] = [];
   let x = 6;
   for (const round of rounds) {
@@ -32,9 +32,9 @@ export function layPlayed(rounds: readonly PlayedRound[], now: number): PlayedLi
     const to = Math.max(from + 1, lastEnd(notes, now));
     const before = spans.at(-1);
     if (before)
-      x += from - before.to < JOINED && began !== null && before.round.began !== null ? 2 : GAP;
+      x += from - before.to < JOINED && began !== null && before.loop.began !== null ? 2 : GAP;
     const width = Math.max(LEAST, ((to - from) / 1000) * SECOND);
-    spans.push({ round, from, to, x, width });
+    spans.push({ loop: round, from, to, x, width });
     x += width;
   }
   return { spans, width: x };
@@ -54,7 +54,7 @@ export function notesBetween(line: PlayedLine, a: number, b: number): PlayedNote
   return line.spans.flatMap((span) =>
     span.x > to || span.x + span.width < from
       ? []
-      : span.round.notes.filter((note) => {
+      : span.loop.notes.filter((note) => {
           const x = xOfPlayed({ spans: [span], width: 0 }, note.at);
           return x >= from && x <= to;
         }),

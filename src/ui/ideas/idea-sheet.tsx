@@ -157,7 +157,7 @@ export function IdeaSheet() {
             starred={isStarred(starred, idea)}
             bars={bars}
             metre={metre}
-            ink={ink}
+            colour={ink}
             line={!chords && track.kind === "melody" && ideas.of?.kind !== "vary"}
             figure={figureOf(idea, ideas.sort, bars, metre)}
           />
@@ -192,11 +192,11 @@ interface CardProps {
   figure: string;
   bars: number;
   metre: Metre;
-  ink: string;
+  colour: string;
 }
 
 const Card = memo(function Card(props: CardProps) {
-  const { idea, number, heard, starred, line, figure, bars, metre, ink } = props;
+  const { idea, number, heard, starred, line, figure, bars, metre, colour } = props;
   const { store } = useDesk();
   return (
     <li
@@ -207,22 +207,22 @@ const Card = memo(function Card(props: CardProps) {
         className="min-w-0 flex-1 p-1 text-left"
         aria-pressed={heard}
         aria-label={`Idea ${number}, ${idea.notes.length} notes, seed ${idea.seed}`}
-        title={`${idea.says ? `${idea.says}. ` : ""}Seed ${idea.seed}: click to keep the preview`}
+        title={`${idea.description ? `${idea.description}. ` : ""}Seed ${idea.seed}: click to keep the preview`}
         onFocus={(event) =>
           event.currentTarget.matches(":focus-visible") && previewIdea(store, idea)
         }
         onClick={() => holdIdea(store, idea)}
         onDoubleClick={() => applyIdea(store)}
       >
-        <ScorePicture notes={idea.notes} bars={bars} metre={metre} ink={ink} />
+        <ScorePicture notes={idea.notes} bars={bars} metre={metre} colour={colour} />
         {idea.chords && (
           <span className="block truncate px-0.5 text-[13px] font-semibold whitespace-pre">
             {namesOf(idea.chords)}
           </span>
         )}
         {figure && <span className="block px-0.5 text-[11px] leading-tight">{figure}</span>}
-        {idea.says && (
-          <span className="quiet block px-0.5 text-[11px] leading-tight">{idea.says}</span>
+        {idea.description && (
+          <span className="quiet block px-0.5 text-[11px] leading-tight">{idea.description}</span>
         )}
       </button>
       <span className="grid grid-cols-2 content-start">

@@ -3,9 +3,9 @@ import { X } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { useDesk, useSession } from "../session/context";
 import { LaneLevels } from "./lane-levels";
-import { RoomPanel } from "./room-panel";
+import { SendEffectsPanel } from "./send-effects-panel";
 import { TrackStrip } from "./track-strip";
-import { Whole } from "./whole";
+import { Whole } from "./master";
 
 /** All tracks side by side under the sheet, with the room they share and the whole mix. */
 export function Mixer() {
@@ -24,7 +24,7 @@ export function Mixer() {
   }, [current, tracks]);
   const close = () => {
     store.getState().setLook({ mixerOpen: false });
-    store.getState().call("sheet");
+    store.getState().request("sheet");
   };
   return (
     <section
@@ -50,7 +50,7 @@ export function Mixer() {
         ))}
         {tracks.length === 0 && <p className="quiet p-4">Add a track first, on the left.</p>}
       </div>
-      <RoomPanel />
+      <SendEffectsPanel />
       <div className="relative flex">
         <Whole />
         <button

@@ -83,7 +83,7 @@ export function TrackStrip({ track, index, lanes, onLanes }: Props) {
         value={track.level}
         scale={LIMITS.level}
         marks={MARKS}
-        ink={ink}
+        colour={ink}
         peak={peak}
         sounding={sounding}
         text={(v) => (v <= LIMITS.level.min ? "silent" : `${v} dB`)}

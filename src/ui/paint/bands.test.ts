@@ -3,7 +3,7 @@ import * as edits from "@/core/edits";
 import { grid } from "@/core/time";
 import { type Project, createProject, makeNote } from "@/core/score";
 import { changedBands, touches } from "./bands";
-import type { Inks } from "../controls/colours";
+import type { Colours } from "../controls/colours";
 import { layOut } from "../geometry/layout";
 import type { Scene } from "./scene";
 import type { View } from "../geometry/view";
@@ -11,18 +11,18 @@ import type { View } from "../geometry/view";
 const DRUMS = { pattern: "a", track: "drums" };
 const BASS = { pattern: "a", track: "bass" };
 const view: View = { width: 800, height: 600, zoom: 0.1, scroll: 0, top: 0 };
-const inks = {} as Inks;
+const colours = {} as Colours;
 const OPEN = new Set(["drums", "bass"]);
 
 const scene = (project: Project, more: Partial<Scene> = {}): Scene => ({
   project,
   layout: layOut(project, "a", { open: OPEN }),
   view,
-  inks,
+  colours,
   selection: new Set(),
   track: "drums",
   before: null,
-  behind: false,
+  otherTracks: false,
   ...more,
 });
 const hit = (pitch: number, start = 0) => makeNote({ id: `${pitch}-${start}`, start, pitch });
@@ -80,7 +80,7 @@ describe("what is drawn again", () => {
   it("is everything for another view, theme, metre or layout, and for the first time", () => {
     expect(changedBands(null, scene(base))).toBeNull();
     expect(changedBands(scene(base), scene(base, { view: { ...view, scroll: 5 } }))).toBeNull();
-    expect(changedBands(scene(base), scene(base, { inks: { ...inks } }))).toBeNull();
+    expect(changedBands(scene(base), scene(base, { colours: { ...colours } }))).toBeNull();
     expect(
       changedBands(scene(base), scene(edits.setMetre(base, { beats: 7, unit: 8 }))),
     ).toBeNull();

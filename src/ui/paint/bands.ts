@@ -15,7 +15,7 @@ const LEAST_ROOM = 1;
  * when everything must be drawn: another view, another layout, another theme.
  */
 export function changedBands(before: Scene | null, now: Scene): Band[] | null {
-  if (!before || before.view !== now.view || before.inks !== now.inks) return null;
+  if (!before || before.view !== now.view || before.colours !== now.colours) return null;
   if (
     metreOf(before.project, before.layout.pattern) !== metreOf(now.project, now.layout.pattern) ||
     before.layout.total !== now.layout.total
@@ -34,7 +34,8 @@ export function changedBands(before: Scene | null, now: Scene): Band[] | null {
     const backdrop =
       b.track.kind === "melody" &&
       inHand &&
-      (now.behind !== before.behind || (now.behind && now.project !== before.project));
+      (now.otherTracks !== before.otherTracks ||
+        (now.otherTracks && now.project !== before.project));
     const takenInHand = before.track !== now.track && (inHand || b.track.id === before.track);
     const outlines = inHand && (before.before !== now.before || now.before !== null);
     const lanes = b.open && b.track.kind === "drums" && !takenInHand && !outlines;

@@ -1,6 +1,6 @@
 import { chordClasses, parseChord } from "@/core/pitch";
 import { type Note, bendAt, chordSpans } from "@/core/score";
-import { trackInk } from "../controls/colours";
+import { trackColour } from "../controls/colours";
 import { TAPS, type Block } from "../geometry/layout";
 import type { Scene } from "./scene";
 import { eachShown, visible } from "./shown";
@@ -9,7 +9,7 @@ import { xOf } from "../geometry/view";
 /** Where the chord line says so, the rows of the chord's tones stand out, its root's the most. */
 export function drawChordTones(
   ctx: CanvasRenderingContext2D,
-  { view, inks, layout, project }: Scene,
+  { view, colours, layout, project }: Scene,
   block: Block,
 ): void {
   for (const { mark, from, to } of chordSpans(project, layout.pattern)) {
@@ -18,7 +18,7 @@ export function drawChordTones(
     const [x0, x1] = [Math.max(0, xOf(view, from)), Math.min(view.width, xOf(view, to) - 3)];
     if (x1 <= x0) continue;
     const classes = chordClasses(chord);
-    ctx.fillStyle = inks.selected;
+    ctx.fillStyle = colours.selected;
     for (const row of block.rows) {
       if (row.pitch === TAPS || !classes.has(row.pitch % 12)) continue;
       const root = row.pitch % 12 === chord.root;
@@ -32,7 +32,7 @@ export function drawChordTones(
 }
 
 /** What the other melodic tracks play, in outline, on the rows there are. */
-export function drawBehind(ctx: CanvasRenderingContext2D, scene: Scene, block: Block): void {
+export function drawOtherTracks(ctx: CanvasRenderingContext2D, scene: Scene, block: Block): void {
   const rows = new Map(block.rows.map((row) => [row.pitch, row]));
   for (const other of scene.layout.blocks) {
     if (other === block || other.track.kind !== "melody" || other.track.mute) continue;
@@ -43,7 +43,7 @@ export function drawBehind(ctx: CanvasRenderingContext2D, scene: Scene, block: B
       const end = Math.max(x + 4, xOf(scene.view, tick + note.length) - 1);
       outline.roundRect(x, row.y + row.height / 2 - 3, end - x, 6, 3);
     });
-    ctx.strokeStyle = trackInk(scene.inks, other.index);
+    ctx.strokeStyle = trackColour(scene.colours, other.index);
     ctx.globalAlpha = 0.55;
     ctx.lineWidth = 1;
     ctx.stroke(outline);
@@ -92,7 +92,7 @@ const BEND_HEIGHT = 26;
  */
 export function drawBend(
   ctx: CanvasRenderingContext2D,
-  { view, layout, inks }: Scene,
+  { view, layout, colours }: Scene,
   block: Block,
   ink: string,
 ): void {
@@ -106,7 +106,7 @@ export function drawBend(
     const end = Math.min(at + block.period, layout.total);
     if (end < from || at > to) continue;
     ctx.globalAlpha = at === 0 ? 1 : 0.45;
-    ctx.strokeStyle = inks.quiet;
+    ctx.strokeStyle = colours.quiet;
     ctx.lineWidth = 1;
     ctx.setLineDash([2, 4]);
     ctx.beginPath();

@@ -1,13 +1,13 @@
 import { beforeAll, describe, expect, it, vi } from "vitest";
 import * as edits from "@/core/edits";
 import { type Note, createProject, makeNote } from "@/core/score";
-import type { Inks } from "../controls/colours";
+import type { Colours } from "../controls/colours";
 import { layOut } from "../geometry/layout";
 import { drawSheet } from "./draw";
 import type { Scene } from "./scene";
 
 const BASS = { pattern: "a", track: "bass" };
-const inks = {
+const colours = {
   text: "TEXT",
   sheet: "SHEET",
   quiet: "QUIET",
@@ -86,11 +86,11 @@ function draw(notes: readonly Note[], more: Partial<Scene> = {}, bands: never[] 
     project,
     layout,
     view: { width: 800, height: 2000, zoom: 0.2, scroll: 0, top: 0 },
-    inks: inks as Inks,
+    colours: colours as Colours,
     selection: new Set(),
     track: "bass",
     before: null,
-    behind: false,
+    otherTracks: false,
     ...more,
   };
   const pen = new Pen();

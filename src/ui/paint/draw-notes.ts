@@ -1,6 +1,6 @@
 import { lowerBound } from "@/core/base";
 import { driftOf, gridTicks } from "@/core/time";
-import { type Condition, type Note, countedRounds } from "@/core/score";
+import { type Condition, type Note, countedLoops } from "@/core/score";
 import { rowOf, type Block, type Row } from "../geometry/layout";
 import type { Scene } from "./scene";
 import { eachShown } from "./shown";
@@ -112,11 +112,11 @@ export function drawNotes(
     for (const path of paths.tails) ctx.fill(path);
     ctx.globalAlpha = alpha;
     for (const path of paths.solid) ctx.fill(path);
-    ctx.fillStyle = scene.inks.text;
+    ctx.fillStyle = scene.colours.text;
     for (const path of paths.outside) ctx.fill(path);
     ctx.fillStyle = ink;
     // Stones of a fast roll overlap: a rim of paper keeps them apart.
-    ctx.strokeStyle = scene.inks.sheet;
+    ctx.strokeStyle = scene.colours.sheet;
     ctx.lineWidth = 1;
     for (const path of paths.solid) ctx.stroke(path);
     ctx.strokeStyle = ink;
@@ -124,7 +124,7 @@ export function drawNotes(
     for (const path of paths.hollow) ctx.stroke(path);
     ctx.lineWidth = 1.2;
     for (const path of paths.drift) ctx.stroke(path);
-    ctx.fillStyle = scene.inks.text;
+    ctx.fillStyle = scene.colours.text;
     for (const path of paths.sounds) ctx.fill(path);
     ctx.globalAlpha = alpha * 0.4;
     for (const path of paths.silent) ctx.fill(path);
@@ -133,7 +133,7 @@ export function drawNotes(
   ctx.globalAlpha = 1;
   ctx.lineWidth = 2;
   ctx.stroke(slides);
-  ctx.strokeStyle = scene.inks.text;
+  ctx.strokeStyle = scene.colours.text;
   ctx.lineWidth = 1.6;
   for (const path of rings.solid) ctx.stroke(path);
 }
@@ -141,7 +141,7 @@ export function drawNotes(
 /** Hundreds of notes of a line: stones of two rectangles each, selected ones in the text's ink. */
 function drawMany(
   ctx: CanvasRenderingContext2D,
-  { view, inks }: Scene,
+  { view, colours }: Scene,
   shown: readonly Shown[],
   ink: string,
   isChosen: (one: Shown) => boolean,
@@ -156,7 +156,7 @@ function drawMany(
   for (const one of shown) {
     const { note, row, tick, repeat } = one;
     ctx.globalAlpha = (repeat ? 0.36 : 1) * (0.3 + 0.007 * (note.chance ?? 100));
-    ctx.fillStyle = isChosen(one) || !row.inKey ? inks.text : ink;
+    ctx.fillStyle = isChosen(one) || !row.inKey ? colours.text : ink;
     const x = Math.round(xOf(view, tick));
     const y = Math.round(row.y + row.height / 2);
     const r = Math.round(stoneRadius(note.velocity, row.height));
@@ -178,7 +178,7 @@ function drawMany(
 /** Thousands of notes seen from afar: bars as high as they are loud, selected ones in the text's ink. */
 function drawCrowd(
   ctx: CanvasRenderingContext2D,
-  { view, inks }: Scene,
+  { view, colours }: Scene,
   shown: readonly Shown[],
   ink: string,
   isChosen: (one: Shown) => boolean,
@@ -202,7 +202,7 @@ function drawCrowd(
     shown.filter((one) => !one.repeat && !isChosen(one)),
     ink,
   );
-  bars(shown.filter(isChosen), inks.text);
+  bars(shown.filter(isChosen), colours.text);
   ctx.globalAlpha = 1;
 }
 
@@ -270,7 +270,7 @@ function addStone(
     path.moveTo(x + r, y);
     path.arc(x, y, r, 0, TURN);
   }
-  if (note.when !== undefined && !crowded) roundDots(paths, note.when, x, y + r + 3.5);
+  if (note.when !== undefined && !crowded) conditionDots(paths, note.when, x, y + r + 3.5);
   const drift = driftOf(row.grid, note.start) * view.zoom;
   if (row.grid.kind !== "off" && Math.abs(drift) >= 0.6) {
     // It leans toward the line it belongs to, by how far that is, up to a limit. Between the close
@@ -287,13 +287,13 @@ const MOST_DOTS = 8;
 const DOT_GAP = 5;
 
 /** The rounds of a condition under its stone: full where it sounds. */
-function roundDots(
+function conditionDots(
   paths: Pick<ReturnType<Brush["at"]>, "sounds" | "silent">,
   when: Condition,
   x: number,
   y: number,
 ): void {
-  const counted = countedRounds(when);
+  const counted = countedLoops(when);
   const rounds =
     when === "not-first"
       ? [false, true, true]

@@ -2,9 +2,9 @@ import { barTicks, beatTicks, gridLines, gridTicks } from "@/core/time";
 import { metreOf } from "@/core/score";
 import { lanePeriod } from "@/core/playback";
 import { touches, type Band } from "./bands";
-import { drawBehind, drawBend, drawChordTones, drawOutside } from "./draw-melody";
+import { drawOtherTracks, drawBend, drawChordTones, drawOutside } from "./draw-melody";
 import { drawNotes } from "./draw-notes";
-import { trackInk } from "../controls/colours";
+import { trackColour } from "../controls/colours";
 import { RULER_HEIGHT, rowOf, type Block, type Row } from "../geometry/layout";
 import type { Scene } from "./scene";
 import { eachShown, visible } from "./shown";
@@ -18,7 +18,7 @@ export function drawSheet(
   scene: Scene,
   bands: readonly Band[] | null = null,
 ): void {
-  const { view, inks, layout } = scene;
+  const { view, colours, layout } = scene;
   if (bands?.length === 0) return;
   ctx.save();
   if (bands) {
@@ -30,7 +30,7 @@ export function drawSheet(
     }
     ctx.clip();
   }
-  ctx.fillStyle = inks.sheet;
+  ctx.fillStyle = colours.sheet;
   ctx.fillRect(0, 0, view.width, view.height);
   drawBeats(ctx, scene);
   ctx.save();
@@ -52,7 +52,7 @@ export function drawSheet(
 /** Room a bar's number takes on the ruler, in CSS pixels. */
 const NUMBER_WIDTH = 46;
 
-function drawBeats(ctx: CanvasRenderingContext2D, { view, inks, layout, project }: Scene): void {
+function drawBeats(ctx: CanvasRenderingContext2D, { view, colours, layout, project }: Scene): void {
   const metre = metreOf(project, layout.pattern);
   const [bar, beat] = [barTicks(metre), beatTicks(metre)];
   const [from, to] = visible(view);
@@ -68,24 +68,24 @@ function drawBeats(ctx: CanvasRenderingContext2D, { view, inks, layout, project 
     const x = xOf(view, tick);
     const inBar = Math.round((tick % bar) / beat);
     if (inBar % 2 === 0) {
-      ctx.fillStyle = inks.beat;
+      ctx.fillStyle = colours.beat;
       ctx.fillRect(x, RULER_HEIGHT, beatWidth, view.height);
     }
     const isBar = inBar === 0;
     if (isBar) {
-      ctx.fillStyle = inks.line;
+      ctx.fillStyle = colours.line;
       ctx.fillRect(Math.round(x) - 0.5, RULER_HEIGHT - 8, 1, view.height);
     }
     const numbered = isBar && Math.round(tick / bar) % every === 0;
     if (numbered || beatWidth > 42) {
-      ctx.font = `${isBar ? 600 : 400} 11px ${inks.mono}`;
-      ctx.fillStyle = isBar ? inks.text : inks.quiet;
+      ctx.font = `${isBar ? 600 : 400} 11px ${colours.mono}`;
+      ctx.fillStyle = isBar ? colours.text : colours.quiet;
       ctx.fillText(`${Math.floor(tick / bar) + 1}.${inBar + 1}`, x + 3, RULER_HEIGHT / 2);
     }
   }
   const endX = Math.round(xOf(view, layout.total));
   if (endX < view.width) {
-    ctx.fillStyle = inks.line;
+    ctx.fillStyle = colours.line;
     ctx.fillRect(endX - 0.5, RULER_HEIGHT - 8, 1, view.height);
   }
 }
@@ -96,8 +96,8 @@ function drawOpen(
   block: Block,
   bands: readonly Band[] | null,
 ): void {
-  const { inks, view, layout } = scene;
-  const ink = trackInk(inks, block.index);
+  const { colours, view, layout } = scene;
+  const ink = trackColour(colours, block.index);
   const melody = block.track.kind === "melody";
   const visibleRows = block.rows.filter((row) => touches(bands, row.y, row.y + row.height));
   // Stones of narrow melodic rows reach into their neighbours, so those are drawn all together.
@@ -105,7 +105,7 @@ function drawOpen(
   for (const row of rows) {
     const y = row.y + row.height / 2;
     if (melody) {
-      ctx.fillStyle = row.root ? ink : inks.line;
+      ctx.fillStyle = row.root ? ink : colours.line;
       ctx.globalAlpha = row.root ? 0.55 : row.inKey ? 0.55 : 0.3;
       const from = Math.max(0, xOf(view, 0));
       const to = Math.min(view.width, xOf(view, layout.total));
@@ -117,7 +117,7 @@ function drawOpen(
   if (melody && block.rows.length > 0) {
     drawChordTones(ctx, scene, block);
     drawGridTicks(ctx, scene, block);
-    if (scene.behind && block.track.id === scene.track) drawBehind(ctx, scene, block);
+    if (scene.otherTracks && block.track.id === scene.track) drawOtherTracks(ctx, scene, block);
   }
   const byPitch = new Map(rows.map((row) => [row.pitch, row]));
   if (scene.before && block.track.id === scene.track) drawBefore(ctx, scene, block, byPitch, ink);
@@ -134,7 +134,7 @@ function dashes(ctx: CanvasRenderingContext2D, from: number, to: number, y: numb
 /** Each lane's own steps, where they truly are: swing moves them, a shorter loop restarts them. */
 function drawDimples(
   ctx: CanvasRenderingContext2D,
-  { view, inks, layout, project }: Scene,
+  { view, colours, layout, project }: Scene,
   row: Row,
 ): void {
   const y = row.y + row.height / 2;
@@ -162,9 +162,9 @@ function drawDimples(
     large.arc(x, y, 2.7, 0, TURN);
   }
   ctx.globalAlpha = row.quiet ? 0.4 : 1;
-  ctx.fillStyle = inks.dimple;
+  ctx.fillStyle = colours.dimple;
   ctx.fill(fine);
-  ctx.fillStyle = inks.dimpleBeat;
+  ctx.fillStyle = colours.dimpleBeat;
   ctx.fill(large);
   ctx.globalAlpha = 1;
 }
@@ -239,7 +239,7 @@ function drawSlim(ctx: CanvasRenderingContext2D, scene: Scene, block: Block): vo
       quiet: lane?.mute ?? false,
     });
   });
-  const ink = trackInk(scene.inks, block.index);
+  const ink = trackColour(scene.colours, block.index);
   const [stones, tails] = [new Path2D(), new Path2D()];
   const [stonesAgain, tailsAgain] = [new Path2D(), new Path2D()];
   eachShown(scene, block, rows, (note, row, tick, repeat) => {

@@ -1,4 +1,4 @@
-import type { Inks } from "../controls/colours";
+import type { Colours } from "../controls/colours";
 import { RULER_HEIGHT, type Row } from "../geometry/layout";
 import type { RateLine } from "../geometry/rate-line";
 import { xOf, type View } from "../geometry/view";
@@ -28,7 +28,7 @@ export interface Overlay {
 export function drawOverlay(
   ctx: CanvasRenderingContext2D,
   view: View,
-  inks: Inks,
+  inks: Colours,
   { caret, hover, box, stretch, span, cut, entry, rate }: Overlay,
 ): void {
   ctx.clearRect(0, 0, view.width, view.height);
@@ -110,7 +110,7 @@ export function drawOverlay(
 function drawSpan(
   ctx: CanvasRenderingContext2D,
   view: View,
-  inks: Inks,
+  inks: Colours,
   { from, to, y }: { from: number; to: number; y: number },
 ): void {
   const [a, b] = [xOf(view, from), xOf(view, to)];
@@ -138,7 +138,7 @@ function drawSpan(
 /** A line over the notes, fast is up, with its ends and its middle to be pulled. */
 function drawRate(
   ctx: CanvasRenderingContext2D,
-  inks: Inks,
+  inks: Colours,
   { points, handles }: Pick<RateLine, "points" | "handles">,
 ): void {
   ctx.strokeStyle = inks.selected;

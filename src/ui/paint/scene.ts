@@ -1,5 +1,5 @@
 import type { Note, Project } from "@/core/score";
-import type { Inks } from "../controls/colours";
+import type { Colours } from "../controls/colours";
 import type { SheetLayout } from "../geometry/layout";
 import type { View } from "../geometry/view";
 
@@ -8,11 +8,11 @@ export interface Scene {
   project: Project;
   layout: SheetLayout;
   view: View;
-  inks: Inks;
+  colours: Colours;
   selection: ReadonlySet<string>;
   track: string;
   /** Whether old places are shown where the chain or a preview changed them. */
   before: readonly Note[] | null;
   /** Whether other tracks' notes show behind those of the current track. */
-  behind: boolean;
+  otherTracks: boolean;
 }

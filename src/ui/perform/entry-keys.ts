@@ -21,8 +21,8 @@ import {
   pitchAt,
   releaseKeys,
 } from "../commands/perform/keys";
-import { takeLastRound } from "../commands/perform/played";
-import { toggleRecord, undoRound } from "../commands/perform/record";
+import { keepLastLoop } from "../commands/perform/played";
+import { toggleRecord, undoLastLoop } from "../commands/perform/record";
 import { keepsKey } from "../controls/keeps-key";
 import { useDesk, useSession } from "../session/context";
 import type { Desk } from "../session/desk";
@@ -73,8 +73,8 @@ const PLAYING: Readonly<Record<string, Command>> = {
 /** Keys of playing that need the sound too. */
 const WITH_SOUND: Readonly<Record<string, (desk: Desk) => void>> = {
   Enter: (desk) => void toggleRecord(desk),
-  Backspace: undoRound,
-  Backslash: takeLastRound,
+  Backspace: undoLastLoop,
+  Backslash: keepLastLoop,
 };
 
 type Hold = (desk: Desk, down: boolean, time: number) => void;
@@ -164,7 +164,7 @@ export function useSurfaceKeys(): void {
     // The first key is to be heard as soon as those after it. What keeps sound away is said when it is pressed.
     desk.engine.wakeUp().catch(() => undefined);
     // From whatever button was pressed last, enter would press it again.
-    store.getState().call("sheet");
+    store.getState().request("sheet");
     const down = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey) return;
       // What has opened over the desk has its own keys, escape first.

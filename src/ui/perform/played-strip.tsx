@@ -10,16 +10,16 @@ import {
   putAtCaret,
   putWherePlayed,
   putWithTempo,
-  takeLastRound,
+  keepLastLoop,
 } from "../commands/perform/played";
 import { prepareCanvas } from "../controls/canvas";
-import { readInks, trackInk } from "../controls/colours";
+import { readColours, trackColour } from "../controls/colours";
 import { useTheme } from "../person/theme";
 import { useSize } from "../controls/use-size";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { notesBetween, xOfPlayed, type PlayedLine } from "../geometry/played-line";
 import { useDesk, useSession } from "../session/context";
-import { carry } from "../state/carried";
+import { dragNotes } from "../state/dragged";
 import { Tidy } from "./tidy";
 import { usePlayedLine } from "./use-played-line";
 
@@ -109,7 +109,7 @@ function Strip({ line }: { line: PlayedLine }) {
           <button
             className="btn btn-xs h-[26px] min-h-0 px-2 font-normal"
             title="Put the last round, or all since the last pause, into the parts where it was played (alt T)"
-            onClick={() => takeLastRound(desk)}
+            onClick={() => keepLastLoop(desk)}
           >
             Keep last round
           </button>
@@ -148,9 +148,9 @@ function Strip({ line }: { line: PlayedLine }) {
               onDragStart={(event) => {
                 event.dataTransfer.setData("text/plain", plural(selected.length, "played note"));
                 event.dataTransfer.effectAllowed = "copy";
-                carry(selected);
+                dragNotes(selected);
               }}
-              onDragEnd={() => carry(null)}
+              onDragEnd={() => dragNotes(null)}
             />
           )}
         </div>
@@ -244,7 +244,7 @@ function drawPlayed(
   width: number,
   tracks: readonly Track[],
 ): void {
-  const inks = readInks();
+  const inks = readColours();
   ctx.clearRect(0, 0, width, HEIGHT);
   const places = new Map(tracks.map((track, i) => [track.id, i]));
   const range = pitchRange(line, tracks);
@@ -252,18 +252,18 @@ function drawPlayed(
     if (span.x + span.width < left || span.x > left + width) continue;
     // A round of the loop begins with a line, a phrase without one with a dot.
     ctx.fillStyle = inks.line;
-    if (span.round.began !== null) ctx.fillRect(Math.round(span.x - left), 3, 1.5, HEIGHT - 6);
+    if (span.loop.began !== null) ctx.fillRect(Math.round(span.x - left), 3, 1.5, HEIGHT - 6);
     else {
       ctx.beginPath();
       ctx.arc(span.x - left + 1, HEIGHT / 2, 2, 0, 7);
       ctx.fill();
     }
-    for (const note of span.round.notes) {
+    for (const note of span.loop.notes) {
       const x = xOfPlayed({ spans: [span], width: 0 }, note.at) - left;
       const ms = note.length ?? 60;
       const long = Math.max(2.5, (ms / Math.max(1, span.to - span.from)) * span.width);
       const track = tracks[places.get(note.track) ?? -1];
-      ctx.fillStyle = track ? trackInk(inks, places.get(note.track)!) : inks.quiet;
+      ctx.fillStyle = track ? trackColour(inks, places.get(note.track)!) : inks.quiet;
       const y = 5 + (HEIGHT - 12) * (1 - heightOf(track, note.pitch, range));
       ctx.globalAlpha = 0.45 + 0.55 * (note.velocity / 127);
       if (track?.kind === "drums") {
@@ -282,8 +282,8 @@ type Pitches = readonly [low: number, high: number];
 function pitchRange({ spans }: PlayedLine, tracks: readonly Track[]): Pitches {
   const melodic = new Set(tracks.filter((t) => t.kind === "melody").map((t) => t.id));
   let [low, high] = [127, 0];
-  for (const { round } of spans) {
-    for (const { track, pitch } of round.notes) {
+  for (const { loop } of spans) {
+    for (const { track, pitch } of loop.notes) {
       if (!melodic.has(track)) continue;
       if (pitch < low) low = pitch;
       if (pitch > high) high = pitch;

@@ -8,14 +8,14 @@ import { TIDYINGS, setTidy, tidyCard, toggleTidy, type Tidying } from "../comman
 import { Popover } from "../controls/popover";
 import { SliderField } from "../controls/slider-field";
 import { Toggle } from "../controls/toggle";
-import { useCalled } from "../session/called";
+import { useRequest } from "../session/requested";
 import { useDesk, useSession } from "../session/context";
-import { currentPart, heardCurrent } from "../state/current";
+import { currentPart, effectiveCurrent } from "../state/current";
 
 /** Tidying a take: each thing is a card of the chain, seen on the sheet and heard at once, and the take stays. */
 export function Tidy() {
   const [open, setOpen] = useState(false);
-  useCalled("tidy", () => setOpen(true));
+  useRequest("tidy", () => setOpen(true));
   return (
     <Popover
       label="Tidy up"
@@ -62,7 +62,7 @@ function Card({ tidying }: { tidying: Tidying }) {
   const said = useSession((s) => {
     if (!card) return "";
     const at = currentPart(s).chain.findIndex((step) => step.id === card.id);
-    return heardCurrent(s).effects[at]?.sentence ?? "";
+    return effectiveCurrent(s).effects[at]?.sentence ?? "";
   });
   const fields = TRANSFORMS[tidying.transform]!.schema.fields;
   return (

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { roundsPlayed } from "@/core/perform";
+import { loopsPlayed } from "@/core/perform";
 import { layPlayed, type PlayedLine } from "../geometry/played-line";
 import { useDesk } from "../session/context";
 import { wallClock } from "../session/player";
@@ -19,7 +19,7 @@ export function usePlayedLine(): PlayedLine {
       if (player.log.version === seen) return;
       seen = player.log.version;
       const { project } = store.getState();
-      setLine(layPlayed(roundsPlayed(project, player.log.notes), wallClock()));
+      setLine(layPlayed(loopsPlayed(project, player.log.notes), wallClock()));
     };
     look();
     const stop = player.watch(() => {

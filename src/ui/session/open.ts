@@ -3,7 +3,7 @@ import { toast } from "sonner";
 import { Engine } from "@/audio/engine";
 import type { StoredProject } from "@/core/stored";
 import { loadUser } from "../saving/user";
-import { heardProject } from "../state/current";
+import { effectiveProject } from "../state/current";
 import { createSession, type SessionStore } from "../state/store";
 import type { Desk } from "./desk";
 import { keepsHistory, restoreHistory } from "./kept-history";
@@ -17,7 +17,7 @@ import { playsAsChosen, soundsAsHeard, soundsAsSet } from "./sounding";
 export function makeDesk(stored: StoredProject): Desk {
   const store = createSession(stored.id, stored.project);
   const problem = (text: string) => toast.error(text, { id: "sound" });
-  const engine = new Engine(() => heardProject(store.getState()), problem);
+  const engine = new Engine(() => effectiveProject(store.getState()), problem);
   return { store, engine, player: new Player(store, engine) };
 }
 

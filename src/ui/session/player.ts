@@ -1,7 +1,13 @@
 import { nanoid } from "nanoid";
 import { msToTicks } from "@/core/time";
 import { bendSemitones } from "@/core/score";
-import { Hands, type LoopPlace, type PlayedBend, PlayedLog, type PlayedNote } from "@/core/perform";
+import {
+  HeldNotes,
+  type LoopPlace,
+  type PlayedBend,
+  PlayedLog,
+  type PlayedNote,
+} from "@/core/perform";
 import type { Engine } from "@/audio/engine";
 import type { SessionStore } from "../state/store";
 import { Watchers } from "./watchers";
@@ -27,7 +33,7 @@ export interface Press {
  */
 export class Player {
   readonly log = new PlayedLog();
-  private readonly hands: Hands;
+  private readonly hands: HeldNotes;
   private readonly listeners = new Set<(event: PlayEvent) => void>();
   private readonly watchers = new Watchers();
   /** Tracks that a source has bent, so that its wheel is let go of where it was. */
@@ -37,7 +43,7 @@ export class Player {
     private readonly store: SessionStore,
     private readonly engine: Engine,
   ) {
-    this.hands = new Hands(
+    this.hands = new HeldNotes(
       ({ track, pitch, velocity, time }) => {
         const sound = engine.hold(track, pitch, velocity, time);
         const note = this.log.begin({

@@ -42,7 +42,7 @@ export interface Probe {
   /** Seconds of the audio clock; 0 before there is any. */
   audioClock(): number;
   /** How often a recording behind a pattern was begun or jumped. */
-  behindBegun(): number;
+  referenceBegun(): number;
 }
 
 declare global {
@@ -76,6 +76,6 @@ export function exposeProbe({ store, engine, player }: Desk): void {
     loudness,
     sounds: () => SOUNDS.filter(({ kind }) => kind === "melody").map(({ id }) => id),
     audioClock: () => engine.audioClock,
-    behindBegun: () => engine.behindBegun,
+    referenceBegun: () => engine.referenceBegun,
   };
 }

@@ -1,15 +1,15 @@
 import type { Engine } from "@/audio/engine";
 import { sectionsOf } from "@/core/score";
 import { settings, watchSettings } from "../person/settings";
-import { heardProject } from "../state/current";
+import { effectiveProject } from "../state/current";
 import type { Session, SessionStore } from "../state/store";
 
 /** Keeps levels, pans and sounds what they are in the project that is heard. Gives a way to stop. */
 export function soundsAsHeard(store: SessionStore, engine: Engine): () => void {
-  let heard = heardProject(store.getState());
+  let heard = effectiveProject(store.getState());
   return store.subscribe((now) => {
     const last = heard;
-    heard = heardProject(now);
+    heard = effectiveProject(now);
     if (heard !== last) engine.refresh();
   });
 }

@@ -9,7 +9,7 @@ export class Watchers {
   /** Counts changes. */
   version = 0;
   private readonly watching = new Set<() => void>();
-  private told = false;
+  private scheduled = false;
 
   /** Is told of changes. Gives a way to stop. */
   readonly watch = (watcher: () => void): (() => void) => {
@@ -19,10 +19,10 @@ export class Watchers {
 
   changed(): void {
     this.version++;
-    if (this.told || this.watching.size === 0) return;
-    this.told = true;
+    if (this.scheduled || this.watching.size === 0) return;
+    this.scheduled = true;
     inNextFrame(() => {
-      this.told = false;
+      this.scheduled = false;
       for (const watcher of this.watching) watcher();
     });
   }

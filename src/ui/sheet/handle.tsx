@@ -3,7 +3,7 @@ import { useDraggable } from "@dnd-kit/core";
 import { GripVertical } from "lucide-react";
 import { useState, type ReactNode } from "react";
 import { Popover } from "../controls/popover";
-import { useCalled } from "../session/called";
+import { useRequest } from "../session/requested";
 
 /** What is being dragged: a track, or a lane of one. */
 export interface Dragged {
@@ -18,15 +18,15 @@ interface Props {
   dragged: Dragged;
   label: string;
   /** Opens it when a command calls for this id; null for none. */
-  called: string | null;
+  request: string | null;
   /** What opens on a click. */
   children(close: () => void): ReactNode;
 }
 
 /** The grip of a lane or track: dragged it moves it, clicked it opens what else can be done. */
-export function Handle({ dragged, label, called, children }: Props) {
+export function Handle({ dragged, label, request, children }: Props) {
   const [open, setOpen] = useState(false);
-  useCalled(called, () => setOpen(true));
+  useRequest(request, () => setOpen(true));
   const { setNodeRef, listeners, transform, isDragging } = useDraggable({
     id: dragged.lane ? `${dragged.track}/${dragged.lane}` : dragged.track,
     data: dragged,

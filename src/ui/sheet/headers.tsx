@@ -81,7 +81,7 @@ function TrackHeader({ block }: { block: Block }) {
         <Handle
           dragged={{ track: track.id, lane: null, index: block.index, height: block.height }}
           label={`${track.name}: drag to move, click for more`}
-          called={current ? "track-menu" : null}
+          request={current ? "track-menu" : null}
         >
           {(close) => <TrackMenu track={track} close={close} />}
         </Handle>
@@ -221,7 +221,7 @@ const LaneHeader = memo(function LaneHeader({ row, track, index, top }: LaneProp
             height: row.height,
           }}
           label={`${lane.name}: drag to move, click for more`}
-          called={current ? "lane-menu" : null}
+          request={current ? "lane-menu" : null}
         >
           {(close) => <LaneMenu track={track} lane={lane} close={close} />}
         </Handle>

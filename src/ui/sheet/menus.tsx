@@ -56,7 +56,7 @@ export function LaneMenu({ track, lane, close }: { track: Track; lane: Lane; clo
       run: () =>
         make(() => {
           store.getState().setTools({ bench: "sound" });
-          store.getState().call("pad-pitch");
+          store.getState().request("pad-pitch");
         }),
     },
     {

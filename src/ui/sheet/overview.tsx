@@ -2,15 +2,15 @@
 import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from "react";
 import { formatPosition } from "@/core/time";
 import { metreOf, partOf, patternBar, patternOf, patternTicks } from "@/core/score";
-import { heardPart } from "@/core/transforms";
+import { effectivePart } from "@/core/transforms";
 import { scrollBy, scrollTo } from "../commands/notes/time";
 import { prepareCanvas } from "../controls/canvas";
-import { readInks, trackInk } from "../controls/colours";
+import { readColours, trackColour } from "../controls/colours";
 import { useTheme } from "../person/theme";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { PAD } from "../geometry/view";
 import { useDesk, useSession } from "../session/context";
-import { heardProject } from "../state/current";
+import { effectiveProject } from "../state/current";
 import { useTimeView } from "../session/time-view";
 
 const HEIGHT = 22;
@@ -23,7 +23,7 @@ const LEAST_WINDOW = 18;
 export function Overview() {
   const { store } = useDesk();
   const width = useSession((s) => s.sheetWidth);
-  const project = useSession(heardProject);
+  const project = useSession(effectiveProject);
   const pattern = useSession((s) => s.pattern);
   const theme = useTheme();
   const total = patternTicks(project, patternOf(project, pattern));
@@ -38,7 +38,7 @@ export function Overview() {
     const frame = requestAnimationFrame(() => {
       const ctx = canvas.current && prepareCanvas(canvas.current, width, HEIGHT);
       if (!ctx) return;
-      const inks = readInks();
+      const inks = readColours();
       ctx.clearRect(0, 0, width, HEIGHT);
       const shown = patternOf(project, pattern);
       ctx.fillStyle = inks.line;
@@ -50,8 +50,8 @@ export function Overview() {
       let marks = 0;
       project.tracks.forEach((track, i) => {
         const part = partOf(project, { pattern, track: track.id });
-        const heard = heardPart(project, track, part, shown);
-        ctx.fillStyle = trackInk(inks, i);
+        const heard = effectivePart(project, track, part, shown);
+        ctx.fillStyle = trackColour(inks, i);
         const y = 3 + i * (height + 1);
         for (let at = 0; at < total && marks < MOST_MARKS; at += heard.length) {
           for (const note of heard.notes) {

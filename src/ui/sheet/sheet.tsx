@@ -15,21 +15,21 @@ import { hearNote } from "../commands/transport/play";
 import { putAtCaret } from "../commands/perform/played";
 import { droppedFile, isSound, putSample } from "../commands/files/sample";
 import { scrollByPixels, scrollTo, zoomAt } from "../commands/notes/time";
-import { carriedNotes } from "../state/carried";
-import { useCalled } from "../session/called";
+import { draggedNotes } from "../state/dragged";
+import { useRequest } from "../session/requested";
 import { useDesk, useSession } from "../session/context";
-import { currentPart, currentStretch, heardProject } from "../state/current";
+import { currentPart, currentStretch, effectiveProject } from "../state/current";
 import type { Stretch } from "../state/selected";
 import { useTheme } from "../person/theme";
 import { changedBands } from "../paint/bands";
 import { isOtherSize, prepareCanvas } from "../controls/canvas";
 import { drawSheet } from "../paint/draw";
 import { Gestures, type Box, type Point } from "./gestures/gestures";
-import { BeyondMark } from "./beyond-mark";
+import { PastLoopMark } from "./past-loop-mark";
 import { Headers } from "./headers";
 import { revealPitch, scrollRows } from "../commands/notes/rows";
 import { hitTest } from "../geometry/hit";
-import { readInks } from "../controls/colours";
+import { readColours } from "../controls/colours";
 import { HEADER_WIDTH, RULER_HEIGHT, blockAt, layOut, rowAt, type Row } from "../geometry/layout";
 import { drawOverlay } from "../paint/overlay";
 import { LoopBand, PlayStart, Playhead } from "./playhead";
@@ -57,7 +57,7 @@ const NO_KEYS = { shift: false, alt: false, toggle: false, erase: false };
 export function Sheet() {
   const desk = useDesk();
   const { store, engine } = desk;
-  const heard = useSession(heardProject);
+  const heard = useSession(effectiveProject);
   const pattern = useSession((s) => s.pattern);
   const open = useSession((s) => s.open);
   const track = useSession((s) => s.track);
@@ -131,7 +131,7 @@ export function Sheet() {
   const pinch = usePinch();
   const ruler = useRuler(latest);
   useEscape(gestures);
-  useCalled("sheet", () => area.current?.focus({ preventScroll: true }));
+  useRequest("sheet", () => area.current?.focus({ preventScroll: true }));
 
   const pointOf = useCallback((event: PointerEvent): Point => {
     const frame = area.current!.getBoundingClientRect();
@@ -288,7 +288,7 @@ export function Sheet() {
         onDragLeave={() => setHover(null)}
         onDrop={(event) => {
           setHover(null);
-          const carried = carriedNotes();
+          const carried = draggedNotes();
           if (carried) {
             event.preventDefault();
             const y = event.clientY - event.currentTarget.getBoundingClientRect().top;
@@ -320,7 +320,7 @@ export function Sheet() {
           className="figure pointer-events-none absolute top-0 left-0 z-10 rounded-lg border border-base-300 bg-base-100/95 px-2 py-0.5 text-[12px] whitespace-nowrap shadow"
         />
         {layout.blocks.map((block) => (
-          <BeyondMark key={block.track.id} block={block} view={view} total={layout.total} />
+          <PastLoopMark key={block.track.id} block={block} view={view} total={layout.total} />
         ))}
         {stopped && (
           <p className="quiet absolute inset-0 grid place-items-center text-center">
@@ -399,10 +399,10 @@ type Layout = ReturnType<typeof layOut>;
 
 /** Draws the notes' layer once per frame, after anything it shows has changed. */
 function useDrawing(canvas: CanvasRef, layout: Layout, view: View, theme: string): void {
-  const heard = useSession(heardProject);
+  const heard = useSession(effectiveProject);
   const selection = useSession((s) => s.selection);
   const track = useSession((s) => s.track);
-  const behind = useSession((s) => s.behind);
+  const otherTracks = useSession((s) => s.showOthers);
   const before = useSession((s) => {
     if (!s.track || s.hearingA) return null;
     const part = currentPart(s);
@@ -421,17 +421,17 @@ function useDrawing(canvas: CanvasRef, layout: Layout, view: View, theme: string
         project: heard,
         layout,
         view,
-        inks: readInks(),
+        colours: readColours(),
         selection,
         track,
         before,
-        behind,
+        otherTracks,
       };
       drawSheet(ctx, scene, fresh ? null : changedBands(drawn.current, scene));
       drawn.current = scene;
     });
     return () => cancelAnimationFrame(frame);
-  }, [canvas, layout, view, theme, heard, selection, track, before, behind]);
+  }, [canvas, layout, view, theme, heard, selection, track, before, otherTracks]);
 }
 
 function useOverlay(
@@ -454,7 +454,7 @@ function useOverlay(
       if (!ctx) return;
       const rows = layout.blocks.find((block) => block.track.id === track)?.rows ?? [];
       const row = rows.find((r) => r.pitch === caret.pitch);
-      drawOverlay(ctx, view, readInks(), {
+      drawOverlay(ctx, view, readColours(), {
         caret: row && !entering ? { row, tick: caret.tick } : null,
         hover,
         box,

@@ -12,7 +12,7 @@ import {
   changeTrackOf,
   changePattern,
 } from "@/core/score";
-import { heardPart } from "@/core/transforms";
+import { effectivePart } from "@/core/transforms";
 import type { Session } from "./editing";
 import type { Stretch } from "./selected";
 import { shapedLike } from "@/core/stored";
@@ -100,7 +100,7 @@ const same = (a: Heard, b: Heard) =>
  * The project as it is heard and drawn: version A, a preview in place of notes, or without the chain
  * while that is bypassed. Remembered for as long as none of that changes.
  */
-export function heardProject(session: Session): Project {
+export function effectiveProject(session: Session): Project {
   const project = withSectionChords(session);
   const { preview, soundPreview, bypassed, hearingA } = session;
   if (!preview && !soundPreview && !bypassed && !hearingA) return project;
@@ -146,17 +146,20 @@ function hear(state: Session): Project {
 }
 
 /** A track's part in the current pattern as it is heard, no preview in it. */
-export function heardOf({ project, pattern }: Pick<Session, "project" | "pattern">, track: string) {
+export function effectiveOf(
+  { project, pattern }: Pick<Session, "project" | "pattern">,
+  track: string,
+) {
   const own = patternOf(project, pattern);
-  return heardPart(project, trackOf(project, track), partOf(project, { pattern, track }), own);
+  return effectivePart(project, trackOf(project, track), partOf(project, { pattern, track }), own);
 }
 
 /** The notes of the current part as heard, and what its chain did. */
-export function heardCurrent(state: Session) {
-  const project = heardProject(state);
+export function effectiveCurrent(state: Session) {
+  const project = effectiveProject(state);
   const track = trackOf(project, state.track);
   const pattern = patternOf(project, state.pattern);
-  return heardPart(project, track, partOf(project, currentPlace(state)), pattern);
+  return effectivePart(project, track, partOf(project, currentPlace(state)), pattern);
 }
 
 /** What panels that work on the current part depend on: not how the sheet is looked at. */

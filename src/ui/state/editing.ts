@@ -1,6 +1,6 @@
 import { plural } from "@/core/base";
 import { type Project, partOf, rootId, trackOf } from "@/core/score";
-import { same, withoutTwins, limitProblem } from "@/core/stored";
+import { same, withoutDuplicates, limitProblem } from "@/core/stored";
 import type { ArrangingSlice } from "./arranging";
 import type { EntrySlice } from "./entry";
 import type { HearingSlice } from "./hearing";
@@ -72,7 +72,7 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
     const made = given !== before && same(before, given) ? before : given;
     const asked = typeof outcome === "function" ? outcome(made) : outcome;
     const wanted = asked.selection ? new Set(asked.selection) : state.selection;
-    const { project: after, replaced } = withoutTwins(before, made, wanted);
+    const { project: after, replaced } = withoutDuplicates(before, made, wanted);
     const along = replaced > 0 ? withoutGone(state, asked, after, replaced, label) : asked;
     const problem = after === before ? null : limitProblem(before, after);
     if (problem) {

@@ -17,7 +17,7 @@ interface Look {
   /** Whether melodic tracks show all twelve pitches of an octave, or those of the key. */
   allRows: boolean;
   /** Whether the other tracks' notes show behind those of the current melodic track. */
-  behind: boolean;
+  showOthers: boolean;
   /** Whether the view turns the page with the playhead. */
   follow: boolean;
   /** Whether the list of edits is open. */
@@ -66,7 +66,7 @@ export const lookSlice = (
   windows: windowsFor(project, {}),
   tall: false,
   allRows: false,
-  behind: true,
+  showOthers: true,
   follow: true,
   historyOpen: false,
   ideasOpen: false,

@@ -2,7 +2,7 @@ import * as edits from "@/core/edits";
 import type { Params } from "@/core/params";
 import { LIMITS, type Project, createProject, makeNote, makeTrack, partOf } from "@/core/score";
 import { describe, expect, it } from "vitest";
-import { currentPlace, currentStretch, heardCurrent, heardProject } from "./current";
+import { currentPlace, currentStretch, effectiveCurrent, effectiveProject } from "./current";
 import { createSession } from "./store";
 
 const BASS = { pattern: "a", track: "bass" };
@@ -133,7 +133,7 @@ describe("an edit", () => {
     expect([state().track, state().caret.pitch]).toEqual(["bass", 36]);
     edit("Delete", (p) => edits.deleteTrack(p, "bass"));
     expect(state().track).toBe("");
-    expect(() => heardProject(state())).not.toThrow();
+    expect(() => effectiveProject(state())).not.toThrow();
     state().undo();
     expect(state().track).toBe("bass");
     state().undo();
@@ -192,15 +192,15 @@ describe("what is heard", () => {
     const { state, edit } = setUp(edits.addNotes(createProject(), BASS, [note(0)]));
     state().setTrack("bass");
     state().setHearing({ preview: { place: BASS, notes: [note(480)], label: "idea" } });
-    expect(ids(heardProject(state()))).toEqual(["n480"]);
+    expect(ids(effectiveProject(state()))).toEqual(["n480"]);
     expect(ids(state().project)).toEqual(["n0"]);
-    expect(heardProject(state())).toBe(heardProject(state()));
+    expect(effectiveProject(state())).toBe(effectiveProject(state()));
     state().setHearing({ preview: null });
     const roll = { id: "s", transform: "roll", on: true, params: { count: 3 }, scope: null };
     edit("Add", (p) => edits.addStep(p, currentPlace(state()), roll));
-    expect(heardCurrent(state()).notes).toHaveLength(3);
+    expect(effectiveCurrent(state()).notes).toHaveLength(3);
     state().setHearing({ bypassed: true });
-    expect(heardCurrent(state()).notes).toHaveLength(1);
+    expect(effectiveCurrent(state()).notes).toHaveLength(1);
   });
 
   it("is version A in the shape of the project, whatever was added or deleted since", () => {
@@ -212,19 +212,19 @@ describe("what is heard", () => {
     edit("Delete", (p) => edits.deleteTrack(p, "drums"));
     state().setTrack("lead");
     state().setHearing({ hearingA: true });
-    const heard = heardProject(state());
+    const heard = effectiveProject(state());
     expect(heard.tracks.map((t) => t.id)).toEqual(["bass", "lead"]);
     expect(ids(heard)).toEqual(["n0"]);
-    expect(heardCurrent(state()).notes).toEqual([]);
+    expect(effectiveCurrent(state()).notes).toEqual([]);
     // What A had of a deleted track is there again when the track is.
     state().undo();
     state().setHearing({ hearingA: true });
-    expect(heardProject(state()).tracks).toHaveLength(3);
+    expect(effectiveProject(state()).tracks).toHaveLength(3);
     // A pattern that A does not have is heard as it is.
     edit("Add pattern", (p) => edits.addPattern(p, "b", "a", true));
     state().setPattern("b");
     state().setHearing({ hearingA: true });
-    expect(heardProject(state())).toBe(state().project);
+    expect(effectiveProject(state())).toBe(state().project);
   });
 });
 

@@ -24,14 +24,14 @@ interface Tools {
   lastParams: Readonly<Record<string, Params>>;
   profile: ProfileKind;
   /** A field or menu that is to have the keyboard now, by its id; see `useCalled`. */
-  called: { id: string; at: number } | null;
+  requested: { id: string; at: number } | null;
 }
 
 /** Tools and panels, with their setters. */
 export interface ToolsSlice extends Tools {
   setTools(change: Partial<Tools>): void;
   /** Gives the keyboard to a field of a panel, or opens a menu, by its id. */
-  call(id: string): void;
+  request(id: string): void;
 }
 
 /** Drawing at first, held to the scale. */
@@ -45,9 +45,9 @@ export const toolsSlice = (set: (change: Partial<Tools>) => void): ToolsSlice =>
   benchOpen: false,
   lastParams: {},
   profile: "velocity",
-  called: null,
+  requested: null,
 
   // A page of the bench that is asked for is to be seen.
   setTools: (change) => set(change.bench ? { benchOpen: true, ...change } : change),
-  call: (id) => set({ called: { id, at: Date.now() } }),
+  request: (id) => set({ requested: { id, at: Date.now() } }),
 });

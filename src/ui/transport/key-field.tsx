@@ -3,7 +3,7 @@ import { useRef, useState } from "react";
 import { type Key, keyName, pitchClassName } from "@/core/pitch";
 import { useDesk, useSession } from "../session/context";
 import { Popover } from "../controls/popover";
-import { useCalled } from "../session/called";
+import { useRequest } from "../session/requested";
 import { type KeyChange, setKey, rekeyNotes } from "../commands/song/project";
 import { ScalePicker } from "./scale-picker";
 
@@ -26,7 +26,7 @@ export function KeyField() {
   const key = useSession((s) => s.project.key);
   const [change, setChange] = useState<Change | null>(null);
   const [picking, setPicking] = useState(false);
-  useCalled("scale", () => setPicking(true));
+  useRequest("scale", () => setPicking(true));
 
   const latest = useRef<Change | null>(null);
 

@@ -2,7 +2,7 @@
 import { useRef, useState } from "react";
 import { METRES, type Metre } from "@/core/time";
 import { Popover } from "../controls/popover";
-import { useCalled } from "../session/called";
+import { useRequest } from "../session/requested";
 import { hasTimes } from "@/core/score";
 import { type MetreChange, metreText, setMetre } from "../commands/song/project";
 import { useDesk, useSession } from "../session/context";
@@ -13,14 +13,14 @@ export function MetreField() {
   const metre = useSession((s) => s.project.metre);
   const field = useRef<HTMLSelectElement>(null);
   const [asked, setAsked] = useState<Metre | null>(null);
-  useCalled("metre", () => field.current?.focus());
+  useRequest("metre", () => field.current?.focus());
   const offered = METRES.some((m) => metreText(m) === metreText(metre))
     ? METRES
     : [...METRES, metre];
   const asks = useSession((s) => hasTimes(s.project));
   const done = () => {
     setAsked(null);
-    store.getState().call("sheet");
+    store.getState().request("sheet");
   };
   const change = (to: Metre, keep: MetreChange) => {
     done();

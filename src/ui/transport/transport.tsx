@@ -18,7 +18,7 @@ import { useEffect, useRef, type ReactNode } from "react";
 import { formatPosition } from "@/core/time";
 import { LIMITS, metreOf, songBar, tickInPattern } from "@/core/score";
 import { openPalette } from "../actions/palette";
-import { useCalled } from "../session/called";
+import { useRequest } from "../session/requested";
 import { useDesk, useSession } from "../session/context";
 import { toggleTheme, useTheme } from "../person/theme";
 import { LevelMeter } from "../session/level-meter";
@@ -219,7 +219,7 @@ function Settings() {
   const { store } = useDesk();
   const tempo = useSession((s) => s.project.tempo);
   const tempoField = useRef<HTMLInputElement>(null);
-  useCalled("tempo", () => {
+  useRequest("tempo", () => {
     tempoField.current?.focus();
     tempoField.current?.select();
   });

@@ -81,7 +81,7 @@ export function isBass({ kind, sound }: Pick<Track, "kind" | "sound">): boolean 
 }
 
 /** Our nearest sound to a General MIDI program: the one that stands for it, else the nearest of its family. */
-export function soundOf(program: number): string {
+export function soundOfProgram(program: number): string {
   const own = SOUND_PROGRAMS.find((s) => s.program === program)?.sound;
   return own ?? NEARER[program] ?? FAMILIES[Math.floor(program / 8)] ?? "glass-keys";
 }

@@ -18,12 +18,12 @@ export interface Measure {
 /** The bars of a pattern, or of the song, in order. Throws a RangeError for a pattern that is not there. */
 export function measuresOf(project: Project, patternId?: string): Measure[] {
   const measures: Measure[] = [];
-  for (const { entry, pattern, at, length, skip, round } of sectionsOf(project, patternId)) {
+  for (const { entry, pattern, at, length, skip, loopTicks } of sectionsOf(project, patternId)) {
     const metre = metreOf(project, pattern);
     const bar = barTicks(metre);
     const marks: readonly ChordMark[] = entry?.chords ?? pattern.chords ?? [];
     for (let tick = 0; tick < length; tick += bar) {
-      const inPattern = (skip + tick) % round;
+      const inPattern = (skip + tick) % loopTicks;
       measures.push({
         at: at + tick,
         length: bar,

@@ -16,7 +16,7 @@ import {
 import { FormatError } from "../container/bytes";
 import { arrangeChanges, MOST_BARS } from "../import/song";
 import { Losses } from "../import/losses";
-import { soundOf } from "../common/programs";
+import { soundOfProgram } from "../common/programs";
 import { readPart, type ReadPart } from "./part";
 import { keyOf, type Signature } from "./keys";
 import { child, childrenOf, parseXml, textOf } from "./tree";
@@ -124,7 +124,7 @@ function trackOf(part: ReadPart, index: number, taken: readonly string[]): Track
       id: `t${index + 1}`,
       kind: drums ? "drums" : "melody",
       name,
-      sound: drums ? "harbour" : soundOf(part.program ?? 0),
+      sound: drums ? "harbour" : soundOfProgram(part.program ?? 0),
     }),
     lanes: drums
       ? pitches.slice(0, LIMITS.lanes).map((pitch) => ({

@@ -208,7 +208,7 @@ function channelMessage(
   second: number,
 ): void {
   // A note-on with velocity 0 is a note-off (MIDI 1.0).
-  if (kind <= 0x9) voices.strike(tick, channel, data, kind === 0x9 ? second : 0);
+  if (kind <= 0x9) voices.noteOn(tick, channel, data, kind === 0x9 ? second : 0);
   else if (kind === 0xb) voices.control(tick, channel, data, second);
   else if (kind === 0xc) voices.program(channel, data);
   // 14 bits about the middle, the low seven first.

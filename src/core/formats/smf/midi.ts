@@ -61,7 +61,7 @@ export const midi = defineFormat({
         : whole;
     const range = rangeOf(scope);
     const { bytes: body, notKept } = writeSmfReported(project, {
-      ...(pattern !== undefined && { pattern, rounds }),
+      ...(pattern !== undefined && { pattern, loops: rounds }),
       ...(range && { range }),
       format: kind === KINDS[1] ? 0 : 1,
     });

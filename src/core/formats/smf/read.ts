@@ -11,7 +11,7 @@ import { scaleOf, scaled, type SmfScale } from "./scale";
 import { MOST_BARS, arrangeChanges } from "../import/song";
 import { curveOf, isDrumChannel, settle, type Voice } from "./voice";
 import { inSequence } from "./sequences";
-import { programOf, soundOf } from "../common/programs";
+import { programOf, soundOfProgram } from "../common/programs";
 
 /** What a file held and what of it the project does not keep, in words. */
 export interface SmfReport {
@@ -116,8 +116,8 @@ function assembled(
         name: marks[0]?.tick === 0 ? marks[0].value : "A",
         bars,
         parts: tracks.map((track, i) => {
-          const { notes, wheel } = played[i]!;
-          const bend = track.kind === "melody" ? curveOf(wheel, lost) : undefined;
+          const { notes, pitchBend } = played[i]!;
+          const bend = track.kind === "melody" ? curveOf(pitchBend, lost) : undefined;
           return {
             ...makePart(track.id, bars * bar),
             notes,
@@ -224,7 +224,7 @@ function silentBars(file: SmfFile, scale: SmfScale, bar: Ticks): number {
 /** Whether a program has no sound of its own here. */
 function isOtherSound({ channel, program }: Voice): boolean {
   const { usual } = program;
-  return !isDrumChannel(channel) && usual !== null && programOf(soundOf(usual)) !== usual;
+  return !isDrumChannel(channel) && usual !== null && programOf(soundOfProgram(usual)) !== usual;
 }
 
 function trackOf(voice: Voice, index: number, file: SmfFile): Track {
@@ -240,7 +240,7 @@ function trackOf(voice: Voice, index: number, file: SmfFile): Track {
       id: `t${index + 1}`,
       kind: drums ? "drums" : "melody",
       name,
-      sound: drums ? "harbour" : soundOf(voice.program.usual ?? 0),
+      sound: drums ? "harbour" : soundOfProgram(voice.program.usual ?? 0),
     }),
     level: voice.level.usual,
     pan: voice.pan.usual,

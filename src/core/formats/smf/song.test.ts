@@ -96,10 +96,10 @@ describe("a song as MIDI", () => {
       n(-20, { pitch: 64 }),
     ];
     const project = edits.setNotes(createProject({ bars: 1 }), place, notes);
-    const rounds = 12;
-    const midi = new Midi(writeSmf(project, { pattern: "a", rounds }));
+    const loops = 12;
+    const midi = new Midi(writeSmf(project, { pattern: "a", loops }));
     const theirs = midi.tracks.flatMap((t) => t.notes).map((x) => `${x.ticks} ${x.midi}`);
-    const ours = playbackEvents(project, 0, rounds * BAR, { pattern: "a" });
+    const ours = playbackEvents(project, 0, loops * BAR, { pattern: "a" });
     expect(theirs.sort()).toEqual(ours.map((e) => `${e.start} ${e.pitch}`).sort());
     expect(ours.filter((e) => e.note === notes[1]!.id).map((e) => e.start)).toEqual(
       [1, 4, 7, 10].map((round) => round * BAR + 960),

@@ -1,5 +1,5 @@
 import type { Decibels, Pan, Ticks } from "../../base";
-import { type BendPoint, LIMITS, type Note, compareNotes, thinned, wheelCurve } from "../../score";
+import { type BendPoint, LIMITS, type Note, compareNotes, thinned, bendCurve } from "../../score";
 import type { Losses } from "../import/losses";
 import { scaled, type SmfScale } from "./scale";
 import { DRUM_CHANNEL } from "./channels";
@@ -18,7 +18,7 @@ export interface Voice {
   /** How many notes began, those included that it holds no more. */
   begun: number;
   /** What its wheel said. */
-  wheel: BendPoint[];
+  pitchBend: BendPoint[];
   /** Where the last note of its track chunk ends. */
   end: Ticks;
   /** Null where the file names none. */
@@ -75,7 +75,16 @@ class Setting<T> {
 /** A voice that has played nothing yet, with room for so many notes. */
 export function newVoice(channel: number, room = 0): Voice {
   const notes = new Array<Note>(room);
-  const voice = { channel, name: "", own: "", notes, inOrder: true, begun: 0, wheel: [], end: 0 };
+  const voice = {
+    channel,
+    name: "",
+    own: "",
+    notes,
+    inOrder: true,
+    begun: 0,
+    pitchBend: [],
+    end: 0,
+  };
   return Object.assign(voice, {
     program: new Setting<number | null>(null, voice),
     level: new Setting<Decibels>(0, voice),
@@ -87,7 +96,7 @@ export function newVoice(channel: number, room = 0): Voice {
 export function anotherVoice(voice: Voice, program: number): Voice {
   const other = newVoice(voice.channel);
   other.program.now = program;
-  other.wheel = [...voice.wheel];
+  other.pitchBend = [...voice.pitchBend];
   return other;
 }
 
@@ -104,11 +113,11 @@ export function settle(
   { end, empty }: { end: Ticks; empty: boolean },
   lost: Losses,
 ): void {
-  const { notes, wheel } = voice;
+  const { notes, pitchBend } = voice;
   voice.end = end;
   if (scale.times !== scale.over || empty) {
     const toTick = (tick: Ticks) => Math.round(scaled(scale, tick));
-    voice.wheel = wheel.map(({ tick, value }) => ({ tick: toTick(tick), value }));
+    voice.pitchBend = pitchBend.map(({ tick, value }) => ({ tick: toTick(tick), value }));
     voice.end = 0;
     let last: Note | undefined;
     for (const note of notes) {
@@ -130,7 +139,7 @@ export function curveOf(wheel: readonly BendPoint[], lost: Losses): BendPoint[] 
   if (wheel.every(({ value }) => value === 0)) return undefined;
   // Before the first word it stands in the middle.
   const said = wheel[0]!.tick > 0 ? [{ tick: 0, value: 0 }, ...wheel] : wheel;
-  const curve = thinned(wheelCurve(said));
+  const curve = thinned(bendCurve(said));
   lost.add(
     "point",
     "of pitch bend beyond those a part holds",

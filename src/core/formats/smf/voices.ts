@@ -104,7 +104,7 @@ export class Voices {
   }
 
   /** Takes one note that begins, or with velocity 0 one that ends, wherever it is. */
-  strike(tick: Ticks, channel: number, pitch: MidiPitch, velocity: Velocity): void {
+  noteOn(tick: Ticks, channel: number, pitch: MidiPitch, velocity: Velocity): void {
     if (tick > LAST_TICK) {
       const beyond = `beyond tick ${LAST_TICK.toLocaleString("en-GB")}`;
       if (velocity > 0) this.lost.add("note", beyond);
@@ -167,7 +167,8 @@ export class Voices {
 
   bend(tick: Ticks, channel: number, value: number): void {
     this.voiceOf(channel);
-    for (const voice of this.all) if (voice.channel === channel) voice.wheel.push({ tick, value });
+    for (const voice of this.all)
+      if (voice.channel === channel) voice.pitchBend.push({ tick, value });
   }
 
   control(tick: Ticks, channel: number, control: number, value: number): void {

@@ -17,7 +17,7 @@ import {
   bendLine,
   lineTooLong,
   playbackEvents,
-  wheelSteps,
+  bendSteps,
 } from "../../playback";
 import { ByteWriter } from "../container/bytes";
 import { mergedChunks } from "./merge";
@@ -29,7 +29,7 @@ export interface SmfOptions {
   /** Only this pattern; else the song, or without one all patterns in order. */
   pattern?: string;
   /** How often it is played, 1 if left out: its rounds one after another, as they are heard. */
-  rounds?: number;
+  loops?: number;
   /** Only these ticks of it. */
   range?: readonly [from: Ticks, to: Ticks] | null;
   /** Of several tracks (1, if left out), or of one that holds all channels (0). */
@@ -51,8 +51,8 @@ export function writeSmfReported(
   project: Project,
   options: SmfOptions = {},
 ): { bytes: Uint8Array; notKept: string[] } {
-  const { pattern, rounds = 1, range, format = 1 } = options;
-  const long = lineTooLong(project, pattern, rounds);
+  const { pattern, loops = 1, range, format = 1 } = options;
+  const long = lineTooLong(project, pattern, loops);
   if (long) throw new RangeError(long);
   const { sections: all, from, length: once } = arrangementOf(project, { pattern, range });
   // Of a range, what of each section lies in it.
@@ -64,12 +64,12 @@ export function writeSmfReported(
       return { ...section, at: begin!, length: over! - begin! };
     })
     .filter((section) => section.length > 0);
-  const end = rounds * once;
+  const end = loops * once;
   // Each round is on the line by itself, so that what follows sees no difference.
-  const sections = Array.from({ length: rounds }, (_, i) =>
+  const sections = Array.from({ length: loops }, (_, i) =>
     line.map((section) => ({ ...section, at: i * once + section.at })),
   ).flat();
-  const how = { pattern, range, loop: rounds > 1 };
+  const how = { pattern, range, loop: loops > 1 };
   const events = playbackEvents(project, 0, end, how);
   const byTrack = new Map<string, PlaybackEvent[]>();
   for (const event of events) {
@@ -84,7 +84,7 @@ export function writeSmfReported(
     conductor(project, sections, end),
     ...used.map((track) => {
       const at = melodic.indexOf(track);
-      const bends = wheelSteps(bendLine(project, track.id, 0, end, how));
+      const bends = bendSteps(bendLine(project, track.id, 0, end, how));
       return trackChunk(track, byTrack.get(track.id)!, bends, end, lost, {
         channel: at < 0 ? DRUM_CHANNEL : melodicChannel(at),
         // More tracks than channels go to further ports.

@@ -1,6 +1,6 @@
 import { type MidiPitch, type Random, bell, plural } from "../../base";
 import { PPQ, barTicks } from "../../time";
-import type { SaidLine } from "./bass";
+import type { DescribedLine } from "./bass";
 import { movement } from "../chords/voicing";
 import { harmonyOf, spanAt, type Span } from "./harmony";
 import type { BackingOptions } from "./options";
@@ -13,7 +13,7 @@ const SHORT = 0.4;
  * Chords as they accompany: a pad holds each for as long as it lasts, stabs strike it in a rhythm. Voices lie in the
  * register and move little from chord to chord.
  */
-export function backing(o: BackingOptions, random: Random): SaidLine {
+export function backing(o: BackingOptions, random: Random): DescribedLine {
   const spans = harmonyOf(o);
   const laid = layings(spans, o, random);
   const chords = plural(spans.length, "chord");
@@ -21,12 +21,12 @@ export function backing(o: BackingOptions, random: Random): SaidLine {
     const notes = spans.flatMap(({ from, to }, i) =>
       laid[i]!.map((pitch) => ({ start: from, length: to - from, pitch })),
     );
-    return { notes, says: `pad, ${chords} held, ${voicesOf(laid)}` };
+    return { notes, description: `pad, ${chords} held, ${voicesOf(laid)}` };
   }
   const bar = barTicks(o.metre);
   const slots = partPlaces(o, bar, random);
   const longest = Math.round(PPQ * SHORT * (1 + random()));
-  const notes: SaidLine["notes"] = [];
+  const notes: DescribedLine["notes"] = [];
   let struck = 0;
   for (const { start, length } of slots) {
     const i = spanAt(spans, start);
@@ -35,7 +35,7 @@ export function backing(o: BackingOptions, random: Random): SaidLine {
     for (const pitch of laid[i]!) notes.push({ start, length: held, pitch });
     struck++;
   }
-  return { notes, says: `stabs, ${chords}, struck ${struck} times, ${voicesOf(laid)}` };
+  return { notes, description: `stabs, ${chords}, struck ${struck} times, ${voicesOf(laid)}` };
 }
 
 const voicesOf = (laid: readonly (readonly MidiPitch[])[]) => {
@@ -52,7 +52,7 @@ function layings(spans: readonly Span[], o: BackingOptions, random: Random): Mid
   const middle = (o.low + o.high) / 2 + bell(random) * 4;
   let last: MidiPitch[] | null = null;
   return spans.map(({ classes }) => {
-    const choices = closeOnes(classes, o, open);
+    const choices = closeVoicings(classes, o, open);
     const cost = (pitches: readonly MidiPitch[]) => {
       const centre = pitches.reduce((sum, p) => sum + p, 0) / pitches.length;
       // Rather near its middle than slowly out of the register.
@@ -64,7 +64,11 @@ function layings(spans: readonly Span[], o: BackingOptions, random: Random): Mid
 }
 
 /** All ways to lay a chord within the register, from each of its tones on; the widest that fit. */
-function closeOnes(classes: readonly number[], o: BackingOptions, open: boolean): MidiPitch[][] {
+function closeVoicings(
+  classes: readonly number[],
+  o: BackingOptions,
+  open: boolean,
+): MidiPitch[][] {
   const all: MidiPitch[][] = [];
   const size = Math.min(o.voices, classes.length);
   // Of four tones in three voices the fifth is the one left out, the second after the root.

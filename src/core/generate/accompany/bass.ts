@@ -7,9 +7,9 @@ import { partPlaces } from "../rhythm/places";
 import type { Slot } from "../rhythm/slots";
 
 /** A line and what it is in a sentence. */
-export interface SaidLine {
+export interface DescribedLine {
   notes: { start: Ticks; length: Ticks; pitch: MidiPitch }[];
-  says: string;
+  description: string;
 }
 
 /** A change that no note begins on takes the first that begins within so many beats after it. */
@@ -19,7 +19,7 @@ const LATE = 0.75;
  * A bass line: the root where a chord begins, then root, fifth and octave on the beats, chord tones between, and often
  * a step into the next root: of the scale, or on wish a semitone outside of it. The last bar leads back into the first.
  */
-export function bassLine(o: BassOptions, random: Random): SaidLine {
+export function bassLine(o: BassOptions, random: Random): DescribedLine {
   const bar = barTicks(o.metre);
   const beat = beatTicks(o.metre);
   const spans = harmonyOf(o);
@@ -49,7 +49,7 @@ export function bassLine(o: BassOptions, random: Random): SaidLine {
     `${plural(notes.length, "note")} in ${plural(o.bars, "bar")}`,
     ...(approaches > 0 ? [`${plural(approaches, "step")} into the next chord`] : []),
   ];
-  return { notes, says: `bass line, ${parts.join(", ")}` };
+  return { notes, description: `bass line, ${parts.join(", ")}` };
 }
 
 /** Places so that each chord has a note on its beginning. */

@@ -66,7 +66,9 @@ describe("chords of a key", () => {
     expect(harmonicKey({ root: 0, scale: "whole tone" })).toEqual({ root: 0, scale: "major" });
     expect(harmonicKey({ root: 0, scale: "dorian" }).scale).toBe("dorian");
     const [idea] = generateProgressions({ key: { root: 9, scale: "minor pentatonic" } });
-    expect(idea!.says).toContain("chords of A minor, since minor pentatonic has none of its own");
+    expect(idea!.description).toContain(
+      "chords of A minor, since minor pentatonic has none of its own",
+    );
   });
 });
 
@@ -78,7 +80,7 @@ describe("a line of chords", () => {
         for (const idea of lines({ key, end, bars: 8 })) {
           const line = chordsOf(idea, known);
           for (let k = 1; k < line.length; k++) {
-            expect(mayFollow(line[k - 1]!.does, line[k]!.does), idea.says).toBe(true);
+            expect(mayFollow(line[k - 1]!.does, line[k]!.does), idea.description).toBe(true);
             expect(line[k]!.name).not.toBe(line[k - 1]!.name);
           }
           const degrees = line.map(({ degree }) => degree);

@@ -60,7 +60,7 @@ export const PROGRESSION_DEFAULTS: ProgressionOptions = {
 /** A line of chords: as marks, and as held notes to be seen and heard. */
 export interface ChordIdea extends Idea {
   chords: readonly ChordMark[];
-  says: string;
+  description: string;
 }
 
 const whole = (min: number, max: number) =>
@@ -245,5 +245,5 @@ function ideaOf(
   const numerals = line.map(({ numeral }) => numeral).join(" ");
   const stands =
     key === o.key ? "" : `; chords of ${keyName(key)}, since ${o.key.scale} has none of its own`;
-  return { seed, notes, chords, says: `${numerals}: ${SAYS[o.end]}${stands}` };
+  return { seed, notes, chords, description: `${numerals}: ${SAYS[o.end]}${stands}` };
 }

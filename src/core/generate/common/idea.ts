@@ -5,7 +5,7 @@ export interface Idea {
   seed: number;
   notes: Note[];
   /** What it is, in a sentence, where it was made of phrases. */
-  says?: string;
+  description?: string;
 }
 
 /** Of notes that begin together only the highest: the line of a line in several voices. */

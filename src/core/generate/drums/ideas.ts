@@ -82,7 +82,7 @@ export function generateDrumIdeas(options: Partial<DrumIdeaOptions> = {}): Idea[
     const shape = shapeOf(notes);
     if (known.has(shape)) alike++;
     else {
-      ideas.push({ seed, notes, ...(style && { says: saysOf(style, o, notes) }) });
+      ideas.push({ seed, notes, ...(style && { description: saysOf(style, o, notes) }) });
       alike = 0;
     }
     known.add(shape);

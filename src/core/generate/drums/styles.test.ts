@@ -167,13 +167,15 @@ describe("drum ideas in a style", () => {
     expect(
       new Set(batch.map(({ notes }) => JSON.stringify(notes.map((n) => [n.start, n.pitch])))).size,
     ).toBe(24);
-    for (const { notes, says } of batch) {
+    for (const { notes, description } of batch) {
       const snares = notes.filter((n) => n.pitch === 38);
       const back = snares.filter((n) => n.start === 960 || n.start === 2880);
       const ghosts = snares.filter((n) => n.start !== 960 && n.start !== 2880);
       for (const ghost of ghosts)
         expect(ghost.velocity).toBeLessThan(Math.min(...back.map((n) => n.velocity)));
-      expect(says).toMatch(/^kick and backbeat in turn, the pulse carries; \d+ hits in 1 bar$/);
+      expect(description).toMatch(
+        /^kick and backbeat in turn, the pulse carries; \d+ hits in 1 bar$/,
+      );
     }
   });
 

@@ -87,7 +87,7 @@ describe("a line of phrases", () => {
     const phrases = { ...PHRASE_DEFAULTS, form: "phrases" } as const;
     let found = 0;
     for (let seed = 0; seed < SEEDS; seed++) {
-      const { notes, says } = generateIdeas({ ...options, phrases, seed })[0]!;
+      const { notes, description } = generateIdeas({ ...options, phrases, seed })[0]!;
       const bars = Array.from({ length: 8 }, (_, b) =>
         notes.filter(({ start }) => Math.floor(start / 3840) === b),
       );
@@ -100,7 +100,7 @@ describe("a line of phrases", () => {
       // A few notes, or the same over and over, are no motif that could be told in another rhythm.
       if (!again || new Set(bars[0]!.map(({ pitch }) => pitch)).size < 4) continue;
       found++;
-      expect(says).toContain("in another rhythm");
+      expect(description).toContain("in another rhythm");
     }
     expect(found).toBeGreaterThan(35);
   });
@@ -125,7 +125,7 @@ describe("a line of phrases", () => {
       const question = idea!.notes.filter(({ start }) => start < 2 * 3840).at(-1)!;
       // Open: on the fifth or second degree.
       expect([7, 2]).toContain((question.pitch - 9 + 120) % 12);
-      expect(idea!.says).toMatch(/^question of 2 bars, arch to [A-G]♯?♭?\d, answer ends on/);
+      expect(idea!.description).toMatch(/^question of 2 bars, arch to [A-G]♯?♭?\d, answer ends on/);
     }
   });
 
@@ -216,7 +216,7 @@ describe("a line of phrases", () => {
         });
         for (const { start } of lasts) expect(start % 960).toBe(0);
         expect([0, 3]).toContain((lasts.at(-1)!.pitch - key.root + 120) % 12);
-        expect(idea!.says).toContain(`of ${size} bars`);
+        expect(idea!.description).toContain(`of ${size} bars`);
       }
   });
 

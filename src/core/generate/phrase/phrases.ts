@@ -14,7 +14,7 @@ import { classesAt } from "../common/tones";
 /** A line of phrases, and what it is in a sentence. */
 export interface PhrasedLine {
   notes: (Pick<Note, "start" | "length" | "pitch"> & Pick<NoteSlot, "velocity" | "fixed">)[];
-  says: string;
+  description: string;
 }
 
 /**
@@ -222,7 +222,7 @@ export function phrasedLine(o: PhrasedOptions, wish: PhraseWish, seed: number): 
     }),
   );
   const says = sentenceOf(o, wish, notes, plan);
-  return { notes, says: answers ? `${says}; takes up what it answers` : says };
+  return { notes, description: answers ? `${says}; takes up what it answers` : says };
 }
 
 /** The pitches of the question that an answer has from a slot on, up to `end`. */

@@ -80,7 +80,7 @@ export function withOther(
     case "answer":
       // Where there is no gap, it goes between the hits.
       if (!hasGaps(hits, o.metre, whole)) return apart(own(), hits, o, from, bar);
-      return answer(hits, calledIn(source), o, [from, bar, whole], random);
+      return answer(hits, questionPitches(source), o, [from, bar, whole], random);
     case "interlock":
       return apart(own(), hits, o, from, bar);
   }
@@ -120,7 +120,7 @@ export function hasGaps(hits: readonly Ticks[], metre: Metre, whole: Ticks): boo
 }
 
 /** What is called at a tick: the highest pitch there, if any. */
-function calledIn({ hits, pitches }: RhythmSource): (tick: Ticks) => MidiPitch | undefined {
+function questionPitches({ hits, pitches }: RhythmSource): (tick: Ticks) => MidiPitch | undefined {
   const highest = new Map<Ticks, MidiPitch>();
   pitches?.forEach((pitch, i) =>
     highest.set(hits[i]!, Math.max(pitch, highest.get(hits[i]!) ?? pitch)),

@@ -1,4 +1,4 @@
-import { copyAsFile } from "../../commands/files/carry-out";
+import { copyAsFile } from "../../commands/files/drag-out";
 import { EXPORTS, exportAs } from "../../commands/files/export";
 import type { SessionStore } from "../../state/store";
 import { actions } from "../action";
@@ -10,14 +10,14 @@ export const FILE = actions("File", [
     label: "Export",
     words: "save file download share",
     keys: "$mod+e",
-    run: (s) => s.getState().call("export-dialog"),
+    run: (s) => s.getState().request("export-dialog"),
   },
   {
     id: "export-again",
     label: "Export again as last time",
     keys: "$mod+Alt+e",
     words: "save file download repeat render bounce",
-    run: (s) => s.getState().call("export-again"),
+    run: (s) => s.getState().request("export-again"),
   },
   ...EXPORTS.map((choice) => ({
     id: `export-${choice.id}`,
@@ -35,6 +35,6 @@ export const FILE = actions("File", [
     id: "import",
     label: "Import a file",
     words: "open load midi mid json",
-    run: (s) => s.getState().call("import-file"),
+    run: (s) => s.getState().request("import-file"),
   },
 ]);

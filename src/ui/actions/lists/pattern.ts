@@ -36,7 +36,7 @@ export const PATTERN = actions("Pattern", [
     label: "All patterns",
     keys: "Alt+y",
     words: "list names colours order rename",
-    run: (s) => s.getState().call("patterns"),
+    run: (s) => s.getState().request("patterns"),
   },
   { id: "clear-pattern", label: "Clear the pattern", words: "empty", run: clearPattern },
   { id: "delete-pattern", label: "Delete the pattern", words: "remove", run: deletePattern },

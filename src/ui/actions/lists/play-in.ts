@@ -1,6 +1,6 @@
 import { leaveEntry, setMode, startEntry } from "../../commands/perform/entry";
-import { takeLastRound } from "../../commands/perform/played";
-import { toggleRecord, undoRound } from "../../commands/perform/record";
+import { keepLastLoop } from "../../commands/perform/played";
+import { toggleRecord, undoLastLoop } from "../../commands/perform/record";
 import { deleteBendOfPart } from "../../commands/perform/bend";
 import { actions } from "../action";
 
@@ -31,20 +31,20 @@ export const PLAY_IN = actions("Play in", [
     label: "Undo the last recorded round",
     keys: "Alt+u",
     words: "overdub back",
-    run: (_, desk) => undoRound(desk),
+    run: (_, desk) => undoLastLoop(desk),
   },
   {
     id: "keep-round",
     label: "Keep the last round that was played",
     keys: "Alt+t",
     words: "capture retrospective take played",
-    run: (_, desk) => takeLastRound(desk),
+    run: (_, desk) => keepLastLoop(desk),
   },
   {
     id: "tidy",
     label: "Tidy up what was played",
     words: "quantize clean correct strays",
-    run: (store) => store.getState().call("tidy"),
+    run: (store) => store.getState().request("tidy"),
   },
   {
     id: "delete-bend",

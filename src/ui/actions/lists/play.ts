@@ -77,7 +77,7 @@ export const PLAY = actions("Play", [
     id: "tempo",
     label: "Set the tempo",
     words: "bpm speed",
-    run: (store) => store.getState().call("tempo"),
+    run: (store) => store.getState().request("tempo"),
   },
   {
     id: "tap-tempo",
@@ -103,13 +103,13 @@ export const PLAY = actions("Play", [
     id: "metre",
     label: "Set the metre",
     words: "time signature meter beats",
-    run: (store) => store.getState().call("metre"),
+    run: (store) => store.getState().request("metre"),
   },
   {
     id: "scale",
     label: "Set the key's scale",
     words: "key mode root harmony",
-    run: (store) => store.getState().call("scale"),
+    run: (store) => store.getState().request("scale"),
   },
   toggle("in-scale", "inScale", {
     label: "Hold drawing to the scale, or not",

@@ -1,7 +1,7 @@
 import type { SessionStore } from "../../state/store";
 
 type ToolFlag = "inScale" | "locked" | "walking" | "erasing";
-type LookFlag = "allRows" | "behind" | "follow" | "tall" | "mixerOpen";
+type LookFlag = "allRows" | "showOthers" | "follow" | "tall" | "mixerOpen";
 type ArrangingFlag = "stay" | "songOpen";
 type Flag = ToolFlag | LookFlag | ArrangingFlag;
 
@@ -17,7 +17,7 @@ interface About {
 const ARRANGING: ReadonlySet<Flag> = new Set<Flag>(["stay", "songOpen"]);
 const LOOKS: ReadonlySet<Flag> = new Set<Flag>([
   "allRows",
-  "behind",
+  "showOthers",
   "follow",
   "tall",
   "mixerOpen",

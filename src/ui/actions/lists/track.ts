@@ -61,7 +61,7 @@ export const TRACK = actions(
       label: "Rename the lane",
       keys: "F2",
       words: "name menu",
-      run: (s) => s.getState().call("lane-menu"),
+      run: (s) => s.getState().request("lane-menu"),
     },
     {
       id: "pad",
@@ -70,7 +70,7 @@ export const TRACK = actions(
       words: "sound sample filter decay pitch drum",
       run: (s) => {
         s.getState().setTools({ bench: "sound" });
-        s.getState().call("pad-pitch");
+        s.getState().request("pad-pitch");
       },
     },
     {

@@ -62,7 +62,7 @@ export const TRANSFORM = actions(
       words: "random feel",
       run: (s) => {
         s.getState().setTools({ bench: "transform" });
-        s.getState().call("apply-humanize");
+        s.getState().request("apply-humanize");
       },
     },
     ...[2, 3, 4, 5, 6, 7, 8].map((n) => ({
@@ -77,7 +77,7 @@ export const TRANSFORM = actions(
       label: "Roll in any number",
       keys: "Shift+R",
       words: "flam ratchet",
-      run: (s) => s.getState().call("cut-into"),
+      run: (s) => s.getState().request("cut-into"),
     },
     {
       id: "reverse",

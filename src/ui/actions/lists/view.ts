@@ -85,7 +85,7 @@ export const VIEW = actions("View", [
     on: "Mixer open",
     off: "Mixer closed",
   }),
-  toggle("behind", "behind", {
+  toggle("behind", "showOthers", {
     label: "Show other tracks",
     keys: "Shift+U",
     words: "behind outline overlay",

@@ -7,9 +7,9 @@ import { padName } from "@/core/pitch";
 import { type SyncedTime } from "@/core/sound";
 import { timingOf } from "@/core/analysis";
 import { useDesk, useSession } from "../../session/context";
-import { currentPart, heardCurrent } from "../../state/current";
+import { currentPart, effectiveCurrent } from "../../state/current";
 import { GridFitting } from "./grid-fitting";
-import { syncRoom } from "../../commands/tracks/mix";
+import { syncSendEffect } from "../../commands/tracks/mix";
 import { OffGridList } from "./off-grid-list";
 
 // The chart library is large: it is fetched from the server when this panel is first opened.
@@ -32,7 +32,7 @@ export function MeasurePanel() {
   const rows = tempoTable(tempo);
   const { store } = useDesk();
   const [use, setUse] = useState<Use>("copy");
-  const set = (time: SyncedTime, row: TempoRow) => syncRoom(store, time, row.name);
+  const set = (time: SyncedTime, row: TempoRow) => syncSendEffect(store, time, row.name);
   const copy = async (row: TempoRow) => {
     try {
       await navigator.clipboard.writeText(row.ms.toFixed(3));
@@ -142,7 +142,7 @@ function TimingOfLane() {
   const trackId = useSession((s) => s.track);
   const pitch = useSession((s) => s.caret.pitch);
   const part = useSession((s) => (s.track ? currentPart(s) : null));
-  const heard = useSession((s) => (s.track ? heardCurrent(s) : null));
+  const heard = useSession((s) => (s.track ? effectiveCurrent(s) : null));
   const index = project.tracks.findIndex((t) => t.id === trackId);
   const track = project.tracks[index];
   if (!track || !part || !heard) return null;

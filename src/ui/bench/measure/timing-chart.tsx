@@ -2,13 +2,13 @@
 import type { ApexOptions } from "apexcharts";
 import ReactApexChart from "react-apexcharts";
 import type { Timing } from "@/core/analysis";
-import { readInks } from "../../controls/colours";
+import { readColours } from "../../controls/colours";
 import { useTheme } from "../../person/theme";
 
 /** Drift of each hit in ms over its place in the part, in quarter notes. Late is up. */
 export default function TimingChart({ timing, ink }: { timing: Timing; ink: number }) {
   const theme = useTheme();
-  const inks = readInks();
+  const inks = readColours();
   const last = Math.max(0, ...timing.drifts.map((d) => d.start / 960));
   const quarters = Math.max(4, Math.ceil((last + 0.01) / 4) * 4);
   const most = Math.max(5, ...timing.drifts.map((d) => Math.abs(d.ms)));

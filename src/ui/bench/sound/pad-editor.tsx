@@ -21,7 +21,7 @@ import { PAN_FIELD } from "../../controls/pan-text";
 import { sendText } from "../../controls/send-text";
 import { SliderField } from "../../controls/slider-field";
 import { ValueField } from "../../controls/value-field";
-import { useCalled } from "../../session/called";
+import { useRequest } from "../../session/requested";
 import { useDesk, useSession } from "../../session/context";
 import { shapePad } from "../../commands/tracks/shaping";
 import { Waveform, useSource } from "./waveform";
@@ -45,7 +45,7 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
   const pitch = useSession((s) => s.caret.pitch);
   const picker = useRef<HTMLInputElement>(null);
   const pitchField = useRef<HTMLInputElement>(null);
-  useCalled("pad-pitch", () => pitchField.current?.focus());
+  useRequest("pad-pitch", () => pitchField.current?.focus());
   const [over, setOver] = useState(false);
   const whole = track.kit ?? PLAIN_KIT;
   const pad = padShapeOf(track.kit, pitch);

@@ -49,7 +49,7 @@ export function SoundPanel() {
         </>
       ) : (
         <>
-          <SoundInHand track={track} onHear={hear} />
+          <CurrentSound track={track} onHear={hear} />
           <SoundShaping track={track} />
           <SoundChoice track={track} onSound={choose} />
         </>
@@ -164,7 +164,7 @@ function WholeKit({ track }: ChoiceProps) {
 }
 
 /** What a melodic track sounds with; stepped through with a key, and heard. */
-function SoundInHand({ track, onHear }: ChoiceProps & { onHear(): void }) {
+function CurrentSound({ track, onHear }: ChoiceProps & { onHear(): void }) {
   const { store } = useDesk();
   const { label, category, about } = soundOf(track);
   return (

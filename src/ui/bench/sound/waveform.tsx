@@ -6,7 +6,7 @@ import { loadSample, type Decoded } from "@/audio/pads/samples";
 import { type KitShape, PLAIN_KIT, type PadShape, plainPad } from "@/core/score";
 import { useTheme } from "../../person/theme";
 import { prepareCanvas } from "../../controls/canvas";
-import { readInks } from "../../controls/colours";
+import { readColours } from "../../controls/colours";
 
 const HEIGHT = 76;
 const RATE = 44_100;
@@ -71,7 +71,7 @@ export function Waveform({ source, pad, whole, onShape, onHear }: Props) {
   useEffect(() => {
     const ctx = width > 0 && canvas.current ? prepareCanvas(canvas.current, width, HEIGHT) : null;
     if (!ctx) return;
-    const inks = readInks();
+    const inks = readColours();
     ctx.clearRect(0, 0, width, HEIGHT);
     const middle = HEIGHT / 2;
     (peaks ?? []).forEach(([low, high], x) => {

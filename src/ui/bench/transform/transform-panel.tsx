@@ -12,8 +12,8 @@ import { useState } from "react";
 import { plural } from "@/core/base";
 import { padName } from "@/core/pitch";
 import { type ChainStep, patternOf, trackOf } from "@/core/score";
-import { TRANSFORMS, heardPart } from "@/core/transforms";
-import { useCalled } from "../../session/called";
+import { TRANSFORMS, effectivePart } from "@/core/transforms";
+import { useRequest } from "../../session/requested";
 import { useDesk, useWork } from "../../session/context";
 import { useStroke } from "../../controls/stroke";
 import { currentPart } from "../../state/current";
@@ -31,7 +31,7 @@ export function TransformPanel() {
   const [adding, setAdding] = useState(false);
   const [atOnce, setAtOnce] = useState(false);
   const [now, setNow] = useState<string | null>(null);
-  useCalled("apply-humanize", () => setNow("humanize"));
+  useRequest("apply-humanize", () => setNow("humanize"));
   const stroke = useStroke();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   if (!state.track) return <p className="quiet p-4">Add a track first, on the left.</p>;
@@ -40,7 +40,7 @@ export function TransformPanel() {
   const part = currentPart(state);
   const scopes = scopesOf(state, part);
   const scope = scopes.find((s) => s.kind === wanted) ?? scopes[0]!;
-  const { effects } = heardPart(
+  const { effects } = effectivePart(
     state.project,
     track,
     part,
@@ -107,7 +107,7 @@ export function TransformPanel() {
             scope={scope}
             onDone={() => {
               setNow(null);
-              store.getState().call("sheet");
+              store.getState().request("sheet");
             }}
           />
         ) : choosing ? (

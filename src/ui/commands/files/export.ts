@@ -9,7 +9,7 @@ import {
   scopeOf,
   writeFile,
 } from "@/core/formats";
-import { heardProject } from "../../state/current";
+import { effectiveProject } from "../../state/current";
 import type { Session } from "../../state/editing";
 import type { SessionStore } from "../../state/store";
 import { currentOf } from "./current";
@@ -62,7 +62,7 @@ export async function asFile(
 ): Promise<MadeFile> {
   const { withSamples } = formatOf(format);
   // A file with samples is the project itself; others hold what is heard.
-  const project = withSamples ? state.project : heardProject(state);
+  const project = withSamples ? state.project : effectiveProject(state);
   const samples = withSamples ? await filesOf(project) : [];
   const written = writeFile(project, format, request, samples);
   const { body, suffix, notKept, extension, type, paintAs } = written;

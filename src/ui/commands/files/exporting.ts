@@ -2,7 +2,7 @@ import { type ParamValue, type ParamMeta, isShown } from "@/core/params";
 import { arrangementOf, timeMap } from "@/core/score";
 import { type Extent, FORMATS, formatOf, scopeOf } from "@/core/formats";
 import type { SchemaDescription } from "yup";
-import { currentPart, heardProject } from "../../state/current";
+import { currentPart, effectiveProject } from "../../state/current";
 import type { Session } from "../../state/editing";
 import type { SoundDesk } from "../../session/desk";
 import { heardStretch, exportSound, type MadeFile, type Running } from "./export-sound";
@@ -91,7 +91,7 @@ export function soundSize(
 ): { seconds: number; bytes: number } | null {
   const request = formatOf(format).sound?.(answers);
   if (!request) return null;
-  const project = heardProject(state);
+  const project = effectiveProject(state);
   const { what, loops } = heardStretch(project, request, extent, currentOf(state));
   if (arrangementOf(project, what).length === 0) return { seconds: 0, bytes: 0 };
   const seconds = loops * timeMap(project, what).seconds;
@@ -115,7 +115,7 @@ export async function makeFile(
   // While it plays, a core is left to that.
   const beside = Math.max(1, Math.min(4, state.playing ? cores - 1 : cores));
   return exportSound(
-    { project: heardProject(state), request: sound(answers), extension: extensions[0]! },
+    { project: effectiveProject(state), request: sound(answers), extension: extensions[0]! },
     { extent, current },
     { ...running, beside },
   );

@@ -9,7 +9,7 @@ import {
   sortNotes,
   trackOf,
 } from "@/core/score";
-import { CHOICE, type Idea, NO_TASTE, chosenBy, gaveWay, toChooseFrom } from "@/core/generate";
+import { CHOICE, type Idea, NO_TASTE, chosenBy, shortfallsOf, toChooseFrom } from "@/core/generate";
 import { nanoid } from "nanoid";
 import { currentMetre, currentPart, currentPlace, type Work } from "../../state/current";
 import type { Keep, Settings, SheetIdea } from "../../state/ideas";
@@ -79,7 +79,7 @@ export async function generate(
         ? { kind, options: drumOptions(state, settings, bars, many, lanes!) }
         : { kind, options: lineOptions(state, settings, bars, many, like) };
     const whole = await generateInWorker(wish);
-    const gave = wish.kind === "line" ? gaveWay(wish.options) : [];
+    const gave = wish.kind === "line" ? shortfallsOf(wish.options) : [];
     const goes = settings.how !== "" && settings.role !== "pad";
     if (wish.kind === "line" && goes && !wish.options.follow && !wish.options.only)
       gave.push("There is no rhythm to go with yet: it is its own");

@@ -76,7 +76,11 @@ export function keeper(state: Session, lanes: ReadonlySet<number>): (idea: Idea)
     const fresh = idea.notes.filter(comes);
     const notes = [...sortNotes([...fresh, ...own])];
     if (!ids) return { ...idea, notes };
-    return { ...idea, notes, says: `${plural(fresh.length, "hit")} anew, ${own.length} kept` };
+    return {
+      ...idea,
+      notes,
+      description: `${plural(fresh.length, "hit")} anew, ${own.length} kept`,
+    };
   };
 }
 
@@ -85,9 +89,10 @@ export function cutAt(ideas: readonly Idea[], loop: Ticks): Idea[] {
   const cut = ideas.map((idea) => {
     const before = idea.notes.filter(({ start }) => start < loop);
     const ended = ({ length, start }: Note) => Math.min(length, loop - start);
-    const says = idea.says && `first ${plural(before.length, "note")} of: ${idea.says}`;
+    const description =
+      idea.description && `first ${plural(before.length, "note")} of: ${idea.description}`;
     const notes = before.map((note) => ({ ...note, length: ended(note) }));
-    return { ...idea, notes, ...(says && { says }) };
+    return { ...idea, notes, ...(description && { description }) };
   });
   return cut.filter(({ notes }) => notes.length > 0);
 }

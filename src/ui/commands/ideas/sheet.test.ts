@@ -4,7 +4,7 @@ import { grid } from "@/core/time";
 import { createProject, makeTrack, patternOf } from "@/core/score";
 import { type Idea, generateDrumIdeas, generateIdeas, generateProgressions } from "@/core/generate";
 import { diffProjects, parseProject } from "@/core/stored";
-import { heardProject } from "../../state/current";
+import { effectiveProject } from "../../state/current";
 import { createSession } from "../../state/store";
 import { applyChords, chordTrack, generateChords, rateOf } from "./chord-ideas";
 import { settingsFor } from "./settings";
@@ -109,7 +109,7 @@ describe("ideas for the chord line", () => {
     const [idea] = ideasHere(store.getState());
     const before = store.getState().project;
     holdIdea(store, idea!);
-    const heard = heardProject(store.getState());
+    const heard = effectiveProject(store.getState());
     expect(patternOf(heard, "a").chords).toEqual(idea!.chords);
     expect(patternOf(heard, "a").parts[2]!.notes.length).toBeGreaterThan(8);
     expect(store.getState().project).toBe(before);

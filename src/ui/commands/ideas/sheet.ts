@@ -99,13 +99,13 @@ export function madeWith({ ideas: { of } }: Session, idea: SheetIdea): Generated
 export function star(store: SessionStore, idea: SheetIdea): void {
   const state = store.getState();
   const was = isStarred(starredSigns(state), idea);
-  const { seed, notes, says, chords } = idea;
+  const { seed, notes, description, chords } = idea;
   const generated = madeWith(state, idea);
   const kept: Starred = {
     track: starTrack(state),
     seed,
     notes,
-    ...(says && { says }),
+    ...(description && { says: description }),
     ...(chords && { chords }),
     ...(generated && { generated }),
   };
@@ -171,8 +171,9 @@ const kept = new WeakMap<Starred, SheetIdea>();
 function sheetIdea(one: Starred): SheetIdea {
   let idea = kept.get(one);
   if (!idea) {
-    const { track: _, notes, ...rest } = one;
-    kept.set(one, (idea = { ...rest, notes: [...notes] }));
+    const { track: _, notes, says, ...rest } = one;
+    idea = { ...rest, notes: [...notes], ...(says && { description: says }) };
+    kept.set(one, idea);
   }
   return idea;
 }

@@ -7,7 +7,7 @@ import {
   currentMetre,
   currentPart,
   currentPlace,
-  heardCurrent,
+  effectiveCurrent,
   sheetPattern,
 } from "../../state/current";
 import type { VarySettings } from "../../state/ideas";
@@ -30,7 +30,7 @@ const laneOf = ({ project, track, caret, ideas }: Session): number | null =>
 
 /** What is varied: the part as it is heard, or one lane of it. */
 function variedNotes(state: Session): readonly Note[] {
-  const { notes } = heardCurrent(state);
+  const { notes } = effectiveCurrent(state);
   const lane = laneOf(state);
   return lane === null ? notes : notes.filter((note) => note.pitch === lane);
 }

@@ -27,7 +27,7 @@ import {
   topLine,
 } from "@/core/generate";
 import { chosenIds } from "./kept";
-import { currentMetre, currentPart, heardOf, sheetPattern } from "../../state/current";
+import { currentMetre, currentPart, effectiveOf, sheetPattern } from "../../state/current";
 import { A_GROOVE, NOTHING_KEPT, TAPS, type Settings } from "../../state/ideas";
 import type { Session } from "../../state/store";
 import { VALUES, isPhrased } from "./settings";
@@ -77,7 +77,7 @@ function rhythmSource(state: Session, s: Settings, bars: number): RhythmSource |
     return groove && grooveSource(groove, how, metreOf(project, own), bars);
   }
   if (!project.tracks.some((track) => track.id === id)) return null;
-  const { notes, length } = heardOf(state, id);
+  const { notes, length } = effectiveOf(state, id);
   const end = Math.min(patternTicks(project, own), bars * barTicks(metreOf(project, own)));
   const track = trackOf(project, id);
   const hits: Ticks[] = [];

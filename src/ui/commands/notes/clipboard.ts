@@ -20,7 +20,7 @@ import {
 } from "../../state/current";
 import type { SoundDesk } from "../../session/desk";
 import type { Session, SessionStore } from "../../state/store";
-import { withRoomSaid } from "./beyond";
+import { withRoomSaid } from "./past-loop";
 import { currentRow } from "./caret";
 import { gridOfNote } from "./notes";
 import { selectedIds, selectedNotes } from "./selected";
@@ -119,7 +119,7 @@ function put(store: SessionStore, clip: Clip, at: number, label: "Paste" | "Dupl
       // What is put past the end of a loop would not be heard: the loop grows to hold it.
       const fresh = new Set(ids);
       if (!notesPastLoop(put, place).some((note) => fresh.has(note.id))) return put;
-      const roomy = edits.makeRoom(put, place);
+      const roomy = edits.growLoops(put, place);
       room = roomy.said;
       return roomy.project;
     },

@@ -7,7 +7,7 @@ import { currentPart, currentPlace, currentTicks } from "../../state/current";
 import type { Entry, EntryMode } from "../../state/entry";
 import type { Outcome } from "../../state/editing";
 import type { Session, SessionStore } from "../../state/store";
-import { withRoomSaid } from "../notes/beyond";
+import { withRoomSaid } from "../notes/past-loop";
 import { tapped } from "./taps";
 
 /** Note values of a step, as parts of a whole note. */
@@ -125,7 +125,7 @@ const changeLine = (
         notes: sortNotes(change(part)),
       }));
       if (!makeRoom) return changed;
-      const roomy = edits.makeRoom(changed, place);
+      const roomy = edits.growLoops(changed, place);
       room = roomy.said;
       return roomy.project;
     },
@@ -170,7 +170,7 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
       });
       if (!entry.insert) return entered;
       // What moved on past the end would not be heard: the loop grows to hold it.
-      const roomy = edits.makeRoom(entered, place);
+      const roomy = edits.growLoops(entered, place);
       room = roomy.said;
       return roomy.project;
     },

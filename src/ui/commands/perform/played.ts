@@ -14,7 +14,7 @@ import {
   sortNotes,
   trackOf,
 } from "@/core/score";
-import { heardPart } from "@/core/transforms";
+import { effectivePart } from "@/core/transforms";
 import {
   type FreeTempo,
   type Placed,
@@ -23,10 +23,10 @@ import {
   inLine,
   lastEnd,
   placeInLoop,
-  roundsPlayed,
+  loopsPlayed,
   tickInPart,
 } from "@/core/perform";
-import { withRoomSaid } from "../notes/beyond";
+import { withRoomSaid } from "../notes/past-loop";
 import { togglePlay } from "../transport/play";
 import type { Desk } from "../../session/desk";
 import type { Session } from "../../state/store";
@@ -135,7 +135,7 @@ function put(
     (project) =>
       puts.reduce((p, { track, notes }) => {
         const place = { pattern: state.pattern, track };
-        const roomy = edits.makeRoom(edits.addNotes(p, place, notes), place);
+        const roomy = edits.growLoops(edits.addNotes(p, place, notes), place);
         room ||= roomy.said;
         return roomy.project;
       }, before(project)),
@@ -222,9 +222,9 @@ export function putWithTempo(desk: Desk, notes: readonly PlayedNote[], tempo: Fr
 }
 
 /** Takes what was played in the last round, or since the last pause where the loop did not play. */
-export function takeLastRound(desk: Desk): void {
+export function keepLastLoop(desk: Desk): void {
   const state = desk.store.getState();
-  const round = roundsPlayed(state.project, desk.player.log.notes).at(-1);
+  const round = loopsPlayed(state.project, desk.player.log.notes).at(-1);
   if (!round) {
     state.say("Nothing was played in the last thirty minutes");
     return;
@@ -239,7 +239,7 @@ export function hearPlayed(desk: Desk, notes: readonly PlayedNote[]): void {
   const { project, pattern } = state;
   const [first, ...also] = whereFitting(state, project, notes).map(({ track, notes: own }) => {
     const place = { pattern, track };
-    const heard = heardPart(
+    const heard = effectivePart(
       project,
       trackOf(project, track),
       partOf(project, place),

@@ -10,9 +10,9 @@ import {
   putAtCaret,
   putWherePlayed,
   putWithTempo,
-  takeLastRound,
+  keepLastLoop,
 } from "./played";
-import { toggleRecord, undoRound } from "./record";
+import { toggleRecord, undoLastLoop } from "./record";
 import { resetSettings, setSettings, type RecordMode } from "../../person/settings";
 
 const BASS = { pattern: "a", track: "bass" };
@@ -181,14 +181,14 @@ describe("overdub", () => {
     await toggleRecord(desk);
     hit(48, 0);
     hit(50, 3840 + 480);
-    undoRound(desk);
+    undoLastLoop(desk);
     expect([notes().length, now().perform.recording !== null]).toEqual([1, true]);
     hit(52, 3840 + 960);
     expect(notes().map(([, , pitch]) => pitch)).toEqual([48, 52]);
-    undoRound(desk);
-    undoRound(desk);
+    undoLastLoop(desk);
+    undoLastLoop(desk);
     expect(notes()).toEqual([]);
-    undoRound(desk);
+    undoLastLoop(desk);
     expect(now().said).toBe("No recorded round to undo");
   });
 
@@ -366,9 +366,9 @@ describe("what was played without recording", () => {
     hit(48, 500);
     hit(36, 3840 + 960, 50, "drums");
     hit(50, 3840 + 1000);
-    takeLastRound(desk);
+    keepLastLoop(desk);
     expect([notes(BASS).map(([s]) => s), notes(DRUMS).map(([s]) => s)]).toEqual([[1000], [960]]);
-    takeLastRound(desk);
+    keepLastLoop(desk);
     expect(now().said).toBe("These notes are in the part already");
     putWherePlayed(desk, player.log.notes);
     expect(notes(BASS).map(([s]) => s)).toEqual([500, 1000]);
@@ -384,7 +384,7 @@ describe("what was played without recording", () => {
       player.lift("kb", "a", performance.now() + 100);
       expect(at).toBe(600 * i);
     }
-    takeLastRound(desk);
+    keepLastLoop(desk);
     // 600 ms are 1,152 ticks at 120 a minute; the loop grows to hold them.
     expect(notes().map(([s]) => s)).toEqual([0, 1152, 2304, 3456, 4608].map((s) => s + 960));
     now().undo();
@@ -420,7 +420,7 @@ describe("what was played without recording", () => {
     expect([preview?.notes.length, preview?.also?.length, notes()]).toEqual([1, 1, []]);
     dropPlayed(desk, player.log.notes.slice(0, 1));
     expect([player.log.notes.length, now().preview]).toEqual([1, null]);
-    takeLastRound(desk);
+    keepLastLoop(desk);
     expect(notes()).toEqual([]);
   });
 
@@ -429,10 +429,10 @@ describe("what was played without recording", () => {
     await (engine as { play(p: string, f: number, b: number): Promise<void> }).play("a", 0, 0);
     hit(48, 500);
     now().edit("Delete", (p) => edits.deleteTrack(p, "bass"));
-    takeLastRound(desk);
+    keepLastLoop(desk);
     expect(now().project.tracks).toHaveLength(1);
     dropPlayed(desk, player.log.notes);
-    takeLastRound(desk);
+    keepLastLoop(desk);
     expect(now().said).toContain("Nothing was played");
   });
 });

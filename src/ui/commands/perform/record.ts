@@ -15,7 +15,7 @@ import {
   type PlayedBend,
   type PlayedNote,
   placeInLoop,
-  roundOf,
+  loopCountOf,
   startInLoop,
   laneStepTicks,
   tickInPart,
@@ -69,7 +69,7 @@ export async function toggleRecord(desk: Desk): Promise<void> {
 }
 
 /** Undoes the last round of a recording, which goes on. */
-export function undoRound({ store }: Desk): void {
+export function undoLastLoop({ store }: Desk): void {
   const { history, undo, say } = store.getState();
   const last = history.past.at(-1);
   if (!last || !Object.values<string>(LABELS).includes(last.label)) {
@@ -82,7 +82,7 @@ export function undoRound({ store }: Desk): void {
 
 /** What was played over in one round of a part. */
 interface Over {
-  round: number;
+  loop: number;
   from: number;
   pitches: Set<number>;
 }
@@ -97,7 +97,7 @@ class Recorder {
   private readonly mine = new Map<string, number>();
   private readonly held = new Map<PlayedNote, PartAddress>();
   private readonly over = new Map<string, Over>();
-  private readonly wheels = new Map<string, { round: number; points: BendPoint[] }>();
+  private readonly bends = new Map<string, { round: number; points: BendPoint[] }>();
   private readonly taken: PlayedNote[] = [];
   private readonly takenBends: (BendPoint & { track: string })[] = [];
   private count = 0;
@@ -127,7 +127,7 @@ class Recorder {
     this.done = true;
     this.step(true);
     for (const note of this.held.keys()) this.ended(note, wallClock());
-    for (const track of this.wheels.keys()) this.writeBend(track);
+    for (const track of this.bends.keys()) this.writeBend(track);
     if (this.mode === "take") this.putTake();
     for (const stop of this.stops) stop();
     const { store } = this.desk;
@@ -167,7 +167,7 @@ class Recorder {
     if (start === null) return;
     const place = { pattern: loop.pattern.id, track: played.track };
     // An early hit belongs to the round that it leads into.
-    const round = roundOf(loop, tick) + (start < 0 && tick >= 0 ? 1 : 0);
+    const round = loopCountOf(loop, tick) + (start < 0 && tick >= 0 ? 1 : 0);
     this.mine.set(played.id, round);
     const { pitch, velocity } = played;
     const length = laneStepTicks(loop, pitch);
@@ -205,14 +205,14 @@ class Recorder {
   /** Notes what is played over; what the round before has still to clear is cleared first. */
   private playedOver(loop: LoopOf, place: PartAddress, round: number, pitch: number): void {
     const known = this.over.get(place.track);
-    if (known?.round === round) {
+    if (known?.loop === round) {
       known.pitches.add(pitch);
       return;
     }
-    if (known) this.edit(known.round, (project) => this.clearedTo(project, place, known, Infinity));
-    const first = roundOf(loop, this.from) === round;
+    if (known) this.edit(known.loop, (project) => this.clearedTo(project, place, known, Infinity));
+    const first = loopCountOf(loop, this.from) === round;
     const from = first ? tickInPart(loop, this.from) : 0;
-    this.over.set(place.track, { round, from, pitches: new Set([pitch]) });
+    this.over.set(place.track, { loop: round, from, pitches: new Set([pitch]) });
   }
 
   private cleared(project: Project, place: PartAddress, tick: number): Project {
@@ -222,7 +222,7 @@ class Recorder {
       loop: { pattern: place.pattern, run: this.run, tick, bpm: 0 },
     });
     if (!over || !loop) return project;
-    const ahead = roundOf(loop, tick) - over.round;
+    const ahead = loopCountOf(loop, tick) - over.loop;
     const to = ahead > 0 ? Infinity : ahead < 0 ? 0 : tickInPart(loop, tick);
     return this.clearedTo(project, place, over, to);
   }
@@ -230,11 +230,11 @@ class Recorder {
   private clearedTo(
     project: Project,
     place: PartAddress,
-    { round, from, pitches }: Over,
+    { loop, from, pitches }: Over,
     to: number,
   ): Project {
     const kit = trackOf(project, place.track).kind === "drums";
-    const spared = (id: string) => (this.mine.get(id) ?? -1) >= round;
+    const spared = (id: string) => (this.mine.get(id) ?? -1) >= loop;
     return edits.clearPlayedOver(
       project,
       place,
@@ -258,10 +258,10 @@ class Recorder {
         if (!project.tracks.some((t) => t.id === track)) continue;
         // Most often there is nothing new to clear, and nothing to tell anyone.
         const cleared = this.cleared(project, place, now.tick);
-        if (cleared !== project) this.edit(over.round, () => cleared);
+        if (cleared !== project) this.edit(over.loop, () => cleared);
       }
     }
-    for (const track of this.wheels.keys()) this.writeBend(track);
+    for (const track of this.bends.keys()) this.writeBend(track);
   }
 
   private bent({ track, value, loop: place }: PlayedBend): void {
@@ -272,30 +272,30 @@ class Recorder {
       return;
     }
     const tick = tickInPart(loop, place!.tick);
-    const round = roundOf(loop, place!.tick);
-    let wheel = this.wheels.get(track);
+    const round = loopCountOf(loop, place!.tick);
+    let wheel = this.bends.get(track);
     if (wheel && wheel.round !== round) {
       // It stood there to the loop's end, and stands there as the next round begins.
       const { value: stood } = wheel.points.at(-1)!;
       wheel.points.push({ tick: loop.part.length - 1, value: stood });
       this.writeBend(track);
       wheel = { round, points: stood === 0 ? [] : [{ tick: 0, value: stood }] };
-      this.wheels.set(track, wheel);
+      this.bends.set(track, wheel);
     }
-    if (!wheel) this.wheels.set(track, (wheel = { round, points: [] }));
+    if (!wheel) this.bends.set(track, (wheel = { round, points: [] }));
     const point = { tick, value };
     wheel.points.push(...(wheel.points.length === 0 ? fromMiddle([point]) : [point]));
   }
 
   private writeBend(track: string): void {
-    const wheel = this.wheels.get(track);
+    const wheel = this.bends.get(track);
     if (!wheel || wheel.points.length < 2) return;
     const { round, points } = wheel;
     const place = { pattern: this.pattern, track };
     this.edit(round, (project) => edits.recordBend(project, place, points));
     // It stands where it is until it moves.
     wheel.points = points.slice(-1);
-    if (wheel.points[0]!.value === 0) this.wheels.delete(track);
+    if (wheel.points[0]!.value === 0) this.bends.delete(track);
   }
 
   /** A take is written as a whole: into a part that it lengthens, or its last round into the loop. */
@@ -324,14 +324,14 @@ class Recorder {
         );
         continue;
       }
-      const lastRound = Math.max(...notes.map((note) => roundOf(loop, note.loop!.tick)));
+      const lastRound = Math.max(...notes.map((note) => loopCountOf(loop, note.loop!.tick)));
       const kept = notes.flatMap((note) => {
-        if (roundOf(loop, note.loop!.tick) !== lastRound) return [];
+        if (loopCountOf(loop, note.loop!.tick) !== lastRound) return [];
         const placed = placeInLoop(loop, { ...note, ticks: ticksOf(note) }, over);
         return placed ? [this.noteAt(note, placed.start, placed.length)] : [];
       });
       const round = this.takenBends
-        .filter((bend) => bend.track === track && roundOf(loop, bend.tick) === lastRound)
+        .filter((bend) => bend.track === track && loopCountOf(loop, bend.tick) === lastRound)
         .map(({ tick, value }) => ({ tick: tickInPart(loop, tick), value }));
       this.edit(0, (project) =>
         edits.recordBend(edits.addNotes(project, place, kept), place, fromMiddle(round)),

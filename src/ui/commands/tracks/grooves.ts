@@ -1,7 +1,7 @@
 import type { Grid } from "@/core/time";
 import { type Note, type Project, metreOf, partOf, patternOf, trackOf } from "@/core/score";
 import { grooveOf, grooveText } from "@/core/groove";
-import { heardPart } from "@/core/transforms";
+import { effectivePart } from "@/core/transforms";
 import { FormatError, readSmf } from "@/core/formats";
 import type { Session } from "../../state/store";
 
@@ -44,7 +44,7 @@ function grooveIn(
   const track = trackOf(project, id);
   const part = partOf(project, { pattern, track: id });
   const whole = patternOf(project, pattern);
-  const { notes } = heardPart(project, track, part, whole);
+  const { notes } = effectivePart(project, track, part, whole);
   const own = pitch === null ? notes : notes.filter((note) => note.pitch === pitch);
   const gridOf = (note: Pick<Note, "pitch">): Grid =>
     track.lanes.find((lane) => lane.pitch === note.pitch)?.grid ?? part.grid;

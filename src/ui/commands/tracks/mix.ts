@@ -2,9 +2,9 @@ import * as edits from "@/core/edits";
 import type { Decibels } from "@/core/base";
 import {
   type Mix,
-  ROOM_RANGES,
-  type Room,
-  type RoomField,
+  SEND_EFFECT_RANGES,
+  type SendEffects,
+  type SendEffectField,
   SYNCED,
   type Send,
   MIX_RANGES,
@@ -50,16 +50,20 @@ export function changeMix(
 }
 
 /** Changes a value of the reverb or the echo that all tracks share; `of` is which of the two. */
-export function changeRoom(
+export function changeSendEffects(
   store: SessionStore,
-  change: Room,
-  { of, field }: { of: string; field: RoomField },
+  change: SendEffects,
+  { of, field }: { of: string; field: SendEffectField },
 ): void {
   store
     .getState()
-    .edit(`${of} ${ROOM_RANGES[field].label.toLowerCase()}`, (p) => edits.changeRoom(p, change), {
-      group: `room-${field}`,
-    });
+    .edit(
+      `${of} ${SEND_EFFECT_RANGES[field].label.toLowerCase()}`,
+      (p) => edits.changeRoom(p, change),
+      {
+        group: `room-${field}`,
+      },
+    );
 }
 
 /** Lets the echo go back and forth between left and right, or not. */
@@ -68,10 +72,10 @@ export function setPingPong(store: SessionStore, pingPong: boolean): void {
 }
 
 /** Lets a time of the reverb or the echo follow the tempo, as a note value by its name. */
-export function syncRoom(store: SessionStore, time: SyncedTime, value: string): void {
+export function syncSendEffect(store: SessionStore, time: SyncedTime, value: string): void {
   store
     .getState()
-    .edit(`${ROOM_RANGES[time].label}: ${value}`, (p) =>
+    .edit(`${SEND_EFFECT_RANGES[time].label}: ${value}`, (p) =>
       edits.changeRoom(p, { [SYNCED[time]]: value }),
     );
 }

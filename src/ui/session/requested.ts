@@ -8,16 +8,16 @@ const PATIENCE_MS = 1000;
  * Answers when a command calls for this field or menu by its id (`call` of the tools): at once, or as
  * soon as it is there. A call is answered once.
  */
-export function useCalled(id: string | null, answer: () => void): void {
+export function useRequest(id: string | null, answer: () => void): void {
   const { store } = useDesk();
-  const called = useSession((s) => s.called);
+  const called = useSession((s) => s.requested);
   const latest = useRef(answer);
   useEffect(() => {
     latest.current = answer;
   });
   useEffect(() => {
     if (!called || called.id !== id) return;
-    store.getState().setTools({ called: null });
+    store.getState().setTools({ requested: null });
     if (Date.now() - called.at < PATIENCE_MS) latest.current();
   }, [called, id, store]);
 }

@@ -1,5 +1,5 @@
 import type { HallValues } from "../synth/reverb-sound";
-import { lineLengths } from "../synth/lines";
+import { lineLengths } from "../synth/feedback-delays";
 import { burst, fallen, type RoomSound } from "./burst";
 
 /**

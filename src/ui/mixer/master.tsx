@@ -1,7 +1,7 @@
 "use client";
 import { RotateCcw } from "lucide-react";
 import { useCallback, useEffect, useRef } from "react";
-import { ROOM_RANGES } from "@/core/sound";
+import { SEND_EFFECT_RANGES } from "@/core/sound";
 import { LevelBoard } from "../controls/level-board";
 import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
@@ -44,9 +44,9 @@ export function Whole() {
         className="min-h-[80px] flex-1 pb-2"
         label="Level of the mix"
         value={level}
-        scale={ROOM_RANGES.level}
+        scale={SEND_EFFECT_RANGES.level}
         marks={MARKS}
-        ink="var(--color-base-content)"
+        colour="var(--color-base-content)"
         peak={peak}
         sounding={sounding}
         text={(v) => `${v} dB`}
@@ -56,8 +56,8 @@ export function Whole() {
         label="Level of the mix in dB"
         className="w-[52px] font-medium"
         value={level}
-        min={ROOM_RANGES.level.min}
-        max={ROOM_RANGES.level.max}
+        min={SEND_EFFECT_RANGES.level.min}
+        max={SEND_EFFECT_RANGES.level.max}
         step={0.5}
         reset={0}
         format={levelText}

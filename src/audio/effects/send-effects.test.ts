@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { tempoTable } from "@/core/time";
-import { PLAIN_ROOM, roomTime } from "@/core/sound";
+import { PLAIN_SEND_EFFECTS, sendEffectTime } from "@/core/sound";
 import { burst } from "./burst";
 
 const RATE = 44_100;
@@ -41,14 +41,14 @@ describe("what a room answers at first", () => {
 describe("times of the room", () => {
   it("are a note value at the tempo where they have one, else ms", () => {
     const dotted = tempoTable(97).find((row) => row.name === "1/8.")!;
-    expect(roomTime(undefined, "echoTime", 97)).toBe(dotted.ms);
-    expect(roomTime({ echoValue: "" }, "echoTime", 97)).toBe(PLAIN_ROOM.echoTime);
-    expect(roomTime({ echoValue: "", echoTime: 123 }, "echoTime", 97)).toBe(123);
-    expect(roomTime({ decayValue: "1/1" }, "decay", 120)).toBeCloseTo(2000, 6);
+    expect(sendEffectTime(undefined, "echoTime", 97)).toBe(dotted.ms);
+    expect(sendEffectTime({ echoValue: "" }, "echoTime", 97)).toBe(PLAIN_SEND_EFFECTS.echoTime);
+    expect(sendEffectTime({ echoValue: "", echoTime: 123 }, "echoTime", 97)).toBe(123);
+    expect(sendEffectTime({ decayValue: "1/1" }, "decay", 120)).toBeCloseTo(2000, 6);
   });
 
   it("stay within their range where a note value is too long or too short", () => {
-    expect(roomTime({ echoValue: "1/1." }, "echoTime", 20)).toBe(4000);
-    expect(roomTime({ decayValue: "1/128" }, "decay", 400)).toBe(100);
+    expect(sendEffectTime({ echoValue: "1/1." }, "echoTime", 20)).toBe(4000);
+    expect(sendEffectTime({ decayValue: "1/128" }, "decay", 400)).toBe(100);
   });
 });

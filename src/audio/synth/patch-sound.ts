@@ -1,7 +1,7 @@
 import type { Cents, Hertz, Seconds } from "@/core/base";
 import type { SoundValues } from "@/core/sound";
 import { drive } from "./drive";
-import { easedAll, type Eased } from "./eased";
+import { easedAll, type SmoothedValue } from "./smoothed";
 import { Late } from "./late";
 import { ShelfPair } from "./shelf";
 
@@ -25,7 +25,7 @@ const FIELDS = ["brightness", "body", "motion", "drive", "width"] as const;
 
 /** What all notes of a melodic sound go through together, and what can change while they sound. */
 export class BodySound {
-  private readonly values: Record<keyof BodyValues, Eased>;
+  private readonly values: Record<keyof BodyValues, SmoothedValue>;
   private readonly shelves: ShelfPair;
   private readonly late: Late;
   private fills = false;

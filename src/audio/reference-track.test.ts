@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import * as edits from "@/core/edits";
 import { type Project, createProject } from "@/core/score";
-import { Behind } from "./behind";
+import { ReferenceTrack } from "./reference-track";
 import type { PadJob } from "./pads/render";
 import type { Stretch } from "./scheduler";
 
@@ -12,7 +12,7 @@ const TICK = 60 / 120 / 960;
 const started: { at: number; from: number }[] = [];
 const stopped: number[] = [];
 const jobs: PadJob[] = [];
-const told: string[] = [];
+const listener: string[] = [];
 const clock = { now: 1 };
 let fails = 0;
 
@@ -37,7 +37,7 @@ const context = {
 } as unknown as BaseAudioContext;
 
 const behind = () =>
-  new Behind(
+  new ReferenceTrack(
     context,
     node() as unknown as AudioNode,
     (job) => {
@@ -46,7 +46,7 @@ const behind = () =>
       // Two bars at 120, and a quarter of a second before them.
       return Promise.resolve([new Float32Array(Math.round(4250 * job.pad.stretch))]);
     },
-    (text) => told.push(text),
+    (text) => listener.push(text),
   );
 
 const sample = { id: "0".repeat(32), name: "quay.wav" };
@@ -59,7 +59,7 @@ const stretch = (patternTick: number, ticks: number, time: number): Stretch => (
 });
 
 beforeEach(() => {
-  for (const list of [started, stopped, jobs, told]) list.length = 0;
+  for (const list of [started, stopped, jobs, listener]) list.length = 0;
   clock.now = 1;
   fails = 0;
 });
@@ -108,7 +108,7 @@ describe("the recording behind a pattern", () => {
     const project = withRecording();
     const one = behind();
     await one.ready(project.patterns[0]!.recording!, 120);
-    expect(told).toEqual(["“quay.wav” is not heard: the server is away"]);
+    expect(listener).toEqual(["“quay.wav” is not heard: the server is away"]);
     one.follow(project, [stretch(0, 480, 2)]);
     expect(started).toEqual([]);
     expect(jobs).toHaveLength(1);

@@ -36,7 +36,7 @@ interface Sounding {
  * The recording behind a pattern: it sounds where the pattern stands, from anywhere, over and over with its own
  * bars, at the tempo that is played. Another tempo than its own makes it longer or shorter, not higher or lower.
  */
-export class Behind {
+export class ReferenceTrack {
   readonly output: GainNode;
   private made: Made | null = null;
   private sounding: Sounding | null = null;

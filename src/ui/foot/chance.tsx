@@ -1,11 +1,11 @@
 "use client";
 import {
   type Condition,
-  type CountedRounds,
-  MOST_ROUNDS,
+  type CountedLoops,
+  MAX_LOOPS,
   type Note,
   countedCondition,
-  countedRounds,
+  countedLoops,
   isCondition,
   withChance,
   withCondition,
@@ -34,7 +34,7 @@ export const ChanceField = ({ first, change }: Props) => (
 );
 
 /** The condition of a line of the list; counted ones keep their numbers. */
-function chosen(value: string, counted: CountedRounds | null): Condition | null {
+function chosen(value: string, counted: CountedLoops | null): Condition | null {
   if (value === "counted" || value === "not-counted") {
     const { k, of } = counted ?? { k: 2, of: 2 };
     return countedCondition({ k, of, not: value === "not-counted" });
@@ -45,7 +45,7 @@ function chosen(value: string, counted: CountedRounds | null): Condition | null 
 /** In which rounds it sounds at all: a choice, and for counted rounds which of how many. */
 export function WhenField({ first, change }: Props) {
   const { when } = first;
-  const counted = when === undefined ? null : countedRounds(when);
+  const counted = when === undefined ? null : countedLoops(when);
   const put = (next: Condition | null) => change("Rounds", (note) => withCondition(note, next));
   return (
     <span className="flex items-center gap-1">
@@ -79,7 +79,7 @@ export function WhenField({ first, change }: Props) {
             className="w-[30px] text-center"
             value={counted.of}
             min={2}
-            max={MOST_ROUNDS}
+            max={MAX_LOOPS}
             onChange={(value) => {
               const of = Math.round(value);
               put(countedCondition({ ...counted, k: Math.min(counted.k, of), of }));

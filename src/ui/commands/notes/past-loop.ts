@@ -5,27 +5,27 @@ import type { SessionStore } from "../../state/store";
 import { notesPastLoop } from "@/core/playback";
 
 /** What can be done with notes past the end of their loop. */
-export const BEYOND = [
+export const PAST_LOOP = [
   {
     id: "lengthen",
     label: "Lengthen the loop",
-    change: (project: Project, place: PartAddress) => edits.makeRoom(project, place).project,
+    change: (project: Project, place: PartAddress) => edits.growLoops(project, place).project,
     said: "taken in: the loop is longer",
   },
   {
     id: "wrap",
     label: "Wrap round to the beginning",
-    change: edits.wrapBeyond,
+    change: edits.wrapPastLoop,
     said: "wrapped round to the beginning",
   },
-  { id: "delete", label: "Delete them", change: edits.deleteBeyond, said: "deleted" },
+  { id: "delete", label: "Delete them", change: edits.deletePastLoop, said: "deleted" },
 ] as const;
 
 /** Does one of them to a part. */
-export function settleBeyond(
+export function settlePastLoop(
   store: SessionStore,
   place: PartAddress,
-  { label, change, said }: (typeof BEYOND)[number],
+  { label, change, said }: (typeof PAST_LOOP)[number],
 ): void {
   const { edit, project } = store.getState();
   const count = notesPastLoop(project, place).length;

@@ -3,7 +3,7 @@ import { playbackEvents, notesPastLoop } from "../playback";
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { anyNotes, n } from "../notes.test-helper";
-import * as edits from "./";
+import * as edits from "./index";
 
 const DRUMS = { pattern: "a", track: "drums" };
 const BASS = { pattern: "a", track: "bass" };
@@ -19,13 +19,13 @@ describe("notes past the end of their loop", () => {
 
   it("are named, and taken in, wrapped round or deleted", () => {
     expect(notesPastLoop(project, DRUMS).map((note) => note.start)).toEqual([4000, 9000]);
-    const roomy = edits.makeRoom(project, DRUMS);
+    const roomy = edits.growLoops(project, DRUMS);
     expect(roomy.said).toBe("the loop is now 3 bars");
     expect(notesPastLoop(roomy.project, DRUMS)).toEqual([]);
     expect(drumStarts(roomy.project)).toEqual([0, 4000, 9000]);
-    expect(drumStarts(edits.wrapBeyond(project, DRUMS))).toEqual([0, 160, 1320]);
-    expect(drumStarts(edits.deleteBeyond(project, DRUMS))).toEqual([0]);
-    expect(edits.makeRoom(roomy.project, DRUMS)).toEqual({ project: roomy.project, said: "" });
+    expect(drumStarts(edits.wrapPastLoop(project, DRUMS))).toEqual([0, 160, 1320]);
+    expect(drumStarts(edits.deletePastLoop(project, DRUMS))).toEqual([0]);
+    expect(edits.growLoops(roomy.project, DRUMS)).toEqual({ project: roomy.project, said: "" });
   });
 
   it("of a lane with its own loop lengthen that", () => {
@@ -34,7 +34,7 @@ describe("notes past the end of their loop", () => {
       steps: 4,
       grid: { value: 16, kind: "straight", swing: 50 },
     });
-    const { project: roomy, said } = edits.makeRoom(own, DRUMS);
+    const { project: roomy, said } = edits.growLoops(own, DRUMS);
     expect(said).toBe("Snare now loops over 38 steps, the loop is now 2 bars");
     expect(notesPastLoop(roomy, DRUMS)).toEqual([]);
   });

@@ -1,12 +1,12 @@
 import type { Hertz, Seconds } from "@/core/base";
 import { BLOCK, type Sides } from "./block";
-import { Echoes, type EchoOrder } from "./echoes";
+import { Echoes, type EchoCommand } from "./echoes";
 import type { SendBlocks } from "./hits";
 import { floats, giveBack, kernels } from "./kernels/kernels";
-import { ReverbSound, type ReverbOrder } from "./reverb-sound";
+import { ReverbSound, type ReverbCommand } from "./reverb-sound";
 
 /** What is said to the thread of a room. */
-export type RoomOrder = ReverbOrder | EchoOrder;
+export type RoomCommand = ReverbCommand | EchoCommand;
 
 /** The longest echo, with a little more. */
 const LONGEST: Seconds = 4.1;
@@ -24,9 +24,9 @@ export class RoomSound {
 
   constructor(private readonly rate: Hertz) {}
 
-  take(order: RoomOrder): void {
-    if (order.say === "echo") (this.echo ??= new Echoes(LONGEST, this.rate)).take(order);
-    else (this.reverb ??= new ReverbSound(this.rate)).take(order);
+  take(command: RoomCommand): void {
+    if (command.type === "echo") (this.echo ??= new Echoes(LONGEST, this.rate)).take(command);
+    else (this.reverb ??= new ReverbSound(this.rate)).take(command);
   }
 
   /** Adds what the room makes of what was sent in this block, and forgets that. */

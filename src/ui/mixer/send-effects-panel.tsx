@@ -1,44 +1,44 @@
 "use client";
 import {
-  PLAIN_ROOM,
-  ROOM_RANGES,
-  type Room,
-  type RoomField,
+  PLAIN_SEND_EFFECTS,
+  SEND_EFFECT_RANGES,
+  type SendEffects,
+  type SendEffectField,
   SYNCED,
   type SyncedTime,
   TIME_VALUES,
-  roomTime,
+  sendEffectTime,
 } from "@/core/sound";
 import { SliderField } from "../controls/slider-field";
 import { Toggle } from "../controls/toggle";
-import { changeRoom, setPingPong } from "../commands/tracks/mix";
+import { changeSendEffects, setPingPong } from "../commands/tracks/mix";
 import { useDesk, useSession } from "../session/context";
 
-const REVERB: readonly RoomField[] = ["size", "decay", "tone", "preDelay"];
-const ECHO: readonly RoomField[] = ["echoTime", "feedback", "echoTone"];
+const REVERB: readonly SendEffectField[] = ["size", "decay", "tone", "preDelay"];
+const ECHO: readonly SendEffectField[] = ["echoTime", "feedback", "echoTone"];
 
-const isTime = (field: RoomField): field is SyncedTime => Object.hasOwn(SYNCED, field);
+const isTime = (field: SendEffectField): field is SyncedTime => Object.hasOwn(SYNCED, field);
 
-function text(field: RoomField, value: number): string {
-  const { unit } = ROOM_RANGES[field];
+function text(field: SendEffectField, value: number): string {
+  const { unit } = SEND_EFFECT_RANGES[field];
   if (unit === "Hz" && value >= 1000) return `${(value / 1000).toFixed(1)} kHz`;
   if (field === "decay") return `${(value / 1000).toFixed(2)} s`;
   return unit === "ms" ? `${Math.round(value)} ms` : `${value} ${unit}`;
 }
 
 /** The room that all tracks share: its reverb, and its echo. */
-export function RoomPanel() {
+export function SendEffectsPanel() {
   const { store } = useDesk();
   const room = useSession((s) => s.project.room);
-  const pingPong = room?.pingPong ?? PLAIN_ROOM.pingPong;
-  const fields = (of: string, list: readonly RoomField[]) =>
+  const pingPong = room?.pingPong ?? PLAIN_SEND_EFFECTS.pingPong;
+  const fields = (of: string, list: readonly SendEffectField[]) =>
     list.map((field) => (
-      <RoomValue
+      <SendEffectValue
         key={field}
         of={of}
         field={field}
         room={room}
-        onChange={(part) => changeRoom(store, part, { of, field })}
+        onChange={(part) => changeSendEffects(store, part, { of, field })}
       />
     ));
   return (
@@ -65,17 +65,17 @@ export function RoomPanel() {
 
 interface Props {
   of: string;
-  field: RoomField;
-  room: Room | undefined;
-  onChange(part: Room): void;
+  field: SendEffectField;
+  room: SendEffects | undefined;
+  onChange(part: SendEffects): void;
 }
 
-function RoomValue({ of, field, room, onChange }: Props) {
+function SendEffectValue({ of, field, room, onChange }: Props) {
   const tempo = useSession((s) => s.project.tempo);
-  const values = { ...PLAIN_ROOM, ...room };
-  const { label, min, max, step, plain } = ROOM_RANGES[field];
+  const values = { ...PLAIN_SEND_EFFECTS, ...room };
+  const { label, min, max, step, plain } = SEND_EFFECT_RANGES[field];
   const name = isTime(field) ? values[SYNCED[field]] : "";
-  const value = isTime(field) ? roomTime(room, field, tempo) : values[field];
+  const value = isTime(field) ? sendEffectTime(room, field, tempo) : values[field];
   return (
     <div className="flex items-center gap-1">
       <div className="min-w-0 flex-1">

@@ -8,7 +8,7 @@ import { plainOf, type Range, type Sparse } from "./sparse";
  * until it comes back, how much of it comes back again, above what frequency each return is duller.
  * `level` is that of the whole mix.
  */
-export const ROOM_RANGES = {
+export const SEND_EFFECT_RANGES = {
   size: { label: "Size", min: 0, max: 100, step: 1, plain: 40, unit: "%" },
   decay: { label: "Decay", min: 100, max: 12_000, step: 10, plain: 1800, unit: "ms" },
   tone: { label: "Tone", min: 500, max: 16_000, step: 50, plain: 6000, unit: "Hz" },
@@ -19,24 +19,24 @@ export const ROOM_RANGES = {
   level: { label: "Level", min: -24, max: 12, step: 0.5, plain: 0, unit: "dB" },
 } as const satisfies Record<string, Range>;
 
-export type RoomField = keyof typeof ROOM_RANGES;
+export type SendEffectField = keyof typeof SEND_EFFECT_RANGES;
 
 /** Times of the room that may be a note value, and the fields that say so. */
 export const SYNCED = {
   decay: "decayValue",
   preDelay: "preDelayValue",
   echoTime: "echoValue",
-} as const satisfies Partial<Record<RoomField, string>>;
+} as const satisfies Partial<Record<SendEffectField, string>>;
 
 export type SyncedTime = keyof typeof SYNCED;
 
 /** The room's values. A `…Value` names a note value of the tempo table; empty where the time in ms holds. */
-export type RoomValues = Record<RoomField, number> &
+export type SendEffectValues = Record<SendEffectField, number> &
   Record<(typeof SYNCED)[SyncedTime], string> & { pingPong: boolean };
 
 /** The room of a project that says nothing of it. */
-export const PLAIN_ROOM: Readonly<RoomValues> = {
-  ...plainOf(ROOM_RANGES),
+export const PLAIN_SEND_EFFECTS: Readonly<SendEffectValues> = {
+  ...plainOf(SEND_EFFECT_RANGES),
   decayValue: "",
   preDelayValue: "",
   echoValue: "1/8.",
@@ -44,16 +44,20 @@ export const PLAIN_ROOM: Readonly<RoomValues> = {
 };
 
 /** What of a project's room is not plain. */
-export type Room = Sparse<RoomValues>;
+export type SendEffects = Sparse<SendEffectValues>;
 
 /** Names of the note values a time may be. */
 export const TIME_VALUES: readonly string[] = tempoTable(120).map((row) => row.name);
 
 /** A time of the room in ms, at a tempo: its note value where it has one, held to the time's range. */
-export function roomTime(room: Room | undefined, time: SyncedTime, bpm: Bpm): Milliseconds {
-  const values = { ...PLAIN_ROOM, ...room };
+export function sendEffectTime(
+  room: SendEffects | undefined,
+  time: SyncedTime,
+  bpm: Bpm,
+): Milliseconds {
+  const values = { ...PLAIN_SEND_EFFECTS, ...room };
   const name = values[SYNCED[time]];
   const row = name ? tempoTable(bpm).find((r) => r.name === name) : undefined;
-  const { min, max } = ROOM_RANGES[time];
+  const { min, max } = SEND_EFFECT_RANGES[time];
   return row ? Math.min(max, Math.max(min, row.ms)) : values[time];
 }

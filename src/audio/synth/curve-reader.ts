@@ -10,25 +10,25 @@ export type Corner =
   | readonly [how: "toward", at: Seconds, value: number, tau: Seconds];
 
 /** A value over the time of a note. A number stands still. */
-export type Line = number | readonly Corner[];
+export type Curve = number | readonly Corner[];
 
 /** Draws near to a value from another with a time constant, on wish a little later. */
-export const drawn = (from: number, to: number, tau: Seconds, after: Seconds = 0): Line => [
+export const drawn = (from: number, to: number, tau: Seconds, after: Seconds = 0): Curve => [
   ["step", 0, from],
   ["toward", after, to, tau],
 ];
 
 /** Rises to a level in a time, and draws near to another with a time constant. */
-export const struck = (attack: Seconds, loud: number, holds: number, tau: Seconds): Line => [
+export const struck = (attack: Seconds, loud: number, holds: number, tau: Seconds): Curve => [
   ["step", 0, 0],
   ["straight", attack, loud],
   ["toward", attack, holds, tau],
 ];
 
-type Way = "still" | "straight" | "curved" | "toward";
+type Segment = "still" | "straight" | "curved" | "toward";
 
 interface Stretch {
-  way: Way;
+  shape: Segment;
   from: Seconds;
   to: Seconds;
   /** Value at `from`, and the one it leads to. */
@@ -38,7 +38,7 @@ interface Stretch {
 }
 
 const still = (from: Seconds, value: number): Stretch => ({
-  way: "still",
+  shape: "still",
   from,
   to: Infinity,
   low: value,
@@ -47,11 +47,11 @@ const still = (from: Seconds, value: number): Stretch => ({
 });
 
 /** A line being followed, forward in time. Times are seconds after the note's beginning. */
-export class Follower {
+export class CurveReader {
   private stretches: Stretch[];
   private now = 0;
 
-  constructor(line: Line) {
+  constructor(line: Curve) {
     this.stretches = [still(-Infinity, typeof line === "number" ? line : 0)];
     if (typeof line === "number") return;
     for (const [how, at, value, tau = 1] of line) {
@@ -59,11 +59,11 @@ export class Follower {
       if (how === "step") this.stretches.push(still(at, value));
       else if (how === "toward") {
         const low = valueOf(last, at);
-        this.stretches.push({ way: "toward", from: at, to: Infinity, low, high: value, tau });
+        this.stretches.push({ shape: "toward", from: at, to: Infinity, low, high: value, tau });
       } else {
         const { from, low } = last;
         this.stretches[this.stretches.length - 1] = {
-          way: how,
+          shape: how,
           from,
           to: at,
           low,
@@ -77,7 +77,7 @@ export class Follower {
 
   /** Whether nothing of it moves from now on. */
   get stands(): boolean {
-    return this.now === this.stretches.length - 1 && this.stretches[this.now]!.way === "still";
+    return this.now === this.stretches.length - 1 && this.stretches[this.now]!.shape === "still";
   }
 
   /** The value at a time, not before one asked for already. */
@@ -104,7 +104,7 @@ export class Follower {
   /** From a time on it falls to nothing from where it is, whatever was to come. */
   letGo(at: Seconds, tau: Seconds): void {
     const low = this.at(at);
-    this.stretches = [{ way: "toward", from: at, to: Infinity, low, high: 0, tau }];
+    this.stretches = [{ shape: "toward", from: at, to: Infinity, low, high: 0, tau }];
     this.now = 0;
   }
 
@@ -117,12 +117,12 @@ export class Follower {
 /** The next whole number, were it not for what rounding adds. */
 const ceil = (x: number) => Math.ceil(x - 1e-9);
 
-function valueOf({ way, from, to, low, high, tau }: Stretch, time: Seconds): number {
-  if (way === "still") return high;
-  if (way === "toward") return high + (low - high) * Math.exp(-Math.max(0, time - from) / tau);
+function valueOf({ shape, from, to, low, high, tau }: Stretch, time: Seconds): number {
+  if (shape === "still") return high;
+  if (shape === "toward") return high + (low - high) * Math.exp(-Math.max(0, time - from) / tau);
   if (time >= to || to <= from) return high;
   const share = Math.max(0, time - from) / (to - from);
-  return way === "straight" ? low + (high - low) * share : low * (high / low) ** share;
+  return shape === "straight" ? low + (high - low) * share : low * (high / low) ** share;
 }
 
 /** By what each sample differs from the one before: adding or multiplying is all that is done for each. */
@@ -135,17 +135,17 @@ function fillFrom(
   step: Seconds,
 ): void {
   let value = valueOf(stretch, time);
-  const { way, high, low, tau } = stretch;
-  if (way === "still") {
+  const { shape, high, low, tau } = stretch;
+  if (shape === "still") {
     out.fill(value, from, to);
     return;
   }
-  if (way === "straight") {
+  if (shape === "straight") {
     const more = ((high - low) * step) / (stretch.to - stretch.from);
     for (let i = from; i < to; i++, value += more) out[i] = value;
     return;
   }
-  if (way === "curved") {
+  if (shape === "curved") {
     const times = (high / low) ** (step / (stretch.to - stretch.from));
     for (let i = from; i < to; i++, value *= times) out[i] = value;
     return;

@@ -4,7 +4,7 @@ import { BLOCK } from "./block";
 import { kernels } from "./kernels/kernels";
 
 /** A value that goes to another without a click, block by block; at once before the first block. */
-export class Eased {
+export class SmoothedValue {
   /** Where it is at the beginning of a block, and at its end. */
   from: number;
   to: number;
@@ -60,7 +60,7 @@ export class Eased {
 export function easedAll<Name extends string>(
   names: readonly Name[],
   rate: Hertz,
-): Record<Name, Eased> {
-  const all = names.map((name) => [name, new Eased(0, rate)] as const);
-  return Object.fromEntries(all) as Record<Name, Eased>;
+): Record<Name, SmoothedValue> {
+  const all = names.map((name) => [name, new SmoothedValue(0, rate)] as const);
+  return Object.fromEntries(all) as Record<Name, SmoothedValue>;
 }

@@ -1,9 +1,9 @@
 import type { Seconds } from "@/core/base";
 import type { PlaybackEvent } from "@/core/playback";
-import type { Trigger } from "./instrument";
+import type { NoteOn } from "./instrument";
 
 /** A playback event as an instrument takes it, at a time of the audio clock, at a tempo. */
-export function triggerOf(event: PlaybackEvent, time: Seconds, tickSeconds: Seconds): Trigger {
+export function noteOnOf(event: PlaybackEvent, time: Seconds, tickSeconds: Seconds): NoteOn {
   const { pitch, velocity, pan, tune, glide } = event;
   return {
     time,

@@ -1,7 +1,7 @@
 "use client";
 import { plural } from "@/core/base";
 import type { PartAddress } from "@/core/score";
-import { BEYOND, settleBeyond } from "../commands/notes/beyond";
+import { PAST_LOOP, settlePastLoop } from "../commands/notes/past-loop";
 import { Menu } from "../controls/menu";
 import { RULER_HEIGHT, type Block } from "../geometry/layout";
 import { xOf, type View } from "../geometry/view";
@@ -12,7 +12,7 @@ import { useDesk, useSession } from "../session/context";
 const WIDTH = 62;
 
 /** How many notes of a track begin past the end of their loop, and what can be done with them. */
-export function BeyondMark({ block, view, total }: { block: Block; view: View; total: number }) {
+export function PastLoopMark({ block, view, total }: { block: Block; view: View; total: number }) {
   const { store } = useDesk();
   const pattern = useSession((s) => s.pattern);
   const place: PartAddress = { pattern, track: block.track.id };
@@ -43,9 +43,9 @@ export function BeyondMark({ block, view, total }: { block: Block; view: View; t
             {count} past
           </button>
         }
-        items={BEYOND.map((one) => ({
+        items={PAST_LOOP.map((one) => ({
           label: one.label,
-          run: () => settleBeyond(store, place, one),
+          run: () => settlePastLoop(store, place, one),
         }))}
       />
     </div>

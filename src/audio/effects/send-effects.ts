@@ -1,7 +1,12 @@
 import type { Bpm, Hertz, Milliseconds } from "@/core/base";
-import { PLAIN_ROOM, type Room as RoomValues, type Send, roomTime } from "@/core/sound";
-import type { RoomOrder } from "../synth/room-sound";
-import type { Way } from "../worklet/way";
+import {
+  PLAIN_SEND_EFFECTS,
+  type SendEffects as RoomValues,
+  type Send,
+  sendEffectTime,
+} from "@/core/sound";
+import type { RoomCommand } from "../synth/send-effects-sound";
+import type { Port } from "../worklet/port";
 import { hallOf } from "./hall";
 
 /** No room follows sooner on the one before: that is passed over first. */
@@ -18,7 +23,7 @@ export class Room {
   private passing: ReturnType<typeof setTimeout> | null = null;
 
   constructor(
-    private readonly way: Way<RoomOrder>,
+    private readonly port: Port<RoomCommand>,
     private readonly rate: Hertz,
   ) {}
 
@@ -37,16 +42,16 @@ export class Room {
   }
 
   private reverb(): void {
-    const { way, rate } = this;
+    const { port, rate } = this;
     const { room, bpm } = this.values;
-    const { size, tone } = { ...PLAIN_ROOM, ...room };
-    const frames = (roomTime(room, "preDelay", bpm) / 1000) * rate;
-    way.order({ say: "reverb", frames, tone });
-    const decay = roomTime(room, "decay", bpm);
+    const { size, tone } = { ...PLAIN_SEND_EFFECTS, ...room };
+    const frames = (sendEffectTime(room, "preDelay", bpm) / 1000) * rate;
+    port.send({ type: "reverb", frames, tone });
+    const decay = sendEffectTime(room, "decay", bpm);
     if (this.passing !== null || (this.hall?.decay === decay && this.hall.size === size)) return;
     const first = this.hall === null;
     this.hall = { decay, size };
-    way.order({ say: "hall", values: hallOf({ rate, decay, size }) });
+    port.send({ type: "hall", values: hallOf({ rate, decay, size }) });
     if (first) return;
     this.passing = setTimeout(() => {
       this.passing = null;
@@ -56,10 +61,10 @@ export class Room {
 
   private echo(): void {
     const { room, bpm } = this.values;
-    const { feedback, echoTone: tone, pingPong } = { ...PLAIN_ROOM, ...room };
+    const { feedback, echoTone: tone, pingPong } = { ...PLAIN_SEND_EFFECTS, ...room };
     // On whole samples: between them an echo would be duller than what it gives back.
-    const frames = Math.round((roomTime(room, "echoTime", bpm) / 1000) * this.rate);
-    this.way.order({ say: "echo", values: { frames, feedback: feedback / 100, tone, pingPong } });
+    const frames = Math.round((sendEffectTime(room, "echoTime", bpm) / 1000) * this.rate);
+    this.port.send({ type: "echo", values: { frames, feedback: feedback / 100, tone, pingPong } });
   }
 
   dispose(): void {

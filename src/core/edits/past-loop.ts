@@ -19,7 +19,10 @@ import { changeLane, setBars } from "./project";
  * pattern with it; that of a lane with a loop of its own by its steps. Gives what is longer now in words,
  * empty where nothing had to be. Where a limit is reached, notes stay beyond it.
  */
-export function makeRoom(project: Project, place: PartAddress): { project: Project; said: string } {
+export function growLoops(
+  project: Project,
+  place: PartAddress,
+): { project: Project; said: string } {
   const beyond = notesPastLoop(project, place);
   if (beyond.length === 0) return { project, said: "" };
   const { lanes } = trackOf(project, place.track);
@@ -49,7 +52,7 @@ export function withBars(project: Project, pattern: string, bars: number): Proje
 }
 
 /** Brings notes past the end of their loop in at its beginning, as the loop goes round. */
-export function wrapBeyond(project: Project, place: PartAddress): Project {
+export function wrapPastLoop(project: Project, place: PartAddress): Project {
   const track = trackOf(project, place.track);
   return changePart(project, place, (part) => {
     const round = (note: Note) => {
@@ -61,7 +64,7 @@ export function wrapBeyond(project: Project, place: PartAddress): Project {
 }
 
 /** Deletes notes past the end of their loop. */
-export function deleteBeyond(project: Project, place: PartAddress): Project {
+export function deletePastLoop(project: Project, place: PartAddress): Project {
   const gone = new Set(notesPastLoop(project, place));
   return changePart(project, place, (part) => ({
     ...part,
