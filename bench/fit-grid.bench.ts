@@ -7,9 +7,10 @@ const TRIALS = 300;
 const NOISE = [0, 5, 10, 20];
 
 /** Starts of two bars on a grid, two in three of its steps hit by chance. */
-function hitsOn(g: Grid, random: Random): number[] {
+function hitsOn(grid: Grid, random: Random): number[] {
   const starts: number[] = [];
-  for (let i = 0; lineAt(g, i) < 2 * 3840; i++) if (random() < 2 / 3) starts.push(lineAt(g, i));
+  for (let i = 0; lineAt(grid, i) < 2 * 3840; i++)
+    if (random() < 2 / 3) starts.push(lineAt(grid, i));
   return starts;
 }
 
@@ -38,10 +39,10 @@ const CLASSES: [name: string, answer: Grid, make: (random: Random) => number[]][
     grid(16, "straight", 58),
     grid(16, "straight", 62),
     grid(8, "straight", 58),
-  ].map((g): [string, Grid, (random: Random) => number[]] => {
-    const mark = g.kind === "triplet" ? "T" : g.kind === "dotted" ? "." : "";
-    const swing = g.swing === 50 ? "" : ` ${g.swing} %`;
-    return [`1/${g.value}${mark}${swing}`, g, (random) => hitsOn(g, random)];
+  ].map((grid): [string, Grid, (random: Random) => number[]] => {
+    const mark = grid.kind === "triplet" ? "T" : grid.kind === "dotted" ? "." : "";
+    const swing = grid.swing === 50 ? "" : ` ${grid.swing} %`;
+    return [`1/${grid.value}${mark}${swing}`, grid, (random) => hitsOn(grid, random)];
   }),
   ["1/16, a beat of 1/32", grid(16), (random) => withBeat(grid(16), grid(32), random)],
   ["1/8, a beat of 1/16T", grid(8), (random) => withBeat(grid(8), grid(16, "triplet"), random)],

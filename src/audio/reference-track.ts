@@ -60,7 +60,7 @@ export class ReferenceTrack {
   /** Goes on through stretches of what plays, in order; those without a recording are silent. */
   follow(project: Project, stretches: readonly Stretch[]): void {
     for (const { pattern: id, patternTick, ticks, time, tickSeconds } of stretches) {
-      const pattern = project.patterns.find((p) => p.id === id);
+      const pattern = project.patterns.find((pattern) => pattern.id === id);
       const recording = pattern?.recording;
       if (!pattern || !recording) {
         this.end(time);

@@ -87,7 +87,8 @@ export interface Position {
 
 /** What a turn plays; a pattern that was deleted while playing gives way to the first. */
 function whatOf(project: Project, { what }: Turn): Playing {
-  const gone = what.pattern !== undefined && !project.patterns.some((p) => p.id === what.pattern);
+  const gone =
+    what.pattern !== undefined && !project.patterns.some((pattern) => pattern.id === what.pattern);
   return gone ? { pattern: project.patterns[0]!.id } : what;
 }
 

@@ -22,7 +22,12 @@ export function expanded(rows: Rows, projectId: string, sent: SentChange): Chang
     }
     const part = applyPartEdit(kept, edit);
     // What was kept has been checked once; what it becomes may still be too much.
-    refuse(problemsOf(partSchema, part).map((p) => ({ ...p, path: `${path}: ${p.path}` })));
+    refuse(
+      problemsOf(partSchema, part).map((problem) => ({
+        ...problem,
+        path: `${path}: ${problem.path}`,
+      })),
+    );
     return { pattern: edit.pattern, part };
   });
   return { ...change, parts: [...(change.parts ?? []), ...edited] };

@@ -68,7 +68,9 @@ export function insertProject(rows: Rows, id: string, project: Project, now: num
     trackOrder: project.tracks.map((track) => track.id),
     patterns: project.patterns.map(patternHead),
     patternOrder: project.patterns.map((pattern) => pattern.id),
-    parts: project.patterns.flatMap((p) => p.parts.map((part) => ({ pattern: p.id, part }))),
+    parts: project.patterns.flatMap((pattern) =>
+      pattern.parts.map((part) => ({ pattern: pattern.id, part })),
+    ),
   });
 }
 

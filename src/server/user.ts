@@ -68,7 +68,7 @@ export class UserService {
     refuse(problems);
     const all = this.presets();
     const same = and(eq(presets.transform, transform), eq(presets.name, name));
-    const there = all.find((p) => p.transform === transform && p.name === name);
+    const there = all.find((preset) => preset.transform === transform && preset.name === name);
     if (!there && all.length >= MOST_PRESETS) {
       throw new ApiError(
         422,

@@ -30,7 +30,7 @@ export function Desk({ stored }: { stored: StoredProject }) {
 }
 
 function Table() {
-  const mixer = useSession((s) => s.mixerOpen);
+  const mixer = useSession((state) => state.mixerOpen);
   useKeys();
   useMidi();
   // Fetched ahead of time, so that generating needs no server later.

@@ -117,7 +117,9 @@ function whole(project: Project) {
 
 function buses(project: Project, sounding: readonly string[]): Group[] {
   const of = (kind: Track["kind"]) =>
-    project.tracks.filter((t) => t.kind === kind && sounding.includes(t.id)).map((t) => t.id);
+    project.tracks
+      .filter((track) => track.kind === kind && sounding.includes(track.id))
+      .map((track) => track.id);
   return [
     { name: "Drums", tracks: of("drums") },
     { name: "Melodies", tracks: of("melody") },
@@ -137,7 +139,7 @@ function inLanes(project: Project, sounding: readonly string[]) {
       project.patterns.flatMap((pattern) =>
         pattern.parts
           .filter((part) => part.track === track.id)
-          .flatMap((part) => part.notes.map((n) => n.pitch)),
+          .flatMap((part) => part.notes.map((note) => note.pitch)),
       ),
     );
     if (track.kind === "melody") {

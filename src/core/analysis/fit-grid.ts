@@ -57,10 +57,10 @@ const UNCOMMON: Readonly<Record<string, number>> = {
 };
 const PLAIN: readonly Candidate[] = (["straight", "triplet", "dotted"] as const)
   .flatMap((kind) => GRID_VALUES.map((value) => grid(value, kind)))
-  .map((g) => ({
-    grid: g,
-    cell: gridTicks(g),
-    cost: UNCOMMON[`${g.value} ${g.kind}`] ?? (g.kind === "straight" ? 0 : 2.5),
+  .map((grid) => ({
+    grid: grid,
+    cell: gridTicks(grid),
+    cost: UNCOMMON[`${grid.value} ${grid.kind}`] ?? (grid.kind === "straight" ? 0 : 2.5),
   }))
   .sort((a, b) => b.cell - a.cell);
 

@@ -30,10 +30,10 @@ export function thumbnail(project: Project, pattern: Pattern = project.patterns[
   const marks: Mark[] = [];
   let top = 0;
   project.tracks.forEach((track, index) => {
-    const part = pattern.parts.find((p) => p.track === track.id);
+    const part = pattern.parts.find((part) => part.track === track.id);
     if (!part) return;
     const groups = loopGroups(project, pattern, track, part, true);
-    const pitches = [...new Set(groups.flatMap((g) => g.notes.map((n) => n.pitch)))];
+    const pitches = [...new Set(groups.flatMap((g) => g.notes.map((note) => note.pitch)))];
     pitches.sort((a, b) => (track.kind === "drums" ? a - b : b - a));
     const rowOf = new Map(pitches.map((pitch, i) => [pitch, top + i]));
     for (const group of groups) {

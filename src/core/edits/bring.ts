@@ -75,10 +75,10 @@ export function chosenTracks(other: Project, choices: readonly TakenTrack[]): Pr
 /** A lane for each pitch that a track plays. */
 function lanesOf({ patterns }: Project, track: string) {
   const pitches = new Set(
-    patterns.flatMap((p) =>
-      p.parts
+    patterns.flatMap((pattern) =>
+      pattern.parts
         .filter((part) => part.track === track)
-        .flatMap((part) => part.notes.map((n) => n.pitch)),
+        .flatMap((part) => part.notes.map((note) => note.pitch)),
     ),
   );
   return [...pitches]

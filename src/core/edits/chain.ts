@@ -40,9 +40,9 @@ export function deleteStep(project: Project, place: PartAddress, id: string): Pr
 /** Moves a step to another place in the chain; `to` counts from 0. */
 export function moveStep(project: Project, place: PartAddress, id: string, to: number): Project {
   return changePart(project, place, (part) => {
-    const step = part.chain.find((s) => s.id === id);
+    const step = part.chain.find((step) => step.id === id);
     if (!step) return part;
-    const chain = part.chain.filter((s) => s.id !== id);
+    const chain = part.chain.filter((step) => step.id !== id);
     chain.splice(Math.max(0, Math.min(chain.length, to)), 0, step);
     return { ...part, chain };
   });
@@ -65,7 +65,7 @@ export function writeChain(project: Project, place: PartAddress, idOf: () => str
     contextOf(project, track, part, pattern),
   );
   const { project: roomy, length } = holding(project, place, result.length ?? part.length);
-  const notes = result.notes.map((n) => (known.has(n.id) ? n : { ...n, id: idOf() }));
+  const notes = result.notes.map((note) => (known.has(note.id) ? note : { ...note, id: idOf() }));
   return changePart(roomy, place, () => ({
     ...part,
     notes: sortNotes(notes),

@@ -75,7 +75,7 @@ export function cutPattern(project: Project, id: string, bars: number, ids: CutI
   const song: readonly SongEntry[] =
     project.song.length > 0
       ? project.song
-      : project.patterns.map((p) => ({ id: ids.section(), pattern: p.id, times: 1 }));
+      : project.patterns.map((pattern) => ({ id: ids.section(), pattern: pattern.id, times: 1 }));
   const cut = song.flatMap((entry) =>
     entry.pattern === id ? sectionsOver(entry, pattern, pieces, bars, ids) : [entry],
   );

@@ -65,7 +65,7 @@ export function joinParts(
     chain: [],
   }));
   return places.reduce(
-    (p, place) => changePart(p, place, (part) => ({ ...part, notes: [], chain: [] })),
+    (project, place) => changePart(project, place, (part) => ({ ...part, notes: [], chain: [] })),
     joined,
   );
 }
@@ -112,7 +112,9 @@ export function joinNotes(
   if (gone.size === 0) return { project, ids: [...ids] };
   const joined = changePart(project, place, (part) => ({
     ...part,
-    notes: part.notes.filter((n) => !gone.has(n.id)).map((n) => longer.get(n.id) ?? n),
+    notes: part.notes
+      .filter((note) => !gone.has(note.id))
+      .map((note) => longer.get(note.id) ?? note),
   }));
   return { project: joined, ids: [...ids].filter((id) => !gone.has(id)) };
 }

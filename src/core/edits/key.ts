@@ -75,7 +75,9 @@ function onSameDegree(from: Key, to: Key, name: string): string | null {
  */
 export function rekeyNotes(project: Project, from: Key, to: Key, how: KeyChange): Project {
   if (how === "keep") return project;
-  const melodic = new Set(project.tracks.filter((t) => t.kind === "melody").map((t) => t.id));
+  const melodic = new Set(
+    project.tracks.filter((track) => track.kind === "melody").map((track) => track.id),
+  );
   const carry = (pitch: MidiPitch) =>
     how === "snap" ? snapPitch(to, pitch) : rekeyPitch(from, to, pitch);
   const carryChords = <T extends { chords?: readonly ChordMark[] }>(of: T): T =>

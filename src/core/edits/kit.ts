@@ -17,13 +17,15 @@ function changeKitOf(
   track: string,
   change: (kit: KitShape) => KitShape,
 ): Project {
-  const reshape = (t: Track): Track => {
-    const { kit, ...rest } = t;
+  const reshape = (track: Track): Track => {
+    const { kit, ...rest } = track;
     const after = change(kit ?? PLAIN_KIT);
     // A kit with nothing changed is left out, so that plain projects stay plain.
     return same(after, PLAIN_KIT) ? rest : { ...rest, kit: after };
   };
-  return changeTrackOf(project, track, (t) => (t.kind === "drums" ? reshape(t) : t));
+  return changeTrackOf(project, track, (track) =>
+    track.kind === "drums" ? reshape(track) : track,
+  );
 }
 
 /** A pad without what says nothing: sends that are off, no other kit, itself. */
@@ -43,7 +45,7 @@ export function setKit(project: Project, track: string, sound: string, kit: KitS
   return changeTrackOf(
     changeKitOf(project, track, () => kit),
     track,
-    (t) => (t.kind === "drums" ? { ...t, sound } : t),
+    (track) => (track.kind === "drums" ? { ...track, sound } : track),
   );
 }
 

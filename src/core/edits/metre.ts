@@ -25,7 +25,9 @@ export function setMetre(project: Project, metre: Metre, keep: MetreChange = "pl
   if (was === is) return { ...project, metre };
   const change = keep === "times" ? keepTimes : keepPlaces;
   // A pattern with a metre of its own is none of the others'.
-  const patterns = project.patterns.map((p) => (p.metre ? p : change(p, was, is)));
+  const patterns = project.patterns.map((pattern) =>
+    pattern.metre ? pattern : change(pattern, was, is),
+  );
   return { ...project, metre, patterns };
 }
 

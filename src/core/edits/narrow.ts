@@ -14,7 +14,7 @@ export interface Narrow {
  * muted. Cards of the chain work on what is left. Throws a RangeError for a track that is not there.
  */
 export function narrowed(project: Project, { track: id, lane, notes }: Narrow): Project {
-  const track = project.tracks.find((t) => t.id === id);
+  const track = project.tracks.find((track) => track.id === id);
   if (!track) throw new RangeError(`“${id}” is no track of this project`);
   const { mix, ...rest } = track;
   const alone = { ...rest, mute: false, solo: false };

@@ -66,12 +66,12 @@ export function addLane(project: Project, track: string, lane: Lane): Project {
 
 /** Takes a lane away with its hits in all patterns and the chain steps that were for it alone. */
 export function deleteLane(project: Project, track: string, id: string): Project {
-  const lane = project.tracks.find((t) => t.id === track)?.lanes.find((l) => l.id === id);
+  const lane = project.tracks.find((t) => t.id === track)?.lanes.find((lane) => lane.id === id);
   if (!lane) return project;
-  const without = changeLanes(project, track, (lanes) => lanes.filter((l) => l.id !== id));
+  const without = changeLanes(project, track, (lanes) => lanes.filter((lane) => lane.id !== id));
   return without.patterns.reduce(
-    (p, pattern) =>
-      changePart(p, { pattern: pattern.id, track }, (part) => {
+    (project, pattern) =>
+      changePart(project, { pattern: pattern.id, track }, (part) => {
         const notes = part.notes.filter((note) => note.pitch !== lane.pitch);
         const chain = part.chain.filter((step) => step.lane !== lane.pitch);
         const untouched = notes.length === part.notes.length && chain.length === part.chain.length;

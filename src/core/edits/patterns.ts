@@ -37,7 +37,9 @@ export function movePattern(project: Project, id: string, to: number): Project {
     pattern,
     ...patterns.slice(index).filter((p) => p !== pattern),
   ];
-  return order.every((p, i) => p === patterns[i]) ? project : { ...project, patterns: order };
+  return order.every((pattern, i) => pattern === patterns[i])
+    ? project
+    : { ...project, patterns: order };
 }
 
 /** Deletes all notes and chains of a pattern, and its chord line; grids and lengths stay. */

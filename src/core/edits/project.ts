@@ -98,9 +98,9 @@ export function addTrack(project: Project, track: Track): Project {
   return {
     ...project,
     tracks: [...project.tracks, track],
-    patterns: project.patterns.map((p) => ({
-      ...p,
-      parts: [...p.parts, makePart(track.id, patternTicks(project, p))],
+    patterns: project.patterns.map((pattern) => ({
+      ...pattern,
+      parts: [...pattern.parts, makePart(track.id, patternTicks(project, pattern))],
     })),
   };
 }
@@ -110,10 +110,10 @@ export function deleteTrack(project: Project, id: string): Project {
   return withoutDeadSources({
     ...project,
     tracks: project.tracks.filter((track) => track.id !== id),
-    patterns: project.patterns.map((p) =>
+    patterns: project.patterns.map((pattern) =>
       withStars(
-        { ...p, parts: p.parts.filter((part) => part.track !== id) },
-        p.stars?.filter((star) => star.track !== id) ?? [],
+        { ...pattern, parts: pattern.parts.filter((part) => part.track !== id) },
+        pattern.stars?.filter((star) => star.track !== id) ?? [],
       ),
     ),
   });
@@ -121,7 +121,7 @@ export function deleteTrack(project: Project, id: string): Project {
 
 /** A name for the next pattern: A … Z, then A2, B2 … */
 export function nextPatternName(project: Project): string {
-  const taken = new Set(project.patterns.map((p) => p.name));
+  const taken = new Set(project.patterns.map((pattern) => pattern.name));
   for (let round = 1; ; round++) {
     for (const letter of "ABCDEFGHIJKLMNOPQRSTUVWXYZ") {
       const name = round === 1 ? letter : `${letter}${round}`;
@@ -152,7 +152,7 @@ export function deletePattern(project: Project, id: string): Project {
   if (project.patterns.length < 2) return project;
   return {
     ...project,
-    patterns: project.patterns.filter((p) => p.id !== id),
+    patterns: project.patterns.filter((pattern) => pattern.id !== id),
     song: project.song.filter((entry) => entry.pattern !== id),
   };
 }

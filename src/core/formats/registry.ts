@@ -71,7 +71,9 @@ export function writeFile(
   if (!write) throw new RangeError(`${label} cannot be written`);
   const wrong = problemsOf(schema, { ...defaults, ...request });
   if (wrong.length > 0) {
-    throw new RangeError(`${label}: ${wrong.map((p) => `${p.path} ${p.reason}`).join("; ")}`);
+    throw new RangeError(
+      `${label}: ${wrong.map((problem) => `${problem.path} ${problem.reason}`).join("; ")}`,
+    );
   }
   return { extension: extensions[0]!, type, ...write(project, request, samples) };
 }

@@ -47,7 +47,7 @@ export function generateIdeas(options: Partial<IdeaOptions> = {}): Idea[] {
  * together with one goes as far as it does.
  */
 function onlyThose(
-  o: IdeaOptions,
+  options: IdeaOptions,
   { notes, ids }: NonNullable<IdeaOptions["only"]>,
   line: readonly Note[],
 ): Note[] {
@@ -60,7 +60,7 @@ function onlyThose(
   const taken = new Set<string>();
   const placeOf = ({ start }: Note, pitch: MidiPitch) => `${start} ${pitch}`;
   for (const note of notes) if (!chosen.has(note.id)) taken.add(placeOf(note, note.pitch));
-  const inScale = scalePitches(o.key);
+  const inScale = scalePitches(options.key);
   const free = (note: Note, pitch: MidiPitch) => {
     const left = inScale.filter((one) => !taken.has(placeOf(note, one)));
     return left[nearestIndex(left, pitch)] ?? note.pitch;
@@ -80,54 +80,58 @@ function onlyThose(
   ];
 }
 
-function ideaOf(o: IdeaOptions, seed: number): Idea {
+function ideaOf(options: IdeaOptions, seed: number): Idea {
   // Varied is a line as it was made; of a line's notes only some, by the rules of phrases.
-  if (o.only) return phrasedIdea(o, o.phrases ?? { ...PHRASE_DEFAULTS, form: "phrases" }, seed);
+  if (options.only)
+    return phrasedIdea(options, options.phrases ?? { ...PHRASE_DEFAULTS, form: "phrases" }, seed);
   // More like a bass line is varied as any line; more like chords are others.
-  if (o.role !== "melody" && !(o.like && o.role === "bass")) return accompanyingIdea(o, seed);
-  if (o.phrases && !o.like) return phrasedIdea(o, o.phrases, seed);
-  return { seed, notes: plainLine(o, seed) };
+  if (options.role !== "melody" && !(options.like && options.role === "bass"))
+    return accompanyingIdea(options, seed);
+  if (options.phrases && !options.like) return phrasedIdea(options, options.phrases, seed);
+  return { seed, notes: plainLine(options, seed) };
 }
 
 /** A bass line, or chords as they accompany. */
-function accompanyingIdea(o: IdeaOptions, seed: number): Idea {
+function accompanyingIdea(options: IdeaOptions, seed: number): Idea {
   const random = seeded(seed);
-  const { notes: made, description } = o.role === "bass" ? bassLine(o, random) : backing(o, random);
-  const bar = barTicks(o.metre);
+  const { notes: made, description } =
+    options.role === "bass" ? bassLine(options, random) : backing(options, random);
+  const bar = barTicks(options.metre);
   const loud = new Map<Ticks, number>();
-  for (const { start, velocity } of o.rhythm ?? []) loud.set(start, velocity);
-  const kept = (start: Ticks) => o.keepBars.includes(barAt(start, bar));
+  for (const { start, velocity } of options.rhythm ?? []) loud.set(start, velocity);
+  const kept = (start: Ticks) => options.keepBars.includes(barAt(start, bar));
   const fresh = made.filter(({ start }) => !kept(start));
   const notes = fresh.map((note, i): Note => {
     // What is struck together is as loud.
     let velocity = loud.get(note.start);
-    velocity ??= velocityAt(note.start, o.bars * bar, bar, o, random);
+    velocity ??= velocityAt(note.start, options.bars * bar, bar, options, random);
     loud.set(note.start, velocity);
     return { id: `g${seed}-${i + 1}`, ...note, velocity, pan: 0, tune: 0, slide: false };
   });
-  const stay = o.kept
+  const stay = options.kept
     .filter(({ start }) => kept(start))
     .map((note, i) => ({ ...note, id: `g${seed}-k${i + 1}` }));
   return { seed, notes: [...sortNotes([...stay, ...notes])], description };
 }
 
-function phrasedIdea(o: IdeaOptions, wish: PhraseWish, seed: number): Idea {
-  const { notes: made, description } = phrasedLine(o, wish, seed);
+function phrasedIdea(options: IdeaOptions, wish: PhraseWish, seed: number): Idea {
+  const { notes: made, description } = phrasedLine(options, wish, seed);
   const random = seeded(seed ^ 0x5bd1e995);
-  const bar = barTicks(o.metre);
+  const bar = barTicks(options.metre);
   const line = made.map(({ fixed, velocity: given, ...note }, i): Note => {
     const id = `g${seed}-${i + 1}`;
     if (fixed) return { ...fixed, id };
-    const velocity = given ?? velocityAt(Math.max(0, note.start), o.bars * bar, bar, o, random);
+    const velocity =
+      given ?? velocityAt(Math.max(0, note.start), options.bars * bar, bar, options, random);
     return { id, ...note, velocity, pan: 0, tune: 0, slide: false };
   });
-  if (o.only) return { seed, notes: onlyThose(o, o.only, line), description };
+  if (options.only) return { seed, notes: onlyThose(options, options.only, line), description };
   const places = made.map(({ pitch: _, ...place }): NoteSlot => {
     return { ...place, bar: barAt(place.start, bar) };
   });
   return {
     seed,
-    notes: [...sortNotes(o.voices > 1 ? addVoices(line, places, o) : line)],
+    notes: [...sortNotes(options.voices > 1 ? addVoices(line, places, options) : line)],
     description,
   };
 }

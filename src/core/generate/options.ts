@@ -46,10 +46,14 @@ const optionsSchema = yup.object({
 /** Lays options over the defaults and checks them; a RangeError names every one out of range. */
 export function checkOptions(options: Partial<IdeaOptions>): IdeaOptions {
   const o: IdeaOptions = { ...IDEA_DEFAULTS, ...options };
-  const problems = problemsOf(optionsSchema, o).map((p) => `${p.path} ${p.reason}`);
+  const problems = problemsOf(optionsSchema, o).map(
+    (problem) => `${problem.path} ${problem.reason}`,
+  );
   if (o.phrases)
     problems.push(
-      ...problemsOf(phraseSchema, o.phrases).map((p) => `phrases.${p.path} ${p.reason}`),
+      ...problemsOf(phraseSchema, o.phrases).map(
+        (problem) => `phrases.${problem.path} ${problem.reason}`,
+      ),
     );
   if (!isScale(o.key.scale)) problems.push(`key.scale “${o.key.scale}” is no known scale`);
   if (o.low > o.high) problems.push("low must not be above high");

@@ -172,7 +172,9 @@ class Work {
     const start = Math.round(lineAt(grid, Math.floor(this.random() * steps)));
     if (start >= this.o.periodOf(pitch)) return null;
     if (this.o.keepStrong && this.isStrong(start, pitch)) return null;
-    const near = this.notes.some((n) => n.pitch === pitch && Math.abs(n.start - start) < step / 2);
+    const near = this.notes.some(
+      (note) => note.pitch === pitch && Math.abs(note.start - start) < step / 2,
+    );
     return near ? null : { start, pitch, step };
   }
 
@@ -182,10 +184,10 @@ class Work {
     const id = `vary-${++this.made}`;
     const note = makeNote({ id, start: at.start, length: at.step, pitch, velocity });
     // A line stays a line: what sounded on into the new note ends there.
-    const cut = (n: Note) =>
-      this.o.kind === "melody" && n.start < at.start && n.start + n.length > at.start
-        ? { ...n, length: at.start - n.start }
-        : n;
+    const cut = (note: Note) =>
+      this.o.kind === "melody" && note.start < at.start && note.start + note.length > at.start
+        ? { ...note, length: at.start - note.start }
+        : note;
     this.notes = [...this.notes.map(cut), note];
     return [id];
   }

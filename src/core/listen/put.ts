@@ -31,7 +31,7 @@ const HIT: Ticks = gridTicks(grid(16));
 
 /** Notes in order, without those that would lie before what a pattern can hold. */
 const kept = (notes: Note[]): Note[] =>
-  notes.filter((n) => n.start >= -MAX_EARLY).sort(compareNotes);
+  notes.filter((note) => note.start >= -MAX_EARLY).sort(compareNotes);
 
 /** Hits on the three pads, as they were played: not on any grid. */
 export const hitNotes = (hits: readonly DrumHit[], laid: Laid): Note[] =>

@@ -22,7 +22,7 @@ export function loopsPlayed(project: Project, notes: readonly PlayedNote[]): Pla
   let [key, last]: [string, Milliseconds] = ["", -Infinity];
   for (const note of notes) {
     const { loop } = note;
-    const pattern = loop && project.patterns.find((p) => p.id === loop.pattern);
+    const pattern = loop && project.patterns.find((pattern) => pattern.id === loop.pattern);
     const total = pattern ? patternTicks(project, pattern) : 0;
     const round = loop && total > 0 ? Math.floor((loop.tick + EARLY) / total) : null;
     const inLoop =

@@ -32,7 +32,7 @@ export interface LoopOf {
 export const laneStepTicks = (
   { track, part }: Pick<LoopOf, "track" | "part">,
   pitch: number,
-): Ticks => stepTicks(track.lanes.find((l) => l.pitch === pitch)?.grid ?? part.grid);
+): Ticks => stepTicks(track.lanes.find((lane) => lane.pitch === pitch)?.grid ?? part.grid);
 
 /** Where in the part's loop a tick since the pattern's turn began lies, to the nearest tick. */
 export const tickInPart = (

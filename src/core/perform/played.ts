@@ -85,7 +85,7 @@ export class PlayedLog {
     const known = new Set(this.list.map((note) => note.id));
     this.list = [...notes.filter((note) => !known.has(note.id)), ...this.list];
     this.list.sort((a, b) => a.at - b.at);
-    this.wheel = [...bends, ...this.wheel].sort((a, b) => a.at - b.at);
+    this.wheel = [...bends, ...this.wheel].sort((a, bend) => a.at - bend.at);
     this.forget(now - REMEMBERED_MS);
     this.version++;
   }
@@ -98,7 +98,9 @@ export class PlayedLog {
     const to = lastEnd(gone);
     const tracks = new Set(gone.map((note) => note.track));
     this.list = this.list.filter((note) => !ids.has(note.id));
-    this.wheel = this.wheel.filter((b) => b.at < from || b.at > to || !tracks.has(b.track));
+    this.wheel = this.wheel.filter(
+      (bend) => bend.at < from || bend.at > to || !tracks.has(bend.track),
+    );
     this.version++;
   }
 

@@ -36,7 +36,7 @@ export function bendLine(
 ): BendPoint[] {
   if (!bentIn(project).has(trackId)) return [];
   const line = arrangementOf(project, options);
-  const track = project.tracks.find((t) => t.id === trackId);
+  const track = project.tracks.find((track) => track.id === trackId);
   if (line.length === 0 || to <= from || track?.kind !== "melody") return [];
   const corners: BendPoint[] = [];
   const put = (tick: Ticks, value: number) => {
@@ -57,7 +57,7 @@ export function bendLine(
       if (at >= high) break;
       const begin = Math.max(at, line.from);
       const end = Math.min(at + length, line.from + line.length);
-      const part = pattern.parts.find((p) => p.track === trackId);
+      const part = pattern.parts.find((part) => part.track === trackId);
       const curve = part?.bend ?? [];
       const period = part ? effectivePart(project, track, part, pattern).length : loopTicks;
       const inside = curve.filter((point) => point.tick < period);

@@ -86,7 +86,7 @@ export function playbackEvents(
       const silent = options.all ? undefined : section.entry?.mutes;
       for (const track of tracks) {
         if (silent?.includes(track.id)) continue;
-        const part = section.pattern.parts.find((p) => p.track === track.id);
+        const part = section.pattern.parts.find((part) => part.track === track.id);
         if (!part) continue;
         for (const group of loopGroups(project, section.pattern, track, part, options.all))
           collect(project, group, section, track.id, window);

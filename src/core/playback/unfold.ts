@@ -15,7 +15,7 @@ export function unfoldedNotes(project: Project, pattern: Pattern): number {
   const ticks = patternTicks(project, pattern);
   let count = 0;
   for (const track of project.tracks) {
-    const part = pattern.parts.find((p) => p.track === track.id);
+    const part = pattern.parts.find((part) => part.track === track.id);
     if (!part) continue;
     for (const group of loopGroups(project, pattern, track, part, true))
       count += onsetsIn(group, ticks);

@@ -25,7 +25,7 @@ function byPitch(notes: readonly Note[]): Map<number, LoopGroup> {
     }
     groups = new Map();
     for (const [pitch, list] of lists) {
-      groups.set(pitch, { notes: list, starts: list.map((n) => n.start), period: 0, pitch });
+      groups.set(pitch, { notes: list, starts: list.map((note) => note.start), period: 0, pitch });
     }
     groupsOfNotes.set(notes, groups);
   }
@@ -37,7 +37,7 @@ const wholes = new WeakMap<readonly Note[], LoopGroup>();
 function whole(notes: readonly Note[]): LoopGroup {
   let group = wholes.get(notes);
   if (!group) {
-    group = { notes, starts: notes.map((n) => n.start), period: 0, pitch: null };
+    group = { notes, starts: notes.map((note) => note.start), period: 0, pitch: null };
     wholes.set(notes, group);
   }
   return group;
@@ -45,7 +45,7 @@ function whole(notes: readonly Note[]): LoopGroup {
 
 /** Loop length of a pad in ticks: its lane's own steps, else the part's loop. */
 export function lanePeriod(track: Track, pitch: MidiPitch, partLength: Ticks): number {
-  const lane = track.lanes.find((l) => l.pitch === pitch);
+  const lane = track.lanes.find((lane) => lane.pitch === pitch);
   return lane?.steps ? lane.steps * stepTicks(lane.grid) : partLength;
 }
 
@@ -65,7 +65,7 @@ export function loopGroups(
   const solo = !all && track.lanes.some((lane) => lane.solo);
   const groups: LoopGroup[] = [];
   for (const [pitch, group] of byPitch(heard.notes)) {
-    const lane = track.lanes.find((l) => l.pitch === pitch);
+    const lane = track.lanes.find((lane) => lane.pitch === pitch);
     if (!all && (lane?.mute || (solo && !lane?.solo))) continue;
     groups.push({ ...group, period: lanePeriod(track, pitch, heard.length) });
   }

@@ -8,21 +8,21 @@ export interface PartAddress {
 
 /** The pattern of an id, or a RangeError that names it. */
 export function patternOf(project: Project, id: string): Pattern {
-  const pattern = project.patterns.find((p) => p.id === id);
+  const pattern = project.patterns.find((pattern) => pattern.id === id);
   if (!pattern) throw new RangeError(`“${id}” is no pattern of this project`);
   return pattern;
 }
 
 /** The track of an id, or a RangeError that names it. */
 export function trackOf(project: Project, id: string): Track {
-  const track = project.tracks.find((t) => t.id === id);
+  const track = project.tracks.find((track) => track.id === id);
   if (!track) throw new RangeError(`“${id}” is no track of this project`);
   return track;
 }
 
 /** The part a track plays in a pattern, or a RangeError that names what is missing. */
 export function partOf(project: Project, place: PartAddress): Part {
-  const part = patternOf(project, place.pattern).parts.find((p) => p.track === place.track);
+  const part = patternOf(project, place.pattern).parts.find((part) => part.track === place.track);
   if (!part) throw new RangeError(`“${place.track}” has no part in pattern “${place.pattern}”`);
   return part;
 }
@@ -46,7 +46,10 @@ export function changePattern(
   const before = patternOf(project, id);
   const after = change(before);
   if (after === before) return project;
-  return { ...project, patterns: project.patterns.map((p) => (p === before ? after : p)) };
+  return {
+    ...project,
+    patterns: project.patterns.map((pattern) => (pattern === before ? after : pattern)),
+  };
 }
 
 /** Changes one part; the same project when the part comes back unchanged. */
@@ -60,7 +63,7 @@ export function changePart(
   if (after === before) return project;
   return changePattern(project, place.pattern, (pattern) => ({
     ...pattern,
-    parts: pattern.parts.map((p) => (p === before ? after : p)),
+    parts: pattern.parts.map((part) => (part === before ? after : part)),
   }));
 }
 

@@ -134,7 +134,10 @@ const notesSchema = yup
     const problems = noteProblems(value, context.path);
     if (problems.length === 0) return true;
     return new yup.ValidationError(
-      problems.map((p) => new yup.ValidationError(`${p.path} ${p.reason}`, undefined, p.path)),
+      problems.map(
+        (problem) =>
+          new yup.ValidationError(`${problem.path} ${problem.reason}`, undefined, problem.path),
+      ),
     );
   });
 

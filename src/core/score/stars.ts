@@ -8,7 +8,7 @@ export function withStars(pattern: Pattern, stars: readonly Starred[]): Pattern 
 
 /** What tells one line from another, as a text: starts, lengths and pitches of its notes, not velocities. */
 export const shapeOf = (notes: readonly Note[]): string =>
-  notes.map((n) => `${n.start},${n.length},${n.pitch}`).join(" ");
+  notes.map((note) => `${note.start},${note.length},${note.pitch}`).join(" ");
 
 /** What tells one starred idea from another: what it is for, and its notes. */
 export const starSign = ({ track, notes }: Pick<Starred, "track" | "notes">): string =>

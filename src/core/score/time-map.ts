@@ -43,17 +43,17 @@ export function timeMap(project: Project, options: ArrangementOptions = {}): Tim
     secondsAt(tick) {
       const pass = passOf(tick, length);
       const inside = tick - pass * length;
-      const stretch = found(inside, (s) => s.tick);
+      const stretch = found(inside, (stretch) => stretch.tick);
       return pass * seconds + stretch.seconds + (inside - stretch.tick) * each(stretch);
     },
     tickAt(time) {
       const pass = passOf(time, seconds);
       const inside = time - pass * seconds;
-      const stretch = found(inside, (s) => s.seconds);
+      const stretch = found(inside, (stretch) => stretch.seconds);
       return pass * length + stretch.tick + (inside - stretch.seconds) / each(stretch);
     },
     tickSeconds(tick) {
-      return each(found(tick - passOf(tick, length) * length, (s) => s.tick));
+      return each(found(tick - passOf(tick, length) * length, (stretch) => stretch.tick));
     },
   };
 }

@@ -57,7 +57,7 @@ export function sendEffectTime(
 ): Milliseconds {
   const values = { ...PLAIN_SEND_EFFECTS, ...room };
   const name = values[SYNCED[time]];
-  const row = name ? tempoTable(bpm).find((r) => r.name === name) : undefined;
+  const row = name ? tempoTable(bpm).find((row) => row.name === name) : undefined;
   const { min, max } = SEND_EFFECT_RANGES[time];
   return row ? Math.min(max, Math.max(min, row.ms)) : values[time];
 }

@@ -57,7 +57,7 @@ export function diffProjects(from: Project, to: Project): Change | null {
     const known = new Map(from.tracks.map((track) => [track.id, track]));
     const touched = to.tracks.filter((track) => known.get(track.id) !== track);
     if (touched.length > 0) change.tracks = touched;
-    if (!sameIds(from.tracks, to.tracks)) change.trackOrder = to.tracks.map((t) => t.id);
+    if (!sameIds(from.tracks, to.tracks)) change.trackOrder = to.tracks.map((track) => track.id);
   }
   if (from.patterns !== to.patterns) diffPatterns(from, to, change);
   return Object.keys(change).length > 0 ? change : null;
@@ -65,7 +65,8 @@ export function diffProjects(from: Project, to: Project): Change | null {
 
 function diffPatterns(from: Project, to: Project, change: Change): void {
   const known = new Map(from.patterns.map((pattern) => [pattern.id, pattern]));
-  if (!sameIds(from.patterns, to.patterns)) change.patternOrder = to.patterns.map((p) => p.id);
+  if (!sameIds(from.patterns, to.patterns))
+    change.patternOrder = to.patterns.map((pattern) => pattern.id);
   for (const pattern of to.patterns) {
     const before = known.get(pattern.id);
     if (before === pattern) continue;
@@ -84,7 +85,7 @@ export function applyChange(project: Project, change: Change): Project {
   const tracks = ordered(project.tracks, change.tracks ?? [], change.trackOrder);
   const heads = new Map((change.patterns ?? []).map((head) => [head.id, head]));
   const fresh = [...heads.values()].map((head): Pattern => {
-    const known = project.patterns.find((p) => p.id === head.id);
+    const known = project.patterns.find((pattern) => pattern.id === head.id);
     return { ...head, parts: known?.parts ?? [] };
   });
   const partsOf = new Map<string, Part[]>();

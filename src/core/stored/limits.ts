@@ -92,7 +92,7 @@ function partProblem(project: Project, part: Part): string | null {
 /** Notes are in order of their starts, but a long one may end later than those after it. */
 function farNote(name: string, notes: readonly Note[]): string | null {
   const last = notes[notes.length - 1];
-  const far = (last?.start ?? 0) > LIMITS.ticks || notes.some((n) => n.length > LIMITS.ticks);
+  const far = (last?.start ?? 0) > LIMITS.ticks || notes.some((note) => note.length > LIMITS.ticks);
   return far ? `A note of “${name}” would lie beyond ${plural(LIMITS.ticks, "tick")}.` : null;
 }
 
@@ -106,7 +106,7 @@ function chainProblem(
   part: Part,
   before: Part | undefined,
 ): string | null {
-  const track = project.tracks.find((t) => t.id === part.track);
+  const track = project.tracks.find((track) => track.id === part.track);
   if (!track || !part.chain.some((step) => step.on)) return null;
   const made = chainWithin(project, track, part, pattern);
   if (made && fitsPart(made)) return null;

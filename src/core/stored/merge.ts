@@ -157,10 +157,12 @@ function mergePattern(base: Pattern, mine: Pattern, theirs: Pattern): Pattern {
     ...mergeFields(base, mine, theirs),
     parts: mergeList(base.parts, mine.parts, theirs.parts, (part) => part.track, mergePart),
   };
-  const [was, my, their] = [base, mine, theirs].map((p) => p.chords ?? []);
+  const [was, my, their] = [base, mine, theirs].map((pattern) => pattern.chords ?? []);
   const chords = mergeList(was!, my!, their!, byId, mergeFields<ChordMark>);
   delete merged.chords;
-  const [wasStars, myStars, theirStars] = [base, mine, theirs].map((p) => p.stars ?? []);
+  const [wasStars, myStars, theirStars] = [base, mine, theirs].map(
+    (pattern) => pattern.stars ?? [],
+  );
   // One that is starred on both sides is the same.
   const stars = mergeList(wasStars!, myStars!, theirStars!, starSign, (_, star) => star);
   const whole = withStars(merged, stars.slice(0, LIMITS.stars));
@@ -215,12 +217,16 @@ function complete(project: Project): Project {
       const living = ({ track }: Starred) => track === null || tracks.has(track);
       const pattern = dead ? withStars(one, one.stars!.filter(living)) : one;
       const have = new Set(pattern.parts.map((part) => part.track));
-      const fits = pattern.parts.every((p) => tracks.has(p.track)) && have.size === tracks.size;
+      const fits =
+        pattern.parts.every((part) => tracks.has(part.track)) && have.size === tracks.size;
       if (fits) return pattern;
       const length = patternTicks(project, pattern);
       const kept = pattern.parts.filter((part) => tracks.has(part.track));
       const missing = project.tracks.filter((track) => !have.has(track.id));
-      return { ...pattern, parts: [...kept, ...missing.map((t) => makePart(t.id, length))] };
+      return {
+        ...pattern,
+        parts: [...kept, ...missing.map((track) => makePart(track.id, length))],
+      };
     }),
   };
   return withoutDeadSources(whole);

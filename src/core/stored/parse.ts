@@ -8,7 +8,9 @@ import { upgrade } from "./upgrade";
 export class ProjectError extends Error {
   readonly problems: readonly Problem[];
   constructor(problems: readonly Problem[]) {
-    super(`Not a valid project: ${problems.map((p) => `${p.path} ${p.reason}`).join("; ")}`);
+    super(
+      `Not a valid project: ${problems.map((problem) => `${problem.path} ${problem.reason}`).join("; ")}`,
+    );
     this.name = "ProjectError";
     this.problems = problems;
   }

@@ -17,7 +17,10 @@ export function presetProblems(
   params: Readonly<Record<string, unknown>>,
 ): Problem[] | null {
   const within = (problems: readonly Problem[]) =>
-    problems.map((p) => ({ ...p, path: p.path ? `params.${p.path}` : "params" }));
+    problems.map((problem) => ({
+      ...problem,
+      path: problem.path ? `params.${problem.path}` : "params",
+    }));
   if (of === KIT_PRESETS) return within(problemsOf(kitPresetSchema, params));
   if (/^sound:[a-z-]{1,50}$/.test(of)) return within(problemsOf(shapingPresetSchema, params));
   const known = TRANSFORMS[of];

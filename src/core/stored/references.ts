@@ -87,7 +87,7 @@ export function partProblems(
       }
       const wrong = transform
         .problems(step.params)
-        .map((p) => ({ path: `${at}.params.${p.path}`, reason: p.reason }));
+        .map((problem) => ({ path: `${at}.params.${problem.path}`, reason: problem.reason }));
       if (wrong.length > 0) return wrong;
       return trackParams(step.transform).flatMap((name) => {
         const value = step.params[name];

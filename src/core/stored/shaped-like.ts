@@ -26,7 +26,7 @@ export function shapedLike(project: Project, like: Project): Project {
     if (!before) return pattern;
     const length = patternTicks(project, before);
     const parts = like.tracks.map((track) => {
-      const part = known(track) && before.parts.find((p) => p.track === track.id);
+      const part = known(track) && before.parts.find((part) => part.track === track.id);
       return part || makePart(track.id, length);
     });
     return { ...before, parts };

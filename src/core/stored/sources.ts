@@ -5,7 +5,8 @@ import { trackParams, tracksNamedBy } from "../transforms";
 /** Tracks that are ducked by tracks that are there. The same list when nothing is to do. */
 function withoutDeadDucking(all: readonly Track[]): readonly Track[] {
   const dead = ({ mix }: Track) =>
-    mix?.duckBy !== undefined && !all.some((t) => t.id === mix.duckBy && t.kind === "drums");
+    mix?.duckBy !== undefined &&
+    !all.some((track) => track.id === mix.duckBy && track.kind === "drums");
   if (!all.some(dead)) return all;
   return all.map((track) => {
     if (!dead(track)) return track;

@@ -130,7 +130,7 @@ export function contextOf(
 ): TransformContext {
   const laneGrids: Record<number, Grid> = {};
   for (const { pitch, grid } of track.lanes) laneGrids[pitch] = grid;
-  const pattern = project.patterns.find((p) => p.parts.includes(part));
+  const pattern = project.patterns.find((pattern) => pattern.parts.includes(part));
   const metre = metreOf(project, measure);
   return {
     tempo: project.tempo,
@@ -179,8 +179,8 @@ function timingSource(
   asking: Part,
   id: string,
 ): TimingSource | null {
-  const part = pattern.parts.find((p) => p.track === id);
-  const track = project.tracks.find((t) => t.id === id);
+  const part = pattern.parts.find((part) => part.track === id);
+  const track = project.tracks.find((track) => track.id === id);
   if (!part || !track) return null;
   if (leansOn(pattern, part, asking.track))
     return { track, notes: part.notes, length: part.length };
@@ -201,7 +201,7 @@ function leansOn(pattern: Pattern, part: Part, track: string): boolean {
     if (seen.has(next.track)) continue;
     seen.add(next.track);
     for (const name of namedBy(next)) {
-      const other = pattern.parts.find((p) => p.track === name);
+      const other = pattern.parts.find((part) => part.track === name);
       if (other) open.push(other);
     }
   }
@@ -229,7 +229,7 @@ function onsetsOver({ track, notes, length }: TimingSource, total: Ticks): numbe
 function leanedOn(project: Project, part: Part): readonly unknown[] {
   const names = namedBy(part);
   if (names.length === 0) return [];
-  const pattern = project.patterns.find((p) => p.parts.includes(part));
+  const pattern = project.patterns.find((pattern) => pattern.parts.includes(part));
   return names.flatMap((name) => {
     const source = pattern && timingSource(project, pattern, part, name);
     return source ? [source.track, source.notes, source.length] : [null];

@@ -103,15 +103,15 @@ export const fill = defineTransform({
     return {
       replaced: selected.map((note) => (touched.has(note) ? null : note)),
       extra,
-      sentence: (c) => {
-        const gone = c.removed > 0 ? `, ${c.removed} replaced` : "";
+      sentence: (counts) => {
+        const gone = counts.removed > 0 ? `, ${counts.removed} replaced` : "";
         const way =
           p.way === "spread evenly"
             ? `${Math.min(p.hits, p.over)} of every ${p.over} steps`
             : p.every === 1
               ? "on every step"
               : `on one step in ${p.every}`;
-        return `${counted(c.added, context)} added on ${cells} steps, ${way}${gone}`;
+        return `${counted(counts.added, context)} added on ${cells} steps, ${way}${gone}`;
       },
     };
   },

@@ -60,8 +60,8 @@ export const groove = defineTransform({
     });
     return {
       replaced,
-      sentence: (c) =>
-        `${counted(c.moved, context)} moved, at most ${figure(ticksToMs(widest, context.tempo))} ms; ${c.changed} louder or softer only`,
+      sentence: (counts) =>
+        `${counted(counts.moved, context)} moved, at most ${figure(ticksToMs(widest, context.tempo))} ms; ${counts.changed} louder or softer only`,
     };
   },
 });

@@ -43,9 +43,9 @@ export const humanize = defineTransform({
     }
     return {
       replaced: wanted,
-      sentence: (c) => {
-        const moved = c.moved
-          ? `${c.moved} moved, at most ${figure(ticksToMs(widest, context.tempo))} ms`
+      sentence: (counts) => {
+        const moved = counts.moved
+          ? `${counts.moved} moved, at most ${figure(ticksToMs(widest, context.tempo))} ms`
           : "none moved";
         return `${counted(different, context)} louder or softer, ${moved}`;
       },

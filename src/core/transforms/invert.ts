@@ -28,7 +28,8 @@ export const invert = defineTransform({
       const sum = low + high;
       return {
         replaced: selected.map((note) => ({ ...note, tune: sum - note.tune })),
-        sentence: (c) => `${counted(c.changed, context)} of ${selected.length} tuned the other way`,
+        sentence: (counts) =>
+          `${counted(counts.changed, context)} of ${selected.length} tuned the other way`,
       };
     }
     const about = p.axis === "a pitch" ? p.pitch : null;
@@ -41,10 +42,10 @@ export const invert = defineTransform({
       (known[pitch] ??= foldPitch(mirror ? mirror(pitch) : low + high - pitch));
     return {
       replaced: selected.map((note) => ({ ...note, pitch: mirrored(note.pitch) })),
-      sentence: (c) =>
+      sentence: (counts) =>
         selected.length === 0
           ? "Nothing to invert"
-          : `${counted(c.moved, context)} of ${selected.length} mirrored ${about === null ? `between ${pitchName(low)} and ${pitchName(high)}` : `about ${pitchName(about)}`}`,
+          : `${counted(counts.moved, context)} of ${selected.length} mirrored ${about === null ? `between ${pitchName(low)} and ${pitchName(high)}` : `about ${pitchName(about)}`}`,
     };
   },
 });

@@ -175,7 +175,9 @@ export function defineTransform<P extends Params>(definition: Definition<P>): Tr
       const full = { ...defaults, ...params } as P;
       const wrong = problemsOf(schema, full);
       if (wrong.length > 0) {
-        throw new RangeError(`${label}: ${wrong.map((p) => `${p.path} ${p.reason}`).join("; ")}`);
+        throw new RangeError(
+          `${label}: ${wrong.map((problem) => `${problem.path} ${problem.reason}`).join("; ")}`,
+        );
       }
       const whole: TransformContext = { ...DEFAULT_CONTEXT, ...context };
       const { selection, lane } = whole;
@@ -273,9 +275,9 @@ export function loopOf(pitch: MidiPitch, context: TransformContext): number | nu
  * `on` is the grid it is measured against.
  */
 export function beatOf(note: Note, context: TransformContext): number | null {
-  const g = gridOf(note, context);
+  const grid = gridOf(note, context);
   // On a grid that has no lines on some beats the nearest sixteenth decides.
-  const lined = g.kind === "dotted" ? DEFAULT_GRID : g;
+  const lined = grid.kind === "dotted" ? DEFAULT_GRID : grid;
   const line = lineAt(lined, nearestLine(lined, note.start));
   const beat = beatTicks(context.metre);
   if (line % beat !== 0) return null;

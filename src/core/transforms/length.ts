@@ -38,8 +38,8 @@ export const length = defineTransform({
       replaced.reduce((sum, note) => sum + note.length, 0) / Math.max(1, replaced.length);
     return {
       replaced,
-      sentence: (c) =>
-        `${counted(c.changed, context)} of ${selected.length} changed, ${figure(ticksToMs(mean, context.tempo))} ms long on average`,
+      sentence: (counts) =>
+        `${counted(counts.changed, context)} of ${selected.length} changed, ${figure(ticksToMs(mean, context.tempo))} ms long on average`,
     };
   },
 });

@@ -86,12 +86,12 @@ interface Lines {
 }
 
 /** The lines of a grid, made once for each grid of a run. */
-function gridLinesOf(g: Grid, known: Map<Grid, Lines>): Lines {
-  let lines = known.get(g);
+function gridLinesOf(grid: Grid, known: Map<Grid, Lines>): Lines {
+  let lines = known.get(grid);
   if (!lines) {
-    const cell = gridTicks(g);
-    lines = { nearest: (tick) => lineAt(g, nearestLine(g, tick)), cell: () => cell };
-    known.set(g, lines);
+    const cell = gridTicks(grid);
+    lines = { nearest: (tick) => lineAt(grid, nearestLine(grid, tick)), cell: () => cell };
+    known.set(grid, lines);
   }
   return lines;
 }

@@ -17,7 +17,8 @@ export const reverse = defineTransform({
     const move = context.kind === "drums" ? byCells(selected, context) : byTime(selected, context);
     return {
       replaced: selected.map((note) => ({ ...note, start: clampStart(move(note)) })),
-      sentence: (c) => `${counted(c.moved, context)} of ${selected.length} moved, last one first`,
+      sentence: (counts) =>
+        `${counted(counts.moved, context)} of ${selected.length} moved, last one first`,
     };
   },
 });
@@ -35,43 +36,43 @@ function byCells(selected: readonly Note[], context: TransformContext) {
   for (const note of selected) {
     earliest = Math.min(earliest, note.start);
     latest = Math.max(latest, note.start);
-    const g = gridOf(note, context);
-    const list = onGrid.get(g);
+    const grid = gridOf(note, context);
+    const list = onGrid.get(grid);
     if (list) list.push(note);
-    else onGrid.set(g, [note]);
+    else onGrid.set(grid, [note]);
   }
   return (note: Note) => {
-    const g = gridOf(note, context);
-    let span = spans.get(g);
+    const grid = gridOf(note, context);
+    let span = spans.get(grid);
     if (!span) {
-      spans.set(g, (span = cellSpan(g, earliest, latest, onGrid.get(g)!, context)));
+      spans.set(grid, (span = cellSpan(grid, earliest, latest, onGrid.get(grid)!, context)));
     }
-    const cell = nearestLine(g, note.start);
-    return lineAt(g, span[0] + span[1] - cell) - driftOf(g, note.start);
+    const cell = nearestLine(grid, note.start);
+    return lineAt(grid, span[0] + span[1] - cell) - driftOf(grid, note.start);
   };
 }
 
 /** First and last cell of what is reversed: of the range, else those that hold the outermost hits. */
 function cellSpan(
-  g: Grid,
+  grid: Grid,
   earliest: number,
   latest: number,
   notes: readonly Note[],
   context: TransformContext,
 ): [number, number] {
-  const first = nearestLine(g, context.range ? context.range[0] : earliest);
-  let last = context.range ? nearestLine(g, context.range[1]) - 1 : nearestLine(g, latest);
+  const first = nearestLine(grid, context.range ? context.range[0] : earliest);
+  let last = context.range ? nearestLine(grid, context.range[1]) - 1 : nearestLine(grid, latest);
   // A hit exactly between two lines counts for the later one at the front and, mirrored, for the
   // earlier one at the back; otherwise reversing twice would not come back.
-  if (!context.range && isHalfWay(g, latest, last)) last -= 1;
+  if (!context.range && isHalfWay(grid, latest, last)) last -= 1;
   // A mirror of swung cells, which are long and short in turn, sends each hit to a cell of its own kind
   // where first and last are; then only one far from its line could come to lie nearer to another.
   const alike = (first + last) % 2 === 0;
-  if (g.swing !== 50 && alike && notes.some((note) => !isNear(g, note.start))) {
+  if (grid.swing !== 50 && alike && notes.some((note) => !isNear(grid, note.start))) {
     // A mirror of whole pairs sends long to short: what is far there is as far here.
     const paired = [first - modulo(first, 2), last + 1 - modulo(last, 2)] as [number, number];
     const loop = context.range?.[1] ?? context.length;
-    if (loop === null || lineAt(g, paired[1]) < loop) return paired;
+    if (loop === null || lineAt(grid, paired[1]) < loop) return paired;
   }
   return [first, last];
 }
@@ -79,11 +80,11 @@ function cellSpan(
 const modulo = (n: number, by: number) => ((n % by) + by) % by;
 
 /** Whether a tick is nearer to its line than half a short cell of a swung grid. */
-function isNear(g: Grid, tick: Ticks): boolean {
-  const short = lineAt(g, 2) - lineAt(g, 1);
-  return Math.abs(driftOf(g, tick)) < short / 2;
+function isNear(grid: Grid, tick: Ticks): boolean {
+  const short = lineAt(grid, 2) - lineAt(grid, 1);
+  return Math.abs(driftOf(grid, tick)) < short / 2;
 }
 
-function isHalfWay(g: Grid, tick: Ticks, line: number): boolean {
-  return lineAt(g, line) > tick && lineAt(g, line) - tick === tick - lineAt(g, line - 1);
+function isHalfWay(grid: Grid, tick: Ticks, line: number): boolean {
+  return lineAt(grid, line) > tick && lineAt(grid, line) - tick === tick - lineAt(grid, line - 1);
 }

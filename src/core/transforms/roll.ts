@@ -84,12 +84,12 @@ export const roll = defineTransform({
     });
     return {
       replaced,
-      sentence: (c) => {
+      sentence: (counts) => {
         if (selected.length === 0) return "No hits to cut";
         const [slow, fast] = [longest, shortest].map((t) => rollRate(ticksToMs(t, context.tempo)));
         const rate =
           longest - shortest <= 1 ? `every ${slow}` : `from every ${slow} to every ${fast}`;
-        const after = selected.length + c.added;
+        const after = selected.length + counts.added;
         return `${counted(selected.length, context)} became ${after}, ${rate}`;
       },
     };

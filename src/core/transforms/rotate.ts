@@ -21,10 +21,10 @@ export const rotate = defineTransform({
     const gridFor = gridChooser(p, context);
     return {
       replaced: selected.map((note) => rotated(note, p.steps, gridFor(note), context, span)),
-      sentence: (c) => {
+      sentence: (counts) => {
         const way = p.steps < 0 ? "earlier" : "later";
         const steps = Math.abs(p.steps);
-        return `${counted(c.moved, context)} moved ${plural(steps, "step")} ${way}, round the loop`;
+        return `${counted(counts.moved, context)} moved ${plural(steps, "step")} ${way}, round the loop`;
       },
     };
   },
@@ -33,7 +33,7 @@ export const rotate = defineTransform({
 function rotated(
   note: Note,
   steps: number,
-  g: Grid,
+  grid: Grid,
   context: TransformContext,
   span: readonly [number, number],
 ): Note {
@@ -41,17 +41,17 @@ function rotated(
   const [a, b] = context.range ?? (loop ? [0, loop] : span);
   const length = b - a;
   if (length <= 0 || note.start >= b) return note;
-  const cell = gridTicks(g);
+  const cell = gridTicks(grid);
   // Lines are counted from the loop's first one, in the swing that it has where it stands.
-  const first = nearestLine(g, a);
-  const from = lineAt(g, first) === a ? first : 0;
+  const first = nearestLine(grid, a);
+  const from = lineAt(grid, first) === a ? first : 0;
   const base = from === first ? 0 : a;
-  const line = nearestLine(g, note.start - base);
-  const drift = note.start - base - lineAt(g, line);
+  const line = nearestLine(grid, note.start - base);
+  const drift = note.start - base - lineAt(grid, line);
   // A loop of whole steps goes from line to line, swung ones too; any other is shifted by plain time.
   const moved =
     length % cell === 0
-      ? lineAt(g, from + modulo(line - from + steps, length / cell)) + drift + base - a
+      ? lineAt(grid, from + modulo(line - from + steps, length / cell)) + drift + base - a
       : modulo(note.start - a + steps * cell, length);
   const early = moved < 0 && (a > 0 || moved < -MAX_EARLY);
   return { ...note, start: a + (early ? moved + length : moved) };

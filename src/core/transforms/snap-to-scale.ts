@@ -18,10 +18,10 @@ export const snapToScale = defineTransform({
           ? note
           : { ...note, pitch: snapPitch(context.key, note.pitch, direction as "nearest") },
       ),
-      sentence: (c) =>
+      sentence: (counts) =>
         drums
           ? "Drum hits have no key, none changed"
-          : `${counted(c.moved, context)} of ${selected.length} pulled into ${keyName(context.key)}`,
+          : `${counted(counts.moved, context)} of ${selected.length} pulled into ${keyName(context.key)}`,
     };
   },
 });

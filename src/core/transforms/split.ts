@@ -67,10 +67,10 @@ export const split = defineTransform({
     const cut = replaced.filter((piece) => Array.isArray(piece) && piece.length > 1).length;
     return {
       replaced,
-      sentence: (c) =>
+      sentence: (counts) =>
         cut === 0
           ? "No line crosses a note: none cut"
-          : `${counted(cut, context)} of ${selected.length} cut, ${selected.length + c.added} in all`,
+          : `${counted(cut, context)} of ${selected.length} cut, ${selected.length + counts.added} in all`,
     };
   },
 });
@@ -99,11 +99,11 @@ function cutter(
   }
   if (p.way === WAYS[0]) {
     return (note) => {
-      const g = gridFor(note);
+      const grid = gridFor(note);
       const end = note.start + note.length;
       const cuts: number[] = [];
-      for (let i = cellAt(g, note.start) + 1; ; i++) {
-        const line = lineAt(g, i);
+      for (let i = cellAt(grid, note.start) + 1; ; i++) {
+        const line = lineAt(grid, i);
         making(1);
         if (line >= end) return cuts;
         cuts.push(line);

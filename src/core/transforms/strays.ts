@@ -49,10 +49,10 @@ export const strays = defineTransform({
     ].filter(Boolean);
     return {
       replaced: selected.map((note) => (gone.has(note) ? null : note)),
-      sentence: (c) =>
-        c.removed === 0
+      sentence: (counts) =>
+        counts.removed === 0
           ? "No strays found"
-          : `${counted(c.removed, context)} left out: ${why.join(", ")}`,
+          : `${counted(counts.removed, context)} left out: ${why.join(", ")}`,
     };
   },
 });

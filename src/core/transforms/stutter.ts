@@ -119,10 +119,10 @@ export const stutter = defineTransform({
     });
     return {
       replaced,
-      sentence: (c) => {
+      sentence: (counts) => {
         if (selected.length === 0) return "No notes to repeat";
         const ms = (gap: Ticks) => `${figure(ticksToMs(gap, context.tempo))} ms`;
-        const after = selected.length + c.added;
+        const after = selected.length + counts.added;
         return `${counted(selected.length, context)} became ${after}, from ${ms(gaps[0]!)} to ${ms(gaps.at(-1)!)}`;
       },
     };

@@ -28,10 +28,10 @@ export const swing = defineTransform({
     });
     return {
       replaced,
-      sentence: (c) =>
-        c.moved === 0
+      sentence: (counts) =>
+        counts.moved === 0
           ? "None stands on an off-step, or the swing is straight: none moved"
-          : `${counted(c.moved, context)} of ${selected.length} later, up to ${figure(ticksToMs(widest, context.tempo))} ms`,
+          : `${counted(counts.moved, context)} of ${selected.length} later, up to ${figure(ticksToMs(widest, context.tempo))} ms`,
     };
   },
 });

@@ -25,8 +25,8 @@ export const thin = defineTransform({
     });
     return {
       replaced,
-      sentence: (c) =>
-        `${counted(c.removed, context)} of ${selected.length} left out, ${selected.length - c.removed} stay`,
+      sentence: (counts) =>
+        `${counted(counts.removed, context)} of ${selected.length} left out, ${selected.length - counts.removed} stay`,
     };
   },
 });

@@ -24,7 +24,8 @@ export const transpose = defineTransform({
       const tune = (t: number) => Math.min(48, Math.max(-48, t + by));
       return {
         replaced: selected.map((note) => ({ ...note, tune: tune(note.tune) })),
-        sentence: (c) => `${counted(c.changed, context)} tuned by ${signed(by)} semitones`,
+        sentence: (counts) =>
+          `${counted(counts.changed, context)} tuned by ${signed(by)} semitones`,
       };
     }
     const goesTo = Array.from({ length: 128 }, (_, pitch) => {
@@ -39,8 +40,8 @@ export const transpose = defineTransform({
     });
     return {
       replaced,
-      sentence: (c) =>
-        `${counted(c.moved, context)} moved by ${describe(semitones, degrees, octaves)}` +
+      sentence: (counts) =>
+        `${counted(counts.moved, context)} moved by ${describe(semitones, degrees, octaves)}` +
         (folded ? `, ${folded} held inside the range` : ""),
     };
   },

@@ -43,10 +43,10 @@ export const velocity = defineTransform({
     });
     return {
       replaced,
-      sentence: (c) =>
+      sentence: (counts) =>
         selected.length === 0
           ? "Nothing to make louder or softer"
-          : `${counted(c.changed, context)} of ${selected.length} changed, now ${low === high ? `at ${low}` : `from ${low} to ${high}`}`,
+          : `${counted(counts.changed, context)} of ${selected.length} changed, now ${low === high ? `at ${low}` : `from ${low} to ${high}`}`,
     };
   },
 });

@@ -82,7 +82,7 @@ export function breakwater(): Project {
       params,
       {
         kind: "drums",
-        selection: new Set(notes.filter((n) => n.start === start).map((n) => n.id)),
+        selection: new Set(notes.filter((note) => note.start === start).map((note) => note.id)),
       },
     ).notes;
   const rising = { count: 6, ratio: 0.8, velocityFrom: -40, tuneTo: 7 };
@@ -190,10 +190,20 @@ export function breakwater(): Project {
         name: "B",
         bars: 2,
         parts: [
-          { ...part, track: "drums", length: bar, notes: drums.filter((n) => n.start < bar) },
-          { ...part, track: "bass", length: 2 * bar, notes: bass.filter((n) => n.start < 2 * bar) },
+          { ...part, track: "drums", length: bar, notes: drums.filter((note) => note.start < bar) },
+          {
+            ...part,
+            track: "bass",
+            length: 2 * bar,
+            notes: bass.filter((note) => note.start < 2 * bar),
+          },
           { ...part, track: "pluck", length: 2 * bar, grid: grid(4, "triplet"), notes: [] },
-          { ...part, track: "keys", length: 2 * bar, notes: keys.filter((n) => n.start < 2 * bar) },
+          {
+            ...part,
+            track: "keys",
+            length: 2 * bar,
+            notes: keys.filter((note) => note.start < 2 * bar),
+          },
         ],
       },
     ],

@@ -110,9 +110,19 @@ export function gullParade(): Project {
         name: "B",
         bars: 2,
         parts: [
-          { ...part, track: "drums", length: 2 * bar, notes: drums.filter((n) => n.pitch !== 38) },
+          {
+            ...part,
+            track: "drums",
+            length: 2 * bar,
+            notes: drums.filter((note) => note.pitch !== 38),
+          },
           { ...part, track: "pluck", length: 2 * bar, notes: answer },
-          { ...part, track: "bass", length: 2 * bar, notes: bass.filter((n) => n.start < 2 * bar) },
+          {
+            ...part,
+            track: "bass",
+            length: 2 * bar,
+            notes: bass.filter((note) => note.start < 2 * bar),
+          },
         ],
       },
     ],

@@ -124,7 +124,7 @@ export function slackWater(): Project {
             ...part,
             track: "bass",
             grid: grid(8),
-            notes: bass.filter((n) => n.start % 960 !== 720),
+            notes: bass.filter((note) => note.start % 960 !== 720),
           },
           { ...part, track: "keys", notes: keysB },
         ],

@@ -157,7 +157,7 @@ export function tidemill(): Project {
             ...two,
             track: "harp",
             notes: [...voice("h0-", 6, -12), ...voice("h1-", 26, -17, 8)].filter(
-              (n) => n.start < 40 * 240,
+              (note) => note.start < 40 * 240,
             ),
           },
           {

@@ -5,7 +5,9 @@ import { useDesk, useSession } from "../session/context";
 /** Offers to cut a long pattern, such as an imported piece, into patterns that the song is made of. */
 export function CutPattern() {
   const { store } = useDesk();
-  const long = useSession((s) => s.project.patterns.find((p) => p.id === s.pattern && isLong(p)));
+  const long = useSession((state) =>
+    state.project.patterns.find((pattern) => pattern.id === state.pattern && isLong(pattern)),
+  );
   if (!long) return null;
   return (
     <span className="flex items-center gap-1" role="group" aria-label="Cut the pattern">

@@ -8,7 +8,7 @@ import { useDesk, useSession } from "../session/context";
 export function LoopField() {
   const { store } = useDesk();
   const shown = useSession(loopText);
-  const song = useSession((s) => s.plays === "song");
+  const song = useSession((state) => state.plays === "song");
   const [typed, setTyped] = useState<string | null>(null);
   const finish = () => {
     const text = typed;

@@ -63,9 +63,9 @@ export function PatternList() {
 
 function List({ onClose, onDragging }: { onClose(): void; onDragging(dragging: boolean): void }) {
   const { store } = useDesk();
-  const patterns = useSession((s) => s.project.patterns);
-  const current = useSession((s) => s.pattern);
-  const pattern = patterns.find((p) => p.id === current)!;
+  const patterns = useSession((state) => state.project.patterns);
+  const current = useSession((state) => state.pattern);
+  const pattern = patterns.find((pattern) => pattern.id === current)!;
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   const stroke = useStroke();
   const list = useRef<HTMLDivElement>(null);
@@ -73,20 +73,20 @@ function List({ onClose, onDragging }: { onClose(): void; onDragging(dragging: b
     list.current?.querySelector<HTMLElement>("[aria-selected=true]")?.focus();
   }, [current]);
   const move = (id: string, by: 1 | -1) => {
-    const at = patterns.findIndex((p) => p.id === id);
+    const at = patterns.findIndex((pattern) => pattern.id === id);
     movePattern(store, id, by < 0 ? at - 1 : at + 2);
   };
   const drop = (event: DragEndEvent) => {
     onDragging(false);
     const id = String(event.active.id);
-    const at = (wanted: string | null) => patterns.findIndex((p) => p.id === wanted);
+    const at = (wanted: string | null) => patterns.findIndex((pattern) => pattern.id === wanted);
     const to = at(stroke.over(event, "data-pattern"));
     if (to < 0 || to === at(id)) return;
     movePattern(store, id, to > at(id) ? to + 1 : to);
   };
   const onKey = (event: KeyboardEvent) => {
     if (!(event.target as HTMLElement).dataset.pattern) return;
-    const at = patterns.findIndex((p) => p.id === current);
+    const at = patterns.findIndex((pattern) => pattern.id === current);
     const way = event.key === "ArrowUp" ? -1 : event.key === "ArrowDown" ? 1 : 0;
     if (way !== 0 && (event.ctrlKey || event.metaKey)) move(current, way);
     else if (way !== 0) {
@@ -109,7 +109,10 @@ function List({ onClose, onDragging }: { onClose(): void; onDragging(dragging: b
         onDragCancel={() => setTimeout(() => onDragging(false))}
         onDragEnd={drop}
       >
-        <SortableContext items={patterns.map((p) => p.id)} strategy={verticalListSortingStrategy}>
+        <SortableContext
+          items={patterns.map((pattern) => pattern.id)}
+          strategy={verticalListSortingStrategy}
+        >
           <div
             ref={list}
             role="listbox"
@@ -117,8 +120,13 @@ function List({ onClose, onDragging }: { onClose(): void; onDragging(dragging: b
             className="flex max-h-[320px] flex-col gap-0.5 overflow-y-auto"
             onKeyDown={onKey}
           >
-            {patterns.map((p, i) => (
-              <Row key={p.id} pattern={p} number={i + 1} current={p.id === current} />
+            {patterns.map((pattern, i) => (
+              <Row
+                key={pattern.id}
+                pattern={pattern}
+                number={i + 1}
+                current={pattern.id === current}
+              />
             ))}
           </div>
         </SortableContext>
@@ -130,7 +138,7 @@ function List({ onClose, onDragging }: { onClose(): void; onDragging(dragging: b
 
 function Row({ pattern, number, current }: { pattern: Pattern; number: number; current: boolean }) {
   const { store } = useDesk();
-  const project = useSession((s) => s.project);
+  const project = useSession((state) => state.project);
   const { setNodeRef, setActivatorNodeRef, listeners, transform, transition, isDragging } =
     useSortable({ id: pattern.id });
   const own = pattern.metre && `${pattern.metre.beats}/${pattern.metre.unit}`;
@@ -165,8 +173,10 @@ function Row({ pattern, number, current }: { pattern: Pattern; number: number; c
 /** What can be changed of the current pattern, and done with it. */
 function Details({ pattern, only }: { pattern: Pattern; only: boolean }) {
   const { store } = useDesk();
-  const project = useSession((s) => s.project);
-  const track = useSession((s) => s.project.tracks.find((t) => t.id === s.track));
+  const project = useSession((state) => state.project);
+  const track = useSession((state) =>
+    state.project.tracks.find((track) => track.id === state.track),
+  );
   const [some, setSome] = useState<ReadonlySet<string> | null>(null);
   const others = project.patterns.filter((p) => p.id !== pattern.id);
   return (
@@ -209,7 +219,7 @@ function Details({ pattern, only }: { pattern: Pattern; only: boolean }) {
         <button
           className="btn btn-sm h-7 min-h-0 px-2"
           aria-expanded={some !== null}
-          onClick={() => setSome(some ? null : new Set(project.tracks.map((t) => t.id)))}
+          onClick={() => setSome(some ? null : new Set(project.tracks.map((track) => track.id)))}
         >
           Duplicate some tracks
         </button>
@@ -229,19 +239,19 @@ function Details({ pattern, only }: { pattern: Pattern; only: boolean }) {
       </div>
       {some && (
         <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
-          {project.tracks.map((t) => (
-            <label key={t.id} className="flex min-h-6 items-center gap-1.5">
+          {project.tracks.map((track) => (
+            <label key={track.id} className="flex min-h-6 items-center gap-1.5">
               <input
                 type="checkbox"
                 className="checkbox checkbox-xs"
-                checked={some.has(t.id)}
+                checked={some.has(track.id)}
                 onChange={() => {
                   const next = new Set(some);
-                  if (!next.delete(t.id)) next.add(t.id);
+                  if (!next.delete(track.id)) next.add(track.id);
                   setSome(next);
                 }}
               />
-              {t.name}
+              {track.name}
             </label>
           ))}
           <button
@@ -269,12 +279,12 @@ function Details({ pattern, only }: { pattern: Pattern; only: boolean }) {
             }}
           >
             <option value="">to another pattern …</option>
-            {others.flatMap((p) => [
-              <option key={`move-${p.id}`} value={`move ${p.id}`}>
-                Move to {p.name}
+            {others.flatMap((pattern) => [
+              <option key={`move-${pattern.id}`} value={`move ${pattern.id}`}>
+                Move to {pattern.name}
               </option>,
-              <option key={`copy-${p.id}`} value={`copy ${p.id}`}>
-                Copy to {p.name}
+              <option key={`copy-${pattern.id}`} value={`copy ${pattern.id}`}>
+                Copy to {pattern.name}
               </option>,
             ])}
           </select>

@@ -10,14 +10,14 @@ const textOf = ({ beats, unit }: Metre) => `${beats}/${unit}`;
 /** The metre of one pattern: the project's, or its own. Where something stands in time, it asks what stays. */
 export function PatternMetre({ pattern, metre }: { pattern: Pattern; metre: Metre }) {
   const { store } = useDesk();
-  const whole = useSession((s) => s.project.metre);
+  const whole = useSession((state) => state.project.metre);
   const [asked, setAsked] = useState<{ metre: Metre | null } | null>(null);
   const put = (to: Metre | null, keep: MetreChange) => {
     setAsked(null);
     setPatternMetre(store, pattern.id, to, keep);
   };
   const choose = (text: string) => {
-    const to = METRES.find((m) => textOf(m) === text) ?? null;
+    const to = METRES.find((metre) => textOf(metre) === text) ?? null;
     const times = hasTimes({ patterns: [pattern] });
     if (textOf(to ?? whole) === textOf(metre) || !times) put(to, "times");
     else setAsked({ metre: to });
@@ -31,9 +31,9 @@ export function PatternMetre({ pattern, metre }: { pattern: Pattern; metre: Metr
         onChange={(event) => choose(event.target.value)}
       >
         <option value="">{textOf(whole)} (project)</option>
-        {METRES.map((m) => (
-          <option key={textOf(m)} value={textOf(m)}>
-            {textOf(m)}
+        {METRES.map((metre) => (
+          <option key={textOf(metre)} value={textOf(metre)}>
+            {textOf(metre)}
           </option>
         ))}
       </select>

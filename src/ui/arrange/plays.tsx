@@ -7,10 +7,10 @@ import { useDesk, useSession } from "../session/context";
 /** What plays, whether the sheet goes along, and whether something is looped. */
 export function PlaysChoice() {
   const { store } = useDesk();
-  const plays = useSession((s) => s.plays);
-  const stay = useSession((s) => s.stay);
-  const looped = useSession((s) =>
-    s.plays === "song" ? s.songLoop !== null : s.patternLoop?.pattern === s.pattern,
+  const plays = useSession((state) => state.plays);
+  const stay = useSession((state) => state.stay);
+  const looped = useSession((state) =>
+    state.plays === "song" ? state.songLoop !== null : state.patternLoop?.pattern === state.pattern,
   );
   return (
     <>

@@ -9,7 +9,7 @@ import { useDesk, useSession } from "../session/context";
 /** The chords of a section in place of its pattern's: typed, bar by bar. */
 export function SectionChords({ entry }: { entry: SongEntry }) {
   const { store } = useDesk();
-  const project = useSession((s) => s.project);
+  const project = useSession((state) => state.project);
   const [open, setOpen] = useState(false);
   const [wrong, setWrong] = useState<string | null>(null);
   const pattern = patternOf(project, entry.pattern);

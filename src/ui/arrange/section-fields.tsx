@@ -31,7 +31,7 @@ import { SectionChords } from "./section-chords";
 /** What the open strip says of the current section, and patterns to add. */
 export function SectionFields() {
   const entry = useSession(currentSection);
-  const patterns = useSession((s) => s.project.patterns);
+  const patterns = useSession((state) => state.project.patterns);
   return (
     <div className="flex min-h-[34px] flex-wrap items-center gap-x-3 gap-y-1 border-t border-base-300 px-2 py-1">
       <div className="flex items-center gap-1" role="group" aria-label="Add a pattern to the song">
@@ -82,7 +82,7 @@ const tempoText = (v: number) => (Number.isInteger(v * 10) ? v.toFixed(1) : v.to
 function Fields({ entry }: { entry: SongEntry }) {
   const desk = useDesk();
   const { store } = desk;
-  const project = useSession((s) => s.project);
+  const project = useSession((state) => state.project);
   const pattern = patternOf(project, entry.pattern);
   const bars = sectionBars(entry, pattern);
   return (
@@ -117,9 +117,9 @@ function Fields({ entry }: { entry: SongEntry }) {
               setSectionPattern(store, entry.id, event.target.value);
             }}
           >
-            {project.patterns.map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
+            {project.patterns.map((pattern) => (
+              <option key={pattern.id} value={pattern.id}>
+                {pattern.name}
               </option>
             ))}
           </select>
@@ -222,7 +222,7 @@ function Tool({
 /** Which tracks play in a section; and a clone of it with those alone. */
 function TracksMenu({ entry }: { entry: SongEntry }) {
   const { store } = useDesk();
-  const tracks = useSession((s) => s.project.tracks);
+  const tracks = useSession((state) => state.project.tracks);
   const [open, setOpen] = useState(false);
   const silent = new Set(entry.mutes);
   const sounding = tracks.filter((track) => !silent.has(track.id));

@@ -27,8 +27,8 @@ export const Sections = memo(function Sections({
   boxes: readonly SongBox[];
   open: boolean;
 }) {
-  const current = useSession((s) => s.section);
-  const selected = useSession((s) => s.sections);
+  const current = useSession((state) => state.section);
+  const selected = useSession((state) => state.sections);
   const patterns = usePictured(open);
   const there = boxes.some(({ section }) => section.entry?.id === current);
   const list = useRef<HTMLDivElement>(null);

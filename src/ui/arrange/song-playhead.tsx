@@ -13,7 +13,7 @@ export function SongPlayhead({
   area: RefObject<HTMLDivElement | null>;
 }) {
   const { store, engine } = useDesk();
-  const playing = useSession((s) => s.playing);
+  const playing = useSession((state) => state.playing);
   const mark = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (!playing) return;

@@ -18,8 +18,8 @@ export function SongRuler({
 }) {
   const desk = useDesk();
   const { store } = desk;
-  const loop = useSession((s) => s.songLoop);
-  const start = useSession((s) => s.songStart);
+  const loop = useSession((state) => state.songLoop);
+  const start = useSession((state) => state.songStart);
   const [drawn, setDrawn] = useState<[number, number] | null>(null);
   /** The same, told at once: a fast stroke ends before it is drawn. */
   const stretch = useRef<[number, number] | null>(null);

@@ -51,7 +51,7 @@ export function SongStrip() {
   const { store } = desk;
   const [shape] = useState(songShape);
   const project = useSession(shape);
-  const open = useSession((s) => s.songOpen);
+  const open = useSession((state) => state.songOpen);
   const area = useRef<HTMLDivElement>(null);
   const { width } = useSize(area);
   const sections = useMemo(() => songSections(project), [project]);
@@ -179,7 +179,7 @@ function useInView(
   line: SongLine,
   width: number,
 ): readonly SongBox[] {
-  const current = useSession((s) => s.section);
+  const current = useSession((state) => state.section);
   const [left, setLeft] = useState(0);
   useEffect(() => {
     const element = area.current;

@@ -18,8 +18,8 @@ const TABS: readonly { id: BenchTab; label: string; panel: ComponentType }[] = [
 /** What is done to the selection: transform, generate, sound, measure. */
 export function Bench() {
   const { store } = useDesk();
-  const tab = useSession((s) => s.bench);
-  const open = useSession((s) => s.benchOpen);
+  const tab = useSession((state) => state.bench);
+  const open = useSession((state) => state.benchOpen);
   const Panel = TABS.find((t) => t.id === tab)!.panel;
   return (
     <aside

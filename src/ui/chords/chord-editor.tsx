@@ -26,7 +26,7 @@ const HELP = "Type a name such as Dm7 or F/A, or a degree such as 2, 2 7 or V7."
 /** Name, degree, inversion and spread of one chord of the line. */
 export function ChordEditor({ mark, start, onPut, onDelete, onHold, onClose }: Props) {
   const desk = useDesk();
-  const key = useSession((s) => s.project.key);
+  const key = useSession((state) => state.project.key);
   const metre = useSession(currentMetre);
   const [text, setText] = useState(mark ? chordText(mark.name) : "");
   const [wrong, setWrong] = useState("");

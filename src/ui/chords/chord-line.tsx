@@ -22,11 +22,11 @@ import {
 /** The chords of the pattern over its bars: click a beat to put one, click one to change it. */
 export function ChordLine() {
   const { store } = useDesk();
-  const project = useSession((s) => s.project);
-  const patternId = useSession((s) => s.pattern);
-  const width = useSession((s) => s.sheetWidth);
+  const project = useSession((state) => state.project);
+  const patternId = useSession((state) => state.pattern);
+  const width = useSession((state) => state.sheetWidth);
   const melodic = useSession(
-    (s) => s.project.tracks.find((t) => t.id === s.track)?.kind === "melody",
+    (state) => state.project.tracks.find((track) => track.id === state.track)?.kind === "melody",
   );
   const over = useSession(chordedSection);
   const own = patternOf(project, patternId);
@@ -34,14 +34,14 @@ export function ChordLine() {
   const total = patternTicks(project, pattern);
   const time = useTimeView(width, total);
   const view = { ...time, height: 0, top: 0 };
-  const previewed = useSession((s) =>
-    s.preview?.place.pattern === s.pattern ? s.preview.chords : undefined,
+  const previewed = useSession((state) =>
+    state.preview?.place.pattern === state.pattern ? state.preview.chords : undefined,
   );
   const [open, setOpen] = useState<{ id: string | null; start: number } | null>(null);
   const close = () => setOpen(null);
   const spans = chordSpans(project, previewed ? { ...pattern, chords: previewed } : pattern);
   // It stays while a drum track is current: a sheet that moved under the pointer would spoil a drag.
-  if (spans.length === 0 && project.tracks.every((t) => t.kind === "drums")) return null;
+  if (spans.length === 0 && project.tracks.every((track) => track.kind === "drums")) return null;
 
   const beat = beatTicks(metreOf(project, pattern));
   const put = (mark: ChordMark) => {

@@ -15,7 +15,7 @@ const fixed = (n: number) => n.toFixed(1);
 /** A line of notes drawn small: bars, stones sized by velocity, tails by length. */
 export const ScorePicture = memo(function ScorePicture({ notes, bars, metre, colour }: Props) {
   const total = bars * barTicks(metre);
-  const pitches = notes.map((n) => n.pitch);
+  const pitches = notes.map((note) => note.pitch);
   const low = Math.min(...pitches);
   const span = Math.max(5, Math.max(...pitches) - low);
   const x = (tick: number) => 4 + (tick / total) * (WIDTH - 8);

@@ -37,7 +37,7 @@ interface ChoiceProps {
 
 /** Beats of the bar to be chosen: `"2 4"`. */
 function BeatChoice({ label, value, onChange }: ChoiceProps) {
-  const beats = useSession((s) => beatsInBar(currentMetre(s)));
+  const beats = useSession((state) => beatsInBar(currentMetre(state)));
   const chosen = new Set(value.split(" ").filter(Boolean).map(Number));
   const toggle = (beat: number) => {
     const next = new Set(chosen);
@@ -70,8 +70,8 @@ function BeatChoice({ label, value, onChange }: ChoiceProps) {
 
 /** Another track of the project, or none. */
 function TrackChoice({ label, value, onChange }: ChoiceProps) {
-  const tracks = useSession((s) => s.project.tracks);
-  const own = useSession((s) => s.track);
+  const tracks = useSession((state) => state.project.tracks);
+  const own = useSession((state) => state.track);
   const others = tracks.filter((track) => track.id !== own);
   const gone = value !== "" && !others.some((track) => track.id === value);
   return (
@@ -104,7 +104,7 @@ interface TempoChoiceProps {
 
 /** The tempo table beside a free time: the note value it is nearest to, and all to choose from. */
 function TempoChoice({ label, ms, min, max, onChange }: TempoChoiceProps) {
-  const tempo = useSession((s) => s.project.tempo);
+  const tempo = useSession((state) => state.project.tempo);
   const rows = tempoTable(tempo).filter((row) => row.ms >= min && row.ms <= max);
   const near = nearestNoteValue(ms, tempo);
   const error = near ? `${near.error >= 0 ? "+" : "−"}${Math.abs(near.error).toFixed(1)} %` : "";

@@ -137,7 +137,7 @@ interface AskedProps {
 
 function Asked({ wish, busy, under, onWish, onRun }: AskedProps) {
   const { store } = useDesk();
-  const state = useSession((s) => s);
+  const state = useSession((state) => state);
   const extents = extentsNow(state, wish.format);
   const extent = extents.includes(wish.extent) ? wish.extent : extents[0]!;
   const asked = { ...wish, extent };

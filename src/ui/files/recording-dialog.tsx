@@ -48,9 +48,9 @@ interface Props {
 /** A recording shown with what was heard in it, to be corrected, heard, and put into the pattern. */
 export function RecordingDialog({ listening, onClose }: Props) {
   const { store } = useDesk();
-  const project = useSession((s) => s.project);
-  const patternId = useSession((s) => s.pattern);
-  const current = useSession((s) => s.track);
+  const project = useSession((state) => state.project);
+  const patternId = useSession((state) => state.pattern);
+  const current = useSession((state) => state.track);
   const pattern = patternOf(project, patternId);
   const metre = metreOf(project, pattern);
   const [becomes, setBecomes] = useState<Becomes>("hits");

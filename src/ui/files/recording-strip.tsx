@@ -22,20 +22,20 @@ const FINE = 400;
 
 /** The recording that the pattern was made from, over its bars, with a balance between it and the music. */
 export function RecordingStrip() {
-  const project = useSession((s) => s.project);
+  const project = useSession((state) => state.project);
   const pattern = patternOf(
     project,
-    useSession((s) => s.pattern),
+    useSession((state) => state.pattern),
   );
   return pattern.recording ? <Strip recording={pattern.recording} /> : null;
 }
 
 function Strip({ recording }: { recording: Recording }) {
   const { store, engine } = useDesk();
-  const project = useSession((s) => s.project);
-  const patternId = useSession((s) => s.pattern);
-  const width = useSession((s) => s.sheetWidth);
-  const balance = useSession((s) => s.balance);
+  const project = useSession((state) => state.project);
+  const patternId = useSession((state) => state.pattern);
+  const width = useSession((state) => state.sheetWidth);
+  const balance = useSession((state) => state.balance);
   const pattern = patternOf(project, patternId);
   const total = patternTicks(project, pattern);
   const time = useTimeView(width, total);

@@ -11,15 +11,20 @@ import { Values } from "./values";
 
 /** Exact values of the selection, and a profile of the current lane. */
 export function Foot() {
-  const drums = useSession((s) => s.project.tracks.find((t) => t.id === s.track)?.kind === "drums");
-  const lane = useSession((s) => {
-    const track = s.project.tracks.find((t) => t.id === s.track);
+  const drums = useSession(
+    (state) => state.project.tracks.find((track) => track.id === state.track)?.kind === "drums",
+  );
+  const lane = useSession((state) => {
+    const track = state.project.tracks.find((track) => track.id === state.track);
     if (!track) return "";
     if (track.kind === "melody") return track.name;
-    return track.lanes.find((l) => l.pitch === s.caret.pitch)?.name ?? padName(s.caret.pitch);
+    return (
+      track.lanes.find((lane) => lane.pitch === state.caret.pitch)?.name ??
+      padName(state.caret.pitch)
+    );
   });
-  const any = useSession((s) => s.track !== "");
-  const entering = useSession((s) => s.entry !== null);
+  const any = useSession((state) => state.track !== "");
+  const entering = useSession((state) => state.entry !== null);
   if (!any) return null;
   return (
     <footer className="shrink-0 border-t border-base-300 bg-base-100" aria-label="Exact values">
@@ -48,7 +53,7 @@ export function Foot() {
 
 function ProfileChoice({ drums }: { drums: boolean }) {
   const { store } = useDesk();
-  const kind = useSession((s) => s.profile);
+  const kind = useSession((state) => state.profile);
   return (
     <select
       className="-ml-1 h-6 cursor-pointer appearance-none rounded bg-transparent px-1 hover:bg-base-300/50"

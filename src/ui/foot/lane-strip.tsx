@@ -17,15 +17,17 @@ import { Pointers } from "./pointers";
 /** Recent grids, one click or key away, and what is done to a lane as a whole. */
 export function LaneStrip() {
   const { store } = useDesk();
-  const tracks = useSession((s) => s.project.tracks);
-  const grid = useSession((s): Grid | null => {
-    const track = s.project.tracks.find((t) => t.id === s.track);
-    const lane = track?.lanes.find((l) => l.pitch === s.caret.pitch);
-    const pattern = s.project.patterns.find((p) => p.id === s.pattern);
-    return lane?.grid ?? pattern?.parts.find((part) => part.track === s.track)?.grid ?? null;
+  const tracks = useSession((state) => state.project.tracks);
+  const grid = useSession((state): Grid | null => {
+    const track = state.project.tracks.find((track) => track.id === state.track);
+    const lane = track?.lanes.find((lane) => lane.pitch === state.caret.pitch);
+    const pattern = state.project.patterns.find((pattern) => pattern.id === state.pattern);
+    return lane?.grid ?? pattern?.parts.find((part) => part.track === state.track)?.grid ?? null;
   });
-  const grids = useUser((s) => s.grids);
-  const drums = useSession((s) => s.project.tracks.find((t) => t.id === s.track)?.kind === "drums");
+  const grids = useUser((user) => user.grids);
+  const drums = useSession(
+    (state) => state.project.tracks.find((track) => track.id === state.track)?.kind === "drums",
+  );
   const list = useMemo(
     () =>
       keyedFrom(
@@ -34,9 +36,9 @@ export function LaneStrip() {
       ),
     [grids, tracks],
   );
-  const entering = useSession((s) => s.entry !== null && s.entry.mode !== "play");
+  const entering = useSession((state) => state.entry !== null && state.entry.mode !== "play");
   const now = grid ? gridName(grid) : "";
-  const pinned = grids.pinned.some((g) => gridName(g) === now);
+  const pinned = grids.pinned.some((grid) => gridName(grid) === now);
   const tools: { label: string; title: string; run(): void }[] = [
     {
       label: "Fill",

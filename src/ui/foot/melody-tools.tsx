@@ -13,11 +13,11 @@ import { Pointers } from "./pointers";
 /** What the pointer does on a melodic track, what is seen of it, and what is done to its notes. */
 export function MelodyTools() {
   const { store } = useDesk();
-  const inScale = useSession((s) => s.inScale);
-  const allRows = useSession((s) => s.allRows);
-  const behind = useSession((s) => s.showOthers);
-  const locked = useSession((s) => s.locked);
-  const entry = useSession((s) => s.entry !== null && s.entry.mode !== "play");
+  const inScale = useSession((state) => state.inScale);
+  const allRows = useSession((state) => state.allRows);
+  const behind = useSession((state) => state.showOthers);
+  const locked = useSession((state) => state.locked);
+  const entry = useSession((state) => state.entry !== null && state.entry.mode !== "play");
   const { setTools, setLook } = store.getState();
   return (
     <div className="flex shrink-0 items-center gap-0.5 max-[1150px]:shrink max-[1150px]:flex-wrap max-[1150px]:justify-end">

@@ -6,7 +6,7 @@ import { useDesk, useSession } from "../session/context";
 /** Opens the surface to play by keys, or closes it. */
 export function PlayByKeys() {
   const { store } = useDesk();
-  const on = useSession((s) => s.entry?.mode === "play");
+  const on = useSession((state) => state.entry?.mode === "play");
   return (
     <button
       className={`btn btn-xs h-[26px] min-h-0 px-1.5 ${on ? "border-primary bg-primary/15" : "btn-ghost border-base-300"}`}

@@ -46,8 +46,8 @@ const POINTERS: readonly {
 /** What the pointer does on the sheet, for hands without a keyboard. */
 export function Pointers({ drums }: { drums: boolean }) {
   const { store } = useDesk();
-  const tool = useSession((s) => s.tool);
-  const erasing = useSession((s) => s.erasing);
+  const tool = useSession((state) => state.tool);
+  const erasing = useSession((state) => state.erasing);
   const { setTools } = store.getState();
   const offered = POINTERS.filter(({ kits }) => kits || !drums);
   const known = offered.some(({ id }) => id === tool) ? tool : "draw";

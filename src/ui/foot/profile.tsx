@@ -87,13 +87,13 @@ function drawCrowd(
 /** A profile of the current lane (or melodic track), on the sheet's time axis. Draw to set. */
 export function ProfileView() {
   const { store } = useDesk();
-  const project = useSession((s) => s.project);
-  const pattern = useSession((s) => s.pattern);
-  const track = useSession((s) => s.track);
-  const pitch = useSession((s) => s.caret.pitch);
-  const selection = useSession((s) => s.selection);
+  const project = useSession((state) => state.project);
+  const pattern = useSession((state) => state.pattern);
+  const track = useSession((state) => state.track);
+  const pitch = useSession((state) => state.caret.pitch);
+  const selection = useSession((state) => state.selection);
   const heard = useSession(effectiveCurrent);
-  const kind = useSession((s) => s.profile);
+  const kind = useSession((state) => state.profile);
   const theme = useTheme();
   const area = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);

@@ -25,11 +25,11 @@ import { ChanceField, WhenField } from "./chance";
 /** Exact values of the selected notes. */
 export function Values({ drums }: { drums: boolean }) {
   const { store } = useDesk();
-  const selection = useSession((s) => s.selection);
-  const project = useSession((s) => s.project);
-  const pattern = useSession((s) => s.pattern);
-  const track = useSession((s) => s.track);
-  const touched = useSession((s) => s.touched);
+  const selection = useSession((state) => state.selection);
+  const project = useSession((state) => state.project);
+  const pattern = useSession((state) => state.pattern);
+  const track = useSession((state) => state.track);
+  const touched = useSession((state) => state.touched);
   const ids = ownIds(selection);
   const at = { pattern, track };
   const notes = track ? partOf(project, at).notes.filter((note) => ids.has(note.id)) : [];
@@ -99,7 +99,7 @@ export function Values({ drums }: { drums: boolean }) {
         parse={parseLength}
         onChange={(length) => {
           const by = length - first.length;
-          change("Length", (n) => ({ ...n, length: Math.max(1, n.length + by) }));
+          change("Length", (note) => ({ ...note, length: Math.max(1, note.length + by) }));
         }}
       />
       <Field
@@ -112,7 +112,7 @@ export function Values({ drums }: { drums: boolean }) {
         reset={96}
         onChange={(v) => {
           const velocity = Math.round(v);
-          change("Velocity", (n) => ({ ...n, velocity }));
+          change("Velocity", (note) => ({ ...note, velocity }));
           store.getState().setTouched({ velocity });
         }}
       />
@@ -122,7 +122,7 @@ export function Values({ drums }: { drums: boolean }) {
         className="w-[76px]"
         value={Math.round(first.pan * 100)}
         {...PAN_FIELD}
-        onChange={(pan) => change("Pan", (n) => ({ ...n, pan: pan / 100 }))}
+        onChange={(pan) => change("Pan", (note) => ({ ...note, pan: pan / 100 }))}
       />
       {drums && (
         <Field
@@ -134,7 +134,7 @@ export function Values({ drums }: { drums: boolean }) {
           max={48}
           reset={0}
           format={(v) => `${v > 0 ? "+" : ""}${v} st`}
-          onChange={(tune) => change("Tune", (n) => ({ ...n, tune }))}
+          onChange={(tune) => change("Tune", (note) => ({ ...note, tune }))}
         />
       )}
       <Labelled label="Chance">

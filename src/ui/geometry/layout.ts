@@ -264,7 +264,7 @@ function addBetween(
       rows.slice(below).find((row) => !row.between)!,
     ];
     const share = (upper.pitch - pitch) / (upper.pitch - lower.pitch);
-    const middle = (r: Row) => r.y + r.height / 2;
+    const middle = (row: Row) => row.y + row.height / 2;
     const at = middle(upper) + share * (middle(lower) - middle(upper));
     rows.splice(below, 0, make(pitch, at - OUTSIDE / 2));
   }
@@ -274,7 +274,7 @@ function addBetween(
 export function rowAt(layout: SheetLayout, y: number): { block: Block; row: Row } | null {
   for (const block of layout.blocks) {
     if (y < block.y || y >= block.y + block.height) continue;
-    const row = block.rows.find((r) => !r.between && y >= r.y && y < r.y + r.height);
+    const row = block.rows.find((row) => !row.between && y >= row.y && y < row.y + row.height);
     return row ? { block, row } : null;
   }
   return null;
@@ -292,5 +292,5 @@ export const handleY = (block: Block): number => (block.rows[0]?.y ?? block.y) -
 
 /** The track at a height of the sheet’s content; null between tracks. */
 export function blockAt(layout: SheetLayout, y: number): Block | null {
-  return layout.blocks.find((b) => y >= b.y && y < b.y + b.height) ?? null;
+  return layout.blocks.find((block) => y >= block.y && y < block.y + block.height) ?? null;
 }

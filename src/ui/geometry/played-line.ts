@@ -42,7 +42,7 @@ export function layPlayed(rounds: readonly PlayedLoop[], now: number): PlayedLin
 
 /** Where a time lies; times in a folded silence at its end. */
 export function xOfPlayed({ spans, width }: PlayedLine, at: number): number {
-  const span = spans.findLast((s) => s.from <= at) ?? spans[0];
+  const span = spans.findLast((span) => span.from <= at) ?? spans[0];
   if (!span) return width;
   const share = Math.min(1, Math.max(0, (at - span.from) / (span.to - span.from)));
   return span.x + share * span.width;

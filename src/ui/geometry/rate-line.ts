@@ -27,7 +27,7 @@ export interface RateLine {
 
 /** The line of the last stutter that is on in the chain of an open track; null where there is none. */
 export function rateLine(project: Project, block: Block | undefined, view: View): RateLine | null {
-  const step = block?.part.chain.findLast((s) => s.transform === "stutter" && s.on);
+  const step = block?.part.chain.findLast((step) => step.transform === "stutter" && step.on);
   const rows = block?.rows ?? [];
   if (!block || !step || rows.length === 0) return null;
   const scope = step.scope && new Set(step.scope);

@@ -17,7 +17,7 @@ export function selectedSpan(
   layout: SheetLayout,
 ): Span | null {
   if (state.selection.size < 2) return null;
-  const block = layout.blocks.find((b) => b.track.id === state.track);
+  const block = layout.blocks.find((block) => block.track.id === state.track);
   if (!block?.open || !block.rows[0]) return null;
   let [from, to, count] = [Infinity, -Infinity, 0];
   for (const note of block.part.notes) {
@@ -28,7 +28,7 @@ export function selectedSpan(
   }
   if (count < 2) return null;
   const lowest = block.part.notes.find((note) => state.selection.has(note.id))!;
-  const row = block.rows.find((r) => r.pitch === lowest.pitch) ?? block.rows[0];
+  const row = block.rows.find((row) => row.pitch === lowest.pitch) ?? block.rows[0];
   return { from, to, y: handleY(block), row };
 }
 

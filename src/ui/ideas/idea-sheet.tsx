@@ -38,7 +38,7 @@ export function IdeaSheet() {
   const { store } = useDesk();
   const state = useWork();
   const { ideas } = state;
-  const bench = useSession((s) => s.benchOpen);
+  const bench = useSession((state) => state.benchOpen);
   // Twelve pictures are drawn when there is time for them: the playhead goes first.
   const list = useDeferredValue(ideasHere(state));
   if (!state.ideasOpen || !state.track) return null;

@@ -36,7 +36,7 @@ export function Picture({ picture }: { picture: PictureData | null }) {
                 .join("")}
             />
             <path
-              d={own.map((m) => dot(x(m.at), y(m.row), 0.9 + 2.6 * m.size)).join("")}
+              d={own.map((mark) => dot(x(mark.at), y(mark.row), 0.9 + 2.6 * mark.size)).join("")}
               data-testid="marks"
             />
           </g>

@@ -17,7 +17,7 @@ const figure = (value: number) => (Number.isFinite(value) ? value.toFixed(1) : "
 /** The whole mix: its level, and how loud it is. */
 export function Whole() {
   const { store, engine } = useDesk();
-  const level = useSession((s) => s.project.room?.level ?? 0);
+  const level = useSession((state) => state.project.room?.level ?? 0);
   const integrated = useRef<HTMLElement>(null);
   const momentary = useRef<HTMLElement>(null);
   const highest = useRef<HTMLElement>(null);

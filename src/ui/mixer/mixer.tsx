@@ -10,8 +10,8 @@ import { Whole } from "./master";
 /** All tracks side by side under the sheet, with the room they share and the whole mix. */
 export function Mixer() {
   const { store } = useDesk();
-  const tracks = useSession((s) => s.project.tracks);
-  const current = useSession((s) => s.track);
+  const tracks = useSession((state) => state.project.tracks);
+  const current = useSession((state) => state.track);
   const [lanes, setLanes] = useState<string | null>(null);
   const strips = useRef<HTMLDivElement>(null);
   // The track in hand is in view.

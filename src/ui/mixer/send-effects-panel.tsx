@@ -29,7 +29,7 @@ function text(field: SendEffectField, value: number): string {
 /** The room that all tracks share: its reverb, and its echo. */
 export function SendEffectsPanel() {
   const { store } = useDesk();
-  const room = useSession((s) => s.project.room);
+  const room = useSession((state) => state.project.room);
   const pingPong = room?.pingPong ?? PLAIN_SEND_EFFECTS.pingPong;
   const fields = (of: string, list: readonly SendEffectField[]) =>
     list.map((field) => (
@@ -71,7 +71,7 @@ interface Props {
 }
 
 function SendEffectValue({ of, field, room, onChange }: Props) {
-  const tempo = useSession((s) => s.project.tempo);
+  const tempo = useSession((state) => state.project.tempo);
   const values = { ...PLAIN_SEND_EFFECTS, ...room };
   const { label, min, max, step, plain } = SEND_EFFECT_RANGES[field];
   const name = isTime(field) ? values[SYNCED[field]] : "";

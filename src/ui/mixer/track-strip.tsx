@@ -29,7 +29,7 @@ interface Props {
 /** One track of the mixer: sound, level with its meter, pan, sends, mute and solo. */
 export function TrackStrip({ track, index, lanes, onLanes }: Props) {
   const { store, engine } = useDesk();
-  const current = useSession((s) => s.track === track.id);
+  const current = useSession((state) => state.track === track.id);
   const peak = useCallback(() => engine.peakOf(track.id), [engine, track.id]);
   const sounding = useCallback(() => engine.isSounding, [engine]);
   const mix = { ...PLAIN_MIX, ...track.mix };

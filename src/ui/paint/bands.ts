@@ -59,41 +59,41 @@ const bandOf = (row: Row): Band => ({
   bottom: row.y + row.height + LEAST_ROOM,
 });
 
-const differs = (a: Block, b: Block) =>
-  a.heard !== b.heard ||
-  a.part !== b.part ||
-  a.track !== b.track ||
-  a.period !== b.period ||
-  a.rows.length !== b.rows.length ||
-  a.rows[0]?.pitch !== b.rows[0]?.pitch;
+const differs = (a: Block, block: Block) =>
+  a.heard !== block.heard ||
+  a.part !== block.part ||
+  a.track !== block.track ||
+  a.period !== block.period ||
+  a.rows.length !== block.rows.length ||
+  a.rows[0]?.pitch !== block.rows[0]?.pitch;
 
 /** Lanes whose hits, marks or grid changed; null when the lanes themselves are others. */
 function changedRows(
   a: Block,
-  b: Block,
+  block: Block,
   selectedBefore: ReadonlySet<string> | null,
   selected: ReadonlySet<string>,
 ): Row[] | null {
-  if (a.rows.length !== b.rows.length || a.period !== b.period) return null;
+  if (a.rows.length !== block.rows.length || a.period !== block.period) return null;
   const pitches = new Set<number>();
-  if (a.heard !== b.heard) {
+  if (a.heard !== block.heard) {
     const old = new Set(a.heard);
-    const fresh = new Set(b.heard);
+    const fresh = new Set(block.heard);
     for (const note of a.heard) if (!fresh.has(note)) pitches.add(rowOf(note));
-    for (const note of b.heard) if (!old.has(note)) pitches.add(rowOf(note));
+    for (const note of block.heard) if (!old.has(note)) pitches.add(rowOf(note));
   }
   if (selectedBefore && selectedBefore !== selected) {
     const mark = (note: Note) => {
       if (selectedBefore.has(note.id) !== selected.has(note.id)) pitches.add(rowOf(note));
     };
-    b.heard.forEach(mark);
+    block.heard.forEach(mark);
   }
-  for (let i = 0; i < b.rows.length; i++) {
-    const [x, y] = [a.rows[i]!, b.rows[i]!];
+  for (let i = 0; i < block.rows.length; i++) {
+    const [x, y] = [a.rows[i]!, block.rows[i]!];
     if (x.pitch !== y.pitch || x.y !== y.y || x.height !== y.height) return null;
     if (x.grid !== y.grid || x.period !== y.period || x.quiet !== y.quiet) pitches.add(y.pitch);
   }
-  return b.rows.filter((row) => pitches.has(row.pitch));
+  return block.rows.filter((row) => pitches.has(row.pitch));
 }
 
 /** Whether a stretch of content touches any band; with no bands everything is drawn. */

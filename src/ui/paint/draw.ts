@@ -223,7 +223,7 @@ function drawSlim(ctx: CanvasRenderingContext2D, scene: Scene, block: Block): vo
   const top = block.y + block.height / 2 - (gap * (pitches.length - 1)) / 2;
   const rows = new Map<number, Row>();
   pitches.forEach((pitch, i) => {
-    const lane = block.track.lanes.find((l) => l.pitch === pitch) ?? null;
+    const lane = block.track.lanes.find((lane) => lane.pitch === pitch) ?? null;
     const period = lanePeriod(block.track, pitch, block.period);
     const y = top + i * gap;
     rows.set(pitch, {

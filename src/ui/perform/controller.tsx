@@ -16,7 +16,7 @@ const PADS = [36, 38, 42, 46, 39, 45, 50, 49];
 
 /** The simulated controller: keys, pads, wheel, pedal, and a file it plays, all as MIDI bytes. */
 export function Controller() {
-  const open = useSession((s) => s.perform.controllerOpen);
+  const open = useSession((state) => state.perform.controllerOpen);
   return open ? <Panel /> : null;
 }
 

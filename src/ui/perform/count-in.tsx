@@ -5,7 +5,7 @@ import { useDesk, useSession } from "../session/context";
 /** The beat that is counted in, large over the sheet, as long as it is. */
 export function CountIn() {
   const { engine } = useDesk();
-  const playing = useSession((s) => s.playing);
+  const playing = useSession((state) => state.playing);
   const [now, setNow] = useState<{ beat: number; left: number } | null>(null);
   useEffect(() => {
     if (!playing) return;

@@ -36,7 +36,7 @@ function List() {
   const { store } = desk;
   const { midi, open, problem } = useMidiState();
   const settings = useSettings();
-  const shown = useSession((s) => s.perform.controllerOpen);
+  const shown = useSession((state) => state.perform.controllerOpen);
   const change = setSettings;
   const now = useNow();
   return (
@@ -78,7 +78,7 @@ function List() {
           <option value="">All inputs</option>
           {[
             ...new Set([
-              ...midi.ports.filter((p) => !p.simulated).map((p) => p.name),
+              ...midi.ports.filter((port) => !port.simulated).map((port) => port.name),
               settings.midiInput ?? "",
             ]),
           ]

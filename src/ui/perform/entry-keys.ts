@@ -41,17 +41,20 @@ const leave: Readonly<Record<string, Command>> = { Escape: (_s, _e, store) => le
 const ENTERING: Readonly<Record<string, Command>> = {
   ...leave,
   ...Object.fromEntries(
-    ENTRY_VALUES.map((value, i) => [`Digit${i + 1}`, (s: Session) => s.setEntry({ value })]),
+    ENTRY_VALUES.map((value, i) => [
+      `Digit${i + 1}`,
+      (state: Session) => state.setEntry({ value }),
+    ]),
   ),
   Digit9: (_s, _e, store) => toggleKind(store, "triplet"),
   Digit0: (_s, _e, store) => toggleKind(store, "dotted"),
   KeyZ: (_s, _e, store) => moveKeys(store, -1),
   KeyX: (_s, _e, store) => moveKeys(store, 1),
-  KeyC: (s, e) => s.setEntry({ velocity: nextDynamic(e.velocity, -1) }),
-  KeyV: (s, e) => s.setEntry({ velocity: nextDynamic(e.velocity, 1) }),
-  KeyM: (s, e) => s.setEntry({ insert: !e.insert }),
-  KeyB: (_, e, store) => setMode(store, NEXT_MODE[e.mode]),
-  Enter: (_, e, store) => (e.open ? settle(store) : rest(store)),
+  KeyC: (state, entry) => state.setEntry({ velocity: nextDynamic(entry.velocity, -1) }),
+  KeyV: (state, entry) => state.setEntry({ velocity: nextDynamic(entry.velocity, 1) }),
+  KeyM: (state, entry) => state.setEntry({ insert: !entry.insert }),
+  KeyB: (_, entry, store) => setMode(store, NEXT_MODE[entry.mode]),
+  Enter: (_, entry, store) => (entry.open ? settle(store) : rest(store)),
   Equal: (_s, _e, store) => tie(store),
   Backspace: (_s, _e, store) => stepBack(store),
   ArrowLeft: (_s, _e, store) => moveEntryCaret(store, -1),
@@ -64,10 +67,10 @@ const PLAYING: Readonly<Record<string, Command>> = {
   ...leave,
   ArrowDown: (_s, _e, store) => moveKeys(store, -1),
   ArrowUp: (_s, _e, store) => moveKeys(store, 1),
-  ArrowLeft: (s) => louder(s, -1),
-  ArrowRight: (s) => louder(s, 1),
-  BracketLeft: (s) => layoutBy(s, -1),
-  BracketRight: (s) => layoutBy(s, 1),
+  ArrowLeft: (state) => louder(state, -1),
+  ArrowRight: (state) => louder(state, 1),
+  BracketLeft: (state) => layoutBy(state, -1),
+  BracketRight: (state) => layoutBy(state, 1),
 };
 
 /** Keys of playing that need the sound too. */
@@ -95,11 +98,11 @@ const HELD: Readonly<Record<string, Hold>> = {
 
 const NEXT_MODE = { play: "notes", notes: "tap", tap: "pitches", pitches: "notes" } as const;
 
-function louder(s: Session, by: 1 | -1): void {
+function louder(state: Session, by: 1 | -1): void {
   setSettings({ velocity: nextDynamic(settings().velocity, by) });
 }
 
-function layoutBy(s: Session, by: 1 | -1): void {
+function layoutBy(state: Session, by: 1 | -1): void {
   const at = KEY_LAYOUTS.indexOf(settings().layout) + by;
   setSettings({ layout: KEY_LAYOUTS[(at + KEY_LAYOUTS.length) % KEY_LAYOUTS.length]! });
 }
@@ -157,7 +160,7 @@ export function surfaceUp(desk: Desk, code: string, time: number): void {
 /** While the surface is open, its keys come before all others. */
 export function useSurfaceKeys(): void {
   const desk = useDesk();
-  const on = useSession((s) => s.entry !== null);
+  const on = useSession((state) => state.entry !== null);
   useEffect(() => {
     if (!on) return;
     const { store } = desk;

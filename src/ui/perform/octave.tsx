@@ -6,7 +6,7 @@ import { useDesk, useSession } from "../session/context";
 /** The octave that the keys begin in. */
 export function Octave({ keys }: { keys: string }) {
   const { store } = useDesk();
-  const low = useSession((s) => s.entry?.low ?? 48);
+  const low = useSession((state) => state.entry?.low ?? 48);
   return (
     <span className="flex items-center" title={`Octave of the keys (${keys})`}>
       <button

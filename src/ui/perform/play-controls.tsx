@@ -24,7 +24,7 @@ export function PlayControls() {
   const desk = useDesk();
   const { store, player } = desk;
   const settings = useSettings();
-  const inScale = useSession((s) => s.inScale);
+  const inScale = useSession((state) => state.inScale);
   const change = setSettings;
   const chord = useChordNow();
   const sustained = useSyncExternalStore(

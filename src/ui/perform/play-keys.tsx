@@ -21,7 +21,7 @@ export const letterOf = (code: string): string =>
 /** The keys on the screen, in the layout of the keyboard's: pressed by pointer or by fingers, lit from anywhere. */
 export function PlayKeys() {
   const kit = useSession(onKit);
-  const playing = useSession((s) => s.entry?.mode === "play");
+  const playing = useSession((state) => state.entry?.mode === "play");
   const layout = useSetting("layout");
   const how = playing ? layout : kit ? "pads" : "piano";
   if (kit || how === "pads")
@@ -31,9 +31,9 @@ export function PlayKeys() {
 
 function Keys({ wide }: { wide: boolean }) {
   const desk = useDesk();
-  const key = useSession((s) => s.project.key);
-  const low = useSession((s) => s.entry?.low ?? 48);
-  const playing = useSession((s) => s.entry?.mode === "play");
+  const key = useSession((state) => state.project.key);
+  const low = useSession((state) => state.entry?.low ?? 48);
+  const playing = useSession((state) => state.entry?.mode === "play");
   const down = useDown();
   const chord = useChordNow();
   const places = keyPlaces(wide ? "two-row piano" : "piano");
@@ -100,7 +100,7 @@ function useKeyHandlers(place: Pick<KeyPlace, "row" | "column" | "index">) {
 /** Sixteen pads, the first at the lower left; or all lanes of the kit, with the keys that they have. */
 function Pads({ sixteen, layout }: { sixteen: boolean; layout: KeyLayout }) {
   const kit = useSession(onKit);
-  const lanes = useSession((s) => trackOf(s.project, s.track).lanes);
+  const lanes = useSession((state) => trackOf(state.project, state.track).lanes);
   const down = useDown();
   const places = keyPlaces("pads");
   const all: readonly Pick<KeyPlace, "row" | "column" | "index" | "code">[] = sixteen
@@ -140,8 +140,8 @@ function Pad({
   down: ReadonlySet<number>;
 }) {
   const handlers = useKeyHandlers(place);
-  const key = useSession((s) => s.project.key);
-  const pitch = useSession((s) => pitchAt(s, place));
+  const key = useSession((state) => state.project.key);
+  const pitch = useSession((state) => pitchAt(state, place));
   const lit = pitch !== null && down.has(pitch);
   const shown = name ?? (pitch === null ? "" : pitchName(pitch, key));
   return (
@@ -195,8 +195,8 @@ function Degree({
   tones: ReadonlySet<number>;
 }) {
   const handlers = useKeyHandlers(place);
-  const key = useSession((s) => s.project.key);
-  const pitch = useSession((s) => pitchAt(s, place));
+  const key = useSession((state) => state.project.key);
+  const pitch = useSession((state) => pitchAt(state, place));
   if (pitch === null) return <span className="w-[34px]" />;
   const lit = down.has(pitch);
   const root = pitch % 12 === key.root;

@@ -34,7 +34,9 @@ interface Range {
 export function PlayedStrip() {
   const line = usePlayedLine();
   // It is there before the first note: the sheet would move under the hand that plays it.
-  const ready = useSession((s) => s.entry?.mode === "play" || s.perform.recording !== null);
+  const ready = useSession(
+    (state) => state.entry?.mode === "play" || state.perform.recording !== null,
+  );
   return line.spans.length > 0 || ready ? <Strip line={line} /> : null;
 }
 
@@ -75,12 +77,14 @@ function Strip({ line }: { line: PlayedLine }) {
     drag.current = null;
     if (!from || from.moved) return;
     // A press takes the whole round.
-    const span = line.spans.find((s) => from.x >= s.x - 6 && from.x <= s.x + s.width + 6);
+    const span = line.spans.find(
+      (span) => from.x >= span.x - 6 && from.x <= span.x + span.width + 6,
+    );
     setRange(span ? { from: span.x, to: span.x + span.width } : null);
   };
   const onKey = (event: KeyboardEvent) => {
     const at = range
-      ? line.spans.findIndex((s) => s.x + s.width > range.from + 1)
+      ? line.spans.findIndex((span) => span.x + span.width > range.from + 1)
       : line.spans.length;
     const to = { ArrowLeft: at - 1, ArrowRight: at + 1, End: line.spans.length - 1, Home: 0 }[
       event.key
@@ -163,8 +167,10 @@ function Strip({ line }: { line: PlayedLine }) {
 /** What can be done with a stretch. */
 function Tools({ selected, done }: { selected: readonly PlayedNote[]; done(): void }) {
   const desk = useDesk();
-  const track = useSession((s) => s.track);
-  const name = useSession((s) => s.project.tracks.find((t) => t.id === s.track)?.name ?? "");
+  const track = useSession((state) => state.track);
+  const name = useSession(
+    (state) => state.project.tracks.find((track) => track.id === state.track)?.name ?? "",
+  );
   const free = selected.length > 0 && selected.every((note) => note.loop === null);
   const tempo = free ? playedTempo(selected) : null;
   const none = selected.length === 0;
@@ -224,7 +230,7 @@ function Tools({ selected, done }: { selected: readonly PlayedNote[]; done(): vo
 /** The notes in their tracks' colours, drawn as far as they are in view. */
 function Score({ line, left, width }: { line: PlayedLine; left: number; width: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const tracks = useSession((s) => s.project.tracks);
+  const tracks = useSession((state) => state.project.tracks);
   const theme = useTheme();
   useEffect(() => {
     const frame = requestAnimationFrame(() => {
@@ -280,7 +286,9 @@ type Pitches = readonly [low: number, high: number];
 
 /** The lowest and highest pitch that was played on melodic tracks, two octaves apart at least. */
 function pitchRange({ spans }: PlayedLine, tracks: readonly Track[]): Pitches {
-  const melodic = new Set(tracks.filter((t) => t.kind === "melody").map((t) => t.id));
+  const melodic = new Set(
+    tracks.filter((track) => track.kind === "melody").map((track) => track.id),
+  );
   let [low, high] = [127, 0];
   for (const { loop } of spans) {
     for (const { track, pitch } of loop.notes) {

@@ -9,8 +9,8 @@ import { RecordSettings } from "./record-settings";
 /** Record, and how it is done behind a small arrow beside it. */
 export function RecordButton() {
   const desk = useDesk();
-  const recording = useSession((s) => s.perform.recording !== null);
-  const any = useSession((s) => s.track !== "");
+  const recording = useSession((state) => state.perform.recording !== null);
+  const any = useSession((state) => state.track !== "");
   const [open, setOpen] = useState(false);
   return (
     <div className="flex items-center">

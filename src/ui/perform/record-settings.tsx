@@ -34,7 +34,7 @@ export function RecordSettings() {
   const { store } = useDesk();
   const settings = useSettings();
   // The button beside play is the quick way to “always”.
-  const click = useSession((s) => s.click);
+  const click = useSession((state) => state.click);
   const change = setSettings;
   const option = "h-[26px] border-transparent px-2 whitespace-nowrap";
   return (

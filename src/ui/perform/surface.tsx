@@ -31,14 +31,14 @@ const MODES: readonly { id: EntryMode; label: string; about: string }[] = [
 
 /** The playing surface: one place to play, to enter steps, to tap a rhythm and to give it pitches. */
 export function Surface() {
-  const entry = useSession((s) => s.entry);
+  const entry = useSession((state) => state.entry);
   useSurfaceKeys();
   return entry ? <Open entry={entry} /> : null;
 }
 
 function Open({ entry }: { entry: Entry }) {
   const { store } = useDesk();
-  const left = useSession((s) => tapped(s).length);
+  const left = useSession((state) => tapped(state).length);
   const kit = useSession(onKit);
   const playing = entry.mode === "play";
   return (

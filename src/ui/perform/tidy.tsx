@@ -40,8 +40,10 @@ export function Tidy() {
 
 function Cards() {
   const kit = useSession(onKit);
-  const any = useSession((s) => s.track !== "");
-  const name = useSession((s) => s.project.tracks.find((t) => t.id === s.track)?.name ?? "");
+  const any = useSession((state) => state.track !== "");
+  const name = useSession(
+    (state) => state.project.tracks.find((track) => track.id === state.track)?.name ?? "",
+  );
   if (!any) return null;
   return (
     <>
@@ -58,11 +60,11 @@ function Cards() {
 
 function Card({ tidying }: { tidying: Tidying }) {
   const { store } = useDesk();
-  const card = useSession((s) => tidyCard(s, tidying));
-  const said = useSession((s) => {
+  const card = useSession((state) => tidyCard(state, tidying));
+  const said = useSession((state) => {
     if (!card) return "";
-    const at = currentPart(s).chain.findIndex((step) => step.id === card.id);
-    return effectiveCurrent(s).effects[at]?.sentence ?? "";
+    const at = currentPart(state).chain.findIndex((step) => step.id === card.id);
+    return effectiveCurrent(state).effects[at]?.sentence ?? "";
   });
   const fields = TRANSFORMS[tidying.transform]!.schema.fields;
   return (

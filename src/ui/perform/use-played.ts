@@ -7,7 +7,7 @@ import { chordedSection } from "../state/current";
 /** Pitches that are down on the current track, from wherever they are played. */
 export function useDown(): ReadonlySet<number> {
   const { player } = useDesk();
-  const track = useSession((s) => s.track);
+  const track = useSession((state) => state.track);
   const key = useSyncExternalStore(
     player.watch,
     () => [...player.pitches(track)].join(" "),
@@ -26,7 +26,7 @@ function chordAt(
   tick: number,
   over?: readonly ChordMark[],
 ): string {
-  const own = project.patterns.find((p) => p.id === patternId);
+  const own = project.patterns.find((pattern) => pattern.id === patternId);
   const pattern = own && over ? { ...own, chords: over } : own;
   if (!pattern?.chords) return "";
   const at = tickInPattern(project, pattern, Math.floor(tick));
@@ -38,9 +38,14 @@ function chordAt(
 /** The chord of the chord line that holds now: where the loop is, or at the caret when stopped. */
 export function useChordNow(): { name: string; classes: ReadonlySet<number> } {
   const { store, engine } = useDesk();
-  const playing = useSession((s) => s.playing);
-  const atCaret = useSession((s) =>
-    chordAt(s.project, s.pattern, Math.max(0, s.caret.tick), chordedSection(s)?.chords),
+  const playing = useSession((state) => state.playing);
+  const atCaret = useSession((state) =>
+    chordAt(
+      state.project,
+      state.pattern,
+      Math.max(0, state.caret.tick),
+      chordedSection(state)?.chords,
+    ),
   );
   const [heard, setHeard] = useState("");
   useEffect(() => {

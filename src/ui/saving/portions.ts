@@ -16,7 +16,9 @@ export function firstPortion(change: Change, confirmed: Project): Change {
   if (weight(parts) <= MOST_NOTES) return change;
   const { parts: _, ...rest } = change;
   const known = new Set(
-    confirmed.patterns.flatMap((pattern) => pattern.parts.map((p) => `${pattern.id}\n${p.track}`)),
+    confirmed.patterns.flatMap((pattern) =>
+      pattern.parts.map((part) => `${pattern.id}\n${part.track}`),
+    ),
   );
   const isNew = ({ pattern, part }: { pattern: string; part: Part }) =>
     !known.has(`${pattern}\n${part.track}`);

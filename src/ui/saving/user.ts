@@ -24,7 +24,7 @@ const store = createStore<UserState>()(() => ({
 }));
 
 const same = (a: Grid, b: Grid) => gridName(a) === gridName(b);
-const without = (list: readonly Grid[], g: Grid) => list.filter((other) => !same(other, g));
+const without = (list: readonly Grid[], grid: Grid) => list.filter((other) => !same(other, grid));
 
 let loading: Promise<void> | null = null;
 
@@ -42,7 +42,7 @@ async function fetchUser(): Promise<void> {
     const { recent, pinned } = store.getState().grids;
     const joined = (mine: readonly Grid[], theirs: readonly Grid[]) => [
       ...mine,
-      ...theirs.filter((g) => !mine.some((m) => same(m, g))),
+      ...theirs.filter((grid) => !mine.some((m) => same(m, grid))),
     ];
     const all = {
       recent: joined(recent, grids.recent).slice(0, REMEMBERED),
@@ -66,11 +66,11 @@ function keep(grids: UserGrids): void {
 
 let settling: ReturnType<typeof setTimeout> | null = null;
 
-function remember(g: Grid): void {
-  if (g.kind === "off") return;
+function remember(grid: Grid): void {
+  if (grid.kind === "off") return;
   const { grids } = store.getState();
-  if (grids.recent[0] && same(grids.recent[0], g)) return;
-  keep({ ...grids, recent: [g, ...without(grids.recent, g)].slice(0, REMEMBERED) });
+  if (grids.recent[0] && same(grids.recent[0], grid)) return;
+  keep({ ...grids, recent: [grid, ...without(grids.recent, grid)].slice(0, REMEMBERED) });
 }
 
 /** Remembers the grid that was left and, once it stays, the one taken instead. */
@@ -84,12 +84,12 @@ export function gridUsed(before: Grid, now: Grid): void {
 }
 
 /** Pins a grid, or takes the pin out. */
-export function togglePin(g: Grid): void {
-  if (g.kind === "off") return;
+export function togglePin(grid: Grid): void {
+  if (grid.kind === "off") return;
   const { grids } = store.getState();
-  const pinned = grids.pinned.some((p) => same(p, g))
-    ? without(grids.pinned, g)
-    : [...grids.pinned, g].slice(-KEYED_GRIDS);
+  const pinned = grids.pinned.some((p) => same(p, grid))
+    ? without(grids.pinned, grid)
+    : [...grids.pinned, grid].slice(-KEYED_GRIDS);
   keep({ ...grids, pinned });
 }
 
@@ -101,10 +101,10 @@ export interface KeyedGrid {
 
 /** The grids that lie one key away: pinned ones first, then recent ones, then the project's. */
 export function keyedFrom(grids: UserGrids, used: readonly Grid[]): KeyedGrid[] {
-  const list: KeyedGrid[] = grids.pinned.map((g) => ({ grid: g, pinned: true }));
-  for (const g of [...grids.recent, ...used]) {
-    if (g.kind !== "off" && !list.some((other) => same(other.grid, g))) {
-      list.push({ grid: g, pinned: false });
+  const list: KeyedGrid[] = grids.pinned.map((grid) => ({ grid: grid, pinned: true }));
+  for (const grid of [...grids.recent, ...used]) {
+    if (grid.kind !== "off" && !list.some((other) => same(other.grid, grid))) {
+      list.push({ grid: grid, pinned: false });
     }
   }
   return list.slice(0, KEYED_GRIDS);
@@ -127,7 +127,7 @@ export async function savePreset(
 /** Deletes a preset; throws a RequestError. */
 export async function removePreset(id: string): Promise<void> {
   await api.removePreset(id);
-  store.setState({ presets: store.getState().presets.filter((p) => p.id !== id) });
+  store.setState({ presets: store.getState().presets.filter((preset) => preset.id !== id) });
 }
 
 /** The user’s grids just now. */

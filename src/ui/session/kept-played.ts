@@ -35,7 +35,7 @@ export function keepsPlayed(player: Player, project: string): () => void {
   keptPlayed(project, Date.now() - REMEMBERED_MS)
     .then((kept) => {
       // A page that was closed with keys down never heard them come up.
-      const ended = kept.notes.map((n) => ({ ...n, length: n.length ?? 1 }));
+      const ended = kept.notes.map((note) => ({ ...note, length: note.length ?? 1 }));
       player.log.restore(ended, kept.bends, Date.now());
       for (const note of kept.notes) known.add(note.id);
       player.changed();

@@ -10,7 +10,7 @@ const PATIENCE_MS = 1000;
  */
 export function useRequest(id: string | null, answer: () => void): void {
   const { store } = useDesk();
-  const called = useSession((s) => s.requested);
+  const called = useSession((state) => state.requested);
   const latest = useRef(answer);
   useEffect(() => {
     latest.current = answer;

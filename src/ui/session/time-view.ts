@@ -5,7 +5,7 @@ import { currentMetre } from "../state/current";
 /** The view of time that the sheet and the velocity profile share. */
 export function useTimeView(width: number, total: number): Pick<View, "width" | "zoom" | "scroll"> {
   const metre = useSession(currentMetre);
-  const zoom = useSession((s) => s.zoom);
-  const scroll = useSession((s) => s.scroll);
+  const zoom = useSession((state) => state.zoom);
+  const scroll = useSession((state) => state.scroll);
   return timeView({ zoom, scroll }, width, total, metre);
 }

@@ -39,9 +39,11 @@ export const Headers = memo(function Headers({ layout }: { layout: SheetLayout }
       return;
     }
     // A track goes where its head comes to lie among the others.
-    const own = layout.blocks.find((b) => b.track.id === dragged.track)!;
+    const own = layout.blocks.find((block) => block.track.id === dragged.track)!;
     const y = own.y + delta.y;
-    const to = layout.blocks.filter((b) => b !== own && b.y + b.height / 2 < y).length;
+    const to = layout.blocks.filter(
+      (block) => block !== own && block.y + block.height / 2 < y,
+    ).length;
     moveTrack(store, dragged.track, to);
   };
   return (
@@ -58,8 +60,8 @@ export const Headers = memo(function Headers({ layout }: { layout: SheetLayout }
 
 function TrackHeader({ block }: { block: Block }) {
   const { store } = useDesk();
-  const current = useSession((s) => s.track === block.track.id);
-  const locked = useSession((s) => s.locked);
+  const current = useSession((state) => state.track === block.track.id);
+  const locked = useSession((state) => state.locked);
   const { track, rows } = block;
   const melody = track.kind === "melody";
   const toggle = () => store.getState().setOpen(track.id, !block.open);
@@ -181,7 +183,9 @@ const sameLane = (a: LaneProps, b: LaneProps) =>
 
 const LaneHeader = memo(function LaneHeader({ row, track, index, top }: LaneProps) {
   const { store, engine } = useDesk();
-  const current = useSession((s) => s.track === track.id && s.caret.pitch === row.pitch);
+  const current = useSession(
+    (state) => state.track === track.id && state.caret.pitch === row.pitch,
+  );
   const { lane } = row;
   const [over, setOver] = useState(false);
   const take = (event: MouseEvent<HTMLButtonElement>) => {
@@ -279,8 +283,8 @@ function PartGrid({ block }: { block: Block }) {
 function LoopLength({ block, short = false }: { block: Block; short?: boolean }) {
   const { store } = useDesk();
   const loop = short ? "" : " loop";
-  const project = useSession((s) => s.project);
-  const pattern = useSession((s) => s.pattern);
+  const project = useSession((state) => state.project);
+  const pattern = useSession((state) => state.pattern);
   const choices = loopChoices(project, pattern);
   const known = choices.some((choice) => choice.ticks === block.part.length);
   return (
@@ -309,7 +313,7 @@ function LoopLength({ block, short = false }: { block: Block; short?: boolean })
 }
 
 function DegreeLabel({ row, top, index }: { row: Row; top: number; index: number }) {
-  const key = useSession((s) => s.project.key);
+  const key = useSession((state) => state.project.key);
   // One that lies between two rows would lie over their names.
   if (row.between) return null;
   if (row.pitch === TAPS) {
@@ -342,7 +346,7 @@ function DegreeLabel({ row, top, index }: { row: Row; top: number; index: number
 /** The lower edge of a melodic track's rows: dragged, or moved by arrow keys, it shows more or fewer. */
 function RowsHandle({ track }: { track: Track }) {
   const { store } = useDesk();
-  const height = useSession((s) => s.windows[track.id]?.height ?? 0);
+  const height = useSession((state) => state.windows[track.id]?.height ?? 0);
   const drag = useRef<{ y: number; height: number } | null>(null);
   return (
     <div

@@ -22,9 +22,9 @@ const LEAST_WINDOW = 18;
 /** The whole pattern in little, with what is in view as a window to drag; nothing where all is in view. */
 export function Overview() {
   const { store } = useDesk();
-  const width = useSession((s) => s.sheetWidth);
+  const width = useSession((state) => state.sheetWidth);
   const project = useSession(effectiveProject);
-  const pattern = useSession((s) => s.pattern);
+  const pattern = useSession((state) => state.pattern);
   const theme = useTheme();
   const total = patternTicks(project, patternOf(project, pattern));
   const view = useTimeView(width, total);

@@ -14,12 +14,12 @@ const WIDTH = 62;
 /** How many notes of a track begin past the end of their loop, and what can be done with them. */
 export function PastLoopMark({ block, view, total }: { block: Block; view: View; total: number }) {
   const { store } = useDesk();
-  const pattern = useSession((s) => s.pattern);
+  const pattern = useSession((state) => state.pattern);
   const place: PartAddress = { pattern, track: block.track.id };
-  const count = useSession((s) =>
-    s.project.patterns.some(({ id }) => id === pattern) &&
-    s.project.tracks.some(({ id }) => id === block.track.id)
-      ? notesPastLoop(s.project, place).length
+  const count = useSession((state) =>
+    state.project.patterns.some(({ id }) => id === pattern) &&
+    state.project.tracks.some(({ id }) => id === block.track.id)
+      ? notesPastLoop(state.project, place).length
       : 0,
   );
   if (count === 0) return null;

@@ -7,7 +7,7 @@ import { PAD, xOf, type View } from "../geometry/view";
 /** The line where the ear is. Moved by the browser's compositor alone, so nothing is drawn again. */
 export function Playhead({ view, total }: { view: View; total: number }) {
   const { store, engine } = useDesk();
-  const playing = useSession((s) => s.playing);
+  const playing = useSession((state) => state.playing);
   const turnPage = useFollow();
   const line = useRef<HTMLDivElement>(null);
 
@@ -78,7 +78,7 @@ function useFollow() {
 
 /** Where playing starts, on the ruler; nothing where that is the beginning. */
 export function PlayStart({ view }: { view: View }) {
-  const start = useSession((s) => s.playStart);
+  const start = useSession((state) => state.playStart);
   if (start === 0) return null;
   const x = xOf(view, start);
   if (x < 0 || x > view.width) return null;
@@ -93,8 +93,8 @@ export function PlayStart({ view }: { view: View }) {
 
 /** The stretch of the pattern that is looped, on the ruler; nothing where all of it plays. */
 export function LoopBand({ view }: { view: View }) {
-  const loop = useSession((s) =>
-    s.patternLoop?.pattern === s.pattern ? s.patternLoop.range : null,
+  const loop = useSession((state) =>
+    state.patternLoop?.pattern === state.pattern ? state.patternLoop.range : null,
   );
   if (!loop) return null;
   const from = Math.max(0, xOf(view, loop[0]));

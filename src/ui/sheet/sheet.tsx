@@ -58,9 +58,9 @@ export function Sheet() {
   const desk = useDesk();
   const { store, engine } = desk;
   const heard = useSession(effectiveProject);
-  const pattern = useSession((s) => s.pattern);
-  const open = useSession((s) => s.open);
-  const track = useSession((s) => s.track);
+  const pattern = useSession((state) => state.pattern);
+  const open = useSession((state) => state.open);
+  const track = useSession((state) => state.track);
   const theme = useTheme();
 
   const area = useRef<HTMLDivElement>(null);
@@ -74,9 +74,9 @@ export function Sheet() {
     if (size.width > 0) store.getState().setLook({ sheetWidth: size.width });
   }, [store, size.width]);
 
-  const allRows = useSession((s) => s.allRows);
-  const windows = useSession((s) => s.windows);
-  const tall = useSession((s) => s.tall);
+  const allRows = useSession((state) => state.allRows);
+  const windows = useSession((state) => state.windows);
+  const tall = useSession((state) => state.tall);
   const layout = useMemo(
     () => layOut(heard, pattern, { open, allRows, windows, tall }),
     [heard, pattern, open, allRows, windows, tall],
@@ -301,7 +301,9 @@ export function Sheet() {
           }
           const file = droppedFile(event.dataTransfer);
           const lane = laneUnder(event);
-          const block = latest.current.layout.blocks.find((b) => lane && b.rows.includes(lane));
+          const block = latest.current.layout.blocks.find(
+            (block) => lane && block.rows.includes(lane),
+          );
           if (!file || !lane || !block || !isSound(file)) return;
           event.preventDefault();
           void putSample(store, block.track.id, lane.pitch, file);
@@ -335,7 +337,7 @@ export function Sheet() {
 
 /** Says where the caret stands and what an edit did: to screen readers, and for a while to be seen. */
 function Said({ track }: { track: string }) {
-  const said = useSession((s) => s.said);
+  const said = useSession((state) => state.said);
   return (
     <>
       <p className="sr-only" role="status" aria-live="polite" data-track={track}>
@@ -400,13 +402,14 @@ type Layout = ReturnType<typeof layOut>;
 /** Draws the notes' layer once per frame, after anything it shows has changed. */
 function useDrawing(canvas: CanvasRef, layout: Layout, view: View, theme: string): void {
   const heard = useSession(effectiveProject);
-  const selection = useSession((s) => s.selection);
-  const track = useSession((s) => s.track);
-  const otherTracks = useSession((s) => s.showOthers);
-  const before = useSession((s) => {
-    if (!s.track || s.hearingA) return null;
-    const part = currentPart(s);
-    const changed = s.preview !== null || (!s.bypassed && part.chain.some((step) => step.on));
+  const selection = useSession((state) => state.selection);
+  const track = useSession((state) => state.track);
+  const otherTracks = useSession((state) => state.showOthers);
+  const before = useSession((state) => {
+    if (!state.track || state.hearingA) return null;
+    const part = currentPart(state);
+    const changed =
+      state.preview !== null || (!state.bypassed && part.chain.some((step) => step.on));
     return changed ? part.notes : null;
   });
   const drawn = useRef<Scene | null>(null);
@@ -441,19 +444,19 @@ function useOverlay(
   layout: Layout,
   { box, hover, cut }: { box: Box | null; hover: Place | null; cut: Place | null },
 ): void {
-  const caret = useSession((s) => s.caret);
-  const track = useSession((s) => s.track);
+  const caret = useSession((state) => state.caret);
+  const track = useSession((state) => state.track);
   const stretch = useSession(currentStretch);
-  const selection = useSession((s) => s.selection);
-  const entering = useSession((s) => s.entry !== null && s.entry.mode === "notes");
-  const project = useSession((s) => s.project);
+  const selection = useSession((state) => state.selection);
+  const entering = useSession((state) => state.entry !== null && state.entry.mode === "notes");
+  const project = useSession((state) => state.project);
   useEffect(() => {
     if (view.width === 0) return;
     const frame = requestAnimationFrame(() => {
       const ctx = canvas.current && prepareCanvas(canvas.current, view.width, view.height);
       if (!ctx) return;
       const rows = layout.blocks.find((block) => block.track.id === track)?.rows ?? [];
-      const row = rows.find((r) => r.pitch === caret.pitch);
+      const row = rows.find((row) => row.pitch === caret.pitch);
       drawOverlay(ctx, view, readColours(), {
         caret: row && !entering ? { row, tick: caret.tick } : null,
         hover,
@@ -494,7 +497,7 @@ function useCaretInView(
   height: number,
 ): void {
   const { store } = useDesk();
-  const caret = useSession((s) => s.caret);
+  const caret = useSession((state) => state.caret);
   useEffect(() => {
     const { layout, view } = latest.current;
     if (view.width === 0) return;
@@ -505,7 +508,7 @@ function useCaretInView(
     const { track } = store.getState();
     revealPitch(store, caret.pitch);
     const rows = layout.blocks.find((block) => block.track.id === track)?.rows ?? [];
-    const row = rows.find((r) => r.pitch === caret.pitch);
+    const row = rows.find((row) => row.pitch === caret.pitch);
     const visible = height - RULER_HEIGHT;
     if (!row || (row.y >= view.top && row.y + row.height <= view.top + visible)) return;
     scroller.current?.scrollTo({ top: Math.max(0, row.y - visible / 3) });

@@ -14,10 +14,10 @@ const HEIGHT = 34;
  */
 export function ValueLadder({ layout, view }: { layout: SheetLayout; view: View }) {
   const { store } = useDesk();
-  const entry = useSession((s) => s.entry);
-  const caret = useSession((s) => s.caret.tick);
-  const track = useSession((s) => s.track);
-  const block = layout.blocks.find((b) => b.track.id === track);
+  const entry = useSession((state) => state.entry);
+  const caret = useSession((state) => state.caret.tick);
+  const track = useSession((state) => state.track);
+  const block = layout.blocks.find((block) => block.track.id === track);
   const row = block?.rows[0];
   if (!entry || entry.mode !== "notes" || !row || view.width === 0) return null;
   const x = xOf(view, caret);

@@ -59,7 +59,7 @@ export const lookSlice = (
   set: (change: Partial<Look>) => void,
   get: () => Look,
 ): LookSlice => ({
-  open: new Set(project.tracks.slice(0, OPEN_AT_FIRST).map((t) => t.id)),
+  open: new Set(project.tracks.slice(0, OPEN_AT_FIRST).map((track) => track.id)),
   zoom: null,
   scroll: 0,
   sheetWidth: 900,

@@ -68,7 +68,7 @@ export function selecting(
 
 /** The first pattern and its first drum track at first, nothing selected. */
 export function selectedSlice(project: Project, set: Set, get: () => SelectedSlice): SelectedSlice {
-  const first = project.tracks.find((t) => t.kind === "drums") ?? project.tracks[0];
+  const first = project.tracks.find((track) => track.kind === "drums") ?? project.tracks[0];
   return {
     pattern: project.patterns[0]!.id,
     track: first?.id ?? "",

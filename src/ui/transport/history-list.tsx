@@ -9,7 +9,7 @@ import { useDesk, useSession } from "../session/context";
 /** Every edit since the project was opened, to jump back and forth in. */
 export function HistoryList() {
   const { store } = useDesk();
-  const open = useSession((s) => s.historyOpen);
+  const open = useSession((state) => state.historyOpen);
   const here = useRef<HTMLButtonElement>(null);
   return (
     <Popover
@@ -39,7 +39,7 @@ const LIST = 420;
 
 function Steps({ here }: { here: RefObject<HTMLButtonElement | null> }) {
   const { store } = useDesk();
-  const { past, future, forgotten } = useSession((s) => s.history);
+  const { past, future, forgotten } = useSession((state) => state.history);
   const list = useRef<HTMLDivElement>(null);
   // Not memoized: what it gives is read anew at every scroll.
   // eslint-disable-next-line react-hooks/incompatible-library

@@ -23,7 +23,7 @@ interface Change {
 /** Root and scale of the project. A change takes hold at once; what becomes of the notes can be chosen then. */
 export function KeyField() {
   const { store } = useDesk();
-  const key = useSession((s) => s.project.key);
+  const key = useSession((state) => state.project.key);
   const [change, setChange] = useState<Change | null>(null);
   const [picking, setPicking] = useState(false);
   useRequest("scale", () => setPicking(true));
@@ -40,7 +40,9 @@ export function KeyField() {
       : { from: project.key, group: `key-${performance.now()}` };
     latest.current = next;
     setKey(store, to, next.group);
-    const melodic = new Set(project.tracks.filter((t) => t.kind === "melody").map((t) => t.id));
+    const melodic = new Set(
+      project.tracks.filter((track) => track.kind === "melody").map((track) => track.id),
+    );
     const notes = project.patterns.some((pattern) =>
       pattern.parts.some((part) => melodic.has(part.track) && part.notes.length > 0),
     );

@@ -10,14 +10,14 @@ import { useDesk, useSession } from "../session/context";
 /** The metre. Where something stands in time already, a change asks what is to stay. */
 export function MetreField() {
   const { store } = useDesk();
-  const metre = useSession((s) => s.project.metre);
+  const metre = useSession((state) => state.project.metre);
   const field = useRef<HTMLSelectElement>(null);
   const [asked, setAsked] = useState<Metre | null>(null);
   useRequest("metre", () => field.current?.focus());
   const offered = METRES.some((m) => metreText(m) === metreText(metre))
     ? METRES
     : [...METRES, metre];
-  const asks = useSession((s) => hasTimes(s.project));
+  const asks = useSession((state) => hasTimes(state.project));
   const done = () => {
     setAsked(null);
     store.getState().request("sheet");
@@ -46,8 +46,8 @@ export function MetreField() {
             else change(to, "places");
           }}
         >
-          {offered.map((m) => (
-            <option key={metreText(m)}>{metreText(m)}</option>
+          {offered.map((metre) => (
+            <option key={metreText(metre)}>{metreText(metre)}</option>
           ))}
         </select>
       }

@@ -17,9 +17,9 @@ const IN_A_ROW = 6;
 /** The patterns of the project: switch, lengthen, duplicate to vary, add, delete. */
 export function Patterns() {
   const { store } = useDesk();
-  const patterns = useSession((s) => s.project.patterns);
-  const current = useSession((s) => s.pattern);
-  const pattern = patterns.find((p) => p.id === current)!;
+  const patterns = useSession((state) => state.project.patterns);
+  const current = useSession((state) => state.pattern);
+  const pattern = patterns.find((pattern) => pattern.id === current)!;
   return (
     <div className="flex items-center gap-1.5">
       {patterns.length > IN_A_ROW ? (
@@ -30,28 +30,28 @@ export function Patterns() {
           value={current}
           onChange={(event) => choosePattern(store, event.target.value)}
         >
-          {patterns.map((p, i) => (
-            <option key={p.id} value={p.id}>
-              {i + 1}. {p.name}
+          {patterns.map((pattern, i) => (
+            <option key={pattern.id} value={pattern.id}>
+              {i + 1}. {pattern.name}
             </option>
           ))}
         </select>
       ) : (
         <div className="flex gap-1" role="group" aria-label="Patterns">
-          {patterns.map((p) => (
+          {patterns.map((pattern) => (
             <button
-              key={p.id}
+              key={pattern.id}
               className={`figure h-8 max-w-24 min-w-8 truncate rounded-full border px-2 text-[13px] font-semibold ${
-                p.id === current
+                pattern.id === current
                   ? "border-primary bg-primary text-primary-content"
                   : "border-base-300 hover:border-base-content"
               }`}
-              aria-pressed={p.id === current}
-              aria-label={`Pattern ${p.name}`}
-              title={`Pattern ${p.name} (, and . step through)`}
-              onClick={() => choosePattern(store, p.id)}
+              aria-pressed={pattern.id === current}
+              aria-label={`Pattern ${pattern.name}`}
+              title={`Pattern ${pattern.name} (, and . step through)`}
+              onClick={() => choosePattern(store, pattern.id)}
             >
-              {p.name}
+              {pattern.name}
             </button>
           ))}
         </div>

@@ -35,7 +35,7 @@ export function ScalePicker({ value, onChoose }: Props) {
     const { project, track } = store.getState();
     const on =
       project.tracks.find((t) => t.id === track && t.kind === "melody") ??
-      project.tracks.find((t) => t.kind === "melody");
+      project.tracks.find((track) => track.kind === "melody");
     if (!on) return;
     const low = 48 + value.root;
     const line = [...scaleSemitones(shown).map((s) => low + s), low + 12];

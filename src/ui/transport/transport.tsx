@@ -48,9 +48,9 @@ const SAVE_WORDS = {
 export function Transport() {
   const desk = useDesk();
   const { store } = desk;
-  const playing = useSession((s) => s.playing);
-  const past = useSession((s) => s.history.past[s.history.past.length - 1]?.label);
-  const future = useSession((s) => s.history.future[0]?.label);
+  const playing = useSession((state) => state.playing);
+  const past = useSession((state) => state.history.past[state.history.past.length - 1]?.label);
+  const future = useSession((state) => state.history.future[0]?.label);
   const theme = useTheme();
   return (
     <header className="flex min-h-[54px] shrink-0 flex-wrap items-center gap-x-2 border-b border-base-300 bg-base-100 px-4 py-1">
@@ -129,9 +129,9 @@ export function Transport() {
 
 function NameAndState() {
   const { store } = useDesk();
-  const name = useSession((s) => s.project.name);
-  const save = useSession((s) => s.save);
-  const message = useSession((s) => s.saveMessage);
+  const name = useSession((state) => state.project.name);
+  const save = useSession((state) => state.save);
+  const message = useSession((state) => state.saveMessage);
   return (
     <div className="flex w-[118px] min-w-0 flex-col leading-tight">
       <input
@@ -167,7 +167,7 @@ function NameAndState() {
 /** Opens the bench, where the window is too narrow for it to stand beside the sheet. */
 function BenchSwitch() {
   const { store } = useDesk();
-  const open = useSession((s) => s.benchOpen);
+  const open = useSession((state) => state.benchOpen);
   return (
     <button
       className={`btn btn-sm gap-1 px-2 min-[1100px]:hidden ${open ? "btn-primary" : "btn-ghost"}`}
@@ -184,7 +184,7 @@ function BenchSwitch() {
 /** Opens the mixer under the sheet. */
 function MixerSwitch() {
   const { store } = useDesk();
-  const open = useSession((s) => s.mixerOpen);
+  const open = useSession((state) => state.mixerOpen);
   return (
     <button
       className={`btn btn-ghost btn-sm px-1.5 ${open ? "text-primary" : ""}`}
@@ -201,7 +201,7 @@ function MixerSwitch() {
 /** The metronome, on or off. */
 function MetronomeSwitch() {
   const { store } = useDesk();
-  const on = useSession((s) => s.click);
+  const on = useSession((state) => state.click);
   return (
     <button
       className={`btn btn-ghost btn-sm -mx-2 px-1 ${on ? "text-primary" : ""}`}
@@ -217,7 +217,7 @@ function MetronomeSwitch() {
 
 function Settings() {
   const { store } = useDesk();
-  const tempo = useSession((s) => s.project.tempo);
+  const tempo = useSession((state) => state.project.tempo);
   const tempoField = useRef<HTMLInputElement>(null);
   useRequest("tempo", () => {
     tempoField.current?.focus();
@@ -272,9 +272,9 @@ function Field({ label, children }: { label: string; children: ReactNode }) {
 /** Where the loop stands, or the caret when stopped. Written straight to the page, once a frame. */
 function Position() {
   const { store, engine } = useDesk();
-  const playing = useSession((s) => s.playing);
-  const song = useSession((s) => s.plays === "song");
-  const caret = useSession((s) => s.caret.tick);
+  const playing = useSession((state) => state.playing);
+  const song = useSession((state) => state.plays === "song");
+  const caret = useSession((state) => state.caret.tick);
   const metre = useSession(currentMetre);
   const text = useRef<HTMLSpanElement>(null);
   useEffect(() => {
@@ -286,7 +286,7 @@ function Position() {
       const { project } = store.getState();
       const counted = engine.countIn();
       if (text.current && counted) text.current.textContent = `−${counted.left}`;
-      const pattern = project.patterns.find((p) => p.id === at?.pattern);
+      const pattern = project.patterns.find((pattern) => pattern.id === at?.pattern);
       if (!text.current || !at || !pattern) return;
       const sixteenth = Math.floor(tickInPattern(project, pattern, at.tick) / 240) * 240;
       const own = formatPosition(sixteenth, metreOf(project, pattern));

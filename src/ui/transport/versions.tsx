@@ -5,8 +5,8 @@ import { useDesk, useSession } from "../session/context";
 /** Hears version A against the current one (B) while the loop plays, and sets A. */
 export function Versions() {
   const { store } = useDesk();
-  const hearingA = useSession((s) => s.hearingA);
-  const same = useSession((s) => s.versionA === s.project);
+  const hearingA = useSession((state) => state.hearingA);
+  const same = useSession((state) => state.versionA === state.project);
   return (
     <div role="group" aria-label="Versions" className="flex items-center text-[12px]">
       {(["A", "B"] as const).map((version) => {

@@ -58,7 +58,7 @@ export function arrangeChanges(
       parts:
         runs.length === 1
           ? whole!.parts
-          : whole!.parts.map((p) => partBetween(p, from, from + ticks)),
+          : whole!.parts.map((part) => partBetween(part, from, from + ticks)),
     });
   }
   const song = sectionsOf(

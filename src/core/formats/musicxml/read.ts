@@ -64,7 +64,7 @@ export function readMusicXml(
     const track = trackOf(
       part,
       i,
-      tracks.map((t) => t.name),
+      tracks.map((track) => track.name),
     );
     tracks.push(track);
     const inside = part.notes.filter((note) => note.start < limit).slice(0, LIMITS.notesPerPart);

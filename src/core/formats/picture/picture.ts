@@ -57,7 +57,7 @@ export function patternPicture(
   patternId: string,
   { width = 1280, colours = PICTURE_COLOURS.light, names = true }: PictureOptions = {},
 ): string {
-  const pattern = project.patterns.find((p) => p.id === patternId);
+  const pattern = project.patterns.find((pattern) => pattern.id === patternId);
   if (!pattern) throw new RangeError(`“${patternId}” is no pattern of this project`);
   const left = names ? NAMES : EDGE;
   const top = names ? HEADING + RULER : EDGE;

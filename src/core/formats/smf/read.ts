@@ -89,17 +89,17 @@ function assembled(
   lost.add(
     "track",
     "whose volume changes, kept at one level",
-    count((v) => v.level.changes),
+    count((voice) => voice.level.changes),
   );
   lost.add(
     "track",
     "whose pan changes, kept in one place",
-    count((v) => v.pan.changes),
+    count((voice) => voice.pan.changes),
   );
   lost.add(
     "track",
     "whose program changes, kept at one sound",
-    count((v) => v.program.changes),
+    count((voice) => voice.program.changes),
   );
   const tracks = played.map((voice, i) => trackOf(voice, i, file));
   lost.add("track", "given the sound nearest to its program", count(isOtherSound));

@@ -13,24 +13,24 @@ const SHORT = 0.4;
  * Chords as they accompany: a pad holds each for as long as it lasts, stabs strike it in a rhythm. Voices lie in the
  * register and move little from chord to chord.
  */
-export function backing(o: BackingOptions, random: Random): DescribedLine {
-  const spans = harmonyOf(o);
-  const laid = layings(spans, o, random);
+export function backing(options: BackingOptions, random: Random): DescribedLine {
+  const spans = harmonyOf(options);
+  const laid = layings(spans, options, random);
   const chords = plural(spans.length, "chord");
-  if (o.role === "pad") {
+  if (options.role === "pad") {
     const notes = spans.flatMap(({ from, to }, i) =>
       laid[i]!.map((pitch) => ({ start: from, length: to - from, pitch })),
     );
     return { notes, description: `pad, ${chords} held, ${voicesOf(laid)}` };
   }
-  const bar = barTicks(o.metre);
-  const slots = partPlaces(o, bar, random);
+  const bar = barTicks(options.metre);
+  const slots = partPlaces(options, bar, random);
   const longest = Math.round(PPQ * SHORT * (1 + random()));
   const notes: DescribedLine["notes"] = [];
   let struck = 0;
   for (const { start, length } of slots) {
     const i = spanAt(spans, start);
-    const short = o.rhythm ? length : Math.min(length, longest);
+    const short = options.rhythm ? length : Math.min(length, longest);
     const held = Math.min(short, spans[i]!.to - start);
     for (const pitch of laid[i]!) notes.push({ start, length: held, pitch });
     struck++;
@@ -47,12 +47,12 @@ const voicesOf = (laid: readonly (readonly MidiPitch[])[]) => {
 };
 
 /** How each chord is laid in the register: the first by chance, each other near to the one before. */
-function layings(spans: readonly Span[], o: BackingOptions, random: Random): MidiPitch[][] {
+function layings(spans: readonly Span[], options: BackingOptions, random: Random): MidiPitch[][] {
   const open = random() < 0.4;
-  const middle = (o.low + o.high) / 2 + bell(random) * 4;
+  const middle = (options.low + options.high) / 2 + bell(random) * 4;
   let last: MidiPitch[] | null = null;
   return spans.map(({ classes }) => {
-    const choices = closeVoicings(classes, o, open);
+    const choices = closeVoicings(classes, options, open);
     const cost = (pitches: readonly MidiPitch[]) => {
       const centre = pitches.reduce((sum, p) => sum + p, 0) / pitches.length;
       // Rather near its middle than slowly out of the register.
@@ -66,22 +66,22 @@ function layings(spans: readonly Span[], o: BackingOptions, random: Random): Mid
 /** All ways to lay a chord within the register, from each of its tones on; the widest that fit. */
 function closeVoicings(
   classes: readonly number[],
-  o: BackingOptions,
+  options: BackingOptions,
   open: boolean,
 ): MidiPitch[][] {
   const all: MidiPitch[][] = [];
-  const size = Math.min(o.voices, classes.length);
+  const size = Math.min(options.voices, classes.length);
   // Of four tones in three voices the fifth is the one left out, the second after the root.
   const wanted =
     size < classes.length ? classes.filter((_, i) => i !== 2 || size > 3).slice(0, size) : classes;
-  for (let low = o.low; low <= o.high; low++) {
+  for (let low = options.low; low <= options.high; low++) {
     if (!wanted.includes(low % 12)) continue;
     const pitches = [low];
-    for (let pitch = low + 1; pitches.length < wanted.length && pitch <= o.high; pitch++)
+    for (let pitch = low + 1; pitches.length < wanted.length && pitch <= options.high; pitch++)
       if (wanted.includes(pitch % 12)) pitches.push(pitch);
     // Open: every second tone an octave up.
     const laid = open
-      ? pitches.map((p, i) => (i % 2 === 1 && p + 12 <= o.high ? p + 12 : p))
+      ? pitches.map((p, i) => (i % 2 === 1 && p + 12 <= options.high ? p + 12 : p))
       : pitches;
     all.push(laid.sort((a, b) => a - b));
   }

@@ -19,34 +19,34 @@ const LATE = 0.75;
  * A bass line: the root where a chord begins, then root, fifth and octave on the beats, chord tones between, and often
  * a step into the next root: of the scale, or on wish a semitone outside of it. The last bar leads back into the first.
  */
-export function bassLine(o: BassOptions, random: Random): DescribedLine {
-  const bar = barTicks(o.metre);
-  const beat = beatTicks(o.metre);
-  const spans = harmonyOf(o);
-  const slots = partPlaces(o, bar, random);
-  const places = o.rhythm ? slots : onChanges(slots, spans, beat);
-  const scale = new Set(scalePitches(o.key, 0, 127).map((pitch) => pitch % 12));
+export function bassLine(options: BassOptions, random: Random): DescribedLine {
+  const bar = barTicks(options.metre);
+  const beat = beatTicks(options.metre);
+  const spans = harmonyOf(options);
+  const slots = partPlaces(options, bar, random);
+  const places = options.rhythm ? slots : onChanges(slots, spans, beat);
+  const scale = new Set(scalePitches(options.key, 0, 127).map((pitch) => pitch % 12));
   let last: MidiPitch | null = null;
   let approaches = 0;
   const notes = places.map(({ start, length }, i) => {
     const at = spanAt(spans, start);
     const span = spans[at]!;
     const next = spans[(at + 1) % spans.length]!;
-    const root = nearestTo(span.root, last, o);
+    const root = nearestTo(span.root, last, options);
     const isLast = (places[i + 1]?.start ?? Infinity) >= span.to;
     const leads = isLast && spans.length > 1 && start > span.from && span.to - start <= beat;
     let pitch: MidiPitch;
     if (start === span.from || last === null) pitch = root;
-    else if (leads && random() * 100 < o.approach) {
-      pitch = approachTo(nearestTo(next.root, last, o), last, scale, o, random);
+    else if (leads && random() * 100 < options.approach) {
+      pitch = approachTo(nearestTo(next.root, last, options), last, scale, options, random);
       approaches++;
-    } else pitch = inChord(span, root, start % beat === 0, last, o, random);
+    } else pitch = inChord(span, root, start % beat === 0, last, options, random);
     last = pitch;
     return { start, length, pitch };
   });
   const parts = [
     spans.length > 1 ? "follows the roots" : "stays on its root",
-    `${plural(notes.length, "note")} in ${plural(o.bars, "bar")}`,
+    `${plural(notes.length, "note")} in ${plural(options.bars, "bar")}`,
     ...(approaches > 0 ? [`${plural(approaches, "step")} into the next chord`] : []),
   ];
   return { notes, description: `bass line, ${parts.join(", ")}` };
@@ -77,15 +77,15 @@ function onChanges(slots: readonly Slot[], spans: readonly Span[], beat: Ticks):
 }
 
 /** A pitch class in the register, nearest to what was before; at first in its lower half. */
-function nearestTo(pc: number, last: MidiPitch | null, o: BassOptions): MidiPitch {
-  const wanted = last ?? o.low + (o.high - o.low) / 3;
+function nearestTo(pc: number, last: MidiPitch | null, options: BassOptions): MidiPitch {
+  const wanted = last ?? options.low + (options.high - options.low) / 3;
   let best = -1;
-  for (let pitch = o.low; pitch <= o.high; pitch++) {
+  for (let pitch = options.low; pitch <= options.high; pitch++) {
     if (pitch % 12 !== pc) continue;
     if (best < 0 || Math.abs(pitch - wanted) < Math.abs(best - wanted)) best = pitch;
   }
   // A register that has no such note: the nearest outside of it would be another's.
-  return best < 0 ? Math.max(o.low, Math.min(o.high, Math.round(wanted))) : best;
+  return best < 0 ? Math.max(options.low, Math.min(options.high, Math.round(wanted))) : best;
 }
 
 /** A step of the scale away from a root, or a semitone whatever the scale; from where the line comes rather. */
@@ -93,12 +93,12 @@ function approachTo(
   root: MidiPitch,
   last: MidiPitch,
   scale: ReadonlySet<number>,
-  o: BassOptions,
+  options: BassOptions,
   random: Random,
 ): MidiPitch {
-  const outside = o.chromatic > 0 && random() * 100 < o.chromatic;
+  const outside = options.chromatic > 0 && random() * 100 < options.chromatic;
   const from = (pitch: MidiPitch) => {
-    if (pitch < o.low || pitch > o.high || pitch === last) return 0;
+    if (pitch < options.low || pitch > options.high || pitch === last) return 0;
     if (outside ? Math.abs(pitch - root) > 1 : !scale.has(pitch % 12)) return 0;
     return 1 / (1 + Math.abs(pitch - last) / 5);
   };
@@ -112,12 +112,13 @@ function inChord(
   root: MidiPitch,
   onBeat: boolean,
   last: MidiPitch,
-  o: BassOptions,
+  options: BassOptions,
   random: Random,
 ): MidiPitch {
-  const near = Array.from({ length: o.high - o.low + 1 }, (_, i) => o.low + i).filter(
-    (pitch) => classes.includes(pitch % 12) && Math.abs(pitch - last) <= o.leap,
-  );
+  const near = Array.from(
+    { length: options.high - options.low + 1 },
+    (_, i) => options.low + i,
+  ).filter((pitch) => classes.includes(pitch % 12) && Math.abs(pitch - last) <= options.leap);
   const weight = (pitch: MidiPitch) => {
     const above = (pitch - pc + 120) % 12;
     const own = above === 0 ? (pitch === root ? 4 : 1.5) : above === 7 ? 2.2 : onBeat ? 0.4 : 0.9;

@@ -90,7 +90,7 @@ const MOST_ALIKE = 64;
  */
 export function generateProgressions(options: Partial<ProgressionOptions> = {}): ChordIdea[] {
   const o = { ...PROGRESSION_DEFAULTS, ...options };
-  const problems = problemsOf(schema, o).map((p) => `${p.path} ${p.reason}`);
+  const problems = problemsOf(schema, o).map((problem) => `${problem.path} ${problem.reason}`);
   if (!isScale(o.key.scale)) problems.push(`key.scale “${o.key.scale}” is no known scale`);
   if (problems.length > 0) throw new RangeError(`Chords: ${problems.join("; ")}`);
   const key = harmonicKey(o.key);
@@ -128,16 +128,16 @@ function changesOf({ metre, bars, rate }: ProgressionOptions): Ticks[] {
 type Placed = Pick<DegreeChord, "name" | "numeral">;
 
 function lineOf(
-  o: ProgressionOptions,
+  options: ProgressionOptions,
   chords: readonly DegreeChord[],
   starts: readonly Ticks[],
   random: Random,
 ): Placed[] {
-  const bar = barTicks(o.metre);
+  const bar = barTicks(options.metre);
   const count = starts.length;
   const keptAt = (start: Ticks) =>
-    o.keepBars.includes(Math.floor(start / bar))
-      ? o.kept.findLast((mark) => mark.start <= start)
+    options.keepBars.includes(Math.floor(start / bar))
+      ? options.kept.findLast((mark) => mark.start <= start)
       : undefined;
   const kept = starts.map(keptAt);
   const index = (name: string) => chords.findIndex((chord) => chord.name === name);
@@ -147,7 +147,8 @@ function lineOf(
     return {
       offsets: [0],
       // A chord that the key has not may follow and be followed by any.
-      weight: (i) => (own ? (at < 0 || i === at ? 1 : 0) : welcome(chords[i]!, k, count, o.end)),
+      weight: (i) =>
+        own ? (at < 0 || i === at ? 1 : 0) : welcome(chords[i]!, k, count, options.end),
     };
   });
   const foreign = kept.map((own) => own !== undefined && index(own.name) < 0);
@@ -218,7 +219,7 @@ const SAYS: Readonly<Record<ChordEnd, string>> = {
 };
 
 function ideaOf(
-  o: ProgressionOptions,
+  options: ProgressionOptions,
   key: Key,
   line: readonly Placed[],
   starts: readonly Ticks[],
@@ -231,19 +232,21 @@ function ideaOf(
     inversion: 0,
     spread: "close",
   }));
-  const chords = voiced(marks, o.low);
-  const end = o.bars * barTicks(o.metre);
+  const chords = voiced(marks, options.low);
+  const end = options.bars * barTicks(options.metre);
   const notes = chords.flatMap((mark, k): Note[] => {
     const chord = parseChord(mark.name);
     if (!chord) return [];
     const { start, inversion } = mark;
     const length = (starts[k + 1] ?? end) - start;
-    return chordPitches(chord, { inversion, low: o.low }).map((pitch, voice) =>
+    return chordPitches(chord, { inversion, low: options.low }).map((pitch, voice) =>
       makeNote({ id: `g${seed}-${k}-${voice}`, start, length, pitch, velocity: 84 }),
     );
   });
   const numerals = line.map(({ numeral }) => numeral).join(" ");
   const stands =
-    key === o.key ? "" : `; chords of ${keyName(key)}, since ${o.key.scale} has none of its own`;
-  return { seed, notes, chords, description: `${numerals}: ${SAYS[o.end]}${stands}` };
+    key === options.key
+      ? ""
+      : `; chords of ${keyName(key)}, since ${options.key.scale} has none of its own`;
+  return { seed, notes, chords, description: `${numerals}: ${SAYS[options.end]}${stands}` };
 }

@@ -66,7 +66,7 @@ const MOST_ALIKE = 32;
  */
 export function generateDrumIdeas(options: Partial<DrumIdeaOptions> = {}): Idea[] {
   const o = { ...DRUM_IDEA_DEFAULTS, ...options };
-  const problems = problemsOf(schema, o).map((p) => `${p.path} ${p.reason}`);
+  const problems = problemsOf(schema, o).map((problem) => `${problem.path} ${problem.reason}`);
   if (o.softest > o.loudest) problems.push("softest must not be above loudest");
   if (problems.length > 0) throw new RangeError(`Ideas: ${problems.join("; ")}`);
   const ideas: Idea[] = [];
@@ -90,29 +90,33 @@ export function generateDrumIdeas(options: Partial<DrumIdeaOptions> = {}): Idea[
   return ideas;
 }
 
-function plainHits(o: DrumIdeaOptions, seed: number): Note[] {
+function plainHits(options: DrumIdeaOptions, seed: number): Note[] {
   const random = seeded(seed);
-  return [...sortNotes(o.lanes.flatMap((lane) => laneHits(lane, o, seed, random)))];
+  return [...sortNotes(options.lanes.flatMap((lane) => laneHits(lane, options, seed, random)))];
 }
 
-function saysOf({ about, label }: DrumStyle, o: DrumIdeaOptions, notes: readonly Note[]): string {
+function saysOf(
+  { about, label }: DrumStyle,
+  options: DrumIdeaOptions,
+  notes: readonly Note[],
+): string {
   // Of one pad it cannot be told what the others do.
-  const what = o.lanes.length > 1 ? about : label.toLowerCase();
+  const what = options.lanes.length > 1 ? about : label.toLowerCase();
   const ends = notes.some(({ id }) => id.includes(FILL)) ? ", a fill at the end" : "";
-  return `${what}; ${plural(notes.length, "hit")} in ${plural(o.bars, "bar")}${ends}`;
+  return `${what}; ${plural(notes.length, "hit")} in ${plural(options.bars, "bar")}${ends}`;
 }
 
 const FILL = "fill";
 
 /** The beat with its last beats as a fill: as dense as it is in other places, rising toward its end. */
-function filled(notes: readonly Note[], o: DrumIdeaOptions, seed: number): Note[] {
-  const beat = beatTicks(o.metre);
-  const end = o.bars * barTicks(o.metre);
-  const span = Math.min(o.fill * beat, end);
+function filled(notes: readonly Note[], options: DrumIdeaOptions, seed: number): Note[] {
+  const beat = beatTicks(options.metre);
+  const end = options.bars * barTicks(options.metre);
+  const span = Math.min(options.fill * beat, end);
   // A lane with a loop of its own has no last bar.
-  const lanes = o.lanes.filter(({ period }) => period === null).map(({ pitch }) => pitch);
-  const feel = o.lanes.every(({ grid }) => grid.kind === "triplet") ? "triplet" : "straight";
-  const wish = { feel, density: Math.min(100, 65 + o.density / 3), rise: 40 };
+  const lanes = options.lanes.filter(({ period }) => period === null).map(({ pitch }) => pitch);
+  const feel = options.lanes.every(({ grid }) => grid.kind === "triplet") ? "triplet" : "straight";
+  const wish = { feel, density: Math.min(100, 65 + options.density / 3), rise: 40 };
   const { hits, replaces } = fillOver(
     lanes,
     end - span,
@@ -122,10 +126,10 @@ function filled(notes: readonly Note[], o: DrumIdeaOptions, seed: number): Note[
     seeded(seed ^ 0x2f0b4c47),
   );
   const loud = ({ velocity }: { velocity: number }) =>
-    Math.round(o.softest + ((velocity - 40) / 87) * (o.loudest - o.softest));
+    Math.round(options.softest + ((velocity - 40) / 87) * (options.loudest - options.softest));
   const made = hits.map((hit, i): Note => ({
     ...{ ...hit, id: `g${seed}-${FILL}${i}`, pan: 0, tune: 0, slide: false },
-    velocity: Math.max(o.softest, Math.min(o.loudest, loud(hit))),
+    velocity: Math.max(options.softest, Math.min(options.loudest, loud(hit))),
   }));
   return [...sortNotes([...notes.filter((note) => !replaces(note)), ...made])];
 }
@@ -135,26 +139,31 @@ interface Cell {
   start: Ticks;
 }
 
-function laneHits(lane: DrumLane, o: DrumIdeaOptions, seed: number, random: Random): Note[] {
-  const bar = barTicks(o.metre);
-  const cells = cellStarts(lane, o.bars * bar).map((start, index): Cell => ({ index, start }));
+function laneHits(lane: DrumLane, options: DrumIdeaOptions, seed: number, random: Random): Note[] {
+  const bar = barTicks(options.metre);
+  const cells = cellStarts(lane, options.bars * bar).map((start, index): Cell => ({
+    index,
+    start,
+  }));
   let motif: Set<number> | null = null;
   const notes: Note[] = [];
   for (const [at, own] of byBar(cells, bar)) {
-    const returns = motif !== null && random() * 100 < o.repetition;
+    const returns = motif !== null && random() * 100 < options.repetition;
     // What returns is told by its place in the bar.
     const chosen: Set<number> = returns
       ? motif!
-      : new Set([...barHits(own, lane.pitch, o, bar, random)].map((start) => start - at * bar));
+      : new Set(
+          [...barHits(own, lane.pitch, options, bar, random)].map((start) => start - at * bar),
+        );
     motif ??= chosen;
     for (const cell of own) {
       const inBar = cell.start - at * bar;
       if (!chosen.has(inBar)) continue;
       const loud = Math.min(
         1,
-        Math.max(0, strength(inBar, o.metre) * 0.8 + 0.15 + bell(random) * 0.2),
+        Math.max(0, strength(inBar, options.metre) * 0.8 + 0.15 + bell(random) * 0.2),
       );
-      notes.push(hitOf(lane, o, `g${seed}-${lane.pitch}-${cell.index}`, cell.start, loud));
+      notes.push(hitOf(lane, options, `g${seed}-${lane.pitch}-${cell.index}`, cell.start, loud));
     }
   }
   return notes;
@@ -164,19 +173,19 @@ function laneHits(lane: DrumLane, o: DrumIdeaOptions, seed: number, random: Rand
 function barHits(
   cells: readonly Cell[],
   pitch: MidiPitch,
-  o: DrumIdeaOptions,
+  options: DrumIdeaOptions,
   bar: Ticks,
   random: Random,
 ): Set<number> {
   const n = cells.length;
-  const k = Math.min(n, roundedByChance((o.density / 100) * n, random));
+  const k = Math.min(n, roundedByChance((options.density / 100) * n, random));
   const turned = Math.floor(random() * n);
   const even = evenSpread(k, n, turned);
-  const s = o.syncopation / 100;
+  const s = options.syncopation / 100;
   const weight = (cell: Cell) => {
     const inBar = cell.start % bar;
-    const strong = strength(inBar, o.metre);
-    const home = homeOf(pitch, Math.floor(inBar / beatTicks(o.metre)), inBar, o.metre);
+    const strong = strength(inBar, options.metre);
+    const home = homeOf(pitch, Math.floor(inBar / beatTicks(options.metre)), inBar, options.metre);
     const straight = strong ** 2 * home;
     const beside = (1 - strong) ** 2 + 0.05;
     return (1 - s) * straight + s * beside + 0.001;
@@ -184,7 +193,7 @@ function barHits(
   const chosen = new Set<number>();
   const free = [...cells];
   while (chosen.size < k) {
-    const evenly = random() * 100 < o.spread;
+    const evenly = random() * 100 < options.spread;
     const pool = free.filter((cell) => evenly === even[cells.indexOf(cell)]);
     const cell = pickWeighted(pool.length > 0 ? pool : free, weight, random)!;
     chosen.add(cell.start);

@@ -28,31 +28,34 @@ interface Cell {
  * where its style and the wishes for syncopation and spread make it welcome. Later bars are the first again as often
  * as asked, and else vary it.
  */
-export function drumsInStyle(o: DrumIdeaOptions, style: DrumStyle, seed: number): Note[] {
+export function drumsInStyle(options: DrumIdeaOptions, style: DrumStyle, seed: number): Note[] {
   const random = seeded(seed);
-  return [...sortNotes(o.lanes.flatMap((lane) => laneIn(lane, o, style, seed, random)))];
+  return [
+    ...sortNotes(options.lanes.flatMap((lane) => laneIn(lane, options, style, seed, random))),
+  ];
 }
 
 function laneIn(
   lane: DrumLane,
-  o: DrumIdeaOptions,
+  options: DrumIdeaOptions,
   style: DrumStyle,
   seed: number,
   random: Random,
 ): Note[] {
-  const bar = barTicks(o.metre);
-  const cells = cellsOf(lane, o, style);
+  const bar = barTicks(options.metre);
+  const cells = cellsOf(lane, options, style);
   const role = roleOf(lane.pitch);
   // A pad by itself is as dense as it is asked to be.
-  const share = o.lanes.length > 1 ? shareOf(role, o.density / 100) : o.density / 100;
+  const share =
+    options.lanes.length > 1 ? shareOf(role, options.density / 100) : options.density / 100;
   const back = new Set(
-    backbeats(Math.round(bar / beatTicks(o.metre))).map((b) => b * beatTicks(o.metre)),
+    backbeats(Math.round(bar / beatTicks(options.metre))).map((b) => b * beatTicks(options.metre)),
   );
   let motif: ReadonlySet<Ticks> | null = null;
   const notes: Note[] = [];
   for (const own of byBar(cells, bar).values()) {
-    const returns = motif !== null && random() * 100 < o.repetition;
-    const chosen: ReadonlySet<Ticks> = returns ? motif! : chosenOf(own, share, o, random);
+    const returns = motif !== null && random() * 100 < options.repetition;
+    const chosen: ReadonlySet<Ticks> = returns ? motif! : chosenOf(own, share, options, random);
     motif ??= chosen;
     for (const { start, inBar, weak, anchor } of own) {
       if (!chosen.has(inBar)) continue;
@@ -60,14 +63,14 @@ function laneIn(
       const loud = ghost
         ? GHOST * (0.5 + 0.5 * random())
         : Math.min(1, Math.max(0, (anchor ? 0.9 : 0.85 - 0.55 * weak) + bell(random) * 0.12));
-      notes.push(hitOf(lane, o, `g${seed}-${lane.pitch}-${Math.round(start)}`, start, loud));
+      notes.push(hitOf(lane, options, `g${seed}-${lane.pitch}-${Math.round(start)}`, start, loud));
     }
   }
   return notes;
 }
 
-function cellsOf(lane: DrumLane, o: DrumIdeaOptions, style: DrumStyle): Cell[] {
-  const [bar, beat] = [barTicks(o.metre), beatTicks(o.metre)];
+function cellsOf(lane: DrumLane, options: DrumIdeaOptions, style: DrumStyle): Cell[] {
+  const [bar, beat] = [barTicks(options.metre), beatTicks(options.metre)];
   const beats = Math.round(bar / beat);
   const cell = gridTicks(steppedGrid(lane.grid));
   const role = roleOf(lane.pitch);
@@ -77,7 +80,7 @@ function cellsOf(lane: DrumLane, o: DrumIdeaOptions, style: DrumStyle): Cell[] {
   // A crash marks the one in every style (common practice).
   const { welcome } = role === "crash" ? { welcome: usual } : style;
   const deepest = weights ? Math.min(...weights) : 0;
-  return cellStarts(lane, o.bars * bar).map((start, i): Cell => {
+  return cellStarts(lane, options.bars * bar).map((start, i): Cell => {
     // Where it would stand without swing, for the meaning of its place.
     const plain = ((i * cell) % bar) / beat;
     const on = Math.floor(plain + 1e-6);
@@ -100,15 +103,15 @@ function cellsOf(lane: DrumLane, o: DrumIdeaOptions, style: DrumStyle): Cell[] {
 function chosenOf(
   cells: readonly Cell[],
   share: number,
-  o: DrumIdeaOptions,
+  options: DrumIdeaOptions,
   random: Random,
 ): ReadonlySet<Ticks> {
   const n = cells.length;
   const indexes = cells.map((_, i) => i);
   let left = Math.min(n, roundedByChance(share * n, random));
   const taken = new Uint8Array(n);
-  const s = o.syncopation / 100;
-  const spread = o.spread / 100;
+  const s = options.syncopation / 100;
+  const spread = options.spread / 100;
   const weight = cells.map(
     ({ weak, welcome }) => (LEAST + welcome) * Math.exp(SYNCOPATED * (s - 0.3) * (weak - 0.5)),
   );
@@ -119,7 +122,7 @@ function chosenOf(
       for (const at of [(i + by) % n, (i - by + n) % n])
         weight[at]! *= Math.max(1e-6, 1 - spread) ** (2 / by);
   };
-  if (o.density > 0)
+  if (options.density > 0)
     cells.forEach(({ anchor }, i) => {
       if (!anchor || taken[i]) return;
       take(i);

@@ -21,12 +21,12 @@ import { Walk, nearestIndex, nextIndex, reachBack, restingIndex, startIndex, wit
 type PlainLineOptions = RhythmOptions & LineOptions;
 
 /** A line as the first version made it: a rhythm, pitches walked over it, and further voices. */
-export function plainLine(o: PlainLineOptions, seed: number): Note[] {
+export function plainLine(options: PlainLineOptions, seed: number): Note[] {
   const random = seeded(seed);
-  const bar = barTicks(o.metre);
-  const places = placesOf(o, bar, random);
-  const pitches = pitchesOf(o, places, bar, random);
-  const whole = o.bars * bar;
+  const bar = barTicks(options.metre);
+  const places = placesOf(options, bar, random);
+  const pitches = pitchesOf(options, places, bar, random);
+  const whole = options.bars * bar;
   const line = places.map((place, i): Note => {
     const id = `g${seed}-${i + 1}`;
     if (place.fixed) return { ...place.fixed, id };
@@ -35,69 +35,76 @@ export function plainLine(o: PlainLineOptions, seed: number): Note[] {
       start: place.start,
       length: place.length,
       pitch: pitches[i]!,
-      velocity: place.velocity ?? velocityAt(place.start, whole, bar, o, random),
+      velocity: place.velocity ?? velocityAt(place.start, whole, bar, options, random),
       pan: 0,
       tune: 0,
       slide: false,
     };
   });
-  return [...sortNotes(o.voices > 1 ? addVoices(line, places, o) : line)];
+  return [...sortNotes(options.voices > 1 ? addVoices(line, places, options) : line)];
 }
 
-function placesOf(o: PlainLineOptions, bar: Ticks, random: Random): NoteSlot[] {
-  if (o.like) return variedPlaces(o, o.like, bar, random);
-  if (o.rhythm) return rhythmPlaces(o, o.rhythm, bar);
-  const places = newPlaces(o, bar, random);
-  if (!o.pitches) return places;
+function placesOf(options: PlainLineOptions, bar: Ticks, random: Random): NoteSlot[] {
+  if (options.like) return variedPlaces(options, options.like, bar, random);
+  if (options.rhythm) return rhythmPlaces(options, options.rhythm, bar);
+  const places = newPlaces(options, bar, random);
+  if (!options.pitches) return places;
   const fixed = places.filter((place) => place.fixed).length;
-  return exactly(places, o.pitches.length + fixed, random);
+  return exactly(places, options.pitches.length + fixed, random);
 }
 
 /** The places of a line that is varied: a bar gets a new rhythm now and then. */
 function variedPlaces(
-  o: PlainLineOptions,
+  options: PlainLineOptions,
   like: NonNullable<RhythmOptions["like"]>,
   bar: Ticks,
   random: Random,
 ): NoteSlot[] {
   const old = topLine(like.notes);
-  return Array.from({ length: o.bars }, (_, b) => {
-    if (o.keepBars.includes(b)) return keptPlaces(o.kept, b, bar);
-    const again = !o.rhythm && !o.pitches && random() * 100 < o.like!.amount / 2;
+  return Array.from({ length: options.bars }, (_, b) => {
+    if (options.keepBars.includes(b)) return keptPlaces(options.kept, b, bar);
+    const again = !options.rhythm && !options.pitches && random() * 100 < options.like!.amount / 2;
     if (again) {
-      const one = newPlaces({ ...o, bars: 1, keepBars: [], follow: null }, bar, random);
+      const one = newPlaces({ ...options, bars: 1, keepBars: [], follow: null }, bar, random);
       return one.map((place) => ({ ...place, start: place.start + b * bar, bar: b }));
     }
-    return givenPlaces(old, bar, o.bars).filter((place) => place.bar === b);
+    return givenPlaces(old, bar, options.bars).filter((place) => place.bar === b);
   }).flat();
 }
 
-function pitchesOf(o: PlainLineOptions, places: readonly NoteSlot[], bar: Ticks, random: Random) {
-  if (o.pitches) {
+function pitchesOf(
+  options: PlainLineOptions,
+  places: readonly NoteSlot[],
+  bar: Ticks,
+  random: Random,
+) {
+  if (options.pitches) {
     let next = 0;
-    return places.map((place) => (place.fixed ? place.fixed.pitch : o.pitches![next++]!));
+    return places.map((place) => (place.fixed ? place.fixed.pitch : options.pitches![next++]!));
   }
-  const scale = scalePitches(o.key, o.low, o.high);
-  const chordal = o.pool === "chords" && o.chords.length > 0;
-  const all = Array.from({ length: o.high - o.low + 1 }, (_, i) => o.low + i);
+  const scale = scalePitches(options.key, options.low, options.high);
+  const chordal = options.pool === "chords" && options.chords.length > 0;
+  const all = Array.from({ length: options.high - options.low + 1 }, (_, i) => options.low + i);
   const pitches = chordal
-    ? all.filter((p) => o.chords.some((chord) => chord.classes.includes(p % 12)))
+    ? all.filter((p) => options.chords.some((chord) => chord.classes.includes(p % 12)))
     : scale;
   // A register that holds no tone of any chord falls back on the scale.
   const walk = new Walk({
     pitches: pitches.length > 0 ? pitches : scale,
-    leap: o.leap,
-    classesAt: (tick) => classesAt(o, tick),
+    leap: options.leap,
+    classesAt: (tick) => classesAt(options, tick),
     chordal: chordal && pitches.length > 0,
   });
-  const old = o.like ? new Map(topLine(o.like.notes).map((n) => [n.start, n.pitch])) : null;
-  return pitchLine(places, walk, o, bar, old, random);
+  const old = options.like
+    ? new Map(topLine(options.like.notes).map((note) => [note.start, note.pitch]))
+    : null;
+  return pitchLine(places, walk, options, bar, old, random);
 }
 
 function pitchLine(
   places: readonly NoteSlot[],
   walk: Walk,
-  o: PlainLineOptions,
+  options: PlainLineOptions,
   bar: Ticks,
   old: ReadonlyMap<number, number> | null,
   random: Random,
@@ -106,16 +113,16 @@ function pitchLine(
   const motif = new Map<number, number>();
   const first = places[0];
   const last = places[places.length - 1];
-  const starts = first && toneClasses(o, o.startOn, first.start);
-  const ends = last && toneClasses(o, o.endOn, last.start);
+  const starts = first && toneClasses(options, options.startOn, first.start);
+  const ends = last && toneClasses(options, options.endOn, last.start);
   const reach = reachBack(walk, places, ends ?? null);
   let bars = -1;
   let shift: number | null = null;
   places.forEach((place, i) => {
     if (place.bar !== bars) {
       bars = place.bar;
-      const source = o.form === "question and answer" ? bars > 1 && bars % 2 === 0 : bars > 0;
-      const returns = o.form !== "free" && source && random() * 100 < o.repetition;
+      const source = options.form === "question and answer" ? bars > 1 && bars % 2 === 0 : bars > 0;
+      const returns = options.form !== "free" && source && random() * 100 < options.repetition;
       shift = returns ? Math.round(bell(random) * 3) : null;
     }
     if (place.fixed) {
@@ -129,7 +136,7 @@ function pitchLine(
     const copied = shift === null ? undefined : motif.get(inBar);
     const was = old?.get(place.start);
     let index: number;
-    if (was !== undefined && random() * 100 >= o.like!.amount) {
+    if (was !== undefined && random() * 100 >= options.like!.amount) {
       index = nearestIndex(walk.pitches, was);
       if (at !== null && !within(walk, at, index)) {
         index = nextIndex(walk, at, before, place.start, random, may);

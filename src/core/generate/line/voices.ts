@@ -14,25 +14,29 @@ const APART = 3;
 export function addVoices(
   line: readonly Note[],
   places: readonly NoteSlot[],
-  o: LineOptions,
+  options: LineOptions,
 ): Note[] {
-  const inScale = o.pool === "chords" && o.chords.length > 0 ? null : scaleClasses(o);
+  const inScale =
+    options.pool === "chords" && options.chords.length > 0 ? null : scaleClasses(options);
   return line.flatMap((note, i) => {
     if (places[i]!.fixed) return [note];
-    const tones = classesAt(o, note.start);
+    const tones = classesAt(options, note.start);
     const voices = [note];
-    for (let v = 1; v < o.voices; v++) {
+    for (let v = 1; v < options.voices; v++) {
       let pitch = voices[voices.length - 1]!.pitch - APART;
       const fits = (p: number) => tones.has(p % 12) && (!inScale || inScale.has(p % 12));
-      while (pitch >= o.low && !fits(pitch)) pitch--;
-      if (pitch < o.low) break;
-      const velocity = Math.max(1, Math.min(o.loudest, Math.max(o.softest, note.velocity - 8 * v)));
+      while (pitch >= options.low && !fits(pitch)) pitch--;
+      if (pitch < options.low) break;
+      const velocity = Math.max(
+        1,
+        Math.min(options.loudest, Math.max(options.softest, note.velocity - 8 * v)),
+      );
       voices.push({ ...note, id: `${note.id}v${v + 1}`, pitch, velocity });
     }
     return voices;
   });
 }
 
-function scaleClasses(o: LineOptions): Set<number> {
-  return new Set(scaleSemitones(o.key.scale).map((s) => (s + o.key.root) % 12));
+function scaleClasses(options: LineOptions): Set<number> {
+  return new Set(scaleSemitones(options.key.scale).map((s) => (s + options.key.root) % 12));
 }

@@ -53,28 +53,28 @@ const endsOf = ({ scale }: Key, end: "open" | "closed"): number[] => {
  * A line of phrases: each with a contour, a cadence and a breath; one highest note where it was asked for; bars that
  * carry the first one's motif as often as was asked, note for note or moved along the scale.
  */
-export function phrasedLine(o: PhrasedOptions, wish: PhraseWish, seed: number): PhrasedLine {
+export function phrasedLine(options: PhrasedOptions, wish: PhraseWish, seed: number): PhrasedLine {
   const random = seeded(seed);
-  const bar = barTicks(o.metre);
-  const plan = planOf(o, wish, random);
-  const pitches = scalePitches(o.key, o.low, o.high);
-  const rhythm = rhythmOf(o, plan, wish.pickup ?? false, random);
-  const climax = climaxOf(rhythm, plan, (wish.climax / 100) * o.bars * bar, o);
-  const ends = { open: endsOf(o.key, "open"), closed: endsOf(o.key, "closed") };
+  const bar = barTicks(options.metre);
+  const plan = planOf(options, wish, random);
+  const pitches = scalePitches(options.key, options.low, options.high);
+  const rhythm = rhythmOf(options, plan, wish.pickup ?? false, random);
+  const climax = climaxOf(rhythm, plan, (wish.climax / 100) * options.bars * bar, options);
+  const ends = { open: endsOf(options.key, "open"), closed: endsOf(options.key, "closed") };
   const b = barAt(climax, bar);
   const rests = plan[b]?.cadence && rhythm[b]!.at(-1 - plan[b].pickups)?.start === climax;
-  const top = topOf(o, pitches, climax, rests ? ends[plan[b]!.cadence!] : null, random);
+  const top = topOf(options, pitches, climax, rests ? ends[plan[b]!.cadence!] : null, random);
   const compass = Math.min(top, 8 + Math.floor(random() * 4));
-  const moves = movesOf(o, pitches);
-  const scale = scalePitches(o.key, 0, 127);
+  const moves = movesOf(options, pitches);
+  const scale = scalePitches(options.key, 0, 127);
   let answers = false;
   const line: number[][] = [];
   let last: number | null = null;
   let before: number | null = null;
 
-  const beat = beatTicks(o.metre);
-  const chordal = o.pool === "chords" && o.chords.length > 0;
-  const phrase = phraseBars(o, wish) * bar;
+  const beat = beatTicks(options.metre);
+  const chordal = options.pool === "chords" && options.chords.length > 0;
+  const phrase = phraseBars(options, wish) * bar;
   /** How welcome each pitch is to a note: as a phrase's last, or as one that comes again, whatever the contour. */
   const whole = wish.over === "line";
   const weightsAt = (
@@ -92,12 +92,12 @@ export function phrasedLine(o: PhrasedOptions, wish: PhraseWish, seed: number): 
       weights[top] = 1;
       return weights;
     }
-    const size = whole ? o.bars * bar : phrase;
+    const size = whole ? options.bars * bar : phrase;
     const from = Math.floor(start / size) * size;
     const peak = climax >= from && climax < from + size ? (climax - from) / size : 0.6;
     const wanted = top - compass + compass * heightAt(wish, (start - from) / size, peak);
     const stray = Math.max(1, STRAY * compass);
-    const classes = classesAt(o, start);
+    const classes = classesAt(options, start);
     const strict = chordal ? 1 : start % beat === 0 ? wish.strict / 100 : 0;
     const strange = Math.max(start % bar === 0 ? AGAINST ** 3 : AGAINST, 1 - strict);
     // The climax is the one highest note.
@@ -107,7 +107,7 @@ export function phrasedLine(o: PhrasedOptions, wish: PhraseWish, seed: number): 
       const tone = classes.has(pitch % 12);
       if (!end) weights[index] = (tone ? 1 : strange) * near;
       else {
-        const at = ends[end].indexOf((pitch - o.key.root + 120) % 12);
+        const at = ends[end].indexOf((pitch - options.key.root + 120) % 12);
         weights[index] = at < 0 ? AGAINST * AGAINST : near * (at === 0 ? 2 : 1) * (tone ? 3 : 1);
       }
     }
@@ -119,7 +119,7 @@ export function phrasedLine(o: PhrasedOptions, wish: PhraseWish, seed: number): 
     end: BarPlan["cadence"],
   ) => {
     const rows = slots.map((slot) => weightsAt(slot, end));
-    const classes = classesAt(o, Math.max(0, slots.at(-1)!.start));
+    const classes = classesAt(options, Math.max(0, slots.at(-1)!.start));
     const lead = offsets.at(-1)!;
     return {
       offsets,
@@ -174,7 +174,7 @@ export function phrasedLine(o: PhrasedOptions, wish: PhraseWish, seed: number): 
       }
       const at = i - cadenceAt;
       const step = stepOf([slots[i]!], [0], cadence !== null && at === 0 ? cadence : null);
-      const first = b === o.bars - 1 && at > 0 ? line[0]?.[0] : undefined;
+      const first = b === options.bars - 1 && at > 0 ? line[0]?.[0] : undefined;
       // The last pick-up leads back to where the line begins.
       steps.push(first === undefined ? step : { ...step, weight: (index) => leadTo(index, first) });
       i++;
@@ -201,7 +201,7 @@ export function phrasedLine(o: PhrasedOptions, wish: PhraseWish, seed: number): 
     return true;
   };
   // Phrase by phrase, so that each knows how it ends; a bar that copies one of its own phrase begins a stretch of its own.
-  for (let b = 0; b < o.bars;) {
+  for (let b = 0; b < options.bars;) {
     const end = endOf(plan, b);
     const own = plan.findIndex(
       ({ copies }, k) => k > b && k < end && copies !== null && copies >= b,
@@ -217,11 +217,11 @@ export function phrasedLine(o: PhrasedOptions, wish: PhraseWish, seed: number): 
   const notes = rhythm.flatMap((slots, b) =>
     slots.map(({ start, length, velocity, fixed }, i) => {
       const drawn = pitches[line[b]![i]!]!;
-      const pitch = fixed?.pitch ?? o.pitches?.[next++] ?? drawn;
+      const pitch = fixed?.pitch ?? options.pitches?.[next++] ?? drawn;
       return { start, length, pitch, velocity, ...(fixed && { fixed }) };
     }),
   );
-  const says = sentenceOf(o, wish, notes, plan);
+  const says = sentenceOf(options, wish, notes, plan);
   return { notes, description: answers ? `${says}; takes up what it answers` : says };
 }
 
@@ -241,7 +241,7 @@ const leadTo = (index: number, to: number): number => 1 / (1 + (Math.abs(index -
 
 /** The highest note: near the top of the register, of the chord where it stands on a beat, of `ends` where it ends a phrase. */
 function topOf(
-  o: PhrasedOptions,
+  options: PhrasedOptions,
   pitches: readonly MidiPitch[],
   climax: Ticks,
   ends: readonly number[] | null,
@@ -252,12 +252,12 @@ function topOf(
     i > high - Math.max(1, Math.min(5, high / 3)) ? [i] : [],
   );
   const resting = (ends ? pitches : []).flatMap((pitch, i) =>
-    i > high / 2 && ends!.includes((pitch - o.key.root + 120) % 12) ? [i] : [],
+    i > high / 2 && ends!.includes((pitch - options.key.root + 120) % 12) ? [i] : [],
   );
   // The highest of them that there is: a phrase rests on few tones.
   if (resting.length > 0) return resting.at(-1)!;
-  const tones = near.filter((i) => classesAt(o, climax).has(pitches[i]! % 12));
-  const from = climax % beatTicks(o.metre) === 0 && tones.length > 0 ? tones : near;
+  const tones = near.filter((i) => classesAt(options, climax).has(pitches[i]! % 12));
+  const from = climax % beatTicks(options.metre) === 0 && tones.length > 0 ? tones : near;
   return from[Math.floor(random() * from.length)] ?? high;
 }
 
@@ -284,10 +284,10 @@ export function heightAt({ contour, drawn }: PhraseWish, at: number, peak: numbe
   }
 }
 
-function movesOf(o: PhrasedOptions, pitches: readonly MidiPitch[]): Moves {
+function movesOf(options: PhrasedOptions, pitches: readonly MidiPitch[]): Moves {
   const size = pitches.length;
   const weight = (from: number, to: number) => {
-    const far = Math.abs(pitches[to]! - pitches[from]!) > o.leap;
+    const far = Math.abs(pitches[to]! - pitches[from]!) > options.leap;
     return (STEPS[Math.abs(to - from)] ?? FAR) * (far ? AGAINST : 1);
   };
   const table = new Float64Array(size * size);

@@ -17,11 +17,11 @@ export interface BarPlan {
 }
 
 /** Bars of a phrase: as asked, where the line has as many. */
-export function phraseBars(o: PhrasedOptions, { form, bars }: PhraseWish): number {
-  if (form === "sentence") return o.bars;
-  if (form === "AABA") return Math.max(1, Math.floor(o.bars / 4));
-  if (form === "period") return Math.max(1, Math.min(bars, Math.floor(o.bars / 2)));
-  return Math.min(bars, o.bars);
+export function phraseBars(options: PhrasedOptions, { form, bars }: PhraseWish): number {
+  if (form === "sentence") return options.bars;
+  if (form === "AABA") return Math.max(1, Math.floor(options.bars / 4));
+  if (form === "period") return Math.max(1, Math.min(bars, Math.floor(options.bars / 2)));
+  return Math.min(bars, options.bars);
 }
 
 /** The bar after the one in which the phrase of a bar ends. */
@@ -31,10 +31,10 @@ export function endOf(plan: readonly BarPlan[], from: number): number {
 }
 
 /** What each bar of a line is, by its form and by how often its motif is to come again. */
-export function planOf(o: PhrasedOptions, wish: PhraseWish, random: Random): BarPlan[] {
-  const size = phraseBars(o, wish);
-  const plan = Array.from({ length: o.bars }, (_, b): BarPlan => {
-    const ends = (b + 1) % size === 0 || b === o.bars - 1;
+export function planOf(options: PhrasedOptions, wish: PhraseWish, random: Random): BarPlan[] {
+  const size = phraseBars(options, wish);
+  const plan = Array.from({ length: options.bars }, (_, b): BarPlan => {
+    const ends = (b + 1) % size === 0 || b === options.bars - 1;
     return {
       copies: null,
       moved: false,
@@ -50,21 +50,21 @@ export function planOf(o: PhrasedOptions, wish: PhraseWish, random: Random): Bar
     if (plan[b] && copies < b) plan[b] = { ...plan[b], copies, ...more };
   };
   if (wish.form === "period") {
-    for (let from = size; from < o.bars; from += size) {
+    for (let from = size; from < options.bars; from += size) {
       if ((from / size) % 2 === 0) continue;
-      plan[Math.min(o.bars, from + size) - 1]!.cadence = "closed";
+      plan[Math.min(options.bars, from + size) - 1]!.cadence = "closed";
       // The same beginning, another end.
       if (size === 1) copy(from, from - 1, { half: true });
       else for (let i = 0; i < size / 2; i++) copy(from + i, from - size + i);
     }
-  } else if (wish.form === "sentence" && o.bars >= 4) {
-    const unit = Math.floor(o.bars / 4);
+  } else if (wish.form === "sentence" && options.bars >= 4) {
+    const unit = Math.floor(options.bars / 4);
     for (let i = 0; i < unit; i++) copy(unit + i, i, { moved: true });
-  } else if (wish.form === "AABA" && o.bars >= 4) {
+  } else if (wish.form === "AABA" && options.bars >= 4) {
     for (const part of [1, 3]) for (let i = 0; i < size; i++) copy(part * size + i, i);
   }
   // As many bars as asked carry the motif, by their form or because they were chosen to.
-  const most = roundedByChance((o.repetition / 100) * (o.bars - 1), random);
+  const most = roundedByChance((options.repetition / 100) * (options.bars - 1), random);
   const free = plan.flatMap(({ copies }, b) => (b === 0 || copies !== null ? [] : [b]));
   while (free.length > 0 && carrying(plan) < most) {
     const [b] = free.splice(Math.floor(random() * free.length), 1);

@@ -17,23 +17,24 @@ const LONGER = 1.8;
 const BREATH = 0.5;
 /** The rhythm of all bars: copies have their source's, and a phrase ends on a long note on a beat, with a breath after. */
 export function rhythmOf(
-  o: PhrasedOptions,
+  options: PhrasedOptions,
   plan: BarPlan[],
   pickup: boolean,
   random: Random,
 ): NoteSlot[][] {
-  const bar = barTicks(o.metre);
-  const given = givenOf(o, bar);
-  if (given) return byBar(given, o.bars);
+  const bar = barTicks(options.metre);
+  const given = givenOf(options, bar);
+  if (given) return byBar(given, options.bars);
   const inBar: Slot[][] = [];
   plan.forEach(({ copies, half }, b) => {
-    let own = copies === null || half || o.follow ? barOf(o, bar, random, b) : inBar[copies]!;
-    if (copies !== null && plan[b]!.otherRhythm && !o.follow) {
+    let own =
+      copies === null || half || options.follow ? barOf(options, bar, random, b) : inBar[copies]!;
+    if (copies !== null && plan[b]!.otherRhythm && !options.follow) {
       const other = otherRhythm(own, bar);
       plan[b] = { ...plan[b]!, otherRhythm: other !== null };
       own = other ?? own;
     }
-    if (copies !== null && half && !o.follow) {
+    if (copies !== null && half && !options.follow) {
       const tail = own.filter(({ start }) => start >= bar / 2);
       const until = tail[0]?.start ?? bar;
       const head = inBar[copies]!.filter(({ start }) => start < bar / 2);
@@ -43,22 +44,22 @@ export function rhythmOf(
       ];
     }
     // A bar that is kept is a motif for others too.
-    if (o.keepBars.includes(b))
-      own = keptPlaces(o.kept, b, bar).map(({ start, length }) => ({
+    if (options.keepBars.includes(b))
+      own = keptPlaces(options.kept, b, bar).map(({ start, length }) => ({
         start: Math.max(0, start - b * bar),
         length,
       }));
-    if (own.length === 0 && b === 0) own = fillRhythm(bar, o.values, random).slice(0, 1);
+    if (own.length === 0 && b === 0) own = fillRhythm(bar, options.values, random).slice(0, 1);
     inBar.push(own);
   });
   const all = inBar.flat();
   const mean = all.reduce((sum, { length }) => sum + length, 0) / Math.max(1, all.length);
   const made = plan.map(({ cadence }, b): NoteSlot[] => {
-    if (o.keepBars.includes(b)) return keptPlaces(o.kept, b, bar);
+    if (options.keepBars.includes(b)) return keptPlaces(options.kept, b, bar);
     // What goes with another part keeps its places to the end.
-    let slots = cadence && !o.follow ? ended(inBar[b]!, o, bar, mean) : inBar[b]!;
-    if (cadence && pickup && !o.follow && !o.pitches) {
-      const led = withPickups(slots, bar, beatTicks(o.metre), random);
+    let slots = cadence && !options.follow ? ended(inBar[b]!, options, bar, mean) : inBar[b]!;
+    if (cadence && pickup && !options.follow && !options.pitches) {
+      const led = withPickups(slots, bar, beatTicks(options.metre), random);
       plan[b] = { ...plan[b]!, pickups: led.length - slots.length };
       slots = led;
     }
@@ -66,15 +67,15 @@ export function rhythmOf(
       ...{ ...slot, start: slot.start + b * bar, bar: b, velocity: null },
     }));
   });
-  if (!o.pitches) return made;
+  if (!options.pitches) return made;
   const kept = made.flat().filter((place) => place.fixed).length;
-  return byBar(exactly(made.flat(), o.pitches.length + kept, random), o.bars);
+  return byBar(exactly(made.flat(), options.pitches.length + kept, random), options.bars);
 }
 
 /** The places that are given: a rhythm that is kept, or all notes of which only some are to change. */
-function givenOf(o: PhrasedOptions, bar: Ticks): NoteSlot[] | null {
-  if (o.only) return onlyPlaces(o.only, bar, o.bars);
-  return o.rhythm && rhythmPlaces(o, o.rhythm, bar);
+function givenOf(options: PhrasedOptions, bar: Ticks): NoteSlot[] | null {
+  if (options.only) return onlyPlaces(options.only, bar, options.bars);
+  return options.rhythm && rhythmPlaces(options, options.rhythm, bar);
 }
 
 const byBar = (places: readonly NoteSlot[], bars: number): NoteSlot[][] =>
@@ -98,8 +99,8 @@ function otherRhythm(slots: readonly Slot[], bar: Ticks): Slot[] | null {
 }
 
 /** A bar that comes to rest: its last note on the latest beat from which it is long enough, and a breath after it. */
-function ended(slots: readonly Slot[], o: PhrasedOptions, bar: Ticks, mean: Ticks): Slot[] {
-  const beat = beatTicks(o.metre);
+function ended(slots: readonly Slot[], options: PhrasedOptions, bar: Ticks, mean: Ticks): Slot[] {
+  const beat = beatTicks(options.metre);
   const breath = Math.min(bar / 4, BREATH * beat);
   const enough = LONGER * mean * 1.08;
   const beats = Math.round(bar / beat);
@@ -150,13 +151,13 @@ export function climaxOf(
   rhythm: readonly Slot[][],
   plan: BarPlan[],
   wanted: Ticks,
-  o: PhrasedOptions,
+  options: PhrasedOptions,
 ): Ticks {
-  const [bar, beat] = [barTicks(o.metre), beatTicks(o.metre)];
+  const [bar, beat] = [barTicks(options.metre), beatTicks(options.metre)];
   const sources = new Set(
     plan.flatMap(({ copies, moved }) => (copies === null || moved ? [] : [copies])),
   );
-  const whole = o.bars * bar;
+  const whole = options.bars * bar;
   const third = (tick: Ticks) => Math.min(2, Math.floor((3 * tick) / whole));
   let [best, least, at] = [0, Infinity, 0];
   rhythm.forEach((slots, b) =>

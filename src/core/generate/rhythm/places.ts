@@ -27,7 +27,7 @@ export function givenPlaces(
   bars: number,
 ): NoteSlot[] {
   return rhythm
-    .filter((n) => n.start >= -MAX_EARLY && n.start < bars * bar)
+    .filter((note) => note.start >= -MAX_EARLY && note.start < bars * bar)
     .map(({ start, length, velocity }) => ({
       start,
       length,
@@ -39,22 +39,24 @@ export function givenPlaces(
 
 /** The places of a rhythm that is kept, but for bars that are kept as they are. */
 export function rhythmPlaces(
-  o: RhythmOptions,
+  options: RhythmOptions,
   rhythm: NonNullable<RhythmOptions["rhythm"]>,
   bar: Ticks,
 ): NoteSlot[] {
-  const given = givenPlaces(rhythm, bar, o.bars).filter((p) => !o.keepBars.includes(p.bar));
-  const kept = o.keepBars.flatMap((b) => keptPlaces(o.kept, b, bar));
+  const given = givenPlaces(rhythm, bar, options.bars).filter(
+    (p) => !options.keepBars.includes(p.bar),
+  );
+  const kept = options.keepBars.flatMap((b) => keptPlaces(options.kept, b, bar));
   return [...given, ...kept].sort((a, b) => a.start - b.start);
 }
 
 /** All places of a part that goes with the chords: a rhythm that is kept, or bar by bar, the first again as often as asked. */
-export function partPlaces(o: RhythmOptions, bar: Ticks, random: Random): Slot[] {
-  if (o.rhythm) return givenPlaces(o.rhythm, bar, o.bars);
-  const motif = barOf(o, bar, random, 0);
-  return Array.from({ length: o.bars }, (_, b) => {
-    const again = b === 0 || (!o.follow && random() * 100 < o.repetition);
-    const own = again ? motif : barOf(o, bar, random, b);
+export function partPlaces(options: RhythmOptions, bar: Ticks, random: Random): Slot[] {
+  if (options.rhythm) return givenPlaces(options.rhythm, bar, options.bars);
+  const motif = barOf(options, bar, random, 0);
+  return Array.from({ length: options.bars }, (_, b) => {
+    const again = b === 0 || (!options.follow && random() * 100 < options.repetition);
+    const own = again ? motif : barOf(options, bar, random, b);
     return own.map(({ start, length }) => ({ start: start + b * bar, length }));
   }).flat();
 }
@@ -82,20 +84,22 @@ export function onlyPlaces(
 }
 
 /** One bar, the b-th: its slots, of which as many hold a note as the density says; or as another part has it. */
-export function barOf(o: RhythmOptions, bar: Ticks, random: Random, b: number): Slot[] {
-  const own = () => ownBar(o, bar, random);
-  return o.follow ? withOther(o.follow, o, [b * bar, bar, o.bars * bar], own, random) : own();
+export function barOf(options: RhythmOptions, bar: Ticks, random: Random, b: number): Slot[] {
+  const own = () => ownBar(options, bar, random);
+  return options.follow
+    ? withOther(options.follow, options, [b * bar, bar, options.bars * bar], own, random)
+    : own();
 }
 
-function ownBar(o: RhythmOptions, bar: Ticks, random: Random): Slot[] {
+function ownBar(options: RhythmOptions, bar: Ticks, random: Random): Slot[] {
   // Lines of the first version keep their rhythms.
-  const first = o.phrases === null && o.role === "melody";
-  const slots = (first ? fillRhythm : mixedRhythm)(bar, o.values, random);
+  const first = options.phrases === null && options.role === "melody";
+  const slots = (first ? fillRhythm : mixedRhythm)(bar, options.values, random);
   const sounding =
-    first || o.syncopation === null
-      ? slots.filter(() => random() * 100 < o.density)
-      : leaning(slots, o, bar, o.syncopation, random);
-  return o.rests >= 100 ? sounding : held(slots, sounding, o.rests, random);
+    first || options.syncopation === null
+      ? slots.filter(() => random() * 100 < options.density)
+      : leaning(slots, options, bar, options.syncopation, random);
+  return options.rests >= 100 ? sounding : held(slots, sounding, options.rests, random);
 }
 
 /** How much a full slider of syncopation weighs. */
@@ -109,19 +113,22 @@ const FINE = PPQ / 8;
  */
 function leaning(
   slots: readonly Slot[],
-  o: RhythmOptions,
+  options: RhythmOptions,
   bar: Ticks,
   syncopation: number,
   random: Random,
 ): Slot[] {
-  const beats = Math.round(bar / beatTicks(o.metre));
+  const beats = Math.round(bar / beatTicks(options.metre));
   const cells = Math.round(bar / FINE);
   const weights = cells % beats === 0 ? metricalWeights(cells, beats) : [0];
   const deepest = Math.min(-1, ...weights);
   const weak = ({ start }: Slot) => (weights[start / FINE] ?? deepest) / deepest;
   const lean = SYNCOPATED * (syncopation / 100 - 0.5);
   const left = [...slots];
-  const count = Math.min(slots.length, roundedByChance((o.density / 100) * slots.length, random));
+  const count = Math.min(
+    slots.length,
+    roundedByChance((options.density / 100) * slots.length, random),
+  );
   const chosen = new Set<Slot>();
   while (chosen.size < count) {
     const one = pickWeighted(left, (slot) => Math.exp(lean * (weak(slot) - 0.5)), random)!;
@@ -156,17 +163,17 @@ function held(
  * Rhythm of all bars. As a motif, the first bar's returns with the chance asked for; as question and
  * answer, bars go in pairs, and the first pair returns. Bars that are kept stay as they are.
  */
-export function newPlaces(o: RhythmOptions, bar: Ticks, random: Random): NoteSlot[] {
-  let first = barOf(o, bar, random, 0);
-  if (first.length === 0) first = fillRhythm(bar, o.values, random).slice(0, 1);
+export function newPlaces(options: RhythmOptions, bar: Ticks, random: Random): NoteSlot[] {
+  let first = barOf(options, bar, random, 0);
+  if (first.length === 0) first = fillRhythm(bar, options.values, random).slice(0, 1);
   const rhythms: Slot[][] = [first];
-  for (let b = 1; b < o.bars; b++) {
-    const source = o.form === "question and answer" ? (b === 1 ? 0 : b % 2) : 0;
-    const returns = o.form !== "free" && random() * 100 < o.repetition;
-    rhythms.push(returns && !o.follow ? rhythms[source]! : barOf(o, bar, random, b));
+  for (let b = 1; b < options.bars; b++) {
+    const source = options.form === "question and answer" ? (b === 1 ? 0 : b % 2) : 0;
+    const returns = options.form !== "free" && random() * 100 < options.repetition;
+    rhythms.push(returns && !options.follow ? rhythms[source]! : barOf(options, bar, random, b));
   }
   return rhythms.flatMap((slots, b): NoteSlot[] => {
-    if (o.keepBars.includes(b)) return keptPlaces(o.kept, b, bar);
+    if (options.keepBars.includes(b)) return keptPlaces(options.kept, b, bar);
     return slots.map(({ start, length }) => ({
       start: b * bar + start,
       length,

@@ -26,11 +26,11 @@ export interface Group {
 /** Values as groups that are placed whole: triplets come in threes, so that they end on a beat again. */
 export function groupsOf(values: readonly ValueWeight[]): Group[] {
   return values
-    .filter((v) => v.weight > 0)
-    .map((v) => {
-      const one = gridTicks(grid(v.value, v.kind));
-      const notes = v.kind === "triplet" ? 3 : 1;
-      return { ticks: one * notes, notes, share: v.weight };
+    .filter((value) => value.weight > 0)
+    .map((value) => {
+      const one = gridTicks(grid(value.value, value.kind));
+      const notes = value.kind === "triplet" ? 3 : 1;
+      return { ticks: one * notes, notes, share: value.weight };
     });
 }
 
@@ -50,14 +50,14 @@ export function fillRhythm(length: Ticks, values: readonly ValueWeight[], random
   let at = 0;
   while (at < length) {
     const left = length - at;
-    const fits = groups.filter((g) => g.ticks <= left && reachable(left - g.ticks));
-    const anyFit = fits.length > 0 ? fits : groups.filter((g) => g.ticks <= left);
-    const weight = (g: Group) => {
+    const fits = groups.filter((group) => group.ticks <= left && reachable(left - group.ticks));
+    const anyFit = fits.length > 0 ? fits : groups.filter((group) => group.ticks <= left);
+    const weight = (group: Group) => {
       // Values mostly stand where a listener expects them: on multiples of themselves. That would
       // favour short ones, so a value that has had less than its share so far gets a push.
-      const placed = at % g.ticks === 0 ? 1 : 0.3;
-      const missing = at === 0 ? 0 : g.share / whole - (used.get(g) ?? 0) / at;
-      return (g.share / g.ticks) * placed * Math.exp(3 * missing);
+      const placed = at % group.ticks === 0 ? 1 : 0.3;
+      const missing = at === 0 ? 0 : group.share / whole - (used.get(group) ?? 0) / at;
+      return (group.share / group.ticks) * placed * Math.exp(3 * missing);
     };
     const group = pickWeighted(anyFit, weight, random);
     if (!group) {

@@ -65,7 +65,7 @@ interface Asked {
  */
 export function withOther(
   source: RhythmSource,
-  o: Asked,
+  asked: Asked,
   [from, bar, whole]: readonly [from: Ticks, bar: Ticks, whole: Ticks],
   own: () => Slot[],
   random: Random,
@@ -75,14 +75,14 @@ export function withOther(
   switch (source.how) {
     case "follow":
       return source.loud
-        ? follow(louder(source, o.density, from, bar), o, from, bar, bar)
-        : follow(hits, o, from, bar, whole);
+        ? follow(louder(source, asked.density, from, bar), asked, from, bar, bar)
+        : follow(hits, asked, from, bar, whole);
     case "answer":
       // Where there is no gap, it goes between the hits.
-      if (!hasGaps(hits, o.metre, whole)) return apart(own(), hits, o, from, bar);
-      return answer(hits, questionPitches(source), o, [from, bar, whole], random);
+      if (!hasGaps(hits, asked.metre, whole)) return apart(own(), hits, asked, from, bar);
+      return answer(hits, questionPitches(source), asked, [from, bar, whole], random);
     case "interlock":
-      return apart(own(), hits, o, from, bar);
+      return apart(own(), hits, asked, from, bar);
   }
 }
 
@@ -104,8 +104,14 @@ function distinct(hits: readonly Ticks[]): Ticks[] {
 /** The next hit after each, over the end of the bars. */
 const nextOf = (hits: readonly Ticks[], i: number, whole: Ticks) => hits[i + 1] ?? hits[0]! + whole;
 
-function follow(hits: readonly Ticks[], o: Asked, from: Ticks, bar: Ticks, whole: Ticks): Slot[] {
-  const most = RING * beatTicks(o.metre);
+function follow(
+  hits: readonly Ticks[],
+  asked: Asked,
+  from: Ticks,
+  bar: Ticks,
+  whole: Ticks,
+): Slot[] {
+  const most = RING * beatTicks(asked.metre);
   return hits.flatMap((tick, i) => {
     const start = Math.max(0, tick) - from;
     if (start < 0 || start >= bar) return [];
@@ -131,12 +137,12 @@ function questionPitches({ hits, pitches }: RhythmSource): (tick: Ticks) => Midi
 function answer(
   hits: readonly Ticks[],
   calledAt: (tick: Ticks) => MidiPitch | undefined,
-  o: Asked,
+  asked: Asked,
   [from, bar, whole]: readonly [Ticks, Ticks, Ticks],
   random: Random,
 ): Slot[] {
-  const beat = beatTicks(o.metre);
-  const cell = finest(o.values);
+  const beat = beatTicks(asked.metre);
+  const cell = finest(asked.values);
   const slots: Slot[] = [];
   // What begins before the bars ends is answered at their beginning too.
   const around = [...hits.map((tick) => tick - whole), ...hits];
@@ -161,8 +167,8 @@ function answer(
       });
       return;
     }
-    for (const slot of fillRhythm(end - first, o.values, random))
-      if (random() * 100 < o.density) slots.push({ ...slot, start: first - from + slot.start });
+    for (const slot of fillRhythm(end - first, asked.values, random))
+      if (random() * 100 < asked.density) slots.push({ ...slot, start: first - from + slot.start });
   });
   return slots.sort((a, b) => a.start - b.start);
 }
@@ -171,11 +177,11 @@ function answer(
 function apart(
   own: readonly Slot[],
   hits: readonly Ticks[],
-  o: Asked,
+  asked: Asked,
   from: Ticks,
   bar: Ticks,
 ): Slot[] {
-  const cell = finest(o.values);
+  const cell = finest(asked.values);
   const taken = (start: Ticks) => hits.some((hit) => Math.abs(hit - from - start) < TOGETHER);
   return own.flatMap((slot, i) => {
     const limit = Math.min(bar, own[i + 1]?.start ?? bar);

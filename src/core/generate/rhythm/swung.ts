@@ -25,12 +25,12 @@ export function swungTick(grid: Grid, tick: Ticks): Ticks {
  * The notes of a line as its grid swings. What was given keeps its place: a rhythm that is kept, followed or varied, and
  * bars that stay.
  */
-export function swung(o: RhythmOptions, notes: Note[], bar: Ticks): Note[] {
-  const grid = o.swing;
-  if (!grid || o.rhythm || o.only || o.follow?.how === "follow") return notes;
-  const given = new Set((o.like?.notes ?? []).map(({ start }) => start));
+export function swung(options: RhythmOptions, notes: Note[], bar: Ticks): Note[] {
+  const grid = options.swing;
+  if (!grid || options.rhythm || options.only || options.follow?.how === "follow") return notes;
+  const given = new Set((options.like?.notes ?? []).map(({ start }) => start));
   return notes.map((note) => {
-    if (given.has(note.start) || o.keepBars.includes(barAt(note.start, bar))) return note;
+    if (given.has(note.start) || options.keepBars.includes(barAt(note.start, bar))) return note;
     const start = swungTick(grid, note.start);
     const end = swungTick(grid, note.start + note.length);
     return { ...note, start, length: Math.max(1, end - start) };

@@ -17,11 +17,16 @@ export const CARET = actions(
       id: "left",
       label: "Caret to the previous step",
       keys: "ArrowLeft",
-      run: (s) => along(s, -1),
+      run: (store) => along(store, -1),
     },
-    { id: "right", label: "Caret to the next step", keys: "ArrowRight", run: (s) => along(s, 1) },
-    { id: "up", label: "Caret a row up", keys: "ArrowUp", run: (s) => across(s, 1) },
-    { id: "down", label: "Caret a row down", keys: "ArrowDown", run: (s) => across(s, -1) },
+    {
+      id: "right",
+      label: "Caret to the next step",
+      keys: "ArrowRight",
+      run: (store) => along(store, 1),
+    },
+    { id: "up", label: "Caret a row up", keys: "ArrowUp", run: (store) => across(store, 1) },
+    { id: "down", label: "Caret a row down", keys: "ArrowDown", run: (store) => across(store, -1) },
     {
       id: "put",
       label: "Add or delete at the caret",
@@ -32,8 +37,18 @@ export const CARET = actions(
         if (note) hearNote(desk, note.pitch, note.velocity);
       },
     },
-    { id: "home", label: "Caret to the beginning", keys: "Home", run: (s) => caretTo(s, "start") },
-    { id: "end", label: "Caret to the last step", keys: "End", run: (s) => caretTo(s, "end") },
+    {
+      id: "home",
+      label: "Caret to the beginning",
+      keys: "Home",
+      run: (store) => caretTo(store, "start"),
+    },
+    {
+      id: "end",
+      label: "Caret to the last step",
+      keys: "End",
+      run: (store) => caretTo(store, "end"),
+    },
   ],
   ON_TRACK,
 );

@@ -22,62 +22,62 @@ export const LINE = actions(
       label: "Step entry on or off",
       keys: "i",
       words: "keyboard piano type notes",
-      run: (s) => (s.getState().entry ? leaveEntry(s) : startEntry(s)),
+      run: (store) => (store.getState().entry ? leaveEntry(store) : startEntry(store)),
     },
     {
       id: "tap",
       label: "Tap a rhythm",
       keys: "Shift+I",
       words: "record rhythm play in",
-      run: (s) => startEntry(s, "tap"),
+      run: (store) => startEntry(store, "tap"),
     },
     {
       id: "give-pitches",
       label: "Set pitches of tapped notes",
       words: "rhythm melody",
-      run: (s) => startEntry(s, "pitches"),
+      run: (store) => startEntry(store, "pitches"),
     },
     {
       id: "generate",
       label: "Generate ideas",
       words: "random melody beat inspiration",
-      run: (s) => void askIdeas(s),
+      run: (store) => void askIdeas(store),
     },
     {
       id: "chord-ideas",
       label: "Ideas for the chord line",
       keys: "Alt+Shift+C",
       words: "generate progression chords harmony inspiration",
-      run: (s) => {
-        s.getState().setTools({ bench: "generate", benchOpen: true });
-        void generateChords(s);
+      run: (store) => {
+        store.getState().setTools({ bench: "generate", benchOpen: true });
+        void generateChords(store);
       },
     },
     {
       id: "cross-ideas",
       label: "Cross the two ideas starred last",
       words: "breed combine children mix ideas",
-      run: (s) => breed(s),
+      run: (store) => breed(store),
     },
     {
       id: "vary",
       label: "Vary the part",
       keys: "Alt+w",
       words: "variations mutate change random ideas",
-      run: (s) => vary(s),
+      run: (store) => vary(store),
     },
     {
       id: "next-idea",
       label: "Next idea",
       keys: "/",
       words: "generate preview",
-      run: (s) => nextIdea(s, 1),
+      run: (store) => nextIdea(store, 1),
     },
     {
       id: "previous-idea",
       label: "Previous idea",
       words: "generate preview",
-      run: (s) => nextIdea(s, -1),
+      run: (store) => nextIdea(store, -1),
     },
     {
       id: "apply-idea",

@@ -50,7 +50,7 @@ export const SONG = actions("Song", [
     label: "Add the pattern to the song",
     keys: "Alt+a",
     words: "section arrange append",
-    run: (s) => addSection(s, s.getState().pattern),
+    run: (store) => addSection(store, store.getState().pattern),
   },
   {
     id: "song-of-all",
@@ -63,14 +63,14 @@ export const SONG = actions("Song", [
     label: "Next section",
     keys: "Alt+.",
     words: "song forward",
-    run: (s) => stepSection(s, 1),
+    run: (store) => stepSection(store, 1),
   },
   {
     id: "previous-section",
     label: "Previous section",
     keys: "Alt+,",
     words: "song back",
-    run: (s) => stepSection(s, -1),
+    run: (store) => stepSection(store, -1),
   },
   {
     id: "play-section",
@@ -102,7 +102,7 @@ export const SONG = actions("Song", [
     id: "split-section",
     label: "Split the section",
     words: "song cut divide",
-    run: (s) => splitCurrentSection(s),
+    run: (store) => splitCurrentSection(store),
   },
   {
     id: "own-pattern",
@@ -114,13 +114,13 @@ export const SONG = actions("Song", [
     id: "section-earlier",
     label: "Selected sections earlier",
     words: "song move left",
-    run: (s) => shiftSections(s, -1),
+    run: (store) => shiftSections(store, -1),
   },
   {
     id: "section-later",
     label: "Selected sections later",
     words: "song move right",
-    run: (s) => shiftSections(s, 1),
+    run: (store) => shiftSections(store, 1),
   },
   {
     id: "new-seed",

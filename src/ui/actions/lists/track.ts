@@ -12,14 +12,14 @@ export const TRACK = actions(
       label: "Mute the current lane or track",
       keys: "m",
       words: "silence off",
-      run: (s) => flipCurrent(s, "mute"),
+      run: (store) => flipCurrent(store, "mute"),
     },
     {
       id: "solo",
       label: "Solo the current lane or track",
       keys: "s",
       words: "alone",
-      run: (s) => flipCurrent(s, "solo"),
+      run: (store) => flipCurrent(store, "solo"),
     },
     toggle("lock", "locked", {
       label: "Lock other tracks",
@@ -33,44 +33,44 @@ export const TRACK = actions(
       label: "Lane up",
       keys: "$mod+Shift+ArrowUp",
       words: "move order",
-      run: (s) => moveCurrentLane(s, -1),
+      run: (store) => moveCurrentLane(store, -1),
     },
     {
       id: "lane-down",
       label: "Lane down",
       keys: "$mod+Shift+ArrowDown",
       words: "move order",
-      run: (s) => moveCurrentLane(s, 1),
+      run: (store) => moveCurrentLane(store, 1),
     },
     {
       id: "track-up",
       label: "Track up",
       keys: "Alt+Shift+ArrowUp",
       words: "move order",
-      run: (s) => moveCurrentTrack(s, -1),
+      run: (store) => moveCurrentTrack(store, -1),
     },
     {
       id: "track-down",
       label: "Track down",
       keys: "Alt+Shift+ArrowDown",
       words: "move order",
-      run: (s) => moveCurrentTrack(s, 1),
+      run: (store) => moveCurrentTrack(store, 1),
     },
     {
       id: "rename-lane",
       label: "Rename the lane",
       keys: "F2",
       words: "name menu",
-      run: (s) => s.getState().request("lane-menu"),
+      run: (store) => store.getState().request("lane-menu"),
     },
     {
       id: "pad",
       label: "Shape the current pad",
       keys: "p",
       words: "sound sample filter decay pitch drum",
-      run: (s) => {
-        s.getState().setTools({ bench: "sound" });
-        s.getState().request("pad-pitch");
+      run: (store) => {
+        store.getState().setTools({ bench: "sound" });
+        store.getState().request("pad-pitch");
       },
     },
     {
@@ -78,14 +78,14 @@ export const TRACK = actions(
       label: "Next kit or sound",
       keys: "Shift+K",
       words: "drums sound",
-      run: (s) => stepSound(s, 1),
+      run: (store) => stepSound(store, 1),
     },
     {
       id: "previous-kit",
       label: "Previous kit or sound",
       keys: "Shift+J",
       words: "drums sound",
-      run: (s) => stepSound(s, -1),
+      run: (store) => stepSound(store, -1),
     },
   ],
   ON_TRACK,

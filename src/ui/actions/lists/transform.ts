@@ -53,16 +53,16 @@ export const TRANSFORM = actions(
       label: "Snap the selection to the scale",
       keys: "a",
       words: "key",
-      run: (s) => transformNow(s, "snap-to-scale", {}, { label: "Snap to scale" }),
+      run: (store) => transformNow(store, "snap-to-scale", {}, { label: "Snap to scale" }),
     },
     {
       id: "humanize",
       label: "Humanize, with its values",
       keys: "h",
       words: "random feel",
-      run: (s) => {
-        s.getState().setTools({ bench: "transform" });
-        s.getState().request("apply-humanize");
+      run: (store) => {
+        store.getState().setTools({ bench: "transform" });
+        store.getState().request("apply-humanize");
       },
     },
     ...[2, 3, 4, 5, 6, 7, 8].map((n) => ({
@@ -70,28 +70,29 @@ export const TRANSFORM = actions(
       label: `Roll in ${n}`,
       keys: `${n}`,
       words: "flam ratchet retrigger",
-      run: (s: SessionStore) => transformNow(s, "roll", { count: n }, { label: `Roll in ${n}` }),
+      run: (store: SessionStore) =>
+        transformNow(store, "roll", { count: n }, { label: `Roll in ${n}` }),
     })),
     {
       id: "roll-n",
       label: "Roll in any number",
       keys: "Shift+R",
       words: "flam ratchet",
-      run: (s) => s.getState().request("cut-into"),
+      run: (store) => store.getState().request("cut-into"),
     },
     {
       id: "reverse",
       label: "Reverse the selection",
       keys: "r",
       words: "backwards retrograde",
-      run: (s) => transformNow(s, "reverse", {}, { label: "Reverse" }),
+      run: (store) => transformNow(store, "reverse", {}, { label: "Reverse" }),
     },
     {
       id: "quantize",
       label: "Quantize the selection",
       keys: "q",
       words: "grid timing",
-      run: (s) => transformNow(s, "quantize", {}, { label: "Quantize" }),
+      run: (store) => transformNow(store, "quantize", {}, { label: "Quantize" }),
     },
     {
       id: "fill",
@@ -103,8 +104,13 @@ export const TRANSFORM = actions(
     ...[2, 4, 8].map((n) => ({
       id: `fill-${n}`,
       label: `Fill every ${nth(n)} step`,
-      run: (s: SessionStore) =>
-        transformNow(s, "fill", { every: n }, { label: `Fill every ${nth(n)} step`, on: "lane" }),
+      run: (store: SessionStore) =>
+        transformNow(
+          store,
+          "fill",
+          { every: n },
+          { label: `Fill every ${nth(n)} step`, on: "lane" },
+        ),
     })),
     {
       id: "ramp",
@@ -118,23 +124,29 @@ export const TRANSFORM = actions(
       label: "Level velocities by half",
       keys: "Shift+V",
       words: "even flatten",
-      run: (s) => transformNow(s, "velocity", { way: "level" }, { label: "Level", on: "lane" }),
+      run: (store) =>
+        transformNow(store, "velocity", { way: "level" }, { label: "Level", on: "lane" }),
     },
     {
       id: "accent",
       label: "Accent the first beats",
       keys: "Shift+A",
       words: "velocity downbeat",
-      run: (s) =>
-        transformNow(s, "velocity", { way: "accent", beats: "1" }, { label: "Accent", on: "lane" }),
+      run: (store) =>
+        transformNow(
+          store,
+          "velocity",
+          { way: "accent", beats: "1" },
+          { label: "Accent", on: "lane" },
+        ),
     },
     {
       id: "accent-back",
       label: "Accent beats 2 and 4",
       words: "velocity backbeat",
-      run: (s) =>
+      run: (store) =>
         transformNow(
-          s,
+          store,
           "velocity",
           { way: "accent", beats: "2 4" },
           { label: "Accent", on: "lane" },
@@ -145,20 +157,21 @@ export const TRANSFORM = actions(
       label: "Alternate pan",
       keys: "x",
       words: "stereo left right",
-      run: (s) => transformNow(s, "alternate-pan", {}, { label: "Alternate pan", on: "lane" }),
+      run: (store) =>
+        transformNow(store, "alternate-pan", {}, { label: "Alternate pan", on: "lane" }),
     },
     {
       id: "thin",
       label: "Thin by chance, beats kept",
       keys: "Shift+T",
       words: "random drop",
-      run: (s) => transformNow(s, "thin", { seed: seed() }, { label: "Thin", on: "lane" }),
+      run: (store) => transformNow(store, "thin", { seed: seed() }, { label: "Thin", on: "lane" }),
     },
     ...Object.entries(TRANSFORMS).map(([id, { label }]) => ({
       id: `card-${id}`,
       label: `${label}: add to chain`,
       words: "card transform",
-      run: (s: SessionStore) => addToChain(s, id),
+      run: (store: SessionStore) => addToChain(store, id),
     })),
   ],
   ON_TRACK,

@@ -27,7 +27,7 @@ const CHOICES = [
 export function ChordWish() {
   const { store } = useDesk();
   const state = useWork();
-  const none = useSession((s) => (sheetPattern(s).chords?.length ?? 0) === 0);
+  const none = useSession((state) => (sheetPattern(state).chords?.length ?? 0) === 0);
   const { project, ideas } = state;
   const now = ideas.chords;
   const set = (change: Partial<ChordSettings>) => changeChords(store, change);

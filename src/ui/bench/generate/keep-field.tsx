@@ -20,10 +20,10 @@ const MOST_BARS = 16;
 /** What of the current notes (or of a previewed idea) stays when ideas are generated. */
 export function KeepField({ bars, drums, melody, phrased }: Props) {
   const { store } = useDesk();
-  const keep = useSession((s) => s.ideas.keep);
-  const none = useSession((s) => keptNotes(s).length === 0);
-  const previewing = useSession((s) => s.preview !== null);
-  const selected = useSession((s) => (s.track ? toChoose(s).length : 0));
+  const keep = useSession((state) => state.ideas.keep);
+  const none = useSession((state) => keptNotes(state).length === 0);
+  const previewing = useSession((state) => state.preview !== null);
+  const selected = useSession((state) => (state.track ? toChoose(state).length : 0));
   const set = (change: Partial<Keep>) => changeKeep(store, change);
   const locks = [
     ...(drums

@@ -21,8 +21,8 @@ interface Props {
 
 /** Whether a line has its own rhythm, or goes with that of another track or lane, of taps, or of a groove. */
 export function RhythmSourceField({ now, onChange }: Props) {
-  const tracks = useSession((s) => s.project.tracks);
-  const current = useSession((s) => s.track);
+  const tracks = useSession((state) => state.project.tracks);
+  const current = useSession((state) => state.track);
   const others = tracks.filter(({ id }) => id !== current);
   const sources = [
     ...others.flatMap(({ id, name, lanes }) => [

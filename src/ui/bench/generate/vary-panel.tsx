@@ -11,8 +11,8 @@ const far = (distance: number) =>
 /** Variations of the part that is there: how far they go, and what stays. */
 export function VaryPanel() {
   const { store } = useDesk();
-  const { distance, keepStrong, oneLane } = useSession((s) => s.ideas.vary);
-  const drums = useSession((s) => trackOf(s.project, s.track).kind === "drums");
+  const { distance, keepStrong, oneLane } = useSession((state) => state.ideas.vary);
+  const drums = useSession((state) => trackOf(state.project, state.track).kind === "drums");
   return (
     <fieldset className="rounded-box flex flex-col gap-1.5 border border-base-300 px-3 pt-1 pb-2">
       <legend className="quiet px-1">Vary what is there</legend>

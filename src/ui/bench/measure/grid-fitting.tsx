@@ -19,12 +19,12 @@ const EARLY = 120;
 export function GridFitting() {
   const { store } = useDesk();
   const part = useSession(currentPart);
-  const track = useSession((s) => trackOf(s.project, s.track));
-  const pitch = useSession((s) => s.caret.pitch);
-  const selection = useSession((s) => s.selection);
+  const track = useSession((state) => trackOf(state.project, state.track));
+  const pitch = useSession((state) => state.caret.pitch);
+  const selection = useSession((state) => state.selection);
   const metre = useSession(currentMetre);
   const bar = barTicks(metre);
-  const barAt = useSession((s) => Math.floor(s.caret.tick / bar) * bar);
+  const barAt = useSession((state) => Math.floor(state.caret.tick / bar) * bar);
   const [scope, setScope] = useState<Scope>("lane");
   const drums = track.kind === "drums";
   const notes = useMemo(() => {
@@ -40,7 +40,7 @@ export function GridFitting() {
     return part.notes.filter((note) => inLane(note) && note.start >= from && note.start < to);
   }, [part.notes, drums, pitch, scope, selection, bar, barAt]);
   const fit = useMemo(() => (notes.length > 2 ? fitGrid(notes, metre) : null), [notes, metre]);
-  const lane = track.lanes.find((l) => l.pitch === pitch);
+  const lane = track.lanes.find((lane) => lane.pitch === pitch);
   const name = lane?.name ?? (drums ? padName(pitch) : track.name);
   const own = lane?.grid ?? part.grid;
   const clear = fit?.clear ?? false;

@@ -28,7 +28,7 @@ const USES: readonly { id: Use; label: string }[] = [
 
 /** Note values in ms and Hz at this tempo, to copy into delays, reverbs and decays. */
 export function MeasurePanel() {
-  const tempo = useSession((s) => s.project.tempo);
+  const tempo = useSession((state) => state.project.tempo);
   const rows = tempoTable(tempo);
   const { store } = useDesk();
   const [use, setUse] = useState<Use>("copy");
@@ -79,7 +79,7 @@ export function MeasurePanel() {
             <tr key={value} className="border-t border-base-300">
               <th className="figure text-left font-medium">1/{value}</th>
               {KINDS.map((kind) => {
-                const row = rows.find((r) => r.value === value && r.kind === kind)!;
+                const row = rows.find((row) => row.value === value && row.kind === kind)!;
                 return (
                   <td key={kind} className="text-right">
                     <button
@@ -138,15 +138,15 @@ function FromMs({ tempo }: { tempo: number }) {
 
 /** How the current lane (or line) stands to its grid. */
 function TimingOfLane() {
-  const project = useSession((s) => s.project);
-  const trackId = useSession((s) => s.track);
-  const pitch = useSession((s) => s.caret.pitch);
-  const part = useSession((s) => (s.track ? currentPart(s) : null));
-  const heard = useSession((s) => (s.track ? effectiveCurrent(s) : null));
-  const index = project.tracks.findIndex((t) => t.id === trackId);
+  const project = useSession((state) => state.project);
+  const trackId = useSession((state) => state.track);
+  const pitch = useSession((state) => state.caret.pitch);
+  const part = useSession((state) => (state.track ? currentPart(state) : null));
+  const heard = useSession((state) => (state.track ? effectiveCurrent(state) : null));
+  const index = project.tracks.findIndex((track) => track.id === trackId);
   const track = project.tracks[index];
   if (!track || !part || !heard) return null;
-  const lane = track.lanes.find((l) => l.pitch === pitch);
+  const lane = track.lanes.find((lane) => lane.pitch === pitch);
   const drums = track.kind === "drums";
   const notes = drums ? heard.notes.filter((note) => note.pitch === pitch) : heard.notes;
   const timing = timingOf(notes, lane?.grid ?? part.grid, project.tempo);

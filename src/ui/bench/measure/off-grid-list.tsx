@@ -12,7 +12,7 @@ const SHOWN = 200;
 /** Hits that stand beside the lines of their own grids, with how far: click or walk through them. */
 export function OffGridList() {
   const { store } = useDesk();
-  const state = useSession((s) => s);
+  const state = useSession((state) => state);
   const list = offGridHits(state);
   const track = trackOf(state.project, state.track);
   const nameOf = (pitch: number) =>

@@ -9,9 +9,9 @@ import { useTheme } from "../../person/theme";
 export default function TimingChart({ timing, ink }: { timing: Timing; ink: number }) {
   const theme = useTheme();
   const inks = readColours();
-  const last = Math.max(0, ...timing.drifts.map((d) => d.start / 960));
+  const last = Math.max(0, ...timing.drifts.map((drift) => drift.start / 960));
   const quarters = Math.max(4, Math.ceil((last + 0.01) / 4) * 4);
-  const most = Math.max(5, ...timing.drifts.map((d) => Math.abs(d.ms)));
+  const most = Math.max(5, ...timing.drifts.map((drift) => Math.abs(drift.ms)));
   const options: ApexOptions = {
     chart: {
       type: "scatter",
@@ -45,7 +45,10 @@ export default function TimingChart({ timing, ink }: { timing: Timing; ink: numb
       y: { formatter: (v) => `${v.toFixed(1)} ms`, title: { formatter: () => "" } },
     },
   };
-  const data = timing.drifts.map((d) => ({ x: d.start / 960, y: Number(d.ms.toFixed(2)) }));
+  const data = timing.drifts.map((drift) => ({
+    x: drift.start / 960,
+    y: Number(drift.ms.toFixed(2)),
+  }));
   return (
     <ReactApexChart
       key={theme}

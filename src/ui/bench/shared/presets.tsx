@@ -27,7 +27,7 @@ export function Presets<T extends object>({
   onTake,
   onPoint,
 }: Props<T>) {
-  const all = useUser((s) => s.presets);
+  const all = useUser((user) => user.presets);
   const [open, setOpen] = useState(false);
   const [name, setName] = useState("");
   const mine = all.filter((preset) => preset.transform === transform);

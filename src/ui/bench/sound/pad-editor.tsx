@@ -42,7 +42,7 @@ const OF_PAD: Partial<Record<PadField, string>> = {
 /** How the pad of the current lane sounds: its source, and everything done to it. */
 export function PadEditor({ track, kit }: { track: Track; kit: string }) {
   const { store, engine } = useDesk();
-  const pitch = useSession((s) => s.caret.pitch);
+  const pitch = useSession((state) => state.caret.pitch);
   const picker = useRef<HTMLInputElement>(null);
   const pitchField = useRef<HTMLInputElement>(null);
   useRequest("pad-pitch", () => pitchField.current?.focus());

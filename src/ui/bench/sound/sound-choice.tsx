@@ -25,7 +25,7 @@ export function SoundChoice({ track, onSound }: { track: Track; onSound(id: stri
   const { store, engine } = useDesk();
   const [text, setText] = useState("");
   const resting = useRef<ReturnType<typeof setTimeout> | null>(null);
-  const previewed = useSession((s) => s.soundPreview?.sound ?? null);
+  const previewed = useSession((state) => state.soundPreview?.sound ?? null);
   const leave = () => {
     if (resting.current) clearTimeout(resting.current);
     previewSound(store, track.id, null);

@@ -26,8 +26,10 @@ import { PadEditor } from "./pad-editor";
 /** Sound, level and pan of the current track. Changing the sound never touches the notes. */
 export function SoundPanel() {
   const { store, engine } = useDesk();
-  const track = useSession((s) => s.project.tracks.find((t) => t.id === s.track));
-  const pitch = useSession((s) => s.caret.pitch);
+  const track = useSession((state) =>
+    state.project.tracks.find((track) => track.id === state.track),
+  );
+  const pitch = useSession((state) => state.caret.pitch);
   if (!track) return <p className="quiet p-4">Add a track first, on the left.</p>;
   const hear = () => void engine.audition(track.id, pitch, 104, 0.5);
   const choose = (sound: string) => {

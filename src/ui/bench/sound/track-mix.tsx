@@ -60,7 +60,7 @@ export function TrackMix({ track }: { track: Track }) {
 
 /** Whose hits press the track down: a lane of a drum track, or none. */
 function DuckChoice({ track, onChoose }: { track: Track; onChoose(part: Mix): void }) {
-  const tracks = useSession((s) => s.project.tracks);
+  const tracks = useSession((state) => state.project.tracks);
   const kits = tracks.filter(({ id, kind }) => kind === "drums" && id !== track.id);
   const { duckBy, duckPad } = { ...PLAIN_MIX, ...track.mix };
   const kit = kits.find(({ id }) => id === duckBy);

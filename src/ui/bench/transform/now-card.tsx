@@ -19,7 +19,7 @@ interface Props {
 /** A transform that is applied now, with its values set first. */
 export function NowCard({ transform: id, scope, onDone }: Props) {
   const { store } = useDesk();
-  const project = useSession((s) => s.project);
+  const project = useSession((state) => state.project);
   const transform = TRANSFORMS[id]!;
   const [params, setParams] = useState<Params>(() => startingParams(store.getState(), id));
   const fields = shownFields(id, params);

@@ -11,7 +11,7 @@ const [WIDTH, HEIGHT, PAD] = [264, 44, 6];
 
 /** What a transform that has a picture makes of held notes, with these values at this tempo. */
 export function ShapePicture({ transform, params }: { transform: string; params: Params }) {
-  const tempo = useSession((s) => s.project.tempo);
+  const tempo = useSession((state) => state.project.tempo);
   const metre = useSession(currentMetre);
   const picture = useMemo(() => {
     const { pitches, held, ticks } = TRANSFORMS[transform]!.picture!;

@@ -28,7 +28,7 @@ interface Props {
 export function StepCard({ step, index, count, effect, scope }: Props) {
   const { store } = useDesk();
   const [unfolded, setUnfolded] = useState(false);
-  const bypassed = useSession((s) => s.bypassed);
+  const bypassed = useSession((state) => state.bypassed);
   const transform = TRANSFORMS[step.transform]!;
   const params = { ...transform.defaults, ...step.params };
   const fields = shownFields(step.transform, params);

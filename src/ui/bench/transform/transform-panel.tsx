@@ -39,7 +39,7 @@ export function TransformPanel() {
   const track = trackOf(state.project, state.track);
   const part = currentPart(state);
   const scopes = scopesOf(state, part);
-  const scope = scopes.find((s) => s.kind === wanted) ?? scopes[0]!;
+  const scope = scopes.find((scope) => scope.kind === wanted) ?? scopes[0]!;
   const { effects } = effectivePart(
     state.project,
     track,
@@ -57,7 +57,7 @@ export function TransformPanel() {
   const bypass = (bypassed: boolean) => store.getState().setHearing({ bypassed });
   const scopeName = (step: ChainStep) => {
     if (step.lane !== undefined) {
-      return track.lanes.find((l) => l.pitch === step.lane)?.name ?? padName(step.lane);
+      return track.lanes.find((lane) => lane.pitch === step.lane)?.name ?? padName(step.lane);
     }
     const shared = placesOfStep(state.project, step.id).length;
     if (!step.scope) return shared > 1 ? `${shared} parts` : "all";
@@ -119,9 +119,9 @@ export function TransformPanel() {
                 value={scope.kind}
                 onChange={(event) => setWanted(event.target.value as ScopeKind)}
               >
-                {scopes.map((s) => (
-                  <option key={s.kind} value={s.kind}>
-                    {s.label}
+                {scopes.map((scope) => (
+                  <option key={scope.kind} value={scope.kind}>
+                    {scope.label}
                   </option>
                 ))}
               </select>

@@ -92,7 +92,7 @@ export const rewished = (wish: ImportWish, { project }: Intake): ImportWish => (
 /** What a file holds, in words. */
 export function intakeText({ format, project }: Intake): string {
   const notes = project.patterns
-    .flatMap((p) => p.parts)
+    .flatMap((pattern) => pattern.parts)
     .reduce((n, part) => n + part.notes.length, 0);
   const bars = project.patterns.reduce((sum, { bars: own }) => sum + own, 0);
   const { beats, unit } = project.metre;
@@ -108,7 +108,8 @@ export function intakeText({ format, project }: Intake): string {
 }
 
 /** The longest pattern of a file, in bars: longer than eight can be cut. */
-export const longest = ({ project }: Intake) => Math.max(...project.patterns.map((p) => p.bars));
+export const longest = ({ project }: Intake) =>
+  Math.max(...project.patterns.map((pattern) => pattern.bars));
 
 const cutIds = { pattern: () => nanoid(8), section: () => nanoid(8) };
 

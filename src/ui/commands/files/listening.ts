@@ -154,9 +154,9 @@ export async function putRecording(
   const id = typeof track === "string" ? track : track.id;
   const done = edit(
     "Recording",
-    (p) =>
+    (project) =>
       edits.putHeard(
-        p,
+        project,
         pattern,
         { track, notes, bars, recording, tempo: wish.takesTempo ? wish.tempo : null },
         () => nanoid(8),
@@ -181,7 +181,9 @@ export async function putOnPad(
   const onto = track || makeTrack({ id: nanoid(8), ...fresh });
   const { edit, setTrack } = store.getState();
   const said = `“${name}” is on ${padName(pitch)}`;
-  const done = edit("Recording", (p) => edits.putOnPad(p, onto, pitch, sample), { said });
+  const done = edit("Recording", (project) => edits.putOnPad(project, onto, pitch, sample), {
+    said,
+  });
   if (done) setTrack(typeof onto === "string" ? onto : onto.id, pitch);
   return done;
 }

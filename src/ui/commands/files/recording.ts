@@ -3,7 +3,9 @@ import type { SessionStore } from "../../state/store";
 
 /** Deletes the recording behind a pattern; its notes stay. */
 export function deleteRecording(store: SessionStore, pattern: string): void {
-  store.getState().edit("Delete recording", (p) => edits.setRecording(p, pattern, null), {
-    said: "Recording deleted",
-  });
+  store
+    .getState()
+    .edit("Delete recording", (project) => edits.setRecording(project, pattern, null), {
+      said: "Recording deleted",
+    });
 }

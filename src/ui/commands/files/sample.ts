@@ -44,8 +44,8 @@ export async function putSample(
     const sample = await api.addSample(file.name, bytes);
     store
       .getState()
-      .edit(`Sample ${sample.name}`, (p) =>
-        edits.changePad(p, track, pitch, { sample, start: 0, decay: 0 }),
+      .edit(`Sample ${sample.name}`, (project) =>
+        edits.changePad(project, track, pitch, { sample, start: 0, decay: 0 }),
       );
     toast.success(`“${sample.name}” is on ${padName(pitch)}`);
   } catch (error) {

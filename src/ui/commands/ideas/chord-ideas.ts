@@ -141,12 +141,12 @@ export function applyChords(store: SessionStore, idea: SheetIdea): void {
   const track = state.ideas.chords.asNotes && !over ? chordTrack(state) : null;
   edit(
     `Apply chords ${idea.seed}`,
-    (p) => {
+    (project) => {
       const chorded = over
-        ? edits.setSectionChords(p, over.id, marks)
-        : edits.setChords(p, pattern, marks);
+        ? edits.setSectionChords(project, over.id, marks)
+        : edits.setChords(project, pattern, marks);
       if (track === null) return chorded;
-      const how = { low: lowOf(trackOf(p, track)), velocity: 84, idOf: () => nanoid(8) };
+      const how = { low: lowOf(trackOf(project, track)), velocity: 84, idOf: () => nanoid(8) };
       return edits.holdChords(chorded, { pattern, track }, how);
     },
     { said: `${plural(marks.length, "chord")} put into the chord line` },

@@ -13,7 +13,7 @@ export function hearChord(
   mark: Pick<ChordMark, "name" | "inversion" | "spread">,
 ): void {
   const { project, track } = store.getState();
-  const melodic = project.tracks.filter((t) => t.kind === "melody");
+  const melodic = project.tracks.filter((track) => track.kind === "melody");
   const on = melodic.find((t) => t.id === track) ?? melodic[0];
   const chord = parseChord(mark.name);
   if (!on || !chord) return;

@@ -133,11 +133,13 @@ function notesWith(state: Session, idea: SheetIdea): readonly Note[] {
   if (track.kind === "melody") return idea.notes;
   const { of } = state.ideas;
   if (of?.kind === "vary") {
-    const kept = currentPart(state).notes.filter((n) => of.lane !== null && n.pitch !== of.lane);
+    const kept = currentPart(state).notes.filter(
+      (note) => of.lane !== null && note.pitch !== of.lane,
+    );
     return sortNotes([...kept, ...idea.notes]);
   }
   const lanes = lanesOf(state, idea);
-  const rest = currentPart(state).notes.filter((n) => !lanes.has(n.pitch));
+  const rest = currentPart(state).notes.filter((note) => !lanes.has(note.pitch));
   return sortNotes([...rest, ...idea.notes]);
 }
 
@@ -247,8 +249,8 @@ export function applyIdea(store: SessionStore): void {
   if (state.ideas.keep.unselected && came.length > 0) changeKeep(store, { chosen: came });
   state.edit(
     `Apply idea ${idea.seed}`,
-    (p) =>
-      changePart(p, preview.place, (part) => ({
+    (project) =>
+      changePart(project, preview.place, (part) => ({
         ...part,
         notes,
         chain: [],

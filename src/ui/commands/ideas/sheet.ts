@@ -111,7 +111,7 @@ export function star(store: SessionStore, idea: SheetIdea): void {
   };
   const label = was ? `Unstar idea ${seed}` : `Star idea ${seed}`;
   try {
-    if (!state.edit(label, (p) => edits.toggleStar(p, state.pattern, kept))) return;
+    if (!state.edit(label, (project) => edits.toggleStar(project, state.pattern, kept))) return;
   } catch (error) {
     if (!(error instanceof RangeError)) throw error;
     state.say(error.message);

@@ -108,8 +108,8 @@ export function toggleAtCaret(store: SessionStore): Note | null {
   const at = currentPlace(state);
   const there = noteAtCaret(state);
   if (there) {
-    state.edit(row.lane ? "Delete hit" : "Delete note", (p) =>
-      edits.deleteNotes(p, at, new Set([there.id])),
+    state.edit(row.lane ? "Delete hit" : "Delete note", (project) =>
+      edits.deleteNotes(project, at, new Set([there.id])),
     );
     state.say(describeCaret(store.getState()));
     return null;
@@ -117,7 +117,11 @@ export function toggleAtCaret(store: SessionStore): Note | null {
   const note = newNote(state, row, cellOf(row, state.caret.tick));
   // The row may have been the nearest one to where the caret stood.
   const outcome = { selection: [note.id], touch: true, caret: { pitch: row.pitch } };
-  state.edit(row.lane ? "Add hit" : "Add note", (p) => edits.addNotes(p, at, [note]), outcome);
+  state.edit(
+    row.lane ? "Add hit" : "Add note",
+    (project) => edits.addNotes(project, at, [note]),
+    outcome,
+  );
   state.say(describeCaret(store.getState()));
   return note;
 }
@@ -132,13 +136,13 @@ export function ghostAtCaret(store: SessionStore): void {
   if (there) {
     const ids = new Set([there.id]);
     const soft = (note: Note) => ({ ...note, velocity: GHOST });
-    state.edit("Ghost hit", (p) => edits.changeNotes(p, at, ids, soft), {
+    state.edit("Ghost hit", (project) => edits.changeNotes(project, at, ids, soft), {
       selection: ids,
       touch: true,
     });
   } else {
     const note = { ...newNote(state, row, cellOf(row, state.caret.tick)), velocity: GHOST };
-    state.edit("Ghost hit", (p) => edits.addNotes(p, at, [note]), {
+    state.edit("Ghost hit", (project) => edits.addNotes(project, at, [note]), {
       selection: [note.id],
       touch: true,
     });

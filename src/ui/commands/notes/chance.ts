@@ -45,7 +45,7 @@ function changeLife(
 ): void {
   const state = store.getState();
   const ids = new Set(selectedNotes(state).map((note) => note.id));
-  state.edit(label, (p) => edits.changeNotes(p, currentPlace(state), ids, change), {
+  state.edit(label, (project) => edits.changeNotes(project, currentPlace(state), ids, change), {
     said: `${plural(count, "note")}: ${said}`,
   });
 }

@@ -60,7 +60,7 @@ export function cut(store: SessionStore): void {
   if (!copy(store)) return;
   const state = store.getState();
   const ids = selectedIds(state);
-  state.edit("Cut", (p) => edits.deleteNotes(p, currentPlace(state), ids), {
+  state.edit("Cut", (project) => edits.deleteNotes(project, currentPlace(state), ids), {
     selection: [],
     said: `${plural(ids.size, "note")} cut`,
   });

@@ -39,7 +39,7 @@ export class GestureEdit {
     const at = currentPlace(this.store.getState());
     this.replace(
       label,
-      (p) => edits.addNotes(p, at, notes),
+      (project) => edits.addNotes(project, at, notes),
       select ? { selection: notes.map((note) => note.id), touch: true } : {},
     );
   }
@@ -47,19 +47,19 @@ export class GestureEdit {
   /** Changes notes as they were when the gesture began. */
   changeNotes(label: string, ids: ReadonlySet<string>, change: (note: Note) => Note): void {
     const at = currentPlace(this.store.getState());
-    this.replace(label, (p) => edits.changeNotes(p, at, ids, change));
+    this.replace(label, (project) => edits.changeNotes(project, at, ids, change));
   }
 
   /** Deletes notes. */
   deleteNotes(label: string, ids: ReadonlySet<string>): void {
     const at = currentPlace(this.store.getState());
-    this.replace(label, (p) => edits.deleteNotes(p, at, ids), { selection: [] });
+    this.replace(label, (project) => edits.deleteNotes(project, at, ids), { selection: [] });
   }
 
   /** Adds a hit to those that were painted. */
   paint(note: Note): void {
     const at = currentPlace(this.store.getState());
-    this.grow("Paint hits", (p) => edits.addNotes(p, at, [note]), {
+    this.grow("Paint hits", (project) => edits.addNotes(project, at, [note]), {
       selection: [note.id],
       touch: true,
     });
@@ -68,7 +68,7 @@ export class GestureEdit {
   /** Deletes more notes, those deleted before staying so. */
   erase(ids: ReadonlySet<string>): void {
     const at = currentPlace(this.store.getState());
-    this.grow("Erase", (p) => edits.deleteNotes(p, at, ids), { selection: [] });
+    this.grow("Erase", (project) => edits.deleteNotes(project, at, ids), { selection: [] });
   }
 
   /**
@@ -82,10 +82,10 @@ export class GestureEdit {
   ): string {
     const state = this.store.getState();
     let done = "";
-    this.replace("Stretch", (p) =>
-      changePart(p, currentPlace(state), (part) => {
-        const pattern = patternOf(p, state.pattern);
-        const context = contextOf(p, trackOf(p, state.track), part, pattern);
+    this.replace("Stretch", (project) =>
+      changePart(project, currentPlace(state), (part) => {
+        const pattern = patternOf(project, state.pattern);
+        const context = contextOf(project, trackOf(project, state.track), part, pattern);
         const { notes, effect } = TRANSFORMS.stretch!.apply(
           part.notes,
           { factor },
@@ -105,14 +105,17 @@ export class GestureEdit {
 
   /** Gives a card other values, in every part that has it. */
   changeStep(label: string, step: string, params: Params): void {
-    this.replace(label, (p) =>
-      placesOfStep(p, step).reduce((all, at) => edits.changeStep(all, at, step, { params }), p),
+    this.replace(label, (project) =>
+      placesOfStep(project, step).reduce(
+        (all, at) => edits.changeStep(all, at, step, { params }),
+        project,
+      ),
     );
   }
 
   /** Takes back what the gesture did, the history of it too. */
   cancel(): void {
-    this.replace("Cancelled", (p) => p, { selection: [], said: "Cancelled" });
+    this.replace("Cancelled", (project) => project, { selection: [], said: "Cancelled" });
   }
 
   /**

@@ -45,7 +45,8 @@ export function newNote(state: Session, row: Row, start: number): Note {
 export function tapPitch(state: Session): number {
   const { key } = state.project;
   const rest = currentPart(state).notes.filter((note) => !note.unpitched);
-  const middle = rest.length > 0 ? rest.reduce((sum, n) => sum + n.pitch, 0) / rest.length : 55;
+  const middle =
+    rest.length > 0 ? rest.reduce((sum, note) => sum + note.pitch, 0) / rest.length : 55;
   return degreePitch(key, Math.round((middle - key.root) / 12) * scaleSemitones(key.scale).length);
 }
 
@@ -63,7 +64,7 @@ export function ownIds(ids: Iterable<string>): Set<string> {
 /** The grid a note of the current part is measured against: its lane's, else the part's. */
 export function gridOfNote(state: Session, note: Note): Grid {
   const track = trackOf(state.project, state.track);
-  return track.lanes.find((l) => l.pitch === note.pitch)?.grid ?? currentPart(state).grid;
+  return track.lanes.find((lane) => lane.pitch === note.pitch)?.grid ?? currentPart(state).grid;
 }
 
 /** A note louder (or softer) by so much, within 1 to 127. */

@@ -29,7 +29,7 @@ export function settlePastLoop(
 ): void {
   const { edit, project } = store.getState();
   const count = notesPastLoop(project, place).length;
-  edit(label, (p) => change(p, place), { said: `${plural(count, "note")} ${said}` });
+  edit(label, (project) => change(project, place), { said: `${plural(count, "note")} ${said}` });
 }
 
 /** What is said of an edit, with what it made longer so that nothing lies past a loop's end. */

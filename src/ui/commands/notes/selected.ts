@@ -58,9 +58,9 @@ function changeSelected(
   const at = currentPlace(state);
   state.edit(
     label,
-    (p) => edits.changeNotes(p, at, ids, (note) => change(note, state)),
+    (project) => edits.changeNotes(project, at, ids, (note) => change(note, state)),
     (after) => {
-      const first = said && partOf(after, at).notes.find((n) => ids.has(n.id));
+      const first = said && partOf(after, at).notes.find((note) => ids.has(note.id));
       return first ? { group, said: said(first, state) } : { group };
     },
   );
@@ -88,7 +88,7 @@ export function deleteSelected(store: SessionStore): void {
     trackOf(state.project, state.track).kind === "drums" ? "hit" : "note",
   );
   const at = currentPlace(state);
-  state.edit(`Delete ${what}`, (p) => edits.deleteNotes(p, at, ids), {
+  state.edit(`Delete ${what}`, (project) => edits.deleteNotes(project, at, ids), {
     selection: [],
     said: `${what} deleted`,
   });
@@ -162,8 +162,8 @@ function moveAcrossLanes(store: SessionStore, lanes: number): void {
   const lane = goal(known[0]!, by)!;
   state.edit(
     "Move to another lane",
-    (p) =>
-      edits.changeNotes(p, place, ids, (note) => ({
+    (project) =>
+      edits.changeNotes(project, place, ids, (note) => ({
         ...note,
         pitch: goal(note, by) ?? note.pitch,
       })),
@@ -256,8 +256,8 @@ export function joinSelected(store: SessionStore): void {
   let kept: string[] = [];
   state.edit(
     "Join notes",
-    (p) => {
-      const done = edits.joinNotes(p, currentPlace(state), ids);
+    (project) => {
+      const done = edits.joinNotes(project, currentPlace(state), ids);
       kept = done.ids;
       return done.project;
     },
@@ -271,8 +271,8 @@ export function cutAt(store: SessionStore, ids: ReadonlySet<string>, tick: numbe
   let fresh: string[] = [];
   state.edit(
     "Cut notes",
-    (p) => {
-      const done = edits.cutNotes(p, currentPlace(state), ids, tick, () => nanoid(8));
+    (project) => {
+      const done = edits.cutNotes(project, currentPlace(state), ids, tick, () => nanoid(8));
       fresh = done.fresh;
       return done.project;
     },
@@ -289,7 +289,7 @@ export function cutAtCaret(store: SessionStore): void {
   const { notes, length } = currentPart(state);
   const tick = state.caret.tick % length;
   const own = ownIds(state.selection);
-  const crossing = notes.filter((n) => n.start < tick && n.start + n.length > tick);
+  const crossing = notes.filter((note) => note.start < tick && note.start + note.length > tick);
   cutAt(store, own.size > 0 ? own : new Set(crossing.map((note) => note.id)), tick);
 }
 
@@ -302,7 +302,8 @@ export function toggleSlide(store: SessionStore): void {
   const said = `${plural(own.length, "note")} ${slide ? "set to slide into the next" : "set not to slide"}`;
   state.edit(
     slide ? "Slide" : "No slide",
-    (p) => edits.changeNotes(p, currentPlace(state), ids, (note) => ({ ...note, slide })),
+    (project) =>
+      edits.changeNotes(project, currentPlace(state), ids, (note) => ({ ...note, slide })),
     { said },
   );
 }
@@ -326,8 +327,12 @@ export function rampBetween(store: SessionStore): void {
     const velocity = Math.round(first.velocity + share * (last.velocity - first.velocity));
     return { ...note, velocity };
   };
-  state.edit("Velocity ramp", (p) => edits.changeNotes(p, currentPlace(state), all, ramp), {
-    selection: all,
-    said: `${plural(inside.length, "hit")} from velocity ${first.velocity} to ${last.velocity}`,
-  });
+  state.edit(
+    "Velocity ramp",
+    (project) => edits.changeNotes(project, currentPlace(state), all, ramp),
+    {
+      selection: all,
+      said: `${plural(inside.length, "hit")} from velocity ${first.velocity} to ${last.velocity}`,
+    },
+  );
 }

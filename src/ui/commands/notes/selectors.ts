@@ -32,7 +32,7 @@ export const SELECTORS: readonly Selector[] = [
     id: "same-pitch",
     label: "The same pitch",
     pick: (notes, own) => {
-      const pitches = new Set(notes.filter((n) => own.has(n.id)).map((n) => n.pitch));
+      const pitches = new Set(notes.filter((note) => own.has(note.id)).map((note) => note.pitch));
       return notes.filter((note) => pitches.has(note.pitch));
     },
   },

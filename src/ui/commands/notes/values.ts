@@ -12,9 +12,13 @@ export function changeSelected(
   change: (note: Note) => Note,
 ): void {
   const state = store.getState();
-  state.edit(label, (p) => edits.changeNotes(p, currentPlace(state), selectedIds(state), change), {
-    group: `values-${label}`,
-  });
+  state.edit(
+    label,
+    (project) => edits.changeNotes(project, currentPlace(state), selectedIds(state), change),
+    {
+      group: `values-${label}`,
+    },
+  );
 }
 
 /** Changes notes of the current part by id, as one stroke over them does; `group` names the stroke. */
@@ -25,7 +29,9 @@ export function paintValues(
   { label, group }: { label: string; group: string },
 ): void {
   const state = store.getState();
-  state.edit(label, (p) => edits.changeNotes(p, currentPlace(state), ids, change), { group });
+  state.edit(label, (project) => edits.changeNotes(project, currentPlace(state), ids, change), {
+    group,
+  });
 }
 
 /** Makes selected notes louder by so many steps of the wheel over one of them. */
@@ -42,7 +48,7 @@ export function wheelChance(store: SessionStore, over: Note, steps: number): voi
 function wheel(store: SessionStore, label: string, over: Note, change: (note: Note) => Note): void {
   const state = store.getState();
   const ids = ownIds(state.selection);
-  state.edit(label, (p) => edits.changeNotes(p, currentPlace(state), ids, change), {
+  state.edit(label, (project) => edits.changeNotes(project, currentPlace(state), ids, change), {
     group: `wheel-${label}-${over.id}`,
   });
 }

@@ -11,7 +11,7 @@ export function walk(store: SessionStore, direction: 1 | -1, extend = false): vo
   const state = store.getState();
   const { notes } = currentPart(state);
   const drums = trackOf(state.project, state.track).kind === "drums";
-  const line = drums ? notes.filter((n) => n.pitch === state.caret.pitch) : notes;
+  const line = drums ? notes.filter((note) => note.pitch === state.caret.pitch) : notes;
   if (line.length === 0) return;
   const selected = line.flatMap((note, i) => (state.selection.has(note.id) ? [i] : []));
   const at = direction > 0 ? selected[selected.length - 1] : selected[0];

@@ -9,7 +9,7 @@ export function deleteBendOfPart(store: SessionStore): void {
     state.say("This part has no bend");
     return;
   }
-  state.edit("Delete the bend", (p) => edits.deleteBend(p, currentPlace(state)), {
+  state.edit("Delete the bend", (project) => edits.deleteBend(project, currentPlace(state)), {
     said: "Bend deleted",
   });
 }

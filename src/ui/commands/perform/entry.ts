@@ -164,7 +164,9 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
         const kept = first
           ? roomFor(part, tick, ticks, { insert: entry.insert, ...(kit && { pad: pitch }) })
           : part.notes;
-        const other = kept.filter((n) => n.start !== tick || n.pitch !== pitch || n.unpitched);
+        const other = kept.filter(
+          (note) => note.start !== tick || note.pitch !== pitch || note.unpitched,
+        );
         const length = Math.min(currentTicks(state), Math.max(part.length, tick + ticks));
         return { ...part, length, notes: sortNotes([...other, note]) };
       });
@@ -296,7 +298,9 @@ export function stepBack(store: SessionStore): void {
       return note.start < last.tick ? [{ ...note, length: last.tick - note.start }] : [];
     });
     return entry.insert
-      ? notes.map((n) => (n.start >= last.tick ? { ...n, start: n.start - last.ticks } : n))
+      ? notes.map((note) =>
+          note.start >= last.tick ? { ...note, start: note.start - last.ticks } : note,
+        )
       : notes;
   };
   changeLine(state, "Step back", without, {
@@ -311,7 +315,7 @@ export function stepBack(store: SessionStore): void {
 function backInChord(state: Session, entry: Entry, open: NonNullable<Entry["open"]>): void {
   const ids = open.ids.slice(0, -1);
   const gone = new Set(open.ids.slice(-1));
-  state.edit("Step back", (p) => edits.deleteNotes(p, currentPlace(state), gone), {
+  state.edit("Step back", (project) => edits.deleteNotes(project, currentPlace(state), gone), {
     selection: ids,
     touch: true,
     said: "Last key of the chord deleted",

@@ -60,7 +60,7 @@ function byTrack({ project }: Session, notes: readonly PlayedNote[]): Map<string
 function onTrack(track: Track, notes: readonly Placed[]): Placed[] {
   if (track.kind === "melody" || track.lanes.length === 0) return [...notes];
   const lanes = track.lanes.map((lane) => lane.pitch);
-  const strange = [...new Set(notes.map((n) => n.pitch))]
+  const strange = [...new Set(notes.map((placed) => placed.pitch))]
     .filter((pitch) => !lanes.includes(pitch))
     .sort((a, b) => a - b);
   return notes.map((note) => {
@@ -107,7 +107,7 @@ function whereFitting(state: Session, project: Project, notes: readonly PlayedNo
     if (rest.length > 0 && first) {
       // All tracks from one first note on.
       const line = lineFrom(first, rest, project.tempo, caretBeat(state));
-      placed.push(...onTrack(track, line).map((n) => noteOf(n)));
+      placed.push(...onTrack(track, line).map((placed) => noteOf(placed)));
     }
     return { track: id, notes: placed };
   });
@@ -117,7 +117,7 @@ function put(
   desk: Desk,
   label: string,
   puts: readonly Put[],
-  before: (p: Project) => Project = (p) => p,
+  before: (project: Project) => Project = (project) => project,
 ): void {
   const { store } = desk;
   const state = store.getState();
@@ -133,9 +133,9 @@ function put(
   state.edit(
     label,
     (project) =>
-      puts.reduce((p, { track, notes }) => {
+      puts.reduce((project, { track, notes }) => {
         const place = { pattern: state.pattern, track };
-        const roomy = edits.growLoops(edits.addNotes(p, place, notes), place);
+        const roomy = edits.growLoops(edits.addNotes(project, place, notes), place);
         room ||= roomy.said;
         return roomy.project;
       }, before(project)),
@@ -151,7 +151,7 @@ function bendsOf(desk: Desk, track: string, notes: readonly PlayedNote[]): BendP
   const { project, pattern: id } = desk.store.getState();
   const own = notes.filter((note) => note.track === track && note.loop?.pattern === id);
   const pattern = patternOf(project, id);
-  const part = pattern.parts.find((p) => p.track === track);
+  const part = pattern.parts.find((part) => part.track === track);
   if (own.length === 0 || !part) return [];
   const from = own[0]!.at - BEFORE_MS;
   const to = lastEnd(own) + BEFORE_MS;
@@ -176,7 +176,7 @@ export function putWherePlayed(desk: Desk, notes: readonly PlayedNote[]): void {
     puts.reduce(
       (all, { track }) =>
         bendsOf(desk, track, notes).reduce(
-          (p, said) => edits.recordBend(p, { pattern: state.pattern, track }, said),
+          (project, said) => edits.recordBend(project, { pattern: state.pattern, track }, said),
           all,
         ),
       project,
@@ -197,7 +197,7 @@ export function putAtCaret(desk: Desk, notes: readonly PlayedNote[], track?: str
     notes: onTrack(
       trackOf(state.project, id),
       lineFrom(first, own, state.project.tempo, start),
-    ).map((n) => noteOf(n)),
+    ).map((placed) => noteOf(placed)),
   }));
   put(desk, "Put what was played at the caret", puts);
 }
@@ -214,10 +214,10 @@ export function putWithTempo(desk: Desk, notes: readonly PlayedNote[], tempo: Fr
   const start = caretBeat(state);
   const puts = [...byTrack(state, notes)].map(([track, own]) => ({
     track,
-    notes: lineFrom(first, own, tempo.bpm, start).map((n) => noteOf(n)),
+    notes: lineFrom(first, own, tempo.bpm, start).map((placed) => noteOf(placed)),
   }));
-  put(desk, `Keep what was played, at ${tempo.bpm.toFixed(1)}`, puts, (p) =>
-    edits.setTempo(p, tempo.bpm),
+  put(desk, `Keep what was played, at ${tempo.bpm.toFixed(1)}`, puts, (project) =>
+    edits.setTempo(project, tempo.bpm),
   );
 }
 

@@ -148,8 +148,8 @@ class Recorder {
   private loopOf({ track, loop }: Pick<PlayedNote, "track" | "loop">): LoopOf | null {
     const { project } = this.desk.store.getState();
     if (loop?.run !== this.run || loop.tick < this.from - MAX_EARLY) return null;
-    const pattern = project.patterns.find((p) => p.id === loop.pattern);
-    const part = pattern?.parts.find((p) => p.track === track);
+    const pattern = project.patterns.find((pattern) => pattern.id === loop.pattern);
+    const part = pattern?.parts.find((part) => part.track === track);
     if (!pattern || !part) return null;
     return { project, pattern, track: trackOf(project, track), part };
   }

@@ -44,12 +44,16 @@ export function tapAt(
   const put = (notes: readonly Note[]) =>
     sortNotes(
       pad === undefined
-        ? [...notes.filter((n) => !n.unpitched || n.start !== start), { ...note, unpitched: true }]
-        : [...notes.filter((n) => n.pitch !== pad || n.start !== start), note],
+        ? [
+            ...notes.filter((note) => !note.unpitched || note.start !== start),
+            { ...note, unpitched: true },
+          ]
+        : [...notes.filter((note) => note.pitch !== pad || note.start !== start), note],
     );
   state.edit(
     "Tap",
-    (p) => changePart(p, currentPlace(state), (now) => ({ ...now, notes: put(now.notes) })),
+    (project) =>
+      changePart(project, currentPlace(state), (now) => ({ ...now, notes: put(now.notes) })),
     { group: `tap-${note.id}`, selection: [note.id], touch: true },
   );
   return note.id;
@@ -59,16 +63,23 @@ export function tapAt(
 export function endTap(store: SessionStore, id: string, tick: number): void {
   const state = store.getState();
   const part = currentPart(state);
-  const note = part.notes.find((n) => n.id === id);
+  const note = part.notes.find((note) => note.id === id);
   if (!note) return;
   const cell = part.grid.kind === "off" || !state.entry?.snapTaps ? 1 : gridTicks(part.grid);
   const inLoop = inCurrentLoop(state, tick);
   const held = inLoop > note.start ? inLoop - note.start : inLoop + part.length - note.start;
   const length = Math.max(cell, Math.round(held / cell) * cell);
-  const lengthened = (n: Note) => ({ ...n, length: Math.max(1, Math.min(part.length, length)) });
-  state.edit("Tap", (p) => edits.changeNotes(p, currentPlace(state), new Set([id]), lengthened), {
-    group: `tap-${id}`,
+  const lengthened = (note: Note) => ({
+    ...note,
+    length: Math.max(1, Math.min(part.length, length)),
   });
+  state.edit(
+    "Tap",
+    (project) => edits.changeNotes(project, currentPlace(state), new Set([id]), lengthened),
+    {
+      group: `tap-${id}`,
+    },
+  );
 }
 
 /** The tapped hits that still have no pitch, in order. */
@@ -86,8 +97,8 @@ export function givePitch(store: SessionStore, pitch: number): void {
     return;
   }
   const pitched = ({ unpitched: _, ...note }: Note) => ({ ...note, pitch });
-  state.edit("Set pitch", (p) =>
-    edits.changeNotes(p, currentPlace(state), new Set([target.id]), pitched),
+  state.edit("Set pitch", (project) =>
+    edits.changeNotes(project, currentPlace(state), new Set([target.id]), pitched),
   );
   const rest = tapped(store.getState());
   const next = rest.find((note) => note.start >= target.start) ?? rest[0] ?? target;

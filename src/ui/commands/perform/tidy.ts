@@ -55,15 +55,15 @@ export function toggleTidy(store: SessionStore, tidying: Tidying): void {
   const known = tidyCard(state, tidying);
   const place = currentPlace(state);
   if (known) {
-    state.edit(`Without ${tidying.label.toLowerCase()}`, (p) =>
-      edits.deleteStep(p, place, known.id),
+    state.edit(`Without ${tidying.label.toLowerCase()}`, (project) =>
+      edits.deleteStep(project, place, known.id),
     );
     return;
   }
   const { transform, begins, label } = tidying;
   const params = { ...TRANSFORMS[transform]!.defaults, ...begins };
   const step = { id: nanoid(8), transform, on: true, params, scope: null };
-  state.edit(label, (p) => edits.addStep(p, place, step));
+  state.edit(label, (project) => edits.addStep(project, place, step));
 }
 
 /** Changes a value of the card; one drag is one step of the history. */
@@ -73,8 +73,8 @@ export function setTidy(store: SessionStore, tidying: Tidying, name: string, val
   if (!known) return;
   state.edit(
     tidying.label,
-    (p) =>
-      edits.changeStep(p, currentPlace(state), known.id, {
+    (project) =>
+      edits.changeStep(project, currentPlace(state), known.id, {
         params: { ...known.params, [name]: value },
       }),
     { group: `tidy-${known.id}-${name}` },

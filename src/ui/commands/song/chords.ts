@@ -26,10 +26,10 @@ export function putChord(store: SessionStore, mark: ChordMark): void {
   const others = chords.filter(({ id, start }) => id !== mark.id && start !== mark.start);
   state.edit(
     "Chord",
-    (p) =>
+    (project) =>
       section !== null
-        ? edits.setSectionChords(p, section, sortChords([...others, mark]))
-        : edits.putChords(p, state.pattern, [mark]),
+        ? edits.setSectionChords(project, section, sortChords([...others, mark]))
+        : edits.putChords(project, state.pattern, [mark]),
     { group: `chord-${mark.id}` },
   );
 }
@@ -41,10 +41,10 @@ export function deleteChord(store: SessionStore, id: string): void {
   const left = chords.filter((mark) => mark.id !== id);
   state.edit(
     "Delete chord",
-    (p) =>
+    (project) =>
       section !== null
-        ? edits.setSectionChords(p, section, left)
-        : edits.deleteChord(p, state.pattern, id),
+        ? edits.setSectionChords(project, section, left)
+        : edits.deleteChord(project, state.pattern, id),
     { said: "Chord deleted" },
   );
 }
@@ -54,7 +54,7 @@ export function chordsFromNotes(store: SessionStore): void {
   const state = store.getState();
   const bar = patternBar(state.project, patternOf(state.project, state.pattern));
   const found = edits.detectChords(state.project, currentPlace(state), bar, () => nanoid(8));
-  state.edit("Chords from notes", (p) => edits.putChords(p, state.pattern, found), {
+  state.edit("Chords from notes", (project) => edits.putChords(project, state.pattern, found), {
     said: `${plural(found.length, "chord")} found in the notes`,
   });
 }
@@ -64,10 +64,14 @@ export function holdChords(store: SessionStore): void {
   const state = store.getState();
   const track = trackOf(state.project, state.track);
   const how = { low: lowOf(track), velocity: HELD_VELOCITY, idOf: () => nanoid(8) };
-  state.edit(`Add chords to ${track.name}`, (p) => edits.holdChords(p, currentPlace(state), how), {
-    selection: [],
-    said: `Chords added as notes to ${track.name}`,
-  });
+  state.edit(
+    `Add chords to ${track.name}`,
+    (project) => edits.holdChords(project, currentPlace(state), how),
+    {
+      selection: [],
+      said: `Chords added as notes to ${track.name}`,
+    },
+  );
 }
 
 /** Adds one chord of the line to the current part as notes. */
@@ -77,7 +81,7 @@ export function holdChord(store: SessionStore, mark: ChordMark): void {
   const how = { low, velocity: HELD_VELOCITY, idOf: () => nanoid(8) };
   state.edit(
     `Add ${mark.name} as notes`,
-    (p) => edits.holdChord(p, currentPlace(state), mark.id, how),
+    (project) => edits.holdChord(project, currentPlace(state), mark.id, how),
     { said: `${chordText(mark.name)} added as notes` },
   );
 }
@@ -90,7 +94,7 @@ export function setSectionChords(
 ): void {
   store
     .getState()
-    .edit("Chords of the section", (p) => edits.setSectionChords(p, section, chords), {
+    .edit("Chords of the section", (project) => edits.setSectionChords(project, section, chords), {
       said: chords.length > 0 ? "The section has chords of its own" : "The pattern's chords hold",
     });
 }

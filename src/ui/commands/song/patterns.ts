@@ -40,8 +40,8 @@ export function stepPattern(store: SessionStore, by: 1 | -1): void {
 export function addPattern(store: SessionStore, copy: boolean): void {
   const id = nanoid(8);
   const { pattern, edit } = store.getState();
-  const added = edit(copy ? "Duplicate pattern" : "Add pattern", (p) =>
-    edits.addPattern(p, id, pattern, copy),
+  const added = edit(copy ? "Duplicate pattern" : "Add pattern", (project) =>
+    edits.addPattern(project, id, pattern, copy),
   );
   if (added) store.getState().setPattern(id);
 }
@@ -55,7 +55,9 @@ export function deletePattern(store: SessionStore): void {
     return;
   }
   const label = `Delete pattern ${name}`;
-  edit(label, (p) => edits.deletePattern(p, pattern), { said: `Pattern ${name} deleted` });
+  edit(label, (project) => edits.deletePattern(project, pattern), {
+    said: `Pattern ${name} deleted`,
+  });
 }
 
 /** Adds a copy of the current pattern with what some of its tracks play, and makes it current. */
@@ -64,7 +66,7 @@ export function duplicateTracks(store: SessionStore, tracks: ReadonlySet<string>
   const { pattern, edit } = store.getState();
   const done = edit(
     "Duplicate pattern",
-    (p) => edits.copyPattern(p, pattern, id, tracks),
+    (project) => edits.copyPattern(project, pattern, id, tracks),
     (after) => ({ said: `${plural(tracks.size, "track")} copied to ${patternOf(after, id).name}` }),
   );
   if (done) choosePattern(store, id);
@@ -74,7 +76,7 @@ export function duplicateTracks(store: SessionStore, tracks: ReadonlySet<string>
 export function clearPattern(store: SessionStore): void {
   const { project, pattern, edit } = store.getState();
   const { name } = patternOf(project, pattern);
-  edit(`Clear pattern ${name}`, (p) => edits.clearPattern(p, pattern), {
+  edit(`Clear pattern ${name}`, (project) => edits.clearPattern(project, pattern), {
     selection: [],
     said: `Pattern ${name} cleared`,
   });
@@ -86,29 +88,33 @@ export function movePartTo(store: SessionStore, to: string, copy: boolean): void
   if (!track) return;
   const [name, target] = [trackOf(project, track).name, patternOf(project, to).name];
   const done = `${name} ${copy ? "copied" : "moved"} to ${target}`;
-  edit(copy ? "Copy part" : "Move part", (p) => edits.movePart(p, { pattern, track }, to, copy), {
-    said: done,
-  });
+  edit(
+    copy ? "Copy part" : "Move part",
+    (project) => edits.movePart(project, { pattern, track }, to, copy),
+    {
+      said: done,
+    },
+  );
 }
 
 /** Gives a pattern another name. */
 export function renamePattern(store: SessionStore, id: string, name: string): void {
-  store.getState().edit("Rename pattern", (p) => edits.renamePattern(p, id, name));
+  store.getState().edit("Rename pattern", (project) => edits.renamePattern(project, id, name));
 }
 
 /** Moves a pattern in the list, before the one at a place. */
 export function movePattern(store: SessionStore, id: string, before: number): void {
   const { patterns } = store.getState().project;
   if (before < 0 || before > patterns.length) return;
-  store.getState().edit("Move pattern", (p) => edits.movePattern(p, id, before));
+  store.getState().edit("Move pattern", (project) => edits.movePattern(project, id, before));
 }
 
 /** Gives a pattern a colour, or none. */
 export function setPatternColour(store: SessionStore, id: string, colour: Colour | null): void {
-  store.getState().edit("Colour", (p) => edits.setColour(p, id, colour));
+  store.getState().edit("Colour", (project) => edits.setColour(project, id, colour));
 }
 
 /** Sets the length of a pattern in bars. */
 export function setPatternBars(store: SessionStore, id: string, bars: number): void {
-  store.getState().edit("Pattern length", (p) => edits.setBars(p, id, bars));
+  store.getState().edit("Pattern length", (project) => edits.setBars(project, id, bars));
 }

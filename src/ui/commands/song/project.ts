@@ -10,17 +10,17 @@ export type { KeyChange, MetreChange } from "@/core/edits";
 
 /** Gives the project another name. */
 export function renameProject(store: SessionStore, name: string): void {
-  store.getState().edit("Rename", (p) => edits.renameProject(p, name));
+  store.getState().edit("Rename", (project) => edits.renameProject(project, name));
 }
 
 /** Sets the tempo in quarters a minute. */
 export function setTempo(store: SessionStore, bpm: Bpm): void {
-  store.getState().edit("Tempo", (p) => edits.setTempo(p, bpm), { group: "tempo" });
+  store.getState().edit("Tempo", (project) => edits.setTempo(project, bpm), { group: "tempo" });
 }
 
 /** Sets the key; notes stay. Changes of one `group` are one step of undo. */
 export function setKey(store: SessionStore, key: Key, group: string): void {
-  store.getState().edit("Key", (p) => edits.setKey(p, key), { group });
+  store.getState().edit("Key", (project) => edits.setKey(project, key), { group });
 }
 
 /** Takes the notes along from another key into the one that is set, as part of that step of undo. */
@@ -30,7 +30,9 @@ export function rekeyNotes(
   how: edits.KeyChange,
   group: string,
 ): void {
-  store.getState().edit("Key", (p) => edits.rekeyNotes(p, from, p.key, how), { group });
+  store
+    .getState()
+    .edit("Key", (project) => edits.rekeyNotes(project, from, project.key, how), { group });
 }
 
 /** A metre as it is written: 6/8. */
@@ -42,7 +44,7 @@ export function setMetre(store: SessionStore, to: Metre, keep: edits.MetreChange
   const before = project.patterns.length;
   edit(
     "Metre",
-    (p) => edits.setMetre(p, to, keep),
+    (project) => edits.setMetre(project, to, keep),
     (after) => {
       const count = after.patterns.reduce(
         (sum, { id, parts }) =>
@@ -69,7 +71,7 @@ export function setPatternMetre(
 ): void {
   store
     .getState()
-    .edit("Metre of the pattern", (p) => edits.setPatternMetre(p, pattern, to, keep), {
+    .edit("Metre of the pattern", (project) => edits.setPatternMetre(project, pattern, to, keep), {
       said: `${patternOf(store.getState().project, pattern).name}: ${to ? metreText(to) : "the project's metre"}`,
     });
 }

@@ -8,7 +8,7 @@ export function moveSectionsTo(store: SessionStore, dragged: string, at: number)
   const state = store.getState();
   const chosen = selectedSections(state).map((entry) => entry.id);
   const ids = new Set(chosen.includes(dragged) ? chosen : [dragged]);
-  state.edit("Move sections", (p) => edits.moveSections(p, ids, at));
+  state.edit("Move sections", (project) => edits.moveSections(project, ids, at));
 }
 
 /** Names a section; an empty name is its pattern's. */
@@ -16,27 +16,29 @@ export function renameSection(store: SessionStore, id: string, text: string): vo
   const name = text.trim();
   store
     .getState()
-    .edit("Section name", (p) =>
-      edits.changeSection(p, id, { name: name === "" ? undefined : name }),
+    .edit("Section name", (project) =>
+      edits.changeSection(project, id, { name: name === "" ? undefined : name }),
     );
 }
 
 /** Lets a section play another pattern, and shows it. */
 export function setSectionPattern(store: SessionStore, id: string, pattern: string): void {
-  store.getState().edit("Section's pattern", (p) => edits.changeSection(p, id, { pattern }));
+  store
+    .getState()
+    .edit("Section's pattern", (project) => edits.changeSection(project, id, { pattern }));
   store.getState().setPattern(pattern);
 }
 
 /** Sets how often a section repeats. */
 export function setSectionTimes(store: SessionStore, id: string, times: number): void {
-  store.getState().edit("Repeats", (p) => edits.setSectionTimes(p, id, times), {
+  store.getState().edit("Repeats", (project) => edits.setSectionTimes(project, id, times), {
     group: `section-times-${id}`,
   });
 }
 
 /** Sets the length of a section in bars. */
 export function setSectionBars(store: SessionStore, id: string, bars: number): void {
-  store.getState().edit("Section length", (p) => edits.setSectionBars(p, id, bars), {
+  store.getState().edit("Section length", (project) => edits.setSectionBars(project, id, bars), {
     group: `section-bars-${id}`,
   });
 }
@@ -45,9 +47,13 @@ export function setSectionBars(store: SessionStore, id: string, bars: number): v
 export function setSectionTempo(store: SessionStore, id: string, bpm: Bpm): void {
   store
     .getState()
-    .edit("Section tempo", (p) => edits.setSectionTempo(p, id, bpm === p.tempo ? null : bpm), {
-      group: `section-tempo-${id}`,
-    });
+    .edit(
+      "Section tempo",
+      (project) => edits.setSectionTempo(project, id, bpm === project.tempo ? null : bpm),
+      {
+        group: `section-tempo-${id}`,
+      },
+    );
 }
 
 /** Leaves a track out of a section, or lets it play again. */
@@ -59,7 +65,7 @@ export function muteInSection(
 ): void {
   store
     .getState()
-    .edit(what === "mute" ? "Mute in the section" : "Unmute in the section", (p) =>
-      edits.muteInSection(p, id, track, what === "mute"),
+    .edit(what === "mute" ? "Mute in the section" : "Unmute in the section", (project) =>
+      edits.muteInSection(project, id, track, what === "mute"),
     );
 }

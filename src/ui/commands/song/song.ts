@@ -43,7 +43,9 @@ export function goToSection(store: SessionStore, id: string, extend = false): vo
   const { project, section, setArranging } = store.getState();
   const entry = project.song.find((one) => one.id === id);
   if (!entry) return;
-  const [a, b] = [section ?? id, id].map((one) => project.song.findIndex((e) => e.id === one));
+  const [a, b] = [section ?? id, id].map((one) =>
+    project.song.findIndex((entry) => entry.id === one),
+  );
   const span = project.song.slice(Math.min(a!, b!), Math.max(a!, b!) + 1);
   setArranging({
     section: id,
@@ -79,9 +81,13 @@ export function addSection(store: SessionStore, pattern: string, at?: number): v
   const index = at ?? (current < 0 ? project.song.length : current + 1);
   const entry = { id: nanoid(8), pattern, times: 1 };
   const { name } = patternOf(project, pattern);
-  const added = edit(`Add ${name} to the song`, (p) => edits.insertSections(p, index, [entry]), {
-    said: `${name} is section ${index + 1} of the song`,
-  });
+  const added = edit(
+    `Add ${name} to the song`,
+    (project) => edits.insertSections(project, index, [entry]),
+    {
+      said: `${name} is section ${index + 1} of the song`,
+    },
+  );
   if (added) select(store, entry.id);
 }
 
@@ -94,7 +100,8 @@ export function songOfPatterns(store: SessionStore): void {
   if (project.song.length > 0) return;
   const song = edits.songOfAll(project, () => nanoid(8));
   const said = `A song of ${plural(song.length, "section")}`;
-  if (edit("Song of all patterns", (p) => ({ ...p, song }), { said })) select(store, song[0]!.id);
+  if (edit("Song of all patterns", (project) => ({ ...project, song }), { said }))
+    select(store, song[0]!.id);
 }
 
 /** Deletes the selected sections; what comes after takes their place. */
@@ -104,7 +111,7 @@ export function deleteSelectedSections(store: SessionStore): void {
   if (chosen.length === 0) return;
   const at = state.project.song.indexOf(chosen[0]!);
   const ids = new Set(chosen.map((entry) => entry.id));
-  state.edit("Delete sections", (p) => edits.deleteSections(p, ids), {
+  state.edit("Delete sections", (project) => edits.deleteSections(project, ids), {
     said: `${plural(chosen.length, "section")} deleted`,
   });
   const { song } = store.getState().project;
@@ -120,7 +127,9 @@ export function duplicateSections(store: SessionStore): void {
   const copies = chosen.map((entry) => ({ ...entry, id: nanoid(8) }));
   const index = state.project.song.indexOf(last) + 1;
   const said = `${plural(copies.length, "section")} copied`;
-  if (state.edit("Copy sections", (p) => edits.insertSections(p, index, copies), { said }))
+  if (
+    state.edit("Copy sections", (project) => edits.insertSections(project, index, copies), { said })
+  )
     select(
       store,
       copies[0]!.id,
@@ -139,7 +148,9 @@ export function shiftSections(store: SessionStore, by: 1 | -1): void {
   const to = by < 0 ? first - 1 : last + 2;
   if (to < 0 || to > song.length) return;
   const ids = new Set(chosen.map((entry) => entry.id));
-  state.edit("Move sections", (p) => edits.moveSections(p, ids, to), { group: "move-sections" });
+  state.edit("Move sections", (project) => edits.moveSections(project, ids, to), {
+    group: "move-sections",
+  });
 }
 
 /** Changes how often the selected sections play, by so many rounds. */
@@ -148,7 +159,8 @@ export function repeatSections(store: SessionStore, by: number): void {
   const chosen = selectedSections(state);
   state.edit(
     "Repeats",
-    (p) => chosen.reduce((done, { id, times }) => edits.setSectionTimes(done, id, times + by), p),
+    (project) =>
+      chosen.reduce((done, { id, times }) => edits.setSectionTimes(done, id, times + by), project),
     { group: "section-times" },
   );
 }
@@ -164,9 +176,13 @@ export function splitCurrentSection(store: SessionStore, afterBars?: number): vo
   const middle = rounds >= 2 ? Math.floor(rounds / 2) * pattern.bars : Math.floor(bars / 2);
   const cut = afterBars ?? middle;
   const id = nanoid(8);
-  const done = state.edit("Split section", (p) => edits.splitSection(p, entry.id, cut, id), {
-    said: `Section split after ${plural(cut, "bar")}`,
-  });
+  const done = state.edit(
+    "Split section",
+    (project) => edits.splitSection(project, entry.id, cut, id),
+    {
+      said: `Section split after ${plural(cut, "bar")}`,
+    },
+  );
   if (done) select(store, id);
   else store.getState().say("A section of one bar cannot be split");
 }
@@ -179,7 +195,7 @@ export function ownPattern(store: SessionStore): void {
   const id = nanoid(8);
   const done = state.edit(
     "Pattern of its own",
-    (p) => edits.makeSectionOwn(p, entry.id, id),
+    (project) => edits.makeSectionOwn(project, entry.id, id),
     (after) => ({ said: `The section plays ${patternOf(after, id).name} now, a copy to vary` }),
   );
   if (done) store.getState().setPattern(id);
@@ -193,7 +209,7 @@ export function cloneWithTracks(store: SessionStore, tracks: ReadonlySet<string>
   const [id, pattern] = [nanoid(8), nanoid(8)];
   const done = state.edit(
     "Clone section",
-    (p) => edits.cloneSection(p, entry.id, id, pattern, tracks),
+    (project) => edits.cloneSection(project, entry.id, id, pattern, tracks),
     (after) => ({
       said: `Section cloned with ${plural(tracks.size, "track")} as ${patternOf(after, pattern).name}`,
     }),
@@ -388,7 +404,7 @@ export function newSeed(store: SessionStore): void {
   const { project, edit } = store.getState();
   const seed = 1 + Math.floor(Math.random() * 999_999);
   const next = seed === project.seed ? seed + 1 : seed;
-  edit("Another performance", (p) => edits.setSeed(p, next), {
+  edit("Another performance", (project) => edits.setSeed(project, next), {
     said: `Performance ${next}: what sounds by chance is drawn anew`,
   });
 }
@@ -408,7 +424,7 @@ export function cutCurrentPattern(store: SessionStore, bars: number): void {
   const ids = { pattern: () => nanoid(8), section: () => nanoid(8) };
   const done = edit(
     `Cut ${name}`,
-    (p) => edits.cutPattern(p, pattern, bars, ids),
+    (project) => edits.cutPattern(project, pattern, bars, ids),
     (after) => ({
       selection: [],
       said: `${name} cut into ${plural(after.patterns.length - project.patterns.length + 1, "pattern")}, ${plural(after.song.length, "section")}`,

@@ -36,7 +36,7 @@ export function addToChain(store: SessionStore, transform: string, on?: Scope): 
   };
   const added = state.edit(
     `Add ${label} to chain`,
-    (p) => scope.places.reduce((all, at) => edits.addStep(all, at, step), p),
+    (project) => scope.places.reduce((all, at) => edits.addStep(all, at, step), project),
     { said: `${label} added to the chain: ${scope.label}` },
   );
   if (added) state.setTools({ bench: "transform" });
@@ -51,14 +51,14 @@ const everywhere =
 /** Moves a card to a place in the chain of the current part, from 0. */
 export function moveStep(store: SessionStore, step: string, to: number): void {
   const state = store.getState();
-  state.edit("Reorder", (p) => edits.moveStep(p, currentPlace(state), step, to));
+  state.edit("Reorder", (project) => edits.moveStep(project, currentPlace(state), step, to));
 }
 
 /** Switches a card on or off. */
 export function switchStep(store: SessionStore, step: string, to: "on" | "off"): void {
   store.getState().edit(
     to === "on" ? "Switch on" : "Switch off",
-    everywhere(step, (p, at) => edits.changeStep(p, at, step, { on: to === "on" })),
+    everywhere(step, (project, at) => edits.changeStep(project, at, step, { on: to === "on" })),
   );
 }
 
@@ -72,7 +72,7 @@ export function setStepParams(
   const { label } = TRANSFORMS[transform]!;
   store.getState().edit(
     name ? `${label}: ${name}` : label,
-    everywhere(id, (p, at) => edits.changeStep(p, at, id, { params })),
+    everywhere(id, (project, at) => edits.changeStep(project, at, id, { params })),
     { group: of && `${id}-${of}` },
   );
 }
@@ -85,7 +85,7 @@ export function deleteStep(
   const { label } = TRANSFORMS[transform]!;
   store.getState().edit(
     `Delete ${label} card`,
-    everywhere(id, (p, at) => edits.deleteStep(p, at, id)),
+    everywhere(id, (project, at) => edits.deleteStep(project, at, id)),
     { said: `${label} deleted from the chain` },
   );
 }
@@ -93,7 +93,7 @@ export function deleteStep(
 /** The current part, and the parts that share cards with its chain: they are written together. */
 export function linkedPlaces(state: Pick<Session, "project" | "pattern" | "track">): PartAddress[] {
   const here = currentPlace(state);
-  const pattern = state.project.patterns.find((p) => p.id === here.pattern);
+  const pattern = state.project.patterns.find((pattern) => pattern.id === here.pattern);
   const chain = pattern?.parts.find((part) => part.track === here.track)?.chain ?? [];
   const all = [here, ...chain.flatMap((step) => placesOfStep(state.project, step.id))];
   const same = (a: PartAddress, b: PartAddress) => a.pattern === b.pattern && a.track === b.track;
@@ -109,7 +109,7 @@ export function writeChain(store: SessionStore): void {
   const places = linkedPlaces(state);
   state.edit(
     `Write ${name} to notes`,
-    (p) => places.reduce((all, at) => edits.writeChain(all, at, () => nanoid(8)), p),
+    (project) => places.reduce((all, at) => edits.writeChain(all, at, () => nanoid(8)), project),
     (after) => ({
       selection: [],
       said: `Written to ${plural(

@@ -17,10 +17,10 @@ export function setGrid(
   const before = own?.grid ?? partOf(project, at).grid;
   const grid = change(before);
   gridUsed(before, grid);
-  edit("Grid", (p) =>
+  edit("Grid", (project) =>
     own
-      ? edits.changeLane(p, track, own.id, { grid })
-      : changePart(p, at, (part) => ({ ...part, grid })),
+      ? edits.changeLane(project, track, own.id, { grid })
+      : changePart(project, at, (part) => ({ ...part, grid })),
   );
 }
 
@@ -34,15 +34,15 @@ export function changeGrid(store: SessionStore, change: (grid: Grid) => Grid): v
 
 /** Makes the grid one of a kind, or straight again where it is of that kind. */
 export const toggleKind = (store: SessionStore, kind: GridKind): void =>
-  changeGrid(store, (g) => ({ ...g, kind: g.kind === kind ? "straight" : kind }));
+  changeGrid(store, (grid) => ({ ...grid, kind: grid.kind === kind ? "straight" : kind }));
 
 /** A finer or a coarser grid. */
 export const stepCurrentGrid = (store: SessionStore, by: 1 | -1): void =>
-  changeGrid(store, (g) => stepGrid(g, by));
+  changeGrid(store, (grid) => stepGrid(grid, by));
 
 /** The grids one key away for the current row. */
 export function keyedGrids(state: Session): KeyedGrid[] {
-  const used = state.project.tracks.flatMap((track) => track.lanes.map((l) => l.grid));
+  const used = state.project.tracks.flatMap((track) => track.lanes.map((lane) => lane.grid));
   return keyedFrom(userGrids(), used);
 }
 

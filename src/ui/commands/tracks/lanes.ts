@@ -29,19 +29,23 @@ export function moveCurrentLane(store: SessionStore, by: 1 | -1): void {
   const at = lanes.findIndex((lane) => lane.pitch === state.caret.pitch);
   if (at < 0) return;
   const { id } = lanes[at]!;
-  state.edit("Move lane", (p) => edits.moveLane(p, state.track, id, at + by), {
+  state.edit("Move lane", (project) => edits.moveLane(project, state.track, id, at + by), {
     group: "key-lane",
   });
 }
 
 /** Moves a lane to a place among those of its kit, from 0. */
 export function moveLane(store: SessionStore, track: string, lane: string, to: number): void {
-  store.getState().edit("Move lane", (p) => edits.moveLane(p, track, lane, Math.max(0, to)));
+  store
+    .getState()
+    .edit("Move lane", (project) => edits.moveLane(project, track, lane, Math.max(0, to)));
 }
 
 /** Gives a lane another name. */
 export function renameLane(store: SessionStore, track: string, lane: string, name: string): void {
-  store.getState().edit("Rename lane", (p) => edits.changeLane(p, track, lane, { name }));
+  store
+    .getState()
+    .edit("Rename lane", (project) => edits.changeLane(project, track, lane, { name }));
 }
 
 /** Lets a lane loop after so many of its own steps; null for with its part. */
@@ -51,7 +55,9 @@ export function setLaneSteps(
   lane: string,
   steps: number | null,
 ): void {
-  store.getState().edit("Loop length", (p) => edits.changeLane(p, track, lane, { steps }));
+  store
+    .getState()
+    .edit("Loop length", (project) => edits.changeLane(project, track, lane, { steps }));
 }
 
 /** Pads of the percussion map that the kit has no lane for yet; all of them for an empty name. */
@@ -66,7 +72,8 @@ export function freePads(project: Project, track: string): number[] {
 /** Adds a lane for a pad and makes it the current one. */
 export function addLane(store: SessionStore, track: string, pitch: number): void {
   const { edit, setTrack } = store.getState();
-  if (edit("Add lane", (p) => edits.addLane(p, track, makeLane(pitch)))) setTrack(track, pitch);
+  if (edit("Add lane", (project) => edits.addLane(project, track, makeLane(pitch))))
+    setTrack(track, pitch);
 }
 
 /** Deletes a lane with its hits; the one below becomes the current one. */
@@ -86,7 +93,9 @@ export function deleteLane(store: SessionStore, track: string, laneId: string): 
   );
   const next = lanes[at + 1] ?? lanes[at - 1];
   const said = `${lane.name} deleted, ${plural(hits, "hit")} with it`;
-  state.edit(`Delete ${lane.name}`, (p) => edits.deleteLane(p, track, laneId), { said });
+  state.edit(`Delete ${lane.name}`, (project) => edits.deleteLane(project, track, laneId), {
+    said,
+  });
   if (next) store.getState().setTrack(track, next.pitch);
 }
 
@@ -97,7 +106,9 @@ export function setLaneLevel(
   { id, pitch }: Pick<Lane, "id" | "pitch">,
   level: Decibels,
 ): void {
-  store.getState().edit("Lane level", (p) => edits.changePad(p, track, pitch, { level }), {
-    group: `lane-level-${id}`,
-  });
+  store
+    .getState()
+    .edit("Lane level", (project) => edits.changePad(project, track, pitch, { level }), {
+      group: `lane-level-${id}`,
+    });
 }

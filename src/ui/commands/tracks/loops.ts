@@ -25,17 +25,17 @@ export function loopChoices(project: Project, pattern: string): { label: string;
 /** Sets the length in ticks of a track's part in the current pattern; it repeats under the rest. */
 export function setPartLoop(store: SessionStore, track: string, ticks: Ticks): void {
   const { pattern, edit } = store.getState();
-  edit("Loop length", (p) => edits.setPartLength(p, { pattern, track }, ticks));
+  edit("Loop length", (project) => edits.setPartLength(project, { pattern, track }, ticks));
 }
 
 /** Doubles the loop: of the current lane where it has its own, else of the part. */
 export function doubleLoop(store: SessionStore): void {
   const state = store.getState();
   const track = trackOf(state.project, state.track);
-  const lane = track.lanes.find((l) => l.pitch === state.caret.pitch);
+  const lane = track.lanes.find((lane) => lane.pitch === state.caret.pitch);
   const at = currentPlace(state);
   if (!lane?.steps) {
-    state.edit("Double the loop", (p) => edits.doubleLoop(p, at, () => nanoid(8)));
+    state.edit("Double the loop", (project) => edits.doubleLoop(project, at, () => nanoid(8)));
     return;
   }
   const steps = lane.steps * 2;
@@ -43,8 +43,8 @@ export function doubleLoop(store: SessionStore): void {
   const again = currentPart(state)
     .notes.filter((note) => note.pitch === lane.pitch && note.start < period)
     .map((note) => ({ ...note, id: nanoid(8), start: note.start + period }));
-  state.edit(`Double the loop of ${lane.name}`, (p) =>
-    edits.addNotes(edits.changeLane(p, track.id, lane.id, { steps }), at, again),
+  state.edit(`Double the loop of ${lane.name}`, (project) =>
+    edits.addNotes(edits.changeLane(project, track.id, lane.id, { steps }), at, again),
   );
 }
 
@@ -55,7 +55,7 @@ export function copyBarToNext(store: SessionStore): void {
   const bar = Math.floor(state.caret.tick / ticks);
   state.edit(
     `Copy bar ${bar + 1} to ${bar + 2}`,
-    (p) => edits.copyBarOn(p, currentPlace(state), bar, () => nanoid(8)),
+    (project) => edits.copyBarOn(project, currentPlace(state), bar, () => nanoid(8)),
     {
       caret: { tick: state.caret.tick + ticks },
       selection: [],

@@ -14,14 +14,14 @@ import type { SessionStore } from "../../state/store";
 
 /** Sets the level of a track, in dB; a run of them is one step of undo, as with all values here that are dragged. */
 export function setTrackLevel(store: SessionStore, track: string, level: Decibels): void {
-  store.getState().edit("Level", (p) => edits.changeTrack(p, track, { level }), {
+  store.getState().edit("Level", (project) => edits.changeTrack(project, track, { level }), {
     group: `level-${track}`,
   });
 }
 
 /** Sets the pan of a track, −1 (left) to 1. */
 export function setTrackPan(store: SessionStore, track: string, pan: number): void {
-  store.getState().edit("Pan", (p) => edits.changeTrack(p, track, { pan }), {
+  store.getState().edit("Pan", (project) => edits.changeTrack(project, track, { pan }), {
     group: `pan-${track}`,
   });
 }
@@ -44,7 +44,7 @@ export function changeMix(
   change: Mix,
   { label, field }: Change,
 ): void {
-  store.getState().edit(label, (p) => edits.changeMix(p, track, change), {
+  store.getState().edit(label, (project) => edits.changeMix(project, track, change), {
     group: field && `mix-${track}-${field}`,
   });
 }
@@ -59,7 +59,7 @@ export function changeSendEffects(
     .getState()
     .edit(
       `${of} ${SEND_EFFECT_RANGES[field].label.toLowerCase()}`,
-      (p) => edits.changeRoom(p, change),
+      (project) => edits.changeRoom(project, change),
       {
         group: `room-${field}`,
       },
@@ -68,21 +68,21 @@ export function changeSendEffects(
 
 /** Lets the echo go back and forth between left and right, or not. */
 export function setPingPong(store: SessionStore, pingPong: boolean): void {
-  store.getState().edit("Ping-pong", (p) => edits.changeRoom(p, { pingPong }));
+  store.getState().edit("Ping-pong", (project) => edits.changeRoom(project, { pingPong }));
 }
 
 /** Lets a time of the reverb or the echo follow the tempo, as a note value by its name. */
 export function syncSendEffect(store: SessionStore, time: SyncedTime, value: string): void {
   store
     .getState()
-    .edit(`${SEND_EFFECT_RANGES[time].label}: ${value}`, (p) =>
-      edits.changeRoom(p, { [SYNCED[time]]: value }),
+    .edit(`${SEND_EFFECT_RANGES[time].label}: ${value}`, (project) =>
+      edits.changeRoom(project, { [SYNCED[time]]: value }),
     );
 }
 
 /** Sets the level of the whole mix, in dB. */
 export function setMixLevel(store: SessionStore, level: Decibels): void {
-  store.getState().edit("Level of the mix", (p) => edits.changeRoom(p, { level }), {
+  store.getState().edit("Level of the mix", (project) => edits.changeRoom(project, { level }), {
     group: "room-level",
   });
 }

@@ -36,7 +36,7 @@ export function scopesOf(state: Work, part: Part): Scope[] {
   if (drums) {
     const { pitch } = state.caret;
     const count = part.notes.filter((note) => note.pitch === pitch).length;
-    const name = track.lanes.find((l) => l.pitch === pitch)?.name ?? padName(pitch);
+    const name = track.lanes.find((lane) => lane.pitch === pitch)?.name ?? padName(pitch);
     const label = `Lane ${name}, ${word(count)}`;
     scopes.push({ kind: "lane", label, places: [here], ids: null, lane: pitch });
   }
@@ -50,10 +50,12 @@ export function scopesOf(state: Work, part: Part): Scope[] {
   });
   const of = (patterns: readonly string[], which: (id: string) => boolean): PartAddress[] =>
     patterns.flatMap((p) =>
-      project.tracks.filter((t) => which(t.id)).map((t) => ({ pattern: p, track: t.id })),
+      project.tracks
+        .filter((track) => which(track.id))
+        .map((track) => ({ pattern: p, track: track.id })),
     );
   const melodic = (id: string) => trackOf(project, id).kind === "melody";
-  const all = project.patterns.map((p) => p.id);
+  const all = project.patterns.map((pattern) => pattern.id);
   const several: [ScopeKind, string, PartAddress[]][] = [
     ["open", "Open tracks", of([pattern], (id) => state.open.has(id))],
     ["melodic", "Melodic tracks of this pattern", of([pattern], melodic)],

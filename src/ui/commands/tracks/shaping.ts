@@ -11,7 +11,7 @@ export function shapePad(
   change: Partial<PadShape>,
   { label, field }: { label: string; field?: string },
 ): void {
-  store.getState().edit(label, (p) => edits.changePad(p, track, pitch, change), {
+  store.getState().edit(label, (project) => edits.changePad(project, track, pitch, change), {
     group: field && `pad-${track}-${pitch}-${field}`,
   });
 }
@@ -27,7 +27,7 @@ export function shapeKit(
     .getState()
     .edit(
       `Kit ${KIT_RANGES[field].label.toLowerCase()}`,
-      (p) => edits.changeKit(p, track, { [field]: value }),
+      (project) => edits.changeKit(project, track, { [field]: value }),
       { group: `kit-${track}-${field}` },
     );
 }
@@ -41,9 +41,13 @@ export function shapeSound(
 ): void {
   store
     .getState()
-    .edit(SOUND_CONTROLS[control].label, (p) => edits.shapeSound(p, track, { [control]: value }), {
-      group: `shape-${track}-${control}`,
-    });
+    .edit(
+      SOUND_CONTROLS[control].label,
+      (project) => edits.shapeSound(project, track, { [control]: value }),
+      {
+        group: `shape-${track}-${control}`,
+      },
+    );
 }
 
 /** Gives a melodic sound a shape kept under a name, whole. */
@@ -55,5 +59,7 @@ export function takeShaping(
 ): void {
   store
     .getState()
-    .edit(`${sound}: ${name}`, (p) => edits.setShaping(p, track, shaping), { said: name });
+    .edit(`${sound}: ${name}`, (project) => edits.setShaping(project, track, shaping), {
+      said: name,
+    });
 }

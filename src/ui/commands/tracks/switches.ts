@@ -15,10 +15,10 @@ export function flipSwitch(
   const label = what === "mute" ? (on ? "Mute" : "Unmute") : on ? "Solo" : "Unsolo";
   edit(
     label,
-    (p) =>
+    (project) =>
       lane
-        ? edits.changeLane(p, id, lane.id, { [what]: on })
-        : edits.changeTrack(p, id, { [what]: on }),
+        ? edits.changeLane(project, id, lane.id, { [what]: on })
+        : edits.changeTrack(project, id, { [what]: on }),
     { said: `${(lane ?? track).name}: ${what} ${on ? "on" : "off"}` },
   );
 }

@@ -12,7 +12,7 @@ export function chooseSound(store: SessionStore, id: string, sound: string, grou
   const named = track.name === soundOf(track).label;
   edit(
     track.kind === "drums" ? "Kit" : "Sound",
-    (p) => edits.changeTrack(p, id, { sound, ...(named && { name: label }) }),
+    (project) => edits.changeTrack(project, id, { sound, ...(named && { name: label }) }),
     { group, said: label },
   );
 }
@@ -24,7 +24,9 @@ export function takeKit(
   { sound, kit }: { sound: string; kit: KitShape },
   name: string,
 ): void {
-  store.getState().edit(`Kit: ${name}`, (p) => edits.setKit(p, id, sound, kit), { said: name });
+  store
+    .getState()
+    .edit(`Kit: ${name}`, (project) => edits.setKit(project, id, sound, kit), { said: name });
 }
 
 /** Hears a track with another sound, or another kit whole, which is not chosen yet; null for its own. */
@@ -55,25 +57,25 @@ export function addTrack(store: SessionStore, soundId: string): void {
   const sound = SOUNDS.find(({ id }) => id === soundId);
   if (!sound) return;
   const track = makeTrack({ id: nanoid(8), kind: sound.kind, name: sound.label, sound: sound.id });
-  if (store.getState().edit("Add track", (p) => edits.addTrack(p, track)))
+  if (store.getState().edit("Add track", (project) => edits.addTrack(project, track)))
     store.getState().setTrack(track.id);
 }
 
 /** Gives a track another name. */
 export function renameTrack(store: SessionStore, track: string, name: string): void {
-  store.getState().edit("Rename", (p) => edits.changeTrack(p, track, { name }));
+  store.getState().edit("Rename", (project) => edits.changeTrack(project, track, { name }));
 }
 
 /** Moves a track to a place among the others, from 0. */
 export function moveTrack(store: SessionStore, track: string, to: number): void {
-  store.getState().edit("Move track", (p) => edits.moveTrack(p, track, to));
+  store.getState().edit("Move track", (project) => edits.moveTrack(project, track, to));
 }
 
 /** Moves the current track up or down. */
 export function moveCurrentTrack(store: SessionStore, by: 1 | -1): void {
   const state = store.getState();
   const at = state.project.tracks.findIndex((track) => track.id === state.track);
-  state.edit("Move track", (p) => edits.moveTrack(p, state.track, at + by), {
+  state.edit("Move track", (project) => edits.moveTrack(project, state.track, at + by), {
     group: "key-track",
   });
 }
@@ -84,7 +86,8 @@ export function copyPartTo(store: SessionStore, from: string, to: string): void 
   const { name } = trackOf(state.project, to);
   state.edit(
     `Copy part to ${name}`,
-    (p) => edits.copyPart(p, { pattern: state.pattern, track: from }, to, () => nanoid(8)),
+    (project) =>
+      edits.copyPart(project, { pattern: state.pattern, track: from }, to, () => nanoid(8)),
     { selection: [], said: `Part copied to ${name}` },
   );
 }
@@ -95,7 +98,8 @@ export function joinPartFrom(store: SessionStore, into: string, from: string): v
   const { name } = trackOf(state.project, from);
   state.edit(
     `Join part of ${name}`,
-    (p) => edits.joinParts(p, { pattern: state.pattern, track: into }, [from], () => nanoid(8)),
+    (project) =>
+      edits.joinParts(project, { pattern: state.pattern, track: into }, [from], () => nanoid(8)),
     { selection: [], said: `Part of ${name} joined into this one` },
   );
 }
@@ -104,5 +108,7 @@ export function joinPartFrom(store: SessionStore, into: string, from: string): v
 export function deleteTrack(store: SessionStore, id: string): void {
   const state = store.getState();
   const { name } = trackOf(state.project, id);
-  state.edit(`Delete ${name}`, (p) => edits.deleteTrack(p, id), { said: `${name} deleted` });
+  state.edit(`Delete ${name}`, (project) => edits.deleteTrack(project, id), {
+    said: `${name} deleted`,
+  });
 }

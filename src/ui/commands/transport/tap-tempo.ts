@@ -22,7 +22,8 @@ export function tapTempo(store: SessionStore, time = performance.now()): void {
   }
   const said = `Tempo ${tempo.bpm.toFixed(1)}, from ${tempo.taps} taps`;
   const group = `tap-tempo-${times[0]}`;
-  if (!edit("Tap the tempo", (p) => edits.setTempo(p, tempo.bpm), { group, said })) say(said);
+  if (!edit("Tap the tempo", (project) => edits.setTempo(project, tempo.bpm), { group, said }))
+    say(said);
 }
 
 /** The tempo halved or doubled, as far as it goes; the notes stay as they are. */
@@ -35,7 +36,11 @@ export function scaleTempo(store: SessionStore, factor: 0.5 | 2): void {
     return;
   }
   const said = `Tempo ${tempo.toFixed(1)}`;
-  edit(factor < 1 ? "Half the tempo" : "Twice the tempo", (p) => edits.setTempo(p, tempo), {
-    said,
-  });
+  edit(
+    factor < 1 ? "Half the tempo" : "Twice the tempo",
+    (project) => edits.setTempo(project, tempo),
+    {
+      said,
+    },
+  );
 }
