@@ -19,8 +19,8 @@ import {
 } from "../score";
 import { withoutDeadSources } from "../stored";
 
-const held = (n: number, { min, max }: { min: number; max: number }) =>
-  Math.min(max, Math.max(min, n));
+const held = (value: number, { min, max }: { min: number; max: number }) =>
+  Math.min(max, Math.max(min, value));
 
 /** Renames the project; an empty name changes nothing. */
 export function renameProject(project: Project, name: string): Project {

@@ -12,8 +12,8 @@ import {
 } from "../score";
 import { nextPatternName } from "./project";
 
-const held = (n: number, { min, max }: { min: number; max: number }) =>
-  Math.min(max, Math.max(min, n));
+const held = (value: number, { min, max }: { min: number; max: number }) =>
+  Math.min(max, Math.max(min, value));
 
 /** The section of an id, or a RangeError that names it. */
 export function sectionOf(project: Project, id: string): SongEntry {

@@ -263,9 +263,11 @@ class Work {
   /** A tone of the chord that holds, or of the key, near a pitch; another one on wish. */
   private toneNear(tick: Ticks, pitch: MidiPitch, other = false): MidiPitch {
     const chord = this.o.chordAt(tick);
-    const near = [...Array(15).keys()].map((i) => pitch - 7 + i).filter((p) => p >= 0 && p <= 127);
+    const near = [...Array(15).keys()]
+      .map((i) => pitch - 7 + i)
+      .filter((pitch) => pitch >= 0 && pitch <= 127);
     const classes = chord && chordClasses(chord);
-    const tones = classes ? near.filter((p) => classes.has(p % 12)) : this.keyTones(pitch);
+    const tones = classes ? near.filter((pitch) => classes.has(pitch % 12)) : this.keyTones(pitch);
     const open = other ? tones.filter((p) => p !== pitch) : tones;
     return pickWeighted(open, (p) => 1 / (1 + Math.abs(p - pitch)), this.random) ?? pitch;
   }
@@ -274,6 +276,6 @@ class Work {
     const { degree } = degreeOf(this.o.key, pitch);
     return [-3, -2, -1, 0, 1, 2, 3]
       .map((by) => degreePitch(this.o.key, degree + by))
-      .filter((p) => p >= 0 && p <= 127);
+      .filter((pitch) => pitch >= 0 && pitch <= 127);
   }
 }

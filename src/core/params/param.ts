@@ -37,7 +37,7 @@ export const param = {
       .required()
       .min(min, `must be at least ${min}`)
       .max(max, `must be at most ${max}`)
-      .test("finite", "must be a finite number", (v) => Number.isFinite(v))
+      .test("finite", "must be a finite number", (value) => Number.isFinite(value))
       .label(label)
       .meta({ min, max, step: 1, ...meta }),
   whole: (label: string, min: number, max: number, meta: ParamMeta = {}) =>

@@ -69,7 +69,9 @@ const tidy = (name: string) => name.replace(/^([A-G][#b]?)(?:M|maj)(?=$|\/)/, "$
 export function detectChord(pitches: readonly number[], key?: Key): string | null {
   const sorted = [...pitches].sort((a, b) => a - b);
   const spelling = keySpelling(key ?? { root: 0, scale: "major" });
-  const names = [...new Set(sorted.map((p) => ((p % 12) + 12) % 12))].map((pc) => spelling[pc]!);
+  const names = [...new Set(sorted.map((pitch) => ((pitch % 12) + 12) % 12))].map(
+    (pc) => spelling[pc]!,
+  );
   if (names.length < 2) return null;
   const rank = (name: string) => {
     const type = name.replace(/\/.*$/, "").replace(/^[A-G][#b]*/, "");
@@ -179,7 +181,9 @@ export function chordPitches(chord: Chord, voicing: Voicing = {}): number[] {
     tones.unshift(below === tones[0] ? below - 12 : below);
   }
   // What would leave the range stays in the nearest octave that holds it.
-  const held = tones.map((p) => (p > 127 ? p - 12 * Math.ceil((p - 127) / 12) : p));
+  const held = tones.map((pitch) =>
+    pitch > 127 ? pitch - 12 * Math.ceil((pitch - 127) / 12) : pitch,
+  );
   return [...new Set(held)].filter((pitch) => pitch >= 0).sort((a, b) => a - b);
 }
 

@@ -85,8 +85,8 @@ export function inKey(key: Key, pitch: MidiPitch): boolean {
 /** All MIDI pitches of the key in `[low, high]`, ascending; both ends are held to 0–127. */
 export function scalePitches(key: Key, low = 0, high = 127): number[] {
   const pitches: number[] = [];
-  for (let p = Math.max(0, Math.ceil(low)); p <= Math.min(127, high); p++) {
-    if (inKey(key, p)) pitches.push(p);
+  for (let pitch = Math.max(0, Math.ceil(low)); pitch <= Math.min(127, high); pitch++) {
+    if (inKey(key, pitch)) pitches.push(pitch);
   }
   return pitches;
 }

@@ -101,8 +101,10 @@ function withFeltBeats(part: Part, metre: Metre): Part {
     const { beats } = step.params;
     if (typeof beats !== "string") return step;
     const numbers = beats.split(" ").map(Number);
-    if (!numbers.some((n) => n > beatsInBar(metre))) return step;
-    const on = numbers.filter((n) => (n - 1) % eighths === 0).map((n) => (n - 1) / eighths + 1);
+    if (!numbers.some((beat) => beat > beatsInBar(metre))) return step;
+    const on = numbers
+      .filter((beat) => (beat - 1) % eighths === 0)
+      .map((beat) => (beat - 1) / eighths + 1);
     return { ...step, params: { ...step.params, beats: on.join(" ") } };
   };
   const chain = part.chain.map(felt);

@@ -331,7 +331,7 @@ export function spanOf(notes: readonly Note[], context: TransformContext): [numb
 }
 
 /** A velocity as a whole number from 1 to 127. */
-export const clampVelocity = (v: number) => Math.min(127, Math.max(1, Math.round(v)));
+export const clampVelocity = (value: number) => Math.min(127, Math.max(1, Math.round(value)));
 // Adding 0 turns −0, which rounding can give, into 0.
 /** A start as a whole tick, no earlier than half a quarter before the loop. */
 export const clampStart = (tick: Ticks) => Math.max(-MAX_EARLY, Math.round(tick) + 0);

@@ -15,7 +15,7 @@ export const stretch = defineTransform({
     way: param.choice("Stretch", WAYS),
     factor: param
       .number("Factor", -8, 8, { step: 0.05, unit: "×", when: { param: "way", is: [WAYS[0]] } })
-      .test("nonzero", "must not be 0", (v) => v !== 0),
+      .test("nonzero", "must not be 0", (value) => value !== 0),
     beats: param.number("Length in beats", 0.0625, 256, {
       step: 0.25,
       when: { param: "way", is: [WAYS[1]] },

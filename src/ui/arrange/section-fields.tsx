@@ -77,7 +77,8 @@ function PatternChip({ pattern }: { pattern: Pattern }) {
   );
 }
 
-const tempoText = (v: number) => (Number.isInteger(v * 10) ? v.toFixed(1) : v.toFixed(2));
+const tempoText = (value: number) =>
+  Number.isInteger(value * 10) ? value.toFixed(1) : value.toFixed(2);
 
 function Fields({ entry }: { entry: SongEntry }) {
   const desk = useDesk();
@@ -130,7 +131,7 @@ function Fields({ entry }: { entry: SongEntry }) {
           value={entry.times}
           min={1}
           max={LIMITS.times}
-          format={(v) => `×${v}`}
+          format={(value) => `×${value}`}
           onChange={(times) => setSectionTimes(store, entry.id, times)}
         />
         <ValueField
@@ -139,7 +140,7 @@ function Fields({ entry }: { entry: SongEntry }) {
           value={bars}
           min={1}
           max={LIMITS.bars}
-          format={(v) => (v === 1 ? "1 bar" : `${v} bars`)}
+          format={(value) => (value === 1 ? "1 bar" : `${value} bars`)}
           onChange={(next) => setSectionBars(store, entry.id, next)}
         />
         <ValueField
@@ -149,7 +150,7 @@ function Fields({ entry }: { entry: SongEntry }) {
           min={LIMITS.tempo.min}
           max={LIMITS.tempo.max}
           reset={project.tempo}
-          format={(v) => `${tempoText(v)} BPM`}
+          format={(value) => `${tempoText(value)} BPM`}
           onChange={(bpm) => setSectionTempo(store, entry.id, bpm)}
         />
         <TracksMenu entry={entry} />

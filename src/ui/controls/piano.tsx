@@ -112,7 +112,7 @@ export function Piano({ low, octaves, height, mark, down, tinted, caption, onDow
       role={onDown ? "group" : "img"}
       aria-label={onDown ? "Keys" : "Notes of the scale on a keyboard"}
     >
-      {pitches.filter((p) => !isBlack(p)).map(one)}
+      {pitches.filter((pitch) => !isBlack(pitch)).map(one)}
       {pitches.filter(isBlack).map(one)}
     </svg>
   );

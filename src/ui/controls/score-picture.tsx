@@ -10,7 +10,7 @@ interface Props {
 }
 
 const [WIDTH, HEIGHT] = [244, 46];
-const fixed = (n: number) => n.toFixed(1);
+const fixed = (count: number) => count.toFixed(1);
 
 /** A line of notes drawn small: bars, stones sized by velocity, tails by length. */
 export const ScorePicture = memo(function ScorePicture({ notes, bars, metre, colour }: Props) {

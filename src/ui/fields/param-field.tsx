@@ -222,7 +222,7 @@ export function ParamField({ name, about, value, reset, place = "panel", onChang
     max,
     step,
     reset: Number(reset),
-    format: (v: number) => shown(v, unit),
+    format: (value: number) => shown(value, unit),
     onChange,
     ...slider,
   };

@@ -194,7 +194,7 @@ export function RecordingDialog({ listening, onClose }: Props) {
                     max={400}
                     step={0.1}
                     className="w-20 font-medium"
-                    format={(v) => `${Number(v.toFixed(2))}`}
+                    format={(value) => `${Number(value.toFixed(2))}`}
                     onChange={(tempo) => lay({ ...laid, tempo })}
                   />
                   <span
@@ -221,7 +221,7 @@ export function RecordingDialog({ listening, onClose }: Props) {
                   reset={PLAIN_SENSITIVITY}
                   min={0}
                   max={100}
-                  format={(v) => `${v} %`}
+                  format={(value) => `${value} %`}
                   onChange={(value) => {
                     setSensitivity(value);
                     setChosen(-1);
@@ -237,7 +237,7 @@ export function RecordingDialog({ listening, onClose }: Props) {
                     max={Math.floor(listening.length * 1000) / 1000}
                     step={0.001}
                     className="w-20 font-medium"
-                    format={(v) => `${v.toFixed(3)} s`}
+                    format={(value) => `${value.toFixed(3)} s`}
                     onChange={(first) => lay({ ...laid, first })}
                   />
                 </div>

@@ -28,7 +28,7 @@ export const ChanceField = ({ first, change }: Props) => (
     max={100}
     step={5}
     reset={100}
-    format={(v) => `${v} %`}
+    format={(value) => `${value} %`}
     onChange={(chance) => change("Chance", (note) => withChance(note, chance))}
   />
 );

@@ -72,7 +72,7 @@ export function Values({ drums }: { drums: boolean }) {
             value={first.pitch}
             min={0}
             max={127}
-            format={(p) => pitchName(p, key)}
+            format={(pitch) => pitchName(pitch, key)}
             parse={(text) => parsePitch(text)}
             onChange={(pitch) => shiftPitches(store, pitch - first.pitch)}
           />
@@ -110,8 +110,8 @@ export function Values({ drums }: { drums: boolean }) {
         min={1}
         max={127}
         reset={96}
-        onChange={(v) => {
-          const velocity = Math.round(v);
+        onChange={(value) => {
+          const velocity = Math.round(value);
           change("Velocity", (note) => ({ ...note, velocity }));
           store.getState().setTouched({ velocity });
         }}
@@ -133,7 +133,7 @@ export function Values({ drums }: { drums: boolean }) {
           min={-48}
           max={48}
           reset={0}
-          format={(v) => `${v > 0 ? "+" : ""}${v} st`}
+          format={(value) => `${value > 0 ? "+" : ""}${value} st`}
           onChange={(tune) => change("Tune", (note) => ({ ...note, tune }))}
         />
       )}

@@ -30,7 +30,7 @@ export function LaneLevels({ track }: { track: Track }) {
               max={max}
               step={step}
               reset={0}
-              format={(v) => v.toFixed(1)}
+              format={(value) => value.toFixed(1)}
               onChange={(level) => setLaneLevel(store, track.id, lane, level)}
             />
           </div>

@@ -49,7 +49,7 @@ export function Whole() {
         colour="var(--color-base-content)"
         peak={peak}
         sounding={sounding}
-        text={(v) => `${v} dB`}
+        text={(value) => `${value} dB`}
         onChange={change}
       />
       <ValueField

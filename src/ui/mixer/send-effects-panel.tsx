@@ -89,10 +89,10 @@ function SendEffectValue({ of, field, room, onChange }: Props) {
           step={step}
           reset={plain}
           log={max / Math.max(min, 1) > 15 && min > 0}
-          format={(v) => text(field, v)}
+          format={(value) => text(field, value)}
           // A time set by hand is a time in ms.
-          onChange={(v) =>
-            onChange(isTime(field) ? { [field]: v, [SYNCED[field]]: "" } : { [field]: v })
+          onChange={(value) =>
+            onChange(isTime(field) ? { [field]: value, [SYNCED[field]]: "" } : { [field]: value })
           }
         />
       </div>

@@ -86,7 +86,7 @@ export function TrackStrip({ track, index, lanes, onLanes }: Props) {
         colour={ink}
         peak={peak}
         sounding={sounding}
-        text={(v) => (v <= LIMITS.level.min ? "silent" : `${v} dB`)}
+        text={(value) => (value <= LIMITS.level.min ? "silent" : `${value} dB`)}
         onChange={(level) => setTrackLevel(store, track.id, level)}
       />
       <div className="mb-1 flex shrink-0 items-center justify-between gap-1">

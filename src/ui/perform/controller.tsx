@@ -88,7 +88,7 @@ function Panel() {
             max={96}
             step={12}
             reset={48}
-            onChange={(v) => setLow(Math.floor(v / 12) * 12)}
+            onChange={(value) => setLow(Math.floor(value / 12) * 12)}
           />
         </label>
         <BendStrip

@@ -97,7 +97,7 @@ function List() {
           min={0}
           max={16}
           reset={0}
-          format={(v) => (v === 0 ? "all" : String(v))}
+          format={(value) => (value === 0 ? "all" : String(value))}
           parse={(text) =>
             /^\s*\d{1,2}\s*$/.test(text) ? Number(text) : text.trim() === "all" ? 0 : null
           }

@@ -30,7 +30,7 @@ export function Dynamics({
     onChange(Math.min(127, Math.max(1, Math.round(1 + ((x - 6) / (WIDTH - 12)) * 126))));
   };
   const x = at(velocity);
-  const half = (v: number) => 1.5 + 7 * ((v - 1) / 126);
+  const half = (value: number) => 1.5 + 7 * ((value - 1) / 126);
   return (
     <svg
       ref={strip}

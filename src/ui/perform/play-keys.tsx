@@ -52,7 +52,7 @@ function Keys({ wide }: { wide: boolean }) {
       height={wide ? 52 : 40}
       down={down}
       tinted={chord.classes}
-      mark={(p) => (inKey(key, p) ? (p % 12 === key.root ? "root" : "in") : null)}
+      mark={(pitch) => (inKey(key, pitch) ? (pitch % 12 === key.root ? "root" : "in") : null)}
       caption={caption}
       onDown={(touched, velocity, finger, time) => {
         const { layout } = settings();

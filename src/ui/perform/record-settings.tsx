@@ -135,7 +135,7 @@ export function RecordSettings() {
         min={-60}
         max={6}
         reset={0}
-        format={(v) => (v <= -60 ? "silent" : `${v} dB`)}
+        format={(value) => (value <= -60 ? "silent" : `${value} dB`)}
         onChange={(clickLevel) => change({ clickLevel })}
       />
       <TapAlong />

@@ -59,7 +59,7 @@ export function TapAlong() {
           min={-200}
           max={500}
           reset={0}
-          format={(v) => `${v} ms`}
+          format={(value) => `${value} ms`}
           onChange={(ms) => setSettings({ latency: Math.round(ms) })}
         />
         {running ? (

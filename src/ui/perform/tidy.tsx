@@ -95,7 +95,7 @@ function Card({ tidying }: { tidying: Tidying }) {
               min={meta.min}
               max={meta.max}
               reset={Number(TRANSFORMS[tidying.transform]!.defaults[name])}
-              format={(v) => (meta.unit ? `${v} ${meta.unit}` : String(v))}
+              format={(value) => (meta.unit ? `${value} ${meta.unit}` : String(value))}
               onChange={(value) => setTidy(store, tidying, name, Math.round(value))}
             />
           );

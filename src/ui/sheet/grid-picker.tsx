@@ -62,7 +62,7 @@ export function GridPicker({ label, grid, steps, onGrid, onSteps }: Props) {
           max={SWING_RANGE.max}
           step={0.5}
           reset={50}
-          format={(v) => `${v} %`}
+          format={(value) => `${value} %`}
           onChange={(swing) => onGrid({ ...grid, swing })}
         />
       </div>
@@ -76,8 +76,8 @@ export function GridPicker({ label, grid, steps, onGrid, onSteps }: Props) {
             min={0}
             max={256}
             reset={0}
-            format={(v) => (v === 0 ? "the whole part" : plural(v, "step"))}
-            onChange={(v) => onSteps(v === 0 ? null : v)}
+            format={(value) => (value === 0 ? "the whole part" : plural(value, "step"))}
+            onChange={(value) => onSteps(value === 0 ? null : value)}
           />
         </div>
       )}

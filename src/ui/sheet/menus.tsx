@@ -96,7 +96,7 @@ export function LaneMenu({ track, lane, close }: { track: Track; lane: Lane; clo
         max={max}
         step={step}
         reset={0}
-        format={(v) => `${v.toFixed(1)} dB`}
+        format={(value) => `${value.toFixed(1)} dB`}
         onChange={(level) => setLaneLevel(store, track.id, lane, level)}
       />
       <CommandList label={`Commands for ${lane.name}`} items={items} onDone={close} />

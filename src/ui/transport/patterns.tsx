@@ -62,7 +62,7 @@ export function Patterns() {
         value={pattern.bars}
         min={1}
         max={LIMITS.bars}
-        format={(v) => (v === 1 ? "1 bar" : `${v} bars`)}
+        format={(value) => (value === 1 ? "1 bar" : `${value} bars`)}
         onChange={(bars) => setPatternBars(store, current, bars)}
       />
       <div className="flex">

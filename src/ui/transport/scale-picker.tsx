@@ -102,7 +102,7 @@ export function ScalePicker({ value, onChoose }: Props) {
             low={48}
             octaves={2}
             height={32}
-            mark={(p) => (inKey(key, p) ? (p % 12 === key.root ? "root" : "in") : null)}
+            mark={(pitch) => (inKey(key, pitch) ? (pitch % 12 === key.root ? "root" : "in") : null)}
           />
         </div>
         <button className="btn btn-sm gap-1" aria-label={`Hear ${keyName(key)}`} onClick={hear}>
@@ -126,7 +126,7 @@ function matches(name: string, group: string, search: string, root: number): boo
   const typed = search.trim().split(/[\s,]+/);
   const classes = typed.map((note) => parsePitch(`${note}4`));
   if (typed.length > 1 && classes.every((p) => p !== null)) {
-    return classes.every((p) => inKey({ root, scale: name }, p));
+    return classes.every((pitch) => inKey({ root, scale: name }, pitch));
   }
   return `${name} ${group}`.toLowerCase().includes(words);
 }

@@ -235,7 +235,7 @@ function Settings() {
             min={LIMITS.tempo.min}
             max={LIMITS.tempo.max}
             reset={120}
-            format={(v) => (Number.isInteger(v * 10) ? v.toFixed(1) : v.toFixed(2))}
+            format={(value) => (Number.isInteger(value * 10) ? value.toFixed(1) : value.toFixed(2))}
             onChange={(bpm) => setTempo(store, bpm)}
           />
           <button

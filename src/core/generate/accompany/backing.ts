@@ -54,7 +54,7 @@ function layings(spans: readonly Span[], options: BackingOptions, random: Random
   return spans.map(({ classes }) => {
     const choices = closeVoicings(classes, options, open);
     const cost = (pitches: readonly MidiPitch[]) => {
-      const centre = pitches.reduce((sum, p) => sum + p, 0) / pitches.length;
+      const centre = pitches.reduce((sum, pitch) => sum + pitch, 0) / pitches.length;
       // Rather near its middle than slowly out of the register.
       return (last ? movement(last, pitches) : 0) + Math.abs(centre - middle) * (last ? 0.12 : 1);
     };
@@ -81,7 +81,7 @@ function closeVoicings(
       if (wanted.includes(pitch % 12)) pitches.push(pitch);
     // Open: every second tone an octave up.
     const laid = open
-      ? pitches.map((p, i) => (i % 2 === 1 && p + 12 <= options.high ? p + 12 : p))
+      ? pitches.map((pitch, i) => (i % 2 === 1 && pitch + 12 <= options.high ? pitch + 12 : pitch))
       : pitches;
     all.push(laid.sort((a, b) => a - b));
   }

@@ -86,7 +86,7 @@ function pitchesOf(
   const chordal = options.pool === "chords" && options.chords.length > 0;
   const all = Array.from({ length: options.high - options.low + 1 }, (_, i) => options.low + i);
   const pitches = chordal
-    ? all.filter((p) => options.chords.some((chord) => chord.classes.includes(p % 12)))
+    ? all.filter((pitch) => options.chords.some((chord) => chord.classes.includes(pitch % 12)))
     : scale;
   // A register that holds no tone of any chord falls back on the scale.
   const walk = new Walk({

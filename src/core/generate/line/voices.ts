@@ -24,7 +24,8 @@ export function addVoices(
     const voices = [note];
     for (let v = 1; v < options.voices; v++) {
       let pitch = voices[voices.length - 1]!.pitch - APART;
-      const fits = (p: number) => tones.has(p % 12) && (!inScale || inScale.has(p % 12));
+      const fits = (pitch: number) =>
+        tones.has(pitch % 12) && (!inScale || inScale.has(pitch % 12));
       while (pitch >= options.low && !fits(pitch)) pitch--;
       if (pitch < options.low) break;
       const velocity = Math.max(

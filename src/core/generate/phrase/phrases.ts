@@ -182,7 +182,7 @@ export function phrasedLine(options: PhrasedOptions, wish: PhraseWish, seed: num
     return steps;
   };
   const put = (bars: readonly number[], alone: boolean): boolean => {
-    const steps = bars.flatMap((b) => stepsOf(b, alone));
+    const steps = bars.flatMap((bar) => stepsOf(bar, alone));
     // A phrase that begins as another did does so from wherever the line was.
     const first = plan[bars[0]!]!;
     const anew = !alone && first.copies !== null && !first.moved;
@@ -190,9 +190,9 @@ export function phrasedLine(options: PhrasedOptions, wish: PhraseWish, seed: num
     if (!drawn) return false;
     const flat = drawn.flatMap((index, k) => steps[k]!.offsets.map((offset) => index + offset));
     let at = 0;
-    for (const b of bars) {
-      line[b] = flat.slice(at, at + rhythm[b]!.length);
-      at += rhythm[b]!.length;
+    for (const bar of bars) {
+      line[bar] = flat.slice(at, at + rhythm[bar]!.length);
+      at += rhythm[bar]!.length;
     }
     if (flat.length > 0) {
       before = flat.at(-2) ?? last;
@@ -201,22 +201,22 @@ export function phrasedLine(options: PhrasedOptions, wish: PhraseWish, seed: num
     return true;
   };
   // Phrase by phrase, so that each knows how it ends; a bar that copies one of its own phrase begins a stretch of its own.
-  for (let b = 0; b < options.bars;) {
-    const end = endOf(plan, b);
+  for (let bar = 0; bar < options.bars;) {
+    const end = endOf(plan, bar);
     const own = plan.findIndex(
-      ({ copies }, k) => k > b && k < end && copies !== null && copies >= b,
+      ({ copies }, k) => k > bar && k < end && copies !== null && copies >= bar,
     );
     const until = own < 0 ? end : own;
-    const bars = Array.from({ length: until - b }, (_, i) => b + i);
+    const bars = Array.from({ length: until - bar }, (_, i) => bar + i);
     // A figure that fits nowhere in the register gives way.
     const fits = [false, true].some((alone) => put(bars, alone));
     if (!fits) for (const one of bars) line[one] = rhythm[one]!.map(() => 0);
-    b = until;
+    bar = until;
   }
   let next = 0;
-  const notes = rhythm.flatMap((slots, b) =>
+  const notes = rhythm.flatMap((slots, bar) =>
     slots.map(({ start, length, velocity, fixed }, i) => {
-      const drawn = pitches[line[b]![i]!]!;
+      const drawn = pitches[line[bar]![i]!]!;
       const pitch = fixed?.pitch ?? options.pitches?.[next++] ?? drawn;
       return { start, length, pitch, velocity, ...(fixed && { fixed }) };
     }),

@@ -26,15 +26,15 @@ export function phraseBars(options: PhrasedOptions, { form, bars }: PhraseWish):
 
 /** The bar after the one in which the phrase of a bar ends. */
 export function endOf(plan: readonly BarPlan[], from: number): number {
-  const end = plan.findIndex(({ cadence }, b) => b >= from && cadence !== null);
+  const end = plan.findIndex(({ cadence }, bar) => bar >= from && cadence !== null);
   return end < 0 ? plan.length : end + 1;
 }
 
 /** What each bar of a line is, by its form and by how often its motif is to come again. */
 export function planOf(options: PhrasedOptions, wish: PhraseWish, random: Random): BarPlan[] {
   const size = phraseBars(options, wish);
-  const plan = Array.from({ length: options.bars }, (_, b): BarPlan => {
-    const ends = (b + 1) % size === 0 || b === options.bars - 1;
+  const plan = Array.from({ length: options.bars }, (_, bar): BarPlan => {
+    const ends = (bar + 1) % size === 0 || bar === options.bars - 1;
     return {
       copies: null,
       moved: false,
@@ -46,8 +46,8 @@ export function planOf(options: PhrasedOptions, wish: PhraseWish, random: Random
     };
   });
   plan.at(-1)!.cadence = "closed";
-  const copy = (b: number, copies: number, more: Partial<BarPlan> = {}) => {
-    if (plan[b] && copies < b) plan[b] = { ...plan[b], copies, ...more };
+  const copy = (bar: number, copies: number, more: Partial<BarPlan> = {}) => {
+    if (plan[bar] && copies < bar) plan[bar] = { ...plan[bar], copies, ...more };
   };
   if (wish.form === "period") {
     for (let from = size; from < options.bars; from += size) {
@@ -65,7 +65,7 @@ export function planOf(options: PhrasedOptions, wish: PhraseWish, random: Random
   }
   // As many bars as asked carry the motif, by their form or because they were chosen to.
   const most = roundedByChance((options.repetition / 100) * (options.bars - 1), random);
-  const free = plan.flatMap(({ copies }, b) => (b === 0 || copies !== null ? [] : [b]));
+  const free = plan.flatMap(({ copies }, bar) => (bar === 0 || copies !== null ? [] : [bar]));
   while (free.length > 0 && carrying(plan) < most) {
     const [b] = free.splice(Math.floor(random() * free.length), 1);
     const before = plan[b!]!;
@@ -88,6 +88,6 @@ function wayOf(drawn: number): Partial<BarPlan> {
 /** How many bars after the first carry its motif, through others too. */
 export function carrying(plan: readonly BarPlan[]): number {
   const roots: number[] = [];
-  plan.forEach(({ copies }, b) => (roots[b] = copies === null ? b : roots[copies]!));
-  return roots.filter((root, b) => b > 0 && root === 0).length;
+  plan.forEach(({ copies }, bar) => (roots[bar] = copies === null ? bar : roots[copies]!));
+  return roots.filter((root, bar) => bar > 0 && root === 0).length;
 }

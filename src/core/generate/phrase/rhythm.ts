@@ -79,7 +79,7 @@ function givenOf(options: PhrasedOptions, bar: Ticks): NoteSlot[] | null {
 }
 
 const byBar = (places: readonly NoteSlot[], bars: number): NoteSlot[][] =>
-  Array.from({ length: bars }, (_, b) => places.filter((place) => place.bar === b));
+  Array.from({ length: bars }, (_, bar) => places.filter((place) => place.bar === bar));
 
 /** The lengths of a bar from back to front, or its halves exchanged; null where neither is another rhythm. */
 function otherRhythm(slots: readonly Slot[], bar: Ticks): Slot[] | null {
@@ -175,9 +175,9 @@ export function climaxOf(
     }),
   );
   const late = best - at * bar >= bar / 2;
-  plan.forEach((one, b) => {
+  plan.forEach((one, bar) => {
     const again = late && one.copies === at && !one.moved;
-    if (again || (b === at && one.copies !== null)) plan[b] = { ...one, half: true };
+    if (again || (bar === at && one.copies !== null)) plan[bar] = { ...one, half: true };
   });
   return best;
 }

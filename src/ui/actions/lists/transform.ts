@@ -14,7 +14,7 @@ const semitones = (by: number) => (store: SessionStore) =>
     { semitones: by },
     { label: "Transpose", group: "key-transpose" },
   );
-const nth = (n: number) => `${n}${n === 2 ? "nd" : "th"}`;
+const nth = (count: number) => `${count}${count === 2 ? "nd" : "th"}`;
 
 /** Transforms at once, by key; then each transform as a card. */
 export const TRANSFORM = actions(
@@ -65,13 +65,13 @@ export const TRANSFORM = actions(
         store.getState().request("apply-humanize");
       },
     },
-    ...[2, 3, 4, 5, 6, 7, 8].map((n) => ({
-      id: `roll-${n}`,
-      label: `Roll in ${n}`,
-      keys: `${n}`,
+    ...[2, 3, 4, 5, 6, 7, 8].map((count) => ({
+      id: `roll-${count}`,
+      label: `Roll in ${count}`,
+      keys: `${count}`,
       words: "flam ratchet retrigger",
       run: (store: SessionStore) =>
-        transformNow(store, "roll", { count: n }, { label: `Roll in ${n}` }),
+        transformNow(store, "roll", { count }, { label: `Roll in ${count}` }),
     })),
     {
       id: "roll-n",
@@ -101,15 +101,15 @@ export const TRANSFORM = actions(
       words: "steps euclid even",
       run: addFillCard,
     },
-    ...[2, 4, 8].map((n) => ({
-      id: `fill-${n}`,
-      label: `Fill every ${nth(n)} step`,
+    ...[2, 4, 8].map((count) => ({
+      id: `fill-${count}`,
+      label: `Fill every ${nth(count)} step`,
       run: (store: SessionStore) =>
         transformNow(
           store,
           "fill",
-          { every: n },
-          { label: `Fill every ${nth(n)} step`, on: "lane" },
+          { every: count },
+          { label: `Fill every ${nth(count)} step`, on: "lane" },
         ),
     })),
     {

@@ -71,8 +71,8 @@ export function GeneratePanel() {
           value={seed}
           min={0}
           max={999_999}
-          onChange={(v) => {
-            const next = Math.round(v);
+          onChange={(value) => {
+            const next = Math.round(value);
             if (aim === "chords") changeChords(store, { seed: next });
             else changeSettings(store, { seed: next });
             // Another seed is another question: it is asked at once where ideas are shown.
@@ -172,8 +172,8 @@ function PartWish() {
             value={Number(now[id])}
             min={min}
             max={max}
-            format={(v) => `${v}${unit}`}
-            onChange={(v) => set({ [id]: Math.round(v) })}
+            format={(value) => `${value}${unit}`}
+            onChange={(value) => set({ [id]: Math.round(value) })}
           />
         ))}
       {!drums && rhythmic && offered("weights") && (
@@ -300,8 +300,8 @@ function Phrases({ now, onChange }: { now: Settings; onChange(change: Partial<Se
           value={Number(now[id])}
           min={0}
           max={100}
-          format={(v) => `${v} %`}
-          onChange={(v) => onChange({ [id]: Math.round(v) })}
+          format={(value) => `${value} %`}
+          onChange={(value) => onChange({ [id]: Math.round(value) })}
         />
       ))}
     </fieldset>
@@ -350,7 +350,7 @@ function FromTo(props: {
 }) {
   const { label, low, high, onLow, onHigh, names, pitch = false } = props;
   const shown = pitch
-    ? { format: (p: number) => pitchName(p), parse: (text: string) => parsePitch(text) }
+    ? { format: (pitch: number) => pitchName(pitch), parse: (text: string) => parsePitch(text) }
     : {};
   const field = { className: "w-12 text-center", ...shown };
   return (
@@ -363,7 +363,7 @@ function FromTo(props: {
           value={low}
           min={pitch ? 0 : 1}
           max={high}
-          onChange={(v) => onLow(Math.round(v))}
+          onChange={(value) => onLow(Math.round(value))}
         />
         to
         <ValueField
@@ -372,7 +372,7 @@ function FromTo(props: {
           value={high}
           min={low}
           max={127}
-          onChange={(v) => onHigh(Math.round(v))}
+          onChange={(value) => onHigh(Math.round(value))}
         />
       </span>
     </div>

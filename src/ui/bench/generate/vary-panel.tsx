@@ -22,8 +22,8 @@ export function VaryPanel() {
         min={1}
         max={100}
         step={1}
-        format={(v) => `${v} %`}
-        onChange={(v) => changeVary(store, { distance: Math.round(v) })}
+        format={(value) => `${value} %`}
+        onChange={(value) => changeVary(store, { distance: Math.round(value) })}
       />
       <p className="quiet self-end text-[11px]">{far(distance)} changed</p>
       <SwitchField

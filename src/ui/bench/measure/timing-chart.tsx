@@ -38,11 +38,11 @@ export default function TimingChart({ timing, ink }: { timing: Timing; ink: numb
       min: -Math.ceil(most),
       max: Math.ceil(most),
       tickAmount: 2,
-      labels: { formatter: (v) => `${Math.round(v)} ms`, style: { colors: inks.quiet } },
+      labels: { formatter: (value) => `${Math.round(value)} ms`, style: { colors: inks.quiet } },
     },
     tooltip: {
-      x: { formatter: (v) => `quarter ${(Number(v) + 1).toFixed(2)}` },
-      y: { formatter: (v) => `${v.toFixed(1)} ms`, title: { formatter: () => "" } },
+      x: { formatter: (value) => `quarter ${(Number(value) + 1).toFixed(2)}` },
+      y: { formatter: (value) => `${value.toFixed(1)} ms`, title: { formatter: () => "" } },
     },
   };
   const data = timing.drifts.map((drift) => ({

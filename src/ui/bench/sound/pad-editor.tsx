@@ -79,10 +79,10 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
         max={Math.max(max, pad[key])}
         step={pan ? 1 : range.step}
         reset={plain[key]}
-        format={(v) => shown(key, v)}
+        format={(value) => shown(key, value)}
         {...(pan && PAN_FIELD)}
         {...(key === "cutoff" && { parse: parseHz })}
-        onChange={(v) => shape(range.label, { [key]: pan ? v / 100 : v }, key)}
+        onChange={(value) => shape(range.label, { [key]: pan ? value / 100 : value }, key)}
       />
     );
   };
@@ -199,7 +199,7 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
                 value={pad.variant}
                 min={1}
                 max={MOST_VARIANTS}
-                format={(v) => `no. ${v}`}
+                format={(value) => `no. ${value}`}
                 onChange={(variant) => shape("Another like this", { variant })}
               />
               <button

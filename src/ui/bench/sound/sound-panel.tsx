@@ -66,7 +66,7 @@ export function SoundPanel() {
         max={LIMITS.level.max}
         step={0.5}
         reset={0}
-        format={(v) => (v <= LIMITS.level.min ? "silent" : `${v.toFixed(1)} dB`)}
+        format={(value) => (value <= LIMITS.level.min ? "silent" : `${value.toFixed(1)} dB`)}
         onChange={(level) => setTrackLevel(store, track.id, level)}
       />
       <SliderField
@@ -156,7 +156,9 @@ function WholeKit({ track }: ChoiceProps) {
             max={max}
             step={step}
             reset={PLAIN_KIT[field]}
-            format={(v) => (unit === "×" ? `× ${v}` : `${v > 0 ? "+" : ""}${v} ${unit}`)}
+            format={(value) =>
+              unit === "×" ? `× ${value}` : `${value > 0 ? "+" : ""}${value} ${unit}`
+            }
             onChange={(value) => shapeKit(store, track.id, field, value)}
           />
         );

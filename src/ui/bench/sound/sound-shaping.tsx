@@ -56,7 +56,7 @@ export function SoundShaping({ track }: { track: Track }) {
             step={step}
             log={many}
             reset={plain}
-            format={(v) => controlText(control, v)}
+            format={(value) => controlText(control, value)}
             onChange={(value) => shapeSound(store, track.id, control, value)}
           />
         );

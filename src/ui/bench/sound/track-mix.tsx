@@ -34,12 +34,12 @@ export function TrackMix({ track }: { track: Track }) {
         max={max}
         step={step}
         reset={plain}
-        format={(v) => text(name, v)}
-        onChange={(v) =>
+        format={(value) => text(name, value)}
+        onChange={(value) =>
           changeMix(
             store,
             track.id,
-            { [name]: v },
+            { [name]: value },
             { label: duck ? `Ducking ${label.toLowerCase()}` : label, field: name },
           )
         }

@@ -93,7 +93,7 @@ export const rewished = (wish: ImportWish, { project }: Intake): ImportWish => (
 export function intakeText({ format, project }: Intake): string {
   const notes = project.patterns
     .flatMap((pattern) => pattern.parts)
-    .reduce((n, part) => n + part.notes.length, 0);
+    .reduce((count, part) => count + part.notes.length, 0);
   const bars = project.patterns.reduce((sum, { bars: own }) => sum + own, 0);
   const { beats, unit } = project.metre;
   return [

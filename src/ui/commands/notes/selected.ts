@@ -152,7 +152,7 @@ function moveAcrossLanes(store: SessionStore, lanes: number): void {
   const pitches = trackOf(state.project, state.track).lanes.map((lane) => lane.pitch);
   const goal = (note: Note, by: number) => pitches[pitches.indexOf(note.pitch) + by];
   const known = notes.filter((note) => pitches.includes(note.pitch));
-  const by = farthest(lanes, (n) => known.every((note) => goal(note, n) !== undefined));
+  const by = farthest(lanes, (count) => known.every((note) => goal(note, count) !== undefined));
   if (known.length === 0 || by === 0) {
     state.say(known.length === 0 ? NOTHING : "Nothing moved: there is no lane beyond this one");
     return;

@@ -14,16 +14,16 @@ interface Selector {
   pick(notes: readonly Note[], own: ReadonlySet<string>, project: Project): readonly Note[];
 }
 
-const everyNth = (n: number): Selector => ({
-  id: `every-${n}`,
-  label: `Every ${n}${n === 2 ? "nd" : n === 3 ? "rd" : "th"} of them`,
-  pick: (notes, own) => nth(notes, own, n),
+const everyNth = (count: number): Selector => ({
+  id: `every-${count}`,
+  label: `Every ${count}${count === 2 ? "nd" : count === 3 ? "rd" : "th"} of them`,
+  pick: (notes, own) => nth(notes, own, count),
 });
 
 /** Every n-th of the selected notes, or of all where fewer than two are selected, from the first on. */
-function nth(notes: readonly Note[], own: ReadonlySet<string>, n: number): Note[] {
+function nth(notes: readonly Note[], own: ReadonlySet<string>, count: number): Note[] {
   const from = own.size > 1 ? notes.filter((note) => own.has(note.id)) : notes;
-  return from.filter((_, i) => i % n === 0);
+  return from.filter((_, i) => i % count === 0);
 }
 
 export const SELECTORS: readonly Selector[] = [
@@ -74,9 +74,9 @@ export function selectBy(store: SessionStore, { pick }: Selector): void {
 }
 
 /** Selects every n-th of the selected notes, or of all. */
-export function selectNth(store: SessionStore, n: number): void {
+export function selectNth(store: SessionStore, count: number): void {
   const state = store.getState();
-  give(store, nth(currentPart(state).notes, selectedIds(state), n));
+  give(store, nth(currentPart(state).notes, selectedIds(state), count));
 }
 
 /** Selects the current lane (or melodic part), a second time the whole part. */

@@ -50,7 +50,7 @@ export function setMetre(store: SessionStore, to: Metre, keep: edits.MetreChange
         (sum, { id, parts }) =>
           sum +
           parts.reduce(
-            (n, { track }) => n + notesPastLoop(after, { pattern: id, track }).length,
+            (count, { track }) => count + notesPastLoop(after, { pattern: id, track }).length,
             0,
           ),
         0,

@@ -88,7 +88,10 @@ export function deleteLane(store: SessionStore, track: string, laneId: string): 
       sum +
       parts
         .filter((part) => part.track === track)
-        .reduce((n, part) => n + part.notes.filter((h) => h.pitch === lane.pitch).length, 0),
+        .reduce(
+          (count, part) => count + part.notes.filter((h) => h.pitch === lane.pitch).length,
+          0,
+        ),
     0,
   );
   const next = lanes[at + 1] ?? lanes[at - 1];

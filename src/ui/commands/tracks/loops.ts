@@ -14,11 +14,11 @@ const LISTED_BARS = 16;
 export function loopChoices(project: Project, pattern: string): { label: string; ticks: number }[] {
   const { bars } = patternOf(project, pattern);
   const metre = metreOf(project, patternOf(project, pattern));
-  const beats = [1, 2, 3].filter((n) => n < beatsInBar(metre));
+  const beats = [1, 2, 3].filter((count) => count < beatsInBar(metre));
   const wholes = Array.from({ length: Math.min(bars, LISTED_BARS) }, (_, i) => i + 1);
   return [
-    ...beats.map((n) => ({ label: plural(n, "beat"), ticks: n * beatTicks(metre) })),
-    ...wholes.map((n) => ({ label: plural(n, "bar"), ticks: n * barTicks(metre) })),
+    ...beats.map((count) => ({ label: plural(count, "beat"), ticks: count * beatTicks(metre) })),
+    ...wholes.map((count) => ({ label: plural(count, "bar"), ticks: count * barTicks(metre) })),
   ];
 }
 

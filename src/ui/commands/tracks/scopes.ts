@@ -25,7 +25,7 @@ export function scopesOf(state: Work, part: Part): Scope[] {
   const here = currentPlace(state);
   const track = trackOf(project, state.track);
   const drums = track.kind === "drums";
-  const word = (n: number) => `${n} ${drums ? "hit" : "note"}${n === 1 ? "" : "s"}`;
+  const word = (count: number) => `${count} ${drums ? "hit" : "note"}${count === 1 ? "" : "s"}`;
   const scopes: Scope[] = [];
   const selected = ownIds(state.selection);
   const inPart = part.notes.filter((note) => selected.has(note.id));

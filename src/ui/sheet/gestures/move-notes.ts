@@ -112,7 +112,7 @@ function movedText(
 ): string {
   const by = is.start - was.start;
   const up = is.pitch - was.pitch;
-  const sign = (n: number) => (n > 0 ? "+" : "−");
+  const sign = (count: number) => (count > 0 ? "+" : "−");
   return [
     up !== 0 && (melody ? `${sign(up)}${Math.abs(up)} st` : padName(is.pitch)),
     up !== 0 && melody && pitchName(is.pitch, project.key),
