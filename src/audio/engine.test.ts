@@ -26,7 +26,7 @@ vi.mock("./mixer", () => ({
       calls.push("arrived");
       return Promise.resolve();
     }
-    trigger(track: string, note: NoteOn) {
+    noteOn(track: string, note: NoteOn) {
       played.push({ track, note });
     }
     follow(track: string, points: { time: number; by: number }[]) {

@@ -18,11 +18,11 @@ const instruments: { sound: string; log: string[] }[] = [];
 vi.mock("./sounds", () => ({
   soundOf: (track: Track) => ({
     player: track.kind === "drums" ? "hits" : "voices",
-    make: (_: unknown, { fakePort }: { fakePort: Port<PlayerCommand> }) => {
+    make: (_: unknown, { port: fakePort }: { port: Port<PlayerCommand> }) => {
       const own = { sound: track.sound, log: [] as string[] };
       instruments.push(own);
       return {
-        trigger: (note: NoteOn) => {
+        noteOn: (note: NoteOn) => {
           own.log.push(`play ${note.pitch}`);
           const { time, pan } = note;
           fakePort.send({ type: "begin", id: note.pitch, time, pan, held: false, plan: SILENT });

@@ -20,12 +20,12 @@ describe("notes past the end of their loop", () => {
   it("are named, and taken in, wrapped round or deleted", () => {
     expect(notesPastLoop(project, DRUMS).map((note) => note.start)).toEqual([4000, 9000]);
     const roomy = edits.growLoops(project, DRUMS);
-    expect(roomy.said).toBe("the loop is now 3 bars");
+    expect(roomy.message).toBe("the loop is now 3 bars");
     expect(notesPastLoop(roomy.project, DRUMS)).toEqual([]);
     expect(drumStarts(roomy.project)).toEqual([0, 4000, 9000]);
     expect(drumStarts(edits.wrapPastLoop(project, DRUMS))).toEqual([0, 160, 1320]);
     expect(drumStarts(edits.deletePastLoop(project, DRUMS))).toEqual([0]);
-    expect(edits.growLoops(roomy.project, DRUMS)).toEqual({ project: roomy.project, said: "" });
+    expect(edits.growLoops(roomy.project, DRUMS)).toEqual({ project: roomy.project, message: "" });
   });
 
   it("of a lane with its own loop lengthen that", () => {
@@ -34,8 +34,8 @@ describe("notes past the end of their loop", () => {
       steps: 4,
       grid: { value: 16, kind: "straight", swing: 50 },
     });
-    const { project: roomy, said } = edits.growLoops(own, DRUMS);
-    expect(said).toBe("Snare now loops over 38 steps, the loop is now 2 bars");
+    const { project: roomy, message } = edits.growLoops(own, DRUMS);
+    expect(message).toBe("Snare now loops over 38 steps, the loop is now 2 bars");
     expect(notesPastLoop(roomy, DRUMS)).toEqual([]);
   });
 });

@@ -22,28 +22,28 @@ import { changeLane, setBars } from "./project";
 export function growLoops(
   project: Project,
   place: PartAddress,
-): { project: Project; said: string } {
+): { project: Project; message: string } {
   const beyond = notesPastLoop(project, place);
-  if (beyond.length === 0) return { project, said: "" };
+  if (beyond.length === 0) return { project, message: "" };
   const { lanes } = trackOf(project, place.track);
-  const said: string[] = [];
+  const message: string[] = [];
   let after = project;
   for (const lane of lanes) {
     const last = beyond.findLast((note) => note.pitch === lane.pitch);
     if (!lane.steps || !last) continue;
     const steps = Math.min(LIMITS.steps, Math.floor(last.start / stepTicks(lane.grid)) + 1);
     after = changeLane(after, place.track, lane.id, { steps });
-    said.push(`${lane.name} now loops over ${plural(steps, "step")}`);
+    message.push(`${lane.name} now loops over ${plural(steps, "step")}`);
   }
   const own = new Set(lanes.flatMap((lane) => (lane.steps ? [lane.pitch] : [])));
   const last = beyond.findLast((note) => !own.has(note.pitch));
-  if (!last) return { project: after, said: said.join(", ") };
+  if (!last) return { project: after, message: message.join(", ") };
   const bar = patternBar(project, patternOf(project, place.pattern));
   const bars = Math.min(LIMITS.bars, Math.floor(last.start / bar) + 1);
   after = withBars(after, place.pattern, bars);
   after = changePart(after, place, (part) => ({ ...part, length: bars * bar }));
-  said.push(`the loop is now ${plural(bars, "bar")}`);
-  return { project: after, said: said.join(", ") };
+  message.push(`the loop is now ${plural(bars, "bar")}`);
+  return { project: after, message: message.join(", ") };
 }
 
 /** A pattern of at least so many bars. */

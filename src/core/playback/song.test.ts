@@ -362,7 +362,7 @@ describe("a long song", () => {
     expect(sectionsOf(project)).toHaveLength(512);
     expect(songPositionAt(project, 3840 * 511_000)).toMatchObject({
       index: 511,
-      round: 511_000 - 511 * 999,
+      loop: 511_000 - 511 * 999,
     });
   });
 });

@@ -53,7 +53,7 @@ export function ExportDialog() {
     const since = performance.now();
     setUnder({ label, done: 0, left: null, stop });
     try {
-      const { body, name, said } = await makeFile(desk, asked, {
+      const { body, name, message } = await makeFile(desk, asked, {
         signal: stop.signal,
         onProgress: (done) => {
           const went = (performance.now() - since) / 1000;
@@ -63,7 +63,7 @@ export function ExportDialog() {
       });
       stop.signal.throwIfAborted();
       download(body, name);
-      toast.success([`“${name}” exported`, said].filter(Boolean).join(": "));
+      toast.success([`“${name}” exported`, message].filter(Boolean).join(": "));
       setOpen(false);
     } catch (error) {
       if (stop.signal.aborted) toast.info(`${label} not exported: given up`);

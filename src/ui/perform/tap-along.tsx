@@ -12,7 +12,7 @@ const GAP_MS = 600;
 export function TapAlong() {
   const { engine } = useDesk();
   const latency = useSetting("latency");
-  const [said, setSaid] = useState("");
+  const [message, setMessage] = useState("");
   const [running, setRunning] = useState(false);
   const taps = useRef<number[]>([]);
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
@@ -26,7 +26,7 @@ export function TapAlong() {
   const begin = async () => {
     taps.current = [];
     setRunning(true);
-    setSaid("Tap here with every click");
+    setMessage("Tap here with every click");
     try {
       const clicks = await engine.clicksAlong(CLICKS, GAP_MS);
       timer.current = setTimeout(
@@ -34,18 +34,18 @@ export function TapAlong() {
           setRunning(false);
           const found = tapOffset(clicks, taps.current);
           if (!found) {
-            setSaid("Too few taps near the clicks. The latency stays as it was");
+            setMessage("Too few taps near the clicks. The latency stays as it was");
             return;
           }
           const ms = Math.round(Math.min(500, Math.max(-200, found.ms)));
           setSettings({ latency: ms });
-          setSaid(`${found.taps} taps, ${found.ms} ms in the middle, ±${found.spread} ms`);
+          setMessage(`${found.taps} taps, ${found.ms} ms in the middle, ±${found.spread} ms`);
         },
         clicks.at(-1)! - performance.now() + GAP_MS,
       );
     } catch (error) {
       setRunning(false);
-      setSaid(`Not measured: ${(error as Error).message}`);
+      setMessage(`Not measured: ${(error as Error).message}`);
     }
   };
   return (
@@ -83,7 +83,7 @@ export function TapAlong() {
         )}
       </div>
       <p className="quiet min-h-4 text-[12px]" role="status">
-        {said ||
+        {message ||
           `Output latency ${engine.outputLatency.toFixed(0)} ms is known and made up for; this is what keys take.`}
       </p>
     </div>

@@ -61,7 +61,7 @@ function Cards() {
 function Card({ tidying }: { tidying: Tidying }) {
   const { store } = useDesk();
   const card = useSession((state) => tidyCard(state, tidying));
-  const said = useSession((state) => {
+  const message = useSession((state) => {
     if (!card) return "";
     const at = currentPart(state).chain.findIndex((step) => step.id === card.id);
     return effectiveCurrent(state).effects[at]?.sentence ?? "";
@@ -75,8 +75,8 @@ function Card({ tidying }: { tidying: Tidying }) {
           on={card !== undefined}
           onClick={() => toggleTidy(store, tidying)}
         />
-        <span className="quiet truncate text-[12px]" role="status" title={said}>
-          {said}
+        <span className="quiet truncate text-[12px]" role="status" title={message}>
+          {message}
         </span>
       </div>
       {card &&

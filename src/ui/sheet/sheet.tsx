@@ -337,18 +337,18 @@ export function Sheet() {
 
 /** Says where the caret stands and what an edit did: to screen readers, and for a while to be seen. */
 function Said({ track }: { track: string }) {
-  const said = useSession((state) => state.said);
+  const message = useSession((state) => state.announcement);
   return (
     <>
       <p className="sr-only" role="status" aria-live="polite" data-track={track}>
-        {said}
+        {message}
       </p>
       <p
-        key={said}
+        key={message}
         aria-hidden
         className="said pointer-events-none absolute right-2 bottom-1 rounded-lg bg-base-100/85 px-2 py-0.5 text-[11px]"
       >
-        {said}
+        {message}
       </p>
     </>
   );

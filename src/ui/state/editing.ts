@@ -20,7 +20,7 @@ export interface Outcome extends WithSelection {
   /** Selected afterwards; what is left out keeps the selection. */
   selection?: Iterable<string>;
   touched?: Partial<Touched>;
-  said?: string;
+  message?: string;
 }
 
 /** What changes several slices at once. */
@@ -77,7 +77,7 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
     const problem = after === before ? null : limitProblem(before, after);
     if (problem) {
       const text = `${label}: not done. ${problem} Nothing was changed.`;
-      set({ said: text, notice: { text } });
+      set({ announcement: text, notice: { text } });
       return false;
     }
     const changed = after !== before;
@@ -94,7 +94,7 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
         hearingA: false,
       }),
       ...(along.touched && { touched: { ...state.touched, ...along.touched } }),
-      ...(along.said !== undefined && { said: along.said }),
+      ...(along.message !== undefined && { announcement: along.message }),
     });
     return changed;
   },
@@ -116,7 +116,7 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
     const same = state.track === track;
     if (!same && state.locked) {
       const { name } = trackOf(state.project, state.track);
-      set({ said: `Locked to ${name}: other tracks stay as they are` });
+      set({ announcement: `Locked to ${name}: other tracks stay as they are` });
       return;
     }
     const row =
@@ -160,10 +160,10 @@ function withoutGone(
   replaced: number,
   label: string,
 ): Outcome {
-  const said = `${along.said ?? label}; ${plural(replaced, "note")} at the same place replaced`;
-  if (!along.selection || !track) return { ...along, said };
+  const message = `${along.message ?? label}; ${plural(replaced, "note")} at the same place replaced`;
+  if (!along.selection || !track) return { ...along, message };
   const there = new Set(partOf(after, { pattern, track }).notes.map((note) => note.id));
-  return { ...along, said, selection: [...along.selection].filter((id) => there.has(id)) };
+  return { ...along, message, selection: [...along.selection].filter((id) => there.has(id)) };
 }
 
 function selection(state: Session, along: Outcome): Partial<Session> {
@@ -193,7 +193,7 @@ function stepped(state: Session, direction: "back" | "forward"): Partial<Session
     ...valid(state, done.project),
     history: done.history,
     stretch: null,
-    said: `${word}: ${done.label}`,
+    announcement: `${word}: ${done.label}`,
   };
 }
 

@@ -10,14 +10,14 @@ export interface ProjectSlice {
   save: SaveState;
   saveMessage: string;
   /** Said to screen readers, and shown for a while, when it changes. */
-  said: string;
+  announcement: string;
   /** Said so that it is not overlooked: an edit that was refused. Each is an object of its own. */
   notice: { text: string } | null;
 
   setSave(save: SaveState, message?: string): void;
   /** Puts in the history of an earlier page. */
   setHistory(history: History): void;
-  say(text: string): void;
+  announce(text: string): void;
 }
 
 type Set = (change: Partial<ProjectSlice>) => void;
@@ -29,10 +29,10 @@ export const projectSlice = (id: string, project: Project, set: Set): ProjectSli
   history: EMPTY_HISTORY,
   save: "opening",
   saveMessage: "",
-  said: "",
+  announcement: "",
   notice: null,
 
   setSave: (save, saveMessage = "") => set({ save, saveMessage }),
   setHistory: (history) => set({ history }),
-  say: (said) => set({ said }),
+  announce: (announcement) => set({ announcement }),
 });

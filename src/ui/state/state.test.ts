@@ -31,10 +31,10 @@ describe("an edit", () => {
     for (let i = 0; i < 300; i++) edit(`Add ${i}`, (p) => edits.addNotes(p, BASS, [note(i)]));
     for (let i = 0; i < 300; i++) state().undo();
     expect(state().project).toEqual(createProject());
-    expect(state().said).toBe("Undone: Add 0");
+    expect(state().announcement).toBe("Undone: Add 0");
     state().redo();
     expect(ids(state().project)).toEqual(["n0"]);
-    expect(state().said).toBe("Redone: Add 0");
+    expect(state().announcement).toBe("Redone: Add 0");
     edit("Add", (p) => edits.addNotes(p, BASS, [note(7)]));
     expect(state().history.future).toEqual([]);
   });
@@ -44,10 +44,10 @@ describe("an edit", () => {
     edit("Add", (p) => edits.addNotes(p, BASS, [note(0)]));
     const alike = (n: { start: number }) => ({ ...n }) as never;
     const done = edit("Quantize", (p) => edits.changeNotes(p, BASS, new Set(["n0"]), alike), {
-      said: "All notes already stood there",
+      message: "All notes already stood there",
     });
     expect([done, state().history.past.length]).toEqual([false, 1]);
-    expect(state().said).toBe("All notes already stood there");
+    expect(state().announcement).toBe("All notes already stood there");
   });
 
   it("leaves no two notes at one place, and says which one went", () => {
@@ -57,11 +57,11 @@ describe("an edit", () => {
     const later = (n: { start: number }) => ({ ...n, start: 240 }) as never;
     edit("Move", (p) => edits.changeNotes(p, BASS, new Set(["n0"]), later), {
       selection: ["n0", "n240"],
-      said: "Moved",
+      message: "Moved",
     });
     expect(ids(state().project)).toEqual(["n0"]);
     expect(state().selection).toEqual(new Set(["n0"]));
-    expect(state().said).toBe("Moved; 1 note at the same place replaced");
+    expect(state().announcement).toBe("Moved; 1 note at the same place replaced");
     state().undo();
     expect(ids(state().project)).toEqual(["n0", "n240"]);
   });
@@ -77,12 +77,12 @@ describe("an edit", () => {
           selection: ["n0"],
           caret: { tick: 480 },
           touched: { velocity: 20 },
-          said: "1 note added",
+          message: "1 note added",
         }),
       ),
     );
     expect(times).toBe(1);
-    expect(state()).toMatchObject({ said: "1 note added", hearingA: false });
+    expect(state()).toMatchObject({ announcement: "1 note added", hearingA: false });
     expect([state().selection, state().caret.tick, state().touched.velocity]).toEqual([
       new Set(["n0"]),
       480,
@@ -92,8 +92,8 @@ describe("an edit", () => {
 
   it("that changes nothing records nothing, and still says what it has to say", () => {
     const { state, edit } = setUp();
-    expect(edit("Nothing", (p) => p, { said: "None cut" })).toBe(false);
-    expect([state().history.past, state().said]).toEqual([[], "None cut"]);
+    expect(edit("Nothing", (p) => p, { message: "None cut" })).toBe(false);
+    expect([state().history.past, state().announcement]).toEqual([[], "None cut"]);
   });
 
   it("leaves no selection of notes that are gone, by whatever way they went", () => {
@@ -165,7 +165,7 @@ describe("an edit", () => {
     edit("Delete", (p) => edits.deleteStep(edits.deleteStep(p, BASS, "a"), BASS, "c"));
     for (let i = 0; i < 4; i++) expect(card(`s${i}`, "stretch", { factor: 8 })).toBe(true);
     expect(card("s4", "stretch", { factor: 8 })).toBe(false);
-    expect(state().said).toContain("would put a note beyond 100,000,000 ticks");
+    expect(state().announcement).toContain("would put a note beyond 100,000,000 ticks");
   });
 
   it("beyond a limit of the model is refused with its numbers, and nothing changes", () => {
@@ -182,7 +182,7 @@ describe("an edit", () => {
       expect(edit("Card", (p) => edits.addStep(p, DRUMS, { ...step, id: `s${i}` }))).toBe(true);
     }
     expect(edit("Card", (p) => edits.addStep(p, DRUMS, { ...step, id: "more" }))).toBe(false);
-    expect(state().said).toContain("33 cards; the limit is 32");
+    expect(state().announcement).toContain("33 cards; the limit is 32");
     expect(state().history.past).toHaveLength(LIMITS.chain);
   });
 });

@@ -40,9 +40,9 @@ export const PLAY = actions("Play", [
     keys: "Shift+Q",
     words: "click beat count",
     run: (store) => {
-      const { click, setHearing, say } = store.getState();
+      const { click, setHearing, announce } = store.getState();
       setHearing({ click: !click });
-      say(click ? "Metronome off" : "Metronome on");
+      announce(click ? "Metronome off" : "Metronome on");
     },
   },
   {

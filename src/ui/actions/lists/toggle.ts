@@ -33,6 +33,6 @@ export const toggle = (id: string, flag: Flag, { on, off, ...about }: About) => 
     if (ARRANGING.has(flag)) state.setArranging({ [flag]: next });
     else if (LOOKS.has(flag)) state.setLook({ [flag]: next });
     else state.setTools({ [flag]: next });
-    state.say(next ? on : off);
+    state.announce(next ? on : off);
   },
 });

@@ -25,7 +25,7 @@ export function NowCard({ transform: id, scope, onDone }: Props) {
   const fields = shownFields(id, params);
   const would = useMemo(() => {
     try {
-      return { sentence: resultOn(project, id, params, scope).said, wrong: false };
+      return { sentence: resultOn(project, id, params, scope).message, wrong: false };
     } catch (error) {
       return { sentence: (error as Error).message, wrong: true };
     }

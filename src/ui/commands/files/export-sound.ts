@@ -15,7 +15,7 @@ import { fileName } from "./download";
 export interface MadeFile {
   body: Blob;
   name: string;
-  said: string;
+  message: string;
 }
 
 export interface Running {
@@ -136,18 +136,18 @@ export async function exportSound(
     }
     const level = 20 * Math.log10(gain);
     const signed = (db: number) => db.toFixed(1).replace("-", "−");
-    const said = [
+    const message = [
       `${(frames / rate).toFixed(2)} s`,
       `peak ${signed(20 * Math.log10(peak) + level)} dBFS`,
       ...(Number.isFinite(loudness) ? [`${signed(loudness + level)} LUFS`] : []),
       ...(stems?.apart ?? []),
     ].join(", ");
-    if (made.length === 1) return { ...made[0]!, said };
+    if (made.length === 1) return { ...made[0]!, message };
     const folder = `${fileName(base)} stems`;
     const body = await remote.call((files) =>
       files.zip(made.map((one) => ({ ...one, name: `${folder}/${one.name}` }))),
     );
-    return { body, name: `${folder}.zip`, said: `${plural(made.length, "file")} of ${said}` };
+    return { body, name: `${folder}.zip`, message: `${plural(made.length, "file")} of ${message}` };
   } finally {
     remote.close();
     pads.close();

@@ -67,10 +67,10 @@ export async function asFile(
   const written = writeFile(project, format, request, samples);
   const { body, suffix, notKept, extension, type, paintAs } = written;
   const name = fileName(suffix ? `${project.name} ${suffix}` : project.name);
-  const said = notKept.join("; ");
+  const message = notKept.join("; ");
   if (typeof body === "string" && paintAs)
-    return { body: await painted(body), name: `${name}.${paintAs}`, said };
-  return { body: new Blob([body as BlobPart], { type }), name: `${name}.${extension}`, said };
+    return { body: await painted(body), name: `${name}.${paintAs}`, message };
+  return { body: new Blob([body as BlobPart], { type }), name: `${name}.${extension}`, message };
 }
 
 /** A drawing as a picture of the same size. */
@@ -100,9 +100,9 @@ export async function exportAs(store: SessionStore, { format, choice }: Export):
   const { label } = formatOf(format);
   try {
     const request = { ...choice.options, ...scopeOf(choice.extent, currentOf(state)) };
-    const { body, name, said } = await asFile(state, format, request);
+    const { body, name, message } = await asFile(state, format, request);
     download(body, name);
-    toast.success([`${label} exported`, said].filter(Boolean).join("; "));
+    toast.success([`${label} exported`, message].filter(Boolean).join("; "));
   } catch (error) {
     toast.error(`${label} not exported: ${(error as Error).message}`);
   }

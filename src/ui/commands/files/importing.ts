@@ -153,7 +153,7 @@ export async function takeIn(
       wish.into === "tracks"
         ? edits.bringTracks(p, project, pattern, newId)
         : edits.bringPatterns(p, project, newId),
-    { said: `${count} of “${intake.fileName}” imported.${rest}${lost}` },
+    { message: `${count} of “${intake.fileName}” imported.${rest}${lost}` },
   );
   return null;
 }

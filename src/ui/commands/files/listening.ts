@@ -161,7 +161,7 @@ export async function putRecording(
         { track, notes, bars, recording, tempo: wish.takesTempo ? wish.tempo : null },
         () => nanoid(8),
       ),
-    { selection: [], said: `${plural(notes.length, "note")} of “${listening.name}”` },
+    { selection: [], message: `${plural(notes.length, "note")} of “${listening.name}”` },
   );
   if (done) setTrack(id);
   return done;
@@ -180,9 +180,9 @@ export async function putOnPad(
   const fresh = { kind: "drums", name: soundTitle(name), sound: "harbour", lanes: [] } as const;
   const onto = track || makeTrack({ id: nanoid(8), ...fresh });
   const { edit, setTrack } = store.getState();
-  const said = `“${name}” is on ${padName(pitch)}`;
+  const message = `“${name}” is on ${padName(pitch)}`;
   const done = edit("Recording", (project) => edits.putOnPad(project, onto, pitch, sample), {
-    said,
+    message,
   });
   if (done) setTrack(typeof onto === "string" ? onto : onto.id, pitch);
   return done;

@@ -6,6 +6,6 @@ export function deleteRecording(store: SessionStore, pattern: string): void {
   store
     .getState()
     .edit("Delete recording", (project) => edits.setRecording(project, pattern, null), {
-      said: "Recording deleted",
+      message: "Recording deleted",
     });
 }

@@ -83,7 +83,7 @@ export async function generateChords(
     if (!isTurn(turn)) return;
     const whole = made.map((idea) => overPattern(state, idea, bars));
     const found = chosenBy(taste, whole, CHORDS_PER_SHEET, (idea) => measured(state, idea));
-    const { setIdeas, say } = store.getState();
+    const { setIdeas, announce } = store.getState();
     setIdeas({
       of: { pattern: state.pattern, track, kind: "chords" },
       gave:
@@ -95,7 +95,7 @@ export async function generateChords(
       held: null,
     });
     noteShown(store, found);
-    say(`${plural(found.length, "line")} of chords generated`);
+    announce(`${plural(found.length, "line")} of chords generated`);
   } catch (error) {
     if (isTurn(turn))
       store.getState().setIdeas({ generating: false, wrong: (error as Error).message });
@@ -149,6 +149,6 @@ export function applyChords(store: SessionStore, idea: SheetIdea): void {
       const how = { low: lowOf(trackOf(project, track)), velocity: 84, idOf: () => nanoid(8) };
       return edits.holdChords(chorded, { pattern, track }, how);
     },
-    { said: `${plural(marks.length, "chord")} put into the chord line` },
+    { message: `${plural(marks.length, "chord")} put into the chord line` },
   );
 }

@@ -104,7 +104,7 @@ export async function generate(
       held: null,
     });
     noteShown(store, found);
-    store.getState().say(`${plural(found.length, "idea")} generated`);
+    store.getState().announce(`${plural(found.length, "idea")} generated`);
   } catch (error) {
     if (isTurn(turn)) setIdeas({ generating: false, wrong: (error as Error).message });
   }
@@ -210,10 +210,10 @@ export function nextIdea(store: SessionStore, by: 1 | -1): void {
 
 /** Previews an idea until another is held or the preview ends. */
 export function holdIdea(store: SessionStore, idea: SheetIdea): void {
-  const { setIdeas, say } = store.getState();
+  const { setIdeas, announce } = store.getState();
   setIdeas({ held: idea });
   previewIdea(store, idea);
-  say(`Preview of idea ${idea.seed}`);
+  announce(`Preview of idea ${idea.seed}`);
 }
 
 /** Ends the preview of any idea. */
@@ -229,7 +229,7 @@ export function applyIdea(store: SessionStore): void {
   const idea = ideasHere(state).find((i) => isPreviewed(state, i)) ?? held;
   const { preview } = state;
   if (!preview || !idea) {
-    state.say("No idea is previewed");
+    state.announce("No idea is previewed");
     return;
   }
   if (isOfChords(state)) {
@@ -256,7 +256,7 @@ export function applyIdea(store: SessionStore): void {
         chain: [],
         ...(generated && { generated }),
       })),
-    { said: `Idea ${idea.seed} applied: ${plural(idea.notes.length, "note")}` },
+    { message: `Idea ${idea.seed} applied: ${plural(idea.notes.length, "note")}` },
   );
   endPreview(store);
 }

@@ -74,12 +74,12 @@ describe("a rhythm that is tapped", () => {
   it("is missed where nothing is tapped, and that is said", async () => {
     const { store, desk } = setUp();
     changeSettings(store, { how: "follow", source: TAPS });
-    const said = "There is no rhythm to go with yet: it is its own";
+    const message = "There is no rhythm to go with yet: it is its own";
     await generate(store);
-    expect(store.getState().ideas.gave).toContain(said);
+    expect(store.getState().ideas.gave).toContain(message);
     tapRhythm(desk, 0);
     await generate(store);
-    expect(store.getState().ideas.gave).not.toContain(said);
+    expect(store.getState().ideas.gave).not.toContain(message);
   });
 
   it("is what ideas are asked with, and comes back with the settings of a part", () => {

@@ -78,7 +78,7 @@ describe("stars", () => {
     expect(patternOf(full, "a").stars).toHaveLength(64);
     star(store, generateIdeas({ bars: 4, count: 1, seed: 77_777 })[0]!);
     expect(store.getState().project).toBe(full);
-    expect(store.getState().said).toMatch(/^64 ideas are starred/);
+    expect(store.getState().announcement).toMatch(/^64 ideas are starred/);
     parseProject(JSON.parse(JSON.stringify(full)));
   });
 
@@ -86,7 +86,7 @@ describe("stars", () => {
     const store = setUp();
     const [first, second] = await sheet(store);
     breed(store);
-    expect(store.getState().said).toBe("Star two ideas first");
+    expect(store.getState().announcement).toBe("Star two ideas first");
     star(store, first!);
     star(store, second!);
     breed(store);

@@ -114,7 +114,7 @@ export function star(store: SessionStore, idea: SheetIdea): void {
     if (!state.edit(label, (project) => edits.toggleStar(project, state.pattern, kept))) return;
   } catch (error) {
     if (!(error instanceof RangeError)) throw error;
-    state.say(error.message);
+    state.announce(error.message);
     return;
   }
   teach(store, (taste, now) =>
@@ -195,7 +195,7 @@ export function breed(store: SessionStore): void {
   const kind = tasteKind(state);
   const [first, second] = starsHere(state).slice(-2);
   if (!kind || kind === "chords" || !first || !second) {
-    state.say("Star two ideas first");
+    state.announce("Star two ideas first");
     return;
   }
   const list = childrenOf({
@@ -216,7 +216,7 @@ export function breed(store: SessionStore): void {
     held: null,
     wrong: "",
   });
-  state.say(
+  state.announce(
     list.length > 0
       ? `${plural(list.length, "idea")} of the two starred last`
       : "The two are too alike to have others",

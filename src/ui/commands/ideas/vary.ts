@@ -42,10 +42,10 @@ export function vary(store: SessionStore, { seed }: { seed?: number } = {}): voi
   setHearing({ preview: null });
   if (seed !== undefined) changeVary(store, { seed });
   const state = store.getState();
-  const { project, ideas, setIdeas, say } = state;
+  const { project, ideas, setIdeas, announce } = state;
   const notes = variedNotes(state);
   if (notes.length === 0) {
-    say("Nothing to vary: there are no notes");
+    announce("Nothing to vary: there are no notes");
     return;
   }
   const own = trackOf(project, track);
@@ -80,7 +80,7 @@ export function vary(store: SessionStore, { seed }: { seed?: number } = {}): voi
     wrong: "",
   });
   setLook({ ideasOpen: true });
-  say(
+  announce(
     list.length < ON_A_SHEET
       ? `${plural(list.length, "variation")}: there is no room for more`
       : `${plural(list.length, "variation")}`,

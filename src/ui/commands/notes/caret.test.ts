@@ -23,7 +23,7 @@ describe("the keyboard", () => {
     moveCaret(store, 1, 0);
     expect(store.getState().caret.tick).toBe(480);
     toggleAtCaret(store);
-    expect(store.getState().said).toBe("Closed hat, 1.1.3, velocity 96");
+    expect(store.getState().announcement).toBe("Closed hat, 1.1.3, velocity 96");
     transformNow(store, "roll", { count: 3 }, { label: "Roll" });
     expect(notes().map((n) => [n.start, n.length])).toEqual([
       [480, 80],

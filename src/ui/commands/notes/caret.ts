@@ -44,9 +44,9 @@ export function noteAtCaret(state: Session): Note | undefined {
 
 /** Sets the caret and says what it stands on. */
 function putCaret(store: SessionStore, caret: Caret): void {
-  const { setCaret, say } = store.getState();
+  const { setCaret, announce } = store.getState();
   setCaret(caret);
-  say(describeCaret(store.getState()));
+  announce(describeCaret(store.getState()));
 }
 
 /** Moves the caret by lines of its row's grid and by rows, inside the pattern. */
@@ -111,7 +111,7 @@ export function toggleAtCaret(store: SessionStore): Note | null {
     state.edit(row.lane ? "Delete hit" : "Delete note", (project) =>
       edits.deleteNotes(project, at, new Set([there.id])),
     );
-    state.say(describeCaret(store.getState()));
+    state.announce(describeCaret(store.getState()));
     return null;
   }
   const note = newNote(state, row, cellOf(row, state.caret.tick));
@@ -122,7 +122,7 @@ export function toggleAtCaret(store: SessionStore): Note | null {
     (project) => edits.addNotes(project, at, [note]),
     outcome,
   );
-  state.say(describeCaret(store.getState()));
+  state.announce(describeCaret(store.getState()));
   return note;
 }
 
@@ -147,5 +147,5 @@ export function ghostAtCaret(store: SessionStore): void {
       touch: true,
     });
   }
-  state.say(describeCaret(store.getState()));
+  state.announce(describeCaret(store.getState()));
 }

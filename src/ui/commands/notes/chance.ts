@@ -21,7 +21,7 @@ export function stepChance(store: SessionStore): void {
   if (!first) return;
   const chance = nextOf(CHANCES, (first.chance ?? 100) as (typeof CHANCES)[number]);
   changeLife(store, "Chance", (note) => withChance(note, chance), [first, ...others].length, {
-    said: chance === 100 ? "always sound" : `sound in ${chance} of 100 rounds`,
+    message: chance === 100 ? "always sound" : `sound in ${chance} of 100 rounds`,
   });
 }
 
@@ -32,7 +32,7 @@ export function stepCondition(store: SessionStore): void {
   if (!first) return;
   const when = nextOf(CONDITIONS, first.when ?? null);
   changeLife(store, "Rounds", (note) => withCondition(note, when), own.length, {
-    said: when ? `sound ${conditionName(when)}` : "sound in every round",
+    message: when ? `sound ${conditionName(when)}` : "sound in every round",
   });
 }
 
@@ -41,11 +41,11 @@ function changeLife(
   label: string,
   change: (note: Note) => Note,
   count: number,
-  { said }: { said: string },
+  { message }: { message: string },
 ): void {
   const state = store.getState();
   const ids = new Set(selectedNotes(state).map((note) => note.id));
   state.edit(label, (project) => edits.changeNotes(project, currentPlace(state), ids, change), {
-    said: `${plural(count, "note")}: ${said}`,
+    message: `${plural(count, "note")}: ${message}`,
   });
 }

@@ -22,11 +22,11 @@ describe("the clipboard", () => {
     const { store, state, places } = setUp();
     state().select(["h0-36"]);
     expect(copy(store)).toBe(true);
-    expect(state().said).toBe("1 note copied");
+    expect(state().announcement).toBe("1 note copied");
     state().select([]);
     state().setCaret({ pitch: 38, tick: 960 });
     expect(copy(store)).toBe(false);
-    expect(state().said).toBe("Nothing selected to copy");
+    expect(state().announcement).toBe("Nothing selected to copy");
     paste(store);
     expect(places()).toEqual([
       [0, 36],
@@ -68,13 +68,13 @@ describe("the clipboard", () => {
     const { store, state, places } = setUp([hit(0)]);
     state().select(["h0-36"]);
     cut(store);
-    expect([places(), state().said]).toEqual([[], "1 note cut"]);
+    expect([places(), state().announcement]).toEqual([[], "1 note cut"]);
     const engine = { position: () => ({ pattern: "a", tick: 7680 + 985 }) };
     pasteAtPlayhead({ store, engine: engine as never });
     expect(places()).toEqual([[960, 36]]);
     duplicate(store);
     expect(places().length).toBe(2);
-    expect(state().said).toBe("1 note duplicated");
+    expect(state().announcement).toBe("1 note duplicated");
     expect(state().history.past.map((entry) => entry.label)).toEqual(["Cut", "Paste", "Duplicate"]);
   });
 
@@ -100,7 +100,7 @@ describe("the clipboard", () => {
       [7440, 36],
       [8400, 36],
     ]);
-    expect(state().said).toBe("1 note duplicated; the loop is now 3 bars");
+    expect(state().announcement).toBe("1 note duplicated; the loop is now 3 bars");
     expect(state().project.patterns[0]!.bars).toBe(3);
     const short = setUp([hit(720)], edits.setPartLength(createProject({ bars: 2 }), DRUMS, 960));
     short.state().select(["h720-36"]);

@@ -20,7 +20,7 @@ import {
 } from "../../state/current";
 import type { SoundDesk } from "../../session/desk";
 import type { Session, SessionStore } from "../../state/store";
-import { withRoomSaid } from "./past-loop";
+import { withGrowthMessage } from "./past-loop";
 import { currentRow } from "./caret";
 import { gridOfNote } from "./notes";
 import { selectedIds, selectedNotes } from "./selected";
@@ -51,7 +51,7 @@ export function copy(store: SessionStore): boolean {
   const state = store.getState();
   const clip = clipOf(state);
   if (clip) held = clip;
-  state.say(clip ? `${plural(clip.notes.length, "note")} copied` : "Nothing selected to copy");
+  state.announce(clip ? `${plural(clip.notes.length, "note")} copied` : "Nothing selected to copy");
   return clip !== null;
 }
 
@@ -62,7 +62,7 @@ export function cut(store: SessionStore): void {
   const ids = selectedIds(state);
   state.edit("Cut", (project) => edits.deleteNotes(project, currentPlace(state), ids), {
     selection: [],
-    said: `${plural(ids.size, "note")} cut`,
+    message: `${plural(ids.size, "note")} cut`,
   });
 }
 
@@ -71,7 +71,7 @@ export function paste(store: SessionStore, tick?: number): void {
   const state = store.getState();
   const row = currentRow(state);
   if (!held || !row) {
-    state.say("Nothing copied yet");
+    state.announce("Nothing copied yet");
     return;
   }
   const at =
@@ -120,14 +120,14 @@ function put(store: SessionStore, clip: Clip, at: number, label: "Paste" | "Dupl
       const fresh = new Set(ids);
       if (!notesPastLoop(put, place).some((note) => fresh.has(note.id))) return put;
       const roomy = edits.growLoops(put, place);
-      room = roomy.said;
+      room = roomy.message;
       return roomy.project;
     },
     (after) => ({
       selection: ids,
       stretch: clip.kind === "notes" ? null : { kind: clip.kind, from: at, to: at + clip.span },
       caret: { tick: Math.min(lastStep(after, state), at + clip.span) },
-      said: withRoomSaid(
+      message: withGrowthMessage(
         `${plural(ids.length, "note")} ${label === "Paste" ? "pasted" : "duplicated"}`,
         room,
       ),
@@ -150,7 +150,7 @@ export function duplicate(store: SessionStore): void {
   const state = store.getState();
   const clip = clipOf(state);
   if (!clip) {
-    state.say("Nothing selected to duplicate");
+    state.announce("Nothing selected to duplicate");
     return;
   }
   const stretch = currentStretch(state);

@@ -115,7 +115,7 @@ export class GestureEdit {
 
   /** Takes back what the gesture did, the history of it too. */
   cancel(): void {
-    this.replace("Cancelled", (project) => project, { selection: [], said: "Cancelled" });
+    this.replace("Cancelled", (project) => project, { selection: [], message: "Cancelled" });
   }
 
   /**

@@ -10,27 +10,30 @@ export const PAST_LOOP = [
     id: "lengthen",
     label: "Lengthen the loop",
     change: (project: Project, place: PartAddress) => edits.growLoops(project, place).project,
-    said: "taken in: the loop is longer",
+    message: "taken in: the loop is longer",
   },
   {
     id: "wrap",
     label: "Wrap round to the beginning",
     change: edits.wrapPastLoop,
-    said: "wrapped round to the beginning",
+    message: "wrapped round to the beginning",
   },
-  { id: "delete", label: "Delete them", change: edits.deletePastLoop, said: "deleted" },
+  { id: "delete", label: "Delete them", change: edits.deletePastLoop, message: "deleted" },
 ] as const;
 
 /** Does one of them to a part. */
 export function settlePastLoop(
   store: SessionStore,
   place: PartAddress,
-  { label, change, said }: (typeof PAST_LOOP)[number],
+  { label, change, message }: (typeof PAST_LOOP)[number],
 ): void {
   const { edit, project } = store.getState();
   const count = notesPastLoop(project, place).length;
-  edit(label, (project) => change(project, place), { said: `${plural(count, "note")} ${said}` });
+  edit(label, (project) => change(project, place), {
+    message: `${plural(count, "note")} ${message}`,
+  });
 }
 
 /** What is said of an edit, with what it made longer so that nothing lies past a loop's end. */
-export const withRoomSaid = (said: string, room: string) => (room ? `${said}; ${room}` : said);
+export const withGrowthMessage = (message: string, room: string) =>
+  room ? `${message}; ${room}` : message;

@@ -69,11 +69,12 @@ describe("any sequence of commands", () => {
             const before = beyond();
             const player = new Player(store, engine as never);
             command.run({ store, engine: engine as never, player });
-            const { said, project } = store.getState();
-            if (beyond() > before) expect(said, command.id).toMatch(/past the loop|past the end/);
+            const { announcement, project } = store.getState();
+            if (beyond() > before)
+              expect(announcement, command.id).toMatch(/past the loop|past the end/);
             for (const place of PLACES) {
               const at = partOf(project, place).notes.map((n) => `${n.start}/${n.pitch}`);
-              expect(new Set(at).size, `${command.id}: ${said}`).toBe(at.length);
+              expect(new Set(at).size, `${command.id}: ${announcement}`).toBe(at.length);
             }
           }
           // And all of it is undone to where it began.

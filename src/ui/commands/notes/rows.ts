@@ -20,14 +20,14 @@ export function scrollOctave(store: SessionStore, way: 1 | -1): void {
   const state = store.getState();
   if (!state.track) return;
   if (trackOf(state.project, state.track).kind !== "melody") {
-    state.say("A kit has no rows to scroll: its lanes are all there");
+    state.announce("A kit has no rows to scroll: its lanes are all there");
     return;
   }
   scrollRows(store, state.track, way * (state.allRows ? 12 : 7));
   const { project, allRows, windows } = store.getState();
   const pitches = windowPitches(windows[state.track]!, project.key, allRows);
   const [high, low] = [pitches[0]!, pitches[pitches.length - 1]!];
-  state.say(`Rows ${pitchName(low, project.key)} to ${pitchName(high, project.key)}`);
+  state.announce(`Rows ${pitchName(low, project.key)} to ${pitchName(high, project.key)}`);
 }
 
 /** Scrolls the rows of the current melodic track as little as is needed to show a pitch. */

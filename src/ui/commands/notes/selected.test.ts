@@ -39,7 +39,7 @@ describe("a group pushed against an edge", () => {
   it("never leaves the loop, and says that nothing moved", () => {
     const { store, state, now } = setUp(line([3600, 60]));
     moveSelected(store, 1, 0);
-    expect([now()[0]!.start, state().said]).toEqual([
+    expect([now()[0]!.start, state().announcement]).toEqual([
       3600,
       "Nothing moved: a selected note is at the end",
     ]);
@@ -145,7 +145,7 @@ describe("play", () => {
     const { store, state } = setUp(line([0, 60]));
     const { engine } = engineOf(() => Promise.reject(new Error("no sound here")));
     await togglePlay({ store, engine });
-    expect([state().playing, state().said]).toEqual([
+    expect([state().playing, state().announcement]).toEqual([
       false,
       "Not playing: no sound here. Press play to try again",
     ]);

@@ -47,12 +47,12 @@ function changeSelected(
   label: string,
   group: string,
   change: (note: Note, state: Session) => Note,
-  said?: (first: Note, state: Session) => string,
+  message?: (first: Note, state: Session) => string,
 ): void {
   const state = store.getState();
   const ids = selectedIds(state);
   if (ids.size === 0) {
-    state.say(NOTHING);
+    state.announce(NOTHING);
     return;
   }
   const at = currentPlace(state);
@@ -60,8 +60,8 @@ function changeSelected(
     label,
     (project) => edits.changeNotes(project, at, ids, (note) => change(note, state)),
     (after) => {
-      const first = said && partOf(after, at).notes.find((note) => ids.has(note.id));
-      return first ? { group, said: said(first, state) } : { group };
+      const first = message && partOf(after, at).notes.find((note) => ids.has(note.id));
+      return first ? { group, message: message(first, state) } : { group };
     },
   );
   showSelected(store);
@@ -80,7 +80,7 @@ export function deleteSelected(store: SessionStore): void {
   const state = store.getState();
   const ids = selectedIds(state);
   if (ids.size === 0) {
-    state.say(NOTHING);
+    state.announce(NOTHING);
     return;
   }
   const what = plural(
@@ -90,7 +90,7 @@ export function deleteSelected(store: SessionStore): void {
   const at = currentPlace(state);
   state.edit(`Delete ${what}`, (project) => edits.deleteNotes(project, at, ids), {
     selection: [],
-    said: `${what} deleted`,
+    message: `${what} deleted`,
   });
 }
 
@@ -135,7 +135,7 @@ export function moveSelected(store: SessionStore, lines: number, degrees: number
         notes.every((note) => pitchAllowed(pitchByDegrees(state.project, note.pitch, by))),
       );
   if (notes.length > 0 && along === 0 && up === 0) {
-    state.say(EDGE);
+    state.announce(EDGE);
     return;
   }
   changeSelected(store, "Move", "key-move", (note) => ({
@@ -154,7 +154,9 @@ function moveAcrossLanes(store: SessionStore, lanes: number): void {
   const known = notes.filter((note) => pitches.includes(note.pitch));
   const by = farthest(lanes, (count) => known.every((note) => goal(note, count) !== undefined));
   if (known.length === 0 || by === 0) {
-    state.say(known.length === 0 ? NOTHING : "Nothing moved: there is no lane beyond this one");
+    state.announce(
+      known.length === 0 ? NOTHING : "Nothing moved: there is no lane beyond this one",
+    );
     return;
   }
   const place = currentPlace(state);
@@ -172,7 +174,7 @@ function moveAcrossLanes(store: SessionStore, lanes: number): void {
       selection: ids,
       touch: state.onlyTouched,
       caret: { pitch: lane },
-      said: `${plural(known.length, "hit")} moved to ${padName(lane)}`,
+      message: `${plural(known.length, "hit")} moved to ${padName(lane)}`,
     },
   );
 }
@@ -202,7 +204,7 @@ export function shiftStarts(store: SessionStore, ticks: number): void {
   const notes = selectedNotes(state);
   const mayStart = startAllowed(state);
   const held = farthest(ticks, (by) => notes.every((note) => mayStart(note, note.start + by)));
-  if (held === 0 && ticks !== 0) state.say(EDGE);
+  if (held === 0 && ticks !== 0) state.announce(EDGE);
   else {
     const later = (note: Note) => ({ ...note, start: note.start + held });
     changeSelected(store, "Start", "foot-Start", later);
@@ -214,7 +216,7 @@ export function shiftPitches(store: SessionStore, semitones: number): void {
   const state = store.getState();
   const notes = selectedNotes(state);
   const held = farthest(semitones, (by) => notes.every((note) => pitchAllowed(note.pitch + by)));
-  if (held === 0 && semitones !== 0) state.say(EDGE);
+  if (held === 0 && semitones !== 0) state.announce(EDGE);
   else {
     const higher = (note: Note) => ({ ...note, pitch: note.pitch + held });
     changeSelected(store, "Pitch", "foot-Pitch", higher);
@@ -261,7 +263,7 @@ export function joinSelected(store: SessionStore): void {
       kept = done.ids;
       return done.project;
     },
-    () => ({ selection: kept, said: `${plural(ids.size, "note")} joined into ${kept.length}` }),
+    () => ({ selection: kept, message: `${plural(ids.size, "note")} joined into ${kept.length}` }),
   );
 }
 
@@ -278,8 +280,8 @@ export function cutAt(store: SessionStore, ids: ReadonlySet<string>, tick: numbe
     },
     () =>
       fresh.length === 0
-        ? { said: "No note crosses this place: none cut" }
-        : { selection: [...ids, ...fresh], said: `${plural(fresh.length, "note")} cut in two` },
+        ? { message: "No note crosses this place: none cut" }
+        : { selection: [...ids, ...fresh], message: `${plural(fresh.length, "note")} cut in two` },
   );
 }
 
@@ -299,12 +301,12 @@ export function toggleSlide(store: SessionStore): void {
   const own = selectedNotes(state);
   const slide = !own.every((note) => note.slide);
   const ids = new Set(own.map((note) => note.id));
-  const said = `${plural(own.length, "note")} ${slide ? "set to slide into the next" : "set not to slide"}`;
+  const message = `${plural(own.length, "note")} ${slide ? "set to slide into the next" : "set not to slide"}`;
   state.edit(
     slide ? "Slide" : "No slide",
     (project) =>
       edits.changeNotes(project, currentPlace(state), ids, (note) => ({ ...note, slide })),
-    { said },
+    { message },
   );
 }
 
@@ -314,7 +316,7 @@ export function rampBetween(store: SessionStore): void {
   const ends = selectedNotes(state);
   const [first, last] = [ends[0], ends[ends.length - 1]];
   if (!first || !last || first.start === last.start) {
-    state.say("Select two hits or more: the ramp goes from the first to the last");
+    state.announce("Select two hits or more: the ramp goes from the first to the last");
     return;
   }
   const rows = new Set(ends.map((note) => note.pitch));
@@ -332,7 +334,7 @@ export function rampBetween(store: SessionStore): void {
     (project) => edits.changeNotes(project, currentPlace(state), all, ramp),
     {
       selection: all,
-      said: `${plural(inside.length, "hit")} from velocity ${first.velocity} to ${last.velocity}`,
+      message: `${plural(inside.length, "hit")} from velocity ${first.velocity} to ${last.velocity}`,
     },
   );
 }

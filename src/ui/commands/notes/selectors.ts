@@ -62,9 +62,9 @@ export const SELECTORS: readonly Selector[] = [
 ];
 
 function give(store: SessionStore, found: readonly Note[]): void {
-  const { select, say } = store.getState();
+  const { select, announce } = store.getState();
   select(found.map((note) => note.id));
-  say(`${plural(found.length, "note")} selected`);
+  announce(`${plural(found.length, "note")} selected`);
 }
 
 /** Selects what a selector picks of the current part. */
@@ -117,5 +117,5 @@ export function selectStretch(store: SessionStore, kind: "lane" | "column" | "ba
     inside.map((note) => note.id),
     { stretch: { kind, from, to } },
   );
-  state.say(`${plural(inside.length, "hit")} selected`);
+  state.announce(`${plural(inside.length, "hit")} selected`);
 }

@@ -38,10 +38,10 @@ export function walkAcross(store: SessionStore, direction: 1 | -1): void {
 }
 
 function goTo(store: SessionStore, note: Note, extend: boolean): void {
-  const { selection, select, say } = store.getState();
+  const { selection, select, announce } = store.getState();
   const ids = extend ? [...selection, note.id] : [note.id];
   select(ids, { caret: { pitch: rowOf(note), tick: Math.max(0, note.start) } });
-  say(describeCaret(store.getState()));
+  announce(describeCaret(store.getState()));
 }
 
 /** Hits of the current part that stand beside the lines of their own grids, in order. */
@@ -57,7 +57,7 @@ export function offGridHits(state: Session): { note: Note; drift: number }[] {
 export function selectNote(store: SessionStore, note: Note): void {
   const state = store.getState();
   state.select([note.id], { caret: { pitch: note.pitch, tick: Math.max(0, note.start) } });
-  state.say(driftText(driftOf(gridOfNote(state, note), note.start), state.project.tempo));
+  state.announce(driftText(driftOf(gridOfNote(state, note), note.start), state.project.tempo));
 }
 
 /** Walks to the next or previous hit that is off its grid. */
@@ -65,7 +65,7 @@ export function walkOffGrid(store: SessionStore, direction: 1 | -1): void {
   const state = store.getState();
   const list = offGridHits(state);
   if (list.length === 0) {
-    state.say("No hit is off its grid");
+    state.announce("No hit is off its grid");
     return;
   }
   const at = list.findIndex(({ note }) => state.selection.has(note.id));

@@ -6,10 +6,10 @@ import type { SessionStore } from "../../state/store";
 export function deleteBendOfPart(store: SessionStore): void {
   const state = store.getState();
   if (!state.track || !currentPart(state).bend) {
-    state.say("This part has no bend");
+    state.announce("This part has no bend");
     return;
   }
   state.edit("Delete the bend", (project) => edits.deleteBend(project, currentPlace(state)), {
-    said: "Bend deleted",
+    message: "Bend deleted",
   });
 }

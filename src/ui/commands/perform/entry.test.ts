@@ -83,7 +83,7 @@ describe("step entry", () => {
     settle(store);
     expect(line().map(([start]) => start)).toEqual([0, 8160]);
     expect(store.getState().project.patterns[0]!.bars).toBe(3);
-    expect(store.getState().said).toBe("C3 entered; the loop is now 3 bars");
+    expect(store.getState().announcement).toBe("C3 entered; the loop is now 3 bars");
   });
 
   it("enters hits on a kit: each pad on its lane, the others of the step left alone", () => {
@@ -107,7 +107,7 @@ describe("step entry", () => {
       [0, 42],
       [480, 42],
     ]);
-    expect(store.getState().said).toBe("Closed hat entered");
+    expect(store.getState().announcement).toBe("Closed hat entered");
     placeEntry(store, { pitch: 38, tick: 0 });
     key(38);
     rest(store);
@@ -194,7 +194,7 @@ describe("step entry", () => {
     store.getState().setEntry({ value: 1 });
     for (let i = 0; i < 4; i++) key(48);
     expect(line()).toHaveLength(2);
-    expect(store.getState().said).toContain("The pattern ends here");
+    expect(store.getState().announcement).toContain("The pattern ends here");
   });
 
   it("has dynamics from ppp to fff that rise (common practice)", () => {
@@ -227,7 +227,7 @@ describe("rhythm first", () => {
     ]);
     expect(tapped(store.getState())).toEqual([]);
     givePitch(store, 55);
-    expect(store.getState().said).toContain("Every note has a pitch");
+    expect(store.getState().announcement).toContain("Every note has a pitch");
   });
 
   it("taps into the part's own loop, also one that is held over its end", () => {

@@ -7,7 +7,7 @@ import { currentPart, currentPlace, currentTicks } from "../../state/current";
 import type { Entry, EntryMode } from "../../state/entry";
 import type { Outcome } from "../../state/editing";
 import type { Session, SessionStore } from "../../state/store";
-import { withRoomSaid } from "../notes/past-loop";
+import { withGrowthMessage } from "../notes/past-loop";
 import { tapped } from "./taps";
 
 /** Note values of a step, as parts of a whole note. */
@@ -47,7 +47,7 @@ export function startEntry(store: SessionStore, mode: EntryMode = "notes"): void
     steps: [],
   });
   if (mode !== "play") state.select([]);
-  state.say(mode === "play" ? "Playing by keys" : "Step entry on");
+  state.announce(mode === "play" ? "Playing by keys" : "Step entry on");
   setMode(store, mode);
 }
 
@@ -74,9 +74,9 @@ export function placeEntry(store: SessionStore, caret: { pitch: number; tick: nu
 
 /** Ends step entry. */
 export function leaveEntry(store: SessionStore): void {
-  const { entry, endEntry, say } = store.getState();
+  const { entry, endEntry, announce } = store.getState();
   endEntry();
-  say(entry?.mode === "play" ? "Playing by keys ended" : "Step entry off");
+  announce(entry?.mode === "play" ? "Playing by keys ended" : "Step entry off");
 }
 
 /**
@@ -126,10 +126,11 @@ const changeLine = (
       }));
       if (!makeRoom) return changed;
       const roomy = edits.growLoops(changed, place);
-      room = roomy.said;
+      room = roomy.message;
       return roomy.project;
     },
-    () => (outcome.said ? { ...outcome, said: withRoomSaid(outcome.said, room) } : outcome),
+    () =>
+      outcome.message ? { ...outcome, message: withGrowthMessage(outcome.message, room) } : outcome,
   );
 };
 
@@ -141,7 +142,7 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
   const ticks = entryTicks(entry);
   const { tick } = entry.open ?? state.caret;
   if (tick >= currentTicks(state)) {
-    state.say("The pattern ends here: lengthen it to go on");
+    state.announce("The pattern ends here: lengthen it to go on");
     return;
   }
   const note = makeNote({
@@ -173,7 +174,7 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
       if (!entry.insert) return entered;
       // What moved on past the end would not be heard: the loop grows to hold it.
       const roomy = edits.growLoops(entered, place);
-      room = roomy.said;
+      room = roomy.message;
       return roomy.project;
     },
     () => ({
@@ -182,7 +183,7 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
       selection: ids,
       touch: true,
       caret: { pitch, tick },
-      said: withRoomSaid(`${name} entered`, room),
+      message: withGrowthMessage(`${name} entered`, room),
     }),
   );
   state.setEntry({ open: { tick, ids } });
@@ -240,7 +241,7 @@ export function rest(store: SessionStore): void {
         insert: entry.insert,
         ...(onKit(state) && { pad: null }),
       }),
-    { selection: [], said: "Rest" },
+    { selection: [], message: "Rest" },
     entry.insert,
   );
   goOn(store, caret.tick, []);
@@ -270,7 +271,7 @@ export function tie(store: SessionStore): void {
         longer,
       ),
     {
-      said: "Tied",
+      message: "Tied",
     },
   );
   goOn(store, tick, last.ids);
@@ -306,7 +307,7 @@ export function stepBack(store: SessionStore): void {
   changeLine(state, "Step back", without, {
     caret: { tick: last.tick },
     selection: [],
-    said: "Step deleted",
+    message: "Step deleted",
   });
   state.setEntry({ open: null, steps: entry.steps.slice(0, -1) });
 }
@@ -318,7 +319,7 @@ function backInChord(state: Session, entry: Entry, open: NonNullable<Entry["open
   state.edit("Step back", (project) => edits.deleteNotes(project, currentPlace(state), gone), {
     selection: ids,
     touch: true,
-    said: "Last key of the chord deleted",
+    message: "Last key of the chord deleted",
   });
   state.setEntry({ open: ids.length > 0 ? { ...open, ids } : null, steps: entry.steps });
 }

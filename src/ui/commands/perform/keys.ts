@@ -88,7 +88,7 @@ function tapNow(desk: Desk, { pitch, velocity, time }: Press): string | null {
   if (!at) {
     if (!store.getState().playing) {
       store.getState().setHearing({ click: true });
-      store.getState().say("Tap to the metronome");
+      store.getState().announce("Tap to the metronome");
       void togglePlay(desk);
     }
     return null;

@@ -26,7 +26,7 @@ import {
   loopsPlayed,
   tickInPart,
 } from "@/core/perform";
-import { withRoomSaid } from "../notes/past-loop";
+import { withGrowthMessage } from "../notes/past-loop";
 import { togglePlay } from "../transport/play";
 import type { Desk } from "../../session/desk";
 import type { Session } from "../../state/store";
@@ -123,7 +123,7 @@ function put(
   const state = store.getState();
   const count = puts.reduce((sum, { notes }) => sum + notes.length, 0);
   if (count === 0) {
-    state.say("These notes are in the part already");
+    state.announce("These notes are in the part already");
     return;
   }
   let room = "";
@@ -136,12 +136,12 @@ function put(
       puts.reduce((project, { track, notes }) => {
         const place = { pattern: state.pattern, track };
         const roomy = edits.growLoops(edits.addNotes(project, place, notes), place);
-        room ||= roomy.said;
+        room ||= roomy.message;
         return roomy.project;
       }, before(project)),
     () => ({
       ...(ids.length > 0 && { selection: ids }),
-      said: withRoomSaid(`${plural(count, "note")} put in`, room),
+      message: withGrowthMessage(`${plural(count, "note")} put in`, room),
     }),
   );
 }
@@ -176,7 +176,8 @@ export function putWherePlayed(desk: Desk, notes: readonly PlayedNote[]): void {
     puts.reduce(
       (all, { track }) =>
         bendsOf(desk, track, notes).reduce(
-          (project, said) => edits.recordBend(project, { pattern: state.pattern, track }, said),
+          (project, message) =>
+            edits.recordBend(project, { pattern: state.pattern, track }, message),
           all,
         ),
       project,
@@ -226,7 +227,7 @@ export function keepLastLoop(desk: Desk): void {
   const state = desk.store.getState();
   const round = loopsPlayed(state.project, desk.player.log.notes).at(-1);
   if (!round) {
-    state.say("Nothing was played in the last thirty minutes");
+    state.announce("Nothing was played in the last thirty minutes");
     return;
   }
   putWherePlayed(desk, round.notes);
@@ -249,14 +250,14 @@ export function hearPlayed(desk: Desk, notes: readonly PlayedNote[]): void {
   });
   if (!first) return;
   state.setHearing({ preview: { ...first, also, label: "what was played" } });
-  state.say(`${plural(notes.length, "note")} heard over the loop; esc ends it`);
+  state.announce(`${plural(notes.length, "note")} heard over the loop; esc ends it`);
   if (!state.playing) void togglePlay(desk);
 }
 
 /** Throws played notes away. */
 export function dropPlayed(desk: Desk, notes: readonly PlayedNote[]): void {
   desk.player.drop(new Set(notes.map((note) => note.id)));
-  const { setHearing, say } = desk.store.getState();
+  const { setHearing, announce } = desk.store.getState();
   setHearing({ preview: null });
-  say(`${plural(notes.length, "played note")} thrown away`);
+  announce(`${plural(notes.length, "played note")} thrown away`);
 }

@@ -95,7 +95,7 @@ describe("overdub", () => {
       [1930, 100, 52],
     ]);
     expect(now().history.past.map((e) => e.label)).toEqual(["Record", "Record"]);
-    expect(now().said).toBe("3 notes recorded");
+    expect(now().announcement).toBe("3 notes recorded");
     now().undo();
     expect(notes()).toHaveLength(2);
     now().undo();
@@ -189,7 +189,7 @@ describe("overdub", () => {
     undoLastLoop(desk);
     expect(notes()).toEqual([]);
     undoLastLoop(desk);
-    expect(now().said).toBe("No recorded round to undo");
+    expect(now().announcement).toBe("No recorded round to undo");
   });
 
   it("follows a change of tempo: ticks are the loop's", async () => {
@@ -369,7 +369,7 @@ describe("what was played without recording", () => {
     keepLastLoop(desk);
     expect([notes(BASS).map(([s]) => s), notes(DRUMS).map(([s]) => s)]).toEqual([[1000], [960]]);
     keepLastLoop(desk);
-    expect(now().said).toBe("These notes are in the part already");
+    expect(now().announcement).toBe("These notes are in the part already");
     putWherePlayed(desk, player.log.notes);
     expect(notes(BASS).map(([s]) => s)).toEqual([500, 1000]);
     expect(now().history.past).toHaveLength(2);
@@ -433,6 +433,6 @@ describe("what was played without recording", () => {
     expect(now().project.tracks).toHaveLength(1);
     dropPlayed(desk, player.log.notes);
     keepLastLoop(desk);
-    expect(now().said).toContain("Nothing was played");
+    expect(now().announcement).toContain("Nothing was played");
   });
 });

@@ -70,14 +70,14 @@ export async function toggleRecord(desk: Desk): Promise<void> {
 
 /** Undoes the last round of a recording, which goes on. */
 export function undoLastLoop({ store }: Desk): void {
-  const { history, undo, say } = store.getState();
+  const { history, undo, announce } = store.getState();
   const last = history.past.at(-1);
   if (!last || !Object.values<string>(LABELS).includes(last.label)) {
-    say("No recorded round to undo");
+    announce("No recorded round to undo");
     return;
   }
   undo();
-  store.getState().say("Last round undone");
+  store.getState().announce("Last round undone");
 }
 
 /** What was played over in one round of a part. */
@@ -118,7 +118,7 @@ class Recorder {
         if (before.playing && !now.playing) this.finish();
       }),
     );
-    store.getState().say(this.mode === "take" ? "Recording a take" : "Recording");
+    store.getState().announce(this.mode === "take" ? "Recording a take" : "Recording");
   }
 
   /** Ends it: what is held ends here, what is unwritten is written. */
@@ -131,9 +131,9 @@ class Recorder {
     if (this.mode === "take") this.putTake();
     for (const stop of this.stops) stop();
     const { store } = this.desk;
-    const { setPerform, say } = store.getState();
+    const { setPerform, announce } = store.getState();
     setPerform({ recording: null });
-    say(
+    announce(
       this.count > 0 ? `${plural(this.count, "note")} recorded` : "Recording ended: nothing played",
     );
   }
@@ -312,14 +312,14 @@ class Recorder {
         note.ticks ?? msToTicks(Math.max(1, note.length ?? ended - note.at), note.loop!.bpm);
       if (lengthen) {
         const take = notes.map((note) => this.noteAt(note, note.loop!.tick - base, ticksOf(note)));
-        const said = this.takenBends
+        const message = this.takenBends
           .filter((bend) => bend.track === track && bend.tick >= base)
           .map(({ tick, value }) => ({ tick: Math.round(tick - base), value }));
         this.edit(0, (project) =>
           edits.recordBend(
             edits.putTake(project, place, take, () => nanoid(8)),
             place,
-            fromMiddle(said),
+            fromMiddle(message),
           ),
         );
         continue;

@@ -93,7 +93,7 @@ export function givePitch(store: SessionStore, pitch: number): void {
   const open = tapped(state);
   const target = open.find((note) => state.selection.has(note.id)) ?? open[0];
   if (!target) {
-    state.say("Every note has a pitch: tap a rhythm first");
+    state.announce("Every note has a pitch: tap a rhythm first");
     return;
   }
   const pitched = ({ unpitched: _, ...note }: Note) => ({ ...note, pitch });
@@ -103,5 +103,5 @@ export function givePitch(store: SessionStore, pitch: number): void {
   const rest = tapped(store.getState());
   const next = rest.find((note) => note.start >= target.start) ?? rest[0] ?? target;
   state.select([next.id]);
-  state.say(`${pitchName(pitch, state.project.key)}, ${rest.length} to go`);
+  state.announce(`${pitchName(pitch, state.project.key)}, ${rest.length} to go`);
 }

@@ -45,7 +45,7 @@ export function deleteChord(store: SessionStore, id: string): void {
       section !== null
         ? edits.setSectionChords(project, section, left)
         : edits.deleteChord(project, state.pattern, id),
-    { said: "Chord deleted" },
+    { message: "Chord deleted" },
   );
 }
 
@@ -55,7 +55,7 @@ export function chordsFromNotes(store: SessionStore): void {
   const bar = patternBar(state.project, patternOf(state.project, state.pattern));
   const found = edits.detectChords(state.project, currentPlace(state), bar, () => nanoid(8));
   state.edit("Chords from notes", (project) => edits.putChords(project, state.pattern, found), {
-    said: `${plural(found.length, "chord")} found in the notes`,
+    message: `${plural(found.length, "chord")} found in the notes`,
   });
 }
 
@@ -69,7 +69,7 @@ export function holdChords(store: SessionStore): void {
     (project) => edits.holdChords(project, currentPlace(state), how),
     {
       selection: [],
-      said: `Chords added as notes to ${track.name}`,
+      message: `Chords added as notes to ${track.name}`,
     },
   );
 }
@@ -82,7 +82,7 @@ export function holdChord(store: SessionStore, mark: ChordMark): void {
   state.edit(
     `Add ${mark.name} as notes`,
     (project) => edits.holdChord(project, currentPlace(state), mark.id, how),
-    { said: `${chordText(mark.name)} added as notes` },
+    { message: `${chordText(mark.name)} added as notes` },
   );
 }
 
@@ -95,6 +95,7 @@ export function setSectionChords(
   store
     .getState()
     .edit("Chords of the section", (project) => edits.setSectionChords(project, section, chords), {
-      said: chords.length > 0 ? "The section has chords of its own" : "The pattern's chords hold",
+      message:
+        chords.length > 0 ? "The section has chords of its own" : "The pattern's chords hold",
     });
 }

@@ -9,23 +9,23 @@ import type { SessionStore } from "../../state/store";
  * on, or the hand would lose what it reached for.
  */
 export function choosePattern(store: SessionStore, id: string): void {
-  const { project, pattern, plays, playing, stay, setArranging, setPattern, say } =
+  const { project, pattern, plays, playing, stay, setArranging, setPattern, announce } =
     store.getState();
   if (id === pattern) return;
   setPattern(id);
   if (plays !== "song" || !playing || stay) return;
   setArranging({ stay: true });
-  say(
+  announce(
     `The sheet stays on ${patternOf(project, id).name} while the song goes on (alt H lets it go along)`,
   );
 }
 
 /** Shows the pattern with a number in the list, from 1. */
 export function choosePatternNumber(store: SessionStore, number: number): void {
-  const { project, say } = store.getState();
+  const { project, announce } = store.getState();
   const pattern = project.patterns[number - 1];
   if (pattern) choosePattern(store, pattern.id);
-  else say(`There is no pattern ${number}`);
+  else announce(`There is no pattern ${number}`);
 }
 
 /** Makes the next or previous pattern the current one, round the list. */
@@ -48,15 +48,15 @@ export function addPattern(store: SessionStore, copy: boolean): void {
 
 /** Deletes the current pattern; the last one stays. */
 export function deletePattern(store: SessionStore): void {
-  const { project, pattern, edit, say } = store.getState();
+  const { project, pattern, edit, announce } = store.getState();
   const { name } = patternOf(project, pattern);
   if (project.patterns.length < 2) {
-    say(`${name} is the only pattern: it stays`);
+    announce(`${name} is the only pattern: it stays`);
     return;
   }
   const label = `Delete pattern ${name}`;
   edit(label, (project) => edits.deletePattern(project, pattern), {
-    said: `Pattern ${name} deleted`,
+    message: `Pattern ${name} deleted`,
   });
 }
 
@@ -67,7 +67,9 @@ export function duplicateTracks(store: SessionStore, tracks: ReadonlySet<string>
   const done = edit(
     "Duplicate pattern",
     (project) => edits.copyPattern(project, pattern, id, tracks),
-    (after) => ({ said: `${plural(tracks.size, "track")} copied to ${patternOf(after, id).name}` }),
+    (after) => ({
+      message: `${plural(tracks.size, "track")} copied to ${patternOf(after, id).name}`,
+    }),
   );
   if (done) choosePattern(store, id);
 }
@@ -78,7 +80,7 @@ export function clearPattern(store: SessionStore): void {
   const { name } = patternOf(project, pattern);
   edit(`Clear pattern ${name}`, (project) => edits.clearPattern(project, pattern), {
     selection: [],
-    said: `Pattern ${name} cleared`,
+    message: `Pattern ${name} cleared`,
   });
 }
 
@@ -92,7 +94,7 @@ export function movePartTo(store: SessionStore, to: string, copy: boolean): void
     copy ? "Copy part" : "Move part",
     (project) => edits.movePart(project, { pattern, track }, to, copy),
     {
-      said: done,
+      message: done,
     },
   );
 }

@@ -57,7 +57,7 @@ export function setMetre(store: SessionStore, to: Metre, keep: edits.MetreChange
       );
       const where = keep === "times" ? "times kept" : "places in the bar kept";
       const past = count > 0 ? `; ${plural(count, "note")} past the end of their loops` : "";
-      return { said: `${metreText(to)} in ${plural(before, "pattern")}, ${where}${past}` };
+      return { message: `${metreText(to)} in ${plural(before, "pattern")}, ${where}${past}` };
     },
   );
 }
@@ -72,6 +72,6 @@ export function setPatternMetre(
   store
     .getState()
     .edit("Metre of the pattern", (project) => edits.setPatternMetre(project, pattern, to, keep), {
-      said: `${patternOf(store.getState().project, pattern).name}: ${to ? metreText(to) : "the project's metre"}`,
+      message: `${patternOf(store.getState().project, pattern).name}: ${to ? metreText(to) : "the project's metre"}`,
     });
 }

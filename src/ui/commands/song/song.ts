@@ -58,7 +58,7 @@ export function goToSection(store: SessionStore, id: string, extend = false): vo
 export function stepSection(store: SessionStore, by: 1 | -1, extend = false): void {
   const { project, section } = store.getState();
   if (project.song.length === 0) {
-    store.getState().say("The song has no sections yet");
+    store.getState().announce("The song has no sections yet");
     return;
   }
   const at = project.song.findIndex((entry) => entry.id === section);
@@ -85,7 +85,7 @@ export function addSection(store: SessionStore, pattern: string, at?: number): v
     `Add ${name} to the song`,
     (project) => edits.insertSections(project, index, [entry]),
     {
-      said: `${name} is section ${index + 1} of the song`,
+      message: `${name} is section ${index + 1} of the song`,
     },
   );
   if (added) select(store, entry.id);
@@ -99,8 +99,8 @@ export function songOfPatterns(store: SessionStore): void {
   const { project, edit } = store.getState();
   if (project.song.length > 0) return;
   const song = edits.songOfAll(project, () => nanoid(8));
-  const said = `A song of ${plural(song.length, "section")}`;
-  if (edit("Song of all patterns", (project) => ({ ...project, song }), { said }))
+  const message = `A song of ${plural(song.length, "section")}`;
+  if (edit("Song of all patterns", (project) => ({ ...project, song }), { message }))
     select(store, song[0]!.id);
 }
 
@@ -112,7 +112,7 @@ export function deleteSelectedSections(store: SessionStore): void {
   const at = state.project.song.indexOf(chosen[0]!);
   const ids = new Set(chosen.map((entry) => entry.id));
   state.edit("Delete sections", (project) => edits.deleteSections(project, ids), {
-    said: `${plural(chosen.length, "section")} deleted`,
+    message: `${plural(chosen.length, "section")} deleted`,
   });
   const { song } = store.getState().project;
   select(store, song[Math.min(at, song.length - 1)]?.id ?? null);
@@ -126,9 +126,11 @@ export function duplicateSections(store: SessionStore): void {
   if (!last) return;
   const copies = chosen.map((entry) => ({ ...entry, id: nanoid(8) }));
   const index = state.project.song.indexOf(last) + 1;
-  const said = `${plural(copies.length, "section")} copied`;
+  const message = `${plural(copies.length, "section")} copied`;
   if (
-    state.edit("Copy sections", (project) => edits.insertSections(project, index, copies), { said })
+    state.edit("Copy sections", (project) => edits.insertSections(project, index, copies), {
+      message,
+    })
   )
     select(
       store,
@@ -180,11 +182,11 @@ export function splitCurrentSection(store: SessionStore, afterBars?: number): vo
     "Split section",
     (project) => edits.splitSection(project, entry.id, cut, id),
     {
-      said: `Section split after ${plural(cut, "bar")}`,
+      message: `Section split after ${plural(cut, "bar")}`,
     },
   );
   if (done) select(store, id);
-  else store.getState().say("A section of one bar cannot be split");
+  else store.getState().announce("A section of one bar cannot be split");
 }
 
 /** Gives the current section a pattern of its own to vary. */
@@ -196,7 +198,7 @@ export function ownPattern(store: SessionStore): void {
   const done = state.edit(
     "Pattern of its own",
     (project) => edits.makeSectionOwn(project, entry.id, id),
-    (after) => ({ said: `The section plays ${patternOf(after, id).name} now, a copy to vary` }),
+    (after) => ({ message: `The section plays ${patternOf(after, id).name} now, a copy to vary` }),
   );
   if (done) store.getState().setPattern(id);
 }
@@ -211,7 +213,7 @@ export function cloneWithTracks(store: SessionStore, tracks: ReadonlySet<string>
     "Clone section",
     (project) => edits.cloneSection(project, entry.id, id, pattern, tracks),
     (after) => ({
-      said: `Section cloned with ${plural(tracks.size, "track")} as ${patternOf(after, pattern).name}`,
+      message: `Section cloned with ${plural(tracks.size, "track")} as ${patternOf(after, pattern).name}`,
     }),
   );
   if (!done) return;
@@ -221,10 +223,10 @@ export function cloneWithTracks(store: SessionStore, tracks: ReadonlySet<string>
 
 /** Switches between playing the song and the current pattern. */
 export function switchPlays(store: SessionStore): void {
-  const { plays, setArranging, say } = store.getState();
+  const { plays, setArranging, announce } = store.getState();
   const next = plays === "song" ? "pattern" : "song";
   setArranging({ plays: next });
-  say(next === "song" ? "The song plays" : "The pattern plays");
+  announce(next === "song" ? "The song plays" : "The pattern plays");
 }
 
 /** Plays the song from the current section. */
@@ -237,7 +239,7 @@ export function playSection(desk: SoundDesk): void {
 /** While the song plays goes to a section with the next bar, or at once; from stop plays from it. */
 export function jumpTo(desk: SoundDesk, id: string, when: "bar" | "now"): void {
   const { store, engine } = desk;
-  const { project, songLoop, setArranging, say } = store.getState();
+  const { project, songLoop, setArranging, announce } = store.getState();
   const section = songSections(project).find(({ entry }) => entry?.id === id);
   if (!section) return;
   if (!engine.isPlaying) {
@@ -251,7 +253,7 @@ export function jumpTo(desk: SoundDesk, id: string, when: "bar" | "now"): void {
     section.at - (looped ? songLoop[0] : 0),
     when,
   );
-  say(`To ${sectionName(section)} ${when === "bar" ? "with the next bar" : "at once"}`);
+  announce(`To ${sectionName(section)} ${when === "bar" ? "with the next bar" : "at once"}`);
 }
 
 /** Goes on to the section after the one that plays. */
@@ -260,7 +262,7 @@ export function jumpOn(desk: SoundDesk, when: "bar" | "now"): void {
   const sections = songSections(project);
   const at = desk.engine.position()?.section;
   if (sections.length === 0) {
-    desk.store.getState().say("The song has no sections yet");
+    desk.store.getState().announce("The song has no sections yet");
     return;
   }
   const next = sections[at === null || at === undefined ? 0 : (at + 1) % sections.length]!;
@@ -299,27 +301,27 @@ export function loopPattern(store: SessionStore, range: LoopRange | null): void 
  */
 export function loopSelected(store: SessionStore): void {
   const state = store.getState();
-  const { plays, songLoop, patternLoop, pattern, say } = state;
+  const { plays, songLoop, patternLoop, pattern, announce } = state;
   if (plays === "song") {
     if (songLoop) {
       loopSong(store, null);
-      say("The whole song plays");
+      announce("The whole song plays");
       return;
     }
     const ids = new Set(selectedSections(state).map((entry) => entry.id));
     const chosen = songSections(state.project).filter(({ entry }) => entry && ids.has(entry.id));
     const last = chosen.at(-1);
     if (!last) {
-      say("Select sections first to loop them");
+      announce("Select sections first to loop them");
       return;
     }
     loopSong(store, [chosen[0]!.at, last.at + last.length]);
-    say(`${plural(chosen.length, "section")} looped`);
+    announce(`${plural(chosen.length, "section")} looped`);
     return;
   }
   if (patternLoop?.pattern === pattern) {
     loopPattern(store, null);
-    say("The whole pattern plays");
+    announce("The whole pattern plays");
     return;
   }
   const stretch = currentStretch(state);
@@ -328,7 +330,7 @@ export function loopSelected(store: SessionStore): void {
     const bar = barOfCaret(state);
     loopPattern(store, bar);
   }
-  say("A stretch of the pattern is looped");
+  announce("A stretch of the pattern is looped");
 }
 
 function barOfCaret(state: Session): LoopRange {
@@ -405,7 +407,7 @@ export function newSeed(store: SessionStore): void {
   const seed = 1 + Math.floor(Math.random() * 999_999);
   const next = seed === project.seed ? seed + 1 : seed;
   edit("Another performance", (project) => edits.setSeed(project, next), {
-    said: `Performance ${next}: what sounds by chance is drawn anew`,
+    message: `Performance ${next}: what sounds by chance is drawn anew`,
   });
 }
 
@@ -427,7 +429,7 @@ export function cutCurrentPattern(store: SessionStore, bars: number): void {
     (project) => edits.cutPattern(project, pattern, bars, ids),
     (after) => ({
       selection: [],
-      said: `${name} cut into ${plural(after.patterns.length - project.patterns.length + 1, "pattern")}, ${plural(after.song.length, "section")}`,
+      message: `${name} cut into ${plural(after.patterns.length - project.patterns.length + 1, "pattern")}, ${plural(after.song.length, "section")}`,
     }),
   );
   const first = store.getState().project.song[0];

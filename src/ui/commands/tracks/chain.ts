@@ -37,7 +37,7 @@ export function addToChain(store: SessionStore, transform: string, on?: Scope): 
   const added = state.edit(
     `Add ${label} to chain`,
     (project) => scope.places.reduce((all, at) => edits.addStep(all, at, step), project),
-    { said: `${label} added to the chain: ${scope.label}` },
+    { message: `${label} added to the chain: ${scope.label}` },
   );
   if (added) state.setTools({ bench: "transform" });
 }
@@ -86,7 +86,7 @@ export function deleteStep(
   store.getState().edit(
     `Delete ${label} card`,
     everywhere(id, (project, at) => edits.deleteStep(project, at, id)),
-    { said: `${label} deleted from the chain` },
+    { message: `${label} deleted from the chain` },
   );
 }
 
@@ -112,7 +112,7 @@ export function writeChain(store: SessionStore): void {
     (project) => places.reduce((all, at) => edits.writeChain(all, at, () => nanoid(8)), project),
     (after) => ({
       selection: [],
-      said: `Written to ${plural(
+      message: `Written to ${plural(
         places.reduce((sum, at) => sum + partOf(after, at).notes.length, 0),
         "note",
       )}`,
@@ -126,26 +126,26 @@ export function resultOn(project: Project, transform: string, params: Params, sc
   const [only] = scope.places;
   if (scope.places.length > 1 || !only) {
     const all = edits.transformParts(project, scope.places, transform, params, idOf);
-    return { project: all.project, said: all.sentence, fresh: [] as string[] };
+    return { project: all.project, message: all.sentence, fresh: [] as string[] };
   }
   const on = { selection: scope.ids && new Set(scope.ids), lane: scope.lane ?? null, range: null };
   const one = edits.transformPart(project, only, transform, params, on, idOf);
-  return { project: one.project, said: one.effect.sentence, fresh: one.fresh };
+  return { project: one.project, message: one.effect.sentence, fresh: one.fresh };
 }
 
 /** Applies a transform to a scope now, its values set before. */
 export function applyTo(store: SessionStore, id: string, params: Params, scope: Scope): void {
   const { lastParams, setTools } = store.getState();
   setTools({ lastParams: { ...lastParams, [id]: params } });
-  let said = "";
+  let message = "";
   let fresh: string[] = [];
   store.getState().edit(
     TRANSFORMS[id]!.label,
     (project) => {
       const done = resultOn(project, id, params, scope);
-      ({ said, fresh } = done);
+      ({ message, fresh } = done);
       return done.project;
     },
-    () => ({ said, ...(scope.ids && { selection: [...scope.ids, ...fresh] }) }),
+    () => ({ message, ...(scope.ids && { selection: [...scope.ids, ...fresh] }) }),
   );
 }

@@ -95,9 +95,9 @@ export function deleteLane(store: SessionStore, track: string, laneId: string): 
     0,
   );
   const next = lanes[at + 1] ?? lanes[at - 1];
-  const said = `${lane.name} deleted, ${plural(hits, "hit")} with it`;
+  const message = `${lane.name} deleted, ${plural(hits, "hit")} with it`;
   state.edit(`Delete ${lane.name}`, (project) => edits.deleteLane(project, track, laneId), {
-    said,
+    message,
   });
   if (next) store.getState().setTrack(track, next.pitch);
 }

@@ -59,7 +59,7 @@ export function copyBarToNext(store: SessionStore): void {
     {
       caret: { tick: state.caret.tick + ticks },
       selection: [],
-      said: `Bar ${bar + 1} copied to bar ${bar + 2}`,
+      message: `Bar ${bar + 1} copied to bar ${bar + 2}`,
     },
   );
 }

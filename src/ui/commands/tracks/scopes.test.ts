@@ -92,7 +92,7 @@ describe("the chain", () => {
     state().select(["k"]);
     applyTo(store, "roll", { count: 3 }, scopes()[0]!);
     expect(state().selection.size).toBe(3);
-    expect(state().said).toContain("1 hit became 3");
+    expect(state().announcement).toContain("1 hit became 3");
     expect(partOf(state().project, DRUMS).notes).toHaveLength(4);
   });
 });

@@ -60,6 +60,6 @@ export function takeShaping(
   store
     .getState()
     .edit(`${sound}: ${name}`, (project) => edits.setShaping(project, track, shaping), {
-      said: name,
+      message: name,
     });
 }

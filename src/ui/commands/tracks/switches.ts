@@ -19,7 +19,7 @@ export function flipSwitch(
       lane
         ? edits.changeLane(project, id, lane.id, { [what]: on })
         : edits.changeTrack(project, id, { [what]: on }),
-    { said: `${(lane ?? track).name}: ${what} ${on ? "on" : "off"}` },
+    { message: `${(lane ?? track).name}: ${what} ${on ? "on" : "off"}` },
   );
 }
 

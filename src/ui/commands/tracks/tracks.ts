@@ -13,7 +13,7 @@ export function chooseSound(store: SessionStore, id: string, sound: string, grou
   edit(
     track.kind === "drums" ? "Kit" : "Sound",
     (project) => edits.changeTrack(project, id, { sound, ...(named && { name: label }) }),
-    { group, said: label },
+    { group, message: label },
   );
 }
 
@@ -26,7 +26,7 @@ export function takeKit(
 ): void {
   store
     .getState()
-    .edit(`Kit: ${name}`, (project) => edits.setKit(project, id, sound, kit), { said: name });
+    .edit(`Kit: ${name}`, (project) => edits.setKit(project, id, sound, kit), { message: name });
 }
 
 /** Hears a track with another sound, or another kit whole, which is not chosen yet; null for its own. */
@@ -88,7 +88,7 @@ export function copyPartTo(store: SessionStore, from: string, to: string): void 
     `Copy part to ${name}`,
     (project) =>
       edits.copyPart(project, { pattern: state.pattern, track: from }, to, () => nanoid(8)),
-    { selection: [], said: `Part copied to ${name}` },
+    { selection: [], message: `Part copied to ${name}` },
   );
 }
 
@@ -100,7 +100,7 @@ export function joinPartFrom(store: SessionStore, into: string, from: string): v
     `Join part of ${name}`,
     (project) =>
       edits.joinParts(project, { pattern: state.pattern, track: into }, [from], () => nanoid(8)),
-    { selection: [], said: `Part of ${name} joined into this one` },
+    { selection: [], message: `Part of ${name} joined into this one` },
   );
 }
 
@@ -109,6 +109,6 @@ export function deleteTrack(store: SessionStore, id: string): void {
   const state = store.getState();
   const { name } = trackOf(state.project, id);
   state.edit(`Delete ${name}`, (project) => edits.deleteTrack(project, id), {
-    said: `${name} deleted`,
+    message: `${name} deleted`,
   });
 }

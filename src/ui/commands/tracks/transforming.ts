@@ -29,7 +29,7 @@ export function transformNow(store: SessionStore, id: string, params: Params, ho
   const at = currentPlace(state);
   const own = on === "selected" ? selectedIds(state) : ownIds(selectedOnPurpose(state));
   if (own.size === 0 && on === "selected") {
-    state.say("Nothing selected: put the caret on a hit, or select some");
+    state.announce("Nothing selected: put the caret on a hit, or select some");
     return;
   }
   const drums = trackOf(state.project, state.track).kind === "drums";
@@ -39,20 +39,20 @@ export function transformNow(store: SessionStore, id: string, params: Params, ho
     lane: own.size === 0 && drums ? state.caret.pitch : null,
     range: stretch ? ([stretch.from, stretch.to] as const) : null,
   };
-  let said = "";
+  let message = "";
   let fresh: string[] = [];
   state.edit(
     label,
     (project) => {
       const done = edits.transformPart(project, at, id, params, scope, () => nanoid(8));
-      said = done.effect.sentence;
+      message = done.effect.sentence;
       fresh = done.fresh;
       return done.project;
     },
     (after) => {
       const now = new Set(partOf(after, at).notes.map((note) => note.id));
       const made = own.size > 0 ? [...own, ...fresh] : [];
-      return { said, group, selection: made.filter((note) => now.has(note)), stretch };
+      return { message, group, selection: made.filter((note) => now.has(note)), stretch };
     },
   );
   showSelected(store);

@@ -2,17 +2,17 @@ import type { SessionStore } from "../../state/store";
 
 /** Hears version A, or the current version (B). */
 export function compareVersions(store: SessionStore, a: boolean): void {
-  const { versionA, project, setHearing, say } = store.getState();
-  if (a && versionA === project) say("Nothing differs from version A");
+  const { versionA, project, setHearing, announce } = store.getState();
+  if (a && versionA === project) announce("Nothing differs from version A");
   else {
     setHearing({ hearingA: a });
-    say(a ? "Version A" : "Current version, B");
+    announce(a ? "Version A" : "Current version, B");
   }
 }
 
 /** Makes the current version A, to compare with later. */
 export function setVersionA(store: SessionStore): void {
-  const { project, setVersionA: set, say } = store.getState();
+  const { project, setVersionA: set, announce } = store.getState();
   set(project);
-  say("Version A set");
+  announce("Version A set");
 }

@@ -77,7 +77,7 @@ async function start(
   tick: number,
   countIn = 0,
 ): Promise<boolean> {
-  const { setHearing, say } = store.getState();
+  const { setHearing, announce } = store.getState();
   const own = {};
   starting.set(engine, own);
   setHearing({ playing: true });
@@ -88,20 +88,20 @@ async function start(
     engine.stop();
   } catch (error) {
     setHearing({ playing: false });
-    say(`Not playing: ${(error as Error).message}. Press play to try again`);
+    announce(`Not playing: ${(error as Error).message}. Press play to try again`);
   }
   return false;
 }
 
 /** Sets where playing starts: the beat nearest to a tick, inside the pattern. */
 export function setPlayStart(store: SessionStore, tick: number): void {
-  const { project, pattern, setHearing, say } = store.getState();
+  const { project, pattern, setHearing, announce } = store.getState();
   const total = currentTicks({ project, pattern });
   const metre = currentMetre({ project, pattern });
   const beat = beatTicks(metre);
   const at = Math.min(total - beat, Math.max(0, Math.round(tick / beat) * beat));
   setHearing({ playStart: Math.max(0, at) });
-  say(`Playing starts at ${formatPosition(Math.max(0, at), metre)}`);
+  announce(`Playing starts at ${formatPosition(Math.max(0, at), metre)}`);
 }
 
 /** Sounds a note that was just touched, unless the loop is playing. */

@@ -15,7 +15,7 @@ describe("tapping the tempo", () => {
       tapTempo(store, i * 600);
       expect(tempoOf(store)).toBe(100);
     }
-    expect(store.getState().said).toBe("Tempo 100.0, from 6 taps");
+    expect(store.getState().announcement).toBe("Tempo 100.0, from 6 taps");
     expect(store.getState().history.past).toHaveLength(1);
     tapTempo(store, 60_000);
     tapTempo(store, 60_750);
@@ -35,7 +35,7 @@ describe("tapping the tempo", () => {
     expect(tempoOf(store)).toBe(360);
     scaleTempo(store, 2);
     expect(tempoOf(store)).toBe(360);
-    expect(store.getState().said).toBe("The tempo goes from 20 to 400");
+    expect(store.getState().announcement).toBe("The tempo goes from 20 to 400");
     for (let i = 0; i < 9; i++) scaleTempo(store, 0.5);
     expect(tempoOf(store)).toBe(22.5);
   });

@@ -14,33 +14,33 @@ export function tapTempo(store: SessionStore, time = performance.now()): void {
   const known = tapped.get(store);
   const times = known && time - known.at(-1)! < PAUSE_MS ? [...known, time] : [time];
   tapped.set(store, times);
-  const { edit, say } = store.getState();
+  const { edit, announce } = store.getState();
   const tempo = tappedTempo(times);
   if (!tempo) {
-    say("Tap again, in time with the beat");
+    announce("Tap again, in time with the beat");
     return;
   }
-  const said = `Tempo ${tempo.bpm.toFixed(1)}, from ${tempo.taps} taps`;
+  const message = `Tempo ${tempo.bpm.toFixed(1)}, from ${tempo.taps} taps`;
   const group = `tap-tempo-${times[0]}`;
-  if (!edit("Tap the tempo", (project) => edits.setTempo(project, tempo.bpm), { group, said }))
-    say(said);
+  if (!edit("Tap the tempo", (project) => edits.setTempo(project, tempo.bpm), { group, message }))
+    announce(message);
 }
 
 /** The tempo halved or doubled, as far as it goes; the notes stay as they are. */
 export function scaleTempo(store: SessionStore, factor: 0.5 | 2): void {
-  const { project, edit, say } = store.getState();
+  const { project, edit, announce } = store.getState();
   const tempo = project.tempo * factor;
   const { min, max } = LIMITS.tempo;
   if (tempo < min || tempo > max) {
-    say(`The tempo goes from ${min} to ${max}`);
+    announce(`The tempo goes from ${min} to ${max}`);
     return;
   }
-  const said = `Tempo ${tempo.toFixed(1)}`;
+  const message = `Tempo ${tempo.toFixed(1)}`;
   edit(
     factor < 1 ? "Half the tempo" : "Twice the tempo",
     (project) => edits.setTempo(project, tempo),
     {
-      said,
+      message,
     },
   );
 }

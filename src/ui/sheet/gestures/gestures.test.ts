@@ -116,7 +116,7 @@ describe("gestures", () => {
     gestures.down(point(hat, 0));
     gestures.move(point(hat, 480));
     expect(notes().map((note) => [note.id, note.start])).toEqual([["h0", 480]]);
-    expect(store.getState().said).toBe("Move; 1 note at the same place replaced");
+    expect(store.getState().announcement).toBe("Move; 1 note at the same place replaced");
     gestures.move(point(hat, 960));
     expect(notes().map((note) => note.id)).toEqual(["h480", "h0"]);
     gestures.move(point(hat, 480));

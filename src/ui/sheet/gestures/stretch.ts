@@ -27,7 +27,7 @@ export class Stretch implements Gesture {
     const wide = Math.abs(factor) * width;
     const shift = this.side === "to" ? (factor < 0 ? -wide : 0) : factor < 0 ? width : width - wide;
     const done = edit.stretch(this.hand.selected(), [from, to], { factor, shift });
-    state.say(`× ${factor.toFixed(2)}: ${done}`);
+    state.announce(`× ${factor.toFixed(2)}: ${done}`);
     host.readout(`× ${factor.toFixed(2)}`);
   }
 }
