@@ -43,7 +43,7 @@ interface Struck {
  * Hits of one pad that sound at once. In a roll the older ones lie under the newer: they are let go,
  * or the ringing of fast rolls would take more of the machine than it has.
  */
-const MOST_HITS = 8;
+const MAX_HITS = 8;
 /** Time constant in seconds with which the oldest hit is let go. */
 const LET_GO = 0.012;
 
@@ -166,7 +166,7 @@ export function drums(
       }
     }
     voice.live.push(struck);
-    if (voice.live.length > MOST_HITS) end(voice.live.shift()!, note.time, LET_GO);
+    if (voice.live.length > MAX_HITS) end(voice.live.shift()!, note.time, LET_GO);
   };
 
   return {

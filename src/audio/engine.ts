@@ -28,7 +28,7 @@ const soon = (work: Promise<void>, ms: number) =>
   Promise.race([work, new Promise<void>((resolve) => setTimeout(resolve, ms))]);
 
 /** So many of the last clicks are kept. */
-const MOST_CLICKS = 256;
+const MAX_CLICKS = 256;
 
 /** How long an auditioned sound, or what rings after stopping, may go on. */
 const RING_MS = 2500;
@@ -279,7 +279,7 @@ export class Engine {
       const time = Math.max(beat.time, context.currentTime);
       clickAt(context, this.clickLevel, time, beat.kind, this.metronome);
       this.clicks.push({ time, tick: beat.tick, countIn });
-      if (this.clicks.length > MOST_CLICKS) this.clicks.shift();
+      if (this.clicks.length > MAX_CLICKS) this.clicks.shift();
       this.clicked++;
     }
   }

@@ -135,7 +135,7 @@ export interface Ending {
 }
 
 /** Notes of one track that sound at once, dying away included; the oldest gives way to one more. */
-const MOST_VOICES = 64;
+const MAX_VOICES = 64;
 /** Time constant with which a voice gives way, in seconds. */
 const GIVES_WAY = 0.008;
 /** Notes that begin within this time are a chord: none of them follows on another. */
@@ -187,7 +187,7 @@ export function voiced(
   const begin = (note: Strike & Pick<NoteOn, "glide">, held: boolean) => {
     // Thousands at once: those beyond what sounds would only be made to give way.
     const now = begun.filter((one) => !one.gone && Math.abs(one.time - note.time) < INSTANT);
-    if (now.length >= MOST_VOICES) return () => undefined;
+    if (now.length >= MAX_VOICES) return () => undefined;
     const last = shape.glide > 0 ? before(note.time) : undefined;
     const from = last && { pitch: last.pitch, seconds: shape.glide / 1000 };
     // A chord takes over from all that sounds, once.
@@ -221,7 +221,7 @@ export function voiced(
     const together = begun.filter(
       (other) => !other.gone && other.time <= note.time && other.silent > note.time,
     );
-    if (together.length > MOST_VOICES) together[0]!.giveWay(note.time);
+    if (together.length > MAX_VOICES) together[0]!.giveWay(note.time);
     return (time: Seconds) => {
       if (one.end !== Infinity) return;
       one.end = Math.max(time, note.time + shortest);

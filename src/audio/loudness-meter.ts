@@ -5,7 +5,7 @@ import { type Lufs, gatedLoudness, kWeighting } from "@/core/analysis";
 const BLOCK = 0.4;
 const EVERY: Milliseconds = 100;
 /** Blocks that are kept: an hour. Beyond that every other is left out, which changes nothing to speak of. */
-const MOST = 36_000;
+const MAX = 36_000;
 
 /**
  * How loud what plays is, by ITU-R BS.1770: since it was begun, and over the last 400 ms; and its highest
@@ -68,7 +68,7 @@ export class LoudnessMeter {
     }
     this.last = power;
     this.blocks.push(power);
-    if (this.blocks.length > MOST) this.blocks = this.blocks.filter((_, i) => i % 2 === 0);
+    if (this.blocks.length > MAX) this.blocks = this.blocks.filter((_, i) => i % 2 === 0);
   }
 
   /** Begins anew. */

@@ -20,7 +20,7 @@ import {
 import { ApiError } from "./errors";
 
 const order = (most: number) => yup.array(id()).strict().max(most);
-const MOST_PARTS = LIMITS.tracks * LIMITS.patterns;
+const MAX_PARTS = LIMITS.tracks * LIMITS.patterns;
 
 const { track: _, notes, ...restFields } = partSchema.fields;
 const closed = <T extends yup.ObjectShape>(shape: T) =>
@@ -50,9 +50,9 @@ const changeSchema = yup
           .required(),
       )
       .strict()
-      .max(MOST_PARTS)
+      .max(MAX_PARTS)
       .optional(),
-    partEdits: yup.array(partEditSchema).strict().max(MOST_PARTS).optional(),
+    partEdits: yup.array(partEditSchema).strict().max(MAX_PARTS).optional(),
   })
   .strict()
   .noUnknown("has unknown fields: ${unknown}")

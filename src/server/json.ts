@@ -2,7 +2,7 @@ import { parseJsonText } from "@/core/formats";
 import { ApiError } from "./errors";
 
 /** Nothing that is sent here goes deeper, has more fields in one object, or more lists and objects. */
-const MOST = { depth: 100, fields: 5000, containers: 4_000_000 } as const;
+const MAX = { depth: 100, fields: 5000, containers: 4_000_000 } as const;
 
 /** Parses JSON that was sent; throws an ApiError 400 where it is none, or of a shape nothing here has. */
 export function parseJson(bytes: Uint8Array): unknown {
@@ -19,7 +19,7 @@ export function parseJson(bytes: Uint8Array): unknown {
  * and objects than anything here: parsing such costs many times its size. Looks at the bytes alone.
  */
 export function refuseVast(bytes: Uint8Array): void {
-  const fields = new Uint32Array(MOST.depth + 2);
+  const fields = new Uint32Array(MAX.depth + 2);
   let depth = 0;
   let containers = 0;
   for (let i = 0; i < bytes.length; i++) {
@@ -29,8 +29,8 @@ export function refuseVast(bytes: Uint8Array): void {
         break;
       case 0x5b:
       case 0x7b:
-        if (++depth > MOST.depth) throw vast(`is nested deeper than ${MOST.depth}`);
-        if (++containers > MOST.containers) throw vast("holds too many lists and objects");
+        if (++depth > MAX.depth) throw vast(`is nested deeper than ${MAX.depth}`);
+        if (++containers > MAX.containers) throw vast("holds too many lists and objects");
         fields[depth] = 0;
         break;
       case 0x5d:
@@ -38,8 +38,8 @@ export function refuseVast(bytes: Uint8Array): void {
         if (depth > 0) depth--;
         break;
       case 0x3a:
-        if (++fields[depth]! > MOST.fields)
-          throw vast(`has an object of more than ${MOST.fields} fields`);
+        if (++fields[depth]! > MAX.fields)
+          throw vast(`has an object of more than ${MAX.fields} fields`);
     }
   }
 }

@@ -18,7 +18,7 @@ export interface LibraryPage {
 
 export const SORTS = ["changed", "name", "tempo"] as const;
 /** Cards of a page at most. */
-const MOST = 200;
+const MAX = 200;
 
 const querySchema = yup
   .object({
@@ -28,7 +28,7 @@ const querySchema = yup
       .oneOf([...SORTS])
       .default("changed"),
     offset: yup.number().integer().min(0).max(1e9).default(0),
-    limit: yup.number().integer().min(1).max(MOST).default(CARDS_AT_A_TIME),
+    limit: yup.number().integer().min(1).max(MAX).default(CARDS_AT_A_TIME),
     deleted: yup.string().oneOf(["no", "yes"]).default("no"),
   })
   .noUnknown("has unknown fields: ${unknown}");

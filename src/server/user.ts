@@ -9,13 +9,13 @@ import type { Database } from "./database";
 import { ApiError } from "./errors";
 import { facts, presets } from "./schema";
 
-const MOST_GRIDS = 24;
-const MOST_PRESETS = 500;
+const MAX_GRIDS = 24;
+const MAX_PRESETS = 500;
 
 const gridsSchema = yup
   .object({
-    recent: yup.array(gridSchema).strict().max(MOST_GRIDS).defined(),
-    pinned: yup.array(gridSchema).strict().max(MOST_GRIDS).defined(),
+    recent: yup.array(gridSchema).strict().max(MAX_GRIDS).defined(),
+    pinned: yup.array(gridSchema).strict().max(MAX_GRIDS).defined(),
   })
   .strict()
   .noUnknown("has unknown fields: ${unknown}")
@@ -69,10 +69,10 @@ export class UserService {
     const all = this.presets();
     const same = and(eq(presets.transform, transform), eq(presets.name, name));
     const there = all.find((preset) => preset.transform === transform && preset.name === name);
-    if (!there && all.length >= MOST_PRESETS) {
+    if (!there && all.length >= MAX_PRESETS) {
       throw new ApiError(
         422,
-        `There are ${MOST_PRESETS} presets, which is the most: delete one first`,
+        `There are ${MAX_PRESETS} presets, which is the most: delete one first`,
       );
     }
     if (there) {

@@ -3,7 +3,7 @@ import { Zip, ZipPassThrough } from "fflate";
 /** So many bytes of a file are taken at a time. */
 const PORTION = 4_000_000;
 /** Sizes and places in a zip without its extension for more are held in 32 bits. */
-const MOST_BYTES = 0xffffffff;
+const MAX_BYTES = 0xffffffff;
 
 /**
  * Files in one zip, stored as they are: sound would hardly become smaller. Throws a RangeError where they are
@@ -11,7 +11,7 @@ const MOST_BYTES = 0xffffffff;
  */
 export async function zipped(files: readonly { name: string; body: Blob }[]): Promise<Blob> {
   const bytes = files.reduce((sum, { body }) => sum + body.size, 0);
-  if (bytes > MOST_BYTES - 100_000) {
+  if (bytes > MAX_BYTES - 100_000) {
     throw new RangeError(
       `The files are ${(bytes / 2 ** 30).toFixed(1)} GB together; a zip holds 4. Export fewer, or in FLAC`,
     );

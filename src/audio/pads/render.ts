@@ -35,7 +35,7 @@ export function jobKey({ kit, pad, whole, rate }: PadJob): string {
 }
 
 /** So many pads as their kits have them are kept. */
-const MOST_KEPT = 512;
+const MAX_KEPT = 512;
 
 const plain = new Map<string, Float32Array<ArrayBuffer>>();
 
@@ -53,7 +53,7 @@ function plainSound(
   if (!sound) {
     const pad = kit.pads[slot]!;
     // Likes are tried by the hundred: those that are no longer wanted are forgotten.
-    if (plain.size >= MOST_KEPT) plain.delete(plain.keys().next().value!);
+    if (plain.size >= MAX_KEPT) plain.delete(plain.keys().next().value!);
     plain.set(key, (sound = (variant === 0 ? pad : pad.like(seeded(variant)))(rate)));
   }
   return sound;

@@ -29,7 +29,7 @@ export interface Stems {
 }
 
 /** A context has so many channels: two for each output. */
-export const MOST_STEMS = 16;
+export const MAX_STEMS = 16;
 
 /** A part of what sounds that gets a file of its own. */
 interface Group {
@@ -57,8 +57,8 @@ export function stemsOf(
   const apart = sends === "apart" ? ["Reverb", "Echo"] : [];
   const names = [...groups.map(({ name }) => name), ...apart];
   if (groups.length === 0) throw new RangeError("Nothing sounds: every track is muted or empty");
-  if (names.length > MOST_STEMS) {
-    throw new RangeError(`${names.length} stems; at most ${MOST_STEMS} are rendered at once`);
+  if (names.length > MAX_STEMS) {
+    throw new RangeError(`${names.length} stems; at most ${MAX_STEMS} are rendered at once`);
   }
   return {
     names,

@@ -7,7 +7,7 @@ export type WaveShape = "sine" | "square" | "sawtooth" | "triangle" | readonly n
 
 /** Samples of one round of a wave; the loops that read it know this number too. */
 const ROUND = 4096;
-const MOST = ROUND / 2;
+const MAX = ROUND / 2;
 /** Tables for an octave: what the highest harmonics lack in each is a third of an octave at the most. */
 const AN_OCTAVE = 3;
 
@@ -32,7 +32,7 @@ export class Wavetables {
   private readonly harmonics: number;
 
   constructor(private readonly shape: WaveShape) {
-    this.harmonics = shape === "sine" ? 1 : typeof shape === "string" ? MOST - 1 : shape.length;
+    this.harmonics = shape === "sine" ? 1 : typeof shape === "string" ? MAX - 1 : shape.length;
     const whole = this.made(this.harmonics, 1, new Float32Array(ROUND + 1));
     let peak = 0;
     for (const x of whole) peak = Math.max(peak, Math.abs(x));
@@ -43,18 +43,18 @@ export class Wavetables {
   at(hz: Hertz, rate: Hertz): Float32Array {
     const room = rate / 2 / Math.max(1, Math.abs(hz));
     // How far the tables are culled: each has a third of an octave of harmonics less.
-    const which = Math.max(0, Math.ceil(AN_OCTAVE * Math.log2(MOST / room)));
-    const most = Math.min(this.harmonics, Math.floor(MOST * 2 ** (-which / AN_OCTAVE)));
+    const which = Math.max(0, Math.ceil(AN_OCTAVE * Math.log2(MAX / room)));
+    const most = Math.min(this.harmonics, Math.floor(MAX * 2 ** (-which / AN_OCTAVE)));
     return (this.tables[most] ??= this.made(Math.max(1, most), this.scale));
   }
 
   private made(harmonics: number, scale: number, table = floats(ROUND + 1)): Float32Array {
     const strengths = new Array<number>(ROUND).fill(0);
-    for (let k = 1; k <= Math.min(harmonics, MOST - 1); k++) strengths[k] = strength(this.shape, k);
+    for (let k = 1; k <= Math.min(harmonics, MAX - 1); k++) strengths[k] = strength(this.shape, k);
     // Sines added up are the transform of their strengths, its imaginary part turned about; the second half of the
     // round is the first one turned about both ways.
     fft.realTransform(transformed, strengths);
-    for (let i = 1; i < MOST; i++) {
+    for (let i = 1; i < MAX; i++) {
       const x = -transformed[2 * i + 1]! * scale;
       table[i] = x;
       table[ROUND - i] = -x;

@@ -7,7 +7,7 @@ import type { Port } from "./port";
 /** An answer that does not come is not waited for longer, in ms. */
 const PATIENCE_MS = 1000;
 /** Orders kept while the program is not there; then the oldest of those that are heard at a time are let go. */
-const MOST_WAITING = 1000;
+const MAX_WAITING = 1000;
 /** What is later than this is left out: played all at once it would be a burst. */
 export const TOO_LATE: Seconds = 0.1;
 
@@ -50,7 +50,7 @@ export class MixPort implements Port<MixCommand> {
   send(command: MixCommand | ThreadCommand): void {
     if (this.ended) return;
     this.waiting.push(command);
-    if (!this.node && this.waiting.length > MOST_WAITING) this.letGo();
+    if (!this.node && this.waiting.length > MAX_WAITING) this.letGo();
     if (this.posting || !this.node) return;
     this.posting = true;
     queueMicrotask(() => this.post());

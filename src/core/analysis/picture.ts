@@ -9,11 +9,11 @@ export interface Picture {
 }
 
 /** So many marks are told apart in so small a picture. */
-const MOST = 160;
+const MAX = 160;
 
 /** A thumbnail made small: evenly thinned where it has many marks. */
 export function packPicture({ rows, bars, marks }: Thumbnail): Picture {
-  const every = Math.max(1, marks.length / MOST);
+  const every = Math.max(1, marks.length / MAX);
   const kept = marks.filter((_, i) => Math.floor(i / every) !== Math.floor((i - 1) / every));
   return {
     rows,

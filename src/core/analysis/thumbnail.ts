@@ -22,7 +22,7 @@ export interface Thumbnail {
   marks: Mark[];
 }
 
-const MOST_MARKS = 400;
+const MAX_MARKS = 400;
 
 /** A small picture of the real notes of a pattern (the first), as it is heard, repeats included. */
 export function thumbnail(project: Project, pattern: Pattern = project.patterns[0]!): Thumbnail {
@@ -39,10 +39,10 @@ export function thumbnail(project: Project, pattern: Pattern = project.patterns[
     for (const group of groups) {
       // A loop so short that nothing begins in it would be gone round for nothing.
       if (!group.starts.some((start) => start < group.period)) continue;
-      for (let offset = 0; offset < total && marks.length < MOST_MARKS; offset += group.period) {
+      for (let offset = 0; offset < total && marks.length < MAX_MARKS; offset += group.period) {
         for (const note of group.notes) {
           const start = offset + note.start;
-          if (note.start >= group.period || start >= total || marks.length >= MOST_MARKS) break;
+          if (note.start >= group.period || start >= total || marks.length >= MAX_MARKS) break;
           marks.push({
             at: Math.max(0, start) / total,
             width: Math.min(note.length, total - start) / total,

@@ -15,7 +15,7 @@ export interface Pair {
 }
 
 /** So many in a row that are there already mean that there are no others. */
-const MOST_ALIKE = 40;
+const MAX_ALIKE = 40;
 
 /**
  * Children of two ideas, none alike and none a parent: bars of the one and of the other; the rhythm of one with the
@@ -25,7 +25,7 @@ const MOST_ALIKE = 40;
 export function childrenOf(pair: Pair): Idea[] {
   const known = new Set([shapeOf(pair.first), shapeOf(pair.second)]);
   const children: Idea[] = [];
-  for (let i = 0, alike = 0; children.length < pair.count && alike < MOST_ALIKE; i++) {
+  for (let i = 0, alike = 0; children.length < pair.count && alike < MAX_ALIKE; i++) {
     const seed = (pair.seed + i) % 2 ** 31;
     const random = seeded(seed);
     const ways = pair.kind === "drums" ? [byBars, byLanes] : [byBars, crossed];

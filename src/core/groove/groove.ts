@@ -27,7 +27,7 @@ export interface Groove {
 }
 
 /** Most steps of a groove. */
-const MOST_STEPS = 128;
+const MAX_STEPS = 128;
 /** A hit lies at most so far off its line. */
 const FARTHEST: Ticks = 960;
 
@@ -54,7 +54,7 @@ export function grooveOf(
   const kind = own.kind === "triplet" ? "triplet" : "straight";
   const plain = grid(own.value, kind);
   const cell = gridTicks(plain);
-  const count = Math.min(MOST_STEPS, Math.max(1, Math.round(barTicks(metre) / cell)));
+  const count = Math.min(MAX_STEPS, Math.max(1, Math.round(barTicks(metre) / cell)));
   const lists = Array.from({ length: count }, (): Hit[] => []);
   const offsets = lists.map((): number[] => []);
   for (const note of notes) {
@@ -123,7 +123,7 @@ export function parseGroove(text: string): Groove | null {
   const named = /^1\/(\d+)(T?)$/.exec(head);
   const value = Number(named?.[1]);
   if (!named || !(GRID_VALUES as readonly number[]).includes(value)) return null;
-  if (words.length === 0 || words.length > MOST_STEPS) return null;
+  if (words.length === 0 || words.length > MAX_STEPS) return null;
   const steps: GrooveStep[] = [];
   for (const word of words) {
     if (word === "-") {

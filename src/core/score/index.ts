@@ -17,7 +17,7 @@ export { createProject, makeLane, makeNote, makePart, makeTrack } from "./create
 export {
   KIT_RANGES,
   type KitShape,
-  MOST_VARIANTS,
+  MAX_VARIANTS,
   PAD_FILTERS,
   PAD_RANGES,
   PLAIN_KIT,

@@ -59,7 +59,7 @@ export type PadField = Exclude<
 >;
 
 /** So many likes a pad has. */
-export const MOST_VARIANTS = 9999;
+export const MAX_VARIANTS = 9999;
 
 /** Ranges of the numbers, with how far one step of a control goes. */
 export const PAD_RANGES: Readonly<

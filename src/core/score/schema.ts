@@ -12,7 +12,7 @@ import {
 } from "../sound";
 import { type Problem, TOLD } from "../params";
 import { BEND_LIMITS } from "./bend";
-import { KIT_RANGES, MOST_VARIANTS, PAD_FILTERS, PAD_RANGES, type PadField } from "./kit-shape";
+import { KIT_RANGES, MAX_VARIANTS, PAD_FILTERS, PAD_RANGES, type PadField } from "./kit-shape";
 import { COLOURS } from "./colours";
 import { MAX_LOOPS, isCondition } from "./condition";
 import { LIMITS, SPREADS, type Note } from "./model";
@@ -94,7 +94,7 @@ function realIn(min: number, max: number) {
     typeof v === "number" && v >= min && v <= max ? null : `must be a number from ${min} to ${max}`;
 }
 
-const MOST_TOLD = 2 * TOLD;
+const MAX_TOLD = 2 * TOLD;
 
 /** Problems of a list of notes; stops soon, so that a broken file gets a readable answer. */
 export function noteProblems(notes: unknown, path: string): Problem[] {
@@ -104,7 +104,7 @@ export function noteProblems(notes: unknown, path: string): Problem[] {
   }
   const problems: Problem[] = [];
   const ids = new Set<unknown>();
-  for (let i = 0; i < notes.length && problems.length < MOST_TOLD; i++) {
+  for (let i = 0; i < notes.length && problems.length < MAX_TOLD; i++) {
     const note = notes[i] as Record<string, unknown> | null;
     if (typeof note !== "object" || note === null || Array.isArray(note)) {
       problems.push({ path: `${path}[${i}]`, reason: "must be a note" });
@@ -117,7 +117,7 @@ export function noteProblems(notes: unknown, path: string): Problem[] {
     for (const key in note) {
       if (Object.hasOwn(NOTE_FIELDS, key)) continue;
       problems.push({ path: `${path}[${i}].${key}`, reason: "is not a field of a note" });
-      if (problems.length > MOST_TOLD) break;
+      if (problems.length > MAX_TOLD) break;
     }
     if (ids.has(note.id)) {
       problems.push({ path: `${path}[${i}].id`, reason: `“${String(note.id)}” is used twice` });
@@ -167,7 +167,7 @@ const chainStepSchema = closed({
 });
 
 /** Settings of a generator as text at most this long. */
-const MOST_SETTINGS = 20_000;
+const MAX_SETTINGS = 20_000;
 
 const generatedSchema = closed({
   kind: yup.string().strict().oneOf(["line", "drums"]).required(),
@@ -181,7 +181,7 @@ const generatedSchema = closed({
     .test(
       "size",
       "${path} is too long",
-      (value) => (JSON.stringify(value) ?? "").length <= MOST_SETTINGS,
+      (value) => (JSON.stringify(value) ?? "").length <= MAX_SETTINGS,
     ),
 });
 
@@ -345,7 +345,7 @@ const padSchema = closed({
     .oneOf([...PAD_FILTERS])
     .required(),
   from: yup.string().strict().min(1).max(64).optional(),
-  variant: yup.number().strict().integer().min(1).max(MOST_VARIANTS).optional(),
+  variant: yup.number().strict().integer().min(1).max(MAX_VARIANTS).optional(),
   ...sparse(PAD_SENDS),
 });
 

@@ -19,7 +19,7 @@ const MODES = ["up", "down", "up-down", "as entered", "random", "chord"] as cons
 const UNITS = ["note value", "ms"] as const;
 const VALUES = ["1", "2", "4", "8", "16", "32", "64", "128"] as const;
 /** Never more steps to a chord than this, however fast the rate. */
-const MOST = 4096;
+const MAX = 4096;
 
 /**
  * Chords held become notes one after another at the rate, in the order of the mode, over octaves, each
@@ -92,7 +92,7 @@ export const arpeggiate = defineTransform({
       let [step, played] = [0, 0];
       let gap = rate;
       let last: { piece: Note; until: number }[] = [];
-      for (let at = from; at < to && step < MOST; step++) {
+      for (let at = from; at < to && step < MAX; step++) {
         if (at >= until) {
           const sounding = holding.filter((g) => ends[g]! > at);
           const chord =

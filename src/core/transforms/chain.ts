@@ -26,7 +26,7 @@ export interface ChainResult {
 }
 
 /** Never more notes than this are made by a chain, unless its context says so. */
-const MOST_MADE = 1_000_000;
+const MAX_MADE = 1_000_000;
 
 /**
  * Applies the steps that are on, in order. Pure. A step that would make more notes than it may
@@ -52,7 +52,7 @@ function applyWhile(
   let current = notes;
   let length = context.length ?? null;
   let stopped: number | null = null;
-  const most = context.most ?? MOST_MADE;
+  const most = context.most ?? MAX_MADE;
   const effects = chain.map((step, i) => {
     if (!step.on || stopped !== null || !fine(current)) return null;
     const transform = TRANSFORMS[step.transform];
@@ -111,7 +111,7 @@ export function chainWithin(
 }
 
 /** Most notes that a step in a part's chain may make: twice what a part can hold written. */
-const MOST_HEARD = 2 * LIMITS.notesPerPart;
+const MAX_HEARD = 2 * LIMITS.notesPerPart;
 
 /** Whether a part can hold these notes: not too many, none too far. */
 export const fitsPart = (notes: readonly Note[]): boolean =>
@@ -145,7 +145,7 @@ export function contextOf(
     lane: null,
     lanePeriods: ownPeriods(track),
     patternLength: pattern ? measure.bars * barTicks(metre) : null,
-    most: MOST_HEARD,
+    most: MAX_HEARD,
     timingOf(id) {
       const source = pattern && timingSource(project, pattern, part, id);
       return source ? onsetsOver(source, measure.bars * barTicks(metre)) : null;
@@ -209,7 +209,7 @@ function leansOn(pattern: Pattern, part: Part, track: string): boolean {
 }
 
 /** Never more onsets than this are taken from a part, however short its loop. */
-const MOST_ONSETS = 200_000;
+const MAX_ONSETS = 200_000;
 
 /** All onsets of a part over so many ticks, its loops unfolded; ascending. */
 function onsetsOver({ track, notes, length }: TimingSource, total: Ticks): number[] {
@@ -218,7 +218,7 @@ function onsetsOver({ track, notes, length }: TimingSource, total: Ticks): numbe
   for (const note of notes) {
     const period = own[note.pitch] ?? length;
     if (note.start >= period) continue;
-    for (let at = note.start; at < total && onsets.length < MOST_ONSETS; at += period) {
+    for (let at = note.start; at < total && onsets.length < MAX_ONSETS; at += period) {
       onsets.push(at);
     }
   }

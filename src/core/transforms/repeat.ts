@@ -7,7 +7,7 @@ const UNITS = ["as long as the notes", "whole beats", "whole bars"] as const;
 const UNTIL = ["a number of times", "the pattern is full"] as const;
 
 /** Never more copies than this, however short the unit. */
-const MOST = 1024;
+const MAX = 1024;
 
 /**
  * Puts copies end to end: `times` in all, or until the pattern is full. The unit is the selected
@@ -36,7 +36,7 @@ export const repeat = defineTransform({
     const width = b - a;
     const full = context.patternLength ?? context.length ?? b;
     const wanted = p.until === "the pattern is full" ? Math.ceil((full - a) / width) : p.times;
-    const times = selected.length === 0 || width <= 0 ? 1 : Math.min(MOST, Math.max(1, wanted));
+    const times = selected.length === 0 || width <= 0 ? 1 : Math.min(MAX, Math.max(1, wanted));
     const end = p.until === "the pattern is full" ? full : Infinity;
     counter(context)(selected.length * times);
     const pieceId = pieceIds(all);

@@ -17,7 +17,7 @@ const UNITS = ["note values", "ms"] as const;
 const VALUES = ["1", "2", "4", "8", "16", "32", "64", "128"] as const;
 const CURVES = ["evenly", "early", "late", "slow at both ends"] as const;
 /** Never more gaps than this, however fast. */
-const MOST = 4096;
+const MAX = 4096;
 const only = (is: string) => ({ when: { param: "unit", is: [is] } });
 
 /** How far of the way from the first rate to the last one is at a share of the phrase. Ends stay. */
@@ -43,7 +43,7 @@ function gapsOf(count: number, from: Ticks, to: Ticks, curve: string): number[] 
 export function stutterGaps(length: Ticks, from: Ticks, to: Ticks, curve: string): number[] {
   const sum = (gaps: readonly number[]) => gaps.reduce((all, gap) => all + gap, 0);
   const mean = sum(gapsOf(64, from, to, curve)) / 64;
-  const near = Math.min(MOST, Math.max(1, Math.round(length / mean)));
+  const near = Math.min(MAX, Math.max(1, Math.round(length / mean)));
   let best: number[] = [];
   for (let count = Math.max(1, near - 2); count <= near + 2; count++) {
     const gaps = gapsOf(count, from, to, curve);

@@ -22,7 +22,7 @@ const isJson = (bytes: Uint8Array) => {
 const asJson = (value: unknown) => new TextEncoder().encode(JSON.stringify(value));
 
 /** The most that the samples of a file may hold together: what is exported can be imported again. */
-const MOST_SAMPLES_MB = 192;
+const MAX_SAMPLES_MB = 192;
 
 /**
  * What may take longer than others should wait, by name. Runs in a thread of its own with a connection of
@@ -83,9 +83,9 @@ const written = () =>
 
 function refuseTooMuch(bytes: number): void {
   const mb = Math.ceil(bytes / 1024 / 1024);
-  if (mb <= MOST_SAMPLES_MB) return;
+  if (mb <= MAX_SAMPLES_MB) return;
   throw new ApiError(
     422,
-    `The samples of this project hold ${mb} MB together; a project file takes ${MOST_SAMPLES_MB} MB. Export fewer of them, or trim them.`,
+    `The samples of this project hold ${mb} MB together; a project file takes ${MAX_SAMPLES_MB} MB. Export fewer of them, or trim them.`,
   );
 }

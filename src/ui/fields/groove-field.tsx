@@ -14,7 +14,7 @@ interface Props {
 
 const [WIDTH, HEIGHT] = [236, 58];
 /** No MIDI file that a groove is taken from is larger. */
-const MOST_BYTES = 8_000_000;
+const MAX_BYTES = 8_000_000;
 
 /** A groove as it is felt: each step leans as early or late as it lies, and stands as high as it is loud. */
 export function GrooveField({ label, value, onChange }: Props) {
@@ -26,7 +26,7 @@ export function GrooveField({ label, value, onChange }: Props) {
   const sources = labels.flatMap((id, i) => (i % 2 === 0 ? [{ id, label: labels[i + 1]! }] : []));
   const read = async (chosen: File) => {
     try {
-      if (chosen.size > MOST_BYTES) throw new Error("The file is larger than 8 MB");
+      if (chosen.size > MAX_BYTES) throw new Error("The file is larger than 8 MB");
       onChange(grooveOfFile(new Uint8Array(await chosen.arrayBuffer())));
     } catch (error) {
       toast.error(`No groove from ${chosen.name}: ${(error as Error).message}`);

@@ -4,7 +4,7 @@ import { type PatternStep, formatSteps, parseSteps } from "@/core/params";
 
 const PLAIN: PatternStep = { kind: "note", velocity: 100, octave: 0 };
 const KINDS = ["0", "+1", "+2", "+3", "-1", "-2", "-3", "rest", "tie"] as const;
-const MOST = 32;
+const MAX = 32;
 
 const kindOf = (step: PatternStep) =>
   step.kind !== "note" ? step.kind : `${step.octave > 0 ? "+" : ""}${step.octave}`;
@@ -39,7 +39,7 @@ export function StepPattern({
         <button
           className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
           aria-label="A step more"
-          disabled={steps.length >= MOST}
+          disabled={steps.length >= MAX}
           onClick={() => give([...steps, PLAIN])}
         >
           <Plus size={12} />

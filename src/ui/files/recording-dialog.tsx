@@ -8,7 +8,7 @@ import { metreOf, patternOf, trackOf } from "@/core/score";
 import { PLAIN_SENSITIVITY } from "@/core/listen";
 import {
   BECOMES,
-  MOST_SLICES,
+  MAX_SLICES,
   barsOf,
   isEmpty,
   notListened,
@@ -107,7 +107,7 @@ export function RecordingDialog({ listening, onClose }: Props) {
   const free = freePads(project, target).find((pitch) => pitch >= 36) ?? null;
   const taken = pads.find(({ pitch }) => pitch === chosenPad) ?? (free === null ? pads[0] : null);
   const pad = taken?.pitch ?? free!;
-  const tooMany = becomes === "slices" && times.length > MOST_SLICES;
+  const tooMany = becomes === "slices" && times.length > MAX_SLICES;
   const put = async () => {
     setBusy(true);
     try {
@@ -310,7 +310,7 @@ export function RecordingDialog({ listening, onClose }: Props) {
             )}
             <p className="min-w-0 flex-1 text-right text-[12px]" role="alert">
               {tooMany &&
-                `${times.length} slices are more than ${MOST_SLICES} lanes hold: make it less sensitive`}
+                `${times.length} slices are more than ${MAX_SLICES} lanes hold: make it less sensitive`}
             </p>
             <button
               className="btn btn-primary btn-sm"

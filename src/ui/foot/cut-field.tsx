@@ -4,14 +4,14 @@ import { useRequest } from "../session/requested";
 import { useDesk } from "../session/context";
 import { transformNow } from "../commands/tracks/transforming";
 
-const MOST = 64;
+const MAX = 64;
 
 /** How many hits each selected hit is cut into: type a number, enter cuts. */
 export function CutField() {
   const { store } = useDesk();
   const [text, setText] = useState("3");
   const count = Number(text);
-  const valid = Number.isInteger(count) && count >= 2 && count <= MOST;
+  const valid = Number.isInteger(count) && count >= 2 && count <= MAX;
   const field = useRef<HTMLInputElement>(null);
   useRequest("cut-into", () => {
     field.current?.focus();
@@ -23,7 +23,7 @@ export function CutField() {
       className={`figure h-6 w-10 rounded bg-base-200 px-1 text-center ${valid ? "" : "text-error"}`}
       aria-label="Cut into"
       aria-invalid={!valid}
-      title={`Cut each selected hit into 2 to ${MOST}: type and press enter (shift R comes here)`}
+      title={`Cut each selected hit into 2 to ${MAX}: type and press enter (shift R comes here)`}
       inputMode="numeric"
       value={text}
       onChange={(event) => setText(event.target.value)}

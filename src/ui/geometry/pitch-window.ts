@@ -90,7 +90,7 @@ export function windowShowing(
 
 /** Degrees that are seen at first: no fewer, no more. */
 const FEWEST = 9;
-const MOST = 16;
+const MAX = 16;
 
 /**
  * Where the window of a track begins: over all its notes in all patterns, in whole octaves from the root
@@ -114,10 +114,10 @@ export function firstWindow(project: Project, track: Track): PitchWindow {
   const degree = (pitch: number) => degreeOf(key, pitch).degree;
   let [from, to] = [degree(rootAt(lowest)) - 1, degree(rootAt(highest + 11)) + 1];
   to = Math.max(to, from + FEWEST - 1);
-  if (to - from + 1 > MOST) {
+  if (to - from + 1 > MAX) {
     const middle = (degree(lowest) + degree(highest)) / 2;
-    from = Math.round(middle - MOST / 2);
-    to = from + MOST - 1;
+    from = Math.round(middle - MAX / 2);
+    to = from + MAX - 1;
   }
   const top = Math.min(HIGHEST, Math.max(LOWEST, degreePitch(key, to)));
   return { top, height: (to - from + 1) * DEGREE };

@@ -283,7 +283,7 @@ function addStone(
 }
 
 /** Most rounds that are shown each by a dot; of more, where the one lies among them. */
-const MOST_DOTS = 8;
+const MAX_DOTS = 8;
 const DOT_GAP = 5;
 
 /** The rounds of a condition under its stone: full where it sounds. */
@@ -302,8 +302,8 @@ function conditionDots(
         : when === "not-last"
           ? [true, true, false]
           : Array.from({ length: counted!.of }, (_, i) => (i === counted!.k - 1) !== counted!.not);
-  if (rounds.length > MOST_DOTS) {
-    const width = MOST_DOTS * DOT_GAP;
+  if (rounds.length > MAX_DOTS) {
+    const width = MAX_DOTS * DOT_GAP;
     const [many, one] = counted!.not ? [paths.sounds, paths.silent] : [paths.silent, paths.sounds];
     many.rect(x - width / 2, y - 0.5, width, 1);
     const at = x - width / 2 + (width * (counted!.k - 0.5)) / counted!.of;

@@ -19,7 +19,7 @@ const PATIENCE_MS = 10_000;
 /** Files go over in their own time. */
 const PATIENCE_FILE_MS = 120_000;
 /** What a browser still sends for a page that is gone (Fetch standard: 64 KiB in flight). */
-const MOST_KEPT_ALIVE = 60_000;
+const MAX_KEPT_ALIVE = 60_000;
 
 /**
  * Asks the server and gives its answer, if it is one of those `wanted`: one that was cut short, or is of
@@ -124,7 +124,7 @@ export const api = {
   /** The same from a page that goes away: sent even when it is gone, where it is small enough. */
   changeLast: (id: string, { revision, stamp }: Save, change: SentChange) => {
     const init = json("PATCH", { revision, stamp, change });
-    const keepalive = String(init.body).length < MOST_KEPT_ALIVE;
+    const keepalive = String(init.body).length < MAX_KEPT_ALIVE;
     return call<Save>(`/api/projects/${id}`, [saved], { ...init, keepalive });
   },
   duplicate: (id: string) =>

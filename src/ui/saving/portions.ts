@@ -4,7 +4,7 @@ import { type Change, type SentChange, packChange } from "@/core/stored";
 /** Parts of more notes than this are sent as what differs. */
 const MANY = 100;
 /** So many notes go in one request, about 6 MB: a larger change goes in portions. */
-const MOST_NOTES = 40_000;
+const MAX_NOTES = 40_000;
 
 /**
  * The first portion of a change that goes in one request: all of it where it is small enough; else what
@@ -13,7 +13,7 @@ const MOST_NOTES = 40_000;
  */
 export function firstPortion(change: Change, confirmed: Project): Change {
   const parts = change.parts ?? [];
-  if (weight(parts) <= MOST_NOTES) return change;
+  if (weight(parts) <= MAX_NOTES) return change;
   const { parts: _, ...rest } = change;
   const known = new Set(
     confirmed.patterns.flatMap((pattern) =>
@@ -24,7 +24,7 @@ export function firstPortion(change: Change, confirmed: Project): Change {
     !known.has(`${pattern}\n${part.track}`);
   if (Object.keys(rest).length > 0) {
     const fresh = parts.filter(isNew);
-    const large = weight(fresh) > MOST_NOTES;
+    const large = weight(fresh) > MAX_NOTES;
     const put = fresh.map(({ pattern, part }) => ({
       pattern,
       part: large ? { ...part, notes: [] } : part,
@@ -35,7 +35,7 @@ export function firstPortion(change: Change, confirmed: Project): Change {
   let notes = 0;
   for (const one of parts) {
     notes += one.part.notes.length;
-    if (some.length > 0 && notes > MOST_NOTES) break;
+    if (some.length > 0 && notes > MAX_NOTES) break;
     some.push(one);
   }
   return { parts: some };

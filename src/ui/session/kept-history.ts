@@ -4,8 +4,8 @@ import { putOff } from "./keeping";
 import type { SessionStore } from "../state/store";
 
 /** So many edits are kept, and notes in them: the last ones. */
-const MOST_EDITS = 200;
-const MOST_NOTES = 60_000;
+const MAX_EDITS = 200;
+const MAX_NOTES = 60_000;
 /** A history is kept when nothing was done for so long, in ms. */
 const PAUSE_MS = 250;
 
@@ -17,7 +17,7 @@ function keptEdits(entries: readonly Entry[]): KeptEdit[] {
     const packed = pack(entry);
     if (!packed) continue;
     notes += notesOf(packed);
-    if (kept.length >= MOST_EDITS || notes > MOST_NOTES) break;
+    if (kept.length >= MAX_EDITS || notes > MAX_NOTES) break;
     kept.push(packed);
   }
   return kept;

@@ -15,7 +15,7 @@ import { useTimeView } from "../session/time-view";
 
 const HEIGHT = 22;
 /** Marks drawn at most: more would be a bar anyway. */
-const MOST_MARKS = 6000;
+const MAX_MARKS = 6000;
 /** The window can be taken hold of however small it is. */
 const LEAST_WINDOW = 18;
 
@@ -53,9 +53,9 @@ export function Overview() {
         const heard = effectivePart(project, track, part, shown);
         ctx.fillStyle = trackColour(inks, i);
         const y = 3 + i * (height + 1);
-        for (let at = 0; at < total && marks < MOST_MARKS; at += heard.length) {
+        for (let at = 0; at < total && marks < MAX_MARKS; at += heard.length) {
           for (const note of heard.notes) {
-            if (note.start >= heard.length || marks++ > MOST_MARKS) break;
+            if (note.start >= heard.length || marks++ > MAX_MARKS) break;
             ctx.fillRect(((at + note.start) / total) * width, y, 1.5, height);
           }
         }

@@ -45,7 +45,7 @@ export const EMPTY_HISTORY: History = { past: [], future: [] };
 /** So many of the last edits are whole: undoing them is quick, and goes back to the very same objects. */
 const WHOLE = 8;
 /** What all edits may hold of notes; the oldest are forgotten, but never these many. */
-const MOST_NOTES = 400_000;
+const MAX_NOTES = 400_000;
 const LEAST_EDITS = 30;
 /** An edit of more notes stays as it is: its notes are shared with others, text would not be. */
 const CLOSED_NOTES = 64;
@@ -133,7 +133,7 @@ function bounded(history: History): History {
   let sum = 0;
   for (let i = past.length - 1; i >= 0; i--) {
     sum += notesOf(past[i]!);
-    if (sum > MOST_NOTES && past.length - i > LEAST_EDITS) {
+    if (sum > MAX_NOTES && past.length - i > LEAST_EDITS) {
       return { ...history, past: past.slice(i + 1), forgotten: true };
     }
   }

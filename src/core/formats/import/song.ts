@@ -21,7 +21,7 @@ export interface Changes {
 }
 
 /** Most bars of a file that are read: what is longer ends there. */
-export const MOST_BARS = 8 * LIMITS.bars;
+export const MAX_BARS = 8 * LIMITS.bars;
 
 /**
  * A file's project (one pattern with all its notes, however long) as a song where it needs one: a pattern for each

@@ -40,7 +40,7 @@ export interface NotateOptions {
 }
 
 /** More voices are not written on one staff. */
-const MOST_VOICES = 4;
+const MAX_VOICES = 4;
 /** Dividing a beat in three must be nearer by this much to be taken: a straight beat a little late stays one. */
 const BETTER = 0.6;
 
@@ -79,8 +79,8 @@ export function notate(
     .filter(({ from }) => from < total)
     .map((one) => ({ ...one, to: one.to > one.from ? one.to : stepAfter(beats, one.from, total) }));
   const voices = inVoices(hits ? untilNext(placed, beats) : placed);
-  const lost = voices.slice(MOST_VOICES).reduce((sum, voice) => sum + voice.length, 0);
-  const written = voices.slice(0, MOST_VOICES);
+  const lost = voices.slice(MAX_VOICES).reduce((sum, voice) => sum + voice.length, 0);
+  const written = voices.slice(0, MAX_VOICES);
   if (written.length === 0) written.push([]);
   /** For each voice its first sound that is not over yet. */
   const begins = written.map(() => 0);

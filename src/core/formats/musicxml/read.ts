@@ -14,7 +14,7 @@ import {
   sortNotes,
 } from "../../score";
 import { FormatError } from "../container/bytes";
-import { arrangeChanges, MOST_BARS } from "../import/song";
+import { arrangeChanges, MAX_BARS } from "../import/song";
 import { Losses } from "../import/losses";
 import { soundOfProgram } from "../common/programs";
 import { readPart, type ReadPart } from "./part";
@@ -22,7 +22,7 @@ import { keyOf, type Signature } from "./keys";
 import { child, childrenOf, parseXml, textOf } from "./tree";
 
 /** How many parts are read. */
-const MOST_PARTS = LIMITS.tracks;
+const MAX_PARTS = LIMITS.tracks;
 
 /**
  * Reads a score (MusicXML 1.0 to 4.0, partwise) as a project: parts as tracks, unpitched ones as drums, repeats
@@ -41,8 +41,8 @@ export function readMusicXml(
   const listed = childrenOf(child(score, "part-list"), "score-part");
   const all = childrenOf(score, "part");
   if (all.length === 0) throw new FormatError("The score has no parts");
-  lost.add("part", `beyond the ${MOST_PARTS} that fit`, Math.max(0, all.length - MOST_PARTS));
-  const parts = all.slice(0, MOST_PARTS).map((part) =>
+  lost.add("part", `beyond the ${MAX_PARTS} that fit`, Math.max(0, all.length - MAX_PARTS));
+  const parts = all.slice(0, MAX_PARTS).map((part) =>
     readPart(
       part,
       listed.find((one) => one.attributes.id === part.attributes.id),
@@ -56,7 +56,7 @@ export function readMusicXml(
   const tempo = tempos.find(({ tick }) => tick === 0)?.value ?? tempos[0]?.value ?? 120;
   const bar = barTicks(metre);
   const end = Math.max(1, ...parts.map((part) => part.end));
-  const bars = Math.min(MOST_BARS, Math.max(1, Math.ceil(end / bar)));
+  const bars = Math.min(MAX_BARS, Math.max(1, Math.ceil(end / bar)));
   const limit = bars * bar;
   const tracks: Track[] = [];
   const made = parts.flatMap((part) => divided(part)).filter(({ notes }) => notes.length > 0);

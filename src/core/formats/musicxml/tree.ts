@@ -10,7 +10,7 @@ export interface Element {
 }
 
 /** More is read of no document. */
-const MOST = { elements: 3_000_000, depth: 64, text: 100_000 };
+const MAX = { elements: 3_000_000, depth: 64, text: 100_000 };
 
 /**
  * An XML document as its elements. Throws a `FormatError` that says where, for what is not well-formed, for entities
@@ -32,9 +32,8 @@ export function parseXml(text: string): Element {
       wrong("the document has entities or declarations of its own, which are not read");
   });
   parser.on("opentag", ({ name, attributes }) => {
-    if (++count > MOST.elements)
-      wrong(`more than ${MOST.elements.toLocaleString("en-GB")} elements`);
-    if (open.length > MOST.depth) wrong(`elements are nested deeper than ${MOST.depth}`);
+    if (++count > MAX.elements) wrong(`more than ${MAX.elements.toLocaleString("en-GB")} elements`);
+    if (open.length > MAX.depth) wrong(`elements are nested deeper than ${MAX.depth}`);
     const element: Element = {
       name,
       attributes: attributes as Record<string, string>,
@@ -47,7 +46,7 @@ export function parseXml(text: string): Element {
   parser.on("closetag", () => void open.pop());
   parser.on("text", (part) => {
     const element = open.at(-1)!;
-    if (element.text.length < MOST.text) element.text += part;
+    if (element.text.length < MAX.text) element.text += part;
   });
   parser.write(text).close();
   const [document] = root.children;

@@ -1,7 +1,7 @@
 import { child, childrenOf, type Element } from "./tree";
 
 /** More bars are not played, however often parts repeat. */
-export const MOST_PLAYED = 20_000;
+export const MAX_PLAYED = 20_000;
 
 /**
  * The order in which the bars of a part are played: repeats gone through, first and second endings each in its
@@ -11,7 +11,7 @@ export function playedOrder(measures: readonly Element[]): number[] {
   const order: number[] = [];
   let begin = 0;
   let round = 1;
-  for (let at = 0; at < measures.length && order.length < MOST_PLAYED;) {
+  for (let at = 0; at < measures.length && order.length < MAX_PLAYED;) {
     const bars = childrenOf(measures[at], "barline");
     const repeats = bars.flatMap((bar) => child(bar, "repeat") ?? []);
     if (repeats.some(({ attributes }) => attributes.direction === "forward") && at !== begin)

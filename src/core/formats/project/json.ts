@@ -46,11 +46,11 @@ export function readProjectFile(text: string): { project: Project; samples: Samp
 }
 
 const BASE64 = /^[A-Za-z0-9+/]*={0,2}$/;
-const MOST_SAMPLES = 128;
+const MAX_SAMPLES = 128;
 
 function sampleFiles(value: unknown): SampleFile[] {
-  if (!Array.isArray(value) || value.length > MOST_SAMPLES) {
-    const reason = `must be a list of at most ${MOST_SAMPLES} samples`;
+  if (!Array.isArray(value) || value.length > MAX_SAMPLES) {
+    const reason = `must be a list of at most ${MAX_SAMPLES} samples`;
     throw new ProjectError([{ path: "samples", reason }]);
   }
   const problems = value.flatMap((sample: Partial<SampleFile> | null, i) => {

@@ -36,7 +36,7 @@ export interface SmfFile extends SmfDivision {
 }
 
 /** A file may hold so many events of all kinds; of notes as many as a project does. */
-const MOST_EVENTS = 4_000_000;
+const MAX_EVENTS = 4_000_000;
 
 /** Counts what a file holds while it is read, track by track, so that one of too much is not read to its end. */
 class Tally {
@@ -52,7 +52,7 @@ class Tally {
 
   event(): void {
     this.all++;
-    if (this.all > MOST_EVENTS) throw tooMany(MOST_EVENTS, "events");
+    if (this.all > MAX_EVENTS) throw tooMany(MAX_EVENTS, "events");
   }
 }
 

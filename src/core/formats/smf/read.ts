@@ -8,7 +8,7 @@ import { nameOf } from "../import/names";
 import { readHead } from "./head";
 import { Losses } from "../import/losses";
 import { scaleOf, scaled, type SmfScale } from "./scale";
-import { MOST_BARS, arrangeChanges } from "../import/song";
+import { MAX_BARS, arrangeChanges } from "../import/song";
 import { curveOf, isDrumChannel, settle, type Voice } from "./voice";
 import { inSequence } from "./sequences";
 import { programOf, soundOfProgram } from "../common/programs";
@@ -82,7 +82,7 @@ function assembled(
   const played = fitting(all, bar, lost);
   const lastTick = played.reduce((most, voice) => Math.max(most, voice.end), 1);
   const bars = Math.min(
-    MOST_BARS,
+    MAX_BARS,
     Math.max(Math.ceil(lastTick / bar), silentBars(file, scale, bar)),
   );
   const count = (which: (voice: Voice) => boolean) => played.filter(which).length;
@@ -181,13 +181,13 @@ function fitting(all: readonly Voice[], bar: Ticks, lost: Losses): Voice[] {
     `beyond the ${LIMITS.tracks} that fit`,
     Math.max(0, played.length - LIMITS.tracks),
   );
-  const end = Math.min(LIMITS.ticks, MOST_BARS * bar);
+  const end = Math.min(LIMITS.ticks, MAX_BARS * bar);
   for (const voice of played) {
     if (voice.end <= end) continue;
     const inside = voice.notes.filter((note) => note.start < end);
     lost.add(
       "note",
-      `after bar ${MOST_BARS.toLocaleString("en-GB")}`,
+      `after bar ${MAX_BARS.toLocaleString("en-GB")}`,
       voice.notes.length - inside.length,
     );
     voice.notes = inside;
@@ -218,7 +218,7 @@ const SLACK = 60;
 function silentBars(file: SmfFile, scale: SmfScale, bar: Ticks): number {
   const end = file.tracks.reduce((most, track) => Math.max(most, scaled(scale, track.end)), 0);
   const bars = Math.ceil((end - SLACK) / bar);
-  return bars > MOST_BARS ? 1 : Math.max(1, bars);
+  return bars > MAX_BARS ? 1 : Math.max(1, bars);
 }
 
 /** Whether a program has no sound of its own here. */

@@ -7,7 +7,7 @@ import { LAST_TICK, channelAt, type ReadPosition } from "./place";
 import { anotherVoice, isDrumChannel, newVoice, type Voice } from "./voice";
 import { levelToVolume, volumeToLevel } from "./levels";
 
-const MOST_NOTES = LIMITS.notesPerPart;
+const MAX_NOTES = LIMITS.notesPerPart;
 
 /** Stands for notes that a voice holds no more. */
 const BEYOND: Note = makeNote({ id: "", start: -1, pitch: 0 });
@@ -120,8 +120,8 @@ export class Voices {
     const { notes } = voice;
     const index = voice.begun++;
     this.begun++;
-    if (index >= MOST_NOTES) {
-      this.lost.add("note", `beyond the ${MOST_NOTES} that a part holds`);
+    if (index >= MAX_NOTES) {
+      this.lost.add("note", `beyond the ${MAX_NOTES} that a part holds`);
       down.begin(pitch, BEYOND);
       return;
     }
@@ -239,7 +239,7 @@ export class Voices {
     let voice = this.now[channel];
     if (!voice) {
       // A list that grows is copied time and again; most chunks have one voice.
-      voice = newVoice(channel, this.all.length === 0 ? Math.min(MOST_NOTES, this.room) : 0);
+      voice = newVoice(channel, this.all.length === 0 ? Math.min(MAX_NOTES, this.room) : 0);
       this.now[channel] = voice;
       this.all.push(voice);
     }

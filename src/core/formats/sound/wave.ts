@@ -31,7 +31,7 @@ export interface Broadcast {
 }
 
 /** Sizes are held in 32 bits. */
-const MOST_BYTES = 0xffffffff;
+const MAX_BYTES = 0xffffffff;
 
 const FORMAT = { whole: 1, float: 3 } as const;
 
@@ -81,7 +81,7 @@ export function waveAround(options: WaveOptions): {
   const tail = [...(data % 2 ? [new Uint8Array(1)] : []), ...(loop ? [smpl(rate, loop)] : [])];
   const length = (list: readonly Uint8Array[]) => list.reduce((sum, one) => sum + one.length, 0);
   const size = 4 + length(head) + 8 + data + length(tail);
-  if (size > MOST_BYTES) {
+  if (size > MAX_BYTES) {
     throw new RangeError(
       `A WAV file holds at most 4 GB; this would be ${(size / 2 ** 30).toFixed(1)}. Take a lower rate or fewer bits, or FLAC`,
     );

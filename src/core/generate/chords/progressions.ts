@@ -82,7 +82,7 @@ const schema = yup.object({
 });
 
 /** So many in a row that are there already mean that there are no others. */
-const MOST_ALIKE = 64;
+const MAX_ALIKE = 64;
 
 /**
  * A batch of chord lines of a key, none alike: functions in their order, an end as asked, voices that move little. The
@@ -98,7 +98,7 @@ export function generateProgressions(options: Partial<ProgressionOptions> = {}):
   const starts = changesOf(o);
   const ideas: ChordIdea[] = [];
   const known = new Set<string>();
-  for (let i = 0, alike = 0; ideas.length < o.count && alike < MOST_ALIKE; i++) {
+  for (let i = 0, alike = 0; ideas.length < o.count && alike < MAX_ALIKE; i++) {
     const seed = (o.seed + i) % 2 ** 31;
     const line = lineOf(o, chords, starts, seeded(seed));
     const sign = line.map(({ name }) => name).join(" ");

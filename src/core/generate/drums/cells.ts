@@ -4,14 +4,14 @@ import type { Note } from "../../score";
 import type { DrumIdeaOptions, DrumLane } from "./options";
 
 /** Never more cells of a lane than this, however fine its grid. */
-const MOST_CELLS = 8192;
+const MAX_CELLS = 8192;
 
 /** Starts of a lane's cells in its own loop, or in the bars asked for. */
 export function cellStarts(lane: DrumLane, whole: Ticks): Ticks[] {
   const grid = steppedGrid(lane.grid);
   const end = lane.period ?? whole;
   const starts: Ticks[] = [];
-  for (let i = 0; lineAt(grid, i) < end && i < MOST_CELLS; i++) starts.push(lineAt(grid, i));
+  for (let i = 0; lineAt(grid, i) < end && i < MAX_CELLS; i++) starts.push(lineAt(grid, i));
   return starts;
 }
 

@@ -57,7 +57,7 @@ const schema = yup.object({
 });
 
 /** So many in a row that are there already mean that there are no others. */
-const MOST_ALIKE = 32;
+const MAX_ALIKE = 32;
 
 /**
  * A batch of ideas for drum lanes, none alike: as many hits as the density says, on strong beats or
@@ -74,7 +74,7 @@ export function generateDrumIdeas(options: Partial<DrumIdeaOptions> = {}): Idea[
   const style = DRUM_STYLES.find(({ id }) => id === o.style);
   let alike = 0;
   // Where every cell is full there is but one.
-  const most = o.density >= 100 && o.fill === 0 ? 2 : MOST_ALIKE;
+  const most = o.density >= 100 && o.fill === 0 ? 2 : MAX_ALIKE;
   for (let i = 0; ideas.length < o.count && alike < most && i < o.count * 20; i++) {
     const seed = (o.seed + i) % 2 ** 31;
     const made = style ? drumsInStyle(o, style, seed) : plainHits(o, seed);

@@ -11,9 +11,9 @@ export interface Taste {
 export const NO_TASTE: Taste = { liked: [], dropped: [], shown: [] };
 
 /** So many of the ideas that were shown are remembered. */
-const MOST_SHOWN = 240;
+const MAX_SHOWN = 240;
 /** Weights beyond this say no more; and so many examples are needed for half of what they say. */
-const MOST = 2;
+const MAX = 2;
 const HALF = 2;
 
 const mean = (rows: readonly (readonly number[])[], i: number) =>
@@ -22,7 +22,7 @@ const mean = (rows: readonly (readonly number[])[], i: number) =>
 /** A taste that knows these ideas besides, as shown, liked or dropped. */
 export function learned(taste: Taste, how: keyof Taste, ideas: readonly Measured[]): Taste {
   const rows = [...taste[how], ...ideas.map(measuresOf)];
-  return { ...taste, [how]: how === "shown" ? rows.slice(-MOST_SHOWN) : rows };
+  return { ...taste, [how]: how === "shown" ? rows.slice(-MAX_SHOWN) : rows };
 }
 
 /** A taste that no longer knows one as liked or dropped. */
@@ -55,7 +55,7 @@ export function weightsOf(taste: Taste): number[] {
     const good = liked.length > 0 ? mean(liked, i) : middle;
     const bad = dropped.length > 0 ? mean(dropped, i) : middle;
     const apart = ((good - bad) / spread) * (count / (count + HALF));
-    return Math.max(-MOST, Math.min(MOST, apart));
+    return Math.max(-MAX, Math.min(MAX, apart));
   });
 }
 
@@ -72,7 +72,7 @@ export function scorer(taste: Taste): (what: Measured) => number {
       if (weight === 0) return sum;
       const { middle, spread } = usual[i]!;
       // Far beyond is no better than beyond.
-      return sum + weight * Math.max(-MOST, Math.min(MOST, (own[i]! - middle) / spread));
+      return sum + weight * Math.max(-MAX, Math.min(MAX, (own[i]! - middle) / spread));
     }, 0);
   };
 }

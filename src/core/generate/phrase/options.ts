@@ -42,7 +42,7 @@ export const PHRASE_DEFAULTS: PhraseWish = {
 };
 
 /** So many heights of a drawn contour are kept. */
-export const MOST_HEIGHTS = 64;
+export const MAX_HEIGHTS = 64;
 
 const share = () => yup.number().strict().min(0).max(100).required();
 export const phraseSchema = yup.object({
@@ -60,7 +60,7 @@ export const phraseSchema = yup.object({
   drawn: yup
     .array(yup.number().strict().min(0).max(1).required())
     .min(2)
-    .max(MOST_HEIGHTS)
+    .max(MAX_HEIGHTS)
     .required(),
   over: yup.string().strict().oneOf(["phrase", "line"]).optional(),
   pickup: yup.boolean().strict().optional(),

@@ -19,7 +19,7 @@ const ROUNDS = 400;
 const NEAR = 0.002;
 
 const known = new Map<string, Filling>();
-const MOST_KNOWN = 64;
+const MAX_KNOWN = 64;
 
 /**
  * Fills `length` ticks exactly with slots of the weighted values: of all ways to do so the likelier ones are those that
@@ -56,7 +56,7 @@ function fillingOf(length: Ticks, values: readonly ValueWeight[]): Filling {
   const sign = `${length}|${values.map(({ value, kind, weight }) => `${value}${kind}${weight}`).join()}`;
   let filling = known.get(sign);
   if (!filling) {
-    if (known.size >= MOST_KNOWN) known.clear();
+    if (known.size >= MAX_KNOWN) known.clear();
     known.set(sign, (filling = balanced(length, values)));
   }
   return filling;

@@ -15,7 +15,7 @@ interface Props {
 }
 
 /** So many bars are offered to be kept. */
-const MOST_BARS = 16;
+const MAX_BARS = 16;
 
 /** What of the current notes (or of a previewed idea) stays when ideas are generated. */
 export function KeepField({ bars, drums, melody, phrased }: Props) {
@@ -61,7 +61,7 @@ export function KeepField({ bars, drums, melody, phrased }: Props) {
       ))}
       <BarsField
         label="Bars to keep"
-        count={Math.min(bars, MOST_BARS)}
+        count={Math.min(bars, MAX_BARS)}
         kept={keep.bars}
         disabled={none}
         motif={!drums && phrased}

@@ -2,7 +2,7 @@
 import { padName } from "@/core/pitch";
 import { PAD_SENDS, SENDS, SEND_OFF } from "@/core/sound";
 import {
-  MOST_VARIANTS,
+  MAX_VARIANTS,
   PAD_FILTERS,
   PAD_RANGES,
   PLAIN_KIT,
@@ -198,7 +198,7 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
                 className="w-14 text-right"
                 value={pad.variant}
                 min={1}
-                max={MOST_VARIANTS}
+                max={MAX_VARIANTS}
                 format={(value) => `no. ${value}`}
                 onChange={(variant) => shape("Another like this", { variant })}
               />
@@ -252,7 +252,7 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
 const ITSELF = { from: "", variant: 0, reverb: SEND_OFF, echo: SEND_OFF } as const;
 
 /** The next of a pad's likes. */
-const nextVariant = (variant = 0) => (variant % MOST_VARIANTS) + 1;
+const nextVariant = (variant = 0) => (variant % MAX_VARIANTS) + 1;
 
 function shown(key: PadField, value: number): string {
   if (key === "decay" && value === 0) return "natural";

@@ -41,7 +41,7 @@ export interface ImportWish {
 }
 
 /** No file is read that is larger, in bytes; the server holds to no less. */
-const MOST_BYTES = 64 * 1024 * 1024;
+const MAX_BYTES = 64 * 1024 * 1024;
 
 /** Says why a file was not taken in, and that nothing was changed. */
 export const notImported = (fileName: string, error: unknown) =>
@@ -49,7 +49,7 @@ export const notImported = (fileName: string, error: unknown) =>
 
 /** Reads a file. Rejects with a sentence for one that cannot be read; nothing was done then. */
 export async function readIntake(file: File, options: ReadOptions = {}): Promise<Intake> {
-  if (file.size > MOST_BYTES)
+  if (file.size > MAX_BYTES)
     throw new Error(`It holds ${Math.ceil(file.size / 1024 / 1024)} MB; at most 64 are read`);
   const bytes = new Uint8Array(await file.arrayBuffer());
   const remote = new RemoteWorker<ReadingDesk>(

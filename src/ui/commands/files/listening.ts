@@ -132,7 +132,7 @@ export function barsOf(
 
 /** Slices go on pads from this on, as many as there are lanes; of more, the longest are cut. */
 const FIRST_PAD = 36;
-export const MOST_SLICES = Math.min(LIMITS.lanes, 128 - FIRST_PAD);
+export const MAX_SLICES = Math.min(LIMITS.lanes, 128 - FIRST_PAD);
 
 /**
  * Puts what was heard in a recording into the current pattern. False where it exceeds what a project holds, which is
@@ -227,9 +227,9 @@ async function slicesOnPads(
   wish: RecordingWish,
   newTrack: (kind: Track["kind"], sound: string, rest: Partial<Track>) => Track,
 ) {
-  if (wish.times.length > MOST_SLICES) {
+  if (wish.times.length > MAX_SLICES) {
     throw new Error(
-      `${wish.times.length} slices are more than the ${MOST_SLICES} lanes of a track: make it less sensitive`,
+      `${wish.times.length} slices are more than the ${MAX_SLICES} lanes of a track: make it less sensitive`,
     );
   }
   const slices = await listening.slices(wish.times);

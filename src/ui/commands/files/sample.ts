@@ -8,7 +8,7 @@ import { api, RequestError } from "../../saving/api";
 import type { SessionStore } from "../../state/store";
 
 /** Largest sample in bytes; the server holds to the same. */
-const MOST = 20 * 1024 * 1024;
+const MAX = 20 * 1024 * 1024;
 /** Rate at which a dropped file is tried; playing decodes it at the rate of the machine. */
 const RATE = 44_100;
 
@@ -16,7 +16,7 @@ export const SAMPLE_TYPES = ".wav,.flac,.mp3,.ogg,audio/*";
 
 /** Reads a sound and tries it, before anything is done with it. Rejects with a sentence for one that cannot be. */
 export async function readSound(file: File): Promise<{ bytes: ArrayBuffer; sound: Decoded }> {
-  if (file.size > MOST) {
+  if (file.size > MAX) {
     const mb = (file.size / 1024 / 1024).toFixed(0);
     throw new SampleError(`It is ${mb} MB large; at most 20 MB fit`);
   }

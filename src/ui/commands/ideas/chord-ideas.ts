@@ -15,7 +15,7 @@ import { isTurn, takeTurn } from "./turn";
 
 /** Rounds that are offered, in bars; 0 for the pattern's length. */
 export const ROUNDS = [2, 4, 8, 0] as const;
-const MOST_BARS = 64;
+const MAX_BARS = 64;
 const CHORDS_PER_SHEET = 12;
 
 /** The melodic track that chords are heard on: the current one, or the first that is no bass. Null where there is none. */
@@ -33,7 +33,7 @@ export function roundOf({
 }: Pick<Session, "project" | "pattern" | "ideas">) {
   const { bars } = patternOf(project, pattern);
   const { round } = ideas.chords;
-  return Math.min(MOST_BARS, bars, round > 0 ? round : bars);
+  return Math.min(MAX_BARS, bars, round > 0 ? round : bars);
 }
 
 /** How often chords change: as it is set, or in a short round twice a bar. */

@@ -7,7 +7,7 @@ import { barsOf } from "./wishes";
 import { changeSettings, settingsOf } from "./ideas";
 
 /** No rhythm that is tapped has more. */
-const MOST_TAPS = 256;
+const MAX_TAPS = 256;
 
 /** When the first tap of a rhythm was, in ms, where nothing plays. */
 const series = new WeakMap<SessionStore, number>();
@@ -42,7 +42,7 @@ export function clearTaps(store: SessionStore): void {
 }
 
 function put(store: SessionStore, known: readonly number[], tick: number): void {
-  const taps = [...new Set([...known, tick])].sort((a, b) => a - b).slice(0, MOST_TAPS);
+  const taps = [...new Set([...known, tick])].sort((a, b) => a - b).slice(0, MAX_TAPS);
   changeSettings(store, { taps });
 }
 

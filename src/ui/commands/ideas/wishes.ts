@@ -33,16 +33,13 @@ import type { Session } from "../../state/store";
 import { VALUES, isPhrased } from "./settings";
 
 /** Most bars that an idea fills. */
-const MOST_BARS = 64;
+const MAX_BARS = 64;
 
 /** Whole bars of a part that ideas fill. */
 export function barsOf(project: Project, at: PartAddress): number {
   const pattern = patternOf(project, at.pattern);
   const bar = patternBar(project, pattern);
-  return Math.max(
-    1,
-    Math.min(MOST_BARS, pattern.bars, Math.ceil(partOf(project, at).length / bar)),
-  );
+  return Math.max(1, Math.min(MAX_BARS, pattern.bars, Math.ceil(partOf(project, at).length / bar)));
 }
 
 /** The chord line as ideas need it: pitch classes with the root first, and a bass of its own. */
