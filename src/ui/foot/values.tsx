@@ -11,7 +11,7 @@ import {
   ticksToMs,
 } from "@/core/time";
 import { padName, parsePitch, pitchName } from "@/core/pitch";
-import { LIMITS, type Note, metreOf, partOf, patternOf } from "@/core/score";
+import { LIMITS, type Note, partOf } from "@/core/score";
 import { rollRate } from "@/core/transforms";
 import { gridOfNote, ownIds } from "../commands/notes/notes";
 import { shiftPitches, shiftStarts, toggleSlide } from "../commands/notes/selected";
@@ -20,71 +20,101 @@ import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
 import { CutField } from "./cut-field";
 import { changeSelected } from "../commands/notes/values";
+import { currentMetre } from "../state/current";
 import { ChanceField, WhenField } from "./chance";
 
 /** Exact values of the selected notes. */
 export function Values({ drums }: { drums: boolean }) {
-  const { store } = useDesk();
   const selection = useSession((state) => state.selection);
   const project = useSession((state) => state.project);
   const pattern = useSession((state) => state.pattern);
   const track = useSession((state) => state.track);
-  const touched = useSession((state) => state.touched);
   const ids = ownIds(selection);
-  const at = { pattern, track };
-  const notes = track ? partOf(project, at).notes.filter((note) => ids.has(note.id)) : [];
+  const notes = track
+    ? partOf(project, { pattern, track }).notes.filter((note) => ids.has(note.id))
+    : [];
   const first = notes[0];
-  const noun = drums ? "hit" : "note";
-
-  if (!first) {
-    return (
-      <div className="flex h-[52px] items-center gap-4 px-4 text-[12px]">
-        <span className="quiet">
-          {drums
-            ? "Click a step to add a hit (with alt a ghost), drag to paint; drag or wheel a hit for velocity, alt-wheel for its chance; shift-drag to select."
-            : "Click to draw a note, drag its end to lengthen, drag it to move, shift-drag to select."}
-        </span>
-        <span className="quiet ml-auto">
-          Next {noun}: velocity <b className="figure">{touched.velocity}</b>
-          {touched.length !== null && (
-            <>
-              , length <b className="figure">{formatLength(touched.length)}</b>
-            </>
-          )}
-        </span>
-      </div>
-    );
-  }
-
-  /** Several notes: start, length and pitch change by as much as the first does; the rest as typed. */
-  const change = (label: string, of: (note: Note) => Note) => changeSelected(store, label, of);
-  const { key } = project;
-  const metre = metreOf(project, patternOf(project, pattern));
+  if (!first) return <NothingSelected drums={drums} />;
+  const one = drums ? "Hit" : "Note";
+  const label = notes.length === 1 ? one : plural(notes.length, one.toLowerCase());
   return (
     <div className="flex h-[52px] items-center gap-3.5 overflow-x-auto px-4">
-      <Labelled label={notes.length === 1 ? (drums ? "Hit" : "Note") : plural(notes.length, noun)}>
-        {drums ? (
-          <span className="figure px-1 font-medium">{padName(first.pitch)}</span>
-        ) : (
-          <ValueField
-            label="Pitch"
-            className="w-16"
-            value={first.pitch}
-            min={0}
-            max={127}
-            format={(pitch) => pitchName(pitch, key)}
-            parse={(text) => parsePitch(text)}
-            onChange={(pitch) => shiftPitches(store, pitch - first.pitch)}
-          />
-        )}
+      <Labelled label={label}>
+        <PitchField first={first} drums={drums} />
       </Labelled>
+      <TimeFields first={first} />
+      <SoundFields first={first} drums={drums} />
+      <ConditionFields first={first} />
+      <Readings first={first} />
+      {drums ? (
+        <Labelled label="Cut into">
+          <CutField />
+        </Labelled>
+      ) : (
+        <MelodyFields first={first} />
+      )}
+    </div>
+  );
+}
+
+/** What the hand does here, and what the next note takes over. */
+function NothingSelected({ drums }: { drums: boolean }) {
+  const touched = useSession((state) => state.touched);
+  return (
+    <div className="flex h-[52px] items-center gap-4 px-4 text-[12px]">
+      <span className="quiet">
+        {drums
+          ? "Click a step to add a hit (with alt a ghost), drag to paint; drag or wheel a hit for velocity, alt-wheel for its chance; shift-drag to select."
+          : "Click to draw a note, drag its end to lengthen, drag it to move, shift-drag to select."}
+      </span>
+      <span className="quiet ml-auto">
+        Next {drums ? "hit" : "note"}: velocity <b className="figure">{touched.velocity}</b>
+        {touched.length !== null && (
+          <>
+            , length <b className="figure">{formatLength(touched.length)}</b>
+          </>
+        )}
+      </span>
+    </div>
+  );
+}
+
+interface FirstProps {
+  /** The first of the selected notes. */
+  first: Note;
+}
+
+function PitchField({ first, drums }: FirstProps & { drums: boolean }) {
+  const { store } = useDesk();
+  const key = useSession((state) => state.project.key);
+  if (drums) return <span className="figure px-1 font-medium">{padName(first.pitch)}</span>;
+  return (
+    <ValueField
+      label="Pitch"
+      className="w-16"
+      value={first.pitch}
+      min={0}
+      max={127}
+      format={(pitch) => pitchName(pitch, key)}
+      parse={(text) => parsePitch(text)}
+      onChange={(pitch) => shiftPitches(store, pitch - first.pitch)}
+    />
+  );
+}
+
+/** Start and length: with several notes they change by as much as the first does. */
+function TimeFields({ first }: FirstProps) {
+  const { store } = useDesk();
+  const metre = useSession(currentMetre);
+  return (
+    <>
       <Field
         label="Start"
         className="w-24"
         value={first.start}
         min={-MAX_EARLY}
         max={LIMITS.ticks}
-        format={(t) => formatPosition(t, metre)}
+        format={(tick) => formatPosition(tick, metre)}
         parse={(text) => parsePosition(text, metre)}
         onChange={(start) => shiftStarts(store, start - first.start)}
       />
@@ -99,9 +129,21 @@ export function Values({ drums }: { drums: boolean }) {
         parse={parseLength}
         onChange={(length) => {
           const by = length - first.length;
-          change("Length", (note) => ({ ...note, length: Math.max(1, note.length + by) }));
+          changeSelected(store, "Length", (note) => ({
+            ...note,
+            length: Math.max(1, note.length + by),
+          }));
         }}
       />
+    </>
+  );
+}
+
+/** Velocity, pan and tune: as typed, for all of them. */
+function SoundFields({ first, drums }: FirstProps & { drums: boolean }) {
+  const { store } = useDesk();
+  return (
+    <>
       <Field
         label="Velocity"
         name="Velocity of the selection"
@@ -112,7 +154,7 @@ export function Values({ drums }: { drums: boolean }) {
         reset={96}
         onChange={(value) => {
           const velocity = Math.round(value);
-          change("Velocity", (note) => ({ ...note, velocity }));
+          changeSelected(store, "Velocity", (note) => ({ ...note, velocity }));
           store.getState().setTouched({ velocity });
         }}
       />
@@ -122,7 +164,7 @@ export function Values({ drums }: { drums: boolean }) {
         className="w-[76px]"
         value={Math.round(first.pan * 100)}
         {...PAN_FIELD}
-        onChange={(pan) => change("Pan", (note) => ({ ...note, pan: pan / 100 }))}
+        onChange={(pan) => changeSelected(store, "Pan", (note) => ({ ...note, pan: pan / 100 }))}
       />
       {drums && (
         <Field
@@ -134,61 +176,80 @@ export function Values({ drums }: { drums: boolean }) {
           max={48}
           reset={0}
           format={(value) => `${value > 0 ? "+" : ""}${value} st`}
-          onChange={(tune) => change("Tune", (note) => ({ ...note, tune }))}
+          onChange={(tune) => changeSelected(store, "Tune", (note) => ({ ...note, tune }))}
         />
       )}
+    </>
+  );
+}
+
+function ConditionFields({ first }: FirstProps) {
+  const { store } = useDesk();
+  const change = (label: string, of: (note: Note) => Note) => changeSelected(store, label, of);
+  return (
+    <>
       <Labelled label="Chance">
         <ChanceField first={first} change={change} />
       </Labelled>
       <Labelled label="Sounds in">
         <WhenField first={first} change={change} />
       </Labelled>
+    </>
+  );
+}
+
+/** What is read off the first note: how far it lies from its line, and how long it is. */
+function Readings({ first }: FirstProps) {
+  const { store } = useDesk();
+  const tempo = useSession((state) => state.project.tempo);
+  return (
+    <>
       <Labelled label="Drift">
         <span className="figure px-1 text-[12px] whitespace-nowrap" data-testid="drift">
-          {shortDrift(driftOf(gridOfNote(store.getState(), first), first.start), project.tempo)}
+          {shortDrift(driftOf(gridOfNote(store.getState(), first), first.start), tempo)}
         </span>
       </Labelled>
       <Labelled label="Duration">
         <span className="figure px-1 text-[12px] whitespace-nowrap" data-testid="rate">
-          {rollRate(ticksToMs(first.length, project.tempo))}
+          {rollRate(ticksToMs(first.length, tempo))}
         </span>
       </Labelled>
-      {!drums && (
-        <Field
-          label="Channel"
-          className="w-[64px]"
-          value={first.channel ?? 0}
-          min={0}
-          max={16}
-          reset={0}
-          format={(c) => (c === 0 ? "track" : String(c))}
-          parse={(text) => (/^\s*t/i.test(text) ? 0 : wholeNumber(text))}
-          onChange={(channel) =>
-            change("Channel", ({ channel: _, ...note }) =>
-              channel === 0 ? note : { ...note, channel },
-            )
-          }
-        />
-      )}
-      {!drums && (
-        <Labelled label="Slide">
-          <button
-            className="px-1 text-[13px]"
-            aria-pressed={first.slide}
-            aria-label="Slide into the next note"
-            title="Slide into the next note (Z)"
-            onClick={() => toggleSlide(store)}
-          >
-            {first.slide ? "yes" : "no"}
-          </button>
-        </Labelled>
-      )}
-      {drums && (
-        <Labelled label="Cut into">
-          <CutField />
-        </Labelled>
-      )}
-    </div>
+    </>
+  );
+}
+
+/** What notes of a melodic track have beside. */
+function MelodyFields({ first }: FirstProps) {
+  const { store } = useDesk();
+  return (
+    <>
+      <Field
+        label="Channel"
+        className="w-[64px]"
+        value={first.channel ?? 0}
+        min={0}
+        max={16}
+        reset={0}
+        format={(channel) => (channel === 0 ? "track" : String(channel))}
+        parse={(text) => (/^\s*t/i.test(text) ? 0 : wholeNumber(text))}
+        onChange={(channel) =>
+          changeSelected(store, "Channel", ({ channel: _, ...note }) =>
+            channel === 0 ? note : { ...note, channel },
+          )
+        }
+      />
+      <Labelled label="Slide">
+        <button
+          className="px-1 text-[13px]"
+          aria-pressed={first.slide}
+          aria-label="Slide into the next note"
+          title="Slide into the next note (Z)"
+          onClick={() => toggleSlide(store)}
+        >
+          {first.slide ? "yes" : "no"}
+        </button>
+      </Labelled>
+    </>
   );
 }
 

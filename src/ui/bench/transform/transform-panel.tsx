@@ -11,17 +11,27 @@ import { SortableContext, verticalListSortingStrategy } from "@dnd-kit/sortable"
 import { useState } from "react";
 import { plural } from "@/core/base";
 import { padName } from "@/core/pitch";
-import { type ChainStep, patternOf, trackOf } from "@/core/score";
+import {
+  type ChainStep,
+  type Part,
+  type Project,
+  type Track,
+  patternOf,
+  trackOf,
+} from "@/core/score";
 import { TRANSFORMS, effectivePart } from "@/core/transforms";
 import { useRequest } from "../../session/requested";
 import { useDesk, useWork } from "../../session/context";
 import { useStroke } from "../../controls/stroke";
-import { currentPart } from "../../state/current";
+import { currentPart, type Work } from "../../state/current";
 import { NowCard } from "./now-card";
 import { addToChain, linkedPlaces, writeChain, moveStep } from "../../commands/tracks/chain";
 import { Choice } from "../../controls/choice";
-import { placesOfStep, scopesOf, type ScopeKind } from "../../commands/tracks/scopes";
+import { placesOfStep, scopesOf, type Scope, type ScopeKind } from "../../commands/tracks/scopes";
 import { StepCard } from "./step-card";
+
+/** Whether a transform becomes a card, or changes the notes themselves. */
+type How = "chain" | "now";
 
 /** The chain of the current part, and what can be added to it. */
 export function TransformPanel() {
@@ -29,77 +39,19 @@ export function TransformPanel() {
   const state = useWork();
   const [wanted, setWanted] = useState<ScopeKind | null>(null);
   const [adding, setAdding] = useState(false);
-  const [atOnce, setAtOnce] = useState(false);
+  const [how, setHow] = useState<How>("chain");
   const [now, setNow] = useState<string | null>(null);
   useRequest("apply-humanize", () => setNow("humanize"));
-  const stroke = useStroke();
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   if (!state.track) return <p className="quiet p-4">Add a track first, on the left.</p>;
 
-  const track = trackOf(state.project, state.track);
   const part = currentPart(state);
   const scopes = scopesOf(state, part);
-  const scope = scopes.find((scope) => scope.kind === wanted) ?? scopes[0]!;
-  const { effects } = effectivePart(
-    state.project,
-    track,
-    part,
-    patternOf(state.project, state.pattern),
-  );
-
-  const add = (id: string) => {
-    addToChain(store, id, scope);
-    setAdding(false);
-  };
-  const linked = linkedPlaces(state);
+  const scope = scopes.find(({ kind }) => kind === wanted) ?? scopes[0]!;
   const empty = part.chain.length === 0;
-  const choosing = adding || empty;
-  const bypass = (bypassed: boolean) => store.getState().setHearing({ bypassed });
-  const scopeName = (step: ChainStep) => {
-    if (step.lane !== undefined) {
-      return track.lanes.find((lane) => lane.pitch === step.lane)?.name ?? padName(step.lane);
-    }
-    const shared = placesOfStep(state.project, step.id).length;
-    if (!step.scope) return shared > 1 ? `${shared} parts` : "all";
-    return plural(step.scope.length, track.kind === "drums" ? "hit" : "note");
-  };
-  const drop = (event: DragEndEvent) => {
-    const over = stroke.over(event, "data-step");
-    const id = String(event.active.id);
-    const to = part.chain.findIndex((step) => step.id === over);
-    if (to < 0 || id === over) return;
-    moveStep(store, id, to);
-  };
-
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-y-auto p-3.5">
-        {!empty && (
-          <DndContext
-            id="chain"
-            sensors={sensors}
-            collisionDetection={closestCenter}
-            onDragEnd={drop}
-          >
-            <SortableContext
-              items={part.chain.map((step) => step.id)}
-              strategy={verticalListSortingStrategy}
-            >
-              <ol className="flex flex-col gap-2.5" aria-label={`Chain of ${track.name}`}>
-                {part.chain.map((step, i) => (
-                  <StepCard
-                    key={step.id}
-                    step={step}
-                    index={i}
-                    count={part.chain.length}
-                    effect={effects[i] ?? null}
-                    scope={scopeName(step)}
-                  />
-                ))}
-              </ol>
-            </SortableContext>
-          </DndContext>
-        )}
+        {!empty && <Chain state={state} part={part} />}
         {now ? (
           <NowCard
             key={now}
@@ -110,56 +62,22 @@ export function TransformPanel() {
               store.getState().request("sheet");
             }}
           />
-        ) : choosing ? (
-          <div className="flex flex-col gap-2">
-            <label className="flex items-center gap-2 text-[12px]">
-              <span className="quiet shrink-0">Works on</span>
-              <select
-                className="select select-xs min-w-0 flex-1"
-                value={scope.kind}
-                onChange={(event) => setWanted(event.target.value as ScopeKind)}
-              >
-                {scopes.map((scope) => (
-                  <option key={scope.kind} value={scope.kind}>
-                    {scope.label}
-                  </option>
-                ))}
-              </select>
-            </label>
-            <Choice
-              label="How"
-              className="grid grid-cols-2 gap-1"
-              optionClass="h-7 border-base-300"
-              value={atOnce ? "now" : "chain"}
-              options={[
-                {
-                  value: "chain",
-                  shown: "Add to chain",
-                  title: "A card in the chain: its values can be changed later",
-                },
-                {
-                  value: "now",
-                  shown: "Apply now",
-                  title: "Changes the notes themselves, with values set first",
-                },
-              ]}
-              onChange={(how) => setAtOnce(how === "now")}
-            />
-            <ul className="flex flex-col" aria-label="Transforms">
-              {Object.entries(TRANSFORMS).map(([id, transform]) => (
-                <li key={id}>
-                  <button
-                    className="w-full rounded-lg px-2 py-1 text-left leading-tight hover:bg-base-200"
-                    title={transform.about}
-                    onClick={() => (atOnce ? setNow(id) : add(id))}
-                  >
-                    <span className="text-[13px] font-semibold">{transform.label}</span>
-                    <span className="quiet block truncate text-[12px]">{transform.about}</span>
-                  </button>
-                </li>
-              ))}
-            </ul>
-          </div>
+        ) : adding || empty ? (
+          <TransformList
+            scopes={scopes}
+            scope={scope}
+            onScope={setWanted}
+            how={how}
+            onHow={setHow}
+            onChoose={(id) => {
+              if (how === "now") {
+                setNow(id);
+                return;
+              }
+              addToChain(store, id, scope);
+              setAdding(false);
+            }}
+          />
         ) : (
           <button
             className="quiet rounded-box border border-dashed border-base-300 py-2 text-[13px] hover:border-base-content hover:text-base-content"
@@ -169,25 +87,145 @@ export function TransformPanel() {
           </button>
         )}
       </div>
-      {!empty && (
-        <div className="flex gap-2 border-t border-base-300 p-3.5">
-          <button
-            className="btn btn-sm flex-1 select-none"
-            title="Hold to bypass the chain: hear and see the notes without it"
-            onPointerDown={() => bypass(true)}
-            onPointerUp={() => bypass(false)}
-            onPointerLeave={() => state.bypassed && bypass(false)}
-            onKeyDown={(event) => (event.key === " " || event.key === "Enter") && bypass(true)}
-            onKeyUp={() => bypass(false)}
-            onBlur={() => state.bypassed && bypass(false)}
-          >
-            Bypass (hold)
-          </button>
-          <button className="btn btn-primary btn-sm flex-1" onClick={() => writeChain(store)}>
-            {linked.length > 1 ? `Write in ${plural(linked.length, "part")}` : "Write to notes"}
-          </button>
-        </div>
-      )}
+      {!empty && <ChainButtons state={state} />}
+    </div>
+  );
+}
+
+/** The cards of a chain, in order; dragged to another place. */
+function Chain({ state, part }: { state: Work; part: Part }) {
+  const { store } = useDesk();
+  const stroke = useStroke();
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const track = trackOf(state.project, state.track);
+  const pattern = patternOf(state.project, state.pattern);
+  const { effects } = effectivePart(state.project, track, part, pattern);
+  const drop = (event: DragEndEvent) => {
+    const over = stroke.over(event, "data-step");
+    const id = String(event.active.id);
+    const to = part.chain.findIndex((step) => step.id === over);
+    if (to < 0 || id === over) return;
+    moveStep(store, id, to);
+  };
+  return (
+    <DndContext id="chain" sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+      <SortableContext
+        items={part.chain.map((step) => step.id)}
+        strategy={verticalListSortingStrategy}
+      >
+        <ol className="flex flex-col gap-2.5" aria-label={`Chain of ${track.name}`}>
+          {part.chain.map((step, i) => (
+            <StepCard
+              key={step.id}
+              step={step}
+              index={i}
+              count={part.chain.length}
+              effect={effects[i] ?? null}
+              scope={scopeName(state.project, track, step)}
+            />
+          ))}
+        </ol>
+      </SortableContext>
+    </DndContext>
+  );
+}
+
+/** What a card works on, in a word or two. */
+function scopeName(project: Project, track: Track, step: ChainStep): string {
+  if (step.lane !== undefined) {
+    return track.lanes.find((lane) => lane.pitch === step.lane)?.name ?? padName(step.lane);
+  }
+  const shared = placesOfStep(project, step.id).length;
+  if (!step.scope) return shared > 1 ? `${shared} parts` : "all";
+  return plural(step.scope.length, track.kind === "drums" ? "hit" : "note");
+}
+
+interface ListProps {
+  scopes: readonly Scope[];
+  scope: Scope;
+  onScope(kind: ScopeKind): void;
+  how: How;
+  onHow(how: How): void;
+  onChoose(transform: string): void;
+}
+
+/** All transforms, what they are to work on, and whether as a card or now. */
+function TransformList({ scopes, scope, onScope, how, onHow, onChoose }: ListProps) {
+  return (
+    <div className="flex flex-col gap-2">
+      <label className="flex items-center gap-2 text-[12px]">
+        <span className="quiet shrink-0">Works on</span>
+        <select
+          className="select select-xs min-w-0 flex-1"
+          value={scope.kind}
+          onChange={(event) => onScope(event.target.value as ScopeKind)}
+        >
+          {scopes.map(({ kind, label }) => (
+            <option key={kind} value={kind}>
+              {label}
+            </option>
+          ))}
+        </select>
+      </label>
+      <Choice
+        label="How"
+        className="grid grid-cols-2 gap-1"
+        optionClass="h-7 border-base-300"
+        value={how}
+        options={[
+          {
+            value: "chain",
+            shown: "Add to chain",
+            title: "A card in the chain: its values can be changed later",
+          },
+          {
+            value: "now",
+            shown: "Apply now",
+            title: "Changes the notes themselves, with values set first",
+          },
+        ]}
+        onChange={(to) => onHow(to === "now" ? "now" : "chain")}
+      />
+      <ul className="flex flex-col" aria-label="Transforms">
+        {Object.entries(TRANSFORMS).map(([id, transform]) => (
+          <li key={id}>
+            <button
+              className="w-full rounded-lg px-2 py-1 text-left leading-tight hover:bg-base-200"
+              title={transform.about}
+              onClick={() => onChoose(id)}
+            >
+              <span className="text-[13px] font-semibold">{transform.label}</span>
+              <span className="quiet block truncate text-[12px]">{transform.about}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+/** Bypass while held, and writing the chain into the notes. */
+function ChainButtons({ state }: { state: Work }) {
+  const { store } = useDesk();
+  const linked = linkedPlaces(state);
+  const bypass = (bypassed: boolean) => store.getState().setHearing({ bypassed });
+  return (
+    <div className="flex gap-2 border-t border-base-300 p-3.5">
+      <button
+        className="btn btn-sm flex-1 select-none"
+        title="Hold to bypass the chain: hear and see the notes without it"
+        onPointerDown={() => bypass(true)}
+        onPointerUp={() => bypass(false)}
+        onPointerLeave={() => state.bypassed && bypass(false)}
+        onKeyDown={(event) => (event.key === " " || event.key === "Enter") && bypass(true)}
+        onKeyUp={() => bypass(false)}
+        onBlur={() => state.bypassed && bypass(false)}
+      >
+        Bypass (hold)
+      </button>
+      <button className="btn btn-primary btn-sm flex-1" onClick={() => writeChain(store)}>
+        {linked.length > 1 ? `Write in ${plural(linked.length, "part")}` : "Write to notes"}
+      </button>
     </div>
   );
 }
