@@ -24,60 +24,15 @@ const PAUSE_MS = 150;
 
 /** All projects as cards; new, open, rename, duplicate, delete with undo, import, export of all. */
 export function Library({ first, accept, onFiles }: Props) {
-  const [typed, setTyped] = useState("");
   const [view, setView] = useState<LibraryView>({ search: "", sort: "changed", deleted: false });
   const { card, total, deleted, failed, need, refresh } = useCards(first, view);
-  useEffect(() => {
-    const timer = setTimeout(
-      () => setView((v) => (v.search === typed.trim() ? v : { ...v, search: typed.trim() })),
-      PAUSE_MS,
-    );
-    return () => clearTimeout(timer);
-  }, [typed]);
-
-  const router = useRouter();
-  const theme = useTheme();
-  const picker = useRef<HTMLInputElement>(null);
+  const { busy, attempt, ...deeds } = useDeeds(refresh);
   const [dropping, setDropping] = useState(false);
-  const [busy, setBusy] = useState(false);
-
-  /** Runs a request, tells of an error, and brings the cards up to date. */
-  const attempt = async (work: () => Promise<unknown>) => {
-    setBusy(true);
-    try {
-      await work();
-    } catch (error) {
-      toast.error((error as Error).message);
-    } finally {
-      setBusy(false);
-      void refresh();
-    }
-  };
-  const create = () =>
-    attempt(async () => {
-      const { id } = await api.create("New project");
-      router.push(`/p/${id}`);
-    });
-  const importFiles = (files: Iterable<File>) => attempt(() => onFiles([...files]));
-  const remove = (card: CardData) =>
-    attempt(async () => {
-      await api.remove(card.id);
-      toast(`“${card.name}” was deleted`, {
-        duration: 15_000,
-        action: { label: "Undo", onClick: () => void attempt(() => api.restore(card.id)) },
-      });
-    });
-  const rename = (card: CardData, name: string) =>
-    attempt(async () => {
-      const { revision, stamp, project } = await api.read(card.id);
-      const head = { ...headOf(project), name };
-      await api.change(card.id, { revision, stamp }, { head });
-    });
-
+  const importFiles = (files: Iterable<File>) => void attempt(() => onFiles([...files]));
   const onDrop = (event: DragEvent) => {
     event.preventDefault();
     setDropping(false);
-    void importFiles([...event.dataTransfer.files]);
+    importFiles(event.dataTransfer.files);
   };
   return (
     <div
@@ -89,87 +44,9 @@ export function Library({ first, accept, onFiles }: Props) {
       onDragLeave={(event) => event.currentTarget === event.target && setDropping(false)}
       onDrop={onDrop}
     >
-      <header className="flex items-center gap-3 border-b border-base-300 bg-base-100 px-8 py-3">
-        <span className="text-[18px] font-bold tracking-tight">Hailstep</span>
-        <span className="quiet mr-auto">beats and lines, a step at a time</span>
-        <button
-          className="btn btn-sm gap-2"
-          onClick={() => picker.current?.click()}
-          disabled={busy}
-        >
-          <FileUp size={15} /> Import
-        </button>
-        <button
-          className="btn btn-primary btn-sm gap-2"
-          onClick={() => void create()}
-          disabled={busy}
-        >
-          <Plus size={15} /> New project
-        </button>
-        <button
-          className="btn btn-ghost btn-sm px-2"
-          aria-label={theme === "slate" ? "Light theme" : "Dark theme"}
-          onClick={toggleTheme}
-        >
-          {theme === "slate" ? <Sun size={16} /> : <Moon size={16} />}
-        </button>
-        <input
-          ref={picker}
-          type="file"
-          hidden
-          multiple
-          accept={accept}
-          aria-label="File to import"
-          onChange={(event) => {
-            void importFiles([...(event.target.files ?? [])]);
-            event.target.value = "";
-          }}
-        />
-      </header>
+      <Head accept={accept} busy={busy} onNew={deeds.create} onFiles={importFiles} />
       <main className="mx-auto max-w-[1800px] px-8 py-6">
-        <div className="mb-4 flex flex-wrap items-center gap-3">
-          <h1 className="mr-auto text-[15px] font-semibold">
-            {view.deleted ? "Deleted projects" : "Projects"}{" "}
-            <span className="figure quiet font-normal" aria-live="polite">
-              {total.toLocaleString("en-GB")}
-            </span>
-          </h1>
-          <label className="input input-sm w-56 gap-2">
-            <Search size={14} aria-hidden />
-            <input
-              type="search"
-              className="outline-none!"
-              aria-label="Search projects"
-              placeholder="Search"
-              value={typed}
-              maxLength={100}
-              onChange={(event) => setTyped(event.target.value)}
-            />
-          </label>
-          <label className="flex items-center gap-2">
-            <span className="quiet">In order of</span>
-            <select
-              className="select select-sm w-36"
-              value={view.sort}
-              onChange={(event) => setView({ ...view, sort: event.target.value })}
-            >
-              <option value="changed">last change</option>
-              <option value="name">name</option>
-              <option value="tempo">tempo</option>
-            </select>
-          </label>
-          {(deleted > 0 || view.deleted) && (
-            <button
-              className="btn btn-ghost btn-sm"
-              aria-pressed={view.deleted}
-              onClick={() => setView({ ...view, deleted: !view.deleted })}
-            >
-              {view.deleted
-                ? "Back to the projects"
-                : `Deleted, ${deleted.toLocaleString("en-GB")}`}
-            </button>
-          )}
-        </div>
+        <ViewBar view={view} onView={setView} total={total} deleted={deleted} />
         {failed && (
           <p role="alert" className="mb-4 text-error">
             {failed}{" "}
@@ -185,13 +62,7 @@ export function Library({ first, accept, onFiles }: Props) {
           </p>
         )}
         {total === 0 && !failed ? (
-          <p className="quiet py-16 text-center">
-            {view.search
-              ? "No matching project"
-              : view.deleted
-                ? "No deleted projects"
-                : "No projects yet. Start a new one, or drop a MIDI file or a project file here."}
-          </p>
+          <p className="quiet py-16 text-center">{emptyText(view)}</p>
         ) : (
           <CardGrid
             count={total}
@@ -202,10 +73,10 @@ export function Library({ first, accept, onFiles }: Props) {
                 <ProjectCard
                   key={one.id}
                   card={one}
-                  onRename={(name) => void rename(one, name)}
-                  onDuplicate={() => void attempt(() => api.duplicate(one.id))}
-                  onDelete={() => void remove(one)}
-                  onRestore={view.deleted ? () => void attempt(() => api.restore(one.id)) : null}
+                  onRename={(name) => deeds.rename(one, name)}
+                  onDuplicate={() => deeds.duplicate(one)}
+                  onDelete={() => deeds.remove(one)}
+                  onRestore={view.deleted ? () => deeds.restore(one) : null}
                 />
               ) : (
                 <div key={i} className="rounded-box h-64 border border-base-300" aria-hidden />
@@ -224,6 +95,165 @@ export function Library({ first, accept, onFiles }: Props) {
         <div className="pointer-events-none fixed inset-3 z-40 grid place-items-center rounded-2xl border-2 border-dashed border-primary bg-base-100/85 text-lg">
           Let go to import the file
         </div>
+      )}
+    </div>
+  );
+}
+
+function emptyText({ search, deleted }: LibraryView): string {
+  if (search) return "No matching project";
+  if (deleted) return "No deleted projects";
+  return "No projects yet. Start a new one, or drop a MIDI file or a project file here.";
+}
+
+/** What can be done to projects: each runs its request, tells of an error, and brings the cards up to date. */
+function useDeeds(refresh: () => Promise<unknown>) {
+  const router = useRouter();
+  const [busy, setBusy] = useState(false);
+  const attempt = async (work: () => Promise<unknown>) => {
+    setBusy(true);
+    try {
+      await work();
+    } catch (error) {
+      toast.error((error as Error).message);
+    } finally {
+      setBusy(false);
+      void refresh();
+    }
+  };
+  const restore = (card: CardData) => void attempt(() => api.restore(card.id));
+  return {
+    busy,
+    attempt,
+    restore,
+    create: () =>
+      void attempt(async () => {
+        const { id } = await api.create("New project");
+        router.push(`/p/${id}`);
+      }),
+    duplicate: (card: CardData) => void attempt(() => api.duplicate(card.id)),
+    remove: (card: CardData) =>
+      void attempt(async () => {
+        await api.remove(card.id);
+        toast(`“${card.name}” was deleted`, {
+          duration: 15_000,
+          action: { label: "Undo", onClick: () => restore(card) },
+        });
+      }),
+    rename: (card: CardData, name: string) =>
+      void attempt(async () => {
+        const { revision, stamp, project } = await api.read(card.id);
+        const head = { ...headOf(project), name };
+        await api.change(card.id, { revision, stamp }, { head });
+      }),
+  };
+}
+
+interface HeadProps {
+  accept: string;
+  busy: boolean;
+  onNew(): void;
+  onFiles(files: Iterable<File>): void;
+}
+
+/** The bar over the cards: import, new project, theme. */
+function Head({ accept, busy, onNew, onFiles }: HeadProps) {
+  const theme = useTheme();
+  const picker = useRef<HTMLInputElement>(null);
+  return (
+    <header className="flex items-center gap-3 border-b border-base-300 bg-base-100 px-8 py-3">
+      <span className="text-[18px] font-bold tracking-tight">Hailstep</span>
+      <span className="quiet mr-auto">beats and lines, a step at a time</span>
+      <button className="btn btn-sm gap-2" onClick={() => picker.current?.click()} disabled={busy}>
+        <FileUp size={15} /> Import
+      </button>
+      <button className="btn btn-primary btn-sm gap-2" onClick={onNew} disabled={busy}>
+        <Plus size={15} /> New project
+      </button>
+      <button
+        className="btn btn-ghost btn-sm px-2"
+        aria-label={theme === "slate" ? "Light theme" : "Dark theme"}
+        onClick={toggleTheme}
+      >
+        {theme === "slate" ? <Sun size={16} /> : <Moon size={16} />}
+      </button>
+      <input
+        ref={picker}
+        type="file"
+        hidden
+        multiple
+        accept={accept}
+        aria-label="File to import"
+        onChange={(event) => {
+          onFiles([...(event.target.files ?? [])]);
+          event.target.value = "";
+        }}
+      />
+    </header>
+  );
+}
+
+interface ViewProps {
+  view: LibraryView;
+  onView(change: (view: LibraryView) => LibraryView): void;
+  total: number;
+  deleted: number;
+}
+
+/** Which projects are shown, in what order. */
+function ViewBar({ view, onView, total, deleted }: ViewProps) {
+  const [typed, setTyped] = useState("");
+  useEffect(() => {
+    const search = typed.trim();
+    const timer = setTimeout(
+      () => onView((old) => (old.search === search ? old : { ...old, search })),
+      PAUSE_MS,
+    );
+    return () => clearTimeout(timer);
+  }, [typed, onView]);
+  return (
+    <div className="mb-4 flex flex-wrap items-center gap-3">
+      <h1 className="mr-auto text-[15px] font-semibold">
+        {view.deleted ? "Deleted projects" : "Projects"}{" "}
+        <span className="figure quiet font-normal" aria-live="polite">
+          {total.toLocaleString("en-GB")}
+        </span>
+      </h1>
+      <label className="input input-sm w-56 gap-2">
+        <Search size={14} aria-hidden />
+        <input
+          type="search"
+          className="outline-none!"
+          aria-label="Search projects"
+          placeholder="Search"
+          value={typed}
+          maxLength={100}
+          onChange={(event) => setTyped(event.target.value)}
+        />
+      </label>
+      <label className="flex items-center gap-2">
+        <span className="quiet">In order of</span>
+        <select
+          className="select select-sm w-36"
+          value={view.sort}
+          onChange={(event) => {
+            const sort = event.target.value;
+            onView((old) => ({ ...old, sort }));
+          }}
+        >
+          <option value="changed">last change</option>
+          <option value="name">name</option>
+          <option value="tempo">tempo</option>
+        </select>
+      </label>
+      {(deleted > 0 || view.deleted) && (
+        <button
+          className="btn btn-ghost btn-sm"
+          aria-pressed={view.deleted}
+          onClick={() => onView((old) => ({ ...old, deleted: !old.deleted }))}
+        >
+          {view.deleted ? "Back to the projects" : `Deleted, ${deleted.toLocaleString("en-GB")}`}
+        </button>
       )}
     </div>
   );
