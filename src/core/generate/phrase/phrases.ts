@@ -54,34 +54,193 @@ const endsOf = ({ scale }: Key, end: "open" | "closed"): number[] => {
  * carry the first one's motif as often as was asked, note for note or moved along the scale.
  */
 export function phrasedLine(options: PhrasedOptions, wish: PhraseWish, seed: number): PhrasedLine {
-  const random = seeded(seed);
-  const bar = barTicks(options.metre);
-  const plan = planOf(options, wish, random);
-  const pitches = scalePitches(options.key, options.low, options.high);
-  const rhythm = rhythmOf(options, plan, wish.pickup ?? false, random);
-  const climax = climaxOf(rhythm, plan, (wish.climax / 100) * options.bars * bar, options);
-  const ends = { open: endsOf(options.key, "open"), closed: endsOf(options.key, "closed") };
-  const b = barAt(climax, bar);
-  const rests = plan[b]?.cadence && rhythm[b]!.at(-1 - plan[b].pickups)?.start === climax;
-  const top = topOf(options, pitches, climax, rests ? ends[plan[b]!.cadence!] : null, random);
-  const compass = Math.min(top, 8 + Math.floor(random() * 4));
-  const moves = movesOf(options, pitches);
-  const scale = scalePitches(options.key, 0, 127);
-  let answers = false;
-  const line: number[][] = [];
-  let last: number | null = null;
-  let before: number | null = null;
+  return new PhraseWriter(options, wish, seeded(seed)).line();
+}
 
-  const beat = beatTicks(options.metre);
-  const chordal = options.pool === "chords" && options.chords.length > 0;
-  const phrase = phraseBars(options, wish) * bar;
+/** Draws the pitches of a line whose plan and rhythm are made first, phrase by phrase. */
+class PhraseWriter {
+  private readonly bar: Ticks;
+  private readonly beat: Ticks;
+  private readonly plan: BarPlan[];
+  private readonly rhythm: NoteSlot[][];
+  private readonly pitches: readonly MidiPitch[];
+  private readonly scale: readonly MidiPitch[];
+  /** The tick of the one highest note, and its index among the pitches. */
+  private readonly climax: Ticks;
+  private readonly top: number;
+  /** How many pitches below the top the contour reaches. */
+  private readonly compass: number;
+  private readonly moves: Moves;
+  private readonly ends: Readonly<Record<"open" | "closed", readonly number[]>>;
+  /** Indices of pitches, bar by bar. */
+  private readonly drawn: number[][] = [];
+  private last: number | null = null;
+  private before: number | null = null;
+  private answers = false;
+
+  constructor(
+    private readonly options: PhrasedOptions,
+    private readonly wish: PhraseWish,
+    private readonly random: Random,
+  ) {
+    const { metre, key, low, high, bars } = options;
+    this.bar = barTicks(metre);
+    this.beat = beatTicks(metre);
+    this.plan = planOf(options, wish, random);
+    this.pitches = scalePitches(key, low, high);
+    this.scale = scalePitches(key, 0, 127);
+    this.rhythm = rhythmOf(options, this.plan, wish.pickup ?? false, random);
+    const asked = (wish.climax / 100) * bars * this.bar;
+    this.climax = climaxOf(this.rhythm, this.plan, asked, options);
+    this.ends = { open: endsOf(key, "open"), closed: endsOf(key, "closed") };
+    const at = barAt(this.climax, this.bar);
+    const plan = this.plan[at];
+    const rests =
+      plan?.cadence && this.rhythm[at]?.at(-1 - plan.pickups)?.start === this.climax
+        ? this.ends[plan.cadence]
+        : null;
+    this.top = topOf(options, this.pitches, this.climax, rests, random);
+    this.compass = Math.min(this.top, 8 + Math.floor(random() * 4));
+    this.moves = movesOf(options, this.pitches);
+  }
+
+  line(): PhrasedLine {
+    const { options, plan, rhythm, pitches } = this;
+    // Phrase by phrase, so that each knows how it ends; a bar that copies one of its own phrase begins a stretch of its own.
+    for (let bar = 0; bar < options.bars;) {
+      const end = endOf(plan, bar);
+      const own = plan.findIndex(
+        ({ copies }, k) => k > bar && k < end && copies !== null && copies >= bar,
+      );
+      const until = own < 0 ? end : own;
+      const bars = Array.from({ length: until - bar }, (_, i) => bar + i);
+      // A figure that fits nowhere in the register gives way.
+      const fits = (["copied", "alone"] as const).some((how) => this.put(bars, how));
+      if (!fits) for (const one of bars) this.drawn[one] = rhythm[one]!.map(() => 0);
+      bar = until;
+    }
+    let next = 0;
+    const notes = rhythm.flatMap((slots, bar) =>
+      slots.map(({ start, length, velocity, fixed }, i) => {
+        const drawn = pitches[this.drawn[bar]![i]!]!;
+        const pitch = fixed?.pitch ?? options.pitches?.[next++] ?? drawn;
+        return { start, length, pitch, velocity, ...(fixed && { fixed }) };
+      }),
+    );
+    const description = sentenceOf(options, this.wish, notes, plan);
+    return {
+      notes,
+      description: this.answers ? `${description}; takes up what it answers` : description,
+    };
+  }
+
+  /** Draws some bars; `alone` without figures that are copied. False where there is no way through. */
+  private put(bars: readonly number[], how: "copied" | "alone"): boolean {
+    const steps = bars.flatMap((bar) => this.stepsOf(bar, how));
+    // A phrase that begins as another did does so from wherever the line was.
+    const first = this.plan[bars[0]!]!;
+    const anew = how === "copied" && first.copies !== null && !first.moved;
+    const from = anew ? null : this.last;
+    const drawn = drawLine(steps, this.moves, from, anew ? null : this.before, this.random);
+    if (!drawn) return false;
+    const flat = drawn.flatMap((index, k) => steps[k]!.offsets.map((offset) => index + offset));
+    let at = 0;
+    for (const bar of bars) {
+      const { length } = this.rhythm[bar]!;
+      this.drawn[bar] = flat.slice(at, at + length);
+      at += length;
+    }
+    if (flat.length > 0) {
+      this.before = flat.at(-2) ?? this.last;
+      this.last = flat.at(-1)!;
+    }
+    return true;
+  }
+
+  /** The steps of a bar: a figure that is copied, then notes one by one, the cadence last. */
+  private stepsOf(bar: number, how: "copied" | "alone"): Step[] {
+    const slots = this.rhythm[bar]!;
+    const { cadence, pickups } = this.plan[bar]!;
+    const moves = how === "copied" && slots.every(({ fixed }) => !fixed);
+    const figure = moves ? this.figureOf(bar) : null;
+    const steps: Step[] = figure ? [figure] : [];
+    const cadenceAt = slots.length - 1 - pickups;
+    for (let i = figure?.offsets.length ?? 0; i < slots.length;) {
+      const question = moves ? callFrom(slots, i, cadence ? cadenceAt : slots.length) : [];
+      if (question.length > 1) {
+        steps.push(this.answerTo(question, slots.slice(i, i + question.length)));
+        i += question.length;
+        continue;
+      }
+      const at = i - cadenceAt;
+      const step = this.stepOf([slots[i]!], [0], cadence !== null && at === 0 ? cadence : null);
+      const first = bar === this.options.bars - 1 && at > 0 ? this.drawn[0]?.[0] : undefined;
+      // The last pick-up leads back to where the line begins.
+      steps.push(first === undefined ? step : { ...step, weight: (index) => leadTo(index, first) });
+      i++;
+    }
+    return steps;
+  }
+
+  /** As the question went: its intervals, from wherever they fit. */
+  private answerTo(question: readonly MidiPitch[], slots: readonly NoteSlot[]): Step {
+    const first = nearestIndex(this.scale, question[0]!);
+    const offsets = question.map((pitch) => nearestIndex(this.scale, pitch) - first);
+    this.answers = true;
+    return this.stepOf(slots, offsets, null);
+  }
+
+  /** What a bar copies of another: as much as its plan says; null where it copies nothing. */
+  private figureOf(bar: number): Step | null {
+    const slots = this.rhythm[bar]!;
+    const { copies, cadence, half, pickups, turned, moved } = this.plan[bar]!;
+    const asked = slots.some(({ call }) => call !== undefined);
+    const source = copies !== null && !asked ? this.drawn[copies] : undefined;
+    const exact = source?.[0];
+    if (!source || exact === undefined) return null;
+    const firstHalf = slots.filter(({ start }) => start - bar * this.bar < this.bar / 2);
+    const limit = half ? firstHalf.length : slots.length;
+    const count = Math.min(source.length, limit, slots.length - (cadence ? 1 + pickups : 0));
+    if (count <= 0) return null;
+    const direction = turned ? -1 : 1;
+    const offsets = source.slice(0, count).map((index) => direction * (index - exact));
+    const group = this.stepOf(slots.slice(0, count), offsets, null);
+    const again = slots.slice(0, count).map((slot) => this.weightsAt(slot, null, "again"));
+    return {
+      ...group,
+      weight: (index, n) => {
+        const same = index - offsets[n]! === exact;
+        if (moved) return group.weight(index, n) * (same && n === 0 ? 0.3 : 1);
+        // Again as it was, whatever the contour has here; moved only where the chord does not bear it.
+        return again[n]![index]! * (same || n > 0 ? 1 : MOVED);
+      },
+    };
+  }
+
+  private stepOf(
+    slots: readonly NoteSlot[],
+    offsets: readonly number[],
+    end: BarPlan["cadence"],
+  ): Step {
+    const rows = slots.map((slot) => this.weightsAt(slot, end));
+    const classes = classesAt(this.options, Math.max(0, slots.at(-1)!.start));
+    const lead = offsets.at(-1)!;
+    return {
+      offsets,
+      weight: (index, n) => rows[n]![index]!,
+      // What is no tone of the chord goes on by step.
+      tied: (index) =>
+        classes.has((this.pitches[index + lead] ?? 0) % 12) ? 0 : (TIED * this.wish.strict) / 100,
+    };
+  }
+
   /** How welcome each pitch is to a note: as a phrase's last, or as one that comes again, whatever the contour. */
-  const whole = wish.over === "line";
-  const weightsAt = (
+  private weightsAt(
     { start: at, fixed }: NoteSlot,
     end: BarPlan["cadence"],
-    again = false,
-  ): Float64Array => {
+    how: "new" | "again" = "new",
+  ): Float64Array {
+    const { options, pitches, top, climax, wish } = this;
     const weights = new Float64Array(pitches.length);
     const start = Math.max(0, at);
     if (fixed) {
@@ -92,137 +251,35 @@ export function phrasedLine(options: PhrasedOptions, wish: PhraseWish, seed: num
       weights[top] = 1;
       return weights;
     }
-    const size = whole ? options.bars * bar : phrase;
-    const from = Math.floor(start / size) * size;
-    const peak = climax >= from && climax < from + size ? (climax - from) / size : 0.6;
-    const wanted = top - compass + compass * heightAt(wish, (start - from) / size, peak);
-    const stray = Math.max(1, STRAY * compass);
+    const wanted = this.heightWanted(start);
+    const stray = Math.max(1, STRAY * this.compass);
     const classes = classesAt(options, start);
-    const strict = chordal ? 1 : start % beat === 0 ? wish.strict / 100 : 0;
-    const strange = Math.max(start % bar === 0 ? AGAINST ** 3 : AGAINST, 1 - strict);
+    const chordal = options.pool === "chords" && options.chords.length > 0;
+    const strict = chordal ? 1 : start % this.beat === 0 ? wish.strict / 100 : 0;
+    const strange = Math.max(start % this.bar === 0 ? AGAINST ** 3 : AGAINST, 1 - strict);
     // The climax is the one highest note.
     for (let index = 0; index < top; index++) {
       const pitch = pitches[index]!;
-      const near = again ? 1 : AGAINST + Math.exp(-0.5 * ((index - wanted) / stray) ** 2);
+      const near = how === "again" ? 1 : AGAINST + Math.exp(-0.5 * ((index - wanted) / stray) ** 2);
       const tone = classes.has(pitch % 12);
       if (!end) weights[index] = (tone ? 1 : strange) * near;
       else {
-        const at = ends[end].indexOf((pitch - options.key.root + 120) % 12);
-        weights[index] = at < 0 ? AGAINST * AGAINST : near * (at === 0 ? 2 : 1) * (tone ? 3 : 1);
+        const rank = this.ends[end].indexOf((pitch - options.key.root + 120) % 12);
+        weights[index] =
+          rank < 0 ? AGAINST * AGAINST : near * (rank === 0 ? 2 : 1) * (tone ? 3 : 1);
       }
     }
     return weights;
-  };
-  const stepOf = (
-    slots: readonly NoteSlot[],
-    offsets: readonly number[],
-    end: BarPlan["cadence"],
-  ) => {
-    const rows = slots.map((slot) => weightsAt(slot, end));
-    const classes = classesAt(options, Math.max(0, slots.at(-1)!.start));
-    const lead = offsets.at(-1)!;
-    return {
-      offsets,
-      weight: (index: number, n: number) => rows[n]![index]!,
-      // What is no tone of the chord goes on by step.
-      tied: (index: number) =>
-        classes.has((pitches[index + lead] ?? 0) % 12) ? 0 : (TIED * wish.strict) / 100,
-    };
-  };
-  /** The steps of a bar: a figure that is copied, then notes one by one, the cadence last. */
-  const stepsOf = (b: number, alone: boolean): Step[] => {
-    const slots = rhythm[b]!;
-    const { copies, cadence, half, pickups, turned } = plan[b]!;
-    const moves = !alone && slots.every(({ fixed }) => !fixed);
-    const asked = slots.some(({ call }) => call !== undefined);
-    const source = moves && copies !== null && !asked ? line[copies]! : null;
-    const limit = half
-      ? slots.filter(({ start }) => start - b * bar < bar / 2).length
-      : slots.length;
-    const copied = source
-      ? Math.max(0, Math.min(source.length, limit, slots.length - (cadence ? 1 + pickups : 0)))
-      : 0;
-    const steps: Step[] = [];
-    if (source && copied > 0) {
-      const way = turned ? -1 : 1;
-      const offsets = source.slice(0, copied).map((index) => way * (index - source[0]!));
-      const exact = source[0]!;
-      const group = stepOf(slots.slice(0, copied), offsets, null);
-      const again = slots.slice(0, copied).map((slot) => weightsAt(slot, null, true));
-      const { moved } = plan[b]!;
-      steps.push({
-        ...group,
-        weight: (index, n) => {
-          const same = index - offsets[n]! === exact;
-          if (moved) return group.weight(index, n) * (same && n === 0 ? 0.3 : 1);
-          // Again as it was, whatever the contour has here; moved only where the chord does not bear it.
-          return again[n]![index]! * (same || n > 0 ? 1 : MOVED);
-        },
-      });
-    }
-    const cadenceAt = slots.length - 1 - pickups;
-    for (let i = copied; i < slots.length;) {
-      const called = moves ? callFrom(slots, i, cadence ? cadenceAt : slots.length) : [];
-      if (called.length > 1) {
-        // As the question went: its intervals, from wherever they fit.
-        const first = nearestIndex(scale, called[0]!);
-        const offsets = called.map((pitch) => nearestIndex(scale, pitch) - first);
-        steps.push(stepOf(slots.slice(i, i + called.length), offsets, null));
-        answers = true;
-        i += called.length;
-        continue;
-      }
-      const at = i - cadenceAt;
-      const step = stepOf([slots[i]!], [0], cadence !== null && at === 0 ? cadence : null);
-      const first = b === options.bars - 1 && at > 0 ? line[0]?.[0] : undefined;
-      // The last pick-up leads back to where the line begins.
-      steps.push(first === undefined ? step : { ...step, weight: (index) => leadTo(index, first) });
-      i++;
-    }
-    return steps;
-  };
-  const put = (bars: readonly number[], alone: boolean): boolean => {
-    const steps = bars.flatMap((bar) => stepsOf(bar, alone));
-    // A phrase that begins as another did does so from wherever the line was.
-    const first = plan[bars[0]!]!;
-    const anew = !alone && first.copies !== null && !first.moved;
-    const drawn = drawLine(steps, moves, anew ? null : last, anew ? null : before, random);
-    if (!drawn) return false;
-    const flat = drawn.flatMap((index, k) => steps[k]!.offsets.map((offset) => index + offset));
-    let at = 0;
-    for (const bar of bars) {
-      line[bar] = flat.slice(at, at + rhythm[bar]!.length);
-      at += rhythm[bar]!.length;
-    }
-    if (flat.length > 0) {
-      before = flat.at(-2) ?? last;
-      last = flat.at(-1)!;
-    }
-    return true;
-  };
-  // Phrase by phrase, so that each knows how it ends; a bar that copies one of its own phrase begins a stretch of its own.
-  for (let bar = 0; bar < options.bars;) {
-    const end = endOf(plan, bar);
-    const own = plan.findIndex(
-      ({ copies }, k) => k > bar && k < end && copies !== null && copies >= bar,
-    );
-    const until = own < 0 ? end : own;
-    const bars = Array.from({ length: until - bar }, (_, i) => bar + i);
-    // A figure that fits nowhere in the register gives way.
-    const fits = [false, true].some((alone) => put(bars, alone));
-    if (!fits) for (const one of bars) line[one] = rhythm[one]!.map(() => 0);
-    bar = until;
   }
-  let next = 0;
-  const notes = rhythm.flatMap((slots, bar) =>
-    slots.map(({ start, length, velocity, fixed }, i) => {
-      const drawn = pitches[line[bar]![i]!]!;
-      const pitch = fixed?.pitch ?? options.pitches?.[next++] ?? drawn;
-      return { start, length, pitch, velocity, ...(fixed && { fixed }) };
-    }),
-  );
-  const says = sentenceOf(options, wish, notes, plan);
-  return { notes, description: answers ? `${says}; takes up what it answers` : says };
+
+  /** The index that the contour has at a tick: that of its phrase, or of the whole line. */
+  private heightWanted(start: Ticks): number {
+    const { options, wish, climax, top, compass, bar } = this;
+    const size = (wish.over === "line" ? options.bars : phraseBars(options, wish)) * bar;
+    const from = Math.floor(start / size) * size;
+    const peak = climax >= from && climax < from + size ? (climax - from) / size : 0.6;
+    return top - compass + compass * heightAt(wish, (start - from) / size, peak);
+  }
 }
 
 /** The pitches of the question that an answer has from a slot on, up to `end`. */
