@@ -1,4 +1,4 @@
-import type { Pan, Seconds } from "@/core/base";
+import { type Pan, type Seconds, clamp } from "@/core/base";
 import { SENDS, SEND_OFF } from "@/core/sound";
 import { PLAIN_KIT, type PadShape, type Track, padShapeOf } from "@/core/score";
 import {
@@ -55,7 +55,7 @@ const RINGS_OUT: HeldNote = { release: () => undefined };
 
 /** Places in the stereo picture are so many on either side. */
 const PLACES = 64;
-const placeOf = (pan: Pan): Pan => Math.round(Math.min(1, Math.max(-1, pan)) * PLACES) / PLACES;
+const placeOf = (pan: Pan): Pan => Math.round(clamp(pan, -1, 1) * PLACES) / PLACES;
 
 /**
  * Plays a kit: each pad is rendered once for its shape, then every hit plays that, so that many hits cost

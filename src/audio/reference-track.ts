@@ -1,4 +1,4 @@
-import type { Seconds, Ticks } from "@/core/base";
+import { type Seconds, type Ticks, clamp } from "@/core/base";
 import { PPQ, barTicks } from "@/core/time";
 import { PLAIN_KIT, type Project, type Recording, metreOf, plainPad } from "@/core/score";
 import { barsHeard } from "@/core/listen";
@@ -170,6 +170,6 @@ export class ReferenceTrack {
 }
 
 const factorOf = (factor: number): number =>
-  Math.abs(factor - 1) < SAME_TEMPO ? 1 : Math.min(FACTORS.max, Math.max(FACTORS.min, factor));
+  Math.abs(factor - 1) < SAME_TEMPO ? 1 : clamp(factor, FACTORS.min, FACTORS.max);
 const keyOf = ({ sample, first }: Recording, factor: number) =>
   `${sample.id} ${first} ${factorOf(factor)}`;

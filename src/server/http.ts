@@ -1,3 +1,4 @@
+import { clamp } from "@/core/base";
 import { ApiError, isBusy } from "./errors";
 import { refusal } from "./guard";
 import { parseJson } from "./json";
@@ -84,7 +85,7 @@ async function readAll(request: Request, most: number): Promise<Uint8Array<Array
 }
 
 function grown(bytes: Uint8Array, least: number, most: number): Uint8Array<ArrayBuffer> {
-  const larger = new Uint8Array(Math.min(most, Math.max(least, 2 * bytes.length)));
+  const larger = new Uint8Array(clamp(2 * bytes.length, least, most));
   larger.set(bytes);
   return larger;
 }

@@ -1,4 +1,4 @@
-import type { Hertz, Seconds } from "@/core/base";
+import { type Hertz, type Seconds, clamp } from "@/core/base";
 import { pitchHz } from "@/core/pitch";
 import {
   slidPitch,
@@ -131,7 +131,7 @@ function waveOf(
 
 function filtering(filter: Filtering, hz: Hertz, hard: number): NonNullable<VoicePlan["filter"]> {
   const bright = 0.45 + 0.55 * hard;
-  const limited = (times: number) => Math.min(HIGHEST, Math.max(60, hz * times * bright));
+  const limited = (times: number) => clamp(hz * times * bright, 60, HIGHEST);
   return { q: filter.q, hz: drawn(limited(filter.strike), limited(filter.settles), filter.in) };
 }
 

@@ -1,3 +1,4 @@
+import { clamp } from "@/core/base";
 import type { KitShape, PadShape } from "@/core/score";
 import { biquad } from "../dsp";
 import { stretchSound } from "./stretch";
@@ -79,7 +80,7 @@ function decaying(
   rate: number,
   ms: number,
 ): Float32Array<ArrayBuffer> {
-  const length = Math.min(sound.length, Math.max(8, Math.round((ms / 1000) * rate)));
+  const length = clamp(Math.round((ms / 1000) * rate), 8, sound.length);
   const cut = sound.subarray(0, length);
   const slope = (-3 * Math.LN10) / ((ms / 1000) * rate);
   const fade = Math.min(length, Math.round(FADE * rate));

@@ -1,4 +1,4 @@
-import type { Seconds } from "@/core/base";
+import { type Seconds, clamp } from "@/core/base";
 import { PLAIN_SEND_EFFECTS, SENDS, SEND_OFF, sendEffectTime } from "@/core/sound";
 import type { Project } from "@/core/score";
 import { BLOCK } from "../synth/block";
@@ -46,7 +46,7 @@ const SHORTEST: Seconds = 20;
  * each; and as many as are made beside each other, where there is enough for it.
  */
 export function pieceSeconds(total: Seconds, outputs: number, beside: number): Seconds {
-  const longest = Math.max(30, Math.min(120, 240 / outputs));
+  const longest = clamp(240 / outputs, 30, 120);
   return Math.max(SHORTEST, Math.min(longest, total / beside));
 }
 /** So much is made at a time. */

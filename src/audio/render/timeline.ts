@@ -1,4 +1,4 @@
-import { type MidiPitch, type Seconds, type Semitones, firstIndex } from "@/core/base";
+import { type MidiPitch, type Seconds, type Semitones, firstIndex, clamp } from "@/core/base";
 import { type Project, bendSemitones, timeMap } from "@/core/score";
 import { type PlaybackOptions, bendLine, playbackEvents } from "@/core/playback";
 import type { NoteOn } from "../instrument";
@@ -38,7 +38,7 @@ export function timelineOf(
     between: (low, high) => slice(all, low, high),
     bends: (track, low, high) => {
       const [first, last] = [low, high].map((at) =>
-        Math.min(to, Math.max(from, Math.round(map.tickAt(Math.max(0, at + begin))))),
+        clamp(Math.round(map.tickAt(Math.max(0, at + begin))), from, to),
       );
       return bendLine(project, track, first!, last!, how).map(({ tick, value }) => ({
         time: map.secondsAt(tick) - begin,

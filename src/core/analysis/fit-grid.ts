@@ -1,4 +1,4 @@
-import type { Ticks } from "../base";
+import { type Ticks, clamp } from "../base";
 import {
   GRID_VALUES,
   type Grid,
@@ -181,7 +181,7 @@ function swung(notes: readonly Onset[], value: number): Candidate {
   const exact = (100 * middle) / pair;
   // The triplet feel has its exact name; else half percents are as fine as anyone says it.
   const said = Math.abs(exact - 200 / 3) < 0.5 ? 66.67 : Math.round(2 * exact) / 2;
-  const swing = Math.min(75, Math.max(51, said));
+  const swing = clamp(said, 51, 75);
   return { grid: grid(value, "straight", swing), cell, cost: SWING_COST };
 }
 

@@ -17,3 +17,4 @@ export type {
   Ticks,
   Velocity,
 } from "./units";
+export { clamp, clampVelocity } from "./clamp";

@@ -1,4 +1,4 @@
-import type { Bpm, Ticks } from "../base";
+import { type Bpm, type Ticks, clamp } from "../base";
 import type { Key } from "../pitch";
 import {
   LIMITS,
@@ -19,8 +19,7 @@ import {
 } from "../score";
 import { withoutDeadSources } from "../stored";
 
-const held = (value: number, { min, max }: { min: number; max: number }) =>
-  Math.min(max, Math.max(min, value));
+const held = (value: number, { min, max }: { min: number; max: number }) => clamp(value, min, max);
 
 /** Renames the project; an empty name changes nothing. */
 export function renameProject(project: Project, name: string): Project {

@@ -1,4 +1,4 @@
-import type { Bpm } from "../base";
+import { type Bpm, clamp } from "../base";
 import {
   type ChordMark,
   LIMITS,
@@ -12,8 +12,7 @@ import {
 } from "../score";
 import { nextPatternName } from "./project";
 
-const held = (value: number, { min, max }: { min: number; max: number }) =>
-  Math.min(max, Math.max(min, value));
+const held = (value: number, { min, max }: { min: number; max: number }) => clamp(value, min, max);
 
 /** The section of an id, or a RangeError that names it. */
 export function sectionOf(project: Project, id: string): SongEntry {

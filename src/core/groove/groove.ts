@@ -1,4 +1,4 @@
-import type { Ticks, Velocity } from "../base";
+import { type Ticks, type Velocity, clamp } from "../base";
 import {
   GRID_VALUES,
   type Grid,
@@ -54,7 +54,7 @@ export function grooveOf(
   const kind = own.kind === "triplet" ? "triplet" : "straight";
   const plain = grid(own.value, kind);
   const cell = gridTicks(plain);
-  const count = Math.min(MAX_STEPS, Math.max(1, Math.round(barTicks(metre) / cell)));
+  const count = clamp(Math.round(barTicks(metre) / cell), 1, MAX_STEPS);
   const lists = Array.from({ length: count }, (): Hit[] => []);
   const offsets = lists.map((): number[] => []);
   for (const note of notes) {

@@ -1,4 +1,4 @@
-import { type Bpm, type Seconds, lowerBound } from "../base";
+import { type Bpm, type Seconds, lowerBound, clamp } from "../base";
 import { type Metre, PPQ, barTicks, beatTicks, unitTicks } from "../time";
 import type { DrumHit } from "./drum-hits";
 
@@ -110,7 +110,7 @@ export function beatOf(
   return {
     tempo,
     first: firstBar(hits, (60 / tempo) * pulse, quarters / pulse),
-    certainty: Math.max(0, Math.min(1, behind / CLEAR)),
+    certainty: clamp(behind / CLEAR, 0, 1),
   };
 }
 

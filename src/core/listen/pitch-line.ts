@@ -1,4 +1,11 @@
-import type { Hertz, MidiPitch, Seconds, Velocity } from "../base";
+import {
+  type Hertz,
+  type MidiPitch,
+  type Seconds,
+  type Velocity,
+  clamp,
+  clampVelocity,
+} from "../base";
 
 /** A note of a single line that was heard. */
 export interface HeardNote {
@@ -134,8 +141,8 @@ function notesOf({ pitch, level }: Track): HeardNote[] {
         // A look is of what lies about its middle.
         time: Math.max(0, from * HOP + WINDOW / 2),
         length: looks.length * HOP,
-        pitch: Math.max(0, Math.min(127, Math.round(middle))),
-        velocity: Math.max(1, Math.min(127, Math.round(127 + 3 * loud))),
+        pitch: clamp(Math.round(middle), 0, 127),
+        velocity: clampVelocity(127 + 3 * loud),
       });
     }
     from = -1;

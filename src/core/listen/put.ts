@@ -1,4 +1,4 @@
-import type { Bpm, MidiPitch, Seconds, Ticks } from "../base";
+import { type Bpm, type MidiPitch, type Seconds, type Ticks, clamp } from "../base";
 import { MAX_EARLY, PPQ, grid, gridTicks } from "../time";
 import { LIMITS, type Note, compareNotes, makeNote } from "../score";
 import type { DrumHit, DrumKind } from "./drum-hits";
@@ -24,7 +24,7 @@ const OVERHANG = 0.125;
 /** Whole bars of so many ticks that a recording takes, at least one: it is a loop of so many. */
 export const barsHeard = (length: Seconds, { tempo, first }: Laid, bar: Ticks): number => {
   const bars = ((length - first) * tempo * PPQ) / 60 / bar;
-  return Math.min(LIMITS.bars, Math.max(1, Math.ceil(bars - OVERHANG)));
+  return clamp(Math.ceil(bars - OVERHANG), 1, LIMITS.bars);
 };
 
 const HIT: Ticks = gridTicks(grid(16));
@@ -65,7 +65,7 @@ export function rhythmNotes(
     hits.map(({ time, velocity }, i) => {
       const start = tickAt(laid, time);
       const until = tickAt(laid, hits[i + 1]?.time ?? end);
-      const rest = { length: Math.max(1, Math.min(PPQ, until - start)), pitch, velocity };
+      const rest = { length: clamp(until - start, 1, PPQ), pitch, velocity };
       return makeNote({ id: `r${i}`, start, ...rest, unpitched: true });
     }),
   );

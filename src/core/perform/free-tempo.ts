@@ -1,4 +1,4 @@
-import type { Bpm, Milliseconds } from "../base";
+import { type Bpm, type Milliseconds, clamp } from "../base";
 
 /** A tempo that playing without a beat may be at, and how sure that is, 0–1. */
 export interface FreeTempo {
@@ -47,7 +47,7 @@ export function freeTempo(onsets: readonly Milliseconds[]): FreeTempo | null {
   const ahead = Math.min(1, (best.score - next) / Math.max(1e-9, best.score) / AHEAD);
   const beat = 60_000 / best.bpm;
   const close = Math.max(...LEVELS.map(([parts]) => closeness(times, beat / parts)));
-  const beyondChance = Math.min(1, Math.max(0, (close - BY_CHANCE) / (1 - BY_CHANCE)));
+  const beyondChance = clamp((close - BY_CHANCE) / (1 - BY_CHANCE), 0, 1);
   return {
     bpm: Math.round(refined(times, best.bpm) * 10) / 10,
     certainty: beyondChance * (0.5 + 0.5 * Math.max(0, ahead)),

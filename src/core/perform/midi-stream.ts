@@ -1,4 +1,4 @@
-import type { MidiPitch, Velocity } from "../base";
+import { type MidiPitch, type Velocity, clamp } from "../base";
 
 /** What a MIDI device said, as far as playing in takes notice of it. Channels 1–16. */
 export type MidiMessage =
@@ -118,7 +118,7 @@ export function midiBytes(message: MidiMessage): number[] {
     case "off":
       return [0x80 | channel, message.pitch, 64];
     case "bend": {
-      const value = Math.min(16383, Math.max(0, Math.round(message.value) + 8192));
+      const value = clamp(Math.round(message.value) + 8192, 0, 16383);
       return [0xe0 | channel, value & 0x7f, value >> 7];
     }
     case "sustain":

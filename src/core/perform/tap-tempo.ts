@@ -1,4 +1,4 @@
-import { type Bpm, type Milliseconds, median } from "../base";
+import { type Bpm, type Milliseconds, median, clamp } from "../base";
 import { LIMITS } from "../score";
 
 /** So many of the last taps count. */
@@ -32,7 +32,7 @@ export function tappedTempo(times: readonly Milliseconds[]): TappedTempo | null 
   const beat = median(slopes) ?? near;
   const bpm = Math.round(600_000 / beat) / 10;
   const { min, max } = LIMITS.tempo;
-  return { bpm: Math.min(max, Math.max(min, bpm)), taps: taps.length };
+  return { bpm: clamp(bpm, min, max), taps: taps.length };
 }
 
 /** The taps that lie near a beat, with its number, each counted from the one before. */

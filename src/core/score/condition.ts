@@ -1,3 +1,4 @@
+import { clamp } from "../base";
 /**
  * In which rounds of its loop a hit sounds, counted since its section began: `k/n` in the k-th of
  * every n, `not-k/n` in all but that; `not-first` in all but the first; `last` only in the last of a section,
@@ -38,7 +39,7 @@ export const isCondition = (text: unknown): text is Condition =>
 /** A note that sounds in so many of a hundred rounds, held to 1–100; at 100 always. */
 export function withChance<T extends { chance?: number }>(note: T, percent: number): T {
   const { chance: _, ...rest } = note;
-  const whole = Math.min(100, Math.max(1, Math.round(percent)));
+  const whole = clamp(Math.round(percent), 1, 100);
   return (whole === 100 ? rest : { ...rest, chance: whole }) as T;
 }
 

@@ -1,4 +1,4 @@
-import type { Bpm, Milliseconds } from "../base";
+import { type Bpm, type Milliseconds, clamp } from "../base";
 import { tempoTable } from "../time";
 import { plainOf, type Range, type Sparse } from "./sparse";
 
@@ -59,5 +59,5 @@ export function sendEffectTime(
   const name = values[SYNCED[time]];
   const row = name ? tempoTable(bpm).find((row) => row.name === name) : undefined;
   const { min, max } = SEND_EFFECT_RANGES[time];
-  return row ? Math.min(max, Math.max(min, row.ms)) : values[time];
+  return row ? clamp(row.ms, min, max) : values[time];
 }

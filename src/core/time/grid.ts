@@ -1,5 +1,5 @@
 import { PPQ } from "./ticks";
-import type { Ticks } from "../base";
+import { type Ticks, clamp } from "../base";
 
 /** Note values a grid can have: 4 means 1/4. */
 export const GRID_VALUES = [1, 2, 4, 8, 16, 32, 64, 128] as const;
@@ -82,7 +82,7 @@ export function gridName(grid: Grid): string {
 /** The next finer (`+1`) or coarser (`-1`) grid of the same kind; stays at the ends. */
 export function stepGrid(grid: Grid, direction: 1 | -1): Grid {
   const at = GRID_VALUES.indexOf(grid.value as (typeof GRID_VALUES)[number]);
-  const next = GRID_VALUES[Math.min(GRID_VALUES.length - 1, Math.max(0, at + direction))];
+  const next = GRID_VALUES[clamp(at + direction, 0, GRID_VALUES.length - 1)];
   return { ...grid, value: next ?? grid.value, kind: grid.kind === "off" ? "straight" : grid.kind };
 }
 

@@ -1,11 +1,10 @@
-import { type MidiPitch, type Random, type Ticks, seeded } from "../base";
+import { type MidiPitch, type Random, type Ticks, seeded, clampVelocity } from "../base";
 import { GRID_KINDS, type GridKind, grid, gridTicks, msToTicks, ticksToMs } from "../time";
 import { type PatternStep, parseSteps, param, params } from "../params";
 import type { Note } from "../score";
 import {
   clampLength,
   clampStart,
-  clampVelocity,
   counted,
   counter,
   defineTransform,

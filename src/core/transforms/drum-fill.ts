@@ -1,9 +1,9 @@
 import * as yup from "yup";
-import { type MidiPitch, type Ticks, plural, seeded } from "../base";
+import { type MidiPitch, type Ticks, plural, seeded, clampVelocity } from "../base";
 import { barTicks, beatTicks } from "../time";
 import { type Condition, MAX_LOOPS, type Note, makeNote } from "../score";
 import { param } from "../params";
-import { clampVelocity, counter, defineTransform, pieceIds, type TransformContext } from "./kit";
+import { counter, defineTransform, pieceIds, type TransformContext } from "./kit";
 
 /** What pads are in a fill, by the General MIDI percussion map: from high to low, most wanted first. */
 const SNARES = [38, 40, 39, 37] as const;

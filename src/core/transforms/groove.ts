@@ -1,17 +1,9 @@
 import * as yup from "yup";
-import { bell, seeded } from "../base";
+import { bell, seeded, clampVelocity } from "../base";
 import { lineAt, ticksToMs } from "../time";
 import { grooveGrid, grooveParam, grooveStepOf, parseGroove } from "../groove";
 import { param } from "../params";
-import {
-  clampStart,
-  clampVelocity,
-  counted,
-  defineTransform,
-  figure,
-  gridOf,
-  roundLoop,
-} from "./kit";
+import { clampStart, counted, defineTransform, figure, gridOf, roundLoop } from "./kit";
 
 /** Bell-shaped numbers have this standard deviation. */
 const BELL = 3;

@@ -1,8 +1,8 @@
-import { bell, seeded } from "../base";
+import { bell, seeded, clampVelocity } from "../base";
 import { MAX_EARLY, msToTicks, ticksToMs } from "../time";
 import { type Note, compareNotes } from "../score";
 import { param, params } from "../params";
-import { clampLength, clampVelocity, counted, defineTransform, figure, roundLoop } from "./kit";
+import { clampLength, counted, defineTransform, figure, roundLoop } from "./kit";
 
 /**
  * Velocity ± v, start ± t ms, length ± %: bell-shaped (standard deviation a third of the limit)

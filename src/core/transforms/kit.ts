@@ -1,5 +1,5 @@
 import type * as yup from "yup";
-import type { Bpm, MidiPitch, Ticks } from "../base";
+import { type Bpm, type MidiPitch, type Ticks } from "../base";
 import {
   DEFAULT_GRID,
   type Grid,
@@ -330,8 +330,6 @@ export function spanOf(notes: readonly Note[], context: TransformContext): [numb
   return a === Infinity ? [0, 0] : [a, b];
 }
 
-/** A velocity as a whole number from 1 to 127. */
-export const clampVelocity = (value: number) => Math.min(127, Math.max(1, Math.round(value)));
 // Adding 0 turns −0, which rounding can give, into 0.
 /** A start as a whole tick, no earlier than half a quarter before the loop. */
 export const clampStart = (tick: Ticks) => Math.max(-MAX_EARLY, Math.round(tick) + 0);

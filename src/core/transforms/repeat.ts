@@ -1,3 +1,4 @@
+import { clamp } from "../base";
 import { barTicks, beatTicks } from "../time";
 import type { Note } from "../score";
 import { param, params } from "../params";
@@ -36,7 +37,7 @@ export const repeat = defineTransform({
     const width = b - a;
     const full = context.patternLength ?? context.length ?? b;
     const wanted = p.until === "the pattern is full" ? Math.ceil((full - a) / width) : p.times;
-    const times = selected.length === 0 || width <= 0 ? 1 : Math.min(MAX, Math.max(1, wanted));
+    const times = selected.length === 0 || width <= 0 ? 1 : clamp(wanted, 1, MAX);
     const end = p.until === "the pattern is full" ? full : Infinity;
     counter(context)(selected.length * times);
     const pieceId = pieceIds(all);

@@ -1,9 +1,9 @@
-import type { Milliseconds, Semitones, Ticks } from "../base";
+import { type Milliseconds, type Semitones, type Ticks, clamp, clampVelocity } from "../base";
 import { boundary, ticksToMs } from "../time";
 import { pitchHz, pitchName } from "../pitch";
 import type { Note } from "../score";
 import { param, params } from "../params";
-import { clampVelocity, counted, counter, defineTransform, figure, pieceIds } from "./kit";
+import { counted, counter, defineTransform, figure, pieceIds } from "./kit";
 
 /** Below this rate repeats are heard one by one; above it they fuse into a tone (common practice). */
 const TONE_HZ = 20;
@@ -96,4 +96,4 @@ export const roll = defineTransform({
   },
 });
 
-const clampTune = (tune: Semitones) => Math.min(48, Math.max(-48, tune));
+const clampTune = (tune: Semitones) => clamp(tune, -48, 48);

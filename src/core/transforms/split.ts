@@ -2,7 +2,8 @@ import { type Grid, cellAt, gridTicks, lineAt } from "../time";
 import type { Note } from "../score";
 import { NAMED, gridChooser, gridParams } from "./grid-choice";
 import { param, params } from "../params";
-import { clampVelocity, counted, counter, defineTransform, pieceIds } from "./kit";
+import { clampVelocity } from "../base";
+import { counted, counter, defineTransform, pieceIds } from "./kit";
 import { rollOffsets } from "./roll";
 
 const WAYS = ["at grid lines", "into equal pieces", "in a rhythm"] as const;

@@ -1,16 +1,8 @@
-import { type Ticks, plural } from "../base";
+import { type Ticks, plural, clampVelocity } from "../base";
 import { GRID_KINDS, type GridKind, grid, gridTicks, msToTicks, ticksToMs } from "../time";
 import type { Note } from "../score";
 import { param, params } from "../params";
-import {
-  clampLength,
-  clampStart,
-  clampVelocity,
-  counted,
-  defineTransform,
-  figure,
-  roundLoop,
-} from "./kit";
+import { clampLength, clampStart, counted, defineTransform, figure, roundLoop } from "./kit";
 import { TOGETHER, onsetIndices } from "./onsets";
 
 const DIRECTIONS = ["up", "down", "alternate"] as const;

@@ -1,17 +1,8 @@
-import { type Ticks, lowerBound } from "../base";
+import { type Ticks, lowerBound, clamp, clampVelocity } from "../base";
 import { GRID_KINDS, type GridKind, grid, gridTicks, msToTicks, ticksToMs } from "../time";
 import type { Note } from "../score";
 import { param, params } from "../params";
-import {
-  clampLength,
-  clampVelocity,
-  counted,
-  counter,
-  defineTransform,
-  figure,
-  pieceIds,
-  spanOf,
-} from "./kit";
+import { clampLength, counted, counter, defineTransform, figure, pieceIds, spanOf } from "./kit";
 
 const UNITS = ["note values", "ms"] as const;
 const VALUES = ["1", "2", "4", "8", "16", "32", "64", "128"] as const;
@@ -43,7 +34,7 @@ function gapsOf(count: number, from: Ticks, to: Ticks, curve: string): number[] 
 export function stutterGaps(length: Ticks, from: Ticks, to: Ticks, curve: string): number[] {
   const sum = (gaps: readonly number[]) => gaps.reduce((all, gap) => all + gap, 0);
   const mean = sum(gapsOf(64, from, to, curve)) / 64;
-  const near = Math.min(MAX, Math.max(1, Math.round(length / mean)));
+  const near = clamp(Math.round(length / mean), 1, MAX);
   let best: number[] = [];
   for (let count = Math.max(1, near - 2); count <= near + 2; count++) {
     const gaps = gapsOf(count, from, to, curve);

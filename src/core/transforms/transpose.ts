@@ -1,4 +1,4 @@
-import type { Semitones } from "../base";
+import { type Semitones, clamp } from "../base";
 import { degreeOf, degreePitch } from "../pitch";
 import { param, params } from "../params";
 import { counted, defineTransform, foldPitch } from "./kit";
@@ -21,7 +21,7 @@ export const transpose = defineTransform({
     let folded = 0;
     const by = semitones + 12 * octaves;
     if (context.kind === "drums") {
-      const tune = (t: number) => Math.min(48, Math.max(-48, t + by));
+      const tune = (t: number) => clamp(t + by, -48, 48);
       return {
         replaced: selected.map((note) => ({ ...note, tune: tune(note.tune) })),
         sentence: (counts) =>

@@ -1,6 +1,7 @@
 import type { Note } from "../score";
 import { param, params } from "../params";
-import { beatOf, clampVelocity, counted, defineTransform, type TransformContext } from "./kit";
+import { clampVelocity } from "../base";
+import { beatOf, counted, defineTransform, type TransformContext } from "./kit";
 
 const WAYS = ["set", "add", "scale", "ramp", "level", "accent"] as const;
 const only = (...is: string[]) => ({ when: { param: "way", is } });

@@ -1,4 +1,5 @@
 "use client";
+import { clamp } from "@/core/base";
 import { useRef, type PointerEvent } from "react";
 
 /** The wheel: pulled to either side it bends, let go it springs back. */
@@ -25,7 +26,7 @@ export function BendStrip({
   const pull = (event: PointerEvent) => {
     const frame = strip.current!.getBoundingClientRect();
     const share = (event.clientX - frame.left) / frame.width;
-    to(Math.round(Math.min(8191, Math.max(-8192, (share - 0.5) * 2.2 * 8192))), event.timeStamp);
+    to(Math.round(clamp((share - 0.5) * 2.2 * 8192, -8192, 8191)), event.timeStamp);
   };
   const rest = (event: PointerEvent) => to(0, event.timeStamp);
   return (

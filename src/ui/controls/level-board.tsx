@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from "react";
-import type { Decibels } from "@/core/base";
+import { type Decibels, clamp } from "@/core/base";
 import { levelAt, placeOf, type LevelScale } from "./level-scale";
 
 interface Props {
@@ -79,7 +79,7 @@ export function LevelBoard({
   }, [peak, sounding, scale]);
 
   const give = (next: Decibels) => {
-    const held = Math.min(scale.max, Math.max(scale.min, next));
+    const held = clamp(next, scale.min, scale.max);
     if (held !== value) onChange(held);
   };
   const keys: Record<string, Decibels> = {

@@ -1,4 +1,4 @@
-import type { Decibels } from "@/core/base";
+import { type Decibels, clamp } from "@/core/base";
 
 /** A scale of levels on which what lies near 0 dB has most room. */
 export interface LevelScale {
@@ -12,11 +12,11 @@ const BEND = 2;
 /** Where a level stands, 0 at the bottom to 1 at the top. */
 export function placeOf({ min, max }: LevelScale, db: Decibels): number {
   const share = (db - min) / (max - min);
-  return Math.min(1, Math.max(0, share)) ** BEND;
+  return clamp(share, 0, 1) ** BEND;
 }
 
 /** The level at a place, to half a decibel. */
 export function levelAt({ min, max }: LevelScale, place: number): Decibels {
-  const share = Math.min(1, Math.max(0, place)) ** (1 / BEND);
+  const share = clamp(place, 0, 1) ** (1 / BEND);
   return Math.round((min + share * (max - min)) * 2) / 2;
 }

@@ -1,4 +1,5 @@
 "use client";
+import { clamp } from "@/core/base";
 import { useEffect, useRef } from "react";
 
 /** Bottom of the scale in dB. */
@@ -21,7 +22,7 @@ export function Meter({ level, sounding, testId, className = "" }: Props) {
   useEffect(() => {
     let frame = 0;
     const show = () => {
-      const share = Math.min(1, Math.max(0, 1 - level() / FLOOR));
+      const share = clamp(1 - level() / FLOOR, 0, 1);
       if (bar.current) bar.current.style.transform = `scaleX(${share})`;
       frame = sounding() || share > 0 ? requestAnimationFrame(show) : 0;
     };

@@ -1,4 +1,5 @@
 "use client";
+import { clamp } from "@/core/base";
 import { toast } from "sonner";
 import { useRef, useState, type KeyboardEvent, type PointerEvent, type Ref } from "react";
 
@@ -61,7 +62,7 @@ export function ValueField({
   const drag = useRef<{ y: number; from: number; moved: boolean } | null>(null);
 
   const give = (next: number) => {
-    const held = Math.min(max, Math.max(min, next));
+    const held = clamp(next, min, max);
     // Steps like 0.05 must not gather the errors of binary fractions.
     const rounded = Math.round(held * 1000) / 1000;
     if (rounded !== value) onChange(rounded);
@@ -79,7 +80,7 @@ export function ValueField({
       } else {
         give(read);
         if (read < min || read > max) {
-          const held = Math.min(max, Math.max(min, read));
+          const held = clamp(read, min, max);
           toast.info(
             `${label} goes from ${format(min)} to ${format(max)}: it is ${format(held)} now.`,
             { id: `field-${label}` },

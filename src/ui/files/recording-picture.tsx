@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from "react";
-import type { Bpm, Seconds } from "@/core/base";
+import { type Bpm, type Seconds, clamp } from "@/core/base";
 import { type Metre, PPQ, barTicks, beatTicks, beatsInBar } from "@/core/time";
 import { prepareCanvas } from "../controls/canvas";
 import { readColours } from "../controls/colours";
@@ -109,7 +109,7 @@ export function RecordingPicture(props: Props) {
     const box = canvas.current!.getBoundingClientRect();
     return { x: event.clientX - box.left, y: event.clientY - box.top };
   };
-  const timeAt = (x: number) => Math.min(length, Math.max(0, (x / width) * length));
+  const timeAt = (x: number) => clamp((x / width) * length, 0, length);
   const down = (event: PointerEvent) => {
     if (event.button !== 0) return;
     const { x, y } = at(event);
@@ -142,7 +142,7 @@ export function RecordingPicture(props: Props) {
       const after = (times[now.index + 1] ?? length + 1) - 0.02;
       if (!now.moved && Math.abs(xAt(times[now.index]!) - at(event).x) < 3) return;
       now.moved = true;
-      const to = Math.min(after, Math.max(before, time));
+      const to = clamp(time, before, after);
       props.onTimes(
         times.map((one, i) => (i === now.index ? to : one)),
         now.index,

@@ -1,4 +1,5 @@
 "use client";
+import { clamp } from "@/core/base";
 import { useState } from "react";
 import { leaveEntry, startEntry } from "../commands/perform/entry";
 import { joinSelected, toggleSlide } from "../commands/notes/selected";
@@ -117,9 +118,7 @@ function SelectMenu() {
           min={1}
           max={99}
           value={n}
-          onChange={(event) =>
-            setN(Math.min(99, Math.max(1, Math.round(Number(event.target.value)) || 1)))
-          }
+          onChange={(event) => setN(clamp(Math.round(Number(event.target.value)) || 1, 1, 99))}
         />
         -th
         <button className="btn btn-xs ml-auto">Select</button>

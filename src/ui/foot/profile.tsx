@@ -1,4 +1,5 @@
 "use client";
+import { clamp } from "@/core/base";
 import { useSize } from "../controls/use-size";
 import { ownIds } from "../commands/notes/notes";
 import { useEffect, useMemo, useRef, type PointerEvent } from "react";
@@ -20,9 +21,9 @@ const CEILING = 7;
 const REACH = 9;
 
 const yOf = ({ min, max }: Profile, value: number) =>
-  FLOOR - ((Math.min(max, Math.max(min, value)) - min) / (max - min)) * (FLOOR - CEILING);
+  FLOOR - ((clamp(value, min, max) - min) / (max - min)) * (FLOOR - CEILING);
 const valueAt = ({ min, max }: Profile, y: number) =>
-  Math.min(max, Math.max(min, min + ((FLOOR - y) / (FLOOR - CEILING)) * (max - min)));
+  clamp(min + ((FLOOR - y) / (FLOOR - CEILING)) * (max - min), min, max);
 
 interface Mark {
   x: number;
@@ -149,7 +150,7 @@ export function ProfileView() {
       const x = xOf(at, note.start);
       if (x < left - reach || x > right + reach) continue;
       const share = right === left ? 1 : (x - from.x) / (to.x - from.x);
-      const y = from.y + Math.min(1, Math.max(0, share)) * (to.y - from.y);
+      const y = from.y + clamp(share, 0, 1) * (to.y - from.y);
       for (const id of ownIds([note.id])) values.set(id, valueAt(profile, y));
     }
     if (values.size === 0) return;

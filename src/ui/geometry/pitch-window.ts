@@ -1,3 +1,4 @@
+import { clamp } from "@/core/base";
 import { type Key, degreeOf, degreePitch, inKey } from "@/core/pitch";
 import type { Project, Track } from "@/core/score";
 import { isBass } from "@/core/formats";
@@ -119,7 +120,7 @@ export function firstWindow(project: Project, track: Track): PitchWindow {
     from = Math.round(middle - MAX / 2);
     to = from + MAX - 1;
   }
-  const top = Math.min(HIGHEST, Math.max(LOWEST, degreePitch(key, to)));
+  const top = clamp(degreePitch(key, to), LOWEST, HIGHEST);
   return { top, height: (to - from + 1) * DEGREE };
 }
 

@@ -1,3 +1,4 @@
+import { clamp } from "@/core/base";
 import { type PlayedNote, type PlayedLoop, lastEnd } from "@/core/perform";
 
 /** A round or phrase on the strip: from when to when, and where. */
@@ -44,7 +45,7 @@ export function layPlayed(rounds: readonly PlayedLoop[], now: number): PlayedLin
 export function xOfPlayed({ spans, width }: PlayedLine, at: number): number {
   const span = spans.findLast((span) => span.from <= at) ?? spans[0];
   if (!span) return width;
-  const share = Math.min(1, Math.max(0, (at - span.from) / (span.to - span.from)));
+  const share = clamp((at - span.from) / (span.to - span.from), 0, 1);
   return span.x + share * span.width;
 }
 

@@ -1,3 +1,4 @@
+import { clamp } from "@/core/base";
 import { msToTicks } from "@/core/time";
 import type { Params } from "@/core/params";
 import type { ChainStep, Project } from "@/core/score";
@@ -43,7 +44,7 @@ export function rateLine(project: Project, block: Block | undefined, view: View)
   const lowest = rows[rows.length - 1]!;
   const [top, bottom] = [rows[0]!.y + 4, lowest.y + lowest.height - 4];
   const share = (gap: number) => Math.log(gap / FASTEST) / Math.log(SLOWEST / FASTEST);
-  const yOf = (gap: number) => top + Math.min(1, Math.max(0, share(gap))) * (bottom - top);
+  const yOf = (gap: number) => top + clamp(share(gap), 0, 1) * (bottom - top);
   const at = (u: number) => ({
     x: xOf(view, from + u * (to - from)),
     y: yOf(first * (last / first) ** stutterCurve(u, String(params.curve))),
@@ -54,7 +55,7 @@ export function rateLine(project: Project, block: Block | undefined, view: View)
     points: Array.from({ length: POINTS + 1 }, (_, i) => at(i / POINTS)),
     handles: { first: at(0), middle: at(0.5), last: at(1) },
     gapAt(y) {
-      const down = Math.min(1, Math.max(0, (y - top) / (bottom - top)));
+      const down = clamp((y - top) / (bottom - top), 0, 1);
       return FASTEST * (SLOWEST / FASTEST) ** down;
     },
   };
@@ -90,7 +91,7 @@ export function ratePulled(line: RateLine, handle: RateHandle, y: number, tempo:
   if (handle === "middle") return { ...params, curve: curveAt(line, y) };
   const gap = line.gapAt(y);
   if (params.unit === "ms") {
-    const ms = Math.min(2000, Math.max(5, (gap * 60_000) / tempo / 960));
+    const ms = clamp((gap * 60_000) / tempo / 960, 5, 2000);
     return { ...params, [`${handle}Ms`]: Math.round(ms) };
   }
   const ratio = (value: number) =>

@@ -1,4 +1,4 @@
-import { type Ticks, lowerBound } from "@/core/base";
+import { type Ticks, lowerBound, clamp } from "@/core/base";
 import { type Project, type Section, patternBar } from "@/core/score";
 
 /** A section of the song as it lies on the strip, in CSS pixels. */
@@ -53,7 +53,7 @@ export function songLine(project: Project, sections: readonly Section[], width: 
     const box = at(lefts, pixel);
     if (!box) return 0;
     const tick = box.section.at + ((pixel - box.x) / box.width) * box.section.length;
-    return Math.min(total, Math.max(0, tick));
+    return clamp(tick, 0, total);
   };
   const barNear = (tick: Ticks) => {
     const box = at(starts, tick);

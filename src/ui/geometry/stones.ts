@@ -1,3 +1,4 @@
+import { clamp } from "@/core/base";
 import type { Note } from "@/core/score";
 import type { Row } from "./layout";
 import { stoneRadius, type View } from "./view";
@@ -47,6 +48,6 @@ export function stoneOf(
   if (row.lane === null && row.name === "") return { radius, crowded: false };
   const gap = (gapsOf(notes).get(note.id) ?? Infinity) * view.zoom;
   const widest = 2 * stoneRadius(127, row.height);
-  const scale = Math.min(1, Math.max(LEAST, (gap * 1.15) / widest));
+  const scale = clamp((gap * 1.15) / widest, LEAST, 1);
   return { radius: radius * scale, crowded: gap < widest * 0.7 };
 }

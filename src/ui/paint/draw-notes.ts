@@ -1,4 +1,4 @@
-import { lowerBound } from "@/core/base";
+import { lowerBound, clamp } from "@/core/base";
 import { driftOf, gridTicks } from "@/core/time";
 import { type Condition, type Note, countedLoops } from "@/core/score";
 import { rowOf, type Block, type Row } from "../geometry/layout";
@@ -167,7 +167,7 @@ function drawMany(
     if (row.grid.kind === "off" || Math.abs(drift) < 0.6) continue;
     const path = drifts.at(row).drift;
     path.moveTo(x, y - r + 1);
-    path.lineTo(x + Math.max(-LEAN, Math.min(LEAN, -drift)), y - r - 6);
+    path.lineTo(x + clamp(-drift, -LEAN, LEAN), y - r - 6);
   }
   ctx.globalAlpha = 1;
   ctx.strokeStyle = ink;

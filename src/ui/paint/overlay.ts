@@ -1,3 +1,4 @@
+import { clamp } from "@/core/base";
 import type { Colours } from "../controls/colours";
 import { RULER_HEIGHT, type Row } from "../geometry/layout";
 import type { RateLine } from "../geometry/rate-line";
@@ -75,7 +76,7 @@ export function drawOverlay(
   }
   if (caret) {
     const x = xOf(view, caret.tick);
-    const half = Math.max(7, Math.min(13, caret.row.height / 2));
+    const half = clamp(caret.row.height / 2, 7, 13);
     const y = caret.row.y + caret.row.height / 2;
     ctx.strokeStyle = inks.selected;
     ctx.beginPath();

@@ -1,4 +1,5 @@
 "use client";
+import { clamp } from "@/core/base";
 import { useRef, type PointerEvent } from "react";
 import { DYNAMICS } from "../commands/perform/entry";
 
@@ -27,7 +28,7 @@ export function Dynamics({
   const set = (event: PointerEvent) => {
     const frame = strip.current!.getBoundingClientRect();
     const x = ((event.clientX - frame.left) / frame.width) * WIDTH;
-    onChange(Math.min(127, Math.max(1, Math.round(1 + ((x - 6) / (WIDTH - 12)) * 126))));
+    onChange(clamp(Math.round(1 + ((x - 6) / (WIDTH - 12)) * 126), 1, 127));
   };
   const x = at(velocity);
   const half = (value: number) => 1.5 + 7 * ((value - 1) / 126);
@@ -62,7 +63,7 @@ export function Dynamics({
         if (by === undefined) return;
         event.preventDefault();
         event.stopPropagation();
-        onChange(Math.min(127, Math.max(1, velocity + by)));
+        onChange(clamp(velocity + by, 1, 127));
       }}
     >
       <title>{`Velocity ${velocity} (${keys})`}</title>
@@ -78,7 +79,7 @@ export function Dynamics({
       {DYNAMICS.map(([name, level]) => (
         <text
           key={name}
-          x={Math.min(WIDTH - 9, Math.max(9, at(level)))}
+          x={clamp(at(level), 9, WIDTH - 9)}
           y={28}
           fontSize={10}
           textAnchor="middle"

@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
-import { plural } from "@/core/base";
+import { plural, clamp } from "@/core/base";
 import type { Track } from "@/core/score";
 import type { PlayedNote } from "@/core/perform";
 import {
@@ -307,5 +307,5 @@ function heightOf(track: Track | undefined, pitch: number, [low, high]: Pitches)
     const at = track.lanes.findIndex((lane) => lane.pitch === pitch);
     return 1 - (at < 0 ? 0.5 : at / Math.max(1, track.lanes.length - 1));
   }
-  return Math.min(1, Math.max(0, (pitch - low) / (high - low)));
+  return clamp((pitch - low) / (high - low), 0, 1);
 }

@@ -1,4 +1,5 @@
 "use client";
+import { clamp } from "@/core/base";
 import { useEffect, useRef, useState } from "react";
 import { tapOffset } from "@/core/perform";
 import { ValueField } from "../controls/value-field";
@@ -37,7 +38,7 @@ export function TapAlong() {
             setMessage("Too few taps near the clicks. The latency stays as it was");
             return;
           }
-          const ms = Math.round(Math.min(500, Math.max(-200, found.ms)));
+          const ms = Math.round(clamp(found.ms, -200, 500));
           setSettings({ latency: ms });
           setMessage(`${found.taps} taps, ${found.ms} ms in the middle, ±${found.spread} ms`);
         },

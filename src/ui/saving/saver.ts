@@ -1,3 +1,4 @@
+import { clamp } from "@/core/base";
 import type { Project } from "@/core/score";
 import {
   type StoredProject,
@@ -141,7 +142,7 @@ export class Saver {
     this.keepTimer ??= requestIdleCallback(() => this.keepNow(), { timeout: 250 });
     this.unsentSince ??= Date.now();
     const left = this.unsentSince + LONGEST_PAUSE_MS - Date.now();
-    if (!this.sending && this.failures === 0) this.sendIn(Math.max(0, Math.min(PAUSE_MS, left)));
+    if (!this.sending && this.failures === 0) this.sendIn(clamp(left, 0, PAUSE_MS));
   }
 
   private readonly keepLast = (): void => {

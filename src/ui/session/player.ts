@@ -1,3 +1,4 @@
+import { clampVelocity } from "@/core/base";
 import { nanoid } from "nanoid";
 import { msToTicks } from "@/core/time";
 import { bendSemitones } from "@/core/score";
@@ -70,7 +71,7 @@ export class Player {
   press(source: string, key: string, { pitch, velocity, time, track }: Press): void {
     const on = track ?? this.store.getState().track;
     if (!on) return;
-    const whole = Math.min(127, Math.max(1, Math.round(velocity)));
+    const whole = clampVelocity(velocity);
     this.hands.down(source, key, { track: on, pitch, velocity: whole, time });
   }
 

@@ -1,4 +1,5 @@
 "use client";
+import { clamp } from "@/core/base";
 import { formatLoop } from "@/core/time";
 import { degreeLabel, pitchName } from "@/core/pitch";
 import { type Lane, type Track, metreOf, patternOf } from "@/core/score";
@@ -193,8 +194,7 @@ const LaneHeader = memo(function LaneHeader({ row, track, index, top }: LaneProp
     // Higher is louder; by the keyboard there is no height.
     const frame = event.currentTarget.getBoundingClientRect();
     const height = 1 - (event.clientY - frame.top) / frame.height;
-    const velocity =
-      event.detail === 0 ? 100 : Math.round(20 + 107 * Math.min(1, Math.max(0, height)));
+    const velocity = event.detail === 0 ? 100 : Math.round(20 + 107 * clamp(height, 0, 1));
     if (!store.getState().playing) void engine.audition(track.id, row.pitch, velocity);
   };
   return (

@@ -1,4 +1,11 @@
-import type { Bpm, MidiPitch, Ticks, Velocity } from "../../base";
+import {
+  type Bpm,
+  type MidiPitch,
+  type Ticks,
+  type Velocity,
+  clamp,
+  clampVelocity,
+} from "../../base";
 import { type Metre, PPQ, barTicks } from "../../time";
 import { parseChord } from "../../pitch";
 import { LIMITS } from "../../score";
@@ -78,7 +85,7 @@ export function readPart(part: Element, listed: Element | undefined, lost: Losse
   const reading: Reading = {
     made: {
       name: textOf(listed, "part-name"),
-      program: program === null ? null : Math.min(127, Math.max(0, program - 1)),
+      program: program === null ? null : clamp(program - 1, 0, 127),
       notes: [],
       drumNames: new Map(),
       chords: [],
@@ -214,7 +221,7 @@ function readNote(
   const percent = Number(dynamics);
   const velocity =
     dynamics !== undefined && Number.isFinite(percent)
-      ? Math.min(127, Math.max(1, Math.round((percent * FORTE) / 100)))
+      ? clampVelocity((percent * FORTE) / 100)
       : reading.velocity;
   const earlier = shift(attack, ticks);
   const later = shift(release, ticks);
@@ -284,7 +291,7 @@ function readDirection(reading: Reading, element: Element, at: Ticks): void {
   const sound = element.name === "sound" ? element : child(element, "sound");
   const put = (bpm: number) => {
     if (!Number.isFinite(bpm) || bpm <= 0) return;
-    const value = Math.min(LIMITS.tempo.max, Math.max(LIMITS.tempo.min, bpm));
+    const value = clamp(bpm, LIMITS.tempo.min, LIMITS.tempo.max);
     if (value !== bpm) reading.lost.add("tempo", "beyond 20 to 400, held to that");
     made.tempos.push({ tick: Math.round(at), value });
   };
@@ -304,7 +311,7 @@ function readDirection(reading: Reading, element: Element, at: Ticks): void {
   }
   const percent = Number(sound?.attributes.dynamics);
   if (sound?.attributes.dynamics !== undefined && Number.isFinite(percent))
-    reading.velocity = Math.min(127, Math.max(1, Math.round((percent * FORTE) / 100)));
+    reading.velocity = clampVelocity((percent * FORTE) / 100);
   const jumps = ["dacapo", "dalsegno", "tocoda", "coda"].some((name) => sound?.attributes[name]);
   if (jumps) reading.lost.add("jump", "to another place, not followed");
 }

@@ -1,5 +1,5 @@
 import { nextFree, nameOf } from "../import/names";
-import type { Ticks } from "../../base";
+import { type Ticks, clamp } from "../../base";
 import { DEFAULT_GRID, barTicks } from "../../time";
 import { padName } from "../../pitch";
 import {
@@ -56,7 +56,7 @@ export function readMusicXml(
   const tempo = tempos.find(({ tick }) => tick === 0)?.value ?? tempos[0]?.value ?? 120;
   const bar = barTicks(metre);
   const end = Math.max(1, ...parts.map((part) => part.end));
-  const bars = Math.min(MAX_BARS, Math.max(1, Math.ceil(end / bar)));
+  const bars = clamp(Math.ceil(end / bar), 1, MAX_BARS);
   const limit = bars * bar;
   const tracks: Track[] = [];
   const made = parts.flatMap((part) => divided(part)).filter(({ notes }) => notes.length > 0);

@@ -1,3 +1,4 @@
+import { clamp } from "../../base";
 import { child, childrenOf, type Element } from "./tree";
 
 /** More bars are not played, however often parts repeat. */
@@ -26,10 +27,7 @@ export function playedOrder(measures: readonly Element[]): number[] {
     }
     order.push(at);
     const back = repeats.find(({ attributes }) => attributes.direction === "backward");
-    const times = Math.min(
-      32,
-      Math.max(2, Number(back?.attributes.times ?? lastRound(measures, at)) || 2),
-    );
+    const times = clamp(Number(back?.attributes.times ?? lastRound(measures, at)) || 2, 2, 32);
     if (back && round < times) {
       round++;
       at = begin;

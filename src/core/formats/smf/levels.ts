@@ -1,4 +1,4 @@
-import type { Decibels } from "../../base";
+import { type Decibels, clamp } from "../../base";
 
 /** The controller value that is 0 dB here. */
 const VOLUME_0_DB = 100;
@@ -17,5 +17,5 @@ export function levelToVolume(db: Decibels): number {
  */
 export function volumeToLevel(value: number): number {
   if (value === 0) return -60;
-  return Math.max(-60, Math.min(6, Math.round(400 * Math.log10(value / VOLUME_0_DB)) / 10));
+  return clamp(Math.round(400 * Math.log10(value / VOLUME_0_DB)) / 10, -60, 6);
 }

@@ -1,4 +1,4 @@
-import type { Ticks } from "../../base";
+import { type Ticks, clamp } from "../../base";
 import { DEFAULT_GRID, barTicks } from "../../time";
 import { padName } from "../../pitch";
 import { LIMITS, type Project, type Track, makeLane, makePart, makeTrack } from "../../score";
@@ -81,10 +81,7 @@ function assembled(
   const bar = barTicks(head.metre);
   const played = fitting(all, bar, lost);
   const lastTick = played.reduce((most, voice) => Math.max(most, voice.end), 1);
-  const bars = Math.min(
-    MAX_BARS,
-    Math.max(Math.ceil(lastTick / bar), silentBars(file, scale, bar)),
-  );
+  const bars = clamp(silentBars(file, scale, bar), Math.ceil(lastTick / bar), MAX_BARS);
   const count = (which: (voice: Voice) => boolean) => played.filter(which).length;
   lost.add(
     "track",

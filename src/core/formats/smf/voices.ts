@@ -1,4 +1,4 @@
-import type { Decibels, MidiPitch, Ticks, Velocity } from "../../base";
+import { type Decibels, type MidiPitch, type Ticks, type Velocity, clamp } from "../../base";
 import { LIMITS, type Note, makeNote } from "../../score";
 import { Down } from "./down";
 import { Losses } from "../import/losses";
@@ -247,4 +247,4 @@ export class Voices {
   }
 }
 
-const panOf = (value: number) => Math.max(-1, Math.min(1, (value - 64) / (value < 64 ? 64 : 63)));
+const panOf = (value: number) => clamp((value - 64) / (value < 64 ? 64 : 63), -1, 1);

@@ -2,7 +2,7 @@ import { signatureOf } from "../common/key-signature";
 import { DRUM_CHANNEL, MELODIC_CHANNELS, melodicChannel } from "./channels";
 import { LOUDEST, levelToVolume, volumeToLevel } from "./levels";
 import { keyText } from "./own";
-import type { Ticks, Velocity } from "../../base";
+import { type Ticks, type Velocity, clamp } from "../../base";
 import { PPQ, beatTicks } from "../../time";
 import {
   type BendPoint,
@@ -59,7 +59,7 @@ export function writeSmfReported(
   const line = all
     .map((section) => {
       const [begin, over] = [section.at, section.at + section.length].map((at) =>
-        Math.min(Math.max(at - from, 0), once),
+        clamp(at - from, 0, once),
       );
       return { ...section, at: begin!, length: over! - begin! };
     })

@@ -1,4 +1,4 @@
-import { type Random, type Ticks, bell } from "../../base";
+import { type Random, type Ticks, bell, clamp } from "../../base";
 import { PPQ } from "../../time";
 import type { Loudness } from "./options";
 
@@ -21,6 +21,6 @@ export function velocityAt(
     arch: Math.sin(Math.PI * share),
   }[o.shape];
   const play = o.shape === "accents" ? 0.35 : 0.12;
-  const at = Math.min(1, Math.max(0, course + bell(random) * play));
+  const at = clamp(course + bell(random) * play, 0, 1);
   return Math.round(o.softest + at * (o.loudest - o.softest));
 }

@@ -8,6 +8,7 @@ import {
   plural,
   roundedByChance,
   seeded,
+  clamp,
 } from "../../base";
 import { type Metre, barTicks, beatTicks } from "../../time";
 import { problemsOf } from "../../params";
@@ -159,10 +160,7 @@ function laneHits(lane: DrumLane, options: DrumIdeaOptions, seed: number, random
     for (const cell of own) {
       const inBar = cell.start - at * bar;
       if (!chosen.has(inBar)) continue;
-      const loud = Math.min(
-        1,
-        Math.max(0, strength(inBar, options.metre) * 0.8 + 0.15 + bell(random) * 0.2),
-      );
+      const loud = clamp(strength(inBar, options.metre) * 0.8 + 0.15 + bell(random) * 0.2, 0, 1);
       notes.push(hitOf(lane, options, `g${seed}-${lane.pitch}-${cell.index}`, cell.start, loud));
     }
   }

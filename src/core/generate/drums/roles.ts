@@ -1,4 +1,12 @@
-import { type Random, type Ticks, bell, pickWeighted, roundedByChance, seeded } from "../../base";
+import {
+  type Random,
+  type Ticks,
+  bell,
+  pickWeighted,
+  roundedByChance,
+  seeded,
+  clamp,
+} from "../../base";
 import { barTicks, beatTicks, gridTicks, steppedGrid } from "../../time";
 import { type Note, sortNotes } from "../../score";
 import { byBar, cellStarts, hitOf } from "./cells";
@@ -62,7 +70,7 @@ function laneIn(
       const ghost = role === "backbeat" && !anchor && !back.has(inBar);
       const loud = ghost
         ? GHOST * (0.5 + 0.5 * random())
-        : Math.min(1, Math.max(0, (anchor ? 0.9 : 0.85 - 0.55 * weak) + bell(random) * 0.12));
+        : clamp((anchor ? 0.9 : 0.85 - 0.55 * weak) + bell(random) * 0.12, 0, 1);
       notes.push(hitOf(lane, options, `g${seed}-${lane.pitch}-${Math.round(start)}`, start, loud));
     }
   }

@@ -1,3 +1,4 @@
+import { clamp } from "../../base";
 import type { Measured } from "./measure";
 import { measuresOf } from "./measures";
 
@@ -55,7 +56,7 @@ export function weightsOf(taste: Taste): number[] {
     const good = liked.length > 0 ? mean(liked, i) : middle;
     const bad = dropped.length > 0 ? mean(dropped, i) : middle;
     const apart = ((good - bad) / spread) * (count / (count + HALF));
-    return Math.max(-MAX, Math.min(MAX, apart));
+    return clamp(apart, -MAX, MAX);
   });
 }
 
@@ -72,7 +73,7 @@ export function scorer(taste: Taste): (what: Measured) => number {
       if (weight === 0) return sum;
       const { middle, spread } = usual[i]!;
       // Far beyond is no better than beyond.
-      return sum + weight * Math.max(-MAX, Math.min(MAX, (own[i]! - middle) / spread));
+      return sum + weight * clamp((own[i]! - middle) / spread, -MAX, MAX);
     }, 0);
   };
 }

@@ -1,3 +1,4 @@
+import { clamp } from "../../base";
 import { scaleSemitones } from "../../pitch";
 import type { Note } from "../../score";
 import type { LineOptions } from "./options";
@@ -28,10 +29,7 @@ export function addVoices(
         tones.has(pitch % 12) && (!inScale || inScale.has(pitch % 12));
       while (pitch >= options.low && !fits(pitch)) pitch--;
       if (pitch < options.low) break;
-      const velocity = Math.max(
-        1,
-        Math.min(options.loudest, Math.max(options.softest, note.velocity - 8 * v)),
-      );
+      const velocity = Math.max(1, clamp(note.velocity - 8 * v, options.softest, options.loudest));
       voices.push({ ...note, id: `${note.id}v${v + 1}`, pitch, velocity });
     }
     return voices;

@@ -1,4 +1,4 @@
-import { type MidiPitch, type Random, type Ticks, seeded } from "../../base";
+import { type MidiPitch, type Random, type Ticks, seeded, clamp } from "../../base";
 import { barTicks, beatTicks } from "../../time";
 import { type Key, scalePitches, scaleSemitones } from "../../pitch";
 import type { Note } from "../../score";
@@ -305,9 +305,7 @@ function topOf(
   random: Random,
 ): number {
   const high = pitches.length - 1;
-  const near = pitches.flatMap((_, i) =>
-    i > high - Math.max(1, Math.min(5, high / 3)) ? [i] : [],
-  );
+  const near = pitches.flatMap((_, i) => (i > high - clamp(high / 3, 1, 5) ? [i] : []));
   const resting = (ends ? pitches : []).flatMap((pitch, i) =>
     i > high / 2 && ends!.includes((pitch - options.key.root + 120) % 12) ? [i] : [],
   );

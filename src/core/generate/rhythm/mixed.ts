@@ -1,4 +1,4 @@
-import type { Random, Ticks } from "../../base";
+import { type Random, type Ticks, clamp } from "../../base";
 import { FILLER, gcd, groupsOf, type Group, type Slot, type ValueWeight } from "./slots";
 
 /** A way to fill a stretch with values, so that in the long run each has its share of the time. */
@@ -86,10 +86,7 @@ function balanced(length: Ticks, values: readonly ValueWeight[]): Filling {
     if (Math.max(...off) < NEAR) break;
     targets.forEach((target, g) => {
       if (target > 0 && found.shares[g]! > 0)
-        weights[g] = Math.min(
-          1e6,
-          Math.max(1e-6, weights[g]! * (target / found.shares[g]!) ** 0.25),
-        );
+        weights[g] = clamp(weights[g]! * (target / found.shares[g]!) ** 0.25, 1e-6, 1e6);
     });
   }
   return { unit, groups, chances };

@@ -1,4 +1,5 @@
 "use client";
+import { clamp } from "@/core/base";
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import { type Contour, type PhraseWish, heightAt } from "@/core/generate";
 
@@ -31,9 +32,9 @@ export function ContourField({ wish, onDraw }: Props) {
   const touch = (event: PointerEvent) => {
     const box = area.current!.getBoundingClientRect();
     const across = (event.clientX - box.left) / box.width;
-    const i = Math.round(Math.min(1, Math.max(0, across)) * (count - 1));
+    const i = Math.round(clamp(across, 0, 1) * (count - 1));
     const up = 1 - (event.clientY - box.top) / box.height;
-    const height = Math.round(100 * Math.min(1, Math.max(0, up))) / 100;
+    const height = Math.round(100 * clamp(up, 0, 1)) / 100;
     const from = last.current ?? { i, height };
     const next = [...heights];
     const steps = Math.abs(i - from.i);
@@ -57,7 +58,7 @@ export function ContourField({ wish, onDraw }: Props) {
     const up = event.key === "ArrowUp" ? 1 : event.key === "ArrowDown" ? -1 : 0;
     if (across) setChosen(Math.max(0, Math.min(count - 1, chosen + across)));
     else if (up) {
-      const to = Math.min(1, Math.max(0, heights[chosen]! + up * 0.05));
+      const to = clamp(heights[chosen]! + up * 0.05, 0, 1);
       onDraw(heights.map((height, i) => (i === chosen ? to : height)));
     } else return;
     event.preventDefault();

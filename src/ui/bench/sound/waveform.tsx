@@ -1,4 +1,5 @@
 "use client";
+import { clamp } from "@/core/base";
 import { useSize } from "../../controls/use-size";
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from "react";
 import { renderPad } from "@/audio/pads/render";
@@ -94,7 +95,7 @@ export function Waveform({ source, pad, whole, onShape, onHear }: Props) {
     ctx.stroke();
     ctx.setLineDash([]);
     ctx.beginPath();
-    ctx.arc(Math.min(width - 5, Math.max(5, endX)), HEIGHT - 6, 4.5, 0, 7);
+    ctx.arc(clamp(endX, 5, width - 5), HEIGHT - 6, 4.5, 0, 7);
     ctx.fill();
   }, [peaks, width, startX, endX, pad.decay, theme]);
 
@@ -105,7 +106,7 @@ export function Waveform({ source, pad, whole, onShape, onHear }: Props) {
   };
   const move = (event: PointerEvent) => {
     if (!held.current || length === 0) return;
-    const ms = Math.min(length, Math.max(0, (at(event).x / width) * length));
+    const ms = clamp((at(event).x / width) * length, 0, length);
     if (held.current === "start") onShape({ start: Math.round(Math.min(ms, length - 5)) });
     else {
       const after = Math.round(Math.max(5, (ms - pad.start) * factor));

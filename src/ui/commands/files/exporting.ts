@@ -1,3 +1,4 @@
+import { clamp } from "@/core/base";
 import { type ParamValue, type ParamMeta, isShown } from "@/core/params";
 import { arrangementOf, timeMap } from "@/core/score";
 import { type Extent, FORMATS, formatOf, scopeOf } from "@/core/formats";
@@ -113,7 +114,7 @@ export async function makeFile(
   if (!sound) return asFile(state, format, { ...answers, ...scopeOf(extent, current) });
   const cores = navigator.hardwareConcurrency || 2;
   // While it plays, a core is left to that.
-  const beside = Math.max(1, Math.min(4, state.playing ? cores - 1 : cores));
+  const beside = clamp(state.playing ? cores - 1 : cores, 1, 4);
   return exportSound(
     { project: effectiveProject(state), request: sound(answers), extension: extensions[0]! },
     { extent, current },

@@ -1,3 +1,4 @@
+import { clamp } from "@/core/base";
 import * as edits from "@/core/edits";
 import { formatPosition, lineAt, nearestLine, steppedGrid } from "@/core/time";
 import { pitchName } from "@/core/pitch";
@@ -63,7 +64,7 @@ export function moveCaret(store: SessionStore, lines: number, rows: number): voi
     ({ rows: all } = rowsOf(store.getState()));
     at = all.findIndex((r) => r.pitch === row.pitch);
   }
-  const next = all[Math.min(all.length - 1, Math.max(0, at + rows))] ?? row;
+  const next = all[clamp(at + rows, 0, all.length - 1)] ?? row;
   let { tick } = state.caret;
   if (lines !== 0) {
     const grid = steppedGrid(row.grid);

@@ -1,5 +1,5 @@
 import { nanoid } from "nanoid";
-import { plural } from "@/core/base";
+import { plural, clamp } from "@/core/base";
 import {
   type Grid,
   MAX_EARLY,
@@ -70,7 +70,7 @@ export function gridOfNote(state: Session, note: Note): Grid {
 /** A note louder (or softer) by so much, within 1 to 127. */
 export const louder = (note: Note, by: number): Note => ({
   ...note,
-  velocity: Math.min(127, Math.max(1, note.velocity + by)),
+  velocity: clamp(note.velocity + by, 1, 127),
 });
 
 /** A start moved by lines of its grid, keeping what lies beside the line; it may leave the loop. */

@@ -1,3 +1,4 @@
+import { clamp } from "@/core/base";
 import { pitchName } from "@/core/pitch";
 import { trackOf } from "@/core/score";
 import {
@@ -40,7 +41,7 @@ export function revealPitch(store: SessionStore, pitch: number): void {
 /** Makes the rows of a melodic track take more room, or less, in pixels; what is on top stays there. */
 export function resizeRows(store: SessionStore, track: string, height: number): void {
   const { min, max } = WINDOW_HEIGHTS;
-  const held = Math.round(Math.min(max, Math.max(min, height)));
+  const held = Math.round(clamp(height, min, max));
   store
     .getState()
     .setWindow(track, (window) => (window.height === held ? window : { ...window, height: held }));

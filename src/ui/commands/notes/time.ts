@@ -1,3 +1,4 @@
+import { clamp } from "@/core/base";
 import { beatTicks } from "@/core/time";
 import { MAX_ZOOM, MIN_ZOOM, PAD, maxScroll, tickOf, timeView, xOf } from "../../geometry/view";
 import { currentTicks, currentMetre } from "../../state/current";
@@ -21,17 +22,17 @@ function timeInView(store: SessionStore) {
  */
 export function showAt(store: SessionStore, zoom: number, tick: number, x: number): void {
   const { width, total } = timeInView(store);
-  const held = Math.min(MAX_ZOOM, Math.max(MIN_ZOOM, zoom));
+  const held = clamp(zoom, MIN_ZOOM, MAX_ZOOM);
   const left = tick - (x - PAD) / held;
   const most = maxScroll(width, held, total);
-  store.getState().setLook({ zoom: held, scroll: Math.min(most, Math.max(0, left)) });
+  store.getState().setLook({ zoom: held, scroll: clamp(left, 0, most) });
 }
 
 /** Scrolls so that tick `left` is the first in view, held to the pattern; the zoom stays. */
 export function scrollTo(store: SessionStore, left: number): void {
   const { width, total, zoom } = timeInView(store);
   const most = maxScroll(width, zoom, total);
-  store.getState().setLook({ scroll: Math.min(most, Math.max(0, left)) });
+  store.getState().setLook({ scroll: clamp(left, 0, most) });
 }
 
 /** Zooms in time; the tick at `x` pixels from the left edge stays there. */

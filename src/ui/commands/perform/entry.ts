@@ -1,3 +1,4 @@
+import { clamp } from "@/core/base";
 import * as edits from "@/core/edits";
 import { grid, gridTicks } from "@/core/time";
 import { padName, pitchName } from "@/core/pitch";
@@ -41,7 +42,7 @@ export function startEntry(store: SessionStore, mode: EntryMode = "notes"): void
   state.beginEntry({
     ...state.entryMemory,
     mode,
-    low: Math.min(96, Math.max(24, Math.floor((near - 4) / 12) * 12)),
+    low: clamp(Math.floor((near - 4) / 12) * 12, 24, 96),
     gather: false,
     open: null,
     steps: [],
@@ -168,7 +169,7 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
         const other = kept.filter(
           (note) => note.start !== tick || note.pitch !== pitch || note.unpitched,
         );
-        const length = Math.min(currentTicks(state), Math.max(part.length, tick + ticks));
+        const length = clamp(tick + ticks, part.length, currentTicks(state));
         return { ...part, length, notes: sortNotes([...other, note]) };
       });
       if (!entry.insert) return entered;
@@ -198,7 +199,7 @@ export function settle(store: SessionStore): void {
 /** Moves the keys by octaves, as far as there are pitches. */
 export function moveKeys(store: SessionStore, octaves: 1 | -1): void {
   const { entry, setEntry } = store.getState();
-  if (entry) setEntry({ low: Math.min(108, Math.max(0, entry.low + 12 * octaves)) });
+  if (entry) setEntry({ low: clamp(entry.low + 12 * octaves, 0, 108) });
 }
 
 /** Makes the steps triplets or dotted, or straight again. */
@@ -331,6 +332,6 @@ export function moveEntryCaret(store: SessionStore, steps: 1 | -1): void {
   // What is entered elsewhere begins a new run of steps.
   state.setEntry({ open: null, steps: [] });
   state.setCaret({
-    tick: Math.min(currentTicks(state), Math.max(0, state.caret.tick + steps * ticks)),
+    tick: clamp(state.caret.tick + steps * ticks, 0, currentTicks(state)),
   });
 }

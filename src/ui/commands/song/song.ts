@@ -1,6 +1,6 @@
 import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
-import { type Ticks, plural } from "@/core/base";
+import { type Ticks, plural, clamp } from "@/core/base";
 import { barTicks, formatPosition, parsePosition } from "@/core/time";
 import {
   type Project,
@@ -63,7 +63,7 @@ export function stepSection(store: SessionStore, by: 1 | -1, extend = false): vo
   }
   const at = project.song.findIndex((entry) => entry.id === section);
   const from = at < 0 ? (by > 0 ? -1 : project.song.length) : at;
-  const to = Math.min(project.song.length - 1, Math.max(0, from + by));
+  const to = clamp(from + by, 0, project.song.length - 1);
   const { sections } = store.getState();
   const next = project.song[to]!;
   if (!extend || at < 0) {

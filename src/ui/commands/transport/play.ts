@@ -1,4 +1,4 @@
-import type { Ticks } from "@/core/base";
+import { type Ticks, clamp } from "@/core/base";
 import { beatTicks, formatPosition } from "@/core/time";
 import { type ArrangementOptions, sectionsOf } from "@/core/score";
 import { currentMetre, currentTicks } from "../../state/current";
@@ -99,7 +99,7 @@ export function setPlayStart(store: SessionStore, tick: number): void {
   const total = currentTicks({ project, pattern });
   const metre = currentMetre({ project, pattern });
   const beat = beatTicks(metre);
-  const at = Math.min(total - beat, Math.max(0, Math.round(tick / beat) * beat));
+  const at = clamp(Math.round(tick / beat) * beat, 0, total - beat);
   setHearing({ playStart: Math.max(0, at) });
   announce(`Playing starts at ${formatPosition(Math.max(0, at), metre)}`);
 }

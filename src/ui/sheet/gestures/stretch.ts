@@ -1,3 +1,4 @@
+import { clamp } from "@/core/base";
 import { lineAt, nearestLine } from "@/core/time";
 import type { selectedSpan } from "../../geometry/span";
 import { tickOf } from "../../geometry/view";
@@ -22,7 +23,7 @@ export class Stretch implements Gesture {
     const tick = point.alt ? pulled : lineAt(row.grid, nearestLine(row.grid, pulled));
     const width = to - from;
     const exact = (this.side === "to" ? tick - from : to - tick) / width;
-    const factor = Math.sign(exact || 1) * Math.min(8, Math.max(0.01, Math.abs(exact)));
+    const factor = Math.sign(exact || 1) * clamp(Math.abs(exact), 0.01, 8);
     // The transform keeps the front where it is; the end that is not pulled must stay instead.
     const wide = Math.abs(factor) * width;
     const shift = this.side === "to" ? (factor < 0 ? -wide : 0) : factor < 0 ? width : width - wide;
