@@ -272,9 +272,9 @@ try {
   await dialog.getByRole("radio", { name: /^WAV/ }).check({ force: true });
   await dialog.getByRole("combobox", { name: "Files" }).selectOption("tracks");
   await dialog.getByRole("combobox", { name: "Level" }).selectOption("to a loudness");
-  const rounds = dialog.getByRole("spinbutton", { name: "Rounds of the pattern" });
-  await rounds.fill("24");
-  await rounds.press("Enter");
+  const loops = dialog.getByRole("spinbutton", { name: "Loops of the pattern" });
+  await loops.fill("24");
+  await loops.press("Enter");
   await dialog.getByRole("button", { name: "Export", exact: true }).click();
   await exporting.waitForFunction(() => document.querySelector("progress")?.value > 0.2);
   await take(exporting, "export.png");
