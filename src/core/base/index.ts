@@ -17,4 +17,4 @@ export type {
   Ticks,
   Velocity,
 } from "./units";
-export { clamp, clampVelocity } from "./clamp";
+export { clamp, clampTo, clampVelocity } from "./clamp";

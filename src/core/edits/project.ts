@@ -1,4 +1,4 @@
-import { type Bpm, type Ticks, clamp } from "../base";
+import { type Bpm, type Ticks, clampTo } from "../base";
 import type { Key } from "../pitch";
 import {
   LIMITS,
@@ -19,8 +19,6 @@ import {
 } from "../score";
 import { withoutDeadSources } from "../stored";
 
-const held = (value: number, { min, max }: { min: number; max: number }) => clamp(value, min, max);
-
 /** Renames the project; an empty name changes nothing. */
 export function renameProject(project: Project, name: string): Project {
   const trimmed = name.trim().slice(0, LIMITS.name);
@@ -29,7 +27,7 @@ export function renameProject(project: Project, name: string): Project {
 
 /** Tempo in BPM, held to its range and to hundredths. */
 export function setTempo(project: Project, bpm: Bpm): Project {
-  const tempo = Math.round(held(bpm, LIMITS.tempo) * 100) / 100;
+  const tempo = Math.round(clampTo(bpm, LIMITS.tempo) * 100) / 100;
   return tempo === project.tempo || !Number.isFinite(tempo) ? project : { ...project, tempo };
 }
 
@@ -44,7 +42,7 @@ export function setKey(project: Project, key: Key): Project {
  * past the end stay in the score.
  */
 export function setBars(project: Project, patternId: string, bars: number): Project {
-  const whole = Math.round(held(bars, { min: 1, max: LIMITS.bars }));
+  const whole = Math.round(clampTo(bars, { min: 1, max: LIMITS.bars }));
   return changePattern(project, patternId, (pattern) => {
     if (whole === pattern.bars) return pattern;
     const length = whole * patternBar(project, pattern);
@@ -57,7 +55,7 @@ export function setBars(project: Project, patternId: string, bars: number): Proj
 /** Loop length of one part in ticks, from 1 to the pattern's length. */
 export function setPartLength(project: Project, place: PartAddress, ticks: Ticks): Project {
   const longest = patternTicks(project, patternOf(project, place.pattern));
-  const length = Math.round(held(ticks, { min: 1, max: longest }));
+  const length = Math.round(clampTo(ticks, { min: 1, max: longest }));
   return changePart(project, place, (part) =>
     part.length === length ? part : { ...part, length },
   );

@@ -1,4 +1,4 @@
-import { type Bpm, clamp } from "../base";
+import { type Bpm, clampTo } from "../base";
 import {
   type ChordMark,
   LIMITS,
@@ -11,8 +11,6 @@ import {
   sectionBars,
 } from "../score";
 import { nextPatternName } from "./project";
-
-const held = (value: number, { min, max }: { min: number; max: number }) => clamp(value, min, max);
 
 /** The section of an id, or a RangeError that names it. */
 export function sectionOf(project: Project, id: string): SongEntry {
@@ -52,7 +50,7 @@ export function insertSections(
   entries: readonly SongEntry[],
 ): Project {
   if (entries.length === 0) return project;
-  const index = held(Math.round(at), { min: 0, max: project.song.length });
+  const index = clampTo(Math.round(at), { min: 0, max: project.song.length });
   const { song } = project;
   return { ...project, song: [...song.slice(0, index), ...entries, ...song.slice(index)] };
 }
@@ -76,7 +74,7 @@ export function deleteSections(project: Project, ids: ReadonlySet<string>): Proj
 
 /** How often a section plays its pattern, 1–999: whole rounds again. */
 export function setSectionTimes(project: Project, id: string, times: number): Project {
-  const whole = Math.round(held(times, { min: 1, max: LIMITS.times }));
+  const whole = Math.round(clampTo(times, { min: 1, max: LIMITS.times }));
   return changeSection(project, id, { times: whole, bars: undefined });
 }
 
@@ -84,9 +82,9 @@ export function setSectionTimes(project: Project, id: string, times: number): Pr
 export function setSectionBars(project: Project, id: string, bars: number): Project {
   const entry = sectionOf(project, id);
   const pattern = patternOf(project, entry.pattern);
-  const whole = Math.round(held(bars, { min: 1, max: LIMITS.bars }));
+  const whole = Math.round(clampTo(bars, { min: 1, max: LIMITS.bars }));
   const rounds = (whole + (entry.skip ?? 0)) / pattern.bars;
-  const times = held(Math.ceil(rounds), { min: 1, max: LIMITS.times });
+  const times = clampTo(Math.ceil(rounds), { min: 1, max: LIMITS.times });
   return changeSection(project, id, {
     times,
     bars: Number.isInteger(rounds) && times === rounds ? undefined : whole,
@@ -96,7 +94,7 @@ export function setSectionBars(project: Project, id: string, bars: number): Proj
 /** Tempo of a section in BPM, to hundredths; null for the project's. */
 export function setSectionTempo(project: Project, id: string, bpm: Bpm | null): Project {
   if (bpm !== null && !Number.isFinite(bpm)) return project;
-  const tempo = bpm === null ? undefined : Math.round(held(bpm, LIMITS.tempo) * 100) / 100;
+  const tempo = bpm === null ? undefined : Math.round(clampTo(bpm, LIMITS.tempo) * 100) / 100;
   return changeSection(project, id, { tempo });
 }
 
@@ -190,7 +188,7 @@ export const setSectionChords = (
 /** Draws what sounds by chance anew, from another seed. */
 export function setSeed(project: Project, seed: number): Project {
   const { seed: before = 0, ...rest } = project;
-  const whole = Math.round(held(seed, { min: 0, max: LIMITS.seed }));
+  const whole = Math.round(clampTo(seed, { min: 0, max: LIMITS.seed }));
   if (whole === before) return project;
   return whole === 0 ? rest : { ...rest, seed: whole };
 }

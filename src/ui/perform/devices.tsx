@@ -37,7 +37,6 @@ function List() {
   const { midi, open, problem } = useMidiState();
   const settings = useSettings();
   const shown = useSession((state) => state.perform.controllerOpen);
-  const change = setSettings;
   const now = useNow();
   return (
     <>
@@ -73,7 +72,7 @@ function List() {
           className="select select-sm w-40"
           aria-label="MIDI input"
           value={settings.midiInput ?? ""}
-          onChange={(event) => change({ midiInput: event.target.value || null })}
+          onChange={(event) => setSettings({ midiInput: event.target.value || null })}
         >
           <option value="">All inputs</option>
           {[
@@ -101,7 +100,7 @@ function List() {
           parse={(text) =>
             /^\s*\d{1,2}\s*$/.test(text) ? Number(text) : text.trim() === "all" ? 0 : null
           }
-          onChange={(midiChannel) => change({ midiChannel })}
+          onChange={(midiChannel) => setSettings({ midiChannel })}
         />
       </label>
       <button

@@ -25,7 +25,6 @@ export function PlayControls() {
   const { store, player } = desk;
   const settings = useSettings();
   const inScale = useSession((state) => state.inScale);
-  const change = setSettings;
   const chord = useChordNow();
   const sustained = useSyncExternalStore(
     player.watch,
@@ -45,7 +44,7 @@ export function PlayControls() {
             shown: LABELS[value],
             title: "Brackets go from one to the next",
           }))}
-          onChange={(layout) => change({ layout })}
+          onChange={(layout) => setSettings({ layout })}
         />
         {settings.layout === "scale rows" ? (
           <label className="flex items-center gap-1" title="Degrees from one row to the next">
@@ -57,7 +56,7 @@ export function PlayControls() {
               min={1}
               max={12}
               reset={3}
-              onChange={(rowStep) => change({ rowStep })}
+              onChange={(rowStep) => setSettings({ rowStep })}
             />
           </label>
         ) : (
@@ -79,7 +78,7 @@ export function PlayControls() {
       <Dynamics
         velocity={settings.velocity}
         keys="← softer, → louder, shift an accent"
-        onChange={(velocity) => change({ velocity })}
+        onChange={(velocity) => setSettings({ velocity })}
       />
       <div className="flex flex-wrap items-center gap-2">
         <Octave keys="↓ down, ↑ up" />

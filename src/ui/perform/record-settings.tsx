@@ -35,7 +35,6 @@ export function RecordSettings() {
   const settings = useSettings();
   // The button beside play is the quick way to “always”.
   const click = useSession((state) => state.click);
-  const change = setSettings;
   const option = "h-[26px] border-transparent px-2 whitespace-nowrap";
   return (
     <>
@@ -49,7 +48,7 @@ export function RecordSettings() {
             shown: MODE_WORDS[value][0],
             title: MODE_WORDS[value][1],
           }))}
-          onChange={(record) => change({ record })}
+          onChange={(record) => setSettings({ record })}
         />
       </Row>
       <p className="quiet -mt-2 pl-[98px] text-[12px]">{MODE_WORDS[settings.record][1]}</p>
@@ -59,7 +58,7 @@ export function RecordSettings() {
             label="Lengthen the part"
             title="On: the part becomes as long as the take. Off: the last round of it goes into the loop"
             on={settings.lengthen}
-            onClick={() => change({ lengthen: !settings.lengthen })}
+            onClick={() => setSettings({ lengthen: !settings.lengthen })}
           />
         </Row>
       )}
@@ -72,7 +71,7 @@ export function RecordSettings() {
             { value: "tie", shown: "Tie", title: "They sound on into the next round" },
             { value: "cut", shown: "Cut", title: "They end with the loop" },
           ]}
-          onChange={(over) => change({ over })}
+          onChange={(over) => setSettings({ over })}
         />
       </Row>
       <Row label="Count-in">
@@ -84,7 +83,7 @@ export function RecordSettings() {
             value,
             shown: value === "0" ? "None" : value === "1" ? "1 bar" : "2 bars",
           }))}
-          onChange={(bars) => change({ countIn: Number(bars) as 0 | 1 | 2 })}
+          onChange={(bars) => setSettings({ countIn: Number(bars) as 0 | 1 | 2 })}
         />
       </Row>
       <Row label="Metronome">
@@ -96,7 +95,7 @@ export function RecordSettings() {
           }
           options={CLICK_WHEN.map((value) => ({ value, shown: WHEN_WORDS[value] }))}
           onChange={(clickWhen) => {
-            change({ clickWhen });
+            setSettings({ clickWhen });
             store.getState().setHearing({ click: clickWhen === "always" });
           }}
         />
@@ -107,13 +106,13 @@ export function RecordSettings() {
           optionClass={option}
           value={settings.clickSound}
           options={CLICKS.map(({ id, label }) => ({ value: id, shown: label }))}
-          onChange={(clickSound) => change({ clickSound })}
+          onChange={(clickSound) => setSettings({ clickSound })}
         />
         <Toggle
           label="Accent"
           title="The first beat of the bar stands out"
           on={settings.clickAccent}
-          onClick={() => change({ clickAccent: !settings.clickAccent })}
+          onClick={() => setSettings({ clickAccent: !settings.clickAccent })}
         />
       </Row>
       <Row label="Clicks to a beat">
@@ -124,7 +123,7 @@ export function RecordSettings() {
           options={CLICK_PARTS.map((parts) => ({ value: String(parts), shown: String(parts) }))}
           onChange={(shown) => {
             const parts = CLICK_PARTS.find((one) => String(one) === shown);
-            if (parts) change({ clickParts: parts });
+            if (parts) setSettings({ clickParts: parts });
           }}
         />
       </Row>
@@ -136,7 +135,7 @@ export function RecordSettings() {
         max={6}
         reset={0}
         format={(value) => (value <= -60 ? "silent" : `${value} dB`)}
-        onChange={(clickLevel) => change({ clickLevel })}
+        onChange={(clickLevel) => setSettings({ clickLevel })}
       />
       <TapAlong />
     </>
