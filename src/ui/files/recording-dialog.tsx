@@ -1,11 +1,9 @@
 "use client";
 import { Play, Square } from "lucide-react";
 import { Dialog } from "radix-ui";
-import { useRef, useState } from "react";
-import { type Bpm, type MidiPitch, type Seconds, plural } from "@/core/base";
-import { padName } from "@/core/pitch";
-import { metreOf, patternOf, trackOf } from "@/core/score";
-import { PLAIN_SENSITIVITY } from "@/core/listen";
+import { useState } from "react";
+import { plural } from "@/core/base";
+import { metreOf, patternOf } from "@/core/score";
 import {
   BECOMES,
   MAX_SLICES,
@@ -18,15 +16,16 @@ import {
   type Hits,
   type Listening,
 } from "../commands/files/listening";
-import { freePads } from "../commands/tracks/lanes";
 import { Choice } from "../controls/choice";
 import { SwitchField } from "../controls/labelled";
-import { SliderField } from "../controls/slider-field";
-import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
+import { BeatFields } from "./beat-fields";
 import { DialogHead } from "./dialog-head";
-import { RecordingPicture } from "./recording-picture";
+import { PadField, TrackField } from "./onto-fields";
 import { Said } from "./option-text";
+import { RecordingPicture } from "./recording-picture";
+import { useCorrections } from "./use-corrections";
+import { useOnto } from "./use-onto";
 import { useRecordingSound } from "./use-recording-sound";
 
 const ABOUT: Readonly<Record<Becomes, { label: string; about: string }>> = {
@@ -37,8 +36,8 @@ const ABOUT: Readonly<Record<Becomes, { label: string; about: string }>> = {
   rhythm: { label: "A rhythm", about: "Notes without a pitch yet" },
 };
 
-const sure = (certainty: number) =>
-  certainty > 0.8 ? "certain" : certainty > 0.4 ? "likely" : "a guess";
+const NO_HITS: Hits["hits"] = [];
+const NO_TIMES: readonly number[] = [];
 
 interface Props {
   listening: Listening;
@@ -50,85 +49,41 @@ export function RecordingDialog({ listening, onClose }: Props) {
   const { store } = useDesk();
   const project = useSession((state) => state.project);
   const patternId = useSession((state) => state.pattern);
-  const current = useSession((state) => state.track);
   const pattern = patternOf(project, patternId);
   const metre = metreOf(project, pattern);
   const [becomes, setBecomes] = useState<Becomes>("hits");
-  const [sensitivity, setSensitivity] = useState(PLAIN_SENSITIVITY);
-  const [times, setTimes] = useState<readonly Seconds[]>(listening.began.times);
-  const [found, setFound] = useState<Hits>(listening.began);
-  const [laid, setLaid] = useState<{ tempo: Bpm; first: Seconds }>({
-    tempo: listening.began.beat?.tempo ?? project.tempo,
-    first: listening.began.beat?.first ?? 0,
-  });
-  /** Whether tempo and first bar were corrected by hand: they then stay. */
-  const [byHand, setByHand] = useState(false);
-  const [chosen, setChosen] = useState(-1);
-  const [track, setTrack] = useState("");
-  /** A pad that is there, to be taken over. */
-  const [chosenPad, setChosenPad] = useState<MidiPitch | null>(null);
   const [takesTempo, setTakesTempo] = useState(() => isEmpty(project));
-  const [behind, setBehind] = useState(true);
-  const [busy, setBusy] = useState(false);
-  const sound = useRecordingSound(listening, becomes === "pad" ? NO_TIMES : times);
-  const asked = useRef(0);
-
-  /** What is at these times; the last question asked counts. */
-  const hear = async (next: readonly Seconds[], keep: boolean) => {
-    const turn = ++asked.current;
-    setTimes(next);
-    try {
-      const hits = await listening.hits(next, metre);
-      if (turn !== asked.current) return;
-      setFound(hits);
-      if (!keep && hits.beat) setLaid({ tempo: hits.beat.tempo, first: hits.beat.first });
-    } catch (error) {
-      notListened(listening.name, error);
-    }
-  };
-  const listen = async (value: number) => {
-    setBusy(true);
-    try {
-      await hear(await listening.onsets(value), byHand);
-    } catch (error) {
-      notListened(listening.name, error);
-    } finally {
-      setBusy(false);
-    }
-  };
-
+  const [asReference, setAsReference] = useState(true);
+  const corrections = useCorrections(listening, metre, project.tempo);
+  const { times, found, laid, busy, setBusy } = corrections;
+  const onto = useOnto(project, becomes);
   const onPad = becomes === "pad";
-  const kind = becomes === "line" || becomes === "rhythm" ? "melody" : "drums";
-  const tracks = becomes === "slices" ? [] : project.tracks.filter((one) => one.kind === kind);
-  const target = tracks.some(({ id }) => id === track) ? track : "";
+  const sound = useRecordingSound(listening, onPad ? NO_TIMES : times);
   const bars = barsOf(project, patternId, listening.length, laid);
-  const pads = target ? trackOf(project, target).lanes : [];
-  // From the kick on, where kits begin.
-  const free = freePads(project, target).find((pitch) => pitch >= 36) ?? null;
-  const taken = pads.find(({ pitch }) => pitch === chosenPad) ?? (free === null ? pads[0] : null);
-  const pad = taken?.pitch ?? free!;
   const tooMany = becomes === "slices" && times.length > MAX_SLICES;
+  const nothing = becomes !== "line" && !onPad && times.length === 0;
+
   const put = async () => {
+    const { track, pad } = onto;
     setBusy(true);
     try {
-      if (becomes === "pad") {
-        if (await putOnPad(store, listening, { track: target, pitch: pad })) return onClose();
-        return setBusy(false);
-      }
-      const wish = { becomes, times, hits: found.hits, ...laid, track: target, takesTempo, behind };
-      if (await putRecording(store, listening, wish)) return onClose();
+      const done = onPad
+        ? await putOnPad(store, listening, { track, pitch: pad })
+        : await putRecording(store, listening, {
+            becomes,
+            times,
+            hits: found.hits,
+            ...laid,
+            track,
+            takesTempo,
+            asReference,
+          });
+      if (done) return onClose();
     } catch (error) {
       notListened(listening.name, error);
     }
     setBusy(false);
   };
-  const lay = (next: typeof laid) => {
-    setByHand(true);
-    setLaid(next);
-  };
-  const others = (found.beat ? [laid.tempo / 2, laid.tempo * 2] : []).filter(
-    (tempo) => tempo >= 30 && tempo <= 300,
-  );
 
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
@@ -163,17 +118,14 @@ export function RecordingDialog({ listening, onClose }: Props) {
               channels={listening.sound.channels}
               length={listening.length}
               times={onPad ? NO_TIMES : times}
-              hits={becomes === "hits" ? found.hits : NONE}
+              hits={becomes === "hits" ? found.hits : NO_HITS}
               {...laid}
               metre={metre}
-              chosen={chosen}
+              chosen={corrections.chosen}
               playhead={sound.at}
-              onChosen={setChosen}
-              onTimes={(next, index) => {
-                setChosen(index);
-                void hear(next, true);
-              }}
-              onLaid={lay}
+              onChosen={corrections.setChosen}
+              onTimes={corrections.moveAttacks}
+              onLaid={corrections.lay}
             />
           </div>
           {!onPad && (
@@ -183,102 +135,10 @@ export function RecordingDialog({ listening, onClose }: Props) {
             </p>
           )}
           <div className="grid grid-cols-2 gap-x-6 gap-y-1">
-            {!onPad && (
-              <>
-                <div className="flex items-center gap-2">
-                  <span className="quiet w-[88px]">Tempo</span>
-                  <ValueField
-                    label="Tempo of the recording"
-                    value={laid.tempo}
-                    min={20}
-                    max={400}
-                    step={0.1}
-                    className="w-20 font-medium"
-                    format={(value) => `${Number(value.toFixed(2))}`}
-                    onChange={(tempo) => lay({ ...laid, tempo })}
-                  />
-                  <span
-                    className="quiet"
-                    title="How far the next likely tempo is behind"
-                    data-testid="certainty"
-                  >
-                    {byHand ? "by hand" : found.beat ? sure(found.beat.certainty) : "not found"}
-                  </span>
-                  {others.map((tempo) => (
-                    <button
-                      key={tempo}
-                      className="btn btn-ghost btn-xs px-1.5"
-                      aria-label={`Take ${Number(tempo.toFixed(2))} BPM`}
-                      onClick={() => lay({ ...laid, tempo })}
-                    >
-                      {Number(tempo.toFixed(2))}
-                    </button>
-                  ))}
-                </div>
-                <SliderField
-                  label="Sensitivity"
-                  value={sensitivity}
-                  reset={PLAIN_SENSITIVITY}
-                  min={0}
-                  max={100}
-                  format={(value) => `${value} %`}
-                  onChange={(value) => {
-                    setSensitivity(value);
-                    setChosen(-1);
-                    void listen(value);
-                  }}
-                />
-                <div className="flex items-center gap-2">
-                  <span className="quiet w-[88px]">First bar at</span>
-                  <ValueField
-                    label="First bar"
-                    value={laid.first}
-                    min={0}
-                    max={Math.floor(listening.length * 1000) / 1000}
-                    step={0.001}
-                    className="w-20 font-medium"
-                    format={(value) => `${value.toFixed(3)} s`}
-                    onChange={(first) => lay({ ...laid, first })}
-                  />
-                </div>
-              </>
-            )}
-            <label className="flex items-center gap-2">
-              <span className="quiet w-[88px]">Onto</span>
-              <select
-                className="select select-xs min-w-0 flex-1"
-                aria-label="Onto which track"
-                value={target}
-                onChange={(event) => setTrack(event.target.value)}
-              >
-                <option value="">a new track</option>
-                {tracks.map(({ id, name }) => (
-                  <option key={id} value={id}>
-                    {name}
-                    {id === current ? " (current)" : ""}
-                  </option>
-                ))}
-              </select>
-            </label>
+            {!onPad && <BeatFields corrections={corrections} length={listening.length} />}
+            <TrackField onto={onto} />
             {onPad ? (
-              <label className="flex min-h-7 items-center gap-2">
-                <span className="quiet w-[88px]">Pad</span>
-                <select
-                  className="select select-xs min-w-0 flex-1"
-                  aria-label="Onto which pad"
-                  value={taken?.pitch ?? ""}
-                  onChange={(event) =>
-                    setChosenPad(event.target.value === "" ? null : Number(event.target.value))
-                  }
-                >
-                  {free !== null && <option value="">a new lane, {padName(free)}</option>}
-                  {pads.map(({ id, name, pitch }) => (
-                    <option key={id} value={pitch}>
-                      {name}, whose sound it takes over
-                    </option>
-                  ))}
-                </select>
-              </label>
+              <PadField onto={onto} />
             ) : (
               <>
                 <SwitchField
@@ -289,9 +149,9 @@ export function RecordingDialog({ listening, onClose }: Props) {
                 />
                 <SwitchField
                   label="It plays behind the pattern"
-                  value={behind}
+                  value={asReference}
                   className="min-h-7"
-                  onChange={setBehind}
+                  onChange={setAsReference}
                 />
               </>
             )}
@@ -314,7 +174,7 @@ export function RecordingDialog({ listening, onClose }: Props) {
             </p>
             <button
               className="btn btn-primary btn-sm"
-              disabled={busy || tooMany || (becomes !== "line" && !onPad && times.length === 0)}
+              disabled={busy || tooMany || nothing}
               onClick={() => void put()}
             >
               {onPad ? "Put on the pad" : `Put into pattern ${pattern.name}`}
@@ -325,6 +185,3 @@ export function RecordingDialog({ listening, onClose }: Props) {
     </Dialog.Root>
   );
 }
-
-const NONE: Hits["hits"] = [];
-const NO_TIMES: readonly number[] = [];

@@ -13,7 +13,7 @@ import { tickOf, xOf } from "../geometry/view";
 import { useDesk, useSession } from "../session/context";
 import { useTimeView } from "../session/time-view";
 import { deleteRecording } from "../commands/files/recording";
-import { peaksOf } from "./recording-picture";
+import { peaksOf } from "./draw-recording";
 
 const HEIGHT = 46;
 const RATE = 44_100;

@@ -117,7 +117,7 @@ export interface RecordingWish {
   /** A track that is there, or an empty name for a new one. */
   track: string;
   takesTempo: boolean;
-  behind: boolean;
+  asReference: boolean;
 }
 
 /** Bars that a recording takes at a tempo, at least one. */
@@ -146,7 +146,7 @@ export async function putRecording(
   const { pattern } = store.getState();
   const title = soundTitle(listening.name);
   const made = await madeOf(store.getState().project, listening, wish, title);
-  const recording = wish.behind ? await recordingOf(listening, wish) : null;
+  const recording = wish.asReference ? await recordingOf(listening, wish) : null;
   const { project, edit, setTrack } = store.getState();
   const bars = barsOf(project, pattern, listening.length, wish);
   const { notes } = made;
