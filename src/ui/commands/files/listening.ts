@@ -117,6 +117,7 @@ export interface RecordingWish {
   /** A track that is there, or an empty name for a new one. */
   track: string;
   takesTempo: boolean;
+  /** Whether the recording itself stays under the pattern, as its reference track. */
   asReference: boolean;
 }
 
