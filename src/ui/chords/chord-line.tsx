@@ -8,7 +8,7 @@ import { chordedSection } from "../state/current";
 import { Popover } from "../controls/popover";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { useTimeView } from "../session/time-view";
-import { tickOf, xOf } from "../geometry/view";
+import { tickOf, xOf, type View } from "../geometry/view";
 import { generateChords } from "../commands/ideas/chord-ideas";
 import { ChordEditor } from "./chord-editor";
 import {
@@ -64,38 +64,11 @@ export function ChordLine() {
       aria-label="Chord line"
       className="relative z-20 flex h-[32px] shrink-0 border-b border-base-300 bg-base-100 text-[12px]"
     >
-      <div className="flex shrink-0 items-center gap-0.5 pr-2 pl-4" style={{ width: HEADER_WIDTH }}>
-        <span className="quiet mr-auto">{over ? "Chords of the section" : "Chords"}</span>
-        <button
-          className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
-          title="Lines of chords to choose from by ear"
-          onClick={() => {
-            store.getState().setTools({ bench: "generate", benchOpen: true });
-            void generateChords(store);
-          }}
-        >
-          Ideas
-        </button>
-        {melodic && !over && (
-          <>
-            <button
-              className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
-              title="Name the chord of each bar from the notes of the current track"
-              onClick={() => chordsFromNotes(store)}
-            >
-              From notes
-            </button>
-            <button
-              className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
-              title="Add the chords as held notes to the current track"
-              disabled={spans.length === 0}
-              onClick={() => holdChords(store)}
-            >
-              Add as notes
-            </button>
-          </>
-        )}
-      </div>
+      <ChordLineHead
+        ofSection={over !== null}
+        intoNotes={melodic && !over}
+        empty={spans.length === 0}
+      />
       <div className="relative min-w-0 flex-1 overflow-hidden">
         <button
           className="absolute inset-0 cursor-copy"
@@ -113,29 +86,15 @@ export function ChordLine() {
             Click a beat and type a chord: Dm7, F/A, or a degree such as 2 or V7
           </span>
         )}
-        {spans.map(({ mark, from, to }) => {
-          const x0 = Math.max(0, xOf(view, from));
-          const x1 = xOf(view, to) - 3;
-          if (x1 < 4 || x0 > width) return null;
-          // The chip is as wide as its name: past it, a click puts the next chord.
-          return (
-            <span
-              key={mark.id}
-              className="pointer-events-none absolute inset-y-[3px] flex rounded-lg border-l-2 border-primary bg-primary/10"
-              style={{ left: x0, width: Math.max(24, x1 - x0) }}
-            >
-              <button
-                className={`pointer-events-auto max-w-full min-w-[24px] truncate rounded-r-lg px-1.5 text-left font-semibold ${
-                  open?.id === mark.id ? "bg-primary/30" : "hover:bg-primary/25"
-                }`}
-                aria-label={`Chord ${mark.name || "none"}`}
-                onClick={() => setOpen({ id: mark.id, start: mark.start })}
-              >
-                {mark.name ? chordText(mark.name) : <span className="quiet">N.C.</span>}
-              </button>
-            </span>
-          );
-        })}
+        {spans.map((span) => (
+          <ChordChip
+            key={span.mark.id}
+            span={span}
+            view={view}
+            open={open?.id === span.mark.id}
+            onOpen={() => setOpen({ id: span.mark.id, start: span.mark.start })}
+          />
+        ))}
       </div>
       <Popover
         label="Chord"
@@ -162,5 +121,85 @@ export function ChordLine() {
         )}
       </Popover>
     </div>
+  );
+}
+
+/** What can be done with the whole line. */
+function ChordLineHead({
+  ofSection,
+  intoNotes,
+  empty,
+}: {
+  /** Whether the chords shown are those of a section of the song. */
+  ofSection: boolean;
+  /** Whether the current track gives and takes notes. */
+  intoNotes: boolean;
+  empty: boolean;
+}) {
+  const { store } = useDesk();
+  return (
+    <div className="flex shrink-0 items-center gap-0.5 pr-2 pl-4" style={{ width: HEADER_WIDTH }}>
+      <span className="quiet mr-auto">{ofSection ? "Chords of the section" : "Chords"}</span>
+      <button
+        className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
+        title="Lines of chords to choose from by ear"
+        onClick={() => {
+          store.getState().setTools({ bench: "generate", benchOpen: true });
+          void generateChords(store);
+        }}
+      >
+        Ideas
+      </button>
+      {intoNotes && (
+        <>
+          <button
+            className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
+            title="Name the chord of each bar from the notes of the current track"
+            onClick={() => chordsFromNotes(store)}
+          >
+            From notes
+          </button>
+          <button
+            className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
+            title="Add the chords as held notes to the current track"
+            disabled={empty}
+            onClick={() => holdChords(store)}
+          >
+            Add as notes
+          </button>
+        </>
+      )}
+    </div>
+  );
+}
+
+interface ChipProps {
+  span: ReturnType<typeof chordSpans>[number];
+  view: View;
+  open: boolean;
+  onOpen(): void;
+}
+
+/** One chord by name, from where it begins. */
+function ChordChip({ span: { mark, from, to }, view, open, onOpen }: ChipProps) {
+  const x0 = Math.max(0, xOf(view, from));
+  const x1 = xOf(view, to) - 3;
+  if (x1 < 4 || x0 > view.width) return null;
+  // The chip is as wide as its name: past it, a click puts the next chord.
+  return (
+    <span
+      className="pointer-events-none absolute inset-y-[3px] flex rounded-lg border-l-2 border-primary bg-primary/10"
+      style={{ left: x0, width: Math.max(24, x1 - x0) }}
+    >
+      <button
+        className={`pointer-events-auto max-w-full min-w-[24px] truncate rounded-r-lg px-1.5 text-left font-semibold ${
+          open ? "bg-primary/30" : "hover:bg-primary/25"
+        }`}
+        aria-label={`Chord ${mark.name || "none"}`}
+        onClick={onOpen}
+      >
+        {mark.name ? chordText(mark.name) : <span className="quiet">N.C.</span>}
+      </button>
+    </span>
   );
 }

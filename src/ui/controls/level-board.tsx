@@ -1,7 +1,8 @@
 "use client";
-import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from "react";
+import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 import { type Decibels, clamp } from "@/core/base";
 import { levelAt, placeOf, type LevelScale } from "./level-scale";
+import { useWater } from "./use-water";
 
 interface Props {
   label: string;
@@ -20,15 +21,6 @@ interface Props {
   className?: string;
 }
 
-/** How long the highest level stays marked. */
-const HOLD_MS = 1500;
-/** How fast what is shown falls, in dB a second. */
-const FALL = 36;
-const IDLE_MS = 150;
-
-/** A level in figures; what rounds to nothing has no sign. */
-const figureOf = (db: Decibels): string => db.toFixed(1).replace(/^-(0\.0)$/, "$1");
-
 /**
  * A level as a float on a tide board: dragged, stepped with the arrows, reset by a double click. What sounds rises
  * behind it; its highest mark stays a while, and as a figure until it is pressed.
@@ -46,37 +38,8 @@ export function LevelBoard({
   className = "",
 }: Props) {
   const board = useRef<HTMLDivElement>(null);
-  const water = useRef<HTMLDivElement>(null);
-  const mark = useRef<HTMLDivElement>(null);
-  const figure = useRef<HTMLButtonElement>(null);
-  const highest = useRef(-Infinity);
+  const { water, mark, figure, forget } = useWater({ scale, peak, sounding });
   const drag = useRef<{ y: number; place: number; value: Decibels } | null>(null);
-
-  useEffect(() => {
-    let [frame, last, shown, held, heldAt] = [0, 0, -Infinity, -Infinity, 0];
-    const show = (now: number) => {
-      const level = peak();
-      shown = Math.max(level, shown - (FALL * Math.min(100, now - last)) / 1000);
-      last = now;
-      if (level >= held || now - heldAt > HOLD_MS) [held, heldAt] = [level, now];
-      if (level > highest.current) highest.current = level;
-      if (water.current) water.current.style.transform = `scaleY(${placeOf(scale, shown)})`;
-      if (mark.current) {
-        mark.current.style.bottom = `${100 * placeOf(scale, held)}%`;
-        mark.current.style.opacity = held > scale.min ? "1" : "0";
-      }
-      if (figure.current)
-        figure.current.textContent = highest.current > -Infinity ? figureOf(highest.current) : "–";
-      frame = sounding() || shown > scale.min ? requestAnimationFrame(show) : 0;
-    };
-    const idle = setInterval(() => {
-      if (frame === 0 && sounding()) frame = requestAnimationFrame(show);
-    }, IDLE_MS);
-    return () => {
-      clearInterval(idle);
-      cancelAnimationFrame(frame);
-    };
-  }, [peak, sounding, scale]);
 
   const give = (next: Decibels) => {
     const held = clamp(next, scale.min, scale.max);
@@ -121,25 +84,12 @@ export function LevelBoard({
         className="figure quiet h-5 w-full rounded text-center text-[11px]"
         aria-label={`Highest level of ${label}: press to begin anew`}
         title="Highest level so far: press to begin anew"
-        onClick={(event) => {
-          highest.current = -Infinity;
-          event.currentTarget.textContent = "–";
-        }}
+        onClick={forget}
       >
         –
       </button>
       <div ref={board} className="relative min-h-0 w-full flex-1">
-        {marks.map((db) => (
-          <span
-            key={db}
-            className="quiet figure pointer-events-none absolute left-0 flex w-full items-center gap-1 text-[10px]"
-            style={{ bottom: `${100 * placeOf(scale, db)}%`, transform: "translateY(50%)" }}
-            aria-hidden
-          >
-            <span className="w-5 text-right">{db > 0 ? `+${db}` : db}</span>
-            <span className={`h-px flex-1 ${db === 0 ? "bg-base-content/60" : "bg-base-300"}`} />
-          </span>
-        ))}
+        <Marks scale={scale} marks={marks} />
         <div className="pointer-events-none absolute inset-y-0 right-1 left-8 overflow-hidden rounded-t-full bg-base-300/40">
           <div
             ref={water}
@@ -181,3 +131,17 @@ export function LevelBoard({
     </div>
   );
 }
+
+/** Levels at the side of the board. */
+const Marks = ({ scale, marks }: Pick<Props, "scale" | "marks">) =>
+  marks.map((db) => (
+    <span
+      key={db}
+      className="quiet figure pointer-events-none absolute left-0 flex w-full items-center gap-1 text-[10px]"
+      style={{ bottom: `${100 * placeOf(scale, db)}%`, transform: "translateY(50%)" }}
+      aria-hidden
+    >
+      <span className="w-5 text-right">{db > 0 ? `+${db}` : db}</span>
+      <span className={`h-px flex-1 ${db === 0 ? "bg-base-content/60" : "bg-base-300"}`} />
+    </span>
+  ));

@@ -56,22 +56,15 @@ const OWN = 4096;
 const FACTORS = 5;
 const CELL = 9;
 
-/** Makes the compiled loops; what lies elsewhere goes through the plain ones. Throws where it cannot be had. */
-export function compiled(program: BufferSource): Compiled {
-  const { exports } = new WebAssembly.Instance(new WebAssembly.Module(program), {});
-  const own = exports as unknown as Exports;
-  const { buffer } = own.memory;
-  let next = OWN;
-  const room = (length: number, bytes: number): number | null => {
-    const from = Math.ceil(next / 16) * 16;
-    if (from + length * bytes > buffer.byteLength) return null;
-    next = from + length * bytes;
-    return from;
-  };
-  const cellAt = room(CELL, 8)!;
-  const cell = new Float64Array(buffer, cellAt, CELL);
+/** Where a filter's factors and what it keeps are handed over. */
+interface Cell {
+  at: number;
+  values: Float64Array;
+}
 
-  const kernels: Kernels = {
+/** The loops of the program; what lies where it does not reach goes through the plain ones. */
+function kernelsOf(own: Exports, cell: Cell): Kernels {
+  return {
     addWave(out, from, to, table, phase, inc, level) {
       if (!reached(out) || !reached(table))
         return plain.addWave(out, from, to, table, phase, inc, level);
@@ -127,10 +120,10 @@ export function compiled(program: BufferSource): Compiled {
         plain.biquad(input, out, from, to, values, adds, level);
         return;
       }
-      for (let i = 0; i < CELL; i++) cell[i] = values[i]!;
+      for (let i = 0; i < CELL; i++) cell.values[i] = values[i]!;
       const begin = input.place + 4 * from;
-      own.biquad(begin, out.place + 4 * from, to - from, cellAt, adds ? 1 : 0, level);
-      for (let i = FACTORS; i < CELL; i++) values[i] = cell[i]!;
+      own.biquad(begin, out.place + 4 * from, to - from, cell.at, adds ? 1 : 0, level);
+      for (let i = FACTORS; i < CELL; i++) values[i] = cell.values[i]!;
     },
 
     addTimes(out, from, to, x, levels, gain) {
@@ -189,6 +182,23 @@ export function compiled(program: BufferSource): Compiled {
       own.multiply(to!, past.width, past.count, at, ...rest);
     },
   };
+}
+
+/** Makes the compiled loops; what lies elsewhere goes through the plain ones. Throws where it cannot be had. */
+export function compiled(program: BufferSource): Compiled {
+  const { exports } = new WebAssembly.Instance(new WebAssembly.Module(program), {});
+  const own = exports as unknown as Exports;
+  const { buffer } = own.memory;
+  let next = OWN;
+  const room = (length: number, bytes: number): number | null => {
+    const from = Math.ceil(next / 16) * 16;
+    if (from + length * bytes > buffer.byteLength) return null;
+    next = from + length * bytes;
+    return from;
+  };
+  const cellAt = room(CELL, 8)!;
+
+  const kernels = kernelsOf(own, { at: cellAt, values: new Float64Array(buffer, cellAt, CELL) });
   /** What was given back, by its length. */
   const free = new Map<number, Float32Array[]>();
   return {
