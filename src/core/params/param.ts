@@ -22,9 +22,11 @@ export interface ParamMeta {
   step?: number;
   /** Shown only while other parameters have one of these values each. */
   when?: Condition | readonly Condition[];
-  /** A control of its own: the beats of a bar, a track of the project, a time in ms with the tempo table, a note value. */
+  /** Choices in words, where they are others than their names. */
+  texts?: Readonly<Record<string, string>>;
   /** Asked only where so much of the project is meant: see `Extent`. */
   extents?: readonly string[];
+  /** A control of its own: the beats of a bar, a track of the project, a time in ms with the tempo table, a note value. */
   role?: "beats" | "track" | "rhythm" | "steps" | "rate" | "value" | "groove";
 }
 

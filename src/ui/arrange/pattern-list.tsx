@@ -174,11 +174,7 @@ function Row({ pattern, number, current }: { pattern: Pattern; number: number; c
 function Details({ pattern, only }: { pattern: Pattern; only: boolean }) {
   const { store } = useDesk();
   const project = useSession((state) => state.project);
-  const track = useSession((state) =>
-    state.project.tracks.find((track) => track.id === state.track),
-  );
   const [some, setSome] = useState<ReadonlySet<string> | null>(null);
-  const others = project.patterns.filter((p) => p.id !== pattern.id);
   return (
     <div className="flex flex-col gap-2 border-t border-base-300 pt-2">
       <div className="flex items-center gap-2">
@@ -199,19 +195,7 @@ function Details({ pattern, only }: { pattern: Pattern; only: boolean }) {
         />
         <PatternMetre pattern={pattern} metre={metreOf(project, pattern)} />
       </div>
-      <div className="flex items-center gap-1" role="group" aria-label="Colour of the pattern">
-        {[undefined, ...COLOURS].map((colour: Colour | undefined) => (
-          <button
-            key={colour ?? "none"}
-            className={`h-6 w-8 rounded-md border-2 ${pattern.colour === colour ? "border-base-content" : "border-transparent"}`}
-            style={{ background: cssColour(colour) }}
-            aria-pressed={pattern.colour === colour}
-            aria-label={colour ? `Colour ${colour}` : "No colour"}
-            title={colour ?? "No colour"}
-            onClick={() => setPatternColour(store, pattern.id, colour ?? null)}
-          />
-        ))}
-      </div>
+      <ColourChoice pattern={pattern} />
       <div className="flex flex-wrap gap-1">
         <button className="btn btn-sm h-7 min-h-0 px-2" onClick={() => addPattern(store, true)}>
           <Copy size={13} /> Duplicate
@@ -266,30 +250,61 @@ function Details({ pattern, only }: { pattern: Pattern; only: boolean }) {
           </button>
         </div>
       )}
-      {track && others.length > 0 && (
-        <label className="flex items-center gap-2">
-          <span className="quiet">Part of {track.name}</span>
-          <select
-            className="select select-xs min-w-0 flex-1"
-            aria-label={`Move or copy the part of ${track.name}`}
-            value=""
-            onChange={(event) => {
-              const [how, id] = event.target.value.split(" ");
-              movePartTo(store, id!, how === "copy");
-            }}
-          >
-            <option value="">to another pattern …</option>
-            {others.flatMap((pattern) => [
-              <option key={`move-${pattern.id}`} value={`move ${pattern.id}`}>
-                Move to {pattern.name}
-              </option>,
-              <option key={`copy-${pattern.id}`} value={`copy ${pattern.id}`}>
-                Copy to {pattern.name}
-              </option>,
-            ])}
-          </select>
-        </label>
-      )}
+      <MovePart pattern={pattern} />
     </div>
+  );
+}
+
+function ColourChoice({ pattern }: { pattern: Pattern }) {
+  const { store } = useDesk();
+  return (
+    <div className="flex items-center gap-1" role="group" aria-label="Colour of the pattern">
+      {[undefined, ...COLOURS].map((colour: Colour | undefined) => (
+        <button
+          key={colour ?? "none"}
+          className={`h-6 w-8 rounded-md border-2 ${pattern.colour === colour ? "border-base-content" : "border-transparent"}`}
+          style={{ background: cssColour(colour) }}
+          aria-pressed={pattern.colour === colour}
+          aria-label={colour ? `Colour ${colour}` : "No colour"}
+          title={colour ?? "No colour"}
+          onClick={() => setPatternColour(store, pattern.id, colour ?? null)}
+        />
+      ))}
+    </div>
+  );
+}
+
+/** Takes the current track's part to another pattern. */
+function MovePart({ pattern }: { pattern: Pattern }) {
+  const { store } = useDesk();
+  const patterns = useSession((state) => state.project.patterns);
+  const track = useSession((state) =>
+    state.project.tracks.find((track) => track.id === state.track),
+  );
+  const others = patterns.filter((one) => one.id !== pattern.id);
+  if (!track || others.length === 0) return null;
+  return (
+    <label className="flex items-center gap-2">
+      <span className="quiet">Part of {track.name}</span>
+      <select
+        className="select select-xs min-w-0 flex-1"
+        aria-label={`Move or copy the part of ${track.name}`}
+        value=""
+        onChange={(event) => {
+          const [how, id] = event.target.value.split(" ");
+          movePartTo(store, id!, how === "copy");
+        }}
+      >
+        <option value="">to another pattern …</option>
+        {others.flatMap((pattern) => [
+          <option key={`move-${pattern.id}`} value={`move ${pattern.id}`}>
+            Move to {pattern.name}
+          </option>,
+          <option key={`copy-${pattern.id}`} value={`copy ${pattern.id}`}>
+            Copy to {pattern.name}
+          </option>,
+        ])}
+      </select>
+    </label>
   );
 }

@@ -47,8 +47,7 @@ const OPEN = 94;
 
 /** The song over the sheet: its sections in order, on one line or open. */
 export function SongStrip() {
-  const desk = useDesk();
-  const { store } = desk;
+  const { store } = useDesk();
   const [shape] = useState(songShape);
   const project = useSession(shape);
   const open = useSession((state) => state.songOpen);
@@ -58,6 +57,7 @@ export function SongStrip() {
   const line = useMemo(() => songLine(project, sections, width), [project, sections, width]);
   const seconds = useMemo(() => songSeconds(project), [project]);
   const stroke = useStroke();
+  const onKey = useSectionKeys();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const inView = useInView(area, line, width);
   /** Before which section what is dragged would come to lie. */
@@ -120,7 +120,7 @@ export function SongStrip() {
           <div
             ref={area}
             className="relative min-w-0 flex-1 overflow-x-auto overflow-y-hidden [scrollbar-width:thin]"
-            onKeyDown={(event) => onKey(event)}
+            onKeyDown={onKey}
           >
             {sections.length === 0 ? (
               <Empty several={project.patterns.length > 1} />
@@ -138,17 +138,21 @@ export function SongStrip() {
       </section>
     </DndContext>
   );
+}
 
-  /** Keys of a section that has the keyboard. */
-  function onKey(event: KeyboardEvent): void {
+/** Keys of a section that has the keyboard. */
+function useSectionKeys() {
+  const desk = useDesk();
+  const { store } = desk;
+  const onKey = (event: KeyboardEvent): void => {
     if (event.defaultPrevented || !(event.target as HTMLElement).dataset.section) return;
     const run = sectionKey(event);
     if (!run) return;
     event.preventDefault();
     run();
-  }
+  };
 
-  function sectionKey(event: KeyboardEvent): (() => void) | null {
+  const sectionKey = (event: KeyboardEvent): (() => void) | null => {
     const mod = event.ctrlKey || event.metaKey;
     const { key, shiftKey } = event;
     if (event.altKey) return null;
@@ -167,7 +171,8 @@ export function SongStrip() {
     if (key === "-" || key === "−") return () => repeatSections(store, -1);
     if (key.toLowerCase() === "y") return () => splitCurrentSection(store);
     return null;
-  }
+  };
+  return onKey;
 }
 
 /** Sections this far beside what is seen, in pixels, are there already. */

@@ -177,15 +177,15 @@ function shown(value: number, unit: string | undefined): string {
 }
 
 /**
- * One field for one parameter of a transform or option of a format, built from its schema: slider and number, choice,
- * switch or seed.
+ * One field for one parameter of a transform, option of a format or setting of ideas, built from its schema: slider and
+ * number, choice, switch or seed.
  */
 export function ParamField({ name, about, value, reset, place = "panel", onChange }: Props) {
   const label = about.label ?? name;
   const { row, choice, ...slider } = LAID[place];
   if (about.type === "boolean")
     return <SwitchField label={label} value={Boolean(value)} className={row} onChange={onChange} />;
-  const { role } = (about.meta ?? {}) as ParamMeta;
+  const { role, texts } = (about.meta ?? {}) as ParamMeta;
   if (role === "beats") {
     return <BeatChoice label={label} value={String(value)} onChange={onChange} />;
   }
@@ -207,7 +207,7 @@ export function ParamField({ name, about, value, reset, place = "panel", onChang
         label={label}
         value={String(value)}
         options={(about.oneOf ?? []).map(String)}
-        {...(role === "value" && { text: valueText })}
+        text={(option) => texts?.[option] ?? (role === "value" ? valueText(option) : option)}
         className={row}
         size={choice}
         onChange={onChange}

@@ -106,7 +106,7 @@ interface ShownProps {
 }
 
 function Shown({ intake, wish, busy, places, onWish, onRead, onRun }: ShownProps) {
-  const change = (id: string, part: Partial<ImportWish["tracks"][number]>) =>
+  const change = (id: string, part: Partial<Wished>) =>
     onWish({
       ...wish,
       tracks: wish.tracks.map((track) => (track.id === id ? { ...track, ...part } : track)),
@@ -137,47 +137,12 @@ function Shown({ intake, wish, busy, places, onWish, onRead, onRun }: ShownProps
       )}
       <div className="min-h-0 flex-1 overflow-y-auto border-y border-base-300 px-4 py-1.5">
         {wish.tracks.map((track) => (
-          <div key={track.id} className="flex h-9 items-center gap-2">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-xs"
-              aria-label={`Take ${track.name}`}
-              checked={track.taken}
-              onChange={(event) => change(track.id, { taken: event.target.checked })}
-            />
-            <span className={`min-w-0 flex-1 truncate ${track.taken ? "" : "quiet line-through"}`}>
-              {track.name}
-            </span>
-            <span className="figure quiet w-[76px] text-right text-[11px]">
-              {notes(track.id)} notes
-            </span>
-            <select
-              className="select select-xs w-[92px]"
-              aria-label={`What ${track.name} is`}
-              value={track.kind}
-              disabled={!track.taken}
-              onChange={(event) => {
-                const kind = event.target.value as typeof track.kind;
-                change(track.id, { kind, sound: SOUNDS.find((sound) => sound.kind === kind)!.id });
-              }}
-            >
-              <option value="drums">drums</option>
-              <option value="melody">melody</option>
-            </select>
-            <select
-              className="select select-xs w-[148px]"
-              aria-label={`Sound of ${track.name}`}
-              value={track.sound}
-              disabled={!track.taken}
-              onChange={(event) => change(track.id, { sound: event.target.value })}
-            >
-              {SOUNDS.filter((sound) => sound.kind === track.kind).map((sound) => (
-                <option key={sound.id} value={sound.id}>
-                  {sound.label}
-                </option>
-              ))}
-            </select>
-          </div>
+          <TrackRow
+            key={track.id}
+            track={track}
+            notes={notes(track.id)}
+            onChange={(part) => change(track.id, part)}
+          />
         ))}
       </div>
       {longest(intake) > LONG && (
@@ -244,5 +209,58 @@ function Shown({ intake, wish, busy, places, onWish, onRead, onRun }: ShownProps
         </button>
       </div>
     </>
+  );
+}
+
+type Wished = ImportWish["tracks"][number];
+
+interface RowProps {
+  track: Wished;
+  notes: number;
+  onChange(part: Partial<Wished>): void;
+}
+
+/** One track of the file: whether it is taken, and as what. */
+function TrackRow({ track, notes, onChange }: RowProps) {
+  return (
+    <div className="flex h-9 items-center gap-2">
+      <input
+        type="checkbox"
+        className="checkbox checkbox-xs"
+        aria-label={`Take ${track.name}`}
+        checked={track.taken}
+        onChange={(event) => onChange({ taken: event.target.checked })}
+      />
+      <span className={`min-w-0 flex-1 truncate ${track.taken ? "" : "quiet line-through"}`}>
+        {track.name}
+      </span>
+      <span className="figure quiet w-[76px] text-right text-[11px]">{notes} notes</span>
+      <select
+        className="select select-xs w-[92px]"
+        aria-label={`What ${track.name} is`}
+        value={track.kind}
+        disabled={!track.taken}
+        onChange={(event) => {
+          const kind = event.target.value as typeof track.kind;
+          onChange({ kind, sound: SOUNDS.find((sound) => sound.kind === kind)!.id });
+        }}
+      >
+        <option value="drums">drums</option>
+        <option value="melody">melody</option>
+      </select>
+      <select
+        className="select select-xs w-[148px]"
+        aria-label={`Sound of ${track.name}`}
+        value={track.sound}
+        disabled={!track.taken}
+        onChange={(event) => onChange({ sound: event.target.value })}
+      >
+        {SOUNDS.filter((sound) => sound.kind === track.kind).map((sound) => (
+          <option key={sound.id} value={sound.id}>
+            {sound.label}
+          </option>
+        ))}
+      </select>
+    </div>
   );
 }

@@ -157,17 +157,7 @@ export function RecordingDialog({ listening, onClose }: Props) {
             )}
           </div>
           <div className="flex items-center gap-2">
-            <button className="btn btn-sm" onClick={sound.toggle}>
-              {sound.at === null ? <Play size={14} /> : <Square size={14} />}
-              {sound.at === null ? "Hear it" : "Stop"}
-            </button>
-            {!onPad && (
-              <SwitchField
-                label="Clicks on the attacks"
-                value={sound.clicks}
-                onChange={sound.setClicks}
-              />
-            )}
+            <HearButton sound={sound} clicks={!onPad} />
             <p className="min-w-0 flex-1 text-right text-[12px]" role="alert">
               {tooMany &&
                 `${times.length} slices are more than ${MAX_SLICES} lanes hold: make it less sensitive`}
@@ -183,5 +173,30 @@ export function RecordingDialog({ listening, onClose }: Props) {
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+/** Hears the recording; with clicks on its attacks where they have a say. */
+function HearButton({
+  sound,
+  clicks,
+}: {
+  sound: ReturnType<typeof useRecordingSound>;
+  clicks: boolean;
+}) {
+  return (
+    <>
+      <button className="btn btn-sm" onClick={sound.toggle}>
+        {sound.at === null ? <Play size={14} /> : <Square size={14} />}
+        {sound.at === null ? "Hear it" : "Stop"}
+      </button>
+      {clicks && (
+        <SwitchField
+          label="Clicks on the attacks"
+          value={sound.clicks}
+          onChange={sound.setClicks}
+        />
+      )}
+    </>
   );
 }

@@ -36,22 +36,8 @@ export function LaneStrip() {
       ),
     [grids, tracks],
   );
-  const entering = useSession((state) => state.entry !== null && state.entry.mode !== "play");
   const now = grid ? gridName(grid) : "";
   const pinned = grids.pinned.some((grid) => gridName(grid) === now);
-  const tools: { label: string; title: string; run(): void }[] = [
-    {
-      label: "Fill",
-      title: "Fill the lane, as a card of the chain (F)",
-      run: () => addFillCard(store),
-    },
-    { label: "Double the loop", title: "Double the loop (shift L)", run: () => doubleLoop(store) },
-    {
-      label: "Copy bar to next",
-      title: "Copy the bar to the next (shift N)",
-      run: () => copyBarToNext(store),
-    },
-  ];
   return (
     <div className="flex min-h-[30px] items-center border-t border-base-300 text-[12px]">
       <span
@@ -98,46 +84,70 @@ export function LaneStrip() {
         })}
       </div>
       <div className="flex shrink-0 items-center gap-1 pr-3 max-[1150px]:shrink max-[1150px]:flex-wrap max-[1150px]:justify-end">
-        <button
-          className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
-          aria-label="Rotate earlier"
-          title="Rotate the lane a step earlier in its loop (ctrl shift ←)"
-          onClick={() => rotateLane(store, -1)}
-        >
-          <ArrowLeft size={13} />
-        </button>
-        <span className="quiet max-[1400px]:sr-only">Rotate</span>
-        <button
-          className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
-          aria-label="Rotate later"
-          title="Rotate the lane a step later in its loop (ctrl shift →)"
-          onClick={() => rotateLane(store, 1)}
-        >
-          <ArrowRight size={13} />
-        </button>
-        {!drums && <MelodyTools />}
-        {drums && <Pointers drums />}
-        {drums && <PlayByKeys />}
-        {drums && (
-          <Toggle
-            label="Step entry"
-            title="Enter hits step by step: the keys are pads (I)"
-            on={entering}
-            onClick={() => (entering ? leaveEntry(store) : startEntry(store))}
-          />
-        )}
-        {drums &&
-          tools.map(({ label, title, run }) => (
-            <button
-              key={label}
-              className="btn btn-ghost btn-xs h-[26px] min-h-0 border-base-300 px-2 text-[12px] font-normal"
-              title={title}
-              onClick={run}
-            >
-              {label}
-            </button>
-          ))}
+        <LaneTools drums={drums} />
       </div>
     </div>
+  );
+}
+
+/** What is done to the current lane as a whole, and ways to play. */
+function LaneTools({ drums }: { drums: boolean }) {
+  const { store } = useDesk();
+  const entering = useSession((state) => state.entry !== null && state.entry.mode !== "play");
+  const tools: { label: string; title: string; run(): void }[] = [
+    {
+      label: "Fill",
+      title: "Fill the lane, as a card of the chain (F)",
+      run: () => addFillCard(store),
+    },
+    { label: "Double the loop", title: "Double the loop (shift L)", run: () => doubleLoop(store) },
+    {
+      label: "Copy bar to next",
+      title: "Copy the bar to the next (shift N)",
+      run: () => copyBarToNext(store),
+    },
+  ];
+  return (
+    <>
+      <button
+        className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
+        aria-label="Rotate earlier"
+        title="Rotate the lane a step earlier in its loop (ctrl shift ←)"
+        onClick={() => rotateLane(store, -1)}
+      >
+        <ArrowLeft size={13} />
+      </button>
+      <span className="quiet max-[1400px]:sr-only">Rotate</span>
+      <button
+        className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
+        aria-label="Rotate later"
+        title="Rotate the lane a step later in its loop (ctrl shift →)"
+        onClick={() => rotateLane(store, 1)}
+      >
+        <ArrowRight size={13} />
+      </button>
+      {!drums && <MelodyTools />}
+      {drums && <Pointers drums />}
+      {drums && <PlayByKeys />}
+      {drums && (
+        <Toggle
+          label="Step entry"
+          title="Enter hits step by step: the keys are pads (I)"
+          on={entering}
+          onClick={() => (entering ? leaveEntry(store) : startEntry(store))}
+        />
+      )}
+      {drums &&
+        tools.map(({ label, title, run }) => (
+          <button
+            key={label}
+            className="btn btn-ghost btn-xs h-[26px] min-h-0 border-base-300 px-2 text-[12px] font-normal"
+            title={title}
+            onClick={run}
+          >
+            {label}
+          </button>
+        ))}
+    </>
   );
 }

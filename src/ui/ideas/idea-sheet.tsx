@@ -52,10 +52,6 @@ export function IdeaSheet() {
   const metre = currentMetre(state);
   const ink = `var(--track-${state.project.tracks.indexOf(track) % 8})`;
   const back = () => previewIdea(store, store.getState().ideas.held);
-  const close = () => {
-    endPreview(store);
-    store.getState().setLook({ ideasOpen: false });
-  };
   const heard = list.find((idea) => isPreviewed(state, idea));
   return (
     <section
@@ -74,63 +70,13 @@ export function IdeaSheet() {
             : `${plural(list.length, "idea")}: point at one to preview it, or press /`}
         </span>
         <span className="ml-auto flex shrink-0 items-center gap-1 max-[1099px]:shrink max-[1099px]:flex-wrap">
-          {!chords && (
-            <>
-              <select
-                className="select select-xs w-[124px]"
-                aria-label="Sort the ideas"
-                value={ideas.sort}
-                onChange={(event) => sortIdeas(store, event.target.value)}
-              >
-                <option value="">As they came</option>
-                {MEASURES.filter(({ line }) => !line || track.kind === "melody").map(
-                  ({ id, label }) => (
-                    <option key={id} value={id}>
-                      By {label.toLowerCase()}
-                    </option>
-                  ),
-                )}
-              </select>
-              <button
-                className="btn btn-xs h-[24px] min-h-0"
-                title="Ideas that have something of both of the two starred last"
-                disabled={starred.size < 2}
-                onClick={() => breed(store)}
-              >
-                Cross the starred
-              </button>
-            </>
-          )}
-          <button
-            className="btn btn-xs h-[24px] min-h-0"
-            title="The next idea (/)"
-            disabled={list.length === 0}
-            onClick={() => nextIdea(store, 1)}
-          >
-            Next idea
-          </button>
-          <button
-            className="btn btn-xs h-[24px] min-h-0"
-            title="Generate others with a new seed; starred ones stay"
-            onClick={() => others(store)}
-          >
-            Generate others
-          </button>
-          <button
-            className="btn btn-primary btn-xs h-[24px] min-h-0"
-            title="Write the previewed idea to notes (shift enter)"
-            disabled={!heard}
-            onClick={() => applyIdea(store)}
-          >
-            Apply
-          </button>
-          <button
-            className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
-            aria-label="Close the ideas"
-            onClick={close}
-          >
-            <X size={14} />
-          </button>
+          <SheetTools
+            chords={chords}
+            heard={heard !== undefined}
+            melody={track.kind === "melody"}
+            starred={starred.size}
+            empty={list.length === 0}
+          />
         </span>
       </header>
       {ideas.wrong && (
@@ -164,6 +110,87 @@ export function IdeaSheet() {
         ))}
       </ol>
     </section>
+  );
+}
+
+interface ToolsProps {
+  /** Whether the sheet is of lines of chords. */
+  chords: boolean;
+  /** Whether the track is a melodic one. */
+  melody: boolean;
+  /** Whether an idea is previewed. */
+  heard: boolean;
+  /** How many ideas are starred. */
+  starred: number;
+  empty: boolean;
+}
+
+/** What is done with the sheet as a whole. */
+function SheetTools({ chords, melody, heard, starred, empty }: ToolsProps) {
+  const { store } = useDesk();
+  const sort = useSession((state) => state.ideas.sort);
+  const close = () => {
+    endPreview(store);
+    store.getState().setLook({ ideasOpen: false });
+  };
+  return (
+    <>
+      {!chords && (
+        <>
+          <select
+            className="select select-xs w-[124px]"
+            aria-label="Sort the ideas"
+            value={sort}
+            onChange={(event) => sortIdeas(store, event.target.value)}
+          >
+            <option value="">As they came</option>
+            {MEASURES.filter(({ line }) => !line || melody).map(({ id, label }) => (
+              <option key={id} value={id}>
+                By {label.toLowerCase()}
+              </option>
+            ))}
+          </select>
+          <button
+            className="btn btn-xs h-[24px] min-h-0"
+            title="Ideas that have something of both of the two starred last"
+            disabled={starred < 2}
+            onClick={() => breed(store)}
+          >
+            Cross the starred
+          </button>
+        </>
+      )}
+      <button
+        className="btn btn-xs h-[24px] min-h-0"
+        title="The next idea (/)"
+        disabled={empty}
+        onClick={() => nextIdea(store, 1)}
+      >
+        Next idea
+      </button>
+      <button
+        className="btn btn-xs h-[24px] min-h-0"
+        title="Generate others with a new seed; starred ones stay"
+        onClick={() => others(store)}
+      >
+        Generate others
+      </button>
+      <button
+        className="btn btn-primary btn-xs h-[24px] min-h-0"
+        title="Write the previewed idea to notes (shift enter)"
+        disabled={!heard}
+        onClick={() => applyIdea(store)}
+      >
+        Apply
+      </button>
+      <button
+        className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
+        aria-label="Close the ideas"
+        onClick={close}
+      >
+        <X size={14} />
+      </button>
+    </>
   );
 }
 

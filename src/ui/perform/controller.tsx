@@ -34,9 +34,7 @@ function Panel() {
   const [velocity, setVelocity] = useState(100);
   const [low, setLow] = useState(48);
   const [pedal, setPedal] = useState(false);
-  const [playing, setPlaying] = useState("");
   const [down, setDown] = useState<ReadonlyMap<number, number>>(new Map());
-  const file = useRef<HTMLInputElement>(null);
 
   const press = (pitch: number, finger: number, time: number) => {
     setDown((now) => new Map(now).set(finger, pitch));
@@ -47,17 +45,6 @@ function Panel() {
     if (pitch === undefined) return;
     setDown((now) => new Map([...now].filter(([key]) => key !== finger)));
     controller.lift(pitch, { time });
-  };
-  const playFile = async (chosen: File) => {
-    try {
-      const count = controller.playFile(new Uint8Array(await chosen.arrayBuffer()), undefined, () =>
-        setPlaying(""),
-      );
-      setPlaying(`${chosen.name}, ${count} notes`);
-    } catch (error) {
-      if (!(error instanceof FormatError)) throw error;
-      toast.error(`“${chosen.name}” not played. ${error.message}.`);
-    }
   };
   return (
     <section
@@ -122,34 +109,7 @@ function Panel() {
             controller.pedal(!pedal);
           }}
         />
-        {playing ? (
-          <button
-            className="btn btn-xs h-[24px] min-h-0"
-            title={playing}
-            onClick={() => {
-              controller.stopFile();
-              setPlaying("");
-            }}
-          >
-            Stop the file
-          </button>
-        ) : (
-          <button className="btn btn-xs h-[24px] min-h-0" onClick={() => file.current?.click()}>
-            Play a MIDI file
-          </button>
-        )}
-        <input
-          ref={file}
-          type="file"
-          hidden
-          accept=".mid,.midi"
-          aria-label="MIDI file to play"
-          onChange={(event) => {
-            const chosen = event.target.files?.[0];
-            event.target.value = "";
-            if (chosen) void playFile(chosen);
-          }}
-        />
+        <FilePlayer />
       </div>
       <button
         className="btn btn-ghost btn-xs ml-auto h-[24px] min-h-0"
@@ -159,6 +119,56 @@ function Panel() {
         <X size={14} />
       </button>
     </section>
+  );
+}
+
+/** A MIDI file that the controller plays. */
+function FilePlayer() {
+  const { controller } = useMidiState();
+  const [playing, setPlaying] = useState("");
+  const file = useRef<HTMLInputElement>(null);
+  const playFile = async (chosen: File) => {
+    try {
+      const count = controller.playFile(new Uint8Array(await chosen.arrayBuffer()), undefined, () =>
+        setPlaying(""),
+      );
+      setPlaying(`${chosen.name}, ${count} notes`);
+    } catch (error) {
+      if (!(error instanceof FormatError)) throw error;
+      toast.error(`“${chosen.name}” not played. ${error.message}.`);
+    }
+  };
+  return (
+    <>
+      {playing ? (
+        <button
+          className="btn btn-xs h-[24px] min-h-0"
+          title={playing}
+          onClick={() => {
+            controller.stopFile();
+            setPlaying("");
+          }}
+        >
+          Stop the file
+        </button>
+      ) : (
+        <button className="btn btn-xs h-[24px] min-h-0" onClick={() => file.current?.click()}>
+          Play a MIDI file
+        </button>
+      )}
+      <input
+        ref={file}
+        type="file"
+        hidden
+        accept=".mid,.midi"
+        aria-label="MIDI file to play"
+        onChange={(event) => {
+          const chosen = event.target.files?.[0];
+          event.target.value = "";
+          if (chosen) void playFile(chosen);
+        }}
+      />
+    </>
   );
 }
 

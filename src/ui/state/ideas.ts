@@ -162,6 +162,9 @@ export const NOTHING_KEPT: Keep = {
   bars: [],
 };
 
+/** Variations go so far until one says otherwise. */
+export const USUAL_VARY: VarySettings = { distance: 25, keepStrong: true, oneLane: false, seed: 1 };
+
 /** No ideas at first. */
 export const ideasSlice = (
   set: (change: Pick<IdeasSlice, "ideas">) => void,
@@ -187,7 +190,7 @@ export const ideasSlice = (
     gave: [],
     settings: {},
     keep: NOTHING_KEPT,
-    vary: { distance: 25, keepStrong: true, oneLane: false, seed: 1 },
+    vary: USUAL_VARY,
     held: null,
   },
 

@@ -2,26 +2,14 @@
 import { plural } from "@/core/base";
 import { keyName } from "@/core/pitch";
 import { patternOf, trackOf } from "@/core/score";
-import { CHORD_ENDS, CHORD_RATES, SEVENTHS } from "@/core/generate";
-import {
-  ROUNDS,
-  changeChords,
-  chordTrack,
-  rateOf,
-  roundOf,
-} from "../../commands/ideas/chord-ideas";
-import { ChoiceField, SwitchField } from "../../controls/labelled";
+import { changeChords, chordTrack, rateOf, roundOf } from "../../commands/ideas/chord-ideas";
+import { IDEA_FIELDS, asSetting } from "../../commands/ideas/fields";
+import { ParamFields } from "../../fields/param-fields";
 import type { ChordSettings } from "../../state/ideas";
 import { useDesk, useSession, useWork } from "../../session/context";
 import { sheetPattern } from "../../state/current";
 import { TasteField } from "./taste-field";
 import { BarsField } from "./keep-field";
-
-const CHOICES = [
-  { id: "rate", label: "Changes", options: CHORD_RATES },
-  { id: "end", label: "Ends", options: CHORD_ENDS },
-  { id: "sevenths", label: "Sevenths", options: SEVENTHS },
-] as const;
 
 /** What lines of chords are made with. */
 export function ChordWish() {
@@ -34,6 +22,8 @@ export function ChordWish() {
   const bars = roundOf(state);
   const on = chordTrack(state);
   const { bars: whole, name } = patternOf(project, state.pattern);
+  const about = IDEA_FIELDS.chords;
+  const asNotes = on ? `As notes on ${trackOf(project, on).name} too` : "As notes too";
   return (
     <>
       <p className="quiet">
@@ -41,29 +31,12 @@ export function ChordWish() {
         {bars < whole ? ` again and again` : ""}, in {keyName(project.key)}
         {on ? `; heard on ${trackOf(project, on).name}` : ""}
       </p>
-      {CHOICES.map(({ id, label, options }) => (
-        <ChoiceField
-          key={id}
-          label={label}
-          value={id === "rate" ? rateOf(state) : now[id]}
-          options={options}
-          size="select-xs w-40"
-          onChange={(value) => set({ [id]: value })}
-        />
-      ))}
-      <ChoiceField
-        label="Round of"
-        value={String(now.round)}
-        options={ROUNDS.map(String)}
-        text={(round) => (round === "0" ? "the whole pattern" : plural(Number(round), "bar"))}
-        size="select-xs w-40"
-        onChange={(round) => set({ round: Number(round) })}
-      />
-      <SwitchField
-        label={on ? `As notes on ${trackOf(project, on).name} too` : "As notes too"}
-        value={now.asNotes}
-        className="min-h-[26px]"
-        onChange={(asNotes) => set({ asNotes })}
+      <ParamFields
+        names={["rate", "end", "sevenths", "round", "asNotes"]}
+        about={{ ...about, asNotes: { ...about.asNotes, label: asNotes } }}
+        values={{ ...now, rate: rateOf(state) }}
+        reset={now}
+        onChange={(name, value) => set({ [name]: asSetting(now[name], value) })}
       />
       <fieldset className="rounded-box flex flex-col gap-1.5 border border-base-300 px-3 pt-1 pb-2">
         <legend className="quiet px-1">Keep from the chord line</legend>

@@ -1,8 +1,9 @@
 "use client";
 import { trackOf } from "@/core/score";
 import { changeVary, vary } from "../../commands/ideas/vary";
-import { SwitchField } from "../../controls/labelled";
-import { SliderField } from "../../controls/slider-field";
+import { IDEA_FIELDS, asSetting } from "../../commands/ideas/fields";
+import { ParamFields } from "../../fields/param-fields";
+import { USUAL_VARY } from "../../state/ideas";
 import { useDesk, useSession } from "../../session/context";
 
 const far = (distance: number) =>
@@ -11,35 +12,23 @@ const far = (distance: number) =>
 /** Variations of the part that is there: how far they go, and what stays. */
 export function VaryPanel() {
   const { store } = useDesk();
-  const { distance, keepStrong, oneLane } = useSession((state) => state.ideas.vary);
+  const now = useSession((state) => state.ideas.vary);
   const drums = useSession((state) => trackOf(state.project, state.track).kind === "drums");
+  const fields = (names: readonly (keyof typeof IDEA_FIELDS.vary)[]) => (
+    <ParamFields
+      names={names}
+      about={IDEA_FIELDS.vary}
+      values={now}
+      reset={USUAL_VARY}
+      onChange={(name, value) => changeVary(store, { [name]: asSetting(now[name], value) })}
+    />
+  );
   return (
     <fieldset className="rounded-box flex flex-col gap-1.5 border border-base-300 px-3 pt-1 pb-2">
       <legend className="quiet px-1">Vary what is there</legend>
-      <SliderField
-        label="Distance"
-        value={distance}
-        min={1}
-        max={100}
-        step={1}
-        format={(value) => `${value} %`}
-        onChange={(value) => changeVary(store, { distance: Math.round(value) })}
-      />
-      <p className="quiet self-end text-[11px]">{far(distance)} changed</p>
-      <SwitchField
-        label="Keep the beats"
-        value={keepStrong}
-        className="h-[26px]"
-        onChange={(on) => changeVary(store, { keepStrong: on })}
-      />
-      {drums && (
-        <SwitchField
-          label="Only the current lane"
-          value={oneLane}
-          className="h-[26px]"
-          onChange={(on) => changeVary(store, { oneLane: on })}
-        />
-      )}
+      {fields(["distance"])}
+      <p className="quiet self-end text-[11px]">{far(now.distance)} changed</p>
+      {fields(drums ? ["keepStrong", "oneLane"] : ["keepStrong"])}
       <button
         className="btn btn-sm h-7 min-h-0 self-end"
         title="Twelve variations to hear in the loop (alt W)"

@@ -13,8 +13,6 @@ import { lowOf } from "./hear-chord";
 import { measured, noteShown } from "./sheet";
 import { isTurn, takeTurn } from "./turn";
 
-/** Rounds that are offered, in bars; 0 for the pattern's length. */
-export const ROUNDS = [2, 4, 8, 0] as const;
 const MAX_BARS = 64;
 const CHORDS_PER_SHEET = 12;
 

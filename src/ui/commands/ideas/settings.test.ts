@@ -1,10 +1,12 @@
 import { describe, expect, it } from "vitest";
 import * as edits from "@/core/edits";
+import { type ParamMeta, isShown } from "@/core/params";
 import { type ChordMark, createProject, makeNote } from "@/core/score";
 import { ROLES, generateIdeas } from "@/core/generate";
 import { TAPS, type Settings } from "../../state/ideas";
 import { createSession } from "../../state/store";
-import { CHOICES, NUMBERS, isIdle } from "./settings";
+import { IDEA_FIELDS, LINE_FIELDS, MELODY_CHOICES } from "./fields";
+import { isIdle } from "./settings";
 import { lineOptions } from "./wishes";
 import { settingsOf } from "./ideas";
 
@@ -21,6 +23,8 @@ const CHORDS = ["Cm", "Fm", "G7", "Cm"].map((name, i): ChordMark => ({
   inversion: 0,
   spread: "close",
 }));
+
+const { part } = IDEA_FIELDS;
 
 function setUp(rhythmKept: boolean) {
   const chorded = edits.setNotes(createProject({ bars: 4 }), PART, HELD);
@@ -77,12 +81,15 @@ describe("what has no say in a line", () => {
               voices: role === "melody" ? 1 : 4,
             };
             const fields = [
-              ...NUMBERS.filter(
-                ({ melody, roles }) => melody && (!roles || roles.includes(role)),
-              ).map(({ id, min, max }) => ({ id, values: [min, max] as unknown[] })),
-              ...(role === "melody" ? CHOICES : [])
-                .filter(({ id }) => id !== "form")
-                .map(({ id, options }) => ({ id, values: [...options] as unknown[] })),
+              ...LINE_FIELDS.filter((id) =>
+                isShown((part[id].meta ?? {}) as ParamMeta, { role }),
+              ).map((id) => {
+                const { min, max } = part[id].meta as unknown as { min: number; max: number };
+                return { id, values: [min, max] as unknown[] };
+              }),
+              ...(role === "melody" ? MELODY_CHOICES : [])
+                .filter((id) => id !== "form")
+                .map((id) => ({ id, values: [...part[id].oneOf] as unknown[] })),
               { id: "loudest" as const, values: [90, 120] },
               ...(role === "pad"
                 ? []

@@ -3,14 +3,10 @@ import { PRESETS } from "@/core/transforms";
 import {
   DRUM_IDEA_DEFAULTS,
   DRUM_STYLES,
-  FORMS,
   IDEA_DEFAULTS,
   PHRASE_DEFAULTS,
   PHRASE_FORMS,
-  POOLS,
   type PhraseForm,
-  TONES,
-  VELOCITY_SHAPES,
   type ValueWeight,
 } from "@/core/generate";
 import { isBass } from "@/core/formats";
@@ -39,7 +35,8 @@ const DRAWN = Array.from(
 export const isPhrased = (form: string): form is PhraseForm =>
   (PHRASE_FORMS as readonly string[]).includes(form);
 
-function defaultsFor(track: Track): Settings {
+/** Settings that ideas for a track begin with. */
+export function usualSettings(track: Track): Settings {
   // The register such a sound is usually played in, as a start.
   const [low, high] = isBass(track) ? [33, 55] : [57, 81];
   const drums = track.kind === "drums";
@@ -91,12 +88,12 @@ export function settingsFor(
   bars = Infinity,
 ): Settings {
   if (!generated) {
-    const usual = defaultsFor(track);
+    const usual = usualSettings(track);
     // A question and an answer find room.
     return { ...usual, phraseBars: Math.max(1, Math.min(usual.phraseBars, Math.floor(bars / 2))) };
   }
   // Drums of the first version had no style, lines no role but that of a melody.
-  const usual = { ...defaultsFor(track), style: "", role: "melody" };
+  const usual = { ...usualSettings(track), style: "", role: "melody" };
   const known = Object.entries(usual).map(([name, value]) => {
     const kept = generated.settings[name];
     const fits = Array.isArray(value)
@@ -108,51 +105,6 @@ export function settingsFor(
   });
   return { ...(Object.fromEntries(known) as Settings), seed: generated.seed };
 }
-
-interface NumberField {
-  id: keyof Settings;
-  label: string;
-  min: number;
-  max: number;
-  unit: string;
-  drums: boolean;
-  melody: boolean;
-  /** Of melodic tracks only in these roles; left out for all. */
-  roles?: readonly string[];
-}
-
-const field = (
-  id: keyof Settings,
-  label: string,
-  min: number,
-  max: number,
-  unit: string,
-  on: "both" | "drums" | "melody",
-  roles?: readonly string[],
-): NumberField => ({
-  id,
-  label,
-  min,
-  max,
-  unit,
-  drums: on !== "melody",
-  melody: on !== "drums",
-  ...(roles && { roles }),
-});
-
-/** The sliders of the panel. One line adds one. */
-export const NUMBERS: readonly NumberField[] = [
-  field("density", "Density", 0, 100, " %", "both", ["melody", "bass", "stabs"]),
-  field("rests", "Rests", 0, 100, " %", "melody", ["melody", "bass", "stabs"]),
-  field("syncopation", "Syncopation", 0, 100, " %", "both", ["melody", "bass", "stabs"]),
-  field("spread", "Even spread", 0, 100, " %", "drums"),
-  field("repetition", "Repetition", 0, 100, " %", "both", ["melody", "bass", "stabs"]),
-  field("fill", "Fill at the end", 0, 8, " beats", "drums"),
-  field("approach", "Steps into roots", 0, 100, " %", "melody", ["bass"]),
-  field("chromatic", "By a semitone", 0, 100, " %", "melody", ["bass"]),
-  field("leap", "Largest leap", 1, 24, " st", "melody", ["melody", "bass"]),
-  field("voices", "Voices", 1, 4, "", "melody", ["melody", "pad", "stabs"]),
-];
 
 /** What has no say in a rhythm that answers another, follows one, or is kept, with its velocities. */
 const ANSWERING = ["rests", "syncopation"];
@@ -180,19 +132,3 @@ export function isIdle(id: keyof Settings, s: Settings, rhythmKept: boolean): bo
     return FOLLOWING.includes(id) && !(id === "density" && s.source === A_GROOVE);
   return false;
 }
-
-/** What a line of phrases is asked for besides. */
-export const PHRASE_NUMBERS: readonly { id: keyof Settings; label: string }[] = [
-  { id: "climax", label: "Climax at" },
-  { id: "strict", label: "Chord tones" },
-];
-
-/** The choices of the panel. */
-export const CHOICES: readonly { id: keyof Settings; label: string; options: readonly string[] }[] =
-  [
-    { id: "form", label: "Form", options: [...PHRASE_FORMS, ...FORMS] },
-    { id: "pool", label: "Pitches from", options: POOLS },
-    { id: "startOn", label: "Begins on", options: TONES },
-    { id: "endOn", label: "Ends on", options: TONES },
-    { id: "shape", label: "Velocity", options: VELOCITY_SHAPES },
-  ];
