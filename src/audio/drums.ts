@@ -11,26 +11,21 @@ import {
 } from "./instrument";
 import { padFor } from "./kits/kit";
 import { kitOf } from "./kits/registry";
-import { jobKey, type PadJob } from "./pads/render";
+import { RenderedPad } from "./pads/rendered-pad";
 import type { SoundParts } from "./sound-parts";
 import type { HitCommand, PadSound } from "./synth/hits";
 import type { Port } from "./worklet/port";
 import type { Clock } from "./clock";
 
-/** A pad's sound as it is now, and what it is becoming. */
-interface PadVoice {
+/** One pad: its shape, its sound, and what of it sounds. */
+interface Pad {
   shape: PadShape;
-  sound: PadSound | null;
-  /** What the audio thread has of it. */
+  rendered: RenderedPad;
+  /** What the audio thread has of its sound. */
   requested: PadSound | null;
-  wanted: string;
-  next: PadJob | null;
-  /** What could not be rendered last, to be tried again. */
-  failed: PadJob | null;
-  busy: Promise<void> | null;
   /** Hits that may still sound, oldest first. */
   live: Struck[];
-  /** What of its hits goes to the room, as it was said last. */
+  /** What of its hits goes to the room, as it was sent last. */
   sends: string;
 }
 
@@ -66,42 +61,35 @@ export function drums(
   clock: Clock,
   { port, render, sends }: Pick<SoundParts, "render" | "sends"> & { port: Port<HitCommand> },
 ): Instrument {
-  const voices = new Map<number, PadVoice>();
+  const pads = new Map<number, Pad>();
   const lastOf = new Map<number, Struck>();
   let kit = kitOf("");
   let ownPads = new Set<number>();
   let level = 1;
-  let made = 0;
+  let count = 0;
 
-  const work = async (voice: PadVoice): Promise<void> => {
-    while (voice.next) {
-      const job = voice.next;
-      voice.next = null;
-      try {
-        voice.sound = await render(job);
-        voice.failed = null;
-      } catch {
-        // The renderer has said so. The old sound stays, the rest plays, and the next start tries again.
-        voice.failed = job;
-      }
-    }
-    voice.busy = null;
-  };
+  const made = (shape: PadShape): Pad => ({
+    shape,
+    rendered: new RenderedPad(render),
+    requested: null,
+    live: [],
+    sends: "0,0",
+  });
 
   const end = ({ id }: Struck, at: Seconds, tau: number) => {
     port.send({ type: "end", id, at, tau });
   };
 
   /** Says what of a pad goes to the room, where that is another than before. */
-  const send = (voice: PadVoice) => {
-    const { pitch: pad } = voice.shape;
+  const send = (pad: Pad) => {
+    const { pitch } = pad.shape;
     const gains = { reverb: 0, echo: 0 };
-    for (const to of SENDS) gains[to] = levelGain(voice.shape[to] ?? SEND_OFF);
+    for (const to of SENDS) gains[to] = levelGain(pad.shape[to] ?? SEND_OFF);
     const key = Object.values(gains).join();
-    if (voice.sends === key) return;
-    voice.sends = key;
+    if (pad.sends === key) return;
+    pad.sends = key;
     for (const to of SENDS) if (gains[to] > 0) sends(to);
-    port.send({ type: "sends", pad, gains });
+    port.send({ type: "sends", pad: pitch, gains });
   };
 
   const update = (track: Track) => {
@@ -112,50 +100,30 @@ export function drums(
     if (gain !== level) port.send({ type: "kit", gain });
     level = gain;
     for (const pitch of new Set([...Object.keys(kit.pads).map(Number), ...ownPads])) {
-      const pad = padShapeOf(shape, pitch);
-      const job = { kit: kit.id, pad, whole: shape, rate: clock.sampleRate };
-      const wanted = jobKey(job);
-      let voice = voices.get(pitch);
-      if (!voice)
-        voices.set(
-          pitch,
-          (voice = {
-            shape: pad,
-            sound: null,
-            requested: null,
-            wanted: "",
-            next: null,
-            failed: null,
-            busy: null,
-            live: [],
-            sends: "0,0",
-          }),
-        );
-      voice.shape = pad;
-      send(voice);
-      if (voice.wanted === wanted) continue;
-      voice.wanted = wanted;
-      // Only the newest of several wishes is rendered: a slider moves faster than sound is made.
-      voice.failed = null;
-      voice.next = job;
-      voice.busy ??= work(voice);
+      const padShape = padShapeOf(shape, pitch);
+      const pad = pads.get(pitch) ?? made(padShape);
+      pads.set(pitch, pad);
+      pad.shape = padShape;
+      send(pad);
+      pad.rendered.want({ kit: kit.id, pad: padShape, whole: shape, rate: clock.sampleRate });
     }
   };
 
   const hit = (note: Strike, held: boolean) => {
-    const pad = ownPads.has(note.pitch) ? note.pitch : padFor(kit, note.pitch);
-    const voice = voices.get(pad);
-    if (!voice?.sound) return;
-    const { shape, sound } = voice;
-    if (voice.requested !== sound) {
-      voice.requested = sound;
-      port.send({ type: "sound", pad, channels: sound });
+    const pitch = ownPads.has(note.pitch) ? note.pitch : padFor(kit, note.pitch);
+    const pad = pads.get(pitch);
+    const sound = pad?.rendered.sound;
+    if (!pad || !sound) return;
+    const { shape } = pad;
+    if (pad.requested !== sound) {
+      pad.requested = sound;
+      port.send({ type: "sound", pad: pitch, channels: sound });
     }
-    const struck = { id: ++made, time: note.time };
+    const struck = { id: ++count, time: note.time };
     const gain = velocityGain(note.velocity) * gainOf(shape.level);
     const speed = 2 ** (note.tune / 12);
     const pan = placeOf(note.pan + shape.pan);
-    port.send({ type: "hit", ...struck, pad, speed, gain, pan, held });
+    port.send({ type: "hit", ...struck, pad: pitch, speed, gain, pan, held });
     if (shape.choke > 0) {
       const last = lastOf.get(shape.choke);
       // By hand a hit may come before one that is handed over already: that one chokes it.
@@ -165,19 +133,15 @@ export function drums(
         lastOf.set(shape.choke, struck);
       }
     }
-    voice.live.push(struck);
-    if (voice.live.length > MAX_HITS) end(voice.live.shift()!, note.time, LET_GO);
+    pad.live.push(struck);
+    const oldest = pad.live.length > MAX_HITS && pad.live.shift();
+    if (oldest) end(oldest, note.time, LET_GO);
   };
 
   return {
     update,
     ready: async () => {
-      for (const voice of voices.values()) {
-        if (!voice.failed || voice.busy) continue;
-        voice.next = voice.failed;
-        voice.busy = work(voice);
-      }
-      await Promise.all([port.ready(), ...[...voices.values()].map((voice) => voice.busy)]);
+      await Promise.all([port.ready(), ...[...pads.values()].map((pad) => pad.rendered.ready())]);
     },
     noteOn: (note) => hit(note, false),
     hold: (note) => {

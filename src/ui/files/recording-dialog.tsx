@@ -15,6 +15,7 @@ import {
   type Becomes,
   type Hits,
   type Listening,
+  type RecordingWish,
 } from "../commands/files/listening";
 import { Choice } from "../controls/choice";
 import { SwitchField } from "../controls/labelled";
@@ -52,8 +53,10 @@ export function RecordingDialog({ listening, onClose }: Props) {
   const pattern = patternOf(project, patternId);
   const metre = metreOf(project, pattern);
   const [becomes, setBecomes] = useState<Becomes>("hits");
-  const [takesTempo, setTakesTempo] = useState(() => isEmpty(project));
-  const [asReference, setAsReference] = useState(true);
+  const [taking, setTaking] = useState(() => ({
+    takesTempo: isEmpty(project),
+    asReference: true,
+  }));
   const corrections = useCorrections(listening, metre, project.tempo);
   const { times, found, laid, busy, setBusy } = corrections;
   const onto = useOnto(project, becomes);
@@ -75,8 +78,7 @@ export function RecordingDialog({ listening, onClose }: Props) {
             hits: found.hits,
             ...laid,
             track,
-            takesTempo,
-            asReference,
+            ...taking,
           });
       if (done) return onClose();
     } catch (error) {
@@ -140,20 +142,7 @@ export function RecordingDialog({ listening, onClose }: Props) {
             {onPad ? (
               <PadField onto={onto} />
             ) : (
-              <>
-                <SwitchField
-                  label="The project takes its tempo"
-                  value={takesTempo}
-                  className="min-h-7"
-                  onChange={setTakesTempo}
-                />
-                <SwitchField
-                  label="It plays behind the pattern"
-                  value={asReference}
-                  className="min-h-7"
-                  onChange={setAsReference}
-                />
-              </>
+              <PatternSwitches value={taking} onChange={setTaking} />
             )}
           </div>
           <div className="flex items-center gap-2">
@@ -197,6 +186,28 @@ function HearButton({
           onChange={sound.setClicks}
         />
       )}
+    </>
+  );
+}
+
+type Taking = Pick<RecordingWish, "takesTempo" | "asReference">;
+
+/** What the pattern takes of a recording besides its notes. */
+function PatternSwitches({ value, onChange }: { value: Taking; onChange(value: Taking): void }) {
+  return (
+    <>
+      <SwitchField
+        label="The project takes its tempo"
+        value={value.takesTempo}
+        className="min-h-7"
+        onChange={(takesTempo) => onChange({ ...value, takesTempo })}
+      />
+      <SwitchField
+        label="It plays behind the pattern"
+        value={value.asReference}
+        className="min-h-7"
+        onChange={(asReference) => onChange({ ...value, asReference })}
+      />
     </>
   );
 }

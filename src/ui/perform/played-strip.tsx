@@ -1,5 +1,5 @@
 "use client";
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import { useEffect, useMemo, useRef } from "react";
 import { plural, clamp } from "@/core/base";
 import type { Track } from "@/core/score";
 import type { PlayedNote } from "@/core/perform";
@@ -15,20 +15,15 @@ import {
 import { prepareCanvas } from "../controls/canvas";
 import { readColours, trackColour } from "../controls/colours";
 import { useTheme } from "../person/theme";
-import { useSize } from "../controls/use-size";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { notesBetween, xOfPlayed, type PlayedLine } from "../geometry/played-line";
 import { useDesk, useSession } from "../session/context";
 import { dragNotes } from "../state/dragged";
 import { Tidy } from "./tidy";
+import { useStretch } from "./use-stretch";
 import { usePlayedLine } from "./use-played-line";
 
 const HEIGHT = 40;
-
-interface Range {
-  from: number;
-  to: number;
-}
 
 /** What was played in the last thirty minutes, recorded or not, as a small score: any stretch can be heard, put in, or thrown away. */
 export function PlayedStrip() {
@@ -42,64 +37,11 @@ export function PlayedStrip() {
 
 function Strip({ line }: { line: PlayedLine }) {
   const desk = useDesk();
-  const area = useRef<HTMLDivElement>(null);
-  const { width } = useSize(area);
-  // Distance of the view from the end: what is new is seen.
-  const [back, setBack] = useState(0);
-  const [range, setRange] = useState<Range | null>(null);
-  const drag = useRef<{ x: number; moved: boolean } | null>(null);
-  const most = Math.max(0, line.width + 12 - width);
-  const left = Math.max(0, most - Math.min(back, most));
+  const { area, width, left, range, clear, handlers } = useStretch(line);
   const selected = useMemo(
     () => (range ? notesBetween(line, range.from, range.to) : []),
     [line, range],
   );
-  const placeOf = (event: PointerEvent) =>
-    event.clientX - area.current!.getBoundingClientRect().left + left;
-  const inRange = (x: number) => range !== null && x >= range.from && x <= range.to;
-
-  const onDown = (event: PointerEvent) => {
-    const x = placeOf(event);
-    // What is selected can be dragged out; elsewhere a new stretch begins.
-    if (event.button !== 0 || inRange(x)) return;
-    event.currentTarget.setPointerCapture(event.pointerId);
-    drag.current = { x, moved: false };
-  };
-  const onMove = (event: PointerEvent) => {
-    const from = drag.current;
-    if (!from) return;
-    const x = placeOf(event);
-    if (Math.abs(x - from.x) > 4) from.moved = true;
-    if (from.moved) setRange({ from: Math.min(x, from.x), to: Math.max(x, from.x) });
-  };
-  const onUp = () => {
-    const from = drag.current;
-    drag.current = null;
-    if (!from || from.moved) return;
-    // A press takes the whole round.
-    const span = line.spans.find(
-      (span) => from.x >= span.x - 6 && from.x <= span.x + span.width + 6,
-    );
-    setRange(span ? { from: span.x, to: span.x + span.width } : null);
-  };
-  const onKey = (event: KeyboardEvent) => {
-    const at = range
-      ? line.spans.findIndex((span) => span.x + span.width > range.from + 1)
-      : line.spans.length;
-    const to = { ArrowLeft: at - 1, ArrowRight: at + 1, End: line.spans.length - 1, Home: 0 }[
-      event.key
-    ];
-    const span =
-      to === undefined ? undefined : line.spans[Math.max(0, Math.min(line.spans.length - 1, to))];
-    if (event.key === "Escape" && range) setRange(null);
-    else if (!span) return;
-    else {
-      setRange({ from: span.x, to: span.x + span.width });
-      setBack(Math.max(0, most - Math.max(0, span.x - width / 2)));
-    }
-    event.preventDefault();
-    event.stopPropagation();
-  };
   return (
     <div className="shrink-0 border-t border-base-300 bg-base-100 text-[12px]">
       <div className="flex" style={{ height: HEIGHT }}>
@@ -126,15 +68,7 @@ function Strip({ line }: { line: PlayedLine }) {
           tabIndex={0}
           aria-label={`What was played: ${plural(line.spans.length, "round")}`}
           data-testid="played-strip"
-          onPointerDown={onDown}
-          onPointerMove={onMove}
-          onPointerUp={onUp}
-          onPointerCancel={() => (drag.current = null)}
-          onKeyDown={onKey}
-          onWheel={(event) => {
-            const by = event.deltaX || event.deltaY;
-            setBack(Math.max(0, Math.min(most, Math.min(back, most) - by)));
-          }}
+          {...handlers}
         >
           <Score line={line} left={left} width={width} />
           {line.spans.length === 0 && (
@@ -159,7 +93,7 @@ function Strip({ line }: { line: PlayedLine }) {
           )}
         </div>
       </div>
-      {range && <Tools selected={selected} done={() => setRange(null)} />}
+      {range && <Tools selected={selected} done={clear} />}
     </div>
   );
 }
