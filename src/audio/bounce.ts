@@ -1,4 +1,4 @@
-import type { MidiPitch, Seconds, Velocity } from "@/core/base";
+import { type MidiPitch, type Seconds, type Velocity, nth } from "@/core/base";
 import type { Project } from "@/core/score";
 import type { PlaybackOptions } from "@/core/playback";
 import { renderHere } from "./pads/renderers";
@@ -83,7 +83,9 @@ export async function bounce(
     ...(size && { piece: size }),
   };
   for await (const piece of renderPieces({ project, timeline, rate, tail, ...how })) {
-    piece.outputs[0]!.forEach((side, channel) => buffer.copyToChannel(side, channel, piece.from));
+    nth(piece.outputs, 0).forEach((side, channel) =>
+      buffer.copyToChannel(side, channel, piece.from),
+    );
   }
   return buffer;
 }

@@ -1,4 +1,12 @@
-import type { MidiPitch, Milliseconds, Seconds, Semitones, Ticks, Velocity } from "@/core/base";
+import {
+  type MidiPitch,
+  type Milliseconds,
+  type Seconds,
+  type Semitones,
+  type Ticks,
+  type Velocity,
+  must,
+} from "@/core/base";
 import { barTicks, beatTicks } from "@/core/time";
 import { padName } from "@/core/pitch";
 import { type Project, metreOf, patternBar, songPositionAt, tempoAt } from "@/core/score";
@@ -352,7 +360,7 @@ export class Engine {
     const project = this.project();
     const at = ahead > 0 && this.scheduler.position(project, heard);
     if (!at) return null;
-    const pattern = project.patterns.find(({ id }) => id === at.pattern)!;
+    const pattern = must(project.patterns.find(({ id }) => id === at.pattern));
     const metre = metreOf(project, pattern);
     const [bar, beat] = [barTicks(metre), beatTicks(metre)];
     const inBar = ((at.tick % bar) + bar) % bar;

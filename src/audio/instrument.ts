@@ -1,4 +1,13 @@
-import type { Cents, Decibels, MidiPitch, Pan, Seconds, Semitones, Velocity } from "@/core/base";
+import {
+  type Cents,
+  type Decibels,
+  type MidiPitch,
+  type Pan,
+  type Seconds,
+  type Semitones,
+  type Velocity,
+  nth,
+} from "@/core/base";
 import { pitchHz } from "@/core/pitch";
 import { PLAIN_SOUND, SEND_OFF, type SoundValues } from "@/core/sound";
 import type { Track } from "@/core/score";
@@ -221,7 +230,7 @@ export function voiced(
     const together = begun.filter(
       (other) => !other.gone && other.time <= note.time && other.silent > note.time,
     );
-    if (together.length > MAX_VOICES) together[0]!.giveWay(note.time);
+    if (together.length > MAX_VOICES) nth(together, 0).giveWay(note.time);
     return (time: Seconds) => {
       if (one.end !== Infinity) return;
       one.end = Math.max(time, note.time + shortest);

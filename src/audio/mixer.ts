@@ -1,4 +1,4 @@
-import type { Decibels, Seconds, Semitones } from "@/core/base";
+import { type Decibels, type Seconds, type Semitones, nth, mustGet } from "@/core/base";
 import { PLAIN_MIX } from "@/core/sound";
 import type { Project, Track } from "@/core/score";
 import type { Clock } from "./clock";
@@ -105,7 +105,7 @@ export class Mixer {
     for (const { id, mix } of project.tracks) {
       if (!mix?.duckBy) continue;
       const strips = this.ducked.get(mix.duckBy) ?? [];
-      this.ducked.set(mix.duckBy, [...strips, this.strips.get(id)!.strip]);
+      this.ducked.set(mix.duckBy, [...strips, mustGet(this.strips, id).strip]);
     }
     this.port.send({ type: "gain", gain: this.gainFor(project) });
     this.known = project;
@@ -121,7 +121,7 @@ export class Mixer {
     const strip = new Strip(this.clock, {
       track,
       port: within(port, (command): MixCommand => ({ type: "track", track: number, command })),
-      room: rooms[room]!,
+      room: nth(rooms, room),
       render: this.how.render,
     });
     this.strips.set(track.id, { strip, number });

@@ -1,4 +1,4 @@
-import { type Seconds, type Ticks, clamp } from "@/core/base";
+import { type Seconds, type Ticks, clamp, nth } from "@/core/base";
 import { PPQ, barTicks } from "@/core/time";
 import { PLAIN_KIT, type Project, type Recording, metreOf, plainPad } from "@/core/score";
 import { barsHeard } from "@/core/listen";
@@ -154,7 +154,7 @@ export class ReferenceTrack {
       const rate = this.context.sampleRate;
       const pad = { ...plainPad(0), sample: recording.sample, stretch: factorOf(factor) };
       const channels = await this.render({ kit: "", pad, whole: PLAIN_KIT, rate });
-      const buffer = this.context.createBuffer(channels.length, channels[0]!.length, rate);
+      const buffer = this.context.createBuffer(channels.length, nth(channels, 0).length, rate);
       channels.forEach((channel, c) => buffer.copyToChannel(channel, c));
       made.buffer = buffer;
     } catch (error) {

@@ -1,4 +1,4 @@
-import type { Bpm, Seconds, Semitones, Ticks } from "@/core/base";
+import { type Bpm, type Seconds, type Semitones, type Ticks, nth } from "@/core/base";
 import { barTicks, beatTicks, msPerTick } from "@/core/time";
 import {
   type ArrangementOptions,
@@ -89,7 +89,7 @@ export interface Position {
 function whatOf(project: Project, { what }: Turn): Playing {
   const gone =
     what.pattern !== undefined && !project.patterns.some((pattern) => pattern.id === what.pattern);
-  return gone ? { pattern: project.patterns[0]!.id } : what;
+  return gone ? { pattern: nth(project.patterns, 0).id } : what;
 }
 
 /**
@@ -223,7 +223,7 @@ export class Scheduler {
       const turn = this.turnAt(at)!;
       const own = Math.max(at, this.first) - turn.zero;
       const { bpm, until: change } = tempoAt(project, own, whatOf(project, turn));
-      const last = this.anchors[this.anchors.length - 1]!;
+      const last = nth(this.anchors, -1);
       if (last.bpm !== bpm) {
         this.anchors.push({ time: this.timeOf(at), tick: at, bpm });
         if (this.anchors.length > 64) this.anchors.shift();
@@ -365,7 +365,7 @@ export class Scheduler {
   }
 
   private anchorAt(tick: Ticks): Anchor {
-    return this.anchors.findLast((a) => a.tick <= tick) ?? this.anchors[0]!;
+    return this.anchors.findLast((a) => a.tick <= tick) ?? nth(this.anchors, 0);
   }
 
   private timeOf(tick: Ticks): number {
@@ -374,14 +374,14 @@ export class Scheduler {
   }
 
   private tickAt(time: Seconds): number {
-    const anchor = this.anchors.findLast((a) => a.time <= time) ?? this.anchors[0]!;
+    const anchor = this.anchors.findLast((a) => a.time <= time) ?? nth(this.anchors, 0);
     return anchor.tick + ((time - anchor.time) * 1000) / msPerTick(anchor.bpm);
   }
 
   /** Where playing is at a time: below tick 0 of its pattern in a count-in. Null when stopped. */
   position(project: Project, time: Seconds): Position | null {
     if (!this.playing) return null;
-    const tick = Math.max(this.anchors[0]!.tick, this.tickAt(time));
+    const tick = Math.max(nth(this.anchors, 0).tick, this.tickAt(time));
     const turn = this.turnAt(tick)!;
     const what = whatOf(project, turn);
     const at = Math.max(tick, this.first) - turn.zero;

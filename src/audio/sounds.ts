@@ -13,6 +13,7 @@ import { wireLead } from "./melodic/wire-lead";
 import type { SoundParts } from "./sound-parts";
 import type { Player } from "./synth/track-sound";
 import type { Clock } from "./clock";
+import { must } from "@/core/base";
 
 /** A sound a track can have. `make` builds it in an audio context, live or offline. */
 export interface Sound {
@@ -118,5 +119,5 @@ export function byCategory(sounds: readonly Sound[]): [category: string, sounds:
 /** The sound of a track; where its id is unknown, the first of its kind, so that it still plays. */
 export function soundOf(track: Pick<Track, "kind" | "sound">): Sound {
   const own = SOUNDS.find((sound) => sound.id === track.sound && sound.kind === track.kind);
-  return own ?? SOUNDS.find((sound) => sound.kind === track.kind)!;
+  return own ?? must(SOUNDS.find((sound) => sound.kind === track.kind));
 }

@@ -3,6 +3,7 @@ import { bendLine, playbackEvents, bendSteps } from "@/core/playback";
 import { type MidiMessage, midiBytes } from "@/core/perform";
 import { DRUM_CHANNEL, FormatError, melodicChannel, readSmf } from "@/core/formats";
 import type { MidiPort } from "./midi-in";
+import { nth } from "@/core/base";
 
 /** How often the file is looked at for what is due, in ms. */
 const WAKE_MS = 4;
@@ -117,8 +118,8 @@ export class SimulatedController implements MidiPort {
     let next = 0;
     const wake = () => {
       const now = performance.now();
-      for (; next < messages.length && begin + messages[next]!.at <= now; next++) {
-        const { at, message } = messages[next]!;
+      for (; next < messages.length && begin + nth(messages, next).at <= now; next++) {
+        const { at, message } = nth(messages, next);
         if (message.type === "on")
           this.sounding.set(`${message.channel}/${message.pitch}`, message);
         if (message.type === "off") this.sounding.delete(`${message.channel}/${message.pitch}`);

@@ -1,6 +1,7 @@
 import type { Project } from "@/core/score";
 import { patternTooLarge } from "@/core/playback";
 import { type Picture, packPicture, thumbnail } from "@/core/analysis";
+import { nth } from "@/core/base";
 
 /** What the library shows of a project besides its head, kept beside it. */
 export interface Summary {
@@ -19,7 +20,7 @@ export function summaryOf(project: Project): Summary {
     null,
   );
   return {
-    bars: project.patterns[0]!.bars,
+    bars: nth(project.patterns, 0).bars,
     patterns: project.patterns.length,
     picture: packPicture(thumbnail(project)),
     problem,

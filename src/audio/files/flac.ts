@@ -1,6 +1,7 @@
 import Flac from "libflacjs/dist/libflac.js";
 import { wholeSamples } from "@/core/formats";
 import type { Encoding } from "./encoding";
+import { nth } from "@/core/base";
 
 interface FlacOptions {
   rate: number;
@@ -34,7 +35,7 @@ export async function flacOf(
   return {
     add(sides) {
       const whole = wholeSamples(sides, bits, random);
-      if (!Flac.FLAC__stream_encoder_process_interleaved(encoder, whole, sides[0]!.length))
+      if (!Flac.FLAC__stream_encoder_process_interleaved(encoder, whole, nth(sides, 0).length))
         throw new Error("The FLAC encoder stopped");
     },
     done() {

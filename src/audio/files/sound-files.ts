@@ -1,4 +1,4 @@
-import { seeded } from "@/core/base";
+import { seeded, nth } from "@/core/base";
 import { LoudnessRun } from "@/core/analysis";
 import { type WaveOptions, encodeWave, waveAround } from "@/core/formats";
 import type { Encoding } from "./encoding";
@@ -51,12 +51,12 @@ export class SoundFiles {
   /** Takes the next piece of every output. */
   add(piece: readonly (readonly [Side, Side])[]): void {
     piece.forEach((sides, i) => {
-      const { pieces, run } = this.outputs[i]!;
+      const { pieces, run } = nth(this.outputs, i);
       run.add(sides);
       pieces.push(new Blob([...sides]));
     });
-    this.together?.add([0, 1].map((side) => sum(piece.map((sides) => sides[side]!))));
-    this.frames += piece[0]![0].length;
+    this.together?.add([0, 1].map((side) => sum(piece.map((sides) => nth(sides, side)))));
+    this.frames += nth(piece, 0)[0].length;
   }
 
   /** The last so many samples of all outputs that are louder than a level, from the beginning. */
@@ -65,7 +65,7 @@ export class SoundFiles {
     for (const { pieces } of this.outputs) {
       let at = this.frames;
       for (let i = pieces.length - 1; i >= 0 && at > last; i--) {
-        const [left, right] = await sidesOf(pieces[i]!);
+        const [left, right] = await sidesOf(nth(pieces, i));
         at -= left.length;
         let k = left.length - 1;
         while (k >= 0 && Math.abs(left[k]!) <= level && Math.abs(right[k]!) <= level) k--;
@@ -79,7 +79,7 @@ export class SoundFiles {
 
   measured(): Measured {
     const peak = Math.max(0, ...this.outputs.map(({ run }) => run.peak));
-    const whole = this.together ?? this.outputs[0]!.run;
+    const whole = this.together ?? nth(this.outputs, 0).run;
     return { peak, loudness: whole.loudness, frames: this.frames };
   }
 
@@ -90,7 +90,7 @@ export class SoundFiles {
     frames: number,
     onProgress?: (done: number) => void,
   ): Promise<Blob> {
-    const { pieces, run } = this.outputs[index]!;
+    const { pieces, run } = nth(this.outputs, index);
     const random = about.dither && about.bits !== 32 ? seeded(DITHER_SEED + index) : null;
     const { gain, rate, bits } = about;
     const loudness = run.loudness + 20 * Math.log10(gain);
@@ -110,7 +110,7 @@ export class SoundFiles {
         return own;
       });
       encode.add(sides);
-      left -= sides[0]!.length;
+      left -= nth(sides, 0).length;
       onProgress?.(1 - left / frames);
     }
     return encode.done();
@@ -132,7 +132,7 @@ function waveOf(options: WaveOptions, random: (() => number) | null): Encoding {
 }
 
 function sum(list: readonly Side[]): Side {
-  const all = list[0]!.slice();
+  const all = nth(list, 0).slice();
   for (const one of list.slice(1)) for (let i = 0; i < all.length; i++) all[i]! += one[i]!;
   return all;
 }

@@ -8,6 +8,7 @@ import { regatta } from "./regatta";
 import { ropewalk } from "./ropewalk";
 import { signal } from "./signal";
 import { tinRoof } from "./tin-roof";
+import { nth } from "@/core/base";
 
 /** All kits, in the order a key steps through them. One line adds one. */
 export const KITS: readonly Kit[] = [
@@ -24,5 +25,5 @@ export const KITS: readonly Kit[] = [
 
 /** A kit by its id; an unknown one plays as the first. */
 export function kitOf(id: string): Kit {
-  return KITS.find((kit) => kit.id === id) ?? KITS[0]!;
+  return KITS.find((kit) => kit.id === id) ?? nth(KITS, 0);
 }

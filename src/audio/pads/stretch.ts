@@ -1,3 +1,5 @@
+import { nth } from "@/core/base";
+
 /** Frame of the overlap, and how far around the ideal place a better one is looked for, in seconds. */
 const FRAME = 0.046;
 const SEARCH = 0.012;
@@ -14,7 +16,7 @@ export function stretchSound(
   rate: number,
   factor: number,
 ): Float32Array[] {
-  const input = channels[0]!.length;
+  const input = nth(channels, 0).length;
   const length = Math.max(1, Math.round(input * factor));
   const hop = Math.max(8, Math.round((rate * FRAME) / 2));
   if (factor === 1 || input < 3 * hop) {
@@ -37,7 +39,7 @@ export function stretchSound(
       place = bestPlace(guide, place + hop, ideal, search, hop);
     }
     channels.forEach((channel, c) => {
-      const target = out[c]!;
+      const target = nth(out, c);
       for (let i = 0; i < 2 * hop && at + i < length; i++) {
         const weight = i >= hop ? 1 - rise[i - hop]! : at === 0 ? 1 : rise[i]!;
         target[at + i]! += weight * (channel[place + i] ?? 0);
@@ -48,8 +50,8 @@ export function stretchSound(
 }
 
 function mono(channels: readonly Float32Array[]): Float32Array {
-  if (channels.length === 1) return channels[0]!;
-  return channels[0]!.map((x, i) => x + channels[1]![i]!);
+  if (channels.length === 1) return nth(channels, 0);
+  return nth(channels, 0).map((x, i) => x + nth(channels, 1)[i]!);
 }
 
 /** Where near `ideal` the wave looks most like what would follow naturally, at `natural`. */

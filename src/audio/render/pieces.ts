@@ -1,4 +1,4 @@
-import { type Seconds, clamp } from "@/core/base";
+import { type Seconds, clamp, nth } from "@/core/base";
 import { PLAIN_SEND_EFFECTS, SENDS, SEND_OFF, sendEffectTime } from "@/core/sound";
 import type { Project } from "@/core/score";
 import { BLOCK } from "../synth/block";
@@ -163,7 +163,7 @@ async function renderPiece(
       const channels = await port.render(count, first >= quiet);
       channels.forEach((side, i) => {
         const at = (first - quiet) * BLOCK;
-        sides[i]!.set(side.subarray(0, frames - at), at);
+        nth(sides, i).set(side.subarray(0, frames - at), at);
       });
       onProgress((first + count) / blocks);
     };
@@ -181,7 +181,7 @@ async function renderPiece(
     signal?.throwIfAborted();
     const outputs = Array.from(
       { length: sides.length / 2 },
-      (_, i) => [sides[2 * i]!, sides[2 * i + 1]!] as const,
+      (_, i) => [nth(sides, 2 * i), nth(sides, 2 * i + 1)] as const,
     );
     return { from, frames, outputs };
   } finally {

@@ -1,4 +1,4 @@
-import type { MidiPitch } from "@/core/base";
+import { type MidiPitch, nth } from "@/core/base";
 import { PLAIN_MIX } from "@/core/sound";
 import { type Project, type Track, padShapeOf, trackOf } from "@/core/score";
 import type { Routes } from "../mixer";
@@ -110,7 +110,7 @@ function whole(project: Project) {
     owner: (track: string) => track,
     groups: (sounding: readonly string[]): Group[] =>
       project.tracks.flatMap(({ id }, i) =>
-        sounding.includes(id) ? [{ name: names[i]!, tracks: [id] }] : [],
+        sounding.includes(id) ? [{ name: nth(names, i), tracks: [id] }] : [],
       ),
   };
 }
@@ -183,9 +183,9 @@ function inLanes(project: Project, sounding: readonly string[]) {
       }),
     },
     groups: (): Group[] => {
-      const own = named.filter(({ tracks: ids }) => sounding.includes(parent(ids[0]!)));
+      const own = named.filter(({ tracks: ids }) => sounding.includes(parent(nth(ids, 0))));
       const names = unique(own.map(({ name }) => name));
-      return own.map((group, i) => ({ ...group, name: names[i]! }));
+      return own.map((group, i) => ({ ...group, name: nth(names, i) }));
     },
   };
 }

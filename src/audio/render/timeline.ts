@@ -1,4 +1,4 @@
-import { type MidiPitch, type Seconds, type Semitones, firstIndex, clamp } from "@/core/base";
+import { type MidiPitch, type Seconds, type Semitones, firstIndex, clamp, nth } from "@/core/base";
 import { type Project, bendSemitones, timeMap } from "@/core/score";
 import { type PlaybackOptions, bendLine, playbackEvents } from "@/core/playback";
 import type { NoteOn } from "../instrument";
@@ -50,7 +50,7 @@ export function timelineOf(
 
 /** What begins in `[from, to)` of a list in order. */
 function slice(all: readonly Sounding[], from: Seconds, to: Seconds): Sounding[] {
-  const at = (time: Seconds) => firstIndex(all.length, (i) => all[i]!.noteOn.time < time);
+  const at = (time: Seconds) => firstIndex(all.length, (i) => nth(all, i).noteOn.time < time);
   return all.slice(at(from), at(to));
 }
 

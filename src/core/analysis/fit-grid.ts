@@ -1,4 +1,4 @@
-import { type Ticks, clamp } from "../base";
+import { type Ticks, clamp, nth } from "../base";
 import {
   GRID_VALUES,
   type Grid,
@@ -188,7 +188,7 @@ function swung(notes: readonly Onset[], value: number): Candidate {
 /** Index of the narrowest noise that holds a drift; one past the last where none does. */
 function levelOf(drift: number): number {
   let level = 0;
-  while (level < WIDTHS.length && drift > WIDTHS[level]!) level++;
+  while (level < WIDTHS.length && drift > nth(WIDTHS, level)) level++;
   return level;
 }
 
@@ -199,7 +199,7 @@ function costOf(counts: ArrayLike<number>, level: number, cell: Ticks): number {
     if (i <= level) inside += counts[i]!;
     else outside += counts[i]!;
   }
-  const room = Math.min(1, (2 * WIDTHS[level]! + 1) / cell);
+  const room = Math.min(1, (2 * nth(WIDTHS, level) + 1) / cell);
   return inside * Math.log(room) + outside * STRAY;
 }
 
@@ -224,27 +224,27 @@ function countsOf(candidate: Candidate, starts: readonly number[]): Uint32Array 
 function cheapest(beats: ReadonlyMap<number, readonly number[]>, candidates: readonly Candidate[]) {
   const lists = [...beats.values()];
   const counts = candidates.map((candidate) => lists.map((starts) => countsOf(candidate, starts)));
-  let best = { candidate: candidates[0]!, width: WIDTHS[0] as number, cost: Infinity };
+  let best = { candidate: nth(candidates, 0), width: WIDTHS[0] as number, cost: Infinity };
   WIDTHS.forEach((width, level) => {
     const costs = candidates.map(({ cell }, c) =>
-      counts[c]!.map((beat) => costOf(beat, level, cell)),
+      nth(counts, c).map((beat) => costOf(beat, level, cell)),
     );
     // The cheapest grid of each beat alone, if it had one.
     const alone = lists.map((starts, b) =>
       starts.length < 3
         ? Infinity
         : candidates.reduce(
-            (least, { cost }, c) => Math.min(least, costs[c]![b]! + cost),
+            (least, { cost }, c) => Math.min(least, nth(costs, c)[b]! + cost),
             Infinity,
           ),
     );
     candidates.forEach((candidate, c) => {
       // Noise wider than a cell tells nothing.
-      if (2 * width > candidate.cell && level > 0 && 2 * WIDTHS[level - 1]! > candidate.cell)
+      if (2 * width > candidate.cell && level > 0 && 2 * nth(WIDTHS, level - 1) > candidate.cell)
         return;
       let cost = candidate.cost;
       for (let b = 0; b < lists.length; b++) {
-        cost += Math.min(costs[c]![b]!, alone[b]! + SWITCH);
+        cost += Math.min(nth(costs, c)[b]!, nth(alone, b) + SWITCH);
       }
       if (cost < best.cost - 1e-9) best = { candidate, width, cost };
     });

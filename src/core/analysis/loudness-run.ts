@@ -1,4 +1,4 @@
-import type { Hertz } from "../base";
+import { type Hertz, nth } from "../base";
 import { gatedLoudness, kWeighting, type Lufs } from "./loudness";
 
 /** Blocks of 400 ms overlap by three quarters: they are summed up in steps of a quarter. */
@@ -37,10 +37,10 @@ export class LoudnessRun {
     const frames = channels[0]?.length ?? 0;
     for (let i = 0; i < frames; i++) {
       for (let c = 0; c < channels.length; c++) {
-        let x = channels[c]![i]!;
+        let x = nth(channels, c)[i]!;
         const size = x < 0 ? -x : x;
         if (size > this.peak) this.peak = size;
-        for (const stage of this.stages[c]!) {
+        for (const stage of nth(this.stages, c)) {
           const { b, a } = stage;
           const y =
             b[0] * x + b[1] * stage.x1 + b[2] * stage.x2 - a[0] * stage.y1 - a[1] * stage.y2;
@@ -65,7 +65,7 @@ export class LoudnessRun {
     const powers: number[] = [];
     for (let i = STEPS; i <= this.steps.length; i++) {
       let sum = 0;
-      for (let k = i - STEPS; k < i; k++) sum += this.steps[k]!;
+      for (let k = i - STEPS; k < i; k++) sum += nth(this.steps, k);
       powers.push(sum / STEPS);
     }
     return gatedLoudness(powers);

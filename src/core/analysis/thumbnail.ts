@@ -1,5 +1,6 @@
 import { type Pattern, type Project, patternTicks } from "../score";
 import { loopGroups } from "../playback";
+import { mustGet, nth } from "../base";
 
 /** One note in a small picture: `at` and `width` as shares of the length, `row` of `rows` from the top. */
 export interface Mark {
@@ -25,7 +26,10 @@ export interface Thumbnail {
 const MAX_MARKS = 400;
 
 /** A small picture of the real notes of a pattern (the first), as it is heard, repeats included. */
-export function thumbnail(project: Project, pattern: Pattern = project.patterns[0]!): Thumbnail {
+export function thumbnail(
+  project: Project,
+  pattern: Pattern = nth(project.patterns, 0),
+): Thumbnail {
   const total = patternTicks(project, pattern);
   const marks: Mark[] = [];
   let top = 0;
@@ -46,7 +50,7 @@ export function thumbnail(project: Project, pattern: Pattern = project.patterns[
           marks.push({
             at: Math.max(0, start) / total,
             width: Math.min(note.length, total - start) / total,
-            row: rowOf.get(note.pitch)!,
+            row: mustGet(rowOf, note.pitch),
             size: note.velocity / 127,
             track: index,
             kind: track.kind,

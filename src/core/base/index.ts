@@ -18,3 +18,4 @@ export type {
   Velocity,
 } from "./units";
 export { clamp, clampTo, clampVelocity } from "./clamp";
+export { must, mustGet, nth } from "./must";

@@ -1,7 +1,11 @@
+import { nth } from "./must";
+
 /** The middle of some values, between two of them where they are even in number; null of none. */
 export function median(values: readonly number[]): number | null {
   if (values.length === 0) return null;
   const sorted = [...values].sort((a, b) => a - b);
   const middle = sorted.length >> 1;
-  return sorted.length % 2 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;
+  return sorted.length % 2
+    ? nth(sorted, middle)
+    : (nth(sorted, middle - 1) + nth(sorted, middle)) / 2;
 }

@@ -1,4 +1,4 @@
-import { plural } from "../base";
+import { plural, mustGet } from "../base";
 import { DEFAULT_GRID, barTicks } from "../time";
 import { padName } from "../pitch";
 import {
@@ -94,7 +94,7 @@ function newTracks(other: Project, newId: () => string): Map<string, Track> {
     other.tracks.map((track) => {
       const { mix, ...rest } = track;
       const duckBy = ids.get(mix?.duckBy ?? "") ?? "";
-      const own = { ...rest, id: ids.get(track.id)!, ...(mix && { mix: { ...mix, duckBy } }) };
+      const own = { ...rest, id: mustGet(ids, track.id), ...(mix && { mix: { ...mix, duckBy } }) };
       return [track.id, own];
     }),
   );
@@ -103,7 +103,7 @@ function newTracks(other: Project, newId: () => string): Map<string, Track> {
 /** Chains may take their timing from a track: from the same one here, or from none. */
 const moved = (part: Part, tracks: ReadonlyMap<string, Track>): Part => ({
   ...part,
-  track: tracks.get(part.track)!.id,
+  track: mustGet(tracks, part.track).id,
   chain: part.chain.map((step) => {
     const named = trackParams(step.transform).map(
       (name) => [name, tracks.get(String(step.params[name]))?.id ?? ""] as const,
@@ -172,7 +172,7 @@ export function bringPatterns(project: Project, other: Project, newId: () => str
     });
     const own: Pattern = {
       ...rest,
-      id: ids.get(pattern.id)!,
+      id: mustGet(ids, pattern.id),
       name: nextPatternName(named),
       ...(!same && { metre }),
       ...(starred.length > 0 && { stars: starred }),
@@ -200,7 +200,7 @@ export function bringPatterns(project: Project, other: Project, newId: () => str
         ({ tempo = other.tempo, mutes, ...entry }) => ({
           ...entry,
           id: newId(),
-          pattern: ids.get(entry.pattern)!,
+          pattern: mustGet(ids, entry.pattern),
           ...(tempo !== project.tempo && { tempo }),
           ...(mutes && { mutes: mutes.flatMap((id) => tracks.get(id)?.id ?? []) }),
         }),

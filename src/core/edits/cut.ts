@@ -1,4 +1,4 @@
-import type { Ticks } from "../base";
+import { type Ticks, nth } from "../base";
 import {
   type BendPoint,
   type ChordMark,
@@ -165,7 +165,7 @@ function sectionsOver(
   const total = sectionBars(entry, pattern);
   for (let done = 0; done < total;) {
     const at = (first + done) % pattern.bars;
-    const piece = pieces[Math.floor(at / bars)]!;
+    const piece = nth(pieces, Math.floor(at / bars));
     const skip = at - Math.floor(at / bars) * bars;
     const count = Math.min(piece.bars - skip, total - done);
     const whole = skip + count === piece.bars;

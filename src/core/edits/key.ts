@@ -1,4 +1,4 @@
-import type { MidiPitch } from "../base";
+import { type MidiPitch, must, nth } from "../base";
 import {
   type Key,
   chordOnDegree,
@@ -26,7 +26,7 @@ export function rekeyPitch(from: Key, to: Key, pitch: MidiPitch): number {
   const step = degree - octave * was.length;
   const nearest = (semitone: number) =>
     is.reduce((best, s) => (Math.abs(s - semitone) < Math.abs(best - semitone) ? s : best), 0);
-  const semitone = was.length === is.length ? is[step]! : nearest(was[step]!);
+  const semitone = was.length === is.length ? nth(is, step) : nearest(nth(was, step));
   // The roots lie at most a tritone apart: up as far as a fourth, down as far as a tritone.
   const move = ((((to.root - from.root + 6) % 12) + 12) % 12) - 6;
   return foldPitch(from.root + move + 12 * octave + semitone + above);
@@ -44,7 +44,7 @@ export function rekeyChord(from: Key, to: Key, name: string): string {
   const movedClass = (pitchClass: number) => rekeyPitch(from, to, 60 + pitchClass) % 12;
   const [own, kind] = [
     chord.name.replace(/\/[A-G][#b]?$/, ""),
-    chord.name.match(/^[A-G][#b]?(.*?)(?:\/[A-G][#b]?)?$/)![1]!,
+    must(chord.name.match(/^[A-G][#b]?(.*?)(?:\/[A-G][#b]?)?$/))[1]!,
   ];
   const moved = onSameDegree(from, to, own) ?? `${names[movedClass(chord.root)]}${kind}`;
   const found = parseChord(moved);

@@ -12,6 +12,7 @@ import {
   sortNotes,
 } from "../score";
 import { setBars } from "./project";
+import { mustGet, nth } from "../base";
 
 function movedTo<T extends { id: string }>(
   items: readonly T[],
@@ -22,7 +23,7 @@ function movedTo<T extends { id: string }>(
   const at = Math.max(0, Math.min(items.length - 1, to));
   if (from < 0 || from === at) return items;
   const rest = items.filter((item) => item.id !== id);
-  rest.splice(at, 0, items[from]!);
+  rest.splice(at, 0, nth(items, from));
   return rest;
 }
 
@@ -33,7 +34,7 @@ export function moveTrack(project: Project, id: string, to: number): Project {
   const order = new Map(tracks.map((track, i) => [track.id, i]));
   const patterns = project.patterns.map((pattern) => ({
     ...pattern,
-    parts: [...pattern.parts].sort((a, b) => order.get(a.track)! - order.get(b.track)!),
+    parts: [...pattern.parts].sort((a, b) => mustGet(order, a.track) - mustGet(order, b.track)),
   }));
   return { ...project, tracks, patterns };
 }

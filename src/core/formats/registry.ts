@@ -1,4 +1,4 @@
-import { byId } from "../base";
+import { byId, nth } from "../base";
 import { problemsOf } from "../params";
 import type { Project } from "../score";
 import { FormatError } from "./container/bytes";
@@ -75,7 +75,7 @@ export function writeFile(
       `${label}: ${wrong.map((problem) => `${problem.path} ${problem.reason}`).join("; ")}`,
     );
   }
-  return { extension: extensions[0]!, type, ...write(project, request, samples) };
+  return { extension: nth(extensions, 0), type, ...write(project, request, samples) };
 }
 
 /** A request as it stands in an address, each value as text, in the types that the format's options have. */

@@ -1,4 +1,4 @@
-import { type Random, type Ticks, seeded } from "../base";
+import { type Random, type Ticks, seeded, nth } from "../base";
 import { type Metre, barTicks } from "../time";
 import { type Note, shapeOf, sortNotes } from "../score";
 import { topLine, type Idea } from "./common/idea";
@@ -29,7 +29,7 @@ export function childrenOf(pair: Pair): Idea[] {
     const seed = (pair.seed + i) % 2 ** 31;
     const random = seeded(seed);
     const ways = pair.kind === "drums" ? [byBars, byLanes] : [byBars, crossed];
-    const child = ways[Math.floor(random() * ways.length)]!(pair, random);
+    const child = nth(ways, Math.floor(random() * ways.length))(pair, random);
     const notes = sortNotes(child.notes.map((note, n) => ({ ...note, id: `g${seed}-${n + 1}` })));
     const shape = shapeOf(notes);
     if (known.has(shape) || notes.length === 0) alike++;
@@ -100,8 +100,8 @@ function crossed({ first, second, bars, metre }: Pair, random: Random): Child {
 function byLanes({ first, second }: Pair, random: Random): Child {
   const lanes = [...new Set([...first, ...second].map(({ pitch }) => pitch))];
   const of = new Map(lanes.map((pitch) => [pitch, random() < 0.5]));
-  if (lanes.length > 1 && [...of.values()].every((x) => x === of.get(lanes[0]!)))
-    of.set(lanes[Math.floor(random() * lanes.length)]!, !of.get(lanes[0]!));
+  if (lanes.length > 1 && [...of.values()].every((x) => x === of.get(nth(lanes, 0))))
+    of.set(nth(lanes, Math.floor(random() * lanes.length)), !of.get(nth(lanes, 0)));
   const notes = [
     ...first.filter(({ pitch }) => of.get(pitch)),
     ...second.filter(({ pitch }) => !of.get(pitch)),

@@ -1,4 +1,4 @@
-import { type MidiPitch, type Ticks, seeded } from "../base";
+import { type MidiPitch, type Ticks, seeded, mustGet } from "../base";
 import { barTicks } from "../time";
 import { scalePitches } from "../pitch";
 import { type Note, shapeOf, sortNotes } from "../score";
@@ -70,7 +70,7 @@ function onlyThose(
       notes.map((note): Note => {
         const fresh = made.get(note.start);
         if (!chosen.has(note.id) || !fresh) return note;
-        const wanted = note.pitch + fresh.pitch - tops.get(note.start)!;
+        const wanted = note.pitch + fresh.pitch - mustGet(tops, note.start);
         const same = wanted === note.pitch && !taken.has(placeOf(note, wanted));
         const pitch = same ? wanted : free(note, wanted);
         taken.add(placeOf(note, pitch));

@@ -1,4 +1,4 @@
-import { type Ticks, type Velocity, clamp } from "../base";
+import { type Ticks, type Velocity, clamp, nth } from "../base";
 import {
   GRID_VALUES,
   type Grid,
@@ -60,16 +60,16 @@ export function grooveOf(
   for (const note of notes) {
     const line = grooveStepOf(note, { value: own.value, kind }, gridOf(note));
     const step = ((line % count) + count) % count;
-    lists[step]!.push(note);
-    offsets[step]!.push(note.start - lineAt(plain, line));
+    nth(lists, step).push(note);
+    nth(offsets, step).push(note.start - lineAt(plain, line));
   }
   const steps = lists.map((list, i): GrooveStep => {
     if (list.length === 0) return { offset: null, velocity: null, spread: 0 };
-    const offset = mean(offsets[i]!);
+    const offset = mean(nth(offsets, i));
     return {
       offset: Math.round(offset) + 0,
       velocity: Math.round(mean(list.map((note) => note.velocity))),
-      spread: Math.round(Math.sqrt(mean(offsets[i]!.map((one) => (one - offset) ** 2)))),
+      spread: Math.round(Math.sqrt(mean(nth(offsets, i).map((one) => (one - offset) ** 2)))),
     };
   });
   return { value: own.value, kind, steps };
@@ -93,7 +93,7 @@ export function grooveHits(
   const own = grooveGrid(groove);
   const hits: { tick: Ticks; velocity: Velocity | null }[] = [];
   for (let line = 0; lineAt(own, line) < ticks; line++) {
-    const { offset, velocity } = groove.steps[line % groove.steps.length]!;
+    const { offset, velocity } = nth(groove.steps, line % groove.steps.length);
     if (offset === null && velocity === null) continue;
     const tick = Math.max(0, Math.round(lineAt(own, line) + (offset ?? 0)));
     if (tick < ticks) hits.push({ tick, velocity });

@@ -1,4 +1,4 @@
-import { type Bpm, type Seconds, lowerBound, clamp } from "../base";
+import { type Bpm, type Seconds, lowerBound, clamp, nth } from "../base";
 import { type Metre, PPQ, barTicks, beatTicks, unitTicks } from "../time";
 import type { DrumHit } from "./drum-hits";
 
@@ -65,9 +65,9 @@ export function beatOf(
   const all = weigh(hits);
   const snares = weigh(hits.filter(({ kind }) => kind === "middle"));
   const struck = weigh(hits.filter(({ kind }) => kind !== "high"));
-  const begins = hits[0]!.time;
+  const begins = nth(hits, 0).time;
   const times = [...new Set(hits.map(({ time }) => time))];
-  const rate = (times.length - 1) / Math.max(0.1, times.at(-1)! - begins);
+  const rate = (times.length - 1) / Math.max(0.1, nth(times, -1) - begins);
   const onsets = hits.map(({ time }) => time);
   const compound = beatTicks(metre) > unitTicks(metre);
   const quarters = barTicks(metre) / PPQ;
@@ -116,14 +116,14 @@ export function beatOf(
 
 /** What share of the hits comes again so much later, of those that could; `times` are theirs, in order. */
 function repeated(hits: readonly DrumHit[], times: readonly Seconds[], after: Seconds): number {
-  const last = times.at(-1)!;
+  const last = nth(times, -1);
   let [again, all] = [0, 0];
   for (const { time, kind, velocity } of hits) {
     const from = time + after - AGAIN;
     if (from > last) break;
     all += velocity;
-    for (let i = lowerBound(times, from); i < hits.length && times[i]! < from + 2 * AGAIN; i++)
-      if (hits[i]!.kind === kind) {
+    for (let i = lowerBound(times, from); i < hits.length && nth(times, i) < from + 2 * AGAIN; i++)
+      if (nth(hits, i).kind === kind) {
         again += velocity;
         break;
       }
@@ -147,7 +147,7 @@ const ON_ONE: Seconds = 0.05;
 /** When the first bar begins: where kicks stand on its one, snares on its even beats, and all on beats. */
 function firstBar(hits: readonly DrumHit[], beat: Seconds, beatsInBar: number): Seconds {
   const bar = beat * beatsInBar;
-  const begins = hits[0]!.time;
+  const begins = nth(hits, 0).time;
   const score = (from: Seconds) => {
     let sum = 0;
     for (const { time, kind, velocity } of hits) {

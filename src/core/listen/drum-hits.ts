@@ -1,4 +1,4 @@
-import type { Hertz, Seconds, Velocity } from "../base";
+import { type Hertz, type Seconds, type Velocity, nth } from "../base";
 import type { Bands } from "./bands";
 
 export const DRUM_KINDS = ["low", "middle", "high"] as const;
@@ -53,21 +53,21 @@ export function drumHits(bands: Bands, times: readonly Seconds[]): DrumHit[] {
     shapesOf(bands),
   );
   const tops = DRUM_KINDS.map((_, k) =>
-    shares.reduce((most, share) => Math.max(most, share[k]!), 0),
+    shares.reduce((most, share) => Math.max(most, nth(share, k)), 0),
   );
   const loudest = Math.max(...tops, Number.MIN_VALUE);
   return times.flatMap((time, i) => {
-    const total = shares[i]!.reduce((a, b) => a + b, 0) + Number.MIN_VALUE;
-    const own = shares[i]!.map((share, k) => share / Math.max(tops[k]!, loudest / 20));
-    const ofOnset = shares[i]!.map((share) => share / total);
-    const kick = own[LOW]! > KICK.share && ofOnset[LOW]! > KICK.ofOnset;
-    const scores = own.map((share, k) => share * Math.sqrt(ofOnset[k]!));
+    const total = nth(shares, i).reduce((a, b) => a + b, 0) + Number.MIN_VALUE;
+    const own = nth(shares, i).map((share, k) => share / Math.max(nth(tops, k), loudest / 20));
+    const ofOnset = nth(shares, i).map((share) => share / total);
+    const kick = nth(own, LOW) > KICK.share && nth(ofOnset, LOW) > KICK.ofOnset;
+    const scores = own.map((share, k) => share * Math.sqrt(nth(ofOnset, k)));
     const main = kick ? LOW : scores.indexOf(Math.max(...scores));
     return DRUM_KINDS.flatMap((kind, k) => {
       const sounds =
-        own[k]! >= (kick && k === MIDDLE ? WITH_KICK : SOUNDS) && ofOnset[k]! >= OF_ONSET;
+        nth(own, k) >= (kick && k === MIDDLE ? WITH_KICK : SOUNDS) && nth(ofOnset, k) >= OF_ONSET;
       if (k !== main && !sounds) return [];
-      const velocity = Math.round(127 * Math.sqrt(Math.min(1, own[k]!)));
+      const velocity = Math.round(127 * Math.sqrt(Math.min(1, nth(own, k))));
       return [{ time, kind, velocity: Math.max(1, velocity) }];
     });
   });
@@ -109,13 +109,13 @@ function unit(values: readonly number[]): number[] {
 
 /** How much of each spectrum there is in each onset. */
 function sharesOf(grown: readonly Float64Array[], first: readonly number[][]): number[][] {
-  const bands = first[0]!.length;
+  const bands = nth(first, 0).length;
   const tallest = grown.reduce((most, v) => Math.max(most, ...v), 0) || 1;
   // Each band against its own loudest: a cymbal is small beside a kick, and yet is heard.
   const tops = Array.from({ length: bands }, (_, b) =>
     grown.reduce((most, v) => Math.max(most, v[b]!), tallest * FAINT),
   );
-  const onsets = grown.map((v) => v.map((value, b) => value / tops[b]!));
+  const onsets = grown.map((v) => v.map((value, b) => value / nth(tops, b)));
   let spectra = first.map((shape) => [...shape]);
   const shares = onsets.map((v) => {
     const third = v.reduce((a, b) => a + b, 1e-9) / first.length;
@@ -126,22 +126,22 @@ function sharesOf(grown: readonly Float64Array[], first: readonly number[][]): n
     const over = onsets.map((v, i) =>
       v.map((value, b) => {
         let told = 1e-12;
-        for (let k = 0; k < spectra.length; k++) told += shares[i]![k]! * spectra[k]![b]!;
+        for (let k = 0; k < spectra.length; k++) told += nth(shares, i)[k]! * nth(spectra, k)[b]!;
         return value / told;
       }),
     );
     shares.forEach((share, i) => {
       for (let k = 0; k < share.length; k++)
-        share[k]! *= spectra[k]!.reduce((sum, value, b) => sum + value * over[i]![b]!, 0);
+        share[k]! *= nth(spectra, k).reduce((sum, value, b) => sum + value * nth(over, i)[b]!, 0);
     });
     if (round < LEARNED_FROM) continue;
     spectra = spectra.map((spectrum, k) => {
       const learned = unit(
         spectrum.map(
-          (value, b) => value * over.reduce((sum, v, i) => sum + shares[i]![k]! * v[b]!, 0),
+          (value, b) => value * over.reduce((sum, v, i) => sum + nth(shares, i)[k]! * v[b]!, 0),
         ),
       );
-      return learned.map((value, b) => (1 - KEPT) * value + KEPT * first[k]![b]!);
+      return learned.map((value, b) => (1 - KEPT) * value + KEPT * nth(first, k)[b]!);
     });
   }
   return shares;

@@ -1,4 +1,4 @@
-import type { Hertz, Seconds } from "../base";
+import { type Hertz, type Seconds, nth } from "../base";
 import { bandsOf, type Bands } from "./bands";
 import { attackOf, onsetCurve, pickOnsets, type Onset } from "./onsets";
 
@@ -38,8 +38,8 @@ export function onsetsOf(
 
 /** One channel of several: their mean. */
 export function mixedDown(channels: readonly Float32Array[]): Float32Array {
-  if (channels.length === 1) return channels[0]!;
-  return channels[0]!.map(
+  if (channels.length === 1) return nth(channels, 0);
+  return nth(channels, 0).map(
     (_, i) => channels.reduce((sum, channel) => sum + channel[i]!, 0) / channels.length,
   );
 }

@@ -1,4 +1,4 @@
-import type { Hertz, Seconds } from "../base";
+import { type Hertz, type Seconds, nth } from "../base";
 import type { Bands } from "./bands";
 
 /** Where something begins in a sound. */
@@ -54,12 +54,12 @@ function regionsOf({ frames, count, values, centres }: Bands): Float32Array[] {
   const of = centres.map((hz) => REGIONS.findLastIndex((from) => hz >= from));
   const energies = REGIONS.map(() => new Float32Array(frames));
   for (let n = 0; n < frames; n++)
-    for (let b = 0; b < count; b++) energies[of[b]!]![n]! += values[n * count + b]! ** 2;
+    for (let b = 0; b < count; b++) nth(energies, nth(of, b))[n]! += values[n * count + b]! ** 2;
   const tops = energies.map((energy) => energy.reduce((a, b) => Math.max(a, b), 0));
   const all = Math.max(...tops);
   if (all === 0) return [];
   return energies.map((energy, r) => {
-    const loud = Math.max(tops[r]!, all * EMPTY) ** EVEN * all ** (1 - EVEN);
+    const loud = Math.max(nth(tops, r), all * EMPTY) ** EVEN * all ** (1 - EVEN);
     return energy.map((value) => Math.log10(value / loud + 10 ** (FLOOR_DB / 10)));
   });
 }
@@ -125,7 +125,7 @@ export function attackOf(samples: Float32Array, rate: Hertz, time: Seconds): Sec
   if (most === 0) return time;
   let [best, growth] = [0, -Infinity];
   for (let k = 1; k < steps; k++) {
-    const grown = Math.log(energy[k]! + most / 1e4) - Math.log(energy[k - 1]! + most / 1e4);
+    const grown = Math.log(nth(energy, k) + most / 1e4) - Math.log(nth(energy, k - 1) + most / 1e4);
     if (grown > growth) [best, growth] = [k, grown];
   }
   return Math.max(0, from + best * step) / rate;

@@ -5,6 +5,7 @@ import {
   type Velocity,
   clamp,
   clampVelocity,
+  nth,
 } from "../base";
 
 /** A note of a single line that was heard. */
@@ -125,7 +126,10 @@ function smoothed(values: Float32Array): Float32Array {
   return values.map((value, n) => {
     if (Number.isNaN(value)) return value;
     const about = [...values.subarray(Math.max(0, n - 2), n + 3)].filter((v) => !Number.isNaN(v));
-    return about.sort((a, b) => a - b)[Math.floor(about.length / 2)]!;
+    return nth(
+      about.sort((a, b) => a - b),
+      Math.floor(about.length / 2),
+    );
   });
 }
 
@@ -135,7 +139,7 @@ function notesOf({ pitch, level }: Track): HeardNote[] {
   const end = (to: number) => {
     const looks = [...pitch.subarray(from, to)].sort((a, b) => a - b);
     if (looks.length * HOP >= SHORTEST) {
-      const middle = looks[Math.floor(looks.length / 2)]!;
+      const middle = nth(looks, Math.floor(looks.length / 2));
       const loud = level.subarray(from, to).reduce((a, b) => Math.max(a, b), -Infinity);
       notes.push({
         // A look is of what lies about its middle.
@@ -156,7 +160,7 @@ function notesOf({ pitch, level }: Track): HeardNote[] {
     if (from < 0) from = n;
     else {
       const own = [...pitch.subarray(from, n)].sort((a, b) => a - b);
-      const middle = own[Math.floor(own.length / 2)]!;
+      const middle = nth(own, Math.floor(own.length / 2));
       const left = [...pitch.subarray(n, n + looks)].every((p) => Math.abs(p - middle) > AWAY);
       const struck = n - from >= looks && level[n]! - level[Math.max(from, n - 3)]! > AGAIN_DB;
       if (left || struck) {

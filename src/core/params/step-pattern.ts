@@ -1,4 +1,4 @@
-import type { Percent } from "../base";
+import { type Percent, must } from "../base";
 
 /** A step of a pattern: a note with a share of its velocity and octaves added, a rest, or a tie. */
 export type PatternStep =
@@ -17,7 +17,7 @@ export function parseSteps(text: string): PatternStep[] {
     .map((word) => {
       if (word === "r") return { kind: "rest" };
       if (word === "t") return { kind: "tie" };
-      const [, velocity, octave] = /^(\d+)([+-]\d)?$/.exec(word)!;
+      const [, velocity, octave] = must(/^(\d+)([+-]\d)?$/.exec(word));
       return { kind: "note", velocity: Number(velocity), octave: Number(octave ?? 0) };
     });
 }

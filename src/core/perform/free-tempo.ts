@@ -1,4 +1,4 @@
-import { type Bpm, type Milliseconds, clamp } from "../base";
+import { type Bpm, type Milliseconds, clamp, nth } from "../base";
 
 /** A tempo that playing without a beat may be at, and how sure that is, 0–1. */
 export interface FreeTempo {
@@ -57,7 +57,7 @@ export function freeTempo(onsets: readonly Milliseconds[]): FreeTempo | null {
 /** Onsets that belong to one chord count once. */
 function withoutChords(onsets: readonly Milliseconds[]): number[] {
   const times: number[] = [];
-  for (const time of onsets) if (times.length === 0 || time - times.at(-1)! > 45) times.push(time);
+  for (const time of onsets) if (times.length === 0 || time - nth(times, -1) > 45) times.push(time);
   return times;
 }
 
@@ -75,7 +75,7 @@ function gathered(times: readonly number[], beat: Milliseconds): number {
 function closeness(times: readonly number[], cell: Milliseconds): number {
   let [x, y] = [0, 0];
   for (const time of times) {
-    const angle = (2 * Math.PI * (time - times[0]!)) / cell;
+    const angle = (2 * Math.PI * (time - nth(times, 0))) / cell;
     x += Math.cos(angle);
     y += Math.sin(angle);
   }
@@ -95,7 +95,7 @@ function refined(times: readonly number[], bpm: Bpm): Bpm {
   for (let round = 0; round < 3; round++) {
     let [n, sx, sy, sxx, sxy] = [0, 0, 0, 0, 0];
     for (const time of times) {
-      const y = time - times[0]!;
+      const y = time - nth(times, 0);
       const x = Math.round((y / beat) * 12) / 12;
       n++;
       sx += x;

@@ -1,4 +1,4 @@
-import type { MidiPitch } from "../base";
+import { type MidiPitch, mustGet, nth } from "../base";
 import { type Key, degreeOf, degreePitch, snapPitch } from "../pitch";
 
 /** How keys lie: as a piano on one row or on two, as sixteen pads, or as rows of a scale. */
@@ -40,7 +40,7 @@ const listed = (codes: readonly string[]): readonly KeyPlace[] =>
       0,
       ROWS.findIndex((keys) => keys.includes(code)),
     );
-    return { code, row, column: Math.max(0, ROWS[row]!.indexOf(code)), index };
+    return { code, row, column: Math.max(0, nth(ROWS, row).indexOf(code)), index };
   });
 
 const PLACES: Readonly<Record<KeyLayout, readonly KeyPlace[]>> = {
@@ -59,7 +59,7 @@ const byCode = new Map(
 
 /** The key of a layout at a place of the keyboard; undefined where there is none. */
 export const keyAt = (layout: KeyLayout, code: string): KeyPlace | undefined =>
-  byCode.get(layout)!.get(code);
+  mustGet(byCode, layout).get(code);
 
 /** What the keys are tuned to. */
 export interface KeyTuning {

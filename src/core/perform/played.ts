@@ -1,4 +1,11 @@
-import { type MidiPitch, type Milliseconds, type Ticks, type Velocity, firstIndex } from "../base";
+import {
+  type MidiPitch,
+  type Milliseconds,
+  type Ticks,
+  type Velocity,
+  firstIndex,
+  nth,
+} from "../base";
 
 /** Where the loop stood when something was played. */
 export interface LoopPlace {
@@ -94,7 +101,7 @@ export class PlayedLog {
   drop(ids: ReadonlySet<string>): void {
     const gone = this.list.filter((note) => ids.has(note.id));
     if (gone.length === 0) return;
-    const from = gone[0]!.at;
+    const from = nth(gone, 0).at;
     const to = lastEnd(gone);
     const tracks = new Set(gone.map((note) => note.track));
     this.list = this.list.filter((note) => !ids.has(note.id));
@@ -107,7 +114,7 @@ export class PlayedLog {
   private put(note: PlayedNote): void {
     // Nearly always the last one: devices may be heard a little out of order.
     let at = this.list.length;
-    while (at > 0 && this.list[at - 1]!.at > note.at) at--;
+    while (at > 0 && nth(this.list, at - 1).at > note.at) at--;
     this.list.splice(at, 0, note);
     this.version++;
   }
@@ -116,11 +123,11 @@ export class PlayedLog {
     const { list, wheel } = this;
     list.splice(
       0,
-      firstIndex(list.length, (i) => list[i]!.at < before),
+      firstIndex(list.length, (i) => nth(list, i).at < before),
     );
     wheel.splice(
       0,
-      firstIndex(wheel.length, (i) => wheel[i]!.at < before),
+      firstIndex(wheel.length, (i) => nth(wheel, i).at < before),
     );
   }
 }

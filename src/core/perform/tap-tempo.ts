@@ -1,4 +1,4 @@
-import { type Bpm, type Milliseconds, median, clamp } from "../base";
+import { type Bpm, type Milliseconds, median, clamp, nth } from "../base";
 import { LIMITS } from "../score";
 
 /** So many of the last taps count. */
@@ -22,7 +22,7 @@ export interface TappedTempo {
  */
 export function tappedTempo(times: readonly Milliseconds[]): TappedTempo | null {
   const last = times.slice(-LAST);
-  const gaps = last.slice(1).map((time, i) => time - last[i]!);
+  const gaps = last.slice(1).map((time, i) => time - nth(last, i));
   const near = median(gaps.filter((gap) => gap > 0));
   if (near === null) return null;
   const taps = onBeats(last, near);
@@ -37,9 +37,9 @@ export function tappedTempo(times: readonly Milliseconds[]): TappedTempo | null 
 
 /** The taps that lie near a beat, with its number, each counted from the one before. */
 function onBeats(times: readonly Milliseconds[], beat: Milliseconds) {
-  const taps = [{ time: times[0]!, beat: 0 }];
+  const taps = [{ time: nth(times, 0), beat: 0 }];
   for (const time of times.slice(1)) {
-    const before = taps.at(-1)!;
+    const before = nth(taps, -1);
     const beats = (time - before.time) / beat;
     const whole = Math.round(beats);
     if (whole < 1 || Math.abs(beats - whole) > BESIDE) continue;

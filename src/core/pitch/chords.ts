@@ -1,6 +1,6 @@
 import { Chord as Tonal, Interval, Note, RomanNumeral } from "tonal";
 import { keySpelling, scaleSemitones, type Key } from "./scales";
-import type { MidiPitch } from "../base";
+import { type MidiPitch, nth, must } from "../base";
 
 /** A chord by name: pitch class of its root, tones in semitones above it, and a bass of its own. */
 export interface Chord {
@@ -69,8 +69,8 @@ const tidy = (name: string) => name.replace(/^([A-G][#b]?)(?:M|maj)(?=$|\/)/, "$
 export function detectChord(pitches: readonly number[], key?: Key): string | null {
   const sorted = [...pitches].sort((a, b) => a - b);
   const spelling = keySpelling(key ?? { root: 0, scale: "major" });
-  const names = [...new Set(sorted.map((pitch) => ((pitch % 12) + 12) % 12))].map(
-    (pc) => spelling[pc]!,
+  const names = [...new Set(sorted.map((pitch) => ((pitch % 12) + 12) % 12))].map((pc) =>
+    nth(spelling, pc),
   );
   if (names.length < 2) return null;
   const rank = (name: string) => {
@@ -109,12 +109,12 @@ export function chordOnDegree(key: Key, degree: number, size: 3 | 4 = 3): string
   if (scale.length !== 7 || degree < 1 || degree > 7) return null;
   const tone = (steps: number) => {
     const at = degree - 1 + steps;
-    return scale[at % 7]! + 12 * Math.floor(at / 7) - scale[degree - 1]!;
+    return nth(scale, at % 7) + 12 * Math.floor(at / 7) - nth(scale, degree - 1);
   };
   const above = (size === 3 ? [2, 4] : [2, 4, 6]).map(tone).join(" ");
   const type = (size === 3 ? TRIADS : SEVENTHS)[above];
   if (type === undefined) return null;
-  return `${keySpelling(key)[(key.root + scale[degree - 1]!) % 12]}${type}`;
+  return `${keySpelling(key)[(key.root + nth(scale, degree - 1)) % 12]}${type}`;
 }
 
 /**
@@ -133,7 +133,7 @@ export function readChord(text: string, key: Key): string | null {
     const names = keySpelling(key);
     const root =
       own === undefined
-        ? Note.simplify(Note.transpose(names[key.root]!, roman.interval))
+        ? Note.simplify(Note.transpose(nth(names, key.root), roman.interval))
         : names[(key.root + own) % 12];
     const minor = !roman.major && !/^(m|dim|o)/.test(roman.chordType) ? "m" : "";
     return parseChord(`${root}${minor}${roman.chordType}`)?.name ?? null;
@@ -164,7 +164,7 @@ export function chordPitches(chord: Chord, voicing: Voicing = {}): number[] {
   const root = low + ((((chord.root - low) % 12) + 12) % 12);
   const tones = chord.tones.map((tone) => root + tone);
   for (let i = 0; i < inversion; i++) {
-    const lowest = tones.shift()!;
+    const lowest = must(tones.shift());
     tones.push(lowest + 12);
     tones.sort((a, b) => a - b);
   }
@@ -173,10 +173,11 @@ export function chordPitches(chord: Chord, voicing: Voicing = {}): number[] {
     tones.sort((a, b) => a - b);
   }
   if (spread === "wide") {
-    for (let i = 1; i < tones.length; i++) while (tones[i]! - tones[i - 1]! < 7) tones[i]! += 12;
+    for (let i = 1; i < tones.length; i++)
+      while (nth(tones, i) - nth(tones, i - 1) < 7) tones[i]! += 12;
   }
   if (chord.bass !== null) {
-    const below = tones[0]! - ((((tones[0]! - chord.bass) % 12) + 12) % 12);
+    const below = nth(tones, 0) - ((((nth(tones, 0) - chord.bass) % 12) + 12) % 12);
     // What doubles the bass an octave higher adds nothing.
     tones.unshift(below === tones[0] ? below - 12 : below);
   }

@@ -1,4 +1,4 @@
-import type { Ticks } from "../base";
+import { type Ticks, nth } from "../base";
 import {
   type ArrangementOptions,
   type BendPoint,
@@ -53,7 +53,7 @@ export function bendLine(
       Math.min(to - zero, line.from + line.length),
     ];
     for (let i = sectionAfter(line.sections, low); i < line.sections.length; i++) {
-      const { pattern, at, length, skip, loopTicks } = line.sections[i]!;
+      const { pattern, at, length, skip, loopTicks } = nth(line.sections, i);
       if (at >= high) break;
       const begin = Math.max(at, line.from);
       const end = Math.min(at + length, line.from + line.length);

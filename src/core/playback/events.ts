@@ -5,6 +5,8 @@ import {
   type Ticks,
   type Velocity,
   lowerBound,
+  nth,
+  mustGet,
 } from "../base";
 import { MAX_EARLY } from "../time";
 import {
@@ -81,7 +83,7 @@ export function playbackEvents(
     const end = Math.min(window.high + MAX_EARLY, line.from + line.length);
     const first = sectionAfter(line.sections, Math.max(window.low, line.from));
     for (let i = first; i < line.sections.length; i++) {
-      const section = line.sections[i]!;
+      const section = nth(line.sections, i);
       if (section.at >= end) break;
       const silent = options.all ? undefined : section.entry?.mutes;
       for (const track of tracks) {
@@ -97,7 +99,7 @@ export function playbackEvents(
   return events.sort(
     (a, b) =>
       a.start - b.start ||
-      order.get(a.track)! - order.get(b.track)! ||
+      mustGet(order, a.track) - mustGet(order, b.track) ||
       a.pitch - b.pitch ||
       (a.note < b.note ? -1 : a.note > b.note ? 1 : 0),
   );
@@ -145,7 +147,7 @@ function collect(
   const lively = livelyIn(group);
   const put = (i: number, start: number, round: number, k: number) => {
     const turn = lively ? turnOf(round, k) : null;
-    if (turn && !soundsIn(notes[i]!, turn)) return;
+    if (turn && !soundsIn(nth(notes, i), turn)) return;
     const after = turn && (k + 1 < loops ? turnOf(round, k + 1) : turnOf(round + 1, 0));
     events.push(eventOf(group, i, start, track, turn && after && { turn, after }));
   };
@@ -158,7 +160,7 @@ function collect(
       const from = own + k * period;
       if (from - MAX_EARLY >= high || from >= roundEnd) break;
       for (let i = lowerBound(starts, low - from); i < notes.length; i++) {
-        const start = starts[i]!;
+        const start = nth(starts, i);
         const x = from + start;
         if (start >= period || x >= high || x >= roundEnd) break;
         // An early hit belongs to the loop it leads into; before the very beginning there is no time.
@@ -173,7 +175,7 @@ function collect(
   const round = Math.floor(since / roundTicks);
   const inRound = since - round * roundTicks;
   if (inRound % period !== 0) return;
-  for (let i = 0; i < notes.length && starts[i]! < 0; i++) put(i, 0, round, inRound / period);
+  for (let i = 0; i < notes.length && nth(starts, i) < 0; i++) put(i, 0, round, inRound / period);
 }
 
 /** Which time round its loop a tick since a section's first round began lies in, from 0. */
@@ -198,7 +200,7 @@ function eventOf(
   track: string,
   turns: { turn: Turn; after: Turn } | null,
 ): PlaybackEvent {
-  const note = group.notes[index]!;
+  const note = nth(group.notes, index);
   const { length, pitch, velocity, pan, tune, slide } = note;
   const event: PlaybackEvent = {
     start,
@@ -226,10 +228,10 @@ function nextOnset(
   index: number,
   turns: { turn: Turn; after: Turn } | null,
 ) {
-  const [own, from] = [notes[index]!, starts[index]!];
+  const [own, from] = [nth(notes, index), nth(starts, index)];
   const first = (low: number, turn: Turn | undefined): number => {
-    for (let i = low; i < notes.length && starts[i]! < period; i++)
-      if (!turn || soundsIn(notes[i]!, turn)) return i;
+    for (let i = low; i < notes.length && nth(starts, i) < period; i++)
+      if (!turn || soundsIn(nth(notes, i), turn)) return i;
     return -1;
   };
   let past = index + 1;
@@ -241,13 +243,13 @@ function nextOnset(
     [at, around] = [first(0, turn), period];
   }
   if (at < 0) return null;
-  const onset = starts[at]!;
+  const onset = nth(starts, at);
   const after = onset + around - from;
   if (after <= 0) return null;
-  let pitch: MidiPitch = notes[at]!.pitch;
+  let pitch: MidiPitch = nth(notes, at).pitch;
   for (; at < notes.length && starts[at] === onset; at++) {
-    if (turn && !soundsIn(notes[at]!, turn)) continue;
-    const next = notes[at]!.pitch;
+    if (turn && !soundsIn(nth(notes, at), turn)) continue;
+    const next = nth(notes, at).pitch;
     if (Math.abs(next - own.pitch) < Math.abs(pitch - own.pitch)) pitch = next;
   }
   return { pitch, after };

@@ -1,4 +1,4 @@
-import { type Semitones, type Ticks, firstIndex } from "../base";
+import { type Semitones, type Ticks, firstIndex, nth } from "../base";
 import type { BendPoint } from "./model";
 
 /** What the wheel's end bends by, in semitones: the default of MIDI 1.0 (RPN 0, General MIDI). */
@@ -16,7 +16,7 @@ const STILL_TICKS = 96;
 
 /** The bend of a curve at a tick: straight lines between its points, held before the first and after the last. */
 export function bendAt(points: readonly BendPoint[], tick: Ticks): number {
-  const next = firstIndex(points.length, (i) => points[i]!.tick <= tick);
+  const next = firstIndex(points.length, (i) => nth(points, i).tick <= tick);
   const [a, b] = [points[next - 1], points[next]];
   if (!a || !b) return (a ?? b)?.value ?? 0;
   return a.value + ((b.value - a.value) * (tick - a.tick)) / (b.tick - a.tick);
@@ -56,10 +56,10 @@ export function thinned(curve: readonly BendPoint[], within = CENT): BendPoint[]
   const spans: [number, number][] = [[0, curve.length - 1]];
   for (let span = spans.pop(); span; span = spans.pop()) {
     const [from, to] = span;
-    const [a, b] = [curve[from]!, curve[to]!];
+    const [a, b] = [nth(curve, from), nth(curve, to)];
     let [far, at] = [within, -1];
     for (let i = from + 1; i < to; i++) {
-      const { tick, value } = curve[i]!;
+      const { tick, value } = nth(curve, i);
       const line = a.value + ((b.value - a.value) * (tick - a.tick)) / (b.tick - a.tick);
       if (Math.abs(value - line) > far) [far, at] = [Math.abs(value - line), i];
     }
@@ -93,10 +93,10 @@ export function overlaid(under: readonly BendPoint[], over: readonly BendPoint[]
   const before = under.filter((point) => point.tick < first.tick);
   const after = under.filter((point) => point.tick > last.tick);
   // What lies outside keeps its shape: it goes on from where it stood.
-  if (before.length > 0 && before.at(-1)!.tick < first.tick - 1) {
+  if (before.length > 0 && nth(before, -1).tick < first.tick - 1) {
     before.push({ tick: first.tick - 1, value: Math.round(bendAt(under, first.tick - 1)) });
   }
-  if (after.length > 0 && after[0]!.tick > last.tick + 1) {
+  if (after.length > 0 && nth(after, 0).tick > last.tick + 1) {
     after.unshift({ tick: last.tick + 1, value: Math.round(bendAt(under, last.tick + 1)) });
   }
   return thinned([...before, ...over, ...after], 0.5);

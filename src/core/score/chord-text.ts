@@ -1,6 +1,7 @@
 import { type Metre, barTicks, beatTicks, beatsInBar } from "../time";
 import { type Key, readChord } from "../pitch";
 import type { ChordMark } from "./model";
+import { nth } from "../base";
 
 /**
  * Reads chords as a lead sheet writes them: bars with `|` between them, several chords of a bar with a space,
@@ -41,7 +42,7 @@ export function textOfChords(chords: readonly ChordMark[], metre: Metre): string
   for (const { start, name } of chords) {
     const at = Math.floor(start / bar);
     while (bars.length <= at) bars.push([]);
-    bars[at]!.push(name || "N.C.");
+    nth(bars, at).push(name || "N.C.");
   }
   return bars.map((names) => names.join(" ")).join(" | ");
 }

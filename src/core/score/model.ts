@@ -1,5 +1,15 @@
 import type { Params } from "../params";
-import type { Bpm, Decibels, MidiPitch, Pan, Seconds, Semitones, Ticks, Velocity } from "../base";
+import {
+  type Bpm,
+  type Decibels,
+  type MidiPitch,
+  type Pan,
+  type Seconds,
+  type Semitones,
+  type Ticks,
+  type Velocity,
+  nth,
+} from "../base";
 import type { Grid, Metre } from "../time";
 import type { Key } from "../pitch";
 import type { Mix, SendEffects, Shaping } from "../sound";
@@ -231,7 +241,7 @@ export function compareNotes(a: Note, b: Note): number {
 /** Sorted copy; the same array when it already is in order. */
 export function sortNotes(notes: readonly Note[]): readonly Note[] {
   for (let i = 1; i < notes.length; i++) {
-    if (compareNotes(notes[i - 1]!, notes[i]!) > 0) return [...notes].sort(compareNotes);
+    if (compareNotes(nth(notes, i - 1), nth(notes, i)) > 0) return [...notes].sort(compareNotes);
   }
   return notes;
 }

@@ -1,4 +1,4 @@
-import { type Bpm, type Ticks, firstIndex } from "../base";
+import { type Bpm, type Ticks, firstIndex, nth } from "../base";
 import { type Metre, barTicks } from "../time";
 import type { Pattern, Project, SongEntry } from "./model";
 
@@ -93,7 +93,7 @@ export function totalTicks(sections: readonly Section[]): number {
 
 /** Index of the first section that ends after a tick of the line; their number where none does. */
 export const sectionAfter = (sections: readonly Section[], tick: number): number =>
-  firstIndex(sections.length, (i) => sections[i]!.at + sections[i]!.length <= tick);
+  firstIndex(sections.length, (i) => nth(sections, i).at + nth(sections, i).length <= tick);
 
 /** What is played, and over which stretch of it playing goes round. */
 export interface ArrangementOptions {
@@ -153,7 +153,7 @@ export function songPositionAt(
   const pass = Math.max(0, Math.floor(tick / length));
   const at = from + Math.max(0, tick - pass * length);
   const index = Math.min(sections.length - 1, sectionAfter(sections, at));
-  const section = sections[index]!;
+  const section = nth(sections, index);
   const since = at - section.at + section.skip;
   const loop = Math.floor(since / section.loopTicks);
   return { section, index, tick: at, patternTick: since - loop * section.loopTicks, loop, pass };

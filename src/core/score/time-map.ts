@@ -1,4 +1,4 @@
-import { type Bpm, type Seconds, type Ticks, firstIndex } from "../base";
+import { type Bpm, type Seconds, type Ticks, firstIndex, nth } from "../base";
 import { msPerTick } from "../time";
 import type { Project } from "./model";
 import { arrangementOf, type ArrangementOptions } from "./sections";
@@ -34,7 +34,10 @@ export function timeMap(project: Project, options: ArrangementOptions = {}): Tim
   }
   if (stretches.length === 0) stretches.push({ tick: 0, seconds: 0, bpm: project.tempo });
   const found = (value: number, of: (stretch: Stretch) => number) =>
-    stretches[Math.max(0, firstIndex(stretches.length, (i) => of(stretches[i]!) <= value) - 1)]!;
+    nth(
+      stretches,
+      Math.max(0, firstIndex(stretches.length, (i) => of(nth(stretches, i)) <= value) - 1),
+    );
   const each = ({ bpm }: Stretch) => msPerTick(bpm) / 1000;
   const passOf = (value: number, whole: number) =>
     whole > 0 ? Math.max(0, Math.floor(value / whole)) : 0;

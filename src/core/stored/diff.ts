@@ -1,4 +1,5 @@
 import type { Note, Part, Pattern, Project, Track } from "../score";
+import { nth } from "../base";
 
 /** The fields of a project besides its tracks and patterns. */
 export type ProjectHead = Omit<Project, "tracks" | "patterns">;
@@ -45,7 +46,7 @@ export function headOf(project: Project): ProjectHead {
 const headKeys = ["name", "tempo", "metre", "key", "song", "seed", "room"] as const;
 const patternKeys = ["name", "bars", "colour", "metre", "chords", "recording", "stars"] as const;
 const sameIds = (a: readonly { id: string }[], b: readonly { id: string }[]) =>
-  a.length === b.length && a.every((item, i) => item.id === b[i]!.id);
+  a.length === b.length && a.every((item, i) => item.id === nth(b, i).id);
 
 /** The change that leads from one state to another, by object identity; null when there is none. */
 export function diffProjects(from: Project, to: Project): Change | null {

@@ -1,4 +1,5 @@
 import type { Note, Part, Project } from "../score";
+import { nth } from "../base";
 
 const NONE: ReadonlySet<string> = new Set();
 
@@ -39,7 +40,7 @@ function singled(part: Part, old: Part | undefined, preferred: ReadonlySet<strin
   const { notes } = part;
   // Notes are in order of start and pitch, so that twins are neighbours.
   let first = 1;
-  while (first < notes.length && !isTwin(notes[first - 1]!, notes[first]!)) first++;
+  while (first < notes.length && !isTwin(nth(notes, first - 1), nth(notes, first))) first++;
   if (first >= notes.length) return part;
   const untouched = new Set(old?.notes);
   const byId = new Map(old?.notes.map((note) => [note.id, note]));
@@ -49,7 +50,7 @@ function singled(part: Part, old: Part | undefined, preferred: ReadonlySet<strin
   };
   const kept = notes.slice(0, first);
   for (let i = first; i < notes.length; i++) {
-    const [last, note] = [kept[kept.length - 1]!, notes[i]!];
+    const [last, note] = [nth(kept, -1), nth(notes, i)];
     if (!isTwin(last, note) || wereTwins(last, note)) kept.push(note);
     else if (rank(note) > rank(last)) kept[kept.length - 1] = note;
   }

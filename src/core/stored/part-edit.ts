@@ -1,4 +1,4 @@
-import { firstIndex } from "../base";
+import { firstIndex, nth } from "../base";
 import { type Note, type Part, type Project, compareNotes, sortNotes } from "../score";
 import { applyChange, diffProjects, type Change, type PartEdit, type SentChange } from "./diff";
 
@@ -46,7 +46,7 @@ export function applyPartEdit(part: Part, { removed, put, rest }: PartEdit): Par
 
 function putIn(notes: Note[], put: readonly Note[]): readonly Note[] {
   for (const note of put) {
-    const at = firstIndex(notes.length, (i) => compareNotes(notes[i]!, note) < 0);
+    const at = firstIndex(notes.length, (i) => compareNotes(nth(notes, i), note) < 0);
     notes.splice(at, 0, note);
   }
   return notes;

@@ -1,4 +1,4 @@
-import { type MidiPitch, type Random, type Ticks, seeded, clampVelocity } from "../base";
+import { type MidiPitch, type Random, type Ticks, seeded, clampVelocity, nth } from "../base";
 import { GRID_KINDS, type GridKind, grid, gridTicks, msToTicks, ticksToMs } from "../time";
 import { type PatternStep, parseSteps, param, params } from "../params";
 import type { Note } from "../score";
@@ -78,12 +78,12 @@ export const arpeggiate = defineTransform({
     const octaves = context.kind === "drums" ? 1 : p.octaves;
     let holding: number[] = [];
     groups.forEach((group, i) => {
-      const from = group[0]!.start;
+      const from = nth(group, 0).start;
       // What is still held when a chord begins belongs to it, until it is let go; one that only
       // reaches over by what fingers do is let go.
-      holding = holding.filter((g) => ends[g]! - from >= TOGETHER);
+      holding = holding.filter((g) => nth(ends, g) - from >= TOGETHER);
       holding.push(i);
-      const held = holding.reduce((end, g) => Math.max(end, ends[g]!), -Infinity);
+      const held = holding.reduce((end, g) => Math.max(end, nth(ends, g)), -Infinity);
       const to = Math.min(held, groups[i + 1]?.[0]!.start ?? Infinity);
       let order: Voice[] = [];
       // Until when the same notes are held.
@@ -93,11 +93,13 @@ export const arpeggiate = defineTransform({
       let last: { piece: Note; until: number }[] = [];
       for (let at = from; at < to && step < MAX; step++) {
         if (at >= until) {
-          const sounding = holding.filter((g) => ends[g]! > at);
+          const sounding = holding.filter((g) => nth(ends, g) > at);
           const chord =
-            sounding.length === 1 ? groups[sounding[0]!]! : sounding.flatMap((g) => groups[g]!);
+            sounding.length === 1
+              ? nth(groups, nth(sounding, 0))
+              : sounding.flatMap((g) => nth(groups, g));
           order = orderOf(chord, p.mode, octaves);
-          until = sounding.reduce((end, g) => Math.min(end, ends[g]!), Infinity);
+          until = sounding.reduce((end, g) => Math.min(end, nth(ends, g)), Infinity);
         }
         const own = steps[step % steps.length] ?? PLAIN_STEP;
         if (own.kind === "tie") {
@@ -145,7 +147,7 @@ export const arpeggiate = defineTransform({
 
 /** Where the longest note of a group ends. */
 function endOf(group: readonly Note[]): Ticks {
-  let end = group[0]!.start + 1;
+  let end = nth(group, 0).start + 1;
   for (const note of group) end = Math.max(end, note.start + note.length);
   return end;
 }
@@ -175,6 +177,6 @@ function orderOf(group: readonly Note[], mode: string, octaves: number): Voice[]
 
 function soundingAt(order: readonly Voice[], step: number, mode: string, random: Random): Voice[] {
   if (mode === "chord") return [...order];
-  if (mode === "random") return [order[Math.floor(random() * order.length)]!];
-  return [order[step % order.length]!];
+  if (mode === "random") return [nth(order, Math.floor(random() * order.length))];
+  return [nth(order, step % order.length)];
 }

@@ -1,5 +1,5 @@
 import * as yup from "yup";
-import { type MidiPitch, type Ticks, plural, seeded, clampVelocity } from "../base";
+import { type MidiPitch, type Ticks, plural, seeded, clampVelocity, nth } from "../base";
 import { barTicks, beatTicks } from "../time";
 import { type Condition, MAX_LOOPS, type Note, makeNote } from "../score";
 import { param } from "../params";
@@ -209,7 +209,7 @@ function* fillHits(
     if (!needed && drawn[0] >= wanted) continue;
     // From pad to pad as it goes on, now and then back to the first.
     const along = Math.min(pads.length - 1, Math.floor(way * pads.length));
-    const pitch = drawn[1] < 0.15 ? pads[0]! : pads[along]!;
+    const pitch = drawn[1] < 0.15 ? nth(pads, 0) : nth(pads, along);
     const velocity = clampVelocity(66 + 44 * way + (onBeat ? 8 : 0) - 10 * drawn[2]);
     const start = from + i * cell;
     yield { start, length: cell, pitch, velocity };

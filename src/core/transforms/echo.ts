@@ -11,6 +11,7 @@ import type { Note } from "../score";
 import { param, params } from "../params";
 import { counted, counter, defineTransform, figure, loopOf, pieceIds } from "./kit";
 import { Places } from "./places";
+import { nth } from "../base";
 
 const UNITS = ["note value", "ms"] as const;
 const VALUES = ["2", "4", "8", "16", "32", "64"] as const;
@@ -61,9 +62,9 @@ export const echo = defineTransform({
     for (const note of selected) {
       const loop = loopOf(note.pitch, context);
       for (let i = 1; i <= p.number; i++) {
-        const velocity = Math.round(note.velocity * softer[i]!);
+        const velocity = Math.round(note.velocity * nth(softer, i));
         if (velocity < 1) break;
-        let start = note.start + later[i]!;
+        let start = note.start + nth(later, i);
         if (loop !== null && start >= loop) {
           if (p.ends === "fall away") break;
           start %= loop;

@@ -1,5 +1,5 @@
 import * as yup from "yup";
-import { bell, seeded, clampVelocity } from "../base";
+import { bell, seeded, clampVelocity, nth } from "../base";
 import { lineAt, ticksToMs } from "../time";
 import { grooveGrid, grooveParam, grooveStepOf, parseGroove } from "../groove";
 import { param } from "../params";
@@ -31,7 +31,7 @@ export const groove = defineTransform({
     let widest = 0;
     const replaced = selected.map((note) => {
       const line = grooveStepOf(note, felt, gridOf(note, context));
-      const step = felt.steps[((line % count) + count) % count]!;
+      const step = nth(felt.steps, ((line % count) + count) % count);
       // Drawn for each note, so that one that stays does not change the others.
       const drawn = bell(random) * BELL;
       let { start, velocity } = note;

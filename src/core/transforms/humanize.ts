@@ -1,4 +1,4 @@
-import { bell, seeded, clampVelocity } from "../base";
+import { bell, seeded, clampVelocity, nth } from "../base";
 import { MAX_EARLY, msToTicks, ticksToMs } from "../time";
 import { type Note, compareNotes } from "../score";
 import { param, params } from "../params";
@@ -35,8 +35,8 @@ export const humanize = defineTransform({
     });
     if (limit > 0) keepOrder(all, selected, wanted);
     for (let i = 0; i < wanted.length; i++) {
-      const before = selected[i]!;
-      const after = wanted[i]!;
+      const before = nth(selected, i);
+      const after = nth(wanted, i);
       widest = Math.max(widest, Math.abs(after.start - before.start));
       const start = roundLoop(before, after.start, context);
       if (start !== after.start) after.start = start;
@@ -65,15 +65,17 @@ function keepOrder(all: readonly Note[], selected: readonly Note[], wanted: Note
   // Where all are selected, and in order, the wanted notes stand as they are.
   const whole = selected.length === all.length;
   let next = 0;
-  const now = whole ? null : all.map((note) => (selected[next] === note ? wanted[next++]! : null));
+  const now = whole
+    ? null
+    : all.map((note) => (selected[next] === note ? nth(wanted, next++) : null));
   // Whole numbers throughout: a start that was once infinite would be slow to keep.
   const bound = new Int32Array(PITCHES).fill(FAR);
   const last = new Int32Array(PITCHES).fill(FAR);
   // From the back: no later than what follows in its lane allows.
   for (let k = all.length - 1; k >= 0; k--) {
-    const i = order ? order[k]! : k;
-    const { pitch, start } = all[i]!;
-    const is = now ? now[i]! : wanted[i]!;
+    const i = order ? nth(order, k) : k;
+    const { pitch, start } = nth(all, i);
+    const is = now ? nth(now, i) : nth(wanted, i);
     const highest = last[pitch] === start ? bound[pitch]! : bound[pitch]! - 1;
     if (is && is.start > highest) is.start = Math.max(highest, -MAX_EARLY);
     bound[pitch] = is ? is.start : start;
@@ -83,9 +85,9 @@ function keepOrder(all: readonly Note[], selected: readonly Note[], wanted: Note
   bound.fill(-FAR);
   last.fill(-FAR);
   for (let k = 0; k < all.length; k++) {
-    const i = order ? order[k]! : k;
-    const { pitch, start } = all[i]!;
-    const is = now ? now[i]! : wanted[i]!;
+    const i = order ? nth(order, k) : k;
+    const { pitch, start } = nth(all, i);
+    const is = now ? nth(now, i) : nth(wanted, i);
     const lowest = Math.max(last[pitch] === start ? bound[pitch]! : bound[pitch]! + 1, -MAX_EARLY);
     if (is && is.start < lowest) is.start = lowest;
     bound[pitch] = is ? is.start : start;
@@ -101,7 +103,7 @@ function inOrder(notes: readonly Note[]): number[] | null {
   const last = new Int32Array(PITCHES).fill(-FAR);
   for (const { pitch, start } of notes) {
     if (start < last[pitch]!) {
-      return notes.map((_, k) => k).sort((a, b) => compareNotes(notes[a]!, notes[b]!));
+      return notes.map((_, k) => k).sort((a, b) => compareNotes(nth(notes, a), nth(notes, b)));
     }
     last[pitch] = start;
   }

@@ -3,6 +3,6 @@ export { fillOver } from "./drum-fill";
 export { evenSpread } from "./fill";
 export { type Effect, foldPitch } from "./kit";
 export { PRESETS } from "./presets";
-export { TRANSFORMS, trackParams, tracksNamedBy } from "./registry";
+export { TRANSFORMS, trackParams, tracksNamedBy, transformOf } from "./registry";
 export { rollRate } from "./roll";
 export { stutterCurve } from "./stutter";

@@ -1,4 +1,4 @@
-import type { MidiPitch } from "../base";
+import { type MidiPitch, nth } from "../base";
 import { type Key, degreeOf, degreePitch, inKey, pitchName } from "../pitch";
 import { param, params } from "../params";
 import { counted, defineTransform, foldPitch } from "./kit";
@@ -87,7 +87,7 @@ function outsideOf(key: Key) {
     },
     at(index: number): MidiPitch {
       const octave = Math.floor(index / steps.length);
-      return key.root + 12 * octave + steps[index - octave * steps.length]!;
+      return key.root + 12 * octave + nth(steps, index - octave * steps.length);
     },
   };
 }

@@ -1,5 +1,5 @@
 import type * as yup from "yup";
-import { type Bpm, type MidiPitch, type Ticks } from "../base";
+import { type Bpm, type MidiPitch, type Ticks, nth } from "../base";
 import {
   DEFAULT_GRID,
   type Grid,
@@ -209,7 +209,7 @@ function merge(notes: readonly Note[], wanted: Uint8Array | null, run: Run): Tra
   const result = new Array<Note>(notes.length + extra.length);
   let [next, to] = [0, 0];
   for (let i = 0; i < notes.length; i++) {
-    const before = notes[i]!;
+    const before = nth(notes, i);
     if (wanted && wanted[i] === 0) {
       result[to++] = before;
       continue;

@@ -1,4 +1,4 @@
-import type { Ticks } from "../base";
+import { type Ticks, nth } from "../base";
 import { type Grid, gridTicks, lineAt, nearestLine, ticksToMs } from "../time";
 import type { Note } from "../score";
 import { gridChooser, gridParams, swingParam } from "./grid-choice";
@@ -101,15 +101,15 @@ function onsetLines(onsets: readonly number[], length: Ticks | null): Lines {
   const sorted = [...new Set(onsets)].sort((a, b) => a - b);
   if (length && sorted.length > 0) {
     // What the other part plays after this loop's end is not heard with it.
-    while (sorted.length > 1 && sorted[sorted.length - 1]! >= length) sorted.pop();
-    sorted.push(sorted[0]! + length);
+    while (sorted.length > 1 && nth(sorted, -1) >= length) sorted.pop();
+    sorted.push(nth(sorted, 0) + length);
   }
   const index = (tick: Ticks) => {
     let [low, high] = [0, sorted.length - 1];
     while (low < high) {
       const middle = (low + high) >> 1;
       // Half way goes to the later line.
-      if (tick - sorted[middle]! >= sorted[middle + 1]! - tick) low = middle + 1;
+      if (tick - nth(sorted, middle) >= nth(sorted, middle + 1) - tick) low = middle + 1;
       else high = middle;
     }
     return low;
@@ -118,8 +118,8 @@ function onsetLines(onsets: readonly number[], length: Ticks | null): Lines {
     nearest: (tick) => sorted[index(tick)] ?? tick,
     cell: (tick) => {
       const i = index(tick);
-      const before = sorted[i]! - (sorted[i - 1] ?? -Infinity);
-      const after = (sorted[i + 1] ?? Infinity) - sorted[i]!;
+      const before = nth(sorted, i) - (sorted[i - 1] ?? -Infinity);
+      const after = (sorted[i + 1] ?? Infinity) - nth(sorted, i);
       return Math.min(before, after);
     },
   };

@@ -1,4 +1,4 @@
-import { byId } from "../base";
+import { byId, must } from "../base";
 import type { ChainStep } from "../score";
 import { alternatePan } from "./alternate-pan";
 import { arpeggiate } from "./arpeggiate";
@@ -56,6 +56,9 @@ export const TRANSFORMS = byId<Transform>({
   transpose,
   "snap-to-scale": snapToScale,
 });
+
+/** The transform of an id. Throws where there is none. */
+export const transformOf = (id: string): Transform => must(TRANSFORMS[id], `a transform “${id}”`);
 
 const naming = new Map<string, readonly string[]>();
 

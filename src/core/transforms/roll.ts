@@ -1,4 +1,4 @@
-import { type Milliseconds, type Semitones, type Ticks, clamp, clampVelocity } from "../base";
+import { type Milliseconds, type Semitones, type Ticks, clamp, clampVelocity, nth } from "../base";
 import { boundary, ticksToMs } from "../time";
 import { pitchHz, pitchName } from "../pitch";
 import type { Note } from "../score";
@@ -55,10 +55,10 @@ export const roll = defineTransform({
         // A hit of few ticks cannot hold more hits than ticks.
         const most = Math.min(p.count, note.length);
         const all = [...rollOffsets(most, note.length, p.ratio), note.length];
-        offsets = all.filter((from, i) => i === most || all[i + 1]! - from >= 1);
+        offsets = all.filter((from, i) => i === most || nth(all, i + 1) - from >= 1);
         cuts.set(note.length, offsets);
         for (let i = 1; i < offsets.length; i++) {
-          const gap = offsets[i]! - offsets[i - 1]!;
+          const gap = nth(offsets, i) - nth(offsets, i - 1);
           if (gap < shortest) shortest = gap;
           if (gap > longest) longest = gap;
         }
@@ -71,8 +71,8 @@ export const roll = defineTransform({
         pieces.push({
           ...note,
           id: i === 0 ? note.id : pieceId(note.id, i),
-          start: note.start + offsets[i]!,
-          length: offsets[i + 1]! - offsets[i]!,
+          start: note.start + nth(offsets, i),
+          length: nth(offsets, i + 1) - nth(offsets, i),
           velocity: clampVelocity(
             note.velocity + p.velocityFrom + at * (p.velocityTo - p.velocityFrom),
           ),

@@ -2,7 +2,7 @@ import { type Grid, cellAt, gridTicks, lineAt } from "../time";
 import type { Note } from "../score";
 import { NAMED, gridChooser, gridParams } from "./grid-choice";
 import { param, params } from "../params";
-import { clampVelocity } from "../base";
+import { clampVelocity, nth } from "../base";
 import { counted, counter, defineTransform, pieceIds } from "./kit";
 import { rollOffsets } from "./roll";
 
@@ -117,7 +117,7 @@ function cutter(
     const end = note.start + note.length;
     const cuts: number[] = [];
     for (let i = 0, at = note.start; ; i++) {
-      at += rhythm[i % rhythm.length]! * step;
+      at += nth(rhythm, i % rhythm.length) * step;
       making(1);
       if (at >= end) return cuts;
       cuts.push(at);

@@ -1,4 +1,4 @@
-import { type Ticks, plural, clampVelocity } from "../base";
+import { type Ticks, plural, clampVelocity, nth } from "../base";
 import { GRID_KINDS, type GridKind, grid, gridTicks, msToTicks, ticksToMs } from "../time";
 import type { Note } from "../score";
 import { param, params } from "../params";
@@ -56,15 +56,15 @@ export const strum = defineTransform({
       if (group.length < 2) continue;
       chords++;
       notes += group.length;
-      const first = selected[group[0]!]!.start;
-      const room = roomOf(group.map((k) => selected[k]!));
+      const first = nth(selected, nth(group, 0)).start;
+      const room = roomOf(group.map((k) => nth(selected, k)));
       const spread = Math.round(ticks) < room.all - 1 ? ticks : room.some;
       if (spread < ticks) held++;
       const down = p.direction === "down" || (p.direction === "alternate" && turn++ % 2 === 1);
-      const order = [...group].sort((a, b) => selected[a]!.pitch - selected[b]!.pitch);
+      const order = [...group].sort((a, b) => nth(selected, a).pitch - nth(selected, b).pitch);
       if (down) order.reverse();
       order.forEach((k, i) => {
-        const note = selected[k]!;
+        const note = nth(selected, k);
         const share = i / (order.length - 1);
         const start = clampStart(first + spread * strumCurve(share, p.curve));
         replaced[k] = {
@@ -92,7 +92,7 @@ export const strum = defineTransform({
  * nothing of it. `some` leaves a 1/64 of it, or half.
  */
 function roomOf(group: readonly Note[]): { all: Ticks; some: Ticks } {
-  const first = group[0]!.start;
+  const first = nth(group, 0).start;
   const all = Math.min(...group.map((note) => note.start + note.length - first));
   return { all, some: Math.floor(all - Math.min(all / 2, TOGETHER)) };
 }

@@ -1,4 +1,4 @@
-import { type Ticks, lowerBound, clamp, clampVelocity } from "../base";
+import { type Ticks, lowerBound, clamp, clampVelocity, nth } from "../base";
 import { GRID_KINDS, type GridKind, grid, gridTicks, msToTicks, ticksToMs } from "../time";
 import type { Note } from "../score";
 import { param, params } from "../params";
@@ -103,7 +103,7 @@ export const stutter = defineTransform({
           ...note,
           id: i === 0 ? note.id : pieceId(note.id, i),
           start,
-          length: clampLength((edges[i + 1]! - start) * gate),
+          length: clampLength((nth(edges, i + 1) - start) * gate),
           velocity: clampVelocity(note.velocity + louder),
         };
       });
@@ -114,7 +114,7 @@ export const stutter = defineTransform({
         if (selected.length === 0) return "No notes to repeat";
         const ms = (gap: Ticks) => `${figure(ticksToMs(gap, context.tempo))} ms`;
         const after = selected.length + counts.added;
-        return `${counted(selected.length, context)} became ${after}, from ${ms(gaps[0]!)} to ${ms(gaps.at(-1)!)}`;
+        return `${counted(selected.length, context)} became ${after}, from ${ms(nth(gaps, 0))} to ${ms(nth(gaps, -1))}`;
       },
     };
   },

@@ -1,4 +1,4 @@
-import { type Semitones, clamp } from "../base";
+import { type Semitones, clamp, nth } from "../base";
 import { degreeOf, degreePitch } from "../pitch";
 import { param, params } from "../params";
 import { counted, defineTransform, foldPitch } from "./kit";
@@ -33,7 +33,7 @@ export const transpose = defineTransform({
       return (degrees ? degreePitch(context.key, degree + degrees) + above : pitch) + by;
     });
     const replaced = selected.map((note) => {
-      const wanted = goesTo[note.pitch]!;
+      const wanted = nth(goesTo, note.pitch);
       const pitch = foldPitch(wanted);
       if (pitch !== wanted) folded++;
       return { ...note, pitch };

@@ -8,7 +8,7 @@ import {
   makeTrack,
   plainPad,
 } from "@/core/score";
-import { TRANSFORMS } from "@/core/transforms";
+import { TRANSFORMS, transformOf } from "@/core/transforms";
 import { hits, line } from "./notation";
 
 const triplets = grid(16, "triplet");
@@ -77,7 +77,7 @@ export function breakwater(): Project {
   const hats = hits(42, "8.56.5 8.56.5 856565 8.5... 8.56.5 856565 8.56.5 8..8..", triplets);
   // Two rolls of the hat: one that speeds up and rises, one that swells.
   const rolled = (notes: readonly Note[], start: number, params: Params) =>
-    TRANSFORMS.roll!.apply(
+    transformOf("roll").apply(
       notes.map((note) => (note.start === start ? { ...note, length: 480 } : note)),
       params,
       {
@@ -152,7 +152,7 @@ export function breakwater(): Project {
       id: "breath",
       transform: "humanize",
       on: true,
-      params: { ...TRANSFORMS.humanize!.defaults, velocity: 8, timing: 3, seed: 12 },
+      params: { ...transformOf("humanize").defaults, velocity: 8, timing: 3, seed: 12 },
       scope: null,
       lane: 42,
     },
@@ -160,7 +160,7 @@ export function breakwater(): Project {
       id: "sway",
       transform: "alternate-pan",
       on: true,
-      params: { ...TRANSFORMS["alternate-pan"]!.defaults, width: 50 },
+      params: { ...transformOf("alternate-pan").defaults, width: 50 },
       scope: null,
       lane: 70,
     },

@@ -1,6 +1,6 @@
 import { barTicks, grid } from "@/core/time";
 import { type ChainStep, type Project, makeLane, makeTrack } from "@/core/score";
-import { TRANSFORMS } from "@/core/transforms";
+import { TRANSFORMS, transformOf } from "@/core/transforms";
 import { chord, chordLine, hits, line, padOf } from "./notation";
 
 const swung = grid(16, "straight", 56);
@@ -137,7 +137,7 @@ export function lanternRow(): Project {
     transform: "arpeggiate",
     on: true,
     params: {
-      ...TRANSFORMS.arpeggiate!.defaults,
+      ...transformOf("arpeggiate").defaults,
       mode: "up-down",
       value: "16",
       octaves: 2,

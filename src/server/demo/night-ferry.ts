@@ -1,14 +1,16 @@
 import { barTicks, grid } from "@/core/time";
 import { type ChainStep, type Project, makeLane, makeTrack } from "@/core/score";
-import { TRANSFORMS } from "@/core/transforms";
+import { TRANSFORMS, transformOf } from "@/core/transforms";
 import { chord, chordLine, hits, line, padOf } from "./notation";
+import { nth } from "@/core/base";
 
 /** A bar of 6/8 broken upwards and down again, in eighths, from a low note on. */
 const rocking = (id: string, bar: number, pitches: readonly number[]) =>
   line(
     id,
     [0, 1, 2, 3, 2, 1].map(
-      (tone, i) => [12 * bar + 2 * i, 3.6, pitches[tone]!, [92, 66, 74, 84, 70, 62][i]!] as const,
+      (tone, i) =>
+        [12 * bar + 2 * i, 3.6, nth(pitches, tone), nth([92, 66, 74, 84, 70, 62], i)] as const,
     ),
   );
 
@@ -85,7 +87,7 @@ export function nightFerry(): Project {
     id: "uneven",
     transform: "humanize",
     on: true,
-    params: { ...TRANSFORMS.humanize!.defaults, velocity: 10, timing: 6, seed: 31 },
+    params: { ...transformOf("humanize").defaults, velocity: 10, timing: 6, seed: 31 },
     scope: null,
   };
   const part = { grid: grid(8), chain: [], length: 4 * bar };

@@ -1,6 +1,7 @@
 import { barTicks, grid } from "@/core/time";
 import { type Note, type Project, makeLane, makeTrack } from "@/core/score";
 import { chord, chordLine, hits, line } from "./notation";
+import { nth } from "@/core/base";
 
 const swung = grid(16, "straight", 57);
 const triplets = grid(16, "triplet");
@@ -57,7 +58,7 @@ export function slackWater(): Project {
   );
   const hat = hits(42, "8596 8595 8596 85.. 8596 8595 8696 8...", swung);
   const tail: Note[] = [1, 2, 3].map((i) => ({
-    ...hat[0]!,
+    ...nth(hat, 0),
     id: `roll${i}`,
     start: 3360 + (i - 1) * 160,
     length: 160,

@@ -4,6 +4,7 @@ import type { Worker } from "node:worker_threads";
 import { ApiError } from "../errors";
 import type { Tasks } from "./tasks";
 import type { Question, Reply } from "./worker";
+import { must } from "@/core/base";
 
 /** Threads at a time, tasks that wait for one, how long a task may take, and the memory of a thread. */
 const THREADS = 3;
@@ -77,7 +78,7 @@ export class Heavy {
         this.threads.find((one) => !one.busy) ??
         (this.threads.length < THREADS ? this.start() : null);
       if (!thread) return;
-      const task = this.queue.shift()!;
+      const task = must(this.queue.shift());
       thread.busy = task;
       const patience = task.question.name === "zip" ? PATIENCE_ALL_MS : PATIENCE_MS;
       thread.timer = setTimeout(

@@ -1,4 +1,5 @@
 import type { Action } from "./action";
+import { nth } from "@/core/base";
 
 const wordsOf = (text: string): string[] =>
   text
@@ -10,7 +11,7 @@ const wordsOf = (text: string): string[] =>
 function fit(typed: string, label: readonly string[], others: readonly string[]): number {
   if (label.includes(typed)) return label[0] === typed ? 0.95 : 0.85;
   if (others.includes(typed)) return 0.75;
-  if (label[0]!.startsWith(typed)) return 0.7;
+  if (nth(label, 0).startsWith(typed)) return 0.7;
   if (label.some((word) => word.startsWith(typed))) return 0.6;
   if (others.some((word) => word.startsWith(typed))) return 0.5;
   return label.some((word) => word.includes(typed)) ? 0.2 : 0;

@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { useDesk } from "../session/context";
 import { shownKey } from "./action";
 import { scoreOf } from "./find";
+import { mustGet } from "@/core/base";
 import { ACTIONS } from "./registry";
 
 const BY_ID = new Map(ACTIONS.map((action) => [action.id, action]));
@@ -36,7 +37,7 @@ export function Palette() {
       onOpenChange={setOpen}
       label="All actions"
       data-palette
-      filter={(id, search) => scoreOf(BY_ID.get(id)!, search)}
+      filter={(id, search) => scoreOf(mustGet(BY_ID, id), search)}
       className="rounded-box fixed top-[12vh] left-1/2 z-50 flex max-h-[70vh] w-[34rem] max-w-[92vw] -translate-x-1/2 flex-col overflow-hidden border border-base-300 bg-base-100 shadow-2xl"
       overlayClassName="fixed inset-0 z-40 bg-black/30"
     >

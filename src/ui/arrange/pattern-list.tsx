@@ -11,7 +11,7 @@ import { SortableContext, useSortable, verticalListSortingStrategy } from "@dnd-
 import { CSS } from "@dnd-kit/utilities";
 import { Copy, GripVertical, LayoutList, Plus, Trash2 } from "lucide-react";
 import { useEffect, useRef, useState, type KeyboardEvent } from "react";
-import { plural } from "@/core/base";
+import { plural, must } from "@/core/base";
 import { COLOURS, type Colour, LIMITS, type Pattern, metreOf } from "@/core/score";
 import {
   addPattern,
@@ -65,7 +65,7 @@ function List({ onClose, onDragging }: { onClose(): void; onDragging(dragging: b
   const { store } = useDesk();
   const patterns = useSession((state) => state.project.patterns);
   const current = useSession((state) => state.pattern);
-  const pattern = patterns.find((pattern) => pattern.id === current)!;
+  const pattern = must(patterns.find((pattern) => pattern.id === current));
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   const stroke = useStroke();
   const list = useRef<HTMLDivElement>(null);

@@ -9,7 +9,7 @@ import {
 } from "@dnd-kit/core";
 import { ChevronDown, ChevronRight, Plus } from "lucide-react";
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type RefObject } from "react";
-import { plural } from "@/core/base";
+import { plural, nth } from "@/core/base";
 import type { Project } from "@/core/score";
 import {
   addSection,
@@ -237,7 +237,7 @@ const sameShape = (a: Project, b: Project): boolean =>
   a.tempo === b.tempo &&
   a.patterns.length === b.patterns.length &&
   a.patterns.every((pattern, i) => {
-    const other = b.patterns[i]!;
+    const other = nth(b.patterns, i);
     return (["id", "name", "bars", "colour", "metre"] as const).every(
       (field) => pattern[field] === other[field],
     );
@@ -245,7 +245,7 @@ const sameShape = (a: Project, b: Project): boolean =>
 
 function lengthText(line: SongLine, seconds: number): string {
   if (line.boxes.length === 0) return "";
-  const last = line.boxes[line.boxes.length - 1]!;
+  const last = nth(line.boxes, -1);
   const bars = Math.round(
     last.bar + last.section.length / (last.section.loopTicks / last.section.pattern.bars),
   );

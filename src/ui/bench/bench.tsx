@@ -6,6 +6,7 @@ import type { BenchTab } from "../state/tools";
 import { GeneratePanel } from "./generate/generate-panel";
 import { MeasurePanel } from "./measure/measure-panel";
 import { SoundPanel } from "./sound/sound-panel";
+import { must } from "@/core/base";
 import { TransformPanel } from "./transform/transform-panel";
 
 const TABS: readonly { id: BenchTab; label: string; panel: ComponentType }[] = [
@@ -20,7 +21,7 @@ export function Bench() {
   const { store } = useDesk();
   const tab = useSession((state) => state.bench);
   const open = useSession((state) => state.benchOpen);
-  const Panel = TABS.find((t) => t.id === tab)!.panel;
+  const Panel = must(TABS.find((t) => t.id === tab)).panel;
   return (
     <aside
       id="bench"

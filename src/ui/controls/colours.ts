@@ -1,3 +1,5 @@
+import { nth } from "@/core/base";
+
 /** Colours of the theme in force, read from the page's style sheet so that there is one palette. */
 export interface Colours {
   sheet: string;
@@ -46,4 +48,4 @@ export function readColours(): Colours {
 }
 
 /** The colour of a track by its place in the project; eight hues go round. */
-export const trackColour = (inks: Colours, index: number) => inks.tracks[index % TRACK_HUES]!;
+export const trackColour = (inks: Colours, index: number) => nth(inks.tracks, index % TRACK_HUES);

@@ -1,5 +1,6 @@
 import type { PointerEvent } from "react";
 import { touchVelocity } from "./touch";
+import { nth } from "@/core/base";
 
 const BLACK = [1, 3, 6, 8, 10];
 /** Places of the twelve keys on the seven white ones, in widths of a white key. */
@@ -27,7 +28,7 @@ export function Piano({ low, octaves, height, mark, down, tinted, caption, onDow
   const whites = octaves * 7 + 1;
   const place = (pitch: number) => {
     const i = pitch - low;
-    return Math.floor(i / 12) * 7 + PLACES[i % 12]!;
+    return Math.floor(i / 12) * 7 + nth(PLACES, i % 12);
   };
   const isBlack = (pitch: number) => BLACK.includes((pitch - low) % 12);
   const press = (event: PointerEvent<SVGGElement>, pitch: number) => {

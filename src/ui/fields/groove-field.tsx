@@ -4,6 +4,7 @@ import { useRef } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { parseGroove } from "@/core/groove";
 import { grooveFrom, grooveOfFile, grooveSources } from "../commands/tracks/grooves";
+import { nth } from "@/core/base";
 import { useDesk, useSession } from "../session/context";
 
 interface Props {
@@ -23,7 +24,9 @@ export function GrooveField({ label, value, onChange }: Props) {
     useShallow((s) => grooveSources(s).flatMap(({ id, label: text }) => [id, text])),
   );
   const file = useRef<HTMLInputElement>(null);
-  const sources = labels.flatMap((id, i) => (i % 2 === 0 ? [{ id, label: labels[i + 1]! }] : []));
+  const sources = labels.flatMap((id, i) =>
+    i % 2 === 0 ? [{ id, label: nth(labels, i + 1) }] : [],
+  );
   const read = async (chosen: File) => {
     try {
       if (chosen.size > MAX_BYTES) throw new Error("The file is larger than 8 MB");

@@ -20,6 +20,7 @@ import { clockText } from "../geometry/song-line";
 import { useRequest } from "../session/requested";
 import { useDesk, useSession } from "../session/context";
 import { DialogHead } from "./dialog-head";
+import { nth } from "@/core/base";
 import { ParamField } from "../fields/param-field";
 
 /** An export that is under way. */
@@ -139,7 +140,7 @@ function Asked({ wish, busy, under, onWish, onRun }: AskedProps) {
   const { store } = useDesk();
   const state = useSession((state) => state);
   const extents = extentsNow(state, wish.format);
-  const extent = extents.includes(wish.extent) ? wish.extent : extents[0]!;
+  const extent = extents.includes(wish.extent) ? wish.extent : nth(extents, 0);
   const asked = { ...wish, extent };
   const { defaults } = formatOf(wish.format);
   const questions = shownQuestions(asked);

@@ -18,6 +18,7 @@ import {
 import { Choice } from "../controls/choice";
 import type { SessionStore } from "../state/store";
 import { DialogHead } from "./dialog-head";
+import { must } from "@/core/base";
 import { Said } from "./option-text";
 
 /** Longer patterns are offered to be cut, into so many bars. */
@@ -242,7 +243,7 @@ function TrackRow({ track, notes, onChange }: RowProps) {
         disabled={!track.taken}
         onChange={(event) => {
           const kind = event.target.value as typeof track.kind;
-          onChange({ kind, sound: SOUNDS.find((sound) => sound.kind === kind)!.id });
+          onChange({ kind, sound: must(SOUNDS.find((sound) => sound.kind === kind)).id });
         }}
       >
         <option value="drums">drums</option>

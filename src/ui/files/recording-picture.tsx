@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from "react";
-import { type Bpm, type Seconds, clamp } from "@/core/base";
+import { type Bpm, type Seconds, clamp, nth } from "@/core/base";
 import { PPQ, barTicks } from "@/core/time";
 import { prepareCanvas } from "../controls/canvas";
 import { useSize } from "../controls/use-size";
@@ -87,7 +87,7 @@ export function RecordingPicture(props: Props) {
     } else {
       const before = (times[now.index - 1] ?? -1) + 0.02;
       const after = (times[now.index + 1] ?? length + 1) - 0.02;
-      if (!now.moved && Math.abs(xAt(times[now.index]!) - at(event).x) < 3) return;
+      if (!now.moved && Math.abs(xAt(nth(times, now.index)) - at(event).x) < 3) return;
       now.moved = true;
       const to = clamp(time, before, after);
       props.onTimes(

@@ -13,6 +13,7 @@ import { tickOf, xOf } from "../geometry/view";
 import { useDesk, useSession } from "../session/context";
 import { useTimeView } from "../session/time-view";
 import { deleteRecording } from "../commands/files/recording";
+import { nth } from "@/core/base";
 import { peaksOf } from "./draw-recording";
 
 const HEIGHT = 46;
@@ -57,7 +58,7 @@ function Strip({ recording }: { recording: Recording }) {
   const sound = loaded?.id === id ? loaded.sound : null;
   const peaks = useMemo(() => {
     if (!sound) return null;
-    const seconds = sound.channels[0]!.length / sound.rate;
+    const seconds = nth(sound.channels, 0).length / sound.rate;
     return { seconds, values: peaksOf(sound.channels, Math.max(1, Math.ceil(seconds * FINE))) };
   }, [sound]);
   useEffect(() => {

@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useRef, useState } from "react";
 import { clickAt } from "@/audio/click";
-import type { Seconds } from "@/core/base";
+import { type Seconds, nth } from "@/core/base";
 import type { Listening } from "../commands/files/listening";
 
 /** Plays a recording by itself, on wish with a click at each attack. `at` is where it is; null where it is not heard. */
@@ -25,7 +25,7 @@ export function useRecordingSound({ sound }: Listening, times: readonly Seconds[
     const context = (going.current = new AudioContext());
     await context.resume();
     const { channels, rate } = sound;
-    const buffer = context.createBuffer(channels.length, channels[0]!.length, rate);
+    const buffer = context.createBuffer(channels.length, nth(channels, 0).length, rate);
     channels.forEach((channel, c) => buffer.copyToChannel(channel, c));
     const source = context.createBufferSource();
     source.buffer = buffer;

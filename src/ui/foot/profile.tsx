@@ -1,5 +1,5 @@
 "use client";
-import { clamp } from "@/core/base";
+import { clamp, mustGet } from "@/core/base";
 import { useSize } from "../controls/use-size";
 import { ownIds } from "../commands/notes/notes";
 import { useEffect, useMemo, useRef, type PointerEvent } from "react";
@@ -154,7 +154,7 @@ export function ProfileView() {
       for (const id of ownIds([note.id])) values.set(id, valueAt(profile, y));
     }
     if (values.size === 0) return;
-    const change = (note: Note) => profile.write(note, values.get(note.id)!);
+    const change = (note: Note) => profile.write(note, mustGet(values, note.id));
     paintValues(store, new Set(values.keys()), change, { label: profile.label, group });
   };
   const onDown = (event: PointerEvent) => {

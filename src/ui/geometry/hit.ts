@@ -1,4 +1,4 @@
-import { lowerBound } from "@/core/base";
+import { lowerBound, nth } from "@/core/base";
 import type { Note } from "@/core/score";
 import { TAPS, rowAt, rowOf, type Block, type Row, type SheetLayout } from "./layout";
 import { startsOf } from "./starts";
@@ -58,7 +58,7 @@ function hitInRow(
   const from =
     block.track.kind === "melody" ? 0 : lowerBound(startsOf(block.heard), inLoop - widest);
   for (let i = from; i < block.heard.length; i++) {
-    const note = block.heard[i]!;
+    const note = nth(block.heard, i);
     if (note.start > inLoop + widest || note.start >= row.period) break;
     if (rowOf(note) !== row.pitch) continue;
     const at = xOf(view, note.start + loop * row.period);

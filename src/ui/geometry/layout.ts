@@ -14,6 +14,7 @@ import {
 } from "@/core/score";
 import { effectivePart } from "@/core/transforms";
 import { lanePeriod } from "@/core/playback";
+import { must, nth } from "@/core/base";
 
 /** One row of an open track: a drum lane, or a pitch. Heights and places in CSS pixels. */
 export interface Row {
@@ -249,7 +250,7 @@ function addBetween(
   make: (pitch: number, y: number) => Row,
 ): void {
   const known = new Set(rows.map((row) => row.pitch));
-  const [high, low] = [rows[0]!.pitch, rows[rows.length - 1]!.pitch];
+  const [high, low] = [nth(rows, 0).pitch, nth(rows, -1).pitch];
   const used = new Set<number>();
   for (const notes of [heard, written]) {
     for (const { pitch, unpitched } of notes) {
@@ -260,8 +261,8 @@ function addBetween(
     const below = rows.findIndex((row) => row.pitch < pitch);
     // Of several between the same two rows each has its share of the way.
     const [upper, lower] = [
-      rows.slice(0, below).findLast((row) => !row.between)!,
-      rows.slice(below).find((row) => !row.between)!,
+      must(rows.slice(0, below).findLast((row) => !row.between)),
+      must(rows.slice(below).find((row) => !row.between)),
     ];
     const share = (upper.pitch - pitch) / (upper.pitch - lower.pitch);
     const middle = (row: Row) => row.y + row.height / 2;

@@ -1,4 +1,4 @@
-import { clamp } from "@/core/base";
+import { clamp, nth } from "@/core/base";
 import { type Key, degreeOf, degreePitch, inKey } from "@/core/pitch";
 import type { Project, Track } from "@/core/score";
 import { isBass } from "@/core/formats";
@@ -80,7 +80,7 @@ export function windowShowing(
   let shown = window;
   for (let i = 0; i < 128; i++) {
     const pitches = windowPitches(shown, key, allRows);
-    const [high, low] = [pitches[0]!, pitches[pitches.length - 1]!];
+    const [high, low] = [nth(pitches, 0), nth(pitches, -1)];
     if (pitch <= high && pitch >= low) break;
     const next = scrolledWindow(shown, pitch > high ? 1 : -1, key, allRows);
     if (next === shown) break;
@@ -127,7 +127,7 @@ export function firstWindow(project: Project, track: Track): PitchWindow {
 /** A root of the key among the rows of a window, the one nearest to its middle. */
 export function rootIn(window: PitchWindow, key: Key): number {
   const pitches = windowPitches(window, key, false);
-  const middle = pitches[Math.floor(pitches.length / 2)]!;
+  const middle = nth(pitches, Math.floor(pitches.length / 2));
   const roots = pitches.filter((pitch) => (pitch - key.root) % 12 === 0);
   return roots.reduce(
     (best, root) => (Math.abs(root - middle) < Math.abs(best - middle) ? root : best),

@@ -1,4 +1,4 @@
-import { clamp } from "@/core/base";
+import { clamp, nth } from "@/core/base";
 import { type PlayedNote, type PlayedLoop, lastEnd } from "@/core/perform";
 
 /** A round or phrase on the strip: from when to when, and where. */
@@ -29,7 +29,7 @@ export function layPlayed(rounds: readonly PlayedLoop[], now: number): PlayedLin
   let x = 6;
   for (const round of rounds) {
     const { notes, began } = round;
-    const from = Math.min(began ?? Infinity, notes[0]!.at);
+    const from = Math.min(began ?? Infinity, nth(notes, 0).at);
     const to = Math.max(from + 1, lastEnd(notes, now));
     const before = spans.at(-1);
     if (before)

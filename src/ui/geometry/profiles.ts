@@ -1,4 +1,5 @@
 import { type Note, withChance } from "@/core/score";
+import { nth } from "@/core/base";
 
 /** Something of each note that can be seen and drawn as a line over time. */
 export interface Profile {
@@ -66,5 +67,5 @@ export const profilesOf = (kind: "drums" | "melody"): [ProfileKind, Profile][] =
 /** The profile to show of a kind of track: the one wanted where it has that, else velocity. */
 export function profileFor(kind: "drums" | "melody", wanted: ProfileKind): [ProfileKind, Profile] {
   const own = profilesOf(kind);
-  return own.find(([id]) => id === wanted) ?? own[0]!;
+  return own.find(([id]) => id === wanted) ?? nth(own, 0);
 }

@@ -1,8 +1,8 @@
-import { clamp } from "@/core/base";
+import { clamp, nth } from "@/core/base";
 import { msToTicks } from "@/core/time";
 import type { Params } from "@/core/params";
 import type { ChainStep, Project } from "@/core/score";
-import { TRANSFORMS, stutterCurve } from "@/core/transforms";
+import { TRANSFORMS, stutterCurve, transformOf } from "@/core/transforms";
 import type { Block } from "./layout";
 import { xOf, type View } from "./view";
 
@@ -39,10 +39,10 @@ export function rateLine(project: Project, block: Block | undefined, view: View)
   if (notes.length === 0) return null;
   const from = Math.min(...notes.map((note) => note.start));
   const to = Math.max(...notes.map((note) => note.start + note.length));
-  const params = { ...TRANSFORMS.stutter!.defaults, ...step.params };
+  const params = { ...transformOf("stutter").defaults, ...step.params };
   const [first, last] = gapsOf(params, project.tempo);
-  const lowest = rows[rows.length - 1]!;
-  const [top, bottom] = [rows[0]!.y + 4, lowest.y + lowest.height - 4];
+  const lowest = nth(rows, -1);
+  const [top, bottom] = [nth(rows, 0).y + 4, lowest.y + lowest.height - 4];
   const share = (gap: number) => Math.log(gap / FASTEST) / Math.log(SLOWEST / FASTEST);
   const yOf = (gap: number) => top + clamp(share(gap), 0, 1) * (bottom - top);
   const at = (u: number) => ({

@@ -1,5 +1,6 @@
 import { handleY, type Row, type SheetLayout } from "./layout";
 import { xOf, type View } from "./view";
+import { must } from "@/core/base";
 
 /** The time that the selected notes of an open track take, to be stretched by its ends. */
 export interface Span {
@@ -27,7 +28,7 @@ export function selectedSpan(
     count++;
   }
   if (count < 2) return null;
-  const lowest = block.part.notes.find((note) => state.selection.has(note.id))!;
+  const lowest = must(block.part.notes.find((note) => state.selection.has(note.id)));
   const row = block.rows.find((row) => row.pitch === lowest.pitch) ?? block.rows[0];
   return { from, to, y: handleY(block), row };
 }

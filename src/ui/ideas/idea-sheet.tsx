@@ -1,7 +1,7 @@
 "use client";
 import { Check, Shuffle, Star, ThumbsDown, X } from "lucide-react";
 import { memo, useDeferredValue } from "react";
-import { plural } from "@/core/base";
+import { plural, nth } from "@/core/base";
 import type { Metre } from "@/core/time";
 import { chordText } from "@/core/pitch";
 import { patternOf, trackOf } from "@/core/score";
@@ -198,8 +198,8 @@ function SheetTools({ chords, melody, heard, starred, empty }: ToolsProps) {
 function figureOf(idea: SheetIdea, sort: string, bars: number, metre: Metre): string {
   const at = MEASURES.findIndex(({ id }) => id === sort);
   if (at < 0 || idea.chords) return "";
-  const value = measuresOf({ notes: idea.notes, bars, metre })[at]!;
-  return `${MEASURES[at]!.label}: ${MEASURES[at]!.text(value)}`;
+  const value = nth(measuresOf({ notes: idea.notes, bars, metre }), at);
+  return `${nth(MEASURES, at).label}: ${nth(MEASURES, at).text(value)}`;
 }
 
 /** The chords of an idea by name, bar by bar. */

@@ -1,6 +1,7 @@
 import { type Note, metreOf } from "@/core/score";
 import { rowOf, type Block, type Row } from "../geometry/layout";
 import type { Scene } from "./scene";
+import { nth } from "@/core/base";
 
 /** A stretch of the sheet's content from top to bottom, in pixels. */
 export interface Band {
@@ -26,7 +27,7 @@ export function changedBands(before: Scene | null, now: Scene): Band[] | null {
   if (was.length !== is.length) return null;
   const bands: Band[] = [];
   for (let i = 0; i < is.length; i++) {
-    const [a, b] = [was[i]!, is[i]!];
+    const [a, b] = [nth(was, i), nth(is, i)];
     if (a.track.id !== b.track.id || a.y !== b.y || a.height !== b.height || a.open !== b.open)
       return null;
     const inHand = b.track.id === now.track;
@@ -89,7 +90,7 @@ function changedRows(
     block.heard.forEach(mark);
   }
   for (let i = 0; i < block.rows.length; i++) {
-    const [x, y] = [a.rows[i]!, block.rows[i]!];
+    const [x, y] = [nth(a.rows, i), nth(block.rows, i)];
     if (x.pitch !== y.pitch || x.y !== y.y || x.height !== y.height) return null;
     if (x.grid !== y.grid || x.period !== y.period || x.quiet !== y.quiet) pitches.add(y.pitch);
   }

@@ -1,4 +1,4 @@
-import { lowerBound, clamp } from "@/core/base";
+import { lowerBound, clamp, nth } from "@/core/base";
 import { driftOf, gridTicks } from "@/core/time";
 import { type Condition, type Note, countedLoops } from "@/core/score";
 import { rowOf, type Block, type Row } from "../geometry/layout";
@@ -47,13 +47,13 @@ class Brush {
     own.count++;
     const { at } = own;
     return {
-      solid: this.solid[at]!,
-      outside: this.outside[at]!,
-      hollow: this.hollow[at]!,
-      tails: this.tails[at]!,
-      drift: this.drift[at]!,
-      sounds: this.sounds[at]!,
-      silent: this.silent[at]!,
+      solid: nth(this.solid, at),
+      outside: nth(this.outside, at),
+      hollow: nth(this.hollow, at),
+      tails: nth(this.tails, at),
+      drift: nth(this.drift, at),
+      sounds: nth(this.sounds, at),
+      silent: nth(this.silent, at),
     };
   }
 }

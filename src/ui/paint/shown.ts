@@ -1,4 +1,4 @@
-import { lowerBound } from "@/core/base";
+import { lowerBound, nth } from "@/core/base";
 import type { Note } from "@/core/score";
 import { rowOf, type Block, type Row } from "../geometry/layout";
 import type { Scene } from "./scene";
@@ -33,10 +33,10 @@ export function eachShown(
       const last = Math.min(to, total) - offset;
       for (
         let i = lowerBound(starts, from - reach - offset);
-        i < starts.length && starts[i]! < last;
+        i < starts.length && nth(starts, i) < last;
         i++
       ) {
-        const note = block.heard[i]!;
+        const note = nth(block.heard, i);
         if (note.start >= period) break;
         const row = rows.get(rowOf(note));
         if (row?.period === period) show(note, row, offset + note.start, loop > 0);

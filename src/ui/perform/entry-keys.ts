@@ -29,6 +29,7 @@ import type { Desk } from "../session/desk";
 import type { Entry } from "../state/entry";
 import type { Session, SessionStore } from "../state/store";
 import { setSettings, settings } from "../person/settings";
+import { nth } from "@/core/base";
 
 /** What plays by the computer's keyboard, as the player knows it. */
 export const KEYS = "keys";
@@ -104,7 +105,7 @@ function louder(state: Session, by: 1 | -1): void {
 
 function layoutBy(state: Session, by: 1 | -1): void {
   const at = KEY_LAYOUTS.indexOf(settings().layout) + by;
-  setSettings({ layout: KEY_LAYOUTS[(at + KEY_LAYOUTS.length) % KEY_LAYOUTS.length]! });
+  setSettings({ layout: nth(KEY_LAYOUTS, (at + KEY_LAYOUTS.length) % KEY_LAYOUTS.length) });
 }
 
 const LETTERS = /^(Key[A-Z]|Digit\d|Semicolon|Quote|Minus|Equal)$/;

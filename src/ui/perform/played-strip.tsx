@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useMemo, useRef } from "react";
-import { plural, clamp } from "@/core/base";
+import { plural, clamp, mustGet } from "@/core/base";
 import type { Track } from "@/core/score";
 import type { PlayedNote } from "@/core/perform";
 import {
@@ -203,7 +203,7 @@ function drawPlayed(
       const ms = note.length ?? 60;
       const long = Math.max(2.5, (ms / Math.max(1, span.to - span.from)) * span.width);
       const track = tracks[places.get(note.track) ?? -1];
-      ctx.fillStyle = track ? trackColour(inks, places.get(note.track)!) : inks.quiet;
+      ctx.fillStyle = track ? trackColour(inks, mustGet(places, note.track)) : inks.quiet;
       const y = 5 + (HEIGHT - 12) * (1 - heightOf(track, note.pitch, range));
       ctx.globalAlpha = 0.45 + 0.55 * (note.velocity / 127);
       if (track?.kind === "drums") {

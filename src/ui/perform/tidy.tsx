@@ -2,7 +2,7 @@
 import { Brush } from "lucide-react";
 import { useState } from "react";
 import type { ParamMeta } from "@/core/params";
-import { TRANSFORMS } from "@/core/transforms";
+import { TRANSFORMS, transformOf } from "@/core/transforms";
 import { onKit } from "../commands/perform/entry";
 import { TIDYINGS, setTidy, tidyCard, toggleTidy, type Tidying } from "../commands/perform/tidy";
 import { Popover } from "../controls/popover";
@@ -66,7 +66,7 @@ function Card({ tidying }: { tidying: Tidying }) {
     const at = currentPart(state).chain.findIndex((step) => step.id === card.id);
     return effectiveCurrent(state).effects[at]?.sentence ?? "";
   });
-  const fields = TRANSFORMS[tidying.transform]!.schema.fields;
+  const fields = transformOf(tidying.transform).schema.fields;
   return (
     <div className="flex flex-col gap-1">
       <div className="flex items-center justify-between gap-2">
@@ -94,7 +94,7 @@ function Card({ tidying }: { tidying: Tidying }) {
               value={Number(card.params[name])}
               min={meta.min}
               max={meta.max}
-              reset={Number(TRANSFORMS[tidying.transform]!.defaults[name])}
+              reset={Number(transformOf(tidying.transform).defaults[name])}
               format={(value) => (meta.unit ? `${value} ${meta.unit}` : String(value))}
               onChange={(value) => setTidy(store, tidying, name, Math.round(value))}
             />

@@ -1,4 +1,4 @@
-import { clamp } from "@/core/base";
+import { clamp, nth } from "@/core/base";
 import type { Project } from "@/core/score";
 import {
   type StoredProject,
@@ -245,7 +245,7 @@ export class Saver {
         this.sendIn(0);
       }
     } else if (status === 0 || status >= 500) {
-      const pause = RETRY_MS[Math.min(this.failures, RETRY_MS.length - 1)]!;
+      const pause = nth(RETRY_MS, Math.min(this.failures, RETRY_MS.length - 1));
       this.failures++;
       // What is wrong with its disk the server says itself.
       this.host.state("waiting", status > 0 ? message : "");

@@ -1,5 +1,5 @@
 "use client";
-import { clamp } from "@/core/base";
+import { clamp, must } from "@/core/base";
 import { formatLoop } from "@/core/time";
 import { degreeLabel, pitchName } from "@/core/pitch";
 import { type Lane, type Track, metreOf, patternOf } from "@/core/score";
@@ -40,7 +40,7 @@ export const Headers = memo(function Headers({ layout }: { layout: SheetLayout }
       return;
     }
     // A track goes where its head comes to lie among the others.
-    const own = layout.blocks.find((block) => block.track.id === dragged.track)!;
+    const own = must(layout.blocks.find((block) => block.track.id === dragged.track));
     const y = own.y + delta.y;
     const to = layout.blocks.filter(
       (block) => block !== own && block.y + block.height / 2 < y,

@@ -3,6 +3,7 @@ import { showAt } from "../commands/notes/time";
 import { useDesk } from "../session/context";
 import type { SessionStore } from "../state/store";
 import { tickOf, type View } from "../geometry/view";
+import { mustGet } from "@/core/base";
 
 /**
  * Two fingers on the sheet zoom and scroll time, the ticks under them stay under them, and scroll up and
@@ -23,7 +24,7 @@ class Pinch {
     this.heights.set(event.pointerId, event.clientY);
     if (this.fingers.size !== 2) return false;
     const [a, b] = [...this.fingers.keys()] as [number, number];
-    const tick = (id: number) => tickOf(view, this.fingers.get(id)!);
+    const tick = (id: number) => tickOf(view, mustGet(this.fingers, id));
     this.held = { ids: [a, b], ticks: [tick(a), tick(b)] };
     return true;
   }

@@ -1,6 +1,7 @@
 import { deflateSync, inflateSync, strFromU8, strToU8 } from "fflate";
 import type { Project } from "@/core/score";
 import { type SentChange, applyPackedChange, mergeProjects, packedDiff } from "@/core/stored";
+import { nth } from "@/core/base";
 
 /** One named edit. Edits that share a `group` (one drag) are one step. */
 export interface Edit {
@@ -132,7 +133,7 @@ function bounded(history: History): History {
   if (!packed || notesOf(packed) === 0) return { ...history, past };
   let sum = 0;
   for (let i = past.length - 1; i >= 0; i--) {
-    sum += notesOf(past[i]!);
+    sum += notesOf(nth(past, i));
     if (sum > MAX_NOTES && past.length - i > LEAST_EDITS) {
       return { ...history, past: past.slice(i + 1), forgotten: true };
     }

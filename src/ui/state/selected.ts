@@ -1,4 +1,5 @@
 import type { Project } from "@/core/score";
+import { nth } from "@/core/base";
 
 /** Where the keyboard stands on the sheet: a row (pitch or pad) and a tick of the pattern. */
 export interface Caret {
@@ -70,7 +71,7 @@ export function selecting(
 export function selectedSlice(project: Project, set: Set, get: () => SelectedSlice): SelectedSlice {
   const first = project.tracks.find((track) => track.kind === "drums") ?? project.tracks[0];
   return {
-    pattern: project.patterns[0]!.id,
+    pattern: nth(project.patterns, 0).id,
     track: first?.id ?? "",
     caret: { pitch: first?.lanes[0]?.pitch ?? 60, tick: 0 },
     selection: new Set<string>(),

@@ -2,7 +2,7 @@
 import { History as HistoryIcon } from "lucide-react";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef, type RefObject } from "react";
-import { plural } from "@/core/base";
+import { plural, nth } from "@/core/base";
 import { Popover } from "../controls/popover";
 import { useDesk, useSession } from "../session/context";
 
@@ -54,7 +54,7 @@ function Steps({ here }: { here: RefObject<HTMLButtonElement | null> }) {
   useEffect(() => rows.scrollToIndex(past.length), [rows, past.length]);
   const label = (i: number) =>
     i === 0 ? (forgotten ? "The oldest state kept" : "Opened") : stepAt(i - 1);
-  const stepAt = (i: number) => (past[i] ?? future[i - past.length]!).label;
+  const stepAt = (i: number) => (past[i] ?? nth(future, i - past.length)).label;
   return (
     <>
       <p className="quiet px-2 pb-1 text-[12px]">

@@ -9,6 +9,7 @@ import { PatternList } from "../arrange/pattern-list";
 import { Copy, Plus, Trash2 } from "lucide-react";
 import { LIMITS } from "@/core/score";
 import { useDesk, useSession } from "../session/context";
+import { must } from "@/core/base";
 import { ValueField } from "../controls/value-field";
 
 /** More patterns than this are a list: in a row they would not be seen. */
@@ -19,7 +20,7 @@ export function Patterns() {
   const { store } = useDesk();
   const patterns = useSession((state) => state.project.patterns);
   const current = useSession((state) => state.pattern);
-  const pattern = patterns.find((pattern) => pattern.id === current)!;
+  const pattern = must(patterns.find((pattern) => pattern.id === current));
   return (
     <div className="flex items-center gap-1.5">
       {patterns.length > IN_A_ROW ? (

@@ -1,4 +1,4 @@
-import type { Bpm, Ticks } from "../../base";
+import { type Bpm, type Ticks, nth } from "../../base";
 import { type Metre, barTicks } from "../../time";
 import { type ChordMark, LIMITS, type Pattern, type Project, type SongEntry } from "../../score";
 import { chordsIn, nextPatternName, partBetween } from "../../edits";
@@ -123,9 +123,9 @@ function sectionsOf(
       full ||= last && change < bars;
       song.push({
         id: `s${song.length + 1}`,
-        pattern: patterns[i]!.id,
+        pattern: nth(patterns, i).id,
         times: 1,
-        ...(name !== undefined && name !== patterns[i]!.name && { name }),
+        ...(name !== undefined && name !== nth(patterns, i).name && { name }),
         ...(bpm !== plain && { tempo: bpm }),
         ...(at > 0 && { skip: at }),
         ...(until < bars && { bars: until - at }),
@@ -152,7 +152,7 @@ class Steps<T> {
     let last: T | undefined;
     for (; this.next(barOf) <= bar; this.at++) {
       if (last !== undefined) this.passed++;
-      last = this.all[this.at]!.value;
+      last = nth(this.all, this.at).value;
     }
     return last;
   }

@@ -1,4 +1,4 @@
-import type { MidiPitch } from "../../base";
+import { type MidiPitch, nth } from "../../base";
 import { padName } from "../../pitch";
 import type { Lane } from "../../score";
 
@@ -58,7 +58,7 @@ export function drumsOf(pitches: readonly MidiPitch[], lanes: readonly Lane[]): 
     .map((pitch) => ({
       pitch,
       name: lanes.find((lane) => lane.pitch === pitch)?.name ?? padName(pitch),
-      place: PLACES[pitch] ?? OTHERS[other++ % OTHERS.length]!,
+      place: PLACES[pitch] ?? nth(OTHERS, other++ % OTHERS.length),
     }));
 }
 

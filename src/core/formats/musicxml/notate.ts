@@ -1,4 +1,4 @@
-import type { Ticks } from "../../base";
+import { type Ticks, nth, mustGet } from "../../base";
 import { PPQ } from "../../time";
 import type { PlaybackEvent } from "../../playback";
 import type { Measure } from "./measures";
@@ -86,8 +86,9 @@ export function notate(
   const begins = written.map(() => 0);
   const bars = measures.map((measure) =>
     written.flatMap((voice, i) => {
-      while (begins[i]! < voice.length && voice[begins[i]!]!.to <= measure.at) begins[i]!++;
-      const own = pieces(voice, begins[i]!, measure, beats);
+      while (nth(begins, i) < voice.length && nth(voice, nth(begins, i)).to <= measure.at)
+        begins[i]!++;
+      const own = pieces(voice, nth(begins, i), measure, beats);
       // A further voice that only rests is not written.
       return i > 0 && own.every((piece) => piece.events.length === 0) ? [] : [own];
     }),
@@ -108,13 +109,13 @@ function beatsOf(
     const made: Beat[] = [];
     for (let tick = 0; tick < length; tick += beat) {
       const own = { at: at + tick, length: Math.min(beat, length - tick) };
-      while (next < sorted.length && sorted[next]!.start < own.at - straight / 2) next++;
+      while (next < sorted.length && nth(sorted, next).start < own.at - straight / 2) next++;
       let i = next;
       let [even, three, count] = [0, 0, 0];
       // Only a beat of a quarter is written in three; those of 6/8 are so already.
       const third = own.length === PPQ ? PPQ / (smallest >= 16 ? 6 : 3) : 0;
-      for (; i < sorted.length && sorted[i]!.start < own.at + own.length; i++) {
-        const since = Math.max(0, sorted[i]!.start - own.at);
+      for (; i < sorted.length && nth(sorted, i).start < own.at + own.length; i++) {
+        const since = Math.max(0, nth(sorted, i).start - own.at);
         even += offBy(since, straight);
         three += third > 0 ? offBy(since, third) : Infinity;
         count++;
@@ -133,10 +134,10 @@ function beatAt(beats: readonly Beat[], tick: Ticks): Beat {
   let [low, high] = [0, beats.length - 1];
   while (low < high) {
     const middle = (low + high + 1) >> 1;
-    if (beats[middle]!.at <= tick) low = middle;
+    if (nth(beats, middle).at <= tick) low = middle;
     else high = middle - 1;
   }
-  return beats[low]!;
+  return nth(beats, low);
 }
 
 function onStep(beats: readonly Beat[], tick: Ticks, total: Ticks): Ticks {
@@ -155,7 +156,7 @@ function untilNext(placed: readonly Placed[], beats: readonly Beat[]): Placed[] 
   const next = new Map(onsets.map((at, i) => [at, onsets[i + 1] ?? Infinity]));
   return placed.map((one) => {
     const { at, length } = beatAt(beats, one.from);
-    return { ...one, to: Math.min(next.get(one.from)!, at + length) };
+    return { ...one, to: Math.min(mustGet(next, one.from), at + length) };
   });
 }
 
@@ -190,7 +191,7 @@ function inVoices(placed: readonly Placed[]): Sound[][] {
   }
   const voices: Sound[][] = [];
   for (const sound of [...sounds.values()].sort((a, b) => a.from - b.from || b.to - a.to)) {
-    const free = voices.find((voice) => voice.at(-1)!.to <= sound.from);
+    const free = voices.find((voice) => nth(voice, -1).to <= sound.from);
     if (free) free.push(sound);
     else voices.push([sound]);
   }
@@ -227,8 +228,8 @@ function pieces(
     }
     at = to;
   };
-  for (let i = first; i < voice.length && voice[i]!.from < end; i++) {
-    const sound = voice[i]!;
+  for (let i = first; i < voice.length && nth(voice, i).from < end; i++) {
+    const sound = nth(voice, i);
     if (sound.to <= begin) continue;
     if (sound.from > at) put(sound.from, null);
     put(Math.min(end, sound.to), sound);

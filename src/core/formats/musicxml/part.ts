@@ -5,6 +5,7 @@ import {
   type Velocity,
   clamp,
   clampVelocity,
+  nth,
 } from "../../base";
 import { type Metre, PPQ, barTicks } from "../../time";
 import { parseChord } from "../../pitch";
@@ -106,7 +107,7 @@ export function readPart(part: Element, listed: Element | undefined, lost: Losse
   };
   let at = 0;
   for (const index of playedOrder(measures))
-    at += readMeasure(reading, measures[index]!, at, index + 1);
+    at += readMeasure(reading, nth(measures, index), at, index + 1);
   reading.made.end = at;
   return reading.made;
 }

@@ -1,4 +1,4 @@
-import type { MidiPitch } from "../../base";
+import { type MidiPitch, nth } from "../../base";
 import { type Key, keySpelling, scaleSemitones } from "../../pitch";
 import { signatureOf } from "../common/key-signature";
 import { MODES } from "./keys";
@@ -18,7 +18,7 @@ export const pitchOf = ({ step, alter, octave }: Spelled): number =>
 
 /** A pitch as the key spells it. */
 export function spelled(key: Key, pitch: MidiPitch): Spelled {
-  const name = keySpelling(key)[pitch % 12]!;
+  const name = nth(keySpelling(key), pitch % 12);
   const step = name[0]!;
   const alter = [...name.slice(1)].reduce((sum, c) => sum + (c === "#" ? 1 : -1), 0);
   // B♯ and C♭ belong to the octave of their letter.

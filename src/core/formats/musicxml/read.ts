@@ -1,5 +1,5 @@
 import { nextFree, nameOf } from "../import/names";
-import { type Ticks, clamp } from "../../base";
+import { type Ticks, clamp, nth } from "../../base";
 import { DEFAULT_GRID, barTicks } from "../../time";
 import { padName } from "../../pitch";
 import {
@@ -116,7 +116,7 @@ function divided(part: ReadPart): ReadPart[] {
 }
 
 function trackOf(part: ReadPart, index: number, taken: readonly string[]): Track {
-  const drums = part.notes[0]!.drum;
+  const drums = nth(part.notes, 0).drum;
   const pitches = [...new Set(part.notes.map((note) => note.pitch))].sort((a, b) => a - b);
   const name = nextFree(nameOf(part.name) || (drums ? "Drums" : `Part ${index + 1}`), taken);
   return {

@@ -1,5 +1,6 @@
 import { SaxesParser } from "saxes";
 import { FormatError } from "../container/bytes";
+import { nth } from "../../base";
 
 /** An element of an XML document. */
 export interface Element {
@@ -40,12 +41,12 @@ export function parseXml(text: string): Element {
       children: [],
       text: "",
     };
-    open.at(-1)!.children.push(element);
+    nth(open, -1).children.push(element);
     open.push(element);
   });
   parser.on("closetag", () => void open.pop());
   parser.on("text", (part) => {
-    const element = open.at(-1)!;
+    const element = nth(open, -1);
     if (element.text.length < MAX.text) element.text += part;
   });
   parser.write(text).close();

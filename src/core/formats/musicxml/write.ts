@@ -9,6 +9,7 @@ import { measuresOf, type Measure } from "./measures";
 import { notate, type Piece } from "./notate";
 import { ACCIDENTALS, FORTE, KINDS, signature, signatureAlter, spelled } from "./pitches";
 import { element as el } from "../common/xml";
+import { must, nth } from "../../base";
 
 export interface MusicXmlOptions {
   /** Only this pattern; else the song, or without one all patterns in order. */
@@ -148,14 +149,14 @@ function partOf(
     const notes: string[] = [];
     if (first && drums.length > 0) notes.push(direction(el("words", legend(drums))));
     // Events are in order: those of a bar lie beside each other.
-    while (next < events.length && events[next]!.start < measure.at) next++;
+    while (next < events.length && nth(events, next).start < measure.at) next++;
     const from = next;
-    while (next < events.length && events[next]!.start < measure.at + measure.length) next++;
+    while (next < events.length && nth(events, next).start < measure.at + measure.length) next++;
     const loud = events.slice(from, next);
     const wanted = loud.length > 0 ? markOf(loud) : mark;
     if (wanted !== mark) notes.push(direction(el("dynamics", [el(wanted)]), "below"));
     mark = wanted;
-    bars[m]!.forEach((voice, v) => {
+    nth(bars, m).forEach((voice, v) => {
       if (v > 0) notes.push(el("backup", [el("duration", measure.length / TICKS)]));
       const signs = new Map<string, number>();
       for (const piece of voice) {
@@ -174,11 +175,14 @@ function partOf(
 const isOwn = ({ pan, tune, slide }: PlaybackEvent) => pan !== 0 || tune !== 0 || slide;
 
 const median = (list: readonly number[]) =>
-  [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)]!;
+  nth(
+    [...list].sort((a, b) => a - b),
+    Math.floor(list.length / 2),
+  );
 
 const markOf = (events: readonly PlaybackEvent[]): string => {
   const mean = events.reduce((sum, { velocity }) => sum + velocity, 0) / events.length;
-  return MARKS.findLast(([from]) => mean >= from)![1];
+  return must(MARKS.findLast(([from]) => mean >= from))[1];
 };
 
 const direction = (content: string, placement: "above" | "below" = "above") =>

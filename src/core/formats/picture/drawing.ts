@@ -2,6 +2,7 @@ import { param } from "../../params";
 import { defineFormat } from "../common/format";
 import { PICTURE_COLOURS } from "./colours";
 import { patternPicture } from "./picture";
+import { must, nth } from "../../base";
 
 const KINDS = ["drawing (SVG)", "picture (PNG)"] as const;
 const COLOURS = ["light", "dark"] as const;
@@ -21,11 +22,11 @@ export const drawing = defineFormat({
   },
   defaults: { kind: KINDS[0] as string, inks: COLOURS[0] as string, width: 1280 },
   choices: [{ id: "drawing", label: "this pattern as a drawing", extent: "pattern" }],
-  write(project, { pattern = project.patterns[0]!.id }, { kind, inks, width }) {
+  write(project, { pattern = nth(project.patterns, 0).id }, { kind, inks, width }) {
     const colours = PICTURE_COLOURS[inks as (typeof COLOURS)[number]];
     return {
       body: patternPicture(project, pattern, { width, colours }),
-      suffix: project.patterns.find(({ id }) => id === pattern)!.name,
+      suffix: must(project.patterns.find(({ id }) => id === pattern)).name,
       ...(kind === KINDS[1] && { paintAs: "png" }),
       notKept: [],
     };

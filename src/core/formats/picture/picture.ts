@@ -1,4 +1,4 @@
-import type { MidiPitch, Ticks } from "../../base";
+import { type MidiPitch, type Ticks, nth, mustGet } from "../../base";
 import { barTicks, beatTicks } from "../../time";
 import { keyName, padName, pitchName } from "../../pitch";
 import { type Pattern, type Project, type Track, metreOf, patternTicks } from "../../score";
@@ -125,7 +125,7 @@ function blocksOf(
       [...rows.values()].reduce((sum, row) => Math.max(sum, row.y + row.height), from) - y;
     const block = {
       track,
-      colour: colours.tracks[i % colours.tracks.length]!,
+      colour: nth(colours.tracks, i % colours.tracks.length),
       y,
       height: height + GAP / 2,
     };
@@ -134,7 +134,7 @@ function blocksOf(
       start,
       length: Math.min(length, ticks - start),
       velocity,
-      row: rows.get(pitch)!,
+      row: mustGet(rows, pitch),
     }));
     return [{ ...block, rows: [...new Set(rows.values())], hits }];
   });
@@ -153,8 +153,8 @@ function laneRows(track: Track, pitches: readonly MidiPitch[], from: number): Ma
 
 /** A row for each semitone of the range. */
 function pitchRows(pitches: readonly MidiPitch[], from: number): Map<MidiPitch, Row> {
-  const highest = pitches[0]!;
-  const ends = new Set([highest, pitches.at(-1)!]);
+  const highest = nth(pitches, 0);
+  const ends = new Set([highest, nth(pitches, -1)]);
   return new Map(
     pitches.map((pitch) => [
       pitch,

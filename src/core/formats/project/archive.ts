@@ -7,6 +7,7 @@ import { defineFormat, type SampleFile } from "../common/format";
 import { readProjectFile, writeProjectJson } from "./json";
 import { patternPicture } from "../picture/picture";
 import { isZip, unzipped, zipEntries, zipOf } from "../container/zip";
+import { nth } from "../../base";
 
 const PROJECT = "project.json";
 const PICTURE = "picture.svg";
@@ -66,7 +67,7 @@ export const archive = defineFormat({
     const files: Record<string, Uint8Array> = {
       [PROJECT]: new TextEncoder().encode(writeProjectJson(project)),
       [PICTURE]: new TextEncoder().encode(
-        patternPicture(project, project.patterns[0]!.id, { width: 640, names: false }),
+        patternPicture(project, nth(project.patterns, 0).id, { width: 640, names: false }),
       ),
     };
     for (const { id, data } of samples) {

@@ -1,4 +1,5 @@
 import type { Note } from "../../score";
+import { nth } from "../../base";
 
 /** What waits behind the first note of a key; those before `first` have had their turn. */
 interface Queue {
@@ -27,7 +28,7 @@ export class Down {
 
   /** Takes the first note of a key out; null where there is none. */
   end(pitch: number): Note | null {
-    const note = this.notes[pitch]!;
+    const note = nth(this.notes, pitch);
     if (note === null) return null;
     this.notes[pitch] = this.more === null ? null : this.next(pitch);
     return note;

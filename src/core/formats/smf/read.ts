@@ -1,4 +1,4 @@
-import { type Ticks, clamp } from "../../base";
+import { type Ticks, clamp, nth } from "../../base";
 import { DEFAULT_GRID, barTicks } from "../../time";
 import { padName } from "../../pitch";
 import { LIMITS, type Project, type Track, makeLane, makePart, makeTrack } from "../../score";
@@ -113,7 +113,7 @@ function assembled(
         name: marks[0]?.tick === 0 ? marks[0].value : "A",
         bars,
         parts: tracks.map((track, i) => {
-          const { notes, pitchBend } = played[i]!;
+          const { notes, pitchBend } = nth(played, i);
           const bend = track.kind === "melody" ? curveOf(pitchBend, lost) : undefined;
           return {
             ...makePart(track.id, bars * bar),

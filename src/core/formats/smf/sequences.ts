@@ -10,6 +10,7 @@ import {
 } from "../../score";
 import { nextPatternName, wholeSong } from "../../edits";
 import type { Losses } from "../import/losses";
+import { mustGet, must } from "../../base";
 
 /**
  * Pieces one after another as one project: their patterns in order, and a song of them. Tracks of one name and
@@ -56,7 +57,7 @@ export function inSequence(pieces: readonly Project[], lost: Losses): Project {
       ({ tempo = piece.tempo, mutes: _, ...entry }, i): SongEntry => ({
         ...entry,
         id: `s${made.song.length + i + 1}`,
-        pattern: ids.get(entry.pattern)!,
+        pattern: mustGet(ids, entry.pattern),
         ...(tempo !== first!.tempo && { tempo }),
       }),
     );
@@ -71,14 +72,14 @@ export function inSequence(pieces: readonly Project[], lost: Losses): Project {
     id: string,
     owners: ReadonlyMap<string, Track>,
   ): Pattern {
-    const own = piece.patterns.find((one) => one.id === pattern.id)!;
+    const own = must(piece.patterns.find((one) => one.id === pattern.id));
     const metre = metreOf(piece, own);
     const same = metre.beats === first!.metre.beats && metre.unit === first!.metre.unit;
     const ticks = patternTicks(piece, own);
     const parts = new Map(
       pattern.parts.map((part) => {
-        const track = piece.tracks.find((one) => one.id === part.track)!;
-        return [owners.get(keyOf(track))!.id, part] as const;
+        const track = must(piece.tracks.find((one) => one.id === part.track));
+        return [mustGet(owners, keyOf(track)).id, part] as const;
       }),
     );
     return {

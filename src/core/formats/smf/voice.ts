@@ -1,4 +1,4 @@
-import type { Decibels, Pan, Ticks } from "../../base";
+import { type Decibels, type Pan, type Ticks, nth } from "../../base";
 import { type BendPoint, LIMITS, type Note, compareNotes, thinned, bendCurve } from "../../score";
 import type { Losses } from "../import/losses";
 import { scaled, type SmfScale } from "./scale";
@@ -138,7 +138,7 @@ export function settle(
 export function curveOf(wheel: readonly BendPoint[], lost: Losses): BendPoint[] | undefined {
   if (wheel.every(({ value }) => value === 0)) return undefined;
   // Before the first word it stands in the middle.
-  const said = wheel[0]!.tick > 0 ? [{ tick: 0, value: 0 }, ...wheel] : wheel;
+  const said = nth(wheel, 0).tick > 0 ? [{ tick: 0, value: 0 }, ...wheel] : wheel;
   const curve = thinned(bendCurve(said));
   lost.add(
     "point",

@@ -1,4 +1,4 @@
-import { type Decibels, type MidiPitch, type Ticks, type Velocity, clamp } from "../../base";
+import { type Decibels, type MidiPitch, type Ticks, type Velocity, clamp, nth } from "../../base";
 import { LIMITS, type Note, makeNote } from "../../score";
 import { Down } from "./down";
 import { Losses } from "../import/losses";
@@ -127,7 +127,7 @@ export class Voices {
     }
     const id = (NAMES[index] ??= `m${index + 1}`);
     const note = { id, start: tick, length: 0, pitch, velocity, pan: 0, tune: 0, slide: false };
-    const last = index > 0 ? notes[index - 1]! : BEYOND;
+    const last = index > 0 ? nth(notes, index - 1) : BEYOND;
     if (last.start === tick && last.pitch >= pitch) voice.inOrder = false;
     notes[index] = note;
     down.begin(pitch, note);

@@ -2,7 +2,7 @@ import { signatureOf } from "../common/key-signature";
 import { DRUM_CHANNEL, MELODIC_CHANNELS, melodicChannel } from "./channels";
 import { LOUDEST, levelToVolume, volumeToLevel } from "./levels";
 import { keyText } from "./own";
-import { type Ticks, type Velocity, clamp } from "../../base";
+import { type Ticks, type Velocity, clamp, nth, mustGet } from "../../base";
 import { PPQ, beatTicks } from "../../time";
 import {
   type BendPoint,
@@ -85,7 +85,7 @@ export function writeSmfReported(
     ...used.map((track) => {
       const at = melodic.indexOf(track);
       const bends = bendSteps(bendLine(project, track.id, 0, end, how));
-      return trackChunk(track, byTrack.get(track.id)!, bends, end, lost, {
+      return trackChunk(track, mustGet(byTrack, track.id), bends, end, lost, {
         channel: at < 0 ? DRUM_CHANNEL : melodicChannel(at),
         // More tracks than channels go to further ports.
         port:
@@ -215,12 +215,12 @@ function writeNotes(
   const sounding = new Int32Array(16 * 128);
   let [cut, doubled, plain] = [0, 0, 0];
   for (let i = 0; i < count; i++) {
-    const event = events[i]!;
+    const event = nth(events, i);
     const key = channelOf(event, channel) * 128 + event.pitch;
     const before = sounding[key]! - 1;
     const end = event.start + event.length;
     if (event.pan !== 0 || event.tune !== 0 || event.slide) plain++;
-    if (before >= 0 && events[before]!.start === event.start) {
+    if (before >= 0 && nth(events, before).start === event.start) {
       velocities[before] = Math.max(velocities[before]!, event.velocity);
       ends[before] = Math.max(ends[before]!, end);
       ends[i] = -1;
@@ -246,8 +246,8 @@ function writeNotes(
   offs.sort();
   let [last, off, bent] = [0, 0, 0];
   const bendsUpTo = (tick: Ticks) => {
-    for (; bent < wheel.bends.length && wheel.bends[bent]!.tick <= tick; bent++) {
-      const { tick: at, value } = wheel.bends[bent]!;
+    for (; bent < wheel.bends.length && nth(wheel.bends, bent).tick <= tick; bent++) {
+      const { tick: at, value } = nth(wheel.bends, bent);
       for (const own of wheel.channels) {
         out.vlq(at - last);
         out.three(0xe0 | own, (value + 8192) & 0x7f, (value + 8192) >> 7);
@@ -266,11 +266,11 @@ function writeNotes(
       const at = (offs[off]! - i) / count;
       if (at > tick) return;
       bendsUpTo(at);
-      write(at, 0x80, events[i]!, 64);
+      write(at, 0x80, nth(events, i), 64);
     }
   };
   for (let i = 0; i < count; i++) {
-    const event = events[i]!;
+    const event = nth(events, i);
     if (ends[i]! < 0) continue;
     offsUpTo(event.start);
     bendsUpTo(event.start);

@@ -1,4 +1,4 @@
-import { type MidiPitch, type Random, bell, plural } from "../../base";
+import { type MidiPitch, type Random, bell, plural, nth } from "../../base";
 import { PPQ, barTicks } from "../../time";
 import type { DescribedLine } from "./bass";
 import { movement } from "../chords/voicing";
@@ -19,7 +19,7 @@ export function backing(options: BackingOptions, random: Random): DescribedLine 
   const chords = plural(spans.length, "chord");
   if (options.role === "pad") {
     const notes = spans.flatMap(({ from, to }, i) =>
-      laid[i]!.map((pitch) => ({ start: from, length: to - from, pitch })),
+      nth(laid, i).map((pitch) => ({ start: from, length: to - from, pitch })),
     );
     return { notes, description: `pad, ${chords} held, ${voicesOf(laid)}` };
   }
@@ -31,15 +31,15 @@ export function backing(options: BackingOptions, random: Random): DescribedLine 
   for (const { start, length } of slots) {
     const i = spanAt(spans, start);
     const short = options.rhythm ? length : Math.min(length, longest);
-    const held = Math.min(short, spans[i]!.to - start);
-    for (const pitch of laid[i]!) notes.push({ start, length: held, pitch });
+    const held = Math.min(short, nth(spans, i).to - start);
+    for (const pitch of nth(laid, i)) notes.push({ start, length: held, pitch });
     struck++;
   }
   return { notes, description: `stabs, ${chords}, struck ${struck} times, ${voicesOf(laid)}` };
 }
 
 const voicesOf = (laid: readonly (readonly MidiPitch[])[]) => {
-  const moves = laid.slice(1).map((pitches, i) => movement(laid[i]!, pitches));
+  const moves = laid.slice(1).map((pitches, i) => movement(nth(laid, i), pitches));
   const mean = moves.reduce((sum, way) => sum + way, 0) / Math.max(1, moves.length);
   return laid.length > 1
     ? `voices move ${mean.toFixed(1)} semitones`
@@ -58,7 +58,7 @@ function layings(spans: readonly Span[], options: BackingOptions, random: Random
       // Rather near its middle than slowly out of the register.
       return (last ? movement(last, pitches) : 0) + Math.abs(centre - middle) * (last ? 0.12 : 1);
     };
-    last = choices.reduce((best, one) => (cost(one) < cost(best) ? one : best), choices[0]!);
+    last = choices.reduce((best, one) => (cost(one) < cost(best) ? one : best), nth(choices, 0));
     return last;
   });
 }

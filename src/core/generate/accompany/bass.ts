@@ -1,4 +1,4 @@
-import { type MidiPitch, type Random, type Ticks, pickWeighted, plural } from "../../base";
+import { type MidiPitch, type Random, type Ticks, pickWeighted, plural, nth } from "../../base";
 import { barTicks, beatTicks } from "../../time";
 import { scalePitches } from "../../pitch";
 import { harmonyOf, spanAt, type Span } from "./harmony";
@@ -30,8 +30,8 @@ export function bassLine(options: BassOptions, random: Random): DescribedLine {
   let approaches = 0;
   const notes = places.map(({ start, length }, i) => {
     const at = spanAt(spans, start);
-    const span = spans[at]!;
-    const next = spans[(at + 1) % spans.length]!;
+    const span = nth(spans, at);
+    const next = nth(spans, (at + 1) % spans.length);
     const root = nearestTo(span.root, last, options);
     const isLast = (places[i + 1]?.start ?? Infinity) >= span.to;
     const leads = isLast && spans.length > 1 && start > span.from && span.to - start <= beat;

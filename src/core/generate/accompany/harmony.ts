@@ -1,4 +1,4 @@
-import type { Ticks } from "../../base";
+import { type Ticks, nth } from "../../base";
 import { barTicks } from "../../time";
 import type { Harmony } from "../common/options";
 import { chordTones } from "../common/tones";
@@ -25,7 +25,7 @@ export function harmonyOf(o: Harmony): Span[] {
     if (classes.length === 0 || from >= end || to <= at) continue;
     rest(from);
     const until = Math.min(to, end);
-    spans.push({ from: at, to: until, classes, root: bass ?? classes[0]! });
+    spans.push({ from: at, to: until, classes, root: bass ?? nth(classes, 0) });
     at = until;
   }
   rest(end);

@@ -1,4 +1,5 @@
 import { type Key, chordOnDegree, parseChord, scaleSemitones } from "../../pitch";
+import { nth } from "../../base";
 
 /** What a chord does in its key: rests, leaves, or leads back (tonic, subdominant, dominant; common practice). */
 export type Harmony = "tonic" | "subdominant" | "dominant";
@@ -56,7 +57,7 @@ export function degreeChords(key: Key, sevenths: Sevenths): DegreeChord[] {
   const raised: Key = { root: key.root, scale: "harmonic minor" };
   return NUMERALS.flatMap((roman, at) => {
     const degree = at + 1;
-    const does = DOES[at]!;
+    const does = nth(DOES, at);
     const from = key.scale === "minor" && degree === 5 ? raised : key;
     const four = sevenths === "on all" || (sevenths === "on the dominant" && degree === 5);
     const triad = chordOnDegree(from, degree);
@@ -67,7 +68,7 @@ export function degreeChords(key: Key, sevenths: Sevenths): DegreeChord[] {
     const perfect = tones.includes(7);
     const sign = perfect ? "" : minor ? "°" : "+";
     const numeral = `${minor ? roman.toLowerCase() : roman}${sign}${name === triad ? "" : "7"}`;
-    const weight = WEIGHTS[at]! * (perfect ? 1 : IMPERFECT);
+    const weight = nth(WEIGHTS, at) * (perfect ? 1 : IMPERFECT);
     return [{ degree, name, numeral, does, perfect, weight }];
   });
 }

@@ -1,5 +1,5 @@
 import * as yup from "yup";
-import { type MidiPitch, type Random, type Ticks, seeded } from "../../base";
+import { type MidiPitch, type Random, type Ticks, seeded, nth } from "../../base";
 import { type Metre, barTicks, beatTicks, beatsInBar } from "../../time";
 import { type Key, chordPitches, chordText, isScale, keyName, parseChord } from "../../pitch";
 import { problemsOf } from "../../params";
@@ -148,17 +148,17 @@ function lineOf(
       offsets: [0],
       // A chord that the key has not may follow and be followed by any.
       weight: (i) =>
-        own ? (at < 0 || i === at ? 1 : 0) : welcome(chords[i]!, k, count, options.end),
+        own ? (at < 0 || i === at ? 1 : 0) : welcome(nth(chords, i), k, count, options.end),
     };
   });
   const foreign = kept.map((own) => own !== undefined && index(own.name) < 0);
   const fixed = kept.map((own) => own !== undefined);
   const moves = {
     size: chords.length,
-    weight: (from: number, to: number) => goesOn(chords[from]!, chords[to]!),
+    weight: (from: number, to: number) => goesOn(nth(chords, from), nth(chords, to)),
     // Going to and fro between two chords stands still.
     after: (before: number | null, from: number, to: number) =>
-      goesOn(chords[from]!, chords[to]!) * (to === before ? 0.25 : 1),
+      goesOn(nth(chords, from), nth(chords, to)) * (to === before ? 0.25 : 1),
   };
   const free = {
     size: chords.length,
@@ -178,7 +178,7 @@ function lineOf(
     return wanted === undefined ? step : { offsets: [0], weight: (i) => (i === wanted ? 1 : 0) };
   });
   const returned = again ? drawLine(returning, moves, null, null, random) : null;
-  const line = (returned ?? drawn).map((i): DegreeChord => chords[i]!);
+  const line = (returned ?? drawn).map((i): DegreeChord => nth(chords, i));
   return line.map((chord, k) =>
     kept[k] ? { name: kept[k].name, numeral: numeralOf(kept[k].name, chords) } : chord,
   );
@@ -227,7 +227,7 @@ function ideaOf(
 ): ChordIdea {
   const marks = line.map(({ name }, k): ChordMark => ({
     id: `c${seed}-${k}`,
-    start: starts[k]!,
+    start: nth(starts, k),
     name,
     inversion: 0,
     spread: "close",

@@ -1,4 +1,4 @@
-import type { MidiPitch } from "../../base";
+import { type MidiPitch, nth } from "../../base";
 import { chordPitches, inversionsOf, parseChord } from "../../pitch";
 import type { ChordMark } from "../../score";
 
@@ -10,17 +10,18 @@ export function movement(from: readonly MidiPitch[], to: readonly MidiPitch[]): 
   const [few, many] = from.length <= to.length ? [from, to] : [to, from];
   if (few.length === 0) return 0;
   // best[j]: the least way with the voices so far, the last of them at the j-th of the others. Each is met.
-  let best = many.map((pitch, j) => (j === 0 ? Math.abs(pitch - few[0]!) : Infinity));
-  for (let j = 1; j < many.length; j++) best[j] = best[j - 1]! + Math.abs(many[j]! - few[0]!);
+  let best = many.map((pitch, j) => (j === 0 ? Math.abs(pitch - nth(few, 0)) : Infinity));
+  for (let j = 1; j < many.length; j++)
+    best[j] = nth(best, j - 1) + Math.abs(nth(many, j) - nth(few, 0));
   for (const pitch of few.slice(1)) {
     const next = many.map(() => Infinity);
     for (let j = 1; j < many.length; j++) {
-      const before = Math.min(best[j - 1]!, next[j - 1]!);
-      next[j] = before + Math.abs(many[j]! - pitch);
+      const before = Math.min(nth(best, j - 1), nth(next, j - 1));
+      next[j] = before + Math.abs(nth(many, j) - pitch);
     }
     best = next;
   }
-  return best.at(-1)! / many.length;
+  return nth(best, -1) / many.length;
 }
 
 /**
@@ -41,13 +42,13 @@ export function voiced(marks: readonly ChordMark[], low: MidiPitch): ChordMark[]
   const came: number[][] = [];
   for (let k = 1; k < choices.length; k++) {
     const back: number[] = [];
-    costs = choices[k]!.map(({ inversion, pitches }) => {
-      const ways = choices[k - 1]!.map(
-        (other, i) => costs[i]! + movement(other.pitches, pitches) + 0.05 * inversion,
+    costs = nth(choices, k).map(({ inversion, pitches }) => {
+      const ways = nth(choices, k - 1).map(
+        (other, i) => nth(costs, i) + movement(other.pitches, pitches) + 0.05 * inversion,
       );
       const least = ways.indexOf(Math.min(...ways));
       back.push(least);
-      return ways[least]!;
+      return nth(ways, least);
     });
     came.push(back);
   }
@@ -55,7 +56,10 @@ export function voiced(marks: readonly ChordMark[], low: MidiPitch): ChordMark[]
   let at = costs.indexOf(Math.min(...costs));
   for (let k = choices.length - 1; k >= 0; k--) {
     chosen[k] = at;
-    if (k > 0) at = came[k - 1]![at]!;
+    if (k > 0) at = nth(came, k - 1)[at]!;
   }
-  return marks.map((mark, k) => ({ ...mark, inversion: choices[k]![chosen[k]!]!.inversion }));
+  return marks.map((mark, k) => ({
+    ...mark,
+    inversion: nth(choices, k)[nth(chosen, k)]!.inversion,
+  }));
 }

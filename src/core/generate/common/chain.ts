@@ -1,4 +1,4 @@
-import type { Random } from "../../base";
+import { type Random, nth } from "../../base";
 
 /** One step of a line: a note, or a figure whose notes keep their distances. */
 export interface Step {
@@ -40,7 +40,7 @@ export function drawLine(
   for (let k = steps.length - 1; k >= 0; k--) {
     ahead[k] = later;
     if (k === 0) break;
-    const lead = steps[k - 1]!.offsets.at(-1)!;
+    const lead = nth(steps, k - 1).offsets.at(-1)!;
     const next = new Float64Array(size);
     let most = 0;
     for (let i = 0; i < size; i++) {
@@ -48,9 +48,9 @@ export function drawLine(
       if (last < 0 || last >= size) continue;
       let sum = 0;
       for (let j = 0; j < size; j++) {
-        const value = own[k]![j]!;
+        const value = nth(own, k)[j]!;
         if (value > 0)
-          sum += moves.weight(last, j) * value * later[j]! * loose(tied[k - 1]!, last, j);
+          sum += moves.weight(last, j) * value * later[j]! * loose(nth(tied, k - 1), last, j);
       }
       next[i] = sum;
       if (sum > most) most = sum;
@@ -65,10 +65,10 @@ export function drawLine(
     const chances = new Float64Array(size);
     let total = 0;
     for (let j = 0; j < size; j++) {
-      const value = own[k]![j]! * ahead[k]![j]!;
+      const value = nth(own, k)[j]! * nth(ahead, k)[j]!;
       if (value === 0) continue;
       const way = last === null ? 1 : moves.after(past, last, j);
-      chances[j] = value * way * (last === null || k === 0 ? 1 : loose(tied[k - 1]!, last, j));
+      chances[j] = value * way * (last === null || k === 0 ? 1 : loose(nth(tied, k - 1), last, j));
       total += chances[j]!;
     }
     if (total === 0) return null;
@@ -84,9 +84,9 @@ export function drawLine(
     // Rounding may leave the last one, which may have no chance at all.
     while (chances[index] === 0) index--;
     drawn.push(index);
-    const { offsets } = steps[k]!;
-    past = offsets.length > 1 ? index + offsets.at(-2)! : last;
-    last = index + offsets.at(-1)!;
+    const { offsets } = nth(steps, k);
+    past = offsets.length > 1 ? index + nth(offsets, -2) : last;
+    last = index + nth(offsets, -1);
   }
   return drawn;
 }
@@ -97,7 +97,7 @@ const loose = (ties: Float64Array | null, from: number, to: number): number =>
 
 function tiesOf({ tied, offsets }: Step, size: number): Float64Array | null {
   if (!tied) return null;
-  const lead = offsets.at(-1)!;
+  const lead = nth(offsets, -1);
   const all = new Float64Array(size);
   for (let last = 0; last < size; last++) all[last] = tied(last - lead);
   return all;
@@ -108,7 +108,7 @@ function weightsOf({ offsets, weight }: Step, size: number): Float64Array {
   for (let i = 0; i < size; i++) {
     let value = 1;
     for (let n = 0; n < offsets.length && value > 0; n++) {
-      const index = i + offsets[n]!;
+      const index = i + nth(offsets, n);
       value *= index < 0 || index >= size ? 0 : weight(index, n);
     }
     all[i] = value;

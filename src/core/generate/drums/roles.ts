@@ -6,6 +6,7 @@ import {
   roundedByChance,
   seeded,
   clamp,
+  nth,
 } from "../../base";
 import { barTicks, beatTicks, gridTicks, steppedGrid } from "../../time";
 import { type Note, sortNotes } from "../../score";
@@ -93,7 +94,7 @@ function cellsOf(lane: DrumLane, options: DrumIdeaOptions, style: DrumStyle): Ce
     const plain = ((i * cell) % bar) / beat;
     const on = Math.floor(plain + 1e-6);
     const weight = weights
-      ? weights[Math.round((plain / beats) * fine) % fine]!
+      ? nth(weights, Math.round((plain / beats) * fine) % fine)
       : plain % 1
         ? -3
         : -1;
@@ -138,7 +139,7 @@ function chosenOf(
     });
   for (; left > 0; left--) {
     const free = indexes.filter((i) => !taken[i]);
-    const index = pickWeighted(free, (i) => weight[i]!, random);
+    const index = pickWeighted(free, (i) => nth(weight, i), random);
     if (index === null) break;
     take(index);
   }

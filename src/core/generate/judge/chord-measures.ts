@@ -1,5 +1,6 @@
 import { type Chord, parseChord } from "../../pitch";
 import { percent, type Measure, type Measured } from "./measure";
+import { nth } from "../../base";
 
 /** The chords of a line of chords, in order. */
 const chordsOf = ({ chords = [] }: Measured): Chord[] =>
@@ -14,7 +15,7 @@ const share = (is: (chord: Chord, what: Measured) => boolean) => (what: Measured
 /** How many of its moves go so many semitones up or down. */
 const moving = (by: readonly number[]) => (what: Measured) => {
   const all = chordsOf(what);
-  const goes = all.slice(1).map(({ root }, i) => (root - all[i]!.root + 12) % 12);
+  const goes = all.slice(1).map(({ root }, i) => (root - nth(all, i).root + 12) % 12);
   return goes.filter((way) => by.includes(way)).length / Math.max(1, goes.length);
 };
 

@@ -1,4 +1,4 @@
-import { clamp } from "../../base";
+import { clamp, mustGet, nth } from "../../base";
 import type { Measured } from "./measure";
 import { measuresOf } from "./measures";
 
@@ -18,7 +18,7 @@ const MAX = 2;
 const HALF = 2;
 
 const mean = (rows: readonly (readonly number[])[], i: number) =>
-  rows.reduce((sum, row) => sum + row[i]!, 0) / rows.length;
+  rows.reduce((sum, row) => sum + nth(row, i), 0) / rows.length;
 
 /** A taste that knows these ideas besides, as shown, liked or dropped. */
 export function learned(taste: Taste, how: keyof Taste, ideas: readonly Measured[]): Taste {
@@ -38,7 +38,7 @@ function usualOf({ liked, dropped, shown }: Taste): { middle: number; spread: nu
   const all = [...shown, ...liked, ...dropped];
   return (all[0] ?? []).map((_, i) => {
     const middle = mean(all, i);
-    const squares = all.reduce((sum, row) => sum + (row[i]! - middle) ** 2, 0);
+    const squares = all.reduce((sum, row) => sum + (nth(row, i) - middle) ** 2, 0);
     return { middle, spread: Math.sqrt(squares / all.length) };
   });
 }
@@ -71,9 +71,9 @@ export function scorer(taste: Taste): (what: Measured) => number {
     const own = measuresOf(what);
     return weights.reduce((sum, weight, i) => {
       if (weight === 0) return sum;
-      const { middle, spread } = usual[i]!;
+      const { middle, spread } = nth(usual, i);
       // Far beyond is no better than beyond.
-      return sum + weight * clamp((own[i]! - middle) / spread, -MAX, MAX);
+      return sum + weight * clamp((nth(own, i) - middle) / spread, -MAX, MAX);
     }, 0);
   };
 }
@@ -98,7 +98,7 @@ export function chosenBy<I>(
   if (!leans(taste)) return ideas.slice(0, count);
   const scoreOf = scorer(taste);
   const score = new Map(ideas.map((idea) => [idea, scoreOf(measured(idea))]));
-  const best = [...ideas].sort((a, b) => score.get(b)! - score.get(a)!);
+  const best = [...ideas].sort((a, b) => mustGet(score, b) - mustGet(score, a));
   const first = best.slice(0, Math.ceil(count * FOLLOWS));
   const rest = ideas.filter((idea) => !first.includes(idea));
   return [...first, ...rest.slice(0, count - first.length)];

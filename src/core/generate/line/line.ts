@@ -1,4 +1,4 @@
-import { type Random, type Ticks, bell, seeded } from "../../base";
+import { type Random, type Ticks, bell, seeded, nth } from "../../base";
 import { scalePitches } from "../../pitch";
 import { sortNotes, type Note } from "../../score";
 import { barTicks } from "../../time";
@@ -34,7 +34,7 @@ export function plainLine(options: PlainLineOptions, seed: number): Note[] {
       id,
       start: place.start,
       length: place.length,
-      pitch: pitches[i]!,
+      pitch: nth(pitches, i),
       velocity: place.velocity ?? velocityAt(place.start, whole, bar, options, random),
       pan: 0,
       tune: 0,
@@ -80,7 +80,7 @@ function pitchesOf(
 ) {
   if (options.pitches) {
     let next = 0;
-    return places.map((place) => (place.fixed ? place.fixed.pitch : options.pitches![next++]!));
+    return places.map((place) => (place.fixed ? place.fixed.pitch : nth(options.pitches!, next++)));
   }
   const scale = scalePitches(options.key, options.low, options.high);
   const chordal = options.pool === "chords" && options.chords.length > 0;
@@ -129,10 +129,11 @@ function pitchLine(
       line.push(nearestIndex(walk.pitches, place.fixed.pitch));
       return;
     }
-    const at = i > 0 ? line[i - 1]! : null;
-    const before = i > 1 ? line[i - 2]! : null;
+    const at = i > 0 ? nth(line, i - 1) : null;
+    const before = i > 1 ? nth(line, i - 2) : null;
     const inBar = place.start % bar;
-    const may = (index: number) => !reach[i] || reach[i]!.has(index);
+    const reachable = reach[i];
+    const may = (index: number) => !reachable || reachable.has(index);
     const copied = shift === null ? undefined : motif.get(inBar);
     const was = old?.get(place.start);
     let index: number;
@@ -159,11 +160,11 @@ function pitchLine(
     line.push(index);
     if (place.bar === 0) motif.set(inBar, index);
   });
-  return line.map((index) => walk.pitches[index]!);
+  return line.map((index) => nth(walk.pitches, index));
 }
 
 /** Phrases are two bars; the last note of each, and of the whole, comes to rest. */
 function endsPhrase(places: readonly NoteSlot[], i: number): boolean {
   const next = places[i + 1];
-  return !next || (next.bar !== places[i]!.bar && next.bar % 2 === 0);
+  return !next || (next.bar !== nth(places, i).bar && next.bar % 2 === 0);
 }

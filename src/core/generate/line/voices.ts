@@ -1,4 +1,4 @@
-import { clamp } from "../../base";
+import { clamp, nth } from "../../base";
 import { scaleSemitones } from "../../pitch";
 import type { Note } from "../../score";
 import type { LineOptions } from "./options";
@@ -20,11 +20,11 @@ export function addVoices(
   const inScale =
     options.pool === "chords" && options.chords.length > 0 ? null : scaleClasses(options);
   return line.flatMap((note, i) => {
-    if (places[i]!.fixed) return [note];
+    if (nth(places, i).fixed) return [note];
     const tones = classesAt(options, note.start);
     const voices = [note];
     for (let v = 1; v < options.voices; v++) {
-      let pitch = voices[voices.length - 1]!.pitch - APART;
+      let pitch = nth(voices, -1).pitch - APART;
       const fits = (pitch: number) =>
         tones.has(pitch % 12) && (!inScale || inScale.has(pitch % 12));
       while (pitch >= options.low && !fits(pitch)) pitch--;

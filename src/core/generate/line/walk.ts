@@ -1,4 +1,4 @@
-import { type MidiPitch, type Random, type Ticks, pickWeighted } from "../../base";
+import { type MidiPitch, type Random, type Ticks, pickWeighted, nth } from "../../base";
 import { PPQ } from "../../time";
 
 /**
@@ -32,7 +32,7 @@ export class Walk {
     return !this.space.chordal || this.isTone(index, this.classesAt(tick));
   }
   isTone(index: number, classes: ReadonlySet<number>): boolean {
-    return classes.has(this.pitches[index]! % 12);
+    return classes.has(nth(this.pitches, index) % 12);
   }
 }
 
@@ -71,7 +71,7 @@ export function nextIndex(
   may: May,
 ): number {
   const { pitches, leap } = walk;
-  const last = before === null ? 0 : pitches[at]! - pitches[before]!;
+  const last = before === null ? 0 : nth(pitches, at) - nth(pitches, before);
   if (Math.abs(last) >= LARGE_LEAP) {
     const answer = at - Math.sign(last);
     if (within(walk, at, answer) && walk.allowed(answer, tick) && may(answer)) return answer;
@@ -79,7 +79,7 @@ export function nextIndex(
   const middle = (pitches.length - 1) / 2;
   const near: number[] = [];
   for (let i = Math.max(0, at - 7); i <= Math.min(pitches.length - 1, at + 7); i++) {
-    if (Math.abs(pitches[i]! - pitches[at]!) <= leap && walk.allowed(i, tick)) near.push(i);
+    if (Math.abs(nth(pitches, i) - nth(pitches, at)) <= leap && walk.allowed(i, tick)) near.push(i);
   }
   const candidates = near.some(may) ? near.filter(may) : near;
   // Between chords with no tone in reach, the nearest tone is taken, leap or no leap.
@@ -137,7 +137,7 @@ export function reachBack(
   const all = indexes(walk);
   let next = new Set(all.filter((i) => walk.isTone(i, ends)));
   for (let p = places.length - 1; p >= Math.max(0, places.length - AHEAD); p--) {
-    if (next.size === 0 || next.size === all.length || places[p]!.fixed) break;
+    if (next.size === 0 || next.size === all.length || nth(places, p).fixed) break;
     reach[p] = next;
     const now = next;
     next = new Set(all.filter((i) => [...now].some((j) => within(walk, i, j))));
@@ -149,13 +149,15 @@ const isInside = (walk: Walk, i: number) => i >= 0 && i < walk.pitches.length;
 
 /** Whether an index exists and lies no more than the largest leap away. */
 export function within(walk: Walk, from: number, to: number): boolean {
-  return isInside(walk, to) && Math.abs(walk.pitches[to]! - walk.pitches[from]!) <= walk.leap;
+  return (
+    isInside(walk, to) && Math.abs(nth(walk.pitches, to) - nth(walk.pitches, from)) <= walk.leap
+  );
 }
 
 /** The index of the pitch nearest to one; of two as near the lower. */
 export function nearestIndex(pitches: readonly MidiPitch[], pitch: MidiPitch): number {
   return pitches.reduce(
-    (best, p, i) => (Math.abs(p - pitch) < Math.abs(pitches[best]! - pitch) ? i : best),
+    (best, p, i) => (Math.abs(p - pitch) < Math.abs(nth(pitches, best) - pitch) ? i : best),
     0,
   );
 }

@@ -1,4 +1,4 @@
-import { type MidiPitch, type Random, type Ticks, seeded, clamp } from "../../base";
+import { type MidiPitch, type Random, type Ticks, seeded, clamp, nth } from "../../base";
 import { barTicks, beatTicks } from "../../time";
 import { type Key, scalePitches, scaleSemitones } from "../../pitch";
 import type { Note } from "../../score";
@@ -116,13 +116,13 @@ class PhraseWriter {
       const bars = Array.from({ length: until - bar }, (_, i) => bar + i);
       // A figure that fits nowhere in the register gives way.
       const fits = (["copied", "alone"] as const).some((how) => this.put(bars, how));
-      if (!fits) for (const one of bars) this.drawn[one] = rhythm[one]!.map(() => 0);
+      if (!fits) for (const one of bars) this.drawn[one] = nth(rhythm, one).map(() => 0);
       bar = until;
     }
     let next = 0;
     const notes = rhythm.flatMap((slots, bar) =>
       slots.map(({ start, length, velocity, fixed }, i) => {
-        const drawn = pitches[this.drawn[bar]![i]!]!;
+        const drawn = nth(pitches, nth(this.drawn, bar)[i]!);
         const pitch = fixed?.pitch ?? options.pitches?.[next++] ?? drawn;
         return { start, length, pitch, velocity, ...(fixed && { fixed }) };
       }),
@@ -138,29 +138,29 @@ class PhraseWriter {
   private put(bars: readonly number[], how: "copied" | "alone"): boolean {
     const steps = bars.flatMap((bar) => this.stepsOf(bar, how));
     // A phrase that begins as another did does so from wherever the line was.
-    const first = this.plan[bars[0]!]!;
+    const first = nth(this.plan, nth(bars, 0));
     const anew = how === "copied" && first.copies !== null && !first.moved;
     const from = anew ? null : this.last;
     const drawn = drawLine(steps, this.moves, from, anew ? null : this.before, this.random);
     if (!drawn) return false;
-    const flat = drawn.flatMap((index, k) => steps[k]!.offsets.map((offset) => index + offset));
+    const flat = drawn.flatMap((index, k) => nth(steps, k).offsets.map((offset) => index + offset));
     let at = 0;
     for (const bar of bars) {
-      const { length } = this.rhythm[bar]!;
+      const { length } = nth(this.rhythm, bar);
       this.drawn[bar] = flat.slice(at, at + length);
       at += length;
     }
     if (flat.length > 0) {
       this.before = flat.at(-2) ?? this.last;
-      this.last = flat.at(-1)!;
+      this.last = nth(flat, -1);
     }
     return true;
   }
 
   /** The steps of a bar: a figure that is copied, then notes one by one, the cadence last. */
   private stepsOf(bar: number, how: "copied" | "alone"): Step[] {
-    const slots = this.rhythm[bar]!;
-    const { cadence, pickups } = this.plan[bar]!;
+    const slots = nth(this.rhythm, bar);
+    const { cadence, pickups } = nth(this.plan, bar);
     const moves = how === "copied" && slots.every(({ fixed }) => !fixed);
     const figure = moves ? this.figureOf(bar) : null;
     const steps: Step[] = figure ? [figure] : [];
@@ -173,7 +173,7 @@ class PhraseWriter {
         continue;
       }
       const at = i - cadenceAt;
-      const step = this.stepOf([slots[i]!], [0], cadence !== null && at === 0 ? cadence : null);
+      const step = this.stepOf([nth(slots, i)], [0], cadence !== null && at === 0 ? cadence : null);
       const first = bar === this.options.bars - 1 && at > 0 ? this.drawn[0]?.[0] : undefined;
       // The last pick-up leads back to where the line begins.
       steps.push(first === undefined ? step : { ...step, weight: (index) => leadTo(index, first) });
@@ -184,7 +184,7 @@ class PhraseWriter {
 
   /** As the question went: its intervals, from wherever they fit. */
   private answerTo(question: readonly MidiPitch[], slots: readonly NoteSlot[]): Step {
-    const first = nearestIndex(this.scale, question[0]!);
+    const first = nearestIndex(this.scale, nth(question, 0));
     const offsets = question.map((pitch) => nearestIndex(this.scale, pitch) - first);
     this.answers = true;
     return this.stepOf(slots, offsets, null);
@@ -192,8 +192,8 @@ class PhraseWriter {
 
   /** What a bar copies of another: as much as its plan says; null where it copies nothing. */
   private figureOf(bar: number): Step | null {
-    const slots = this.rhythm[bar]!;
-    const { copies, cadence, half, pickups, turned, moved } = this.plan[bar]!;
+    const slots = nth(this.rhythm, bar);
+    const { copies, cadence, half, pickups, turned, moved } = nth(this.plan, bar);
     const asked = slots.some(({ call }) => call !== undefined);
     const source = copies !== null && !asked ? this.drawn[copies] : undefined;
     const exact = source?.[0];
@@ -209,10 +209,10 @@ class PhraseWriter {
     return {
       ...group,
       weight: (index, n) => {
-        const same = index - offsets[n]! === exact;
+        const same = index - nth(offsets, n) === exact;
         if (moved) return group.weight(index, n) * (same && n === 0 ? 0.3 : 1);
         // Again as it was, whatever the contour has here; moved only where the chord does not bear it.
-        return again[n]![index]! * (same || n > 0 ? 1 : MOVED);
+        return nth(again, n)[index]! * (same || n > 0 ? 1 : MOVED);
       },
     };
   }
@@ -223,11 +223,11 @@ class PhraseWriter {
     end: BarPlan["cadence"],
   ): Step {
     const rows = slots.map((slot) => this.weightsAt(slot, end));
-    const classes = classesAt(this.options, Math.max(0, slots.at(-1)!.start));
-    const lead = offsets.at(-1)!;
+    const classes = classesAt(this.options, Math.max(0, nth(slots, -1).start));
+    const lead = nth(offsets, -1);
     return {
       offsets,
-      weight: (index, n) => rows[n]![index]!,
+      weight: (index, n) => nth(rows, n)[index]!,
       // What is no tone of the chord goes on by step.
       tied: (index) =>
         classes.has((this.pitches[index + lead] ?? 0) % 12) ? 0 : (TIED * this.wish.strict) / 100,
@@ -259,7 +259,7 @@ class PhraseWriter {
     const strange = Math.max(start % this.bar === 0 ? AGAINST ** 3 : AGAINST, 1 - strict);
     // The climax is the one highest note.
     for (let index = 0; index < top; index++) {
-      const pitch = pitches[index]!;
+      const pitch = nth(pitches, index);
       const near = how === "again" ? 1 : AGAINST + Math.exp(-0.5 * ((index - wanted) / stray) ** 2);
       const tone = classes.has(pitch % 12);
       if (!end) weights[index] = (tone ? 1 : strange) * near;
@@ -286,7 +286,7 @@ class PhraseWriter {
 function callFrom(slots: readonly NoteSlot[], from: number, end: number): MidiPitch[] {
   const called: MidiPitch[] = [];
   for (let i = from; i < end; i++) {
-    const { call } = slots[i]!;
+    const { call } = nth(slots, i);
     if (call === undefined) break;
     called.push(call);
   }
@@ -310,8 +310,8 @@ function topOf(
     i > high / 2 && ends!.includes((pitch - options.key.root + 120) % 12) ? [i] : [],
   );
   // The highest of them that there is: a phrase rests on few tones.
-  if (resting.length > 0) return resting.at(-1)!;
-  const tones = near.filter((i) => classesAt(options, climax).has(pitches[i]! % 12));
+  if (resting.length > 0) return nth(resting, -1);
+  const tones = near.filter((i) => classesAt(options, climax).has(nth(pitches, i) % 12));
   const from = climax % beatTicks(options.metre) === 0 && tones.length > 0 ? tones : near;
   return from[Math.floor(random() * from.length)] ?? high;
 }
@@ -334,7 +334,7 @@ export function heightAt({ contour, drawn }: PhraseWish, at: number, peak: numbe
     case "drawn": {
       const place = at * (drawn.length - 1);
       const i = Math.min(drawn.length - 2, Math.floor(place));
-      return drawn[i]! + (place - i) * (drawn[i + 1]! - drawn[i]!);
+      return nth(drawn, i) + (place - i) * (nth(drawn, i + 1) - nth(drawn, i));
     }
   }
 }
@@ -342,7 +342,7 @@ export function heightAt({ contour, drawn }: PhraseWish, at: number, peak: numbe
 function movesOf(options: PhrasedOptions, pitches: readonly MidiPitch[]): Moves {
   const size = pitches.length;
   const weight = (from: number, to: number) => {
-    const far = Math.abs(pitches[to]! - pitches[from]!) > options.leap;
+    const far = Math.abs(nth(pitches, to) - nth(pitches, from)) > options.leap;
     return (STEPS[Math.abs(to - from)] ?? FAR) * (far ? AGAINST : 1);
   };
   const table = new Float64Array(size * size);
@@ -353,7 +353,7 @@ function movesOf(options: PhrasedOptions, pitches: readonly MidiPitch[]): Moves 
     after: (before, from, to) => {
       const base = table[from * size + to]!;
       if (before === null) return base;
-      const came = pitches[from]! - pitches[before]!;
+      const came = nth(pitches, from) - nth(pitches, before);
       if (Math.abs(came) < LEAP) return base;
       const goes = to - from;
       if (goes === 0 || Math.sign(goes) === Math.sign(came)) return base * ON;

@@ -1,4 +1,4 @@
-import { type Random, roundedByChance } from "../../base";
+import { type Random, roundedByChance, nth } from "../../base";
 import type { PhrasedOptions, PhraseWish } from "./options";
 
 /** What a bar is: new, or one that was there again, from its own pitch or moved; and whether a phrase ends in it. */
@@ -45,14 +45,14 @@ export function planOf(options: PhrasedOptions, wish: PhraseWish, random: Random
       pickups: 0,
     };
   });
-  plan.at(-1)!.cadence = "closed";
+  nth(plan, -1).cadence = "closed";
   const copy = (bar: number, copies: number, more: Partial<BarPlan> = {}) => {
     if (plan[bar] && copies < bar) plan[bar] = { ...plan[bar], copies, ...more };
   };
   if (wish.form === "period") {
     for (let from = size; from < options.bars; from += size) {
       if ((from / size) % 2 === 0) continue;
-      plan[Math.min(options.bars, from + size) - 1]!.cadence = "closed";
+      nth(plan, Math.min(options.bars, from + size) - 1).cadence = "closed";
       // The same beginning, another end.
       if (size === 1) copy(from, from - 1, { half: true });
       else for (let i = 0; i < size / 2; i++) copy(from + i, from - size + i);
@@ -68,7 +68,7 @@ export function planOf(options: PhrasedOptions, wish: PhraseWish, random: Random
   const free = plan.flatMap(({ copies }, bar) => (bar === 0 || copies !== null ? [] : [bar]));
   while (free.length > 0 && carrying(plan) < most) {
     const [b] = free.splice(Math.floor(random() * free.length), 1);
-    const before = plan[b!]!;
+    const before = nth(plan, b!);
     const way = wayOf(random());
     // A bar that comes to rest is too short for another rhythm to be heard as one.
     copy(b!, 0, way.otherRhythm && before.cadence ? { moved: true } : way);
@@ -88,6 +88,6 @@ function wayOf(drawn: number): Partial<BarPlan> {
 /** How many bars after the first carry its motif, through others too. */
 export function carrying(plan: readonly BarPlan[]): number {
   const roots: number[] = [];
-  plan.forEach(({ copies }, bar) => (roots[bar] = copies === null ? bar : roots[copies]!));
+  plan.forEach(({ copies }, bar) => (roots[bar] = copies === null ? bar : nth(roots, copies)));
   return roots.filter((root, bar) => bar > 0 && root === 0).length;
 }

@@ -1,5 +1,5 @@
 import type { PhrasedOptions } from "./options";
-import type { Random, Ticks } from "../../base";
+import { type Random, type Ticks, nth } from "../../base";
 import { barTicks, beatTicks } from "../../time";
 import type { BarPlan } from "./plan";
 import {
@@ -28,16 +28,18 @@ export function rhythmOf(
   const inBar: Slot[][] = [];
   plan.forEach(({ copies, half }, b) => {
     let own =
-      copies === null || half || options.follow ? barOf(options, bar, random, b) : inBar[copies]!;
-    if (copies !== null && plan[b]!.otherRhythm && !options.follow) {
+      copies === null || half || options.follow
+        ? barOf(options, bar, random, b)
+        : nth(inBar, copies);
+    if (copies !== null && nth(plan, b).otherRhythm && !options.follow) {
       const other = otherRhythm(own, bar);
-      plan[b] = { ...plan[b]!, otherRhythm: other !== null };
+      plan[b] = { ...nth(plan, b), otherRhythm: other !== null };
       own = other ?? own;
     }
     if (copies !== null && half && !options.follow) {
       const tail = own.filter(({ start }) => start >= bar / 2);
       const until = tail[0]?.start ?? bar;
-      const head = inBar[copies]!.filter(({ start }) => start < bar / 2);
+      const head = nth(inBar, copies).filter(({ start }) => start < bar / 2);
       own = [
         ...head.map(({ start, length }) => ({ start, length: Math.min(length, until - start) })),
         ...tail,
@@ -57,10 +59,11 @@ export function rhythmOf(
   const made = plan.map(({ cadence }, b): NoteSlot[] => {
     if (options.keepBars.includes(b)) return keptPlaces(options.kept, b, bar);
     // What goes with another part keeps its places to the end.
-    let slots = cadence && !options.follow ? ended(inBar[b]!, options, bar, mean) : inBar[b]!;
+    let slots =
+      cadence && !options.follow ? ended(nth(inBar, b), options, bar, mean) : nth(inBar, b);
     if (cadence && pickup && !options.follow && !options.pitches) {
       const led = withPickups(slots, bar, beatTicks(options.metre), random);
-      plan[b] = { ...plan[b]!, pickups: led.length - slots.length };
+      plan[b] = { ...nth(plan, b), pickups: led.length - slots.length };
       slots = led;
     }
     return slots.map((slot) => ({
@@ -94,7 +97,7 @@ function otherRhythm(slots: readonly Slot[], bar: Ticks): Slot[] | null {
     ...first.map((slot) => ({ ...slot, start: slot.start + half })),
   ];
   const differs = (other: readonly Slot[]) =>
-    other[0]?.start === 0 && other.some(({ start }, i) => start !== slots[i]!.start);
+    other[0]?.start === 0 && other.some(({ start }, i) => start !== nth(slots, i).start);
   return [back, ...(whole ? [exchanged] : [])].find(differs) ?? null;
 }
 
@@ -162,13 +165,13 @@ export function climaxOf(
   let [best, least, at] = [0, Infinity, 0];
   rhythm.forEach((slots, b) =>
     slots.forEach(({ start }, i) => {
-      const lasts = plan[b]!.cadence !== null && i >= slots.length - 1 - plan[b]!.pickups;
+      const lasts = nth(plan, b).cadence !== null && i >= slots.length - 1 - nth(plan, b).pickups;
       const early = start - b * bar < bar / 2;
-      const spoilt = Number(sources.has(b)) + Number(plan[b]!.copies !== null);
+      const spoilt = Number(sources.has(b)) + Number(nth(plan, b).copies !== null);
       const unwelcome =
         (start % beat === 0 ? 0 : 0.5) +
         (third(start) === third(wanted) ? 0 : ELSEWHERE) +
-        (lasts ? (plan[b]!.cadence === "open" ? AT_OPEN : AT_LAST) : 0) +
+        (lasts ? (nth(plan, b).cadence === "open" ? AT_OPEN : AT_LAST) : 0) +
         spoilt * (early ? SPOILS : BENDS);
       const away = Math.abs(start - wanted) + unwelcome * beat;
       if (away < least) [best, least, at] = [start, away, b];

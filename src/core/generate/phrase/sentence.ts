@@ -1,4 +1,4 @@
-import { plural } from "../../base";
+import { plural, nth } from "../../base";
 import { pitchName } from "../../pitch";
 import type { Note } from "../../score";
 import type { PhrasedOptions, PhraseWish } from "./options";
@@ -14,9 +14,12 @@ export function sentenceOf(
   const size = phraseBars(options, wish);
   const count = Math.ceil(options.bars / size);
   const of = plural(size, "bar");
-  const highest = notes.reduce((best, note) => (note.pitch > best.pitch ? note : best), notes[0]!);
+  const highest = notes.reduce(
+    (best, note) => (note.pitch > best.pitch ? note : best),
+    nth(notes, 0),
+  );
   const peak = `${wish.contour === "drawn" ? "your curve" : wish.contour} to ${pitchName(highest.pitch, options.key)}`;
-  const close = notes.at(-1 - plan.at(-1)!.pickups) ?? notes.at(-1)!;
+  const close = notes.at(-1 - nth(plan, -1).pickups) ?? nth(notes, -1);
   const above = (close.pitch - options.key.root + 120) % 12;
   const ending = above === 0 ? "the root" : above === 3 || above === 4 ? "the third" : "no rest";
   const carried = carrying(plan);

@@ -1,4 +1,4 @@
-import { type Random, type Ticks, clamp } from "../../base";
+import { type Random, type Ticks, clamp, nth } from "../../base";
 import { FILLER, gcd, groupsOf, type Group, type Slot, type ValueWeight } from "./slots";
 
 /** A way to fill a stretch with values, so that in the long run each has its share of the time. */
@@ -43,7 +43,7 @@ export function mixedRhythm(length: Ticks, values: readonly ValueWeight[], rando
     }
     // Rounding may leave the last, which may not fit.
     while (chances[row + chosen] === 0) chosen--;
-    const { ticks, notes } = groups[chosen]!;
+    const { ticks, notes } = nth(groups, chosen);
     for (let i = 0; i < notes; i++)
       slots.push({ start: at + (i * ticks) / notes, length: ticks / notes });
     at += ticks;
@@ -82,11 +82,13 @@ function balanced(length: Ticks, values: readonly ValueWeight[]): Filling {
   for (let round = 0; round < ROUNDS; round++) {
     const found = sharesOf(groups, weights, unit, size);
     chances = found.chances;
-    const off = targets.map((target, g) => (target > 0 ? Math.abs(found.shares[g]! - target) : 0));
+    const off = targets.map((target, g) =>
+      target > 0 ? Math.abs(nth(found.shares, g) - target) : 0,
+    );
     if (Math.max(...off) < NEAR) break;
     targets.forEach((target, g) => {
-      if (target > 0 && found.shares[g]! > 0)
-        weights[g] = clamp(weights[g]! * (target / found.shares[g]!) ** 0.25, 1e-6, 1e6);
+      if (target > 0 && nth(found.shares, g) > 0)
+        weights[g] = clamp(nth(weights, g) * (target / nth(found.shares, g)) ** 0.25, 1e-6, 1e6);
     });
   }
   return { unit, groups, chances };
@@ -103,10 +105,10 @@ function sharesOf(groups: readonly Group[], weights: readonly number[], unit: Ti
   for (let at = size - 1; at >= 0; at--) {
     let sum = 0;
     groups.forEach(({ ticks }, g) => {
-      const to = at + steps[g]!;
+      const to = at + nth(steps, g);
       if (to > size || ahead[to] === 0) return;
       const placed = (at * unit) % ticks === 0 ? 1 : ASTRAY;
-      const chance = weights[g]! * placed * ahead[to]! * Math.exp(scale[to]! - scale[at + 1]!);
+      const chance = nth(weights, g) * placed * ahead[to]! * Math.exp(scale[to]! - scale[at + 1]!);
       chances[at * groups.length + g] = chance;
       sum += chance;
     });
@@ -138,8 +140,8 @@ function sharesIn(
     groups.forEach((_, g) => {
       const share = (reached[at]! * chances[at * groups.length + g]!) / sum;
       if (!(share > 0)) return;
-      reached[at + steps[g]!]! += share;
-      shares[g]! += (share * steps[g]!) / size;
+      reached[at + nth(steps, g)]! += share;
+      shares[g]! += (share * nth(steps, g)) / size;
     });
   }
   return shares;
@@ -151,5 +153,5 @@ export function outOfReach(length: Ticks, values: readonly ValueWeight[]): Value
   const whole = used.reduce((sum, { weight }) => sum + weight, 0);
   const { unit, groups, chances } = fillingOf(length, used);
   const shares = sharesIn(groups, chances, unit, Math.round(length / unit));
-  return used.filter(({ weight }, g) => Math.abs(shares[g]! - weight / whole) > 0.03);
+  return used.filter(({ weight }, g) => Math.abs(nth(shares, g) - weight / whole) > 0.03);
 }

@@ -1,4 +1,12 @@
-import { type Random, type Ticks, type Velocity, pickWeighted, roundedByChance } from "../../base";
+import {
+  type Random,
+  type Ticks,
+  type Velocity,
+  pickWeighted,
+  roundedByChance,
+  nth,
+  mustGet,
+} from "../../base";
 import { MAX_EARLY, PPQ, beatTicks } from "../../time";
 import type { Note } from "../../score";
 import type { RhythmOptions } from "./options";
@@ -78,7 +86,7 @@ export function onlyPlaces(
     if (before === undefined || own > before) at.set(note.start, note);
   }
   return givenPlaces([...at.values()], bar, bars).map((place) => {
-    const note = at.get(place.start)!;
+    const note = mustGet(at, place.start);
     return chosen.has(note.id) ? place : { ...place, fixed: note };
   });
 }
@@ -170,7 +178,9 @@ export function newPlaces(options: RhythmOptions, bar: Ticks, random: Random): N
   for (let b = 1; b < options.bars; b++) {
     const source = options.form === "question and answer" ? (b === 1 ? 0 : b % 2) : 0;
     const returns = options.form !== "free" && random() * 100 < options.repetition;
-    rhythms.push(returns && !options.follow ? rhythms[source]! : barOf(options, bar, random, b));
+    rhythms.push(
+      returns && !options.follow ? nth(rhythms, source) : barOf(options, bar, random, b),
+    );
   }
   return rhythms.flatMap((slots, b): NoteSlot[] => {
     if (options.keepBars.includes(b)) return keptPlaces(options.kept, b, bar);
@@ -206,7 +216,7 @@ export function exactly(places: readonly NoteSlot[], count: number, random: Rand
   while (result.length > count) {
     const loose = result.flatMap((place, i) => (place.fixed ? [] : [i]));
     if (loose.length === 0) break;
-    result.splice(loose[Math.floor(random() * loose.length)]!, 1);
+    result.splice(nth(loose, Math.floor(random() * loose.length)), 1);
   }
   while (result.length < count) {
     const longest = result.reduce(

@@ -1,4 +1,4 @@
-import type { MidiPitch, Random, Ticks } from "../../base";
+import { type MidiPitch, type Random, type Ticks, nth } from "../../base";
 import { type Metre, barTicks, beatTicks, grid, gridTicks } from "../../time";
 import { type Groove, grooveGrid, grooveHits } from "../../groove";
 import { metricalWeights } from "./syncopation";
@@ -48,7 +48,7 @@ export function grooveSource(groove: Groove, how: With, metre: Metre, bars: numb
     hits: hits.map(({ tick }) => tick),
     loud: hits.map(({ tick, velocity }) => {
       const place = Math.round((tick % bar) / cell) % weights.length;
-      return (velocity ?? USUAL) + LEVEL * weights[place]!;
+      return (velocity ?? USUAL) + LEVEL * nth(weights, place);
     }),
   };
 }
@@ -89,7 +89,7 @@ export function withOther(
 /** Of the hits of a bar as many as the density says, the louder ones first. */
 function louder({ hits, loud }: RhythmSource, density: number, from: Ticks, bar: Ticks): Ticks[] {
   const here = hits.flatMap((tick, i) =>
-    tick >= from && tick < from + bar ? [{ tick, loud: loud![i]! }] : [],
+    tick >= from && tick < from + bar ? [{ tick, loud: nth(loud!, i) }] : [],
   );
   const most = Math.round((density / 100) * here.length);
   const chosen = here.sort((a, b) => b.loud - a.loud || a.tick - b.tick).slice(0, most);
@@ -98,11 +98,12 @@ function louder({ hits, loud }: RhythmSource, density: number, from: Ticks, bar:
 
 function distinct(hits: readonly Ticks[]): Ticks[] {
   const sorted = [...hits].sort((a, b) => a - b);
-  return sorted.filter((tick, i) => i === 0 || tick - sorted[i - 1]! >= TOGETHER);
+  return sorted.filter((tick, i) => i === 0 || tick - nth(sorted, i - 1) >= TOGETHER);
 }
 
 /** The next hit after each, over the end of the bars. */
-const nextOf = (hits: readonly Ticks[], i: number, whole: Ticks) => hits[i + 1] ?? hits[0]! + whole;
+const nextOf = (hits: readonly Ticks[], i: number, whole: Ticks) =>
+  hits[i + 1] ?? nth(hits, 0) + whole;
 
 function follow(
   hits: readonly Ticks[],
@@ -129,7 +130,7 @@ export function hasGaps(hits: readonly Ticks[], metre: Metre, whole: Ticks): boo
 function questionPitches({ hits, pitches }: RhythmSource): (tick: Ticks) => MidiPitch | undefined {
   const highest = new Map<Ticks, MidiPitch>();
   pitches?.forEach((pitch, i) =>
-    highest.set(hits[i]!, Math.max(pitch, highest.get(hits[i]!) ?? pitch)),
+    highest.set(nth(hits, i), Math.max(pitch, highest.get(nth(hits, i)) ?? pitch)),
   );
   return (tick) => highest.get(tick);
 }
@@ -147,7 +148,7 @@ function answer(
   // What begins before the bars ends is answered at their beginning too.
   const around = [...hits.map((tick) => tick - whole), ...hits];
   around.forEach((tick, i) => {
-    const next = around[i + 1] ?? hits[0]! + whole;
+    const next = around[i + 1] ?? nth(hits, 0) + whole;
     if (next - tick <= GAP * beat) return;
     const begin = tick + Math.max(BREATH * beat, (next - tick) / 2);
     const first = Math.max(from, Math.ceil(begin / cell) * cell);
@@ -156,9 +157,9 @@ function answer(
     const echo = around.filter((hit) => hit > tick - (end - first) && hit <= tick);
     // Now and then as the question went, else in a way of its own.
     if (echo.length > 1 && random() < IMITATES) {
-      const shift = first - echo[0]! - from;
+      const shift = first - nth(echo, 0) - from;
       const placed = echo.map((hit) => ({ hit, start: Math.round((hit + shift) / cell) * cell }));
-      const again = placed.filter(({ start }, k) => k === 0 || start > placed[k - 1]!.start);
+      const again = placed.filter(({ start }, k) => k === 0 || start > nth(placed, k - 1).start);
       again.forEach(({ start, hit }, k) => {
         const until = again[k + 1]?.start ?? end - from;
         const call = calledAt(((hit % whole) + whole) % whole);

@@ -1,4 +1,4 @@
-import type { Ticks } from "../../base";
+import { type Ticks, nth } from "../../base";
 
 /** So fine are the places of a bar told apart: sixteenths of a beat's quarter. */
 const DEEPEST = 5;
@@ -47,10 +47,11 @@ export function syncopation(
   );
   let sum = 0;
   places.forEach((place, i) => {
-    const next = i + 1 < places.length ? places[i + 1]! : places[0]! + cells;
+    const next = i + 1 < places.length ? nth(places, i + 1) : nth(places, 0) + cells;
     let strongest = -Infinity;
-    for (let at = place + 1; at < next; at++) strongest = Math.max(strongest, weights[at % cells]!);
-    if (strongest > weights[place]!) sum += strongest - weights[place]!;
+    for (let at = place + 1; at < next; at++)
+      strongest = Math.max(strongest, nth(weights, at % cells));
+    if (strongest > nth(weights, place)) sum += strongest - nth(weights, place);
   });
   return sum;
 }

@@ -1,5 +1,5 @@
 "use client";
-import { clamp } from "@/core/base";
+import { clamp, nth } from "@/core/base";
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import { type Contour, type PhraseWish, heightAt } from "@/core/generate";
 
@@ -58,7 +58,7 @@ export function ContourField({ wish, onDraw }: Props) {
     const up = event.key === "ArrowUp" ? 1 : event.key === "ArrowDown" ? -1 : 0;
     if (across) setChosen(Math.max(0, Math.min(count - 1, chosen + across)));
     else if (up) {
-      const to = clamp(heights[chosen]! + up * 0.05, 0, 1);
+      const to = clamp(nth(heights, chosen) + up * 0.05, 0, 1);
       onDraw(heights.map((height, i) => (i === chosen ? to : height)));
     } else return;
     event.preventDefault();
@@ -95,7 +95,7 @@ export function ContourField({ wish, onDraw }: Props) {
       />
       <ellipse
         cx={x(chosen)}
-        cy={y(heights[chosen]!)}
+        cy={y(nth(heights, chosen))}
         rx={3}
         ry={3.5}
         fill={wish.contour === "drawn" ? "var(--color-primary)" : "none"}

@@ -5,6 +5,7 @@ import { A_GROOVE, TAPS, type Settings } from "../../state/ideas";
 import { useSession } from "../../session/context";
 import { GrooveField } from "../../fields/groove-field";
 import { Presets } from "../shared/presets";
+import { nth } from "@/core/base";
 import { TapsField } from "./taps-field";
 
 const HOW: Readonly<Record<string, string>> = {
@@ -46,7 +47,7 @@ export function RhythmSourceField({ now, onChange }: Props) {
               how: event.target.value,
               // The kick is what is mostly gone with.
               ...(!known && {
-                source: (sources.find(({ id }) => id.endsWith(" 36")) ?? sources[0]!).id,
+                source: (sources.find(({ id }) => id.endsWith(" 36")) ?? nth(sources, 0)).id,
               }),
             })
           }

@@ -10,6 +10,7 @@ import { useDesk, useSession } from "../../session/context";
 import { currentPart, effectiveCurrent } from "../../state/current";
 import { GridFitting } from "./grid-fitting";
 import { syncSendEffect } from "../../commands/tracks/mix";
+import { must } from "@/core/base";
 import { OffGridList } from "./off-grid-list";
 
 // The chart library is large: it is fetched from the server when this panel is first opened.
@@ -79,7 +80,7 @@ export function MeasurePanel() {
             <tr key={value} className="border-t border-base-300">
               <th className="figure text-left font-medium">1/{value}</th>
               {KINDS.map((kind) => {
-                const row = rows.find((row) => row.value === value && row.kind === kind)!;
+                const row = must(rows.find((row) => row.value === value && row.kind === kind));
                 return (
                   <td key={kind} className="text-right">
                     <button

@@ -3,6 +3,7 @@ import type { ApexOptions } from "apexcharts";
 import ReactApexChart from "react-apexcharts";
 import type { Timing } from "@/core/analysis";
 import { readColours } from "../../controls/colours";
+import { nth } from "@/core/base";
 import { useTheme } from "../../person/theme";
 
 /** Drift of each hit in ms over its place in the part, in quarter notes. Late is up. */
@@ -22,7 +23,7 @@ export default function TimingChart({ timing, ink }: { timing: Timing; ink: numb
       fontFamily: inks.mono,
     },
     theme: { mode: theme === "slate" ? "dark" : "light" },
-    colors: [inks.tracks[ink % inks.tracks.length]!],
+    colors: [nth(inks.tracks, ink % inks.tracks.length)],
     markers: { size: 3, strokeWidth: 0 },
     legend: { show: false },
     grid: { borderColor: inks.line, padding: { left: 4, right: 4 } },

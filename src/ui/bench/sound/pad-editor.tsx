@@ -8,6 +8,7 @@ import { shapePad } from "../../commands/tracks/shaping";
 import { useDesk, useSession } from "../../session/context";
 import { PadFields } from "./pad-fields";
 import { PadKit, PadSample, PadVariants } from "./pad-source";
+import { nth } from "@/core/base";
 import { Waveform, useSource } from "./waveform";
 
 /** What every part of the editor works on. */
@@ -34,7 +35,7 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
     if (file) void putSample(store, track.id, pitch, file);
   };
   const plain = plainPad(pitch);
-  const longest = source ? Math.ceil((source.channels[0]!.length / source.rate) * 1000) : 1000;
+  const longest = source ? Math.ceil((nth(source.channels, 0).length / source.rate) * 1000) : 1000;
   const parts = { pad, shape };
 
   return (

@@ -4,6 +4,7 @@ import { SOUNDS, byCategory, soundOf, type Sound } from "@/audio/sounds";
 import type { Track } from "@/core/score";
 import { previewSound } from "../../commands/tracks/tracks";
 import { Choice } from "../../controls/choice";
+import { nth } from "@/core/base";
 import { useDesk, useSession } from "../../session/context";
 
 /** It is pointed at for so long before it is heard: what is passed over is not. */
@@ -53,7 +54,7 @@ export function SoundChoice({ track, onSound }: { track: Track; onSound(id: stri
     if (event.key === "ArrowDown" || event.key === "ArrowUp")
       walk(event.key === "ArrowDown" ? 1 : -1);
     else if (event.key === "Enter" && (previewed ?? found[0])) {
-      const chosen = previewed ?? found[0]!.id;
+      const chosen = previewed ?? nth(found, 0).id;
       leave();
       onSound(chosen);
     } else if (event.key === "Escape" && (previewed || text)) {

@@ -1,5 +1,5 @@
 "use client";
-import { clamp } from "@/core/base";
+import { clamp, nth } from "@/core/base";
 import { useSize } from "../../controls/use-size";
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from "react";
 import { renderPad } from "@/audio/pads/render";
@@ -62,7 +62,7 @@ export function Waveform({ source, pad, whole, onShape, onHear }: Props) {
     () => (source && width > 0 ? peaksOf(source, width) : null),
     [source, width],
   );
-  const length = source ? (source.channels[0]!.length / source.rate) * 1000 : 0;
+  const length = source ? (nth(source.channels, 0).length / source.rate) * 1000 : 0;
   // How long a ms of the source lasts when it is heard.
   const factor = (pad.stretch * whole.time) / 2 ** ((pad.tune + whole.pitch) / 12);
   const xOf = (ms: number) => (length === 0 ? 0 : (ms / length) * width);
@@ -150,7 +150,7 @@ export function Waveform({ source, pad, whole, onShape, onHear }: Props) {
 
 /** Lowest and highest sample under each pixel. */
 function peaksOf({ channels }: Decoded, width: number): [number, number][] {
-  const sound = channels[0]!;
+  const sound = nth(channels, 0);
   return Array.from({ length: width }, (_, x) => {
     const [from, to] = [x, x + 1].map((p) => Math.floor((p / width) * sound.length)) as [
       number,

@@ -1,10 +1,10 @@
 import type { SchemaDescription } from "yup";
 import { type Params, type ParamMeta, isShown } from "@/core/params";
-import { TRANSFORMS } from "@/core/transforms";
+import { TRANSFORMS, transformOf } from "@/core/transforms";
 
 /** The parameters of a transform that have a meaning next to the others' values, with what their schema says. */
 export function shownFields(transform: string, params: Params): [string, SchemaDescription][] {
-  const { fields } = TRANSFORMS[transform]!.schema.describe() as {
+  const { fields } = transformOf(transform).schema.describe() as {
     fields: Record<string, SchemaDescription>;
   };
   return Object.entries(fields).filter(([, about]) =>

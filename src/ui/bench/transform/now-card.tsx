@@ -1,7 +1,7 @@
 "use client";
 import { useMemo, useState } from "react";
 import type { Params } from "@/core/params";
-import { PRESETS, TRANSFORMS } from "@/core/transforms";
+import { PRESETS, TRANSFORMS, transformOf } from "@/core/transforms";
 import { applyTo, resultOn, startingParams } from "../../commands/tracks/chain";
 import { useDesk, useSession } from "../../session/context";
 import { shownFields } from "./fields";
@@ -20,7 +20,7 @@ interface Props {
 export function NowCard({ transform: id, scope, onDone }: Props) {
   const { store } = useDesk();
   const project = useSession((state) => state.project);
-  const transform = TRANSFORMS[id]!;
+  const transform = transformOf(id);
   const [params, setParams] = useState<Params>(() => startingParams(store.getState(), id));
   const fields = shownFields(id, params);
   const would = useMemo(() => {

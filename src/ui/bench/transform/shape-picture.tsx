@@ -3,7 +3,7 @@ import { useMemo } from "react";
 import { barTicks } from "@/core/time";
 import type { Params } from "@/core/params";
 import { type Note, makeNote, sortNotes } from "@/core/score";
-import { TRANSFORMS } from "@/core/transforms";
+import { TRANSFORMS, transformOf } from "@/core/transforms";
 import { useSession } from "../../session/context";
 import { currentMetre } from "../../state/current";
 
@@ -14,13 +14,13 @@ export function ShapePicture({ transform, params }: { transform: string; params:
   const tempo = useSession((state) => state.project.tempo);
   const metre = useSession(currentMetre);
   const picture = useMemo(() => {
-    const { pitches, held, ticks } = TRANSFORMS[transform]!.picture!;
+    const { pitches, held, ticks } = transformOf(transform).picture!;
     const bar = barTicks(metre);
     const length = held ?? bar;
     const chord = pitches.map((pitch, i) =>
       makeNote({ id: `p${i}`, start: 0, length, pitch, velocity: 96 }),
     );
-    const after = TRANSFORMS[transform]!.apply(chord, params, { tempo, metre }).notes;
+    const after = transformOf(transform).apply(chord, params, { tempo, metre }).notes;
     const span = ticks(bar, after);
     return { notes: sortNotes(after), span };
   }, [transform, params, tempo, metre]);
@@ -37,7 +37,7 @@ export function ShapePicture({ transform, params }: { transform: string; params:
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       className="rounded-box mt-1.5 block w-full bg-base-200"
       role="img"
-      aria-label={`${TRANSFORMS[transform]!.label} on a held ${picture.notes.length === 1 ? "note" : "chord"}`}
+      aria-label={`${transformOf(transform).label} on a held ${picture.notes.length === 1 ? "note" : "chord"}`}
       data-testid="shape"
     >
       {picture.notes.map((note) => (

@@ -4,7 +4,7 @@ import { CSS } from "@dnd-kit/utilities";
 import { ArrowDown, ArrowUp, GripVertical, X } from "lucide-react";
 import { useState } from "react";
 import type { ChainStep } from "@/core/score";
-import { type Effect, PRESETS, TRANSFORMS } from "@/core/transforms";
+import { type Effect, PRESETS, TRANSFORMS, transformOf } from "@/core/transforms";
 import { useDesk, useSession } from "../../session/context";
 import { shownFields } from "./fields";
 import { ParamField } from "../../fields/param-field";
@@ -29,7 +29,7 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
   const { store } = useDesk();
   const [unfolded, setUnfolded] = useState(false);
   const bypassed = useSession((state) => state.bypassed);
-  const transform = TRANSFORMS[step.transform]!;
+  const transform = transformOf(step.transform);
   const params = { ...transform.defaults, ...step.params };
   const fields = shownFields(step.transform, params);
   // One value more behind a fold would take as much room as the fold.

@@ -9,7 +9,7 @@ import {
 } from "@dnd-kit/core";
 import { SortableContext, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { useState } from "react";
-import { plural } from "@/core/base";
+import { plural, nth } from "@/core/base";
 import { padName } from "@/core/pitch";
 import {
   type ChainStep,
@@ -46,7 +46,7 @@ export function TransformPanel() {
 
   const part = currentPart(state);
   const scopes = scopesOf(state, part);
-  const scope = scopes.find(({ kind }) => kind === wanted) ?? scopes[0]!;
+  const scope = scopes.find(({ kind }) => kind === wanted) ?? nth(scopes, 0);
   const empty = part.chain.length === 0;
   return (
     <div className="flex min-h-0 flex-1 flex-col">

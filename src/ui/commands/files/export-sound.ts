@@ -1,5 +1,5 @@
 import { proxy } from "comlink";
-import { plural } from "@/core/base";
+import { plural, nth } from "@/core/base";
 import { type ArrangementOptions, type Project, arrangementOf, patternOf } from "@/core/score";
 import type { Current, Extent, SoundRequest } from "@/core/formats";
 import { keeping } from "@/audio/render/keep";
@@ -142,7 +142,7 @@ export async function exportSound(
       ...(Number.isFinite(loudness) ? [`${signed(loudness + level)} LUFS`] : []),
       ...(stems?.apart ?? []),
     ].join(", ");
-    if (made.length === 1) return { ...made[0]!, message };
+    if (made.length === 1) return { ...nth(made, 0), message };
     const folder = `${fileName(base)} stems`;
     const body = await remote.call((files) =>
       files.zip(made.map((one) => ({ ...one, name: `${folder}/${one.name}` }))),

@@ -1,4 +1,4 @@
-import { clamp } from "@/core/base";
+import { clamp, nth } from "@/core/base";
 import { type ParamValue, type ParamMeta, isShown } from "@/core/params";
 import { arrangementOf, timeMap } from "@/core/score";
 import { type Extent, FORMATS, formatOf, scopeOf } from "@/core/formats";
@@ -74,7 +74,7 @@ export function wishFor(state: Session, format: string, before?: ExportWish): Ex
     const field = questions.fields[name] as unknown as { isValidSync(value: unknown): boolean };
     if (field.isValidSync(value)) answers[name] = value;
   }
-  const extent = before && extents.includes(before.extent) ? before.extent : extents[0]!;
+  const extent = before && extents.includes(before.extent) ? before.extent : nth(extents, 0);
   return { format, extent, answers };
 }
 
@@ -116,7 +116,7 @@ export async function makeFile(
   // While it plays, a core is left to that.
   const beside = clamp(state.playing ? cores - 1 : cores, 1, 4);
   return exportSound(
-    { project: effectiveProject(state), request: sound(answers), extension: extensions[0]! },
+    { project: effectiveProject(state), request: sound(answers), extension: nth(extensions, 0) },
     { extent, current },
     { ...running, beside },
   );

@@ -2,7 +2,7 @@ import { nanoid } from "nanoid";
 import { toast } from "sonner";
 import type { Decoded } from "@/audio/pads/samples";
 import * as edits from "@/core/edits";
-import { type Bpm, type MidiPitch, type Seconds, plural } from "@/core/base";
+import { type Bpm, type MidiPitch, type Seconds, plural, nth } from "@/core/base";
 import { type Metre, barTicks } from "@/core/time";
 import { padName } from "@/core/pitch";
 import {
@@ -69,7 +69,7 @@ export class Listening {
   }
 
   get length(): Seconds {
-    return this.sound.channels[0]!.length / this.sound.rate;
+    return nth(this.sound.channels, 0).length / this.sound.rate;
   }
   onsets(sensitivity: number): Promise<Seconds[]> {
     return this.ear.call((remote) => remote.onsets(sensitivity));

@@ -1,4 +1,4 @@
-import { plural } from "@/core/base";
+import { plural, nth } from "@/core/base";
 import { barTicks } from "@/core/time";
 import {
   type Note,
@@ -205,7 +205,7 @@ export function nextIdea(store: SessionStore, by: 1 | -1): void {
     return;
   }
   const at = list.findIndex((idea) => isPreviewed(state, idea));
-  holdIdea(store, list[(Math.max(at, by > 0 ? -1 : 0) + by + list.length) % list.length]!);
+  holdIdea(store, nth(list, (Math.max(at, by > 0 ? -1 : 0) + by + list.length) % list.length));
 }
 
 /** Previews an idea until another is held or the preview ends. */

@@ -11,6 +11,7 @@ import {
 } from "@/core/generate";
 import { isBass } from "@/core/formats";
 import { A_GROOVE, type Settings } from "../../state/ideas";
+import { nth } from "@/core/base";
 
 /** Note values offered in the mix; each weight is a share of the time. */
 export const VALUES: readonly (Omit<ValueWeight, "weight"> & { label: string; usual: number })[] = [
@@ -65,7 +66,7 @@ export function usualSettings(track: Track): Settings {
     how: "",
     source: "",
     taps: [],
-    groove: String(PRESETS.groove![0]!.params.groove),
+    groove: String(nth(PRESETS.groove!, 0).params.groove),
     ...{ density, repetition, softest, loudest },
     form: PHRASE_DEFAULTS.form,
     phraseBars: PHRASE_DEFAULTS.bars,
@@ -74,7 +75,7 @@ export function usualSettings(track: Track): Settings {
     climax: PHRASE_DEFAULTS.climax,
     strict: PHRASE_DEFAULTS.strict,
     pickup: false,
-    style: DRUM_STYLES[0]!.id,
+    style: nth(DRUM_STYLES, 0).id,
     weights: VALUES.map((v) => v.usual),
     allLanes: false,
     seed: 1,

@@ -1,5 +1,5 @@
 import * as edits from "@/core/edits";
-import { plural } from "@/core/base";
+import { plural, mustGet, nth } from "@/core/base";
 import { type Generated, type Starred, patternOf, starSign, trackOf } from "@/core/score";
 import {
   MEASURES,
@@ -182,9 +182,9 @@ function byMeasure(state: Work, list: readonly SheetIdea[], at: number): SheetId
   const bars = barsOf(state.project, currentPlace(state));
   const metre = currentMetre(state);
   const value = new Map(
-    list.map((idea) => [idea, measuresOf({ notes: idea.notes, bars, metre })[at]!]),
+    list.map((idea) => [idea, nth(measuresOf({ notes: idea.notes, bars, metre }), at)]),
   );
-  return [...list].sort((a, b) => value.get(b)! - value.get(a)!);
+  return [...list].sort((a, b) => mustGet(value, b) - mustGet(value, a));
 }
 
 const CHILDREN = 12;

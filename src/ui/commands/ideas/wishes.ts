@@ -1,4 +1,4 @@
-import type { Ticks } from "@/core/base";
+import { type Ticks, nth } from "@/core/base";
 import { barTicks, beatsInBar } from "@/core/time";
 import { chordClasses, parseChord } from "@/core/pitch";
 import {
@@ -157,7 +157,7 @@ export function lineOptions(
     endOn: s.endOn as IdeaOptions["endOn"],
     shape: s.shape as IdeaOptions["shape"],
     chords: chordStretches(state),
-    values: VALUES.map(({ value, kind }, i) => ({ value, kind, weight: s.weights[i]! })),
+    values: VALUES.map(({ value, kind }, i) => ({ value, kind, weight: nth(s.weights, i) })),
     rhythm: keep.rhythm && s.role !== "pad" ? notes : null,
     pitches: keep.pitches && s.role === "melody" ? notes.map((note) => note.pitch) : null,
     keepBars: keep.bars.filter((b) => b < bars),

@@ -1,5 +1,5 @@
 import * as edits from "@/core/edits";
-import { plural } from "@/core/base";
+import { plural, nth } from "@/core/base";
 import { type Condition, type Note, conditionName, withChance, withCondition } from "@/core/score";
 import { currentPlace } from "../../state/current";
 import type { SessionStore } from "../../state/store";
@@ -12,7 +12,7 @@ const CONDITIONS: readonly (Condition | null)[] = ["1/2", "2/2", "4/4", "not-fir
 
 /** The next after a value of a list, its first for one that is none of it. */
 const nextOf = <T>(list: readonly T[], value: T): T =>
-  list[(list.indexOf(value) + 1) % list.length]!;
+  nth(list, (list.indexOf(value) + 1) % list.length);
 
 /** Gives the selected notes the next of a few chances: 75, 50, 25 per cent, always. */
 export function stepChance(store: SessionStore): void {

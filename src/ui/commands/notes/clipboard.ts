@@ -1,5 +1,5 @@
 import * as edits from "@/core/edits";
-import { plural } from "@/core/base";
+import { plural, nth } from "@/core/base";
 import { barTicks, beatTicks, gridTicks, lineAt, nearestLine, steppedGrid } from "@/core/time";
 import {
   type Note,
@@ -31,7 +31,7 @@ let held: Clip | null = null;
 
 /** Where notes begin and how far they reach, in whole steps of their own grids. */
 function extent(state: Session, notes: readonly Note[]): [from: number, span: number] {
-  const first = notes[0]!;
+  const first = nth(notes, 0);
   const grid = gridOfNote(state, first);
   const from = lineAt(grid, nearestLine(grid, first.start));
   const cell = grid.kind === "off" ? 1 : gridTicks(grid);

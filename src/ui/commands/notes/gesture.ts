@@ -11,7 +11,7 @@ import {
   sortNotes,
   trackOf,
 } from "@/core/score";
-import { TRANSFORMS, contextOf } from "@/core/transforms";
+import { TRANSFORMS, contextOf, transformOf } from "@/core/transforms";
 import { mergeProjects } from "@/core/stored";
 import { currentPlace } from "../../state/current";
 import type { Outcome } from "../../state/editing";
@@ -86,7 +86,7 @@ export class GestureEdit {
       changePart(project, currentPlace(state), (part) => {
         const pattern = patternOf(project, state.pattern);
         const context = contextOf(project, trackOf(project, state.track), part, pattern);
-        const { notes, effect } = TRANSFORMS.stretch!.apply(
+        const { notes, effect } = transformOf("stretch").apply(
           part.notes,
           { factor },
           { ...context, selection: ids, range: [from, to] },

@@ -1,6 +1,6 @@
 import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
-import { plural } from "@/core/base";
+import { plural, nth } from "@/core/base";
 import { MAX_EARLY, driftOf, gridTicks, lineAt, msToTicks, nearestLine } from "@/core/time";
 import { padName } from "@/core/pitch";
 import { type Note, partOf, trackOf } from "@/core/score";
@@ -161,7 +161,7 @@ function moveAcrossLanes(store: SessionStore, lanes: number): void {
   }
   const place = currentPlace(state);
   const ids = new Set(known.map((note) => note.id));
-  const lane = goal(known[0]!, by)!;
+  const lane = goal(nth(known, 0), by)!;
   state.edit(
     "Move to another lane",
     (project) =>

@@ -5,6 +5,7 @@ import { currentPart } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
 import { describeCaret } from "./caret";
 import { driftText, gridOfNote } from "./notes";
+import { nth } from "@/core/base";
 
 /** Walks to the next or previous note in the order of time; selects it, or adds it to the selection. */
 export function walk(store: SessionStore, direction: 1 | -1, extend = false): void {
@@ -18,7 +19,7 @@ export function walk(store: SessionStore, direction: 1 | -1, extend = false): vo
   const index = at === undefined ? (direction > 0 ? 0 : line.length - 1) : at + direction;
   // An extended selection ends at the ends; a walk goes round.
   if (extend && (index < 0 || index >= line.length)) return;
-  goTo(store, line[(index + line.length) % line.length]!, extend);
+  goTo(store, nth(line, (index + line.length) % line.length), extend);
 }
 
 /** Walks to the note above or below: of those in time near the selected one, the nearest in pitch. */
@@ -70,5 +71,5 @@ export function walkOffGrid(store: SessionStore, direction: 1 | -1): void {
   }
   const at = list.findIndex(({ note }) => state.selection.has(note.id));
   const index = at < 0 ? (direction > 0 ? 0 : list.length - 1) : at + direction;
-  selectNote(store, list[(index + list.length) % list.length]!.note);
+  selectNote(store, nth(list, (index + list.length) % list.length).note);
 }

@@ -1,6 +1,6 @@
 import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
-import { type Bpm, plural } from "@/core/base";
+import { type Bpm, plural, nth } from "@/core/base";
 import { beatTicks } from "@/core/time";
 import {
   type BendPoint,
@@ -65,7 +65,7 @@ function onTrack(track: Track, notes: readonly Placed[]): Placed[] {
     .sort((a, b) => a - b);
   return notes.map((note) => {
     const at = strange.indexOf(note.pitch);
-    return at < 0 ? note : { ...note, pitch: lanes[at % lanes.length]! };
+    return at < 0 ? note : { ...note, pitch: nth(lanes, at % lanes.length) };
   });
 }
 
@@ -153,7 +153,7 @@ function bendsOf(desk: Desk, track: string, notes: readonly PlayedNote[]): BendP
   const pattern = patternOf(project, id);
   const part = pattern.parts.find((part) => part.track === track);
   if (own.length === 0 || !part) return [];
-  const from = own[0]!.at - BEFORE_MS;
+  const from = nth(own, 0).at - BEFORE_MS;
   const to = lastEnd(own) + BEFORE_MS;
   const rounds: BendPoint[][] = [];
   let last = Infinity;
@@ -161,7 +161,7 @@ function bendsOf(desk: Desk, track: string, notes: readonly PlayedNote[]): BendP
     if (on !== track || at < from || at > to || loop?.pattern !== id || loop.tick < 0) continue;
     const tick = tickInPart({ project, pattern, part }, loop.tick);
     if (tick < last) rounds.push([]);
-    rounds.at(-1)!.push({ tick, value });
+    nth(rounds, -1).push({ tick, value });
     last = tick;
   }
   return rounds.map(fromMiddle);

@@ -1,5 +1,5 @@
 import * as edits from "@/core/edits";
-import { plural } from "@/core/base";
+import { plural, nth } from "@/core/base";
 import { MAX_EARLY, msToTicks } from "@/core/time";
 import {
   type BendPoint,
@@ -276,7 +276,7 @@ class Recorder {
     let wheel = this.bends.get(track);
     if (wheel && wheel.round !== round) {
       // It stood there to the loop's end, and stands there as the next round begins.
-      const { value: stood } = wheel.points.at(-1)!;
+      const { value: stood } = nth(wheel.points, -1);
       wheel.points.push({ tick: loop.part.length - 1, value: stood });
       this.writeBend(track);
       wheel = { round, points: stood === 0 ? [] : [{ tick: 0, value: stood }] };
@@ -295,7 +295,7 @@ class Recorder {
     this.edit(round, (project) => edits.recordBend(project, place, points));
     // It stands where it is until it moves.
     wheel.points = points.slice(-1);
-    if (wheel.points[0]!.value === 0) this.bends.delete(track);
+    if (nth(wheel.points, 0).value === 0) this.bends.delete(track);
   }
 
   /** A take is written as a whole: into a part that it lengthens, or its last round into the loop. */
@@ -303,7 +303,7 @@ class Recorder {
     const { lengthen, over } = settings();
     for (const track of new Set(this.taken.map((note) => note.track))) {
       const notes = this.taken.filter((note) => note.track === track);
-      const loop = this.loopOf(notes[0]!);
+      const loop = this.loopOf(nth(notes, 0));
       if (!loop) continue;
       const place = { pattern: loop.pattern.id, track };
       const base = this.from - tickInPart(loop, this.from);

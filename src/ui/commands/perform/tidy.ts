@@ -2,7 +2,7 @@ import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
 import type { Params } from "@/core/params";
 import type { ChainStep } from "@/core/score";
-import { TRANSFORMS } from "@/core/transforms";
+import { TRANSFORMS, transformOf } from "@/core/transforms";
 import { currentPart, currentPlace } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
 
@@ -61,7 +61,7 @@ export function toggleTidy(store: SessionStore, tidying: Tidying): void {
     return;
   }
   const { transform, begins, label } = tidying;
-  const params = { ...TRANSFORMS[transform]!.defaults, ...begins };
+  const params = { ...transformOf(transform).defaults, ...begins };
   const step = { id: nanoid(8), transform, on: true, params, scope: null };
   state.edit(label, (project) => edits.addStep(project, place, step));
 }

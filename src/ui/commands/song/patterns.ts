@@ -1,6 +1,6 @@
 import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
-import { plural } from "@/core/base";
+import { plural, nth } from "@/core/base";
 import { type Colour, patternOf, trackOf } from "@/core/score";
 import type { SessionStore } from "../../state/store";
 
@@ -32,7 +32,7 @@ export function choosePatternNumber(store: SessionStore, number: number): void {
 export function stepPattern(store: SessionStore, by: 1 | -1): void {
   const { project, pattern } = store.getState();
   const at = project.patterns.findIndex((p) => p.id === pattern);
-  const next = project.patterns[(at + by + project.patterns.length) % project.patterns.length]!;
+  const next = nth(project.patterns, (at + by + project.patterns.length) % project.patterns.length);
   choosePattern(store, next.id);
 }
 

@@ -1,6 +1,6 @@
 import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
-import { type Ticks, plural, clamp } from "@/core/base";
+import { type Ticks, plural, clamp, nth } from "@/core/base";
 import { barTicks, formatPosition, parsePosition } from "@/core/time";
 import {
   type Project,
@@ -65,7 +65,7 @@ export function stepSection(store: SessionStore, by: 1 | -1, extend = false): vo
   const from = at < 0 ? (by > 0 ? -1 : project.song.length) : at;
   const to = clamp(from + by, 0, project.song.length - 1);
   const { sections } = store.getState();
-  const next = project.song[to]!;
+  const next = nth(project.song, to);
   if (!extend || at < 0) {
     goToSection(store, next.id);
     return;
@@ -101,7 +101,7 @@ export function songOfPatterns(store: SessionStore): void {
   const song = edits.songOfAll(project, () => nanoid(8));
   const message = `A song of ${plural(song.length, "section")}`;
   if (edit("Song of all patterns", (project) => ({ ...project, song }), { message }))
-    select(store, song[0]!.id);
+    select(store, nth(song, 0).id);
 }
 
 /** Deletes the selected sections; what comes after takes their place. */
@@ -109,7 +109,7 @@ export function deleteSelectedSections(store: SessionStore): void {
   const state = store.getState();
   const chosen = selectedSections(state);
   if (chosen.length === 0) return;
-  const at = state.project.song.indexOf(chosen[0]!);
+  const at = state.project.song.indexOf(nth(chosen, 0));
   const ids = new Set(chosen.map((entry) => entry.id));
   state.edit("Delete sections", (project) => edits.deleteSections(project, ids), {
     message: `${plural(chosen.length, "section")} deleted`,
@@ -134,7 +134,7 @@ export function duplicateSections(store: SessionStore): void {
   )
     select(
       store,
-      copies[0]!.id,
+      nth(copies, 0).id,
       copies.map((entry) => entry.id),
     );
 }
@@ -145,8 +145,8 @@ export function shiftSections(store: SessionStore, by: 1 | -1): void {
   const chosen = selectedSections(state);
   if (chosen.length === 0) return;
   const { song } = state.project;
-  const first = song.indexOf(chosen[0]!);
-  const last = song.indexOf(chosen.at(-1)!);
+  const first = song.indexOf(nth(chosen, 0));
+  const last = song.indexOf(nth(chosen, -1));
   const to = by < 0 ? first - 1 : last + 2;
   if (to < 0 || to > song.length) return;
   const ids = new Set(chosen.map((entry) => entry.id));
@@ -265,7 +265,7 @@ export function jumpOn(desk: SoundDesk, when: "bar" | "now"): void {
     desk.store.getState().announce("The song has no sections yet");
     return;
   }
-  const next = sections[at === null || at === undefined ? 0 : (at + 1) % sections.length]!;
+  const next = nth(sections, at === null || at === undefined ? 0 : (at + 1) % sections.length);
   jumpTo(desk, next.entry!.id, when);
 }
 
@@ -315,7 +315,7 @@ export function loopSelected(store: SessionStore): void {
       announce("Select sections first to loop them");
       return;
     }
-    loopSong(store, [chosen[0]!.at, last.at + last.length]);
+    loopSong(store, [nth(chosen, 0).at, last.at + last.length]);
     announce(`${plural(chosen.length, "section")} looped`);
     return;
   }
@@ -354,8 +354,8 @@ export function parseLoop(state: Session, text: string): LoopRange | null {
     return from !== null && to !== null && to > from ? [from, to] : null;
   }
   const metre = currentMetre(state);
-  const from = parsePosition(ends[0]!, metre);
-  const to = typeof last === "number" ? last * barTicks(metre) : parsePosition(ends[1]!, metre);
+  const from = parsePosition(nth(ends, 0), metre);
+  const to = typeof last === "number" ? last * barTicks(metre) : parsePosition(nth(ends, 1), metre);
   if (from === null || to === null || to <= from || from < 0) return null;
   return from < currentTicks(state) ? [from, to] : null;
 }

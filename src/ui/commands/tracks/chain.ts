@@ -1,16 +1,16 @@
 import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
-import { plural } from "@/core/base";
+import { plural, nth, must } from "@/core/base";
 import type { Params } from "@/core/params";
 import { type ChainStep, type PartAddress, type Project, partOf } from "@/core/score";
-import { TRANSFORMS } from "@/core/transforms";
+import { TRANSFORMS, transformOf } from "@/core/transforms";
 import { currentPart, currentPlace, workOf } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
 import { placesOfStep, scopesOf, type Scope } from "./scopes";
 
 /** Values that a transform is asked with: as it was applied last, else those meant for a beginning. */
 export function startingParams({ lastParams }: Pick<Session, "lastParams">, id: string): Params {
-  const { defaults, starts } = TRANSFORMS[id]!;
+  const { defaults, starts } = transformOf(id);
   return { ...defaults, ...starts, ...lastParams[id] };
 }
 
@@ -21,11 +21,11 @@ export function startingParams({ lastParams }: Pick<Session, "lastParams">, id: 
 export function addToChain(store: SessionStore, transform: string, on?: Scope): void {
   const state = store.getState();
   const scopes = scopesOf(workOf(state), currentPart(state));
-  const asked = on ?? scopes[0]!;
-  const { label, defaults, starts, whole } = TRANSFORMS[transform]!;
+  const asked = on ?? nth(scopes, 0);
+  const { label, defaults, starts, whole } = transformOf(transform);
   const narrow = asked.kind === "lane" || asked.kind === "selection";
   // What is meant for parts works on the part, whatever lane or notes are in hand.
-  const scope = whole && narrow ? scopes.find(({ kind }) => kind === "part")! : asked;
+  const scope = whole && narrow ? must(scopes.find(({ kind }) => kind === "part")) : asked;
   const step = {
     id: nanoid(8),
     transform,
@@ -69,7 +69,7 @@ export function setStepParams(
   params: Params,
   { name, of }: { name?: string; of?: string } = {},
 ): void {
-  const { label } = TRANSFORMS[transform]!;
+  const { label } = transformOf(transform);
   store.getState().edit(
     name ? `${label}: ${name}` : label,
     everywhere(id, (project, at) => edits.changeStep(project, at, id, { params })),
@@ -82,7 +82,7 @@ export function deleteStep(
   store: SessionStore,
   { id, transform }: Pick<ChainStep, "id" | "transform">,
 ): void {
-  const { label } = TRANSFORMS[transform]!;
+  const { label } = transformOf(transform);
   store.getState().edit(
     `Delete ${label} card`,
     everywhere(id, (project, at) => edits.deleteStep(project, at, id)),
@@ -105,7 +105,7 @@ export function writeChain(store: SessionStore): void {
   const state = store.getState();
   const { chain } = currentPart(state);
   if (chain.length === 0) return;
-  const name = chain.length === 1 ? TRANSFORMS[chain[0]!.transform]!.label : "the chain";
+  const name = chain.length === 1 ? transformOf(nth(chain, 0).transform).label : "the chain";
   const places = linkedPlaces(state);
   state.edit(
     `Write ${name} to notes`,
@@ -140,7 +140,7 @@ export function applyTo(store: SessionStore, id: string, params: Params, scope: 
   let message = "";
   let fresh: string[] = [];
   store.getState().edit(
-    TRANSFORMS[id]!.label,
+    transformOf(id).label,
     (project) => {
       const done = resultOn(project, id, params, scope);
       ({ message, fresh } = done);

@@ -1,5 +1,5 @@
 import * as edits from "@/core/edits";
-import { type Decibels, plural } from "@/core/base";
+import { type Decibels, plural, nth } from "@/core/base";
 import { PERCUSSION } from "@/core/pitch";
 import { type Lane, type Project, makeLane, trackOf } from "@/core/score";
 import { currentPart, workOf } from "../../state/current";
@@ -28,7 +28,7 @@ export function moveCurrentLane(store: SessionStore, by: 1 | -1): void {
   const { lanes } = trackOf(state.project, state.track);
   const at = lanes.findIndex((lane) => lane.pitch === state.caret.pitch);
   if (at < 0) return;
-  const { id } = lanes[at]!;
+  const { id } = nth(lanes, at);
   state.edit("Move lane", (project) => edits.moveLane(project, state.track, id, at + by), {
     group: "key-lane",
   });

@@ -3,6 +3,7 @@ import { SOUNDS, soundOf } from "@/audio/sounds";
 import * as edits from "@/core/edits";
 import { type KitShape, makeTrack, trackOf } from "@/core/score";
 import type { SessionStore } from "../../state/store";
+import { nth } from "@/core/base";
 
 /** Gives a track another sound. Its name goes along where it is still that of the sound it had. */
 export function chooseSound(store: SessionStore, id: string, sound: string, group?: string): void {
@@ -48,7 +49,7 @@ export function stepSound(store: SessionStore, by: 1 | -1): void {
   const track = trackOf(state.project, state.track);
   const sounds = SOUNDS.filter((sound) => sound.kind === track.kind);
   const at = sounds.indexOf(soundOf(track));
-  const { id } = sounds[(at + by + sounds.length) % sounds.length]!;
+  const { id } = nth(sounds, (at + by + sounds.length) % sounds.length);
   chooseSound(store, track.id, id, "key-sound");
 }
 

@@ -1,4 +1,5 @@
 import { usual, type DrumStyle } from "./style";
+import { nth } from "../../../base";
 
 /** Groups of two and three: kicks begin them, the backbeat begins the long one. */
 export function groupsOf(beats: number): number[] {
@@ -19,8 +20,8 @@ export const odd: DrumStyle = {
   about: "groups of two and three, for odd metres",
   anchors: (role, beats) => {
     const starts = groupsOf(beats);
-    if (role === "kick") return starts.length > 2 ? [0, starts[1]!] : [0];
-    return role === "backbeat" && starts.length > 1 ? [starts.at(-1)!] : [];
+    if (role === "kick") return starts.length > 2 ? [0, nth(starts, 1)] : [0];
+    return role === "backbeat" && starts.length > 1 ? [nth(starts, -1)] : [];
   },
   welcome: (role, place) => {
     const begins = groupsOf(place.beats).includes(place.beat) && place.part < 0.02;

@@ -1,0 +1,19 @@
+/** What was looked for; an error where it is not there, which says what that was. */
+export function must<T>(found: T | null | undefined, what = "what was looked for"): T {
+  if (found === null || found === undefined) throw new Error(`There is not ${what}`);
+  return found;
+}
+
+/** The element at a place of a list, counted from its end where that is negative. Throws a RangeError beyond its ends. */
+export function nth<T>(list: readonly T[], index: number): T {
+  const found = list[index < 0 ? list.length + index : index];
+  if (found === undefined) throw new RangeError(`No element ${index} in a list of ${list.length}`);
+  return found;
+}
+
+/** What a map holds under a key. Throws a RangeError where it holds nothing there. */
+export function mustGet<K, V>(map: ReadonlyMap<K, V>, key: K): V {
+  const found = map.get(key);
+  if (found === undefined) throw new RangeError(`Nothing is kept under ${String(key)}`);
+  return found;
+}
