@@ -138,10 +138,12 @@ export class Engine {
         this.problem(
           `Sound stumbled: ${why}. If it stays silent, load the page again; nothing is lost`,
         );
-      const makeWay: MakePort = (options, listener) =>
-        (this.port = new MixPort(context, options, listener, failed));
-      this.mixer = new Mixer(context, makeWay, { metering: true, render: this.renderPad });
-      this.port!.lead(context.destination);
+      const makePort: MakePort = (options, listener) => {
+        const port = new MixPort(context, options, listener, failed);
+        port.lead(context.destination);
+        return (this.port = port);
+      };
+      this.mixer = new Mixer(context, makePort, { metering: true, render: this.renderPad });
       this.reference = new ReferenceTrack(
         this.context,
         this.context.destination,

@@ -1,4 +1,4 @@
-import type { Decibels, Milliseconds } from "@/core/base";
+import { type Decibels, type Milliseconds, mapTuple } from "@/core/base";
 import { type Lufs, gatedLoudness, kWeighting } from "@/core/analysis";
 
 /** A block of the measurement, and how often one is taken. */
@@ -27,12 +27,12 @@ export class LoudnessMeter {
     source: AudioNode,
     private readonly sounding: () => boolean,
   ) {
-    const [shelf, high] = kWeighting(context.sampleRate).map(({ b, a }) =>
+    const [shelf, high] = mapTuple(kWeighting(context.sampleRate), ({ b, a }) =>
       context.createIIRFilter([...b], [1, ...a]),
     );
     const split = context.createChannelSplitter(2);
     const bare = context.createChannelSplitter(2);
-    source.connect(shelf!).connect(high!).connect(split);
+    source.connect(shelf).connect(high).connect(split);
     source.connect(bare);
     const analyser = (from: AudioNode, side: number) => {
       const node = context.createAnalyser();
@@ -42,7 +42,7 @@ export class LoudnessMeter {
     };
     this.sides = [0, 1].map((side) => analyser(split, side));
     this.plain = [0, 1].map((side) => analyser(bare, side));
-    this.nodes = [shelf!, high!, split, bare];
+    this.nodes = [shelf, high, split, bare];
     this.samples = new Float32Array(32_768);
     this.timer = setInterval(() => this.look(), EVERY);
   }

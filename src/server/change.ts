@@ -134,9 +134,9 @@ export const chainProblems = (
 
 /** Throws an ApiError 422 that lists the problems; does nothing where there are none. */
 export function refuse(problems: readonly Problem[]): void {
-  if (problems.length === 0) return;
   const [first] = problems;
+  if (!first) return;
   const more = problems.length > 1 ? ` (and ${problems.length - 1} more)` : "";
-  const message = `Not valid: ${first!.path} ${first!.reason}${more}`;
+  const message = `Not valid: ${first.path} ${first.reason}${more}`;
   throw new ApiError(422, message, { problems: firstProblems(problems) });
 }

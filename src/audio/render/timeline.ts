@@ -1,4 +1,12 @@
-import { type MidiPitch, type Seconds, type Semitones, firstIndex, clamp, nth } from "@/core/base";
+import {
+  type MidiPitch,
+  type Seconds,
+  type Semitones,
+  firstIndex,
+  clamp,
+  nth,
+  mapTuple,
+} from "@/core/base";
 import { type Project, bendSemitones, timeMap } from "@/core/score";
 import { type PlaybackOptions, bendLine, playbackEvents } from "@/core/playback";
 import type { NoteOn } from "../instrument";
@@ -37,10 +45,10 @@ export function timelineOf(
     seconds: map.secondsAt(to) - begin,
     between: (low, high) => slice(all, low, high),
     bends: (track, low, high) => {
-      const [first, last] = [low, high].map((at) =>
+      const [first, last] = mapTuple([low, high], (at) =>
         clamp(Math.round(map.tickAt(Math.max(0, at + begin))), from, to),
       );
-      return bendLine(project, track, first!, last!, how).map(({ tick, value }) => ({
+      return bendLine(project, track, first, last, how).map(({ tick, value }) => ({
         time: map.secondsAt(tick) - begin,
         by: bendSemitones(value),
       }));

@@ -18,4 +18,4 @@ export type {
   Velocity,
 } from "./units";
 export { clamp, clampTo, clampVelocity } from "./clamp";
-export { must, mustGet, nth } from "./must";
+export { mapTuple, must, mustGet, nth } from "./must";

@@ -17,3 +17,11 @@ export function mustGet<K, V>(map: ReadonlyMap<K, V>, key: K): V {
   if (found === undefined) throw new RangeError(`Nothing is kept under ${String(key)}`);
   return found;
 }
+
+/** A tuple of as many: each element through a function, as `map`, which forgets how many there are. */
+export function mapTuple<T extends readonly unknown[], U>(
+  tuple: readonly [...T],
+  change: (element: T[number]) => U,
+): { [At in keyof T]: U } {
+  return tuple.map(change) as { [At in keyof T]: U };
+}

@@ -1,4 +1,4 @@
-import { plural, mustGet } from "../base";
+import { plural, mustGet, nth } from "../base";
 import { DEFAULT_GRID, barTicks } from "../time";
 import { padName } from "../pitch";
 import {
@@ -125,9 +125,9 @@ export function bringTracks(
 ): Project {
   room("track", project.tracks.length + other.tracks.length, LIMITS.tracks);
   const tracks = newTracks(other, newId);
-  const [first] = other.patterns;
+  const first = nth(other.patterns, 0);
   const needed = Math.ceil(
-    patternTicks(other, first!) / patternBar(project, patternOf(project, patternId)),
+    patternTicks(other, first) / patternBar(project, patternOf(project, patternId)),
   );
   const { bars } = patternOf(project, patternId);
   const grown = needed > bars ? setBars(project, patternId, needed) : project;
@@ -140,7 +140,7 @@ export function bringTracks(
       parts: [
         ...pattern.parts,
         ...[...tracks].map(([from, track]) => {
-          const part = first!.parts.find((one) => one.track === from);
+          const part = first.parts.find((one) => one.track === from);
           if (pattern.id !== patternId || !part)
             return makePart(track.id, patternTicks(grown, pattern));
           return { ...moved(part, tracks), length: Math.min(part.length, ticks) };

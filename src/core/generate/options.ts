@@ -64,7 +64,8 @@ export function checkOptions(options: Partial<IdeaOptions>): IdeaOptions {
   if (o.rhythm && o.pitches) {
     problems.push("rhythm and pitches are both kept, so nothing is left to generate");
   }
-  if (o.only && !o.only.notes.some(({ id }) => o.only!.ids.includes(id)))
+  const { only } = o;
+  if (only && !only.notes.some(({ id }) => only.ids.includes(id)))
     problems.push("only.ids names none of its notes");
   for (const name of ["pitches", "loud"] as const)
     if (o.follow?.[name] && o.follow[name].length !== o.follow.hits.length)

@@ -103,10 +103,10 @@ export function beatOf(
     }
     return rounded(best, length);
   };
-  const first = tried[0];
-  const second = tried.find(({ tempo }) => !near(tempo, first!.tempo));
-  const tempo = exact(first!.tempo);
-  const behind = first!.value - (second?.value ?? 0);
+  const first = nth(tried, 0);
+  const second = tried.find(({ tempo }) => !near(tempo, first.tempo));
+  const tempo = exact(first.tempo);
+  const behind = first.value - (second?.value ?? 0);
   return {
     tempo,
     first: firstBar(hits, (60 / tempo) * pulse, quarters / pulse),

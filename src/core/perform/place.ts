@@ -99,11 +99,13 @@ export function loopCountOf(
 export function inLine(notes: readonly PlayedNote[], bpm: Bpm): Placed[] {
   const [first] = notes;
   if (!first) return [];
+  const from = first.loop;
   const byLoop = notes.every(
-    ({ loop }) => loop && loop.run === first.loop?.run && loop.pattern === first.loop.pattern,
+    ({ loop }) => loop && loop.run === from?.run && loop.pattern === from.pattern,
   );
   return notes.map((note) => {
-    const after = byLoop ? note.loop!.tick - first.loop!.tick : msToTicks(note.at - first.at, bpm);
+    const after =
+      byLoop && note.loop && from ? note.loop.tick - from.tick : msToTicks(note.at - first.at, bpm);
     const held = byLoop ? note.ticks : null;
     return {
       start: Math.round(after),

@@ -81,9 +81,8 @@ export function bendLine(
     }
   }
   const between = corners.filter(({ tick }) => tick > from && tick < to - 1);
-  const ends = to - 1 > from ? [from, to - 1] : [from];
-  const [first, last] = ends.map((tick) => ({ tick, value: bendAt(corners, tick) }));
-  return [first!, ...between, ...(last ? [last] : [])];
+  const cornerAt = (tick: number) => ({ tick, value: bendAt(corners, tick) });
+  return [cornerAt(from), ...between, ...(to - 1 > from ? [cornerAt(to - 1)] : [])];
 }
 
 /** A wheel's step is sent for each so many of its 16,384 values: under two hundredths of a semitone. */

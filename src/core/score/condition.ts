@@ -1,4 +1,4 @@
-import { clamp } from "../base";
+import { clamp, must } from "../base";
 /**
  * In which rounds of its loop a hit sounds, counted since its section began: `k/n` in the k-th of
  * every n, `not-k/n` in all but that; `not-first` in all but the first; `last` only in the last of a section,
@@ -63,7 +63,7 @@ export function conditionName(condition: Condition): string {
   if (condition === "not-first") return "not in the first round";
   if (condition === "last") return "only in the last round of a section";
   if (condition === "not-last") return "not in the last round of a section";
-  const { k, of, not } = countedLoops(condition)!;
+  const { k, of, not } = must(countedLoops(condition));
   if (not) return `in all rounds of ${of} but the ${ordinal(k)}`;
   return k === of ? `every ${ordinal(of)} round` : `in round ${k} of ${of}`;
 }

@@ -20,6 +20,7 @@ import {
 } from "../score";
 import { partIn } from "./part-edit";
 import { withoutDeadSources } from "./sources";
+import { mapTuple } from "../base";
 
 /**
  * Three-way merge: what `mine` changed since `base`, laid over `theirs`. Works down to single notes
@@ -157,14 +158,15 @@ function mergePattern(base: Pattern, mine: Pattern, theirs: Pattern): Pattern {
     ...mergeFields(base, mine, theirs),
     parts: mergeList(base.parts, mine.parts, theirs.parts, (part) => part.track, mergePart),
   };
-  const [was, my, their] = [base, mine, theirs].map((pattern) => pattern.chords ?? []);
-  const chords = mergeList(was!, my!, their!, byId, mergeFields<ChordMark>);
+  const [was, my, their] = mapTuple([base, mine, theirs], (pattern) => pattern.chords ?? []);
+  const chords = mergeList(was, my, their, byId, mergeFields<ChordMark>);
   delete merged.chords;
-  const [wasStars, myStars, theirStars] = [base, mine, theirs].map(
+  const [wasStars, myStars, theirStars] = mapTuple(
+    [base, mine, theirs],
     (pattern) => pattern.stars ?? [],
   );
   // One that is starred on both sides is the same.
-  const stars = mergeList(wasStars!, myStars!, theirStars!, starSign, (_, star) => star);
+  const stars = mergeList(wasStars, myStars, theirStars, starSign, (_, star) => star);
   const whole = withStars(merged, stars.slice(0, LIMITS.stars));
   return chords.length > 0 ? { ...whole, chords: sortChords(chords) } : whole;
 }
@@ -186,11 +188,12 @@ function mergeList<T extends object>(
 ): readonly T[] {
   if (base === mine) return theirs;
   if (base === theirs) return mine;
-  const [was, my, their] = [base, mine, theirs].map(
-    (list) => new Map(list.map((i) => [idOf(i), i])),
+  const [was, my, their] = mapTuple(
+    [base, mine, theirs],
+    (list) => new Map(list.map((item) => [idOf(item), item])),
   );
   const pick = (id: string): T | null => {
-    const [b, m, t] = [was!.get(id), my!.get(id), their!.get(id)];
+    const [b, m, t] = [was.get(id), my.get(id), their.get(id)];
     if (m && t) return m === t ? m : mergeItem(b ?? t, m, t);
     if (m) return b && same(b, m) ? null : m;
     if (t) return b && same(b, t) ? null : t;
@@ -213,9 +216,11 @@ function complete(project: Project): Project {
       ? project.song
       : project.song.filter((entry) => patterns.has(entry.pattern)),
     patterns: project.patterns.map((one) => {
-      const dead = one.stars?.some(({ track }) => track !== null && !tracks.has(track));
-      const living = ({ track }: Starred) => track === null || tracks.has(track);
-      const pattern = dead ? withStars(one, one.stars!.filter(living)) : one;
+      const living = one.stars?.filter(
+        ({ track }: Pick<Starred, "track">) => track === null || tracks.has(track),
+      );
+      const dead = living && living.length !== one.stars?.length;
+      const pattern = dead ? withStars(one, living) : one;
       const have = new Set(pattern.parts.map((part) => part.track));
       const fits =
         pattern.parts.every((part) => tracks.has(part.track)) && have.size === tracks.size;

@@ -117,6 +117,7 @@ function onsetLines(onsets: readonly number[], length: Ticks | null): Lines {
   return {
     nearest: (tick) => sorted[index(tick)] ?? tick,
     cell: (tick) => {
+      if (sorted.length === 0) return 0;
       const i = index(tick);
       const before = nth(sorted, i) - (sorted[i - 1] ?? -Infinity);
       const after = (sorted[i + 1] ?? Infinity) - nth(sorted, i);

@@ -1,4 +1,4 @@
-import { type Ticks, mustGet } from "../base";
+import type { Ticks } from "../base";
 import { type Grid, driftOf, lineAt, nearestLine } from "../time";
 import type { Note } from "../score";
 import { params } from "../params";
@@ -45,7 +45,9 @@ function byCells(selected: readonly Note[], context: TransformContext) {
     const grid = gridOf(note, context);
     let span = spans.get(grid);
     if (!span) {
-      spans.set(grid, (span = cellSpan(grid, earliest, latest, mustGet(onGrid, grid), context)));
+      // A grid that is off stands for itself at each note.
+      const own = onGrid.get(grid) ?? [note];
+      spans.set(grid, (span = cellSpan(grid, earliest, latest, own, context)));
     }
     const cell = nearestLine(grid, note.start);
     return lineAt(grid, span[0] + span[1] - cell) - driftOf(grid, note.start);

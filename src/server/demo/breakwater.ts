@@ -8,7 +8,7 @@ import {
   makeTrack,
   plainPad,
 } from "@/core/score";
-import { TRANSFORMS, transformOf } from "@/core/transforms";
+import { transformOf } from "@/core/transforms";
 import { hits, line } from "./notation";
 
 const triplets = grid(16, "triplet");

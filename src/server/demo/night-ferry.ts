@@ -1,6 +1,6 @@
 import { barTicks, grid } from "@/core/time";
 import { type ChainStep, type Project, makeLane, makeTrack } from "@/core/score";
-import { TRANSFORMS, transformOf } from "@/core/transforms";
+import { transformOf } from "@/core/transforms";
 import { chord, chordLine, hits, line, padOf } from "./notation";
 import { nth } from "@/core/base";
 

@@ -16,6 +16,7 @@ import type { SongBox } from "../geometry/song-line";
 import { useDesk, useSession } from "../session/context";
 import { patternColour } from "./colours";
 import { setSectionBars } from "../commands/song/sections";
+import { must } from "@/core/base";
 import { SmallPicture } from "./small-picture";
 
 /** The sections of the song side by side; one of them can have the keyboard. */
@@ -49,14 +50,14 @@ export const Sections = memo(function Sections({
     >
       {boxes.map((box) => (
         <SectionTile
-          key={box.section.entry!.id}
+          key={entryOf(box).id}
           box={box}
           pictured={open ? patterns.get(box.section.pattern.id) : undefined}
           open={open}
-          current={box.section.entry!.id === current}
-          selected={selected.has(box.section.entry!.id)}
+          current={entryOf(box).id === current}
+          selected={selected.has(entryOf(box).id)}
           lost={lost}
-          stop={there ? box.section.entry!.id === current : box.index === 0}
+          stop={there ? entryOf(box).id === current : box.index === 0}
         />
       ))}
     </div>
@@ -105,13 +106,16 @@ interface TileProps {
   lost: RefObject<boolean>;
 }
 
+/** The entry of the song that a tile is of. */
+const entryOf = ({ section }: SongBox) => must(section.entry, "an entry of the song");
+
 /** One section. It asks the session for nothing: there may be hundreds of them. */
 const SectionTile = memo(function SectionTile(props: TileProps) {
   const { box, pictured, open, current, selected, stop, lost } = props;
   const desk = useDesk();
   const { store } = desk;
   const { section } = box;
-  const entry = section.entry!;
+  const entry = entryOf(box);
   const { setNodeRef, listeners, transform, isDragging } = useDraggable({
     id: `section-${entry.id}`,
     data: { section: entry.id },
@@ -223,7 +227,7 @@ const SectionTile = memo(function SectionTile(props: TileProps) {
 function LengthHandle({ box }: { box: SongBox }) {
   const { store } = useDesk();
   const { section } = box;
-  const entry = section.entry!;
+  const entry = entryOf(box);
   const [pulled, setPulled] = useState<number | null>(null);
   /** Where it was taken hold of, and how many bars it is pulled to: told at once, a fast stroke ends undrawn. */
   const from = useRef<{ x: number; bars: number; to: number } | null>(null);

@@ -6,7 +6,8 @@ export function useSize(ref: RefObject<HTMLElement | null>): { width: number; he
     const element = ref.current;
     if (!element) return;
     const observer = new ResizeObserver(([entry]) => {
-      const { width, height } = entry!.contentRect;
+      if (!entry) return;
+      const { width, height } = entry.contentRect;
       setSize({ width: Math.floor(width), height: Math.floor(height) });
     });
     observer.observe(element);

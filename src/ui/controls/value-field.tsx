@@ -35,8 +35,8 @@ const readNumber = (text: string) => {
 export function changedBy(text: string, value: number, signed: boolean): number | null {
   const found = /^\s*(=?)([+\-−*x×/])\s*(\d+(?:[.,]\d+)?)\s*$/.exec(text);
   if (!found) return null;
-  const [, said, sign, digits] = found;
-  const by = Number(digits!.replace(",", "."));
+  const [, said, sign, digits = ""] = found;
+  const by = Number(digits.replace(",", "."));
   if (sign === "+") return value + by;
   if (sign === "-" || sign === "−") return signed && !said ? null : value - by;
   if (sign === "/") return by === 0 ? null : value / by;

@@ -11,6 +11,8 @@ interface Props<Name extends string> {
   /** Values by name; there may be others among them, which conditions ask. */
   values: object;
   reset: object;
+  /** How much place there is: beside the sheet, or in a dialog. */
+  place?: "panel" | "dialog";
   onChange(name: Name, value: ParamValue): void;
 }
 
@@ -20,6 +22,7 @@ export function ParamFields<Name extends string>({
   about,
   values,
   reset,
+  place = "panel",
   onChange,
 }: Props<Name>) {
   const [now, usual] = [values as Params, reset as Params];
@@ -28,6 +31,7 @@ export function ParamFields<Name extends string>({
     .map((name) => (
       <ParamField
         key={name}
+        place={place}
         name={name}
         about={about[name]}
         value={now[name] ?? ""}

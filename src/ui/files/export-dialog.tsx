@@ -21,7 +21,7 @@ import { useRequest } from "../session/requested";
 import { useDesk, useSession } from "../session/context";
 import { DialogHead } from "./dialog-head";
 import { nth } from "@/core/base";
-import { ParamField } from "../fields/param-field";
+import { ParamFields } from "../fields/param-fields";
 
 /** An export that is under way. */
 interface Under {
@@ -181,17 +181,17 @@ function Asked({ wish, busy, under, onWish, onRun }: AskedProps) {
               onChange={(to) => onWish({ ...wish, extent: to })}
             />
           )}
-          {questions.map(([name, about]) => (
-            <ParamField
-              place="dialog"
-              key={`${wish.format} ${name}`}
-              name={name}
-              about={about}
-              value={wish.answers[name]!}
-              reset={defaults[name]!}
-              onChange={(value) => onWish({ ...wish, answers: { ...wish.answers, [name]: value } })}
-            />
-          ))}
+          <ParamFields
+            key={wish.format}
+            place="dialog"
+            names={questions.map(([name]) => name)}
+            about={Object.fromEntries(questions)}
+            values={wish.answers}
+            reset={defaults}
+            onChange={(name, value) =>
+              onWish({ ...wish, answers: { ...wish.answers, [name]: value } })
+            }
+          />
           {questions.length === 0 && extents.length === 1 && (
             <p className="quiet">There is nothing to choose: it holds everything.</p>
           )}

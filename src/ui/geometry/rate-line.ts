@@ -2,7 +2,7 @@ import { clamp, nth } from "@/core/base";
 import { msToTicks } from "@/core/time";
 import type { Params } from "@/core/params";
 import type { ChainStep, Project } from "@/core/score";
-import { TRANSFORMS, stutterCurve, transformOf } from "@/core/transforms";
+import { stutterCurve, transformOf } from "@/core/transforms";
 import type { Block } from "./layout";
 import { xOf, type View } from "./view";
 

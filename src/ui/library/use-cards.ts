@@ -85,7 +85,7 @@ export function useCards(first: Page, view: LibraryView) {
     };
     later();
     return () => {
-      clearTimeout(timer!);
+      if (timer) clearTimeout(timer);
       timer = null;
     };
   }, [unfinished, view, refresh]);

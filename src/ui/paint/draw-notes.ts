@@ -282,11 +282,18 @@ function addStone(
   }
 }
 
-/** Most rounds that are shown each by a dot; of more, where the one lies among them. */
+/** Most loops that are shown each by a dot; of more, where the one lies among them. */
 const MAX_DOTS = 8;
 const DOT_GAP = 5;
 
-/** The rounds of a condition under its stone: full where it sounds. */
+/** What conditions that count no loops look like: whether each of three sounds. */
+const LOOPS_OF = {
+  "not-first": [false, true, true],
+  last: [false, false, true],
+  "not-last": [true, true, false],
+} as const;
+
+/** The loops of a condition under its stone: full where it sounds. */
 function conditionDots(
   paths: Pick<ReturnType<Brush["at"]>, "sounds" | "silent">,
   when: Condition,
@@ -294,25 +301,20 @@ function conditionDots(
   y: number,
 ): void {
   const counted = countedLoops(when);
-  const rounds =
-    when === "not-first"
-      ? [false, true, true]
-      : when === "last"
-        ? [false, false, true]
-        : when === "not-last"
-          ? [true, true, false]
-          : Array.from({ length: counted!.of }, (_, i) => (i === counted!.k - 1) !== counted!.not);
-  if (rounds.length > MAX_DOTS) {
+  const loops = counted
+    ? Array.from({ length: counted.of }, (_, i) => (i === counted.k - 1) !== counted.not)
+    : LOOPS_OF[when as keyof typeof LOOPS_OF];
+  if (counted && loops.length > MAX_DOTS) {
     const width = MAX_DOTS * DOT_GAP;
-    const [many, one] = counted!.not ? [paths.sounds, paths.silent] : [paths.silent, paths.sounds];
+    const [many, one] = counted.not ? [paths.sounds, paths.silent] : [paths.silent, paths.sounds];
     many.rect(x - width / 2, y - 0.5, width, 1);
-    const at = x - width / 2 + (width * (counted!.k - 0.5)) / counted!.of;
+    const at = x - width / 2 + (width * (counted.k - 0.5)) / counted.of;
     one.moveTo(at + 2, y);
     one.arc(at, y, 2, 0, TURN);
     return;
   }
-  rounds.forEach((sounds, i) => {
-    const at = x + (i - (rounds.length - 1) / 2) * DOT_GAP;
+  loops.forEach((sounds, i) => {
+    const at = x + (i - (loops.length - 1) / 2) * DOT_GAP;
     const path = sounds ? paths.sounds : paths.silent;
     const size = sounds ? 2.2 : 1.4;
     path.moveTo(at + size, y);

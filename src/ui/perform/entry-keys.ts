@@ -75,11 +75,13 @@ const PLAYING: Readonly<Record<string, Command>> = {
 };
 
 /** Keys of playing that need the sound too. */
-const WITH_SOUND: Readonly<Record<string, (desk: Desk) => void>> = {
-  Enter: (desk) => void toggleRecord(desk),
-  Backspace: undoLastLoop,
-  Backslash: keepLastLoop,
-};
+const WITH_SOUND = new Map<string, (desk: Desk) => void>(
+  Object.entries({
+    Enter: (desk) => void toggleRecord(desk),
+    Backspace: undoLastLoop,
+    Backslash: keepLastLoop,
+  }),
+);
 
 type Hold = (desk: Desk, down: boolean, time: number) => void;
 
@@ -91,11 +93,13 @@ function bendTo(value: number): Hold {
 }
 
 /** Keys that act as long as they are held: down and up. */
-const HELD: Readonly<Record<string, Hold>> = {
-  Comma: bendTo(-KEY_BEND),
-  Period: bendTo(KEY_BEND),
-  Slash: ({ player }, down, time) => player.pedal(KEYS, down, time),
-};
+const HELD = new Map<string, Hold>(
+  Object.entries({
+    Comma: bendTo(-KEY_BEND),
+    Period: bendTo(KEY_BEND),
+    Slash: ({ player }, down, time) => player.pedal(KEYS, down, time),
+  }),
+);
 
 const NEXT_MODE = { play: "notes", notes: "tap", tap: "pitches", pitches: "notes" } as const;
 
@@ -138,12 +142,14 @@ export function surfaceDown(
     if (pitch !== null) keyDown(desk, KEYS, code, { pitch, velocity, time: timeStamp });
     return true;
   }
-  if (playing && Object.hasOwn(HELD, code)) {
-    if (!repeat) HELD[code]!(desk, true, timeStamp);
+  const held = playing && HELD.get(code);
+  if (held) {
+    if (!repeat) held(desk, true, timeStamp);
     return true;
   }
-  if (playing && Object.hasOwn(WITH_SOUND, code)) {
-    if (!repeat) WITH_SOUND[code]!(desk);
+  const withSound = playing && WITH_SOUND.get(code);
+  if (withSound) {
+    if (!repeat) withSound(desk);
     return true;
   }
   const command = commandOf(code, entry.mode);
@@ -155,7 +161,7 @@ export function surfaceDown(
 /** A key comes up. Keys are known by their place: what they sounded ends, whatever changed meanwhile. */
 export function surfaceUp(desk: Desk, code: string, time: number): void {
   keyUp(desk, KEYS, code, time);
-  if (Object.hasOwn(HELD, code)) HELD[code]!(desk, false, time);
+  HELD.get(code)?.(desk, false, time);
 }
 
 /** While the surface is open, its keys come before all others. */

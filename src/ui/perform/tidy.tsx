@@ -2,7 +2,7 @@
 import { Brush } from "lucide-react";
 import { useState } from "react";
 import type { ParamMeta } from "@/core/params";
-import { TRANSFORMS, transformOf } from "@/core/transforms";
+import { transformOf } from "@/core/transforms";
 import { onKit } from "../commands/perform/entry";
 import { TIDYINGS, setTidy, tidyCard, toggleTidy, type Tidying } from "../commands/perform/tidy";
 import { Popover } from "../controls/popover";

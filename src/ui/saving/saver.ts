@@ -237,11 +237,11 @@ export class Saver {
     const { status, message, body } =
       error instanceof RequestError ? error : new RequestError(0, String(error));
     const { current, known } = body as { current?: StoredProject; known?: boolean };
-    if (status === 409 && isAnswer(current, ANSWERS.stored)) {
+    if (status === 409 && current && isAnswer(current, ANSWERS.stored)) {
       this.failures = 0;
-      if (known === false) this.forkedTo(current!);
+      if (known === false) this.forkedTo(current);
       else {
-        this.takeOver(current!);
+        this.takeOver(current);
         this.sendIn(0);
       }
     } else if (status === 0 || status >= 500) {

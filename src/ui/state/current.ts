@@ -59,9 +59,9 @@ let chorded: { of: Chorded; project: Project } | null = null;
 function withSectionChords(state: Chorded): Project {
   const { project, pattern, section } = state;
   if (!chordedSection(state)) return project;
-  const known = chorded?.of;
-  if (known?.project === project && known.pattern === pattern && known.section === section)
-    return chorded!.project;
+  const of = chorded?.of;
+  if (chorded && of?.project === project && of.pattern === pattern && of.section === section)
+    return chorded.project;
   const own = sheetPattern(state);
   const patterns = project.patterns.map((p) => (p.id === pattern ? own : p));
   chorded = { of: { project, pattern, section }, project: { ...project, patterns } };

@@ -1,4 +1,4 @@
-import { plural } from "@/core/base";
+import { plural, must } from "@/core/base";
 import { type Project, partOf, rootId, trackOf } from "@/core/score";
 import { same, withoutDuplicates, limitProblem } from "@/core/stored";
 import type { ArrangingSlice } from "./arranging";
@@ -181,7 +181,7 @@ function firstRow(
   const { kind, lanes } = trackOf(project, track);
   if (kind === "drums") return lanes[0]?.pitch ?? 36;
   const first = partOf(project, { pattern, track }).notes[0];
-  const window = windowsFor(project, windows)[track]!;
+  const window = must(windowsFor(project, windows)[track], "rows of the track");
   return first?.pitch ?? rootIn(window, project.key);
 }
 

@@ -40,8 +40,8 @@ export function MetreField() {
           data-asks={asks || undefined}
           value={metreText(asked ?? metre)}
           onChange={(event) => {
-            const [beats, unit] = event.target.value.split("/").map(Number);
-            const to = { beats: beats!, unit: unit! };
+            const [beats = 4, unit = 4] = event.target.value.split("/").map(Number);
+            const to = { beats, unit };
             if (asks) setAsked(to);
             else change(to, "places");
           }}

@@ -1,5 +1,6 @@
 import { Inflate, zipSync, type Zippable } from "fflate";
 import { FormatError } from "./bytes";
+import { mapTuple } from "../../base";
 
 /** A file of a zip: its name with slashes, and what it holds. */
 export type ZipFiles = Record<string, Uint8Array>;
@@ -47,18 +48,20 @@ export function zipEntries(bytes: Uint8Array): Entry[] {
   for (let i = 0, at = view.getUint32(end + 16, true); i < count; i++) {
     if (at + 46 > end || view.getUint32(at, true) !== CENTRAL)
       throw new FormatError(`The zip's list of files is broken at byte ${at}`);
-    const [name, extra, comment] = [28, 30, 32].map((offset) => view.getUint16(at + offset, true));
-    if (at + 46 + name! > end)
+    const [name, extra, comment] = mapTuple([28, 30, 32], (offset) =>
+      view.getUint16(at + offset, true),
+    );
+    if (at + 46 + name > end)
       throw new FormatError(`The zip's list of files is broken at byte ${at}`);
     entries.push({
-      name: new TextDecoder().decode(bytes.subarray(at + 46, at + 46 + name!)),
+      name: new TextDecoder().decode(bytes.subarray(at + 46, at + 46 + name)),
       at: view.getUint32(at + 42, true),
       packed: view.getUint32(at + 20, true),
       size: view.getUint32(at + 24, true),
       method: view.getUint16(at + 10, true),
       encrypted: (view.getUint16(at + 8, true) & 1) !== 0,
     });
-    at += 46 + name! + extra! + comment!;
+    at += 46 + name + extra + comment;
   }
   return entries;
 }

@@ -36,8 +36,8 @@ export function arrangeChanges(
 ): Project {
   const timed = <T>(list: At<T>): At<T> =>
     list.map(({ tick, value }) => ({ tick: Math.round(toTicks(tick)), value }));
-  const [whole] = project.patterns;
-  const end = whole!.bars * barTicks(project.metre);
+  const whole = nth(project.patterns, 0);
+  const end = whole.bars * barTicks(project.metre);
   const runs = runsOf(project.metre, end, timed(changes.metres), lost);
   const tempos = timed(changes.tempos).filter(
     ({ value }, i, all) => value !== (all[i - 1]?.value ?? project.tempo),
@@ -48,17 +48,17 @@ export function arrangeChanges(
   const patterns: Pattern[] = [];
   for (const { from, bars, metre } of runs) {
     const ticks = bars * barTicks(metre);
-    const name = patterns.length === 0 ? whole!.name : nextPatternName({ ...project, patterns });
+    const name = patterns.length === 0 ? whole.name : nextPatternName({ ...project, patterns });
     patterns.push({
-      id: patterns.length === 0 ? whole!.id : `p${patterns.length + 1}`,
+      id: patterns.length === 0 ? whole.id : `p${patterns.length + 1}`,
       name,
       bars,
       ...(metre !== project.metre && { metre }),
-      ...(whole!.chords && { chords: chordsOver(whole!.chords, from, ticks, runs.length) }),
+      ...(whole.chords && { chords: chordsOver(whole.chords, from, ticks, runs.length) }),
       parts:
         runs.length === 1
-          ? whole!.parts
-          : whole!.parts.map((part) => partBetween(part, from, from + ticks)),
+          ? whole.parts
+          : whole.parts.map((part) => partBetween(part, from, from + ticks)),
     });
   }
   const song = sectionsOf(

@@ -1,4 +1,4 @@
-import { type MidiPitch, nth } from "../../base";
+import { type MidiPitch, nth, must } from "../../base";
 import { type Key, keySpelling, scaleSemitones } from "../../pitch";
 import { signatureOf } from "../common/key-signature";
 import { MODES } from "./keys";
@@ -12,17 +12,19 @@ export interface Spelled {
 
 const STEPS: Readonly<Record<string, number>> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
 
+const semitonesOf = (step: string) => must(STEPS[step], `a step “${step}”`);
+
 /** The pitch of a spelling: middle C, 60, is C4. */
 export const pitchOf = ({ step, alter, octave }: Spelled): number =>
-  12 * (octave + 1) + STEPS[step]! + alter;
+  12 * (octave + 1) + semitonesOf(step) + alter;
 
 /** A pitch as the key spells it. */
 export function spelled(key: Key, pitch: MidiPitch): Spelled {
   const name = nth(keySpelling(key), pitch % 12);
-  const step = name[0]!;
+  const step = name.slice(0, 1);
   const alter = [...name.slice(1)].reduce((sum, c) => sum + (c === "#" ? 1 : -1), 0);
   // B♯ and C♭ belong to the octave of their letter.
-  return { step, alter, octave: (pitch - alter - STEPS[step]!) / 12 - 1 };
+  return { step, alter, octave: (pitch - alter - semitonesOf(step)) / 12 - 1 };
 }
 
 /** The key signature, and its mode where it has a name there. */

@@ -50,8 +50,8 @@ export function readMusicXml(
     ),
   );
   // What holds for all is said in any of them, mostly in the first.
-  const [first] = parts;
-  const metre = first!.metres[0]?.value ?? { beats: 4, unit: 4 };
+  const first = nth(parts, 0);
+  const metre = first.metres[0]?.value ?? { beats: 4, unit: 4 };
   const tempos = parts.flatMap((part) => part.tempos).sort((a, b) => a.tick - b.tick);
   const tempo = tempos.find(({ tick }) => tick === 0)?.value ?? tempos[0]?.value ?? 120;
   const bar = barTicks(metre);
@@ -85,7 +85,7 @@ export function readMusicXml(
   };
   const changes = {
     tempos: tempos.map(({ tick, value }) => ({ tick, value })),
-    metres: first!.metres.slice(1),
+    metres: first.metres.slice(1),
     marks: marksOf(parts),
   };
   return {

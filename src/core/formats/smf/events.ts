@@ -166,9 +166,9 @@ function readTrack(
       const type = reader.u8();
       const data = reader.take(reader.vlq());
       if (type === 0x2f) break;
-      const [value] = data;
-      if (type === PREFIX && data.length === 1 && value! < 16) prefix = value!;
-      else if (type === PORT && data.length === 1 && value! < 128) place.port = value!;
+      const [value = 0] = data;
+      if (type === PREFIX && data.length === 1 && value < 16) prefix = value;
+      else if (type === PORT && data.length === 1 && value < 128) place.port = value;
       else {
         const event = metaEvent(tick, type, data, { texts, port: place.port, prefix });
         if (typeof event === "string") voices.lost.add(event);
@@ -241,6 +241,7 @@ function metaEvent(
   data: Uint8Array,
   { texts, port, prefix }: { texts: Texts; port: number; prefix: number | null },
 ): SmfEvent | string {
+  const [first = 0, second = 0, third = 0] = data;
   switch (type) {
     case TEXT:
       return texts.add({ tick, type: "text" as const, text: "" }, data);
@@ -250,13 +251,13 @@ function metaEvent(
     }
     case 0x51:
       if (data.length !== 3) break;
-      return { tick, type: "tempo", usPerQuarter: data[0]! * 65536 + data[1]! * 256 + data[2]! };
+      return { tick, type: "tempo", usPerQuarter: first * 65536 + second * 256 + third };
     case 0x58:
       if (data.length < 2) break;
-      return { tick, type: "metre", beats: data[0]!, unit: 2 ** data[1]! };
+      return { tick, type: "metre", beats: first, unit: 2 ** second };
     case 0x59:
       if (data.length !== 2) break;
-      return { tick, type: "key", fifths: (data[0]! << 24) >> 24, minor: data[1] === 1 };
+      return { tick, type: "key", fifths: (first << 24) >> 24, minor: second === 1 };
     case 0x05:
       return "lyric";
     case 0x06:

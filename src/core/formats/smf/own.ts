@@ -12,9 +12,8 @@ export function keyText(key: Key): string {
 
 /** The exact key, since a key signature knows major and minor only; null where a text says none. */
 export function readKeyText(text: string): Key | null {
-  const found = /^Key: (\d{1,2}) ([^(]+?) \(/.exec(text);
-  if (!found || Number(found[1]) > 11 || !isScale(found[2]!)) return null;
-  return { root: Number(found[1]), scale: found[2]! };
+  const [, root, scale = ""] = /^Key: (\d{1,2}) ([^(]+?) \(/.exec(text) ?? [];
+  return Number(root) <= 11 && isScale(scale) ? { root: Number(root), scale } : null;
 }
 
 /** The exact level of a track, since volumes are coarse and end at +4 dB; null where a text says none. */

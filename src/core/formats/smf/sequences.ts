@@ -10,7 +10,7 @@ import {
 } from "../../score";
 import { nextPatternName, wholeSong } from "../../edits";
 import type { Losses } from "../import/losses";
-import { mustGet, must } from "../../base";
+import { mustGet, must, nth } from "../../base";
 
 /**
  * Pieces one after another as one project: their patterns in order, and a song of them. Tracks of one name and
@@ -18,7 +18,7 @@ import { mustGet, must } from "../../base";
  * patterns of their own. What does not fit is counted as lost.
  */
 export function inSequence(pieces: readonly Project[], lost: Losses): Project {
-  const [first] = pieces;
+  const first = nth(pieces, 0);
   const tracks = new Map<string, Track>();
   const keyOf = ({ kind, sound, name }: Track) => `${kind} ${sound} ${name}`;
   const kept: Project[] = [];
@@ -45,7 +45,7 @@ export function inSequence(pieces: readonly Project[], lost: Losses): Project {
     }
   }
   const all = [...tracks.values()];
-  let made: Project = { ...first!, tracks: all, patterns: [], song: [] };
+  let made: Project = { ...first, tracks: all, patterns: [], song: [] };
   for (const piece of kept) {
     const ids = new Map<string, string>();
     for (const pattern of piece.patterns) {
@@ -58,7 +58,7 @@ export function inSequence(pieces: readonly Project[], lost: Losses): Project {
         ...entry,
         id: `s${made.song.length + i + 1}`,
         pattern: mustGet(ids, entry.pattern),
-        ...(tempo !== first!.tempo && { tempo }),
+        ...(tempo !== first.tempo && { tempo }),
       }),
     );
     made = { ...made, song: [...made.song, ...song] };
@@ -74,7 +74,7 @@ export function inSequence(pieces: readonly Project[], lost: Losses): Project {
   ): Pattern {
     const own = must(piece.patterns.find((one) => one.id === pattern.id));
     const metre = metreOf(piece, own);
-    const same = metre.beats === first!.metre.beats && metre.unit === first!.metre.unit;
+    const same = metre.beats === first.metre.beats && metre.unit === first.metre.unit;
     const ticks = patternTicks(piece, own);
     const parts = new Map(
       pattern.parts.map((part) => {

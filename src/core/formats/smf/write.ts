@@ -2,7 +2,7 @@ import { signatureOf } from "../common/key-signature";
 import { DRUM_CHANNEL, MELODIC_CHANNELS, melodicChannel } from "./channels";
 import { LOUDEST, levelToVolume, volumeToLevel } from "./levels";
 import { keyText } from "./own";
-import { type Ticks, type Velocity, clamp, nth, mustGet } from "../../base";
+import { type Ticks, type Velocity, clamp, nth, mustGet, mapTuple } from "../../base";
 import { PPQ, beatTicks } from "../../time";
 import {
   type BendPoint,
@@ -58,10 +58,10 @@ export function writeSmfReported(
   // Of a range, what of each section lies in it.
   const line = all
     .map((section) => {
-      const [begin, over] = [section.at, section.at + section.length].map((at) =>
+      const [begin, over] = mapTuple([section.at, section.at + section.length], (at) =>
         clamp(at - from, 0, once),
       );
-      return { ...section, at: begin!, length: over! - begin! };
+      return { ...section, at: begin, length: over - begin };
     })
     .filter((section) => section.length > 0);
   const end = loops * once;

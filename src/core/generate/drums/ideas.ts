@@ -149,13 +149,11 @@ function laneHits(lane: DrumLane, options: DrumIdeaOptions, seed: number, random
   let motif: Set<number> | null = null;
   const notes: Note[] = [];
   for (const [at, own] of byBar(cells, bar)) {
-    const returns = motif !== null && random() * 100 < options.repetition;
+    const again: Set<number> | null = motif && random() * 100 < options.repetition ? motif : null;
     // What returns is told by its place in the bar.
-    const chosen: Set<number> = returns
-      ? motif!
-      : new Set(
-          [...barHits(own, lane.pitch, options, bar, random)].map((start) => start - at * bar),
-        );
+    const chosen: Set<number> =
+      again ??
+      new Set([...barHits(own, lane.pitch, options, bar, random)].map((start) => start - at * bar));
     motif ??= chosen;
     for (const cell of own) {
       const inBar = cell.start - at * bar;

@@ -63,8 +63,9 @@ function laneIn(
   let motif: ReadonlySet<Ticks> | null = null;
   const notes: Note[] = [];
   for (const own of byBar(cells, bar).values()) {
-    const returns = motif !== null && random() * 100 < options.repetition;
-    const chosen: ReadonlySet<Ticks> = returns ? motif! : chosenOf(own, share, options, random);
+    const again: ReadonlySet<Ticks> | null =
+      motif && random() * 100 < options.repetition ? motif : null;
+    const chosen: ReadonlySet<Ticks> = again ?? chosenOf(own, share, options, random);
     motif ??= chosen;
     for (const { start, inBar, weak, anchor } of own) {
       if (!chosen.has(inBar)) continue;

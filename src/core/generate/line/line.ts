@@ -63,7 +63,7 @@ function variedPlaces(
   const old = topLine(like.notes);
   return Array.from({ length: options.bars }, (_, b) => {
     if (options.keepBars.includes(b)) return keptPlaces(options.kept, b, bar);
-    const again = !options.rhythm && !options.pitches && random() * 100 < options.like!.amount / 2;
+    const again = !options.rhythm && !options.pitches && random() * 100 < like.amount / 2;
     if (again) {
       const one = newPlaces({ ...options, bars: 1, keepBars: [], follow: null }, bar, random);
       return one.map((place) => ({ ...place, start: place.start + b * bar, bar: b }));
@@ -134,7 +134,8 @@ function pitchLine(
     const inBar = place.start % bar;
     const reachable = reach[i];
     const may = (index: number) => !reachable || reachable.has(index);
-    const copied = shift === null ? undefined : motif.get(inBar);
+    const again = shift === null ? undefined : motif.get(inBar);
+    const copied = again === undefined || shift === null ? undefined : again + shift;
     const was = old?.get(place.start);
     let index: number;
     if (was !== undefined && random() * 100 >= options.like!.amount) {
@@ -146,11 +147,11 @@ function pitchLine(
     else if (
       copied !== undefined &&
       random() < 0.85 &&
-      within(walk, at, copied + shift!) &&
-      walk.allowed(copied + shift!, place.start) &&
-      may(copied + shift!)
+      within(walk, at, copied) &&
+      walk.allowed(copied, place.start) &&
+      may(copied)
     ) {
-      index = copied + shift!;
+      index = copied;
     } else index = nextIndex(walk, at, before, place.start, random, may);
     if (i === places.length - 1) index = restingIndex(walk, index, at, place.start, ends ?? null);
     else if (endsPhrase(places, i)) {

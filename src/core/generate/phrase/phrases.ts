@@ -306,8 +306,8 @@ function topOf(
 ): number {
   const high = pitches.length - 1;
   const near = pitches.flatMap((_, i) => (i > high - clamp(high / 3, 1, 5) ? [i] : []));
-  const resting = (ends ? pitches : []).flatMap((pitch, i) =>
-    i > high / 2 && ends!.includes((pitch - options.key.root + 120) % 12) ? [i] : [],
+  const resting = pitches.flatMap((pitch, i) =>
+    i > high / 2 && ends?.includes((pitch - options.key.root + 120) % 12) ? [i] : [],
   );
   // The highest of them that there is: a phrase rests on few tones.
   if (resting.length > 0) return nth(resting, -1);

@@ -1,4 +1,4 @@
-import { type Random, roundedByChance, nth } from "../../base";
+import { type Random, roundedByChance, nth, must } from "../../base";
 import type { PhrasedOptions, PhraseWish } from "./options";
 
 /** What a bar is: new, or one that was there again, from its own pitch or moved; and whether a phrase ends in it. */
@@ -67,12 +67,12 @@ export function planOf(options: PhrasedOptions, wish: PhraseWish, random: Random
   const most = roundedByChance((options.repetition / 100) * (options.bars - 1), random);
   const free = plan.flatMap(({ copies }, bar) => (bar === 0 || copies !== null ? [] : [bar]));
   while (free.length > 0 && carrying(plan) < most) {
-    const [b] = free.splice(Math.floor(random() * free.length), 1);
-    const before = nth(plan, b!);
+    const bar = must(free.splice(Math.floor(random() * free.length), 1)[0]);
+    const before = nth(plan, bar);
     const way = wayOf(random());
     // A bar that comes to rest is too short for another rhythm to be heard as one.
-    copy(b!, 0, way.otherRhythm && before.cadence ? { moved: true } : way);
-    if (carrying(plan) > most) plan[b!] = before;
+    copy(bar, 0, way.otherRhythm && before.cadence ? { moved: true } : way);
+    if (carrying(plan) > most) plan[bar] = before;
   }
   return plan;
 }

@@ -45,8 +45,9 @@ export function GridFitting() {
   const own = lane?.grid ?? part.grid;
   const clear = fit?.clear ?? false;
   const selectMisfits = () => {
-    store.getState().select(fit!.misfits);
-    store.getState().announce(`${plural(fit!.misfits.length, "hit")} off ${fit!.name} selected`);
+    if (!fit) return;
+    store.getState().select(fit.misfits);
+    store.getState().announce(`${plural(fit.misfits.length, "hit")} off ${fit.name} selected`);
   };
   return (
     <div className="mt-2 mb-2 rounded-box border border-base-300 p-2.5" data-testid="grid-fit">

@@ -1,11 +1,11 @@
 "use client";
 import { useMemo, useState } from "react";
 import type { Params } from "@/core/params";
-import { PRESETS, TRANSFORMS, transformOf } from "@/core/transforms";
+import { PRESETS, transformOf } from "@/core/transforms";
 import { applyTo, resultOn, startingParams } from "../../commands/tracks/chain";
 import { useDesk, useSession } from "../../session/context";
 import { shownFields } from "./fields";
-import { ParamField } from "../../fields/param-field";
+import { ParamFields } from "../../fields/param-fields";
 import { Presets } from "../shared/presets";
 import type { Scope } from "../../commands/tracks/scopes";
 import { ShapePicture } from "./shape-picture";
@@ -44,16 +44,13 @@ export function NowCard({ transform: id, scope, onDone }: Props) {
       <h3 className="text-[13px] font-semibold">
         {transform.label} <span className="quiet text-[11px] font-normal">{scope.label}</span>
       </h3>
-      {fields.map(([name, about]) => (
-        <ParamField
-          key={name}
-          name={name}
-          about={about}
-          value={params[name]!}
-          reset={transform.defaults[name]!}
-          onChange={(value) => setParams({ ...params, [name]: value })}
-        />
-      ))}
+      <ParamFields
+        names={fields.map(([name]) => name)}
+        about={Object.fromEntries(fields)}
+        values={params}
+        reset={transform.defaults}
+        onChange={(name, value) => setParams({ ...params, [name]: value })}
+      />
       {transform.picture && !would.wrong && <ShapePicture transform={id} params={params} />}
       <Presets
         of={id}

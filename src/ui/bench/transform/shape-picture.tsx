@@ -3,7 +3,7 @@ import { useMemo } from "react";
 import { barTicks } from "@/core/time";
 import type { Params } from "@/core/params";
 import { type Note, makeNote, sortNotes } from "@/core/score";
-import { TRANSFORMS, transformOf } from "@/core/transforms";
+import { transformOf } from "@/core/transforms";
 import { useSession } from "../../session/context";
 import { currentMetre } from "../../state/current";
 

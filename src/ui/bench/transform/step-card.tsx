@@ -4,10 +4,10 @@ import { CSS } from "@dnd-kit/utilities";
 import { ArrowDown, ArrowUp, GripVertical, X } from "lucide-react";
 import { useState } from "react";
 import type { ChainStep } from "@/core/score";
-import { type Effect, PRESETS, TRANSFORMS, transformOf } from "@/core/transforms";
+import { type Effect, PRESETS, transformOf } from "@/core/transforms";
 import { useDesk, useSession } from "../../session/context";
 import { shownFields } from "./fields";
-import { ParamField } from "../../fields/param-field";
+import { ParamFields } from "../../fields/param-fields";
 import { Presets } from "../shared/presets";
 import { moveStep, deleteStep, switchStep, setStepParams } from "../../commands/tracks/chain";
 import { ShapePicture } from "./shape-picture";
@@ -98,18 +98,15 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
         />
       </div>
       <div className="flex flex-col gap-1">
-        {shown.map(([name, about]) => (
-          <ParamField
-            key={name}
-            name={name}
-            about={about}
-            value={params[name]!}
-            reset={transform.defaults[name]!}
-            onChange={(value) =>
-              setStepParams(store, step, { ...params, [name]: value }, { of: name })
-            }
-          />
-        ))}
+        <ParamFields
+          names={shown.map(([name]) => name)}
+          about={Object.fromEntries(shown)}
+          values={params}
+          reset={transform.defaults}
+          onChange={(name, value) =>
+            setStepParams(store, step, { ...params, [name]: value }, { of: name })
+          }
+        />
         {fields.length > MAIN + 1 && (
           <button
             className="quiet min-h-6 self-start rounded px-1 text-[11px] underline underline-offset-2"

@@ -4,11 +4,11 @@ import * as edits from "@/core/edits";
 import { plural } from "@/core/base";
 import type { Project } from "@/core/score";
 import {
-  FORMATS,
   type ReadOptions,
   type SampleFile,
   bytesOfBase64,
   writeProjectJson,
+  formatOf,
 } from "@/core/formats";
 import { api } from "../../saving/api";
 import type { SessionStore } from "../../state/store";
@@ -97,7 +97,7 @@ export function intakeText({ format, project }: Intake): string {
   const bars = project.patterns.reduce((sum, { bars: own }) => sum + own, 0);
   const { beats, unit } = project.metre;
   return [
-    FORMATS[format]!.label,
+    formatOf(format).label,
     plural(project.tracks.length, "track"),
     plural(notes, "note"),
     plural(project.patterns.length, "pattern"),

@@ -68,16 +68,15 @@ export async function generate(
   const taste = like ? NO_TASTE : ideas.taste[kind];
   try {
     const chosen = chosenIds(state);
-    const lanes = kind === "drums" ? lanesAsked(state, settings) : undefined;
+    const lanes = kind === "drums" ? lanesAsked(state, settings) : null;
     const loop = partOf(project, at).length;
     const cut = loop < bars * barTicks(currentMetre(state));
     // Where what is made comes down to few notes, many are alike.
     const few = !like && (cut || (lanes && chosen));
     const many = few ? count * CHOICE : toChooseFrom(taste, count);
-    const wish: Wish =
-      kind === "drums"
-        ? { kind, options: drumOptions(state, settings, bars, many, lanes!) }
-        : { kind, options: lineOptions(state, settings, bars, many, like) };
+    const wish: Wish = lanes
+      ? { kind: "drums", options: drumOptions(state, settings, bars, many, lanes) }
+      : { kind: "line", options: lineOptions(state, settings, bars, many, like) };
     const whole = await generateInWorker(wish);
     const gave = wish.kind === "line" ? shortfallsOf(wish.options) : [];
     const goes = settings.how !== "" && settings.role !== "pad";

@@ -11,7 +11,7 @@ import {
   sortNotes,
   trackOf,
 } from "@/core/score";
-import { TRANSFORMS, contextOf, transformOf } from "@/core/transforms";
+import { contextOf, transformOf } from "@/core/transforms";
 import { mergeProjects } from "@/core/stored";
 import { currentPlace } from "../../state/current";
 import type { Outcome } from "../../state/editing";

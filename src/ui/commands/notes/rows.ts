@@ -1,4 +1,4 @@
-import { clamp, nth } from "@/core/base";
+import { clamp, nth, must } from "@/core/base";
 import { pitchName } from "@/core/pitch";
 import { trackOf } from "@/core/score";
 import {
@@ -26,7 +26,11 @@ export function scrollOctave(store: SessionStore, way: 1 | -1): void {
   }
   scrollRows(store, state.track, way * (state.allRows ? 12 : 7));
   const { project, allRows, windows } = store.getState();
-  const pitches = windowPitches(windows[state.track]!, project.key, allRows);
+  const pitches = windowPitches(
+    must(windows[state.track], "rows of the track"),
+    project.key,
+    allRows,
+  );
   const [high, low] = [nth(pitches, 0), nth(pitches, -1)];
   state.announce(`Rows ${pitchName(low, project.key)} to ${pitchName(high, project.key)}`);
 }

@@ -1,4 +1,4 @@
-import { clamp } from "@/core/base";
+import { clamp, must } from "@/core/base";
 import * as edits from "@/core/edits";
 import { grid, gridTicks } from "@/core/time";
 import { padName, pitchName } from "@/core/pitch";
@@ -221,7 +221,7 @@ const REMEMBERED_STEPS = 256;
 /** Moves the caret past a step and remembers it. */
 function goOn(store: SessionStore, tick: number, ids: string[]): void {
   const state = store.getState();
-  const entry = state.entry!;
+  const entry = must(state.entry, "step entry");
   const ticks = entryTicks(entry);
   const before = entry.steps.slice(1 - REMEMBERED_STEPS);
   state.setEntry({ open: null, steps: [...before, { tick, ticks, ids }] });
@@ -328,7 +328,7 @@ function backInChord(state: Session, entry: Entry, open: NonNullable<Entry["open
 /** Moves the caret by steps of the chosen value. */
 export function moveEntryCaret(store: SessionStore, steps: 1 | -1): void {
   const state = store.getState();
-  const ticks = entryTicks(state.entry!);
+  const ticks = entryTicks(must(state.entry, "step entry"));
   // What is entered elsewhere begins a new run of steps.
   state.setEntry({ open: null, steps: [] });
   state.setCaret({

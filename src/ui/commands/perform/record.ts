@@ -1,5 +1,5 @@
 import * as edits from "@/core/edits";
-import { plural, nth } from "@/core/base";
+import { plural, nth, must } from "@/core/base";
 import { MAX_EARLY, msToTicks } from "@/core/time";
 import {
   type BendPoint,
@@ -79,6 +79,9 @@ export function undoLastLoop({ store }: Desk): void {
   undo();
   store.getState().announce("Last round undone");
 }
+
+/** Where in the loop something was played; `loopOf` finds the part it belongs to. */
+const loopPlaceOf = ({ loop }: Pick<PlayedNote, "loop">) => must(loop, "a loop it was played to");
 
 /** What was played over in one round of a part. */
 interface Over {
@@ -162,7 +165,7 @@ class Recorder {
       this.taken.push(played);
       return;
     }
-    const { tick } = played.loop!;
+    const { tick } = loopPlaceOf(played);
     const start = startInLoop(loop, played.pitch, tick);
     if (start === null) return;
     const place = { pattern: loop.pattern.id, track: played.track };
@@ -186,7 +189,7 @@ class Recorder {
     const loop = place && this.loopOf(played);
     if (!loop) return;
     const { over } = settings();
-    const held = played.ticks ?? msToTicks((at ?? played.at) - played.at, played.loop!.bpm);
+    const held = played.ticks ?? msToTicks((at ?? played.at) - played.at, loopPlaceOf(played).bpm);
     const placed = placeInLoop(loop, { ...played, ticks: Math.max(1, held) }, over);
     if (!placed) return;
     this.edit(this.mine.get(played.id) ?? 0, (project) =>
@@ -266,13 +269,13 @@ class Recorder {
 
   private bent({ track, value, loop: place }: PlayedBend): void {
     const loop = this.loopOf({ track, loop: place });
-    if (!loop || loop.track.kind === "drums") return;
+    if (!place || !loop || loop.track.kind === "drums") return;
     if (this.mode === "take") {
-      this.takenBends.push({ track, tick: place!.tick, value });
+      this.takenBends.push({ track, tick: place.tick, value });
       return;
     }
-    const tick = tickInPart(loop, place!.tick);
-    const round = loopCountOf(loop, place!.tick);
+    const tick = tickInPart(loop, place.tick);
+    const round = loopCountOf(loop, place.tick);
     let wheel = this.bends.get(track);
     if (wheel && wheel.round !== round) {
       // It stood there to the loop's end, and stands there as the next round begins.
@@ -309,9 +312,11 @@ class Recorder {
       const base = this.from - tickInPart(loop, this.from);
       const ended = wallClock();
       const ticksOf = (note: PlayedNote) =>
-        note.ticks ?? msToTicks(Math.max(1, note.length ?? ended - note.at), note.loop!.bpm);
+        note.ticks ?? msToTicks(Math.max(1, note.length ?? ended - note.at), loopPlaceOf(note).bpm);
       if (lengthen) {
-        const take = notes.map((note) => this.noteAt(note, note.loop!.tick - base, ticksOf(note)));
+        const take = notes.map((note) =>
+          this.noteAt(note, loopPlaceOf(note).tick - base, ticksOf(note)),
+        );
         const message = this.takenBends
           .filter((bend) => bend.track === track && bend.tick >= base)
           .map(({ tick, value }) => ({ tick: Math.round(tick - base), value }));
@@ -324,9 +329,9 @@ class Recorder {
         );
         continue;
       }
-      const lastRound = Math.max(...notes.map((note) => loopCountOf(loop, note.loop!.tick)));
+      const lastRound = Math.max(...notes.map((note) => loopCountOf(loop, loopPlaceOf(note).tick)));
       const kept = notes.flatMap((note) => {
-        if (loopCountOf(loop, note.loop!.tick) !== lastRound) return [];
+        if (loopCountOf(loop, loopPlaceOf(note).tick) !== lastRound) return [];
         const placed = placeInLoop(loop, { ...note, ticks: ticksOf(note) }, over);
         return placed ? [this.noteAt(note, placed.start, placed.length)] : [];
       });

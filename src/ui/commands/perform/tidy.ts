@@ -2,7 +2,7 @@ import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
 import type { Params } from "@/core/params";
 import type { ChainStep } from "@/core/score";
-import { TRANSFORMS, transformOf } from "@/core/transforms";
+import { transformOf } from "@/core/transforms";
 import { currentPart, currentPlace } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
 

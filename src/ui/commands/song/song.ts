@@ -1,6 +1,6 @@
 import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
-import { type Ticks, plural, clamp, nth } from "@/core/base";
+import { type Ticks, plural, clamp, nth, mapTuple, must } from "@/core/base";
 import { barTicks, formatPosition, parsePosition } from "@/core/time";
 import {
   type Project,
@@ -43,13 +43,13 @@ export function goToSection(store: SessionStore, id: string, extend = false): vo
   const { project, section, setArranging } = store.getState();
   const entry = project.song.find((one) => one.id === id);
   if (!entry) return;
-  const [a, b] = [section ?? id, id].map((one) =>
+  const [current, target] = mapTuple([section ?? id, id], (one) =>
     project.song.findIndex((entry) => entry.id === one),
   );
-  const span = project.song.slice(Math.min(a!, b!), Math.max(a!, b!) + 1);
+  const span = project.song.slice(Math.min(current, target), Math.max(current, target) + 1);
   setArranging({
     section: id,
-    sections: new Set(extend && a! >= 0 ? span.map((one) => one.id) : [id]),
+    sections: new Set(extend && current >= 0 ? span.map((one) => one.id) : [id]),
   });
   choosePattern(store, entry.pattern);
 }
@@ -266,7 +266,7 @@ export function jumpOn(desk: SoundDesk, when: "bar" | "now"): void {
     return;
   }
   const next = nth(sections, at === null || at === undefined ? 0 : (at + 1) % sections.length);
-  jumpTo(desk, next.entry!.id, when);
+  jumpTo(desk, must(next.entry, "a section of the song").id, when);
 }
 
 /** While the song plays goes to a tick of it at once. */

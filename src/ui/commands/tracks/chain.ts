@@ -3,7 +3,7 @@ import * as edits from "@/core/edits";
 import { plural, nth, must } from "@/core/base";
 import type { Params } from "@/core/params";
 import { type ChainStep, type PartAddress, type Project, partOf } from "@/core/score";
-import { TRANSFORMS, transformOf } from "@/core/transforms";
+import { transformOf } from "@/core/transforms";
 import { currentPart, currentPlace, workOf } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
 import { placesOfStep, scopesOf, type Scope } from "./scopes";

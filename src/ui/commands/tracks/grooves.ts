@@ -4,6 +4,7 @@ import { grooveOf, grooveText } from "@/core/groove";
 import { effectivePart } from "@/core/transforms";
 import { FormatError, readSmf } from "@/core/formats";
 import type { Session } from "../../state/store";
+import { nth } from "@/core/base";
 
 /** Where a groove may be taken from: a part of this pattern, or one lane of a kit. */
 export interface GrooveSource {
@@ -31,8 +32,8 @@ export function grooveSources({ project, pattern }: Session): readonly GrooveSou
 
 /** The groove of a source as a text; null where it has no notes. */
 export function grooveFrom({ project, pattern }: Session, source: string): string | null {
-  const [id, pitch] = source.split(" ");
-  return grooveIn(project, pattern, id!, pitch === undefined ? null : Number(pitch));
+  const [id = "", pitch] = source.split(" ");
+  return grooveIn(project, pattern, id, pitch === undefined ? null : Number(pitch));
 }
 
 function grooveIn(
@@ -55,9 +56,9 @@ function grooveIn(
 /** The groove of the track with the most notes of a MIDI file. Throws a `FormatError` for what is none. */
 export function grooveOfFile(bytes: Uint8Array): string {
   const { project } = readSmf(bytes);
-  const [pattern] = project.patterns;
-  const fullest = [...pattern!.parts].sort((a, b) => b.notes.length - a.notes.length)[0];
-  const text = fullest && grooveIn(project, pattern!.id, fullest.track, null);
+  const pattern = nth(project.patterns, 0);
+  const fullest = [...pattern.parts].sort((a, b) => b.notes.length - a.notes.length)[0];
+  const text = fullest && grooveIn(project, pattern.id, fullest.track, null);
   if (!text) throw new FormatError("The file holds no notes");
   return text;
 }
