@@ -268,7 +268,7 @@ test("without the audio thread's program it is said, edits go on, and the next s
     page.evaluate(async () => {
       const { bounceHeld, project } = window.hailstep!;
       const note = { pitch: 60, velocity: 100, from: 0, to: 0.5 };
-      const sound = await bounceHeld(project(), "keys", [note], 1);
+      const sound = await bounceHeld(project(), { track: "keys", notes: [note], seconds: 1 });
       return sound.getChannelData(0).some((x) => Math.abs(x) > 0.01);
     });
   await expect(bounced()).rejects.toThrow(/fetch/i);

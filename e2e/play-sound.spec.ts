@@ -28,18 +28,16 @@ test("held notes end without a click, whenever they are let go, and are silent a
             tracks: now.tracks.map((t) => (t.id === "bass" ? { ...t, sound } : t)),
           };
           const pitch = 50;
-          const long = await bounceHeld(
-            one,
-            "bass",
-            [{ pitch, velocity: 110, from: 0.1, to: 2 }],
-            2,
-          );
-          const buffer = await bounceHeld(
-            one,
-            "bass",
-            [{ pitch, velocity: 110, from: 0.1, to }],
-            2,
-          );
+          const long = await bounceHeld(one, {
+            track: "bass",
+            notes: [{ pitch, velocity: 110, from: 0.1, to: 2 }],
+            seconds: 2,
+          });
+          const buffer = await bounceHeld(one, {
+            track: "bass",
+            notes: [{ pitch, velocity: 110, from: 0.1, to }],
+            seconds: 2,
+          });
           const largest = (b: AudioBuffer, from: number, until: number) => {
             const samples = b.getChannelData(0);
             let most = 0;

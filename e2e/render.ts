@@ -26,9 +26,13 @@ async function rendered(page: Page, asked: Asked): Promise<Heard> {
     const { bounce, bounceHeld } = window.hailstep!;
     const buffer =
       "held" in what
-        ? await bounceHeld(what.project, what.held.track, what.held.notes, what.held.seconds, {
-            later: what.held.later,
-          })
+        ? await bounceHeld(
+            what.project,
+            { track: what.held.track, notes: what.held.notes, seconds: what.held.seconds },
+            {
+              later: what.held.later,
+            },
+          )
         : await bounce(what.project, what.stretch.from, what.stretch.to, what.stretch.options);
     return {
       rate: buffer.sampleRate,

@@ -65,7 +65,7 @@ test("every melodic sound is in tune, about as loud as the others, louder and br
           tracks: now.tracks.map((t) => (t.id === "bass" ? { ...t, sound, level: 0 } : t)),
         };
         const render = (pitch: number, velocity: number, to = 1.2, seconds = 1.6) =>
-          bounceHeld(one, "bass", [{ pitch, velocity, from: 0, to }], seconds);
+          bounceHeld(one, { track: "bass", notes: [{ pitch, velocity, from: 0, to }], seconds });
         /**
          * Cents from a frequency of what sounds about it, by the middle of the power there: waves a hair apart,
          * and a vibrato, lie evenly to both sides. A second through a Hann window.

@@ -89,7 +89,7 @@ describe("the scheduler", () => {
 
   it("switches pattern on the next bar line, from its beginning", () => {
     let project = sixteenths(createProject({ tempo: 120, bars: 1 }));
-    project = edits.addPattern(project, "b", "a", false);
+    project = edits.addPattern(project, "b", "a", "empty");
     project = edits.setNotes(project, { pattern: "b", track: "bass" }, [
       makeNote({ id: "only", start: 480 }),
     ]);
@@ -106,7 +106,7 @@ describe("the scheduler", () => {
   });
 
   it("goes on with the first pattern when the one that plays is removed", () => {
-    let project = edits.addPattern(sixteenths(createProject({ bars: 1 })), "b", "a", false);
+    let project = edits.addPattern(sixteenths(createProject({ bars: 1 })), "b", "a", "empty");
     const scheduler = new Scheduler();
     scheduler.start(project, "b", 0);
     project = edits.deletePattern(project, "b");

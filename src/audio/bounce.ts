@@ -25,9 +25,7 @@ export interface Later {
 /** Renders notes held on one track as live playing begins and ends them, through the same voices and mixer. */
 export async function bounceHeld(
   project: Project,
-  track: string,
-  notes: readonly Held[],
-  seconds: Seconds,
+  { track, notes, seconds }: { track: string; notes: readonly Held[]; seconds: Seconds },
   { sampleRate = 44100, later = [] }: { sampleRate?: number; later?: readonly Later[] } = {},
 ): Promise<AudioBuffer> {
   const { mixer, port } = rendering(sampleRate, { render: renderHere });

@@ -50,12 +50,12 @@ const LOUD: Readonly<Record<ClickKind, number>> = { bar: 0.2, beat: 0.12, part: 
 
 /** One click, at a time of the audio clock. */
 export function clickAt(
-  context: BaseAudioContext,
   output: AudioNode,
   time: Seconds,
   kind: ClickKind,
   { sound, accent }: Pick<ClickSound, "sound" | "accent">,
 ): void {
+  const { context } = output;
   const { wave, hz, ring } = CLICKS.find(({ id }) => id === sound) ?? CLICKS[0];
   const heard = kind === "bar" && !accent ? "beat" : kind;
   const source = context.createOscillator();

@@ -109,7 +109,7 @@ export function drums(
     }
   };
 
-  const hit = (note: Strike, held: boolean) => {
+  const hit = (note: Strike, how: "played" | "held") => {
     const pitch = ownPads.has(note.pitch) ? note.pitch : padFor(kit, note.pitch);
     const pad = pads.get(pitch);
     const sound = pad?.rendered.sound;
@@ -123,7 +123,7 @@ export function drums(
     const gain = velocityGain(note.velocity) * gainOf(shape.level);
     const speed = 2 ** (note.tune / 12);
     const pan = placeOf(note.pan + shape.pan);
-    port.send({ type: "hit", ...struck, pad: pitch, speed, gain, pan, held });
+    port.send({ type: "hit", ...struck, pad: pitch, speed, gain, pan, held: how === "held" });
     if (shape.choke > 0) {
       const last = lastOf.get(shape.choke);
       // By hand a hit may come before one that is handed over already: that one chokes it.
@@ -143,12 +143,12 @@ export function drums(
     ready: async () => {
       await Promise.all([port.ready(), ...[...pads.values()].map((pad) => pad.rendered.ready())]);
     },
-    noteOn: (note) => hit(note, false),
+    noteOn: (note) => hit(note, "played"),
     hold: (note) => {
-      hit(note, true);
+      hit(note, "held");
       return RINGS_OUT;
     },
-    silence: (spareHeld = false) => {
+    silence: ({ spareHeld = false } = {}) => {
       port.send({ type: "silence", at: clock.currentTime, spareHeld });
     },
   };

@@ -67,7 +67,8 @@ const audio = {
 };
 let wake = () => {};
 let broken = () => {};
-const node = () => ({
+const node: () => object = () => ({
+  context: { createOscillator: node, createGain: node },
   connect: () => node(),
   start: () => audio.clicks++,
   stop() {},
@@ -100,6 +101,7 @@ beforeEach(() => {
       getOutputTimestamp = () => audio.heard;
       createOscillator = node;
       createGain = node;
+      destination = node();
       close() {
         audio.closed = true;
         return Promise.resolve();

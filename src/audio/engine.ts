@@ -287,7 +287,7 @@ export class Engine {
       }
       this.clickLevel.gain.value = levelGain(level);
       const time = Math.max(beat.time, context.currentTime);
-      clickAt(context, this.clickLevel, time, beat.kind, this.metronome);
+      clickAt(this.clickLevel, time, beat.kind, this.metronome);
       this.clicks.push({ time, tick: beat.tick, countIn });
       if (this.clicks.length > MAX_CLICKS) this.clicks.shift();
       this.clicked++;
@@ -396,7 +396,7 @@ export class Engine {
     const offset = performance.now() / 1000 - this.audioTime(performance.now());
     return Array.from({ length: count }, (_, i) => {
       const time = first + (i * gap) / 1000;
-      clickAt(context, context.destination, time, i % 4 === 0 ? "bar" : "beat", this.metronome);
+      clickAt(context.destination, time, i % 4 === 0 ? "bar" : "beat", this.metronome);
       return (time + offset) * 1000;
     });
   }

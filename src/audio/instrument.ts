@@ -52,7 +52,7 @@ export interface Instrument {
   /** Resolves when all that it sounds with is there. */
   ready?(): Promise<void>;
   /** Lets go of everything, what is only asked for included, within a few ms; on wish not of what is held. */
-  silence(spareHeld?: boolean): void;
+  silence(options?: { spareHeld?: boolean }): void;
   /** Lets go of what it is made of, when it has fallen silent. */
   dispose?(): void;
 }
@@ -175,9 +175,7 @@ interface Begun {
  * has ended takes over from it and glides from its pitch.
  */
 export function voiced(
-  clock: Clock,
-  port: VoiceWay,
-  wheel: PitchBend | null,
+  { clock, port, wheel }: { clock: Clock; port: VoiceWay; wheel: PitchBend | null },
   { shortest, fade, ring }: Ending,
   voice: (note: VoiceNote) => Voice,
 ): Instrument {
@@ -193,7 +191,7 @@ export function voiced(
   const before = (time: Seconds): Begun | undefined =>
     begun.findLast((one) => one.time < time - TOGETHER && one.end > time - TOGETHER);
 
-  const begin = (note: Strike & Pick<NoteOn, "glide">, held: boolean) => {
+  const begin = (note: Strike & Pick<NoteOn, "glide">, how: "played" | "held") => {
     // Thousands at once: those beyond what sounds would only be made to give way.
     const now = begun.filter((one) => !one.gone && Math.abs(one.time - note.time) < INSTANT);
     if (now.length >= MAX_VOICES) return () => undefined;
@@ -208,7 +206,7 @@ export function voiced(
       port.send({ type: "sample", name, samples: recording });
     }
     const id = ++made;
-    port.send({ type: "begin", id, time: note.time, pan: note.pan, held, plan });
+    port.send({ type: "begin", id, time: note.time, pan: note.pan, held: how === "held", plan });
     const one: Begun = {
       time: note.time,
       pitch: note.pitch,
@@ -239,9 +237,9 @@ export function voiced(
     };
   };
   return {
-    noteOn: (note) => begin(note, false)(note.time + heldSeconds(note)),
-    hold: (note) => ({ release: begin(note, true) }),
-    silence: (spareHeld = false) => {
+    noteOn: (note) => begin(note, "played")(note.time + heldSeconds(note)),
+    hold: (note) => ({ release: begin(note, "held") }),
+    silence: ({ spareHeld = false } = {}) => {
       const at = clock.currentTime;
       port.send({ type: "silence", at, spareHeld });
       begun = begun.filter((one) => one.end === Infinity || one.time <= at);

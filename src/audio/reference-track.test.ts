@@ -81,7 +81,7 @@ describe("the recording behind a pattern", () => {
   });
 
   it("jumps with the playing, ends with it, and in patterns without a recording", async () => {
-    const project = edits.addPattern(withRecording(), "b", "a", false);
+    const project = edits.addPattern(withRecording(), "b", "a", "empty");
     const without = edits.setRecording(project, "b", null);
     const one = behind();
     await one.ready(project.patterns[0]!.recording!, 120);

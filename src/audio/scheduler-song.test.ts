@@ -17,7 +17,7 @@ function project(): Project {
     ["b", 50],
     ["c", 60],
   ] as const) {
-    made = edits.addPattern(made, id, "a", false);
+    made = edits.addPattern(made, id, "a", "empty");
     made = edits.setNotes(made, { pattern: id, track: "bass" }, beats(pitch, id === "c" ? 3 : 4));
   }
   made = edits.setPatternMetre(made, "c", { beats: 3, unit: 4 });

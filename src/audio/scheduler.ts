@@ -295,7 +295,12 @@ export class Scheduler {
     for (const { turn, ...stretch } of this.turnsIn(Math.max(from, this.first), to)) {
       const what = whatOf(project, turn);
       for (const { id } of project.tracks) {
-        const line = bendLine(project, id, stretch.from - turn.zero, stretch.to - turn.zero, what);
+        const line = bendLine(
+          project,
+          id,
+          [stretch.from - turn.zero, stretch.to - turn.zero],
+          what,
+        );
         const points = line.map(({ tick, value }) => ({
           time: this.timeOf(tick + turn.zero),
           by: bendSemitones(value),

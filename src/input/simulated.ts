@@ -37,7 +37,7 @@ export function fileMessages(bytes: Uint8Array): TimedMessage[] {
     list.push({ at: ms(start + length), order: 0, message: { type: "off", channel, pitch } });
   }
   for (const { id } of melodic) {
-    for (const { tick, value } of bendSteps(bendLine(project, id, 0, end, { loop: false }))) {
+    for (const { tick, value } of bendSteps(bendLine(project, id, [0, end], { loop: false }))) {
       list.push({
         at: ms(tick),
         order: 1,

@@ -101,13 +101,13 @@ describe("edits of large parts", () => {
 describe("a change that is too large for one request", () => {
   it("goes in portions, each of which leaves a whole project, and ends as it was", () => {
     let before = createProject({ bars: 64 });
-    for (let i = 0; i < 4; i++) before = edits.addPattern(before, `p${i}`, "a", true);
+    for (let i = 0; i < 4; i++) before = edits.addPattern(before, `p${i}`, "a", "copy");
     const many = notes(30_000);
     let after = before;
     for (const pattern of before.patterns) {
       after = edits.setNotes(after, { pattern: pattern.id, track: "bass" }, many);
     }
-    after = edits.addPattern({ ...after, name: "Large" }, "copy", "a", true);
+    after = edits.addPattern({ ...after, name: "Large" }, "copy", "a", "copy");
     const stored = service.create(before);
     let [confirmed, revision, portions] = [before, stored.revision, 0];
     for (let change = diffProjects(confirmed, after); change; portions++) {

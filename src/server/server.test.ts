@@ -119,7 +119,7 @@ describe("the project service", () => {
 
   it("follows tracks and patterns through adding, reordering and removing", () => {
     const { id, project } = service.create(createProject());
-    let now = edits.addPattern(project, "b", "a", true);
+    let now = edits.addPattern(project, "b", "a", "copy");
     now = edits.addTrack(
       now,
       makeTrack({ id: "k", kind: "melody", name: "K", sound: "glass-keys" }),

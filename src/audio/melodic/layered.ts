@@ -75,7 +75,7 @@ const JOINED: Seconds = 0.008;
 export const layered =
   (design: Design) =>
   (clock: Clock, port: VoiceWay, wheel: PitchBend | null): Instrument =>
-    voiced(clock, port, wheel, design.ending, (note) => planOf(design, note));
+    voiced({ clock, port, wheel }, design.ending, (note) => planOf(design, note));
 
 /** What a note of a design sounds with. */
 export function planOf(design: Design, note: VoiceNote): VoicePlan {

@@ -13,7 +13,7 @@ import type { Clock } from "../clock";
 /** A round bass: saw and an octave-low square through a filter that closes as it speaks. Slides. */
 export function reedBass(clock: Clock, port: VoiceWay, wheel: PitchBend | null): Instrument {
   const ending = { shortest: 0.04, fade: 0.025, ring: 0.2 };
-  return voiced(clock, port, wheel, ending, (note) => {
+  return voiced({ clock, port, wheel }, ending, (note) => {
     const { pitch, velocity } = note;
     const hz = pitchHz(pitch);
     const loud = 0.42 * velocityGain(velocity);

@@ -53,7 +53,7 @@ export function ropePluck(clock: Clock, port: VoiceWay, wheel: PitchBend | null)
     return samples;
   };
   const ending = { shortest: 0.05, fade: 0.06, ring: 0.5 };
-  return voiced(clock, port, wheel, ending, ({ pitch, velocity }) => ({
+  return voiced({ clock, port, wheel }, ending, ({ pitch, velocity }) => ({
     waves: [],
     sample: String(pitch),
     recording: stringOf(pitch),

@@ -13,7 +13,7 @@ import type { Clock } from "../clock";
 /** A thin, singing lead: two saws a little apart and a pulse an octave up, with a late vibrato. Slides. */
 export function wireLead(clock: Clock, port: VoiceWay, wheel: PitchBend | null): Instrument {
   const ending = { shortest: 0.05, fade: 0.04, ring: 0.3 };
-  return voiced(clock, port, wheel, ending, (note) => {
+  return voiced({ clock, port, wheel }, ending, (note) => {
     const { pitch, velocity, shape } = note;
     const attack = 0.004 * shape.attack;
     const hz = pitchHz(pitch);

@@ -133,7 +133,7 @@ describe("a bounce", () => {
     const notes = [{ pitch: 60, velocity: 100, from: 0, to: 2 }];
     const later = [{ at: 1, project: edits.changeTrack(project, "bass", { level: -60 }) }];
     const [left] = sidesOf(
-      await bounceHeld(project, "bass", notes, 2, { sampleRate: RATE, later }),
+      await bounceHeld(project, { track: "bass", notes, seconds: 2 }, { sampleRate: RATE, later }),
     );
     const peak = (from: number, to: number) =>
       left!.subarray(from * RATE, to * RATE).reduce((most, x) => Math.max(most, Math.abs(x)), 0);

@@ -48,7 +48,7 @@ export function timelineOf(
       const [first, last] = mapTuple([low, high], (at) =>
         clamp(Math.round(map.tickAt(Math.max(0, at + begin))), from, to),
       );
-      return bendLine(project, track, first, last, how).map(({ tick, value }) => ({
+      return bendLine(project, track, [first, last], how).map(({ tick, value }) => ({
         time: map.secondsAt(tick) - begin,
         by: bendSemitones(value),
       }));

@@ -122,8 +122,8 @@ export class Strip {
 
   /** Lets go of what is scheduled; notes held by hand go on. */
   silence(): void {
-    for (const { instrument } of this.before) instrument.silence(true);
-    this.instrument.silence(true);
+    for (const { instrument } of this.before) instrument.silence({ spareHeld: true });
+    this.instrument.silence({ spareHeld: true });
     this.pitchBend.rest();
     this.rest();
   }

@@ -14,9 +14,14 @@ export class Biquad {
     cell[4] = a2;
   }
 
-  /** Filters samples `[from, to)` into another block, or adds them there, at a level. */
-  run(input: Float32Array, out: Float32Array, from: number, to: number, adds = false, level = 1) {
-    kernels.biquad(input, out, from, to, this.cell, adds, level);
+  /** Filters samples `[from, to)` into another block, at a level. */
+  run(input: Float32Array, out: Float32Array, from: number, to: number, level = 1): void {
+    kernels.biquad(input, out, from, to, this.cell, false, level);
+  }
+
+  /** Filters samples `[from, to)` and adds them to another block, at a level. */
+  add(input: Float32Array, out: Float32Array, from: number, to: number, level = 1): void {
+    kernels.biquad(input, out, from, to, this.cell, true, level);
   }
 
   /** Filters one sample. */

@@ -59,7 +59,7 @@ class Hall {
     answered.forEach((side, i) => {
       this.low[i]!.run(side, side, 0, BLOCK);
       this.tones[i]!.set(tone);
-      this.tones[i]!.run(side, side, 0, BLOCK, false, this.level);
+      this.tones[i]!.run(side, side, 0, BLOCK, this.level);
     });
     return answered;
   }

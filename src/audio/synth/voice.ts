@@ -120,7 +120,7 @@ export class Voice {
     if (this.filter) this.filterBlock(sound, from, to, zero, open);
     if (this.formants) {
       other.fill(0, from, to);
-      for (const { by, level } of this.formants) by.run(sound, other, from, to, true, level);
+      for (const { by, level } of this.formants) by.add(sound, other, from, to, level);
       sound = other;
     }
     this.rise(from, to, zero, step);

@@ -36,7 +36,7 @@ export function thumbnail(
   project.tracks.forEach((track, index) => {
     const part = pattern.parts.find((part) => part.track === track.id);
     if (!part) return;
-    const groups = loopGroups(project, pattern, track, part, true);
+    const groups = loopGroups(project, { pattern, track, part }, { all: true });
     const pitches = [...new Set(groups.flatMap((g) => g.notes.map((note) => note.pitch)))];
     pitches.sort((a, b) => (track.kind === "drums" ? a - b : b - a));
     const rowOf = new Map(pitches.map((pitch, i) => [pitch, top + i]));

@@ -17,7 +17,7 @@ function counter() {
 function other(): Project {
   let project = edits.setNotes(createProject({ bars: 2 }), BASS, [n(0), n(4800, { pitch: 50 })]);
   project = edits.setNotes(project, DRUMS, [n(0, { pitch: 36 }), n(960, { pitch: 38 })]);
-  project = edits.addPattern(project, "b", "a", true);
+  project = edits.addPattern(project, "b", "a", "copy");
   return {
     ...project,
     tempo: 93,

@@ -153,22 +153,29 @@ describe("joining, copying and cutting", () => {
       [0, 480],
       [480, 240],
     ]);
-    const cut = edits.cutNotes(joined.project, BASS, new Set(joined.ids), 137, idOf);
+    const cut = edits.cutNotes(joined.project, BASS, { ids: new Set(joined.ids), tick: 137 }, idOf);
     expect(partOf(cut.project, BASS).notes.map((x) => [x.start, x.length])).toEqual([
       [0, 137],
       [137, 343],
       [480, 240],
     ]);
-    expect(edits.cutNotes(line, BASS, ids, 240, idOf).project).toBe(line);
+    expect(edits.cutNotes(line, BASS, { ids, tick: 240 }, idOf).project).toBe(line);
   });
 
   it("transforms several parts in one edit, and gives a tapped note its pitch for good", () => {
     const tapped = edits.setNotes(two, BASS, [n(0, { pitch: 40, unpitched: true })]);
-    const done = edits.transformParts(tapped, [BASS, DRUMS], "transpose", { semitones: 3 }, idOf);
+    const done = edits.transformParts(
+      tapped,
+      [BASS, DRUMS],
+      { transform: "transpose", params: { semitones: 3 } },
+      idOf,
+    );
     expect(partOf(done.project, BASS).notes[0]).toMatchObject({ pitch: 43 });
     expect("unpitched" in partOf(done.project, BASS).notes[0]!).toBe(false);
     expect(partOf(done.project, DRUMS).notes[0]).toMatchObject({ pitch: 36, tune: 3 });
     expect(done.sentence).toBe("2 notes changed in 2 parts");
-    expect(() => edits.transformParts(two, [BASS], "nothing", {}, idOf)).toThrow(/no known/);
+    expect(() =>
+      edits.transformParts(two, [BASS], { transform: "nothing", params: {} }, idOf),
+    ).toThrow(/no known/);
   });
 });

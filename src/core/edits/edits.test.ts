@@ -213,7 +213,7 @@ describe("edits", () => {
       createProject(),
       makeTrack({ id: "k", kind: "melody", name: "K", sound: "glass-keys" }),
     );
-    project = edits.addPattern(project, "b", "a", true);
+    project = edits.addPattern(project, "b", "a", "copy");
     expect(project.patterns[1]!.name).toBe("B");
     project = edits.deleteTrack(project, "bass");
     parseProject(copy(project));
@@ -265,7 +265,7 @@ function someEdit(project: Project, kind: number, at: number, tag: string): Proj
     default:
       return project.patterns.length > 3
         ? edits.deletePattern(project, project.patterns[at % 3]!.id)
-        : edits.addPattern(project, `${tag}p${at}`, project.patterns[0]!.id, true);
+        : edits.addPattern(project, `${tag}p${at}`, project.patterns[0]!.id, "copy");
   }
 }
 

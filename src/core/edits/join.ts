@@ -123,8 +123,7 @@ export function joinNotes(
 export function cutNotes(
   project: Project,
   place: PartAddress,
-  ids: ReadonlySet<string>,
-  tick: Ticks,
+  { ids, tick }: { ids: ReadonlySet<string>; tick: Ticks },
   idOf: IdOf,
 ): { project: Project; fresh: string[] } {
   const fresh: string[] = [];

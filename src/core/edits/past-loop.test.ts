@@ -47,7 +47,12 @@ describe("a transform that makes a loop longer than its pattern", () => {
       ["repeat", { times: 3 }],
       ["stretch", { factor: 3, loop: true }],
     ] as const) {
-      const done = edits.transformPart(project, DRUMS, id, params, edits.WHOLE_PART, () => "new");
+      const done = edits.transformPart(
+        project,
+        DRUMS,
+        { transform: id, params, scope: edits.WHOLE_PART },
+        () => "new",
+      );
       expect(done.project.patterns[0]!.bars).toBe(3);
       expect(done.effect.sentence).toMatch(/; the pattern is now 3 bars$/);
       expect(notesPastLoop(done.project, DRUMS)).toEqual([]);

@@ -58,7 +58,12 @@ export function clearPattern(project: Project, id: string): Project {
  * Moves what a track plays from one pattern to another, or copies it, in the place of what it plays there.
  * A loop longer than the pattern is cut to it.
  */
-export function movePart(project: Project, from: PartAddress, to: string, copy = false): Project {
+export function movePart(
+  project: Project,
+  from: PartAddress,
+  to: string,
+  { copy = false } = {},
+): Project {
   if (from.pattern === to) return project;
   const part = partOf(project, from);
   const longest = patternTicks(project, patternOf(project, to));

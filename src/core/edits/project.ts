@@ -128,7 +128,13 @@ export function nextPatternName(project: Project): string {
 }
 
 /** Adds a pattern: a copy of another to vary, or an empty one as long as it. */
-export function addPattern(project: Project, id: string, from: string, copy: boolean): Project {
+export function addPattern(
+  project: Project,
+  id: string,
+  from: string,
+  how: "copy" | "empty",
+): Project {
+  const copy = how === "copy";
   const source = patternOf(project, from);
   const length = patternTicks(project, source);
   const parts = copy

@@ -27,7 +27,7 @@ function arranged(song: Project["song"]): Project {
     BASS,
     [0, 1, 2, 3].map((bar) => n(bar * BAR, { pitch: 40 + bar })),
   );
-  project = edits.addPattern(project, "b", "a", false);
+  project = edits.addPattern(project, "b", "a", "empty");
   project = edits.setBars(project, "b", 1);
   project = edits.setNotes(project, { pattern: "b", track: "bass" }, [n(0, { pitch: 60 })]);
   return { ...project, song };
@@ -139,7 +139,11 @@ describe("sections", () => {
     expect(own.patterns.map((p) => p.id)).toEqual(["a", "new", "b"]);
     expect(own.song[0]!.pattern).toBe("new");
     expect(heard(own)).toEqual(heard(two));
-    const clone = edits.cloneSection(two, "s1", "c", "copy", new Set(["drums"]));
+    const clone = edits.cloneSection(two, "s1", {
+      id: "c",
+      pattern: "copy",
+      tracks: new Set(["drums"]),
+    });
     parseProject(clone);
     expect(ids(clone)).toBe("s1 c s2");
     expect(clone.patterns.find((p) => p.id === "copy")!.parts.map((p) => p.notes.length)).toEqual([
@@ -206,7 +210,9 @@ describe("patterns", () => {
     expect(moved.patterns[1]!.parts[1]).toMatchObject({ length: BAR });
     expect(moved.patterns[1]!.parts[1]!.notes).toHaveLength(4);
     expect(moved.patterns[0]!.parts[1]!.notes).toEqual([]);
-    expect(edits.movePart(two, BASS, "b", true).patterns[0]!.parts[1]!.notes).toHaveLength(4);
+    expect(
+      edits.movePart(two, BASS, "b", { copy: true }).patterns[0]!.parts[1]!.notes,
+    ).toHaveLength(4);
     expect(edits.movePart(two, BASS, "a")).toBe(two);
   });
 });

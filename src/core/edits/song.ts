@@ -168,13 +168,11 @@ export function makeSectionOwn(project: Project, id: string, newPattern: string)
 export function cloneSection(
   project: Project,
   id: string,
-  newId: string,
-  newPattern: string,
-  tracks: ReadonlySet<string>,
+  made: { id: string; pattern: string; tracks: ReadonlySet<string> },
 ): Project {
   const entry = sectionOf(project, id);
-  const copied = copyPattern(project, entry.pattern, newPattern, tracks);
-  const clone = { ...entry, id: newId, pattern: newPattern };
+  const copied = copyPattern(project, entry.pattern, made.pattern, made.tracks);
+  const clone = { ...entry, id: made.id, pattern: made.pattern };
   return insertSections(copied, project.song.indexOf(entry) + 1, [clone]);
 }
 

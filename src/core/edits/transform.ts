@@ -34,6 +34,12 @@ export interface Transformed {
   fresh: string[];
 }
 
+/** A transform by its id, and its values. */
+export interface TransformWish {
+  transform: string;
+  params: Params;
+}
+
 /**
  * Applies a transform to a part's own notes at once. Pieces become notes of their own, so that they can
  * be worked on again. Throws a RangeError for wrong parameters or an unknown transform.
@@ -41,9 +47,7 @@ export interface Transformed {
 export function transformPart(
   project: Project,
   place: PartAddress,
-  id: string,
-  params: Params,
-  scope: TransformScope,
+  { transform: id, params, scope }: TransformWish & { scope: TransformScope },
   idOf: () => string,
 ): Transformed {
   const transform = TRANSFORMS[id];
@@ -91,15 +95,14 @@ export function holding(
 export function transformParts(
   project: Project,
   places: readonly PartAddress[],
-  id: string,
-  params: Params,
+  { transform, params }: TransformWish,
   idOf: () => string,
 ): { project: Project; sentence: string } {
   let after = project;
   let [notes, parts] = [0, 0];
   for (const place of places) {
     if (partOf(after, place).notes.length === 0) continue;
-    const done = transformPart(after, place, id, params, WHOLE_PART, idOf);
+    const done = transformPart(after, place, { transform, params, scope: WHOLE_PART }, idOf);
     const { added, removed, moved, changed } = done.effect;
     notes += added + removed + moved + changed;
     parts++;

@@ -47,31 +47,35 @@ interface Child {
   says: string;
 }
 
+type Parent = "first" | "second";
+
 /** Bars in turn of either; of a single bar its halves. */
 function byBars({ first, second, metre, bars }: Pair, random: Random): Child {
   const bar = barTicks(metre);
   const size = bars > 1 ? bar : bar / 2;
   const pieces = bars > 1 ? bars : 2;
-  const of = Array.from({ length: pieces }, () => random() < 0.5);
+  const of = Array.from({ length: pieces }, (): Parent => (random() < 0.5 ? "first" : "second"));
   // Each gives something.
-  if (of.every((x) => x === of[0])) of[Math.floor(random() * pieces)] = !of[0];
+  if (of.every((one) => one === of[0]))
+    of[Math.floor(random() * pieces)] = of[0] === "first" ? "second" : "first";
   const at = ({ start }: Note) => Math.min(pieces - 1, Math.floor(Math.max(0, start) / size));
-  const cut = (notes: readonly Note[], mine: boolean) =>
+  const cut = (notes: readonly Note[], parent: Parent) =>
     notes
-      .filter((note) => of[at(note)] === mine)
+      .filter((note) => of[at(note)] === parent)
       // Nothing sounds on into a piece of the other.
       .map((note) => {
         const piece = at(note);
         let end = piece + 1;
-        while (end < pieces && of[end] === mine) end++;
+        while (end < pieces && of[end] === parent) end++;
         const until = end >= pieces ? Infinity : end * size;
         return { ...note, length: Math.max(1, Math.min(note.length, until - note.start)) };
       });
-  const list = (mine: boolean) => of.flatMap((own, i) => (own === mine ? [i + 1] : [])).join(", ");
+  const list = (parent: Parent) =>
+    of.flatMap((own, i) => (own === parent ? [i + 1] : [])).join(", ");
   const what = bars > 1 ? "bars" : "halves";
   return {
-    notes: [...cut(first, true), ...cut(second, false)],
-    says: `${what} ${list(true)} of the first, ${list(false)} of the second`,
+    notes: [...cut(first, "first"), ...cut(second, "second")],
+    says: `${what} ${list("first")} of the first, ${list("second")} of the second`,
   };
 }
 

@@ -104,7 +104,7 @@ function accompanyingIdea(options: IdeaOptions, seed: number): Idea {
   const notes = fresh.map((note, i): Note => {
     // What is struck together is as loud.
     let velocity = loud.get(note.start);
-    velocity ??= velocityAt(note.start, options.bars * bar, bar, options, random);
+    velocity ??= velocityAt(note.start, { whole: options.bars * bar, bar }, options, random);
     loud.set(note.start, velocity);
     return { id: `g${seed}-${i + 1}`, ...note, velocity, pan: 0, tune: 0, slide: false };
   });
@@ -122,7 +122,8 @@ function phrasedIdea(options: IdeaOptions, wish: PhraseWish, seed: number): Idea
     const id = `g${seed}-${i + 1}`;
     if (fixed) return { ...fixed, id };
     const velocity =
-      given ?? velocityAt(Math.max(0, note.start), options.bars * bar, bar, options, random);
+      given ??
+      velocityAt(Math.max(0, note.start), { whole: options.bars * bar, bar }, options, random);
     return { id, ...note, velocity, pan: 0, tune: 0, slide: false };
   });
   if (options.only) return { seed, notes: onlyThose(options, options.only, line), description };

@@ -250,7 +250,7 @@ class Work {
   protected pitch(): string[] | null {
     const note = this.pick(this.free());
     if (!note || note.unpitched) return null;
-    const pitch = this.toneNear(note.start, note.pitch, true);
+    const pitch = this.toneNear(note.start, note.pitch, { other: true });
     if (pitch === note.pitch || this.isTaken(note.start, pitch)) return null;
     this.put(note, { pitch });
     return [note.id];
@@ -261,7 +261,7 @@ class Work {
   }
 
   /** A tone of the chord that holds, or of the key, near a pitch; another one on wish. */
-  private toneNear(tick: Ticks, pitch: MidiPitch, other = false): MidiPitch {
+  private toneNear(tick: Ticks, pitch: MidiPitch, { other = false } = {}): MidiPitch {
     const chord = this.o.chordAt(tick);
     const near = [...Array(15).keys()]
       .map((i) => pitch - 7 + i)

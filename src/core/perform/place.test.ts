@@ -98,10 +98,10 @@ describe("where in the loop something was played", () => {
 
   it("of a note held over the end is tied or cut, and never longer than the loop", () => {
     const loop = loopOf(two);
-    expect(lengthInLoop(loop, 48, 7200, 1200, "tie")).toBe(1200);
-    expect(lengthInLoop(loop, 48, 7200, 1200, "cut")).toBe(480);
-    expect(lengthInLoop(loop, 48, 7200, 50_000, "tie")).toBe(7680);
-    expect(lengthInLoop(loop, 48, 0, 0.2, "tie")).toBe(1);
+    expect(lengthInLoop(loop, { pitch: 48, start: 7200, held: 1200 }, "tie")).toBe(1200);
+    expect(lengthInLoop(loop, { pitch: 48, start: 7200, held: 1200 }, "cut")).toBe(480);
+    expect(lengthInLoop(loop, { pitch: 48, start: 7200, held: 50_000 }, "tie")).toBe(7680);
+    expect(lengthInLoop(loop, { pitch: 48, start: 0, held: 0.2 }, "tie")).toBe(1);
   });
 
   it("is none for what was played to another pattern, or to no loop", () => {

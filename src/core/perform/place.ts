@@ -61,9 +61,7 @@ export function startInLoop(loop: LoopOf, pitch: number, tick: number): number |
 /** The length of a note in its loop: no longer than the loop, and cut at its end on wish. */
 export function lengthInLoop(
   { track, part }: LoopOf,
-  pitch: number,
-  start: number,
-  held: Ticks,
+  { pitch, start, held }: { pitch: number; start: number; held: Ticks },
   over: OverEnd,
 ): number {
   const period = lanePeriod(track, pitch, part.length);
@@ -78,7 +76,7 @@ export function placeInLoop(loop: LoopOf, note: PlayedNote, over: OverEnd): Plac
   const start = startInLoop(loop, pitch, note.loop.tick);
   if (start === null) return null;
   const held = note.ticks ?? stepTicks(loop.part.grid);
-  return { start, length: lengthInLoop(loop, pitch, start, held, over), pitch, velocity };
+  return { start, length: lengthInLoop(loop, { pitch, start, held }, over), pitch, velocity };
 }
 
 /** Which round of a part's loop a tick since the pattern's turn began lies in, from 0. */

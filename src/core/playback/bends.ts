@@ -30,8 +30,7 @@ function bentIn(project: Project): ReadonlySet<string> {
 export function bendLine(
   project: Project,
   trackId: string,
-  from: Ticks,
-  to: Ticks,
+  [from, to]: readonly [from: Ticks, to: Ticks],
   options: ArrangementOptions & { loop?: boolean } = {},
 ): BendPoint[] {
   if (!bentIn(project).has(trackId)) return [];

@@ -69,7 +69,7 @@ describe("playbackEvents", () => {
   });
 
   it("plays the song in order, one pattern when asked, else all patterns", () => {
-    let project = edits.addPattern(withNotes(BASS, [n(0)]), "b", "a", false);
+    let project = edits.addPattern(withNotes(BASS, [n(0)]), "b", "a", "empty");
     project = edits.setNotes(project, { pattern: "b", track: "bass" }, [n(480)]);
     expect(starts(project, 0, 2 * 3840)).toEqual([0, 4320]);
     expect(starts(project, 0, 3840, { pattern: "b" })).toEqual([480]);
@@ -122,7 +122,7 @@ describe("playbackEvents", () => {
           );
           project = edits.setPartLength(project, BASS, ticks);
           project = lane(project, 42, { steps: own.steps, grid: grid(own.value) });
-          project = edits.addPattern(project, "b", "a", true);
+          project = edits.addPattern(project, "b", "a", "copy");
           if (song)
             project = {
               ...project,

@@ -90,7 +90,7 @@ export function playbackEvents(
         if (silent?.includes(track.id)) continue;
         const part = section.pattern.parts.find((part) => part.track === track.id);
         if (!part) continue;
-        for (const group of loopGroups(project, section.pattern, track, part, options.all))
+        for (const group of loopGroups(project, { pattern: section.pattern, track, part }, options))
           collect(project, group, section, track.id, window);
       }
     }

@@ -61,9 +61,9 @@ const anyProject = fc
     project = edits.setNotes(project, { pattern: "a", track: "bass" }, line);
     project = edits.setPartLength(project, { pattern: "a", track: "bass" }, period);
     project = edits.changeLane(project, "drums", "lane-42", { steps, grid: grid(8) });
-    project = edits.addPattern(project, "b", "a", true);
+    project = edits.addPattern(project, "b", "a", "copy");
     project = edits.setNotes(project, { pattern: "b", track: "bass" }, other);
-    project = edits.addPattern(project, "c", "b", true);
+    project = edits.addPattern(project, "c", "b", "copy");
     const patterns = project.patterns.map((pattern) =>
       pattern.id === "c" ? { ...pattern, metre: { beats: 7, unit: 8 } } : pattern,
     );

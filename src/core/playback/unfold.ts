@@ -17,7 +17,7 @@ export function unfoldedNotes(project: Project, pattern: Pattern): number {
   for (const track of project.tracks) {
     const part = pattern.parts.find((part) => part.track === track.id);
     if (!part) continue;
-    for (const group of loopGroups(project, pattern, track, part, true))
+    for (const group of loopGroups(project, { pattern, track, part }, { all: true }))
       count += onsetsIn(group, ticks);
   }
   return count;

@@ -55,10 +55,8 @@ export function lanePeriod(track: Track, pitch: MidiPitch, partLength: Ticks): n
  */
 export function loopGroups(
   project: Project,
-  pattern: Pattern,
-  track: Track,
-  part: Part,
-  all = false,
+  { pattern, track, part }: { pattern: Pattern; track: Track; part: Part },
+  { all = false }: { all?: boolean } = {},
 ): LoopGroup[] {
   const heard = effectivePart(project, track, part, pattern);
   if (track.kind === "melody") return [{ ...whole(heard.notes), period: heard.length }];

@@ -112,7 +112,7 @@ describe("a bend curve", () => {
           const project = withBend(bend);
           let from = 0;
           for (const width of widths) {
-            const line = bendLine(project, "bass", from, from + width, { pattern: "a" });
+            const line = bendLine(project, "bass", [from, from + width], { pattern: "a" });
             expect(line[0]!.tick).toBe(from);
             for (let tick = from; tick < from + width; tick += 13)
               expect(bendAt(line, tick)).toBeCloseTo(bendAt(bend, tick % 3840), 6);
@@ -121,7 +121,7 @@ describe("a bend curve", () => {
         },
       ),
     );
-    expect(bendLine(createProject(), "bass", 0, 100)).toEqual([]);
+    expect(bendLine(createProject(), "bass", [0, 100])).toEqual([]);
   });
 
   it("is recorded over a stretch, thinned, and none when it says nothing", () => {
@@ -166,7 +166,7 @@ describe("a bend in a MIDI file", () => {
   });
 
   it("says each value once, and steps no wider than the ear", () => {
-    const steps = bendSteps(bendLine(withBend(bend), "bass", 0, 3840, { pattern: "a" }));
+    const steps = bendSteps(bendLine(withBend(bend), "bass", [0, 3840], { pattern: "a" }));
     steps.slice(1).forEach((step, i) => {
       expect(step.value).not.toBe(steps[i]!.value);
       // From one end to the other in a beat is 17 values a tick: every ten ticks is as often as is sent.

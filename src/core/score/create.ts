@@ -55,13 +55,19 @@ export function makePart(track: string, length: Ticks, partGrid: Grid = DEFAULT_
 }
 
 /** A pattern with one empty part per track, as long as the pattern. */
-export function makePattern(
-  id: string,
-  name: string,
-  bars: number,
-  tracks: readonly Track[],
-  metre: Metre,
-): Pattern {
+export function makePattern({
+  id,
+  name,
+  bars,
+  tracks,
+  metre,
+}: {
+  id: string;
+  name: string;
+  bars: number;
+  tracks: readonly Track[];
+  metre: Metre;
+}): Pattern {
   const length = bars * barTicks(metre);
   return { id, name, bars, parts: tracks.map((track) => makePart(track.id, length)) };
 }
@@ -92,7 +98,7 @@ export function createProject(options: NewProject = {}): Project {
     metre,
     key: options.key ?? { root: 0, scale: "minor" },
     tracks,
-    patterns: [makePattern("a", "A", options.bars ?? 2, tracks, metre)],
+    patterns: [makePattern({ id: "a", name: "A", bars: options.bars ?? 2, tracks, metre })],
     song: [],
   };
 }

@@ -143,10 +143,8 @@ const halfBar = (bar: Ticks, beat: Ticks): Ticks =>
  */
 export function fillOver(
   lanes: readonly MidiPitch[],
-  from: Ticks,
-  span: Ticks,
+  { from, span, beat }: { from: Ticks; span: Ticks; beat: Ticks },
   wish: FillWish,
-  beat: Ticks,
   random: () => number,
 ): {
   hits: Pick<Note, "start" | "length" | "pitch" | "velocity">[];

@@ -173,7 +173,13 @@ describe("an id that every object answers to", () => {
       expect(() => applyChain([n(0)], [step])).toThrow(new RangeError(error));
       const whole = { selection: null, lane: null, range: null };
       const place = { pattern: "a", track: "bass" };
-      const now = () => edits.transformPart(createProject(), place, id, {}, whole, () => "x");
+      const now = () =>
+        edits.transformPart(
+          createProject(),
+          place,
+          { transform: id, params: {}, scope: whole },
+          () => "x",
+        );
       expect(now).toThrow(new RangeError(error));
     }
   });

@@ -106,7 +106,7 @@ export function lanternRow(): Project {
       [16 * i + 14, 1.6, root + 12, 98],
     ]),
   );
-  const pad = CHORDS.flatMap((pitches, i) => chord(`p${i}`, 16 * i, 16, pitches, 78));
+  const pad = CHORDS.flatMap((pitches, i) => chord(`p${i}`, [16 * i, 16], pitches, 78));
   const stabs = CHORDS.flatMap((pitches, i) =>
     [
       [3, 1.5, 84],
@@ -115,8 +115,7 @@ export function lanternRow(): Project {
     ].flatMap(([at, length, velocity], k) =>
       chord(
         `k${i}${k}`,
-        16 * i + at!,
-        length!,
+        [16 * i + at!, length!],
         pitches.slice(2).map((p) => p + 12),
         velocity!,
         4,
@@ -126,8 +125,7 @@ export function lanternRow(): Project {
   const held = CHORDS.flatMap((pitches, i) =>
     chord(
       `h${i}`,
-      16 * i,
-      16,
+      [16 * i, 16],
       pitches.slice(1, 4).map((p) => p + 12),
       90,
     ),
@@ -202,10 +200,10 @@ export function lanternRow(): Project {
             ...four,
             track: "pad",
             notes: [
-              ...chord("p0", 0, 16, [46, 53, 57, 62, 65], 84),
-              ...chord("p1", 16, 16, [48, 55, 60, 64, 67], 84),
-              ...chord("p2", 32, 16, [50, 57, 60, 64, 65], 88),
-              ...chord("p3", 48, 16, [45, 52, 57, 60, 67], 84),
+              ...chord("p0", [0, 16], [46, 53, 57, 62, 65], 84),
+              ...chord("p1", [16, 16], [48, 55, 60, 64, 67], 84),
+              ...chord("p2", [32, 16], [50, 57, 60, 64, 65], 88),
+              ...chord("p3", [48, 16], [45, 52, 57, 60, 67], 84),
             ],
           },
           { ...part, ...four, track: "keys", notes: [] },
@@ -214,10 +212,10 @@ export function lanternRow(): Project {
             ...four,
             track: "harp",
             notes: [
-              ...chord("h0", 0, 16, [65, 69, 74], 88),
-              ...chord("h1", 16, 16, [67, 72, 76], 88),
-              ...chord("h2", 32, 16, [69, 72, 77], 92),
-              ...chord("h3", 48, 16, [67, 72, 76], 88),
+              ...chord("h0", [0, 16], [65, 69, 74], 88),
+              ...chord("h1", [16, 16], [67, 72, 76], 88),
+              ...chord("h2", [32, 16], [69, 72, 77], 92),
+              ...chord("h3", [48, 16], [67, 72, 76], 88),
             ],
             chain: [broken],
           },

@@ -42,8 +42,7 @@ export function line(
 /** A chord held, its notes `spread` ticks apart from the lowest up. */
 export function chord(
   id: string,
-  start: number,
-  length: number,
+  [start, length]: readonly [start: number, length: number],
   pitches: readonly number[],
   velocity: number,
   spread = 0,

@@ -197,7 +197,7 @@ function Details({ pattern, only }: { pattern: Pattern; only: boolean }) {
       </div>
       <ColourChoice pattern={pattern} />
       <div className="flex flex-wrap gap-1">
-        <button className="btn btn-sm h-7 min-h-0 px-2" onClick={() => addPattern(store, true)}>
+        <button className="btn btn-sm h-7 min-h-0 px-2" onClick={() => addPattern(store, "copy")}>
           <Copy size={13} /> Duplicate
         </button>
         <button
@@ -207,7 +207,7 @@ function Details({ pattern, only }: { pattern: Pattern; only: boolean }) {
         >
           Duplicate some tracks
         </button>
-        <button className="btn btn-sm h-7 min-h-0 px-2" onClick={() => addPattern(store, false)}>
+        <button className="btn btn-sm h-7 min-h-0 px-2" onClick={() => addPattern(store, "empty")}>
           <Plus size={13} /> Empty
         </button>
         <button className="btn btn-sm h-7 min-h-0 px-2" onClick={() => clearPattern(store)}>

@@ -35,7 +35,7 @@ export function useRecordingSound({ sound }: Listening, times: readonly Seconds[
     source.onended = () => going.current === context && stop();
     if (clicks)
       for (const time of times)
-        clickAt(context, context.destination, begins + time, "beat", {
+        clickAt(context.destination, begins + time, "beat", {
           sound: "tick",
           accent: false,
         });

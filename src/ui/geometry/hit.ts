@@ -23,8 +23,7 @@ const END_ZONE = 7;
 export function hitTest(
   layout: SheetLayout,
   view: View,
-  x: number,
-  y: number,
+  { x, y }: { x: number; y: number },
   selection?: ReadonlySet<string>,
 ): Hit | null {
   const found = rowAt(layout, y);

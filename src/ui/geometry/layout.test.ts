@@ -47,9 +47,9 @@ describe("the layout", () => {
     ]);
     const layout = layOut(project, "a", { open: new Set(["drums", "bass"]) });
     const row = rowOf(project, 38);
-    const hit = hitTest(layout, view, xOf(view, 970), row.y + 3)!;
+    const hit = hitTest(layout, view, { x: xOf(view, 970), y: row.y + 3 })!;
     expect([hit.row.pitch, hit.note?.id]).toEqual([38, "x"]);
-    expect(hitTest(layout, view, xOf(view, 2000), row.y + 3)!.note).toBeNull();
+    expect(hitTest(layout, view, { x: xOf(view, 2000), y: row.y + 3 })!.note).toBeNull();
     expect(tickOf(view, xOf(view, 777))).toBeCloseTo(777, 9);
     expect(notesInBox(layout.blocks[0]!, view, { x0: 0, y0: 0, x1: 800, y1: 600 })).toEqual(["x"]);
   });

@@ -91,8 +91,7 @@ describe("rows of a melodic track", () => {
           windows: { bass: { top: 50, height: 170 } },
         }),
         VIEW,
-        x,
-        middle(fs),
+        { x, y: middle(fs) },
       )!;
     expect(at(xOf(VIEW, 0)).note?.pitch).toBe(42);
     expect(at(xOf(VIEW, 2000)).row.inKey).toBe(true);

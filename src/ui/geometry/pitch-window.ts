@@ -126,7 +126,8 @@ export function firstWindow(project: Project, track: Track): PitchWindow {
 
 /** A root of the key among the rows of a window, the one nearest to its middle. */
 export function rootIn(window: PitchWindow, key: Key): number {
-  const pitches = windowPitches(window, key, false);
+  const allRows = false;
+  const pitches = windowPitches(window, key, allRows);
   const middle = nth(pitches, Math.floor(pitches.length / 2));
   const roots = pitches.filter((pitch) => (pitch - key.root) % 12 === 0);
   return roots.reduce(

@@ -31,12 +31,12 @@ export function useCards(first: Page, view: LibraryView) {
   const shown = useRef(view);
   const wanted = useRef<[number, number]>([0, 0]);
 
-  const load = useCallback(async (page: number, of: LibraryView, fresh: boolean) => {
+  const load = useCallback(async (page: number, of: LibraryView, pages: "first" | "further") => {
     asked.current.add(page);
     try {
       const found = await api.library({ ...of, offset: page * PAGE, limit: PAGE });
       if (!sameView(of, shown.current)) return;
-      setPages((before) => new Map(fresh ? [] : before).set(page, found.projects));
+      setPages((before) => new Map(pages === "first" ? [] : before).set(page, found.projects));
       setCounts({ total: found.total, deleted: found.deleted });
       setFailed(null);
     } catch (error) {
@@ -49,7 +49,8 @@ export function useCards(first: Page, view: LibraryView) {
     const [from, to] = wanted.current;
     const list = Array.from({ length: to - from + 1 }, (_, i) => from + i);
     asked.current = new Set(list);
-    for (const [i, page] of list.entries()) await load(page, shown.current, i === 0);
+    for (const [i, page] of list.entries())
+      await load(page, shown.current, i === 0 ? "first" : "further");
   }, [load]);
 
   useEffect(() => {
@@ -63,7 +64,7 @@ export function useCards(first: Page, view: LibraryView) {
     (start: number, end: number) => {
       wanted.current = [Math.floor(start / PAGE), Math.floor(Math.max(start, end) / PAGE)];
       for (let page = wanted.current[0]; page <= wanted.current[1]; page++) {
-        if (!asked.current.has(page)) void load(page, shown.current, false);
+        if (!asked.current.has(page)) void load(page, shown.current, "further");
       }
     },
     [load],

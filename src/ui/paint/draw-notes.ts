@@ -69,9 +69,7 @@ interface Shown {
 export function drawNotes(
   ctx: CanvasRenderingContext2D,
   scene: Scene,
-  block: Block,
-  rows: ReadonlyMap<number, Row>,
-  ink: string,
+  { block, rows, ink }: { block: Block; rows: ReadonlyMap<number, Row>; ink: string },
 ): void {
   const shown: Shown[] = [];
   eachShown(scene, block, rows, (note, row, tick, repeat) =>

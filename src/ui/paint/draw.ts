@@ -121,7 +121,7 @@ function drawOpen(
   }
   const byPitch = new Map(rows.map((row) => [row.pitch, row]));
   if (scene.before && block.track.id === scene.track) drawBefore(ctx, scene, block, byPitch, ink);
-  drawNotes(ctx, scene, block, byPitch, ink);
+  drawNotes(ctx, scene, { block, rows: byPitch, ink });
   if (!melody) return;
   drawBend(ctx, scene, block, ink);
   drawOutside(ctx, scene, block, ink);

@@ -83,12 +83,12 @@ const WITH_SOUND = new Map<string, (desk: Desk) => void>(
   }),
 );
 
-type Hold = (desk: Desk, down: boolean, time: number) => void;
+type Hold = (desk: Desk, key: "down" | "up", time: number) => void;
 
 /** Bends while a key is down. One that comes up in another mode than it went down in has bent nothing. */
 function bendTo(value: number): Hold {
-  return ({ player }, down, time) => {
-    if (down || player.isBent(KEYS)) player.bend(KEYS, down ? value : 0, time);
+  return ({ player }, key, time) => {
+    if (key === "down" || player.isBent(KEYS)) player.bend(KEYS, key === "down" ? value : 0, time);
   };
 }
 
@@ -97,7 +97,7 @@ const HELD = new Map<string, Hold>(
   Object.entries({
     Comma: bendTo(-KEY_BEND),
     Period: bendTo(KEY_BEND),
-    Slash: ({ player }, down, time) => player.pedal(KEYS, down, time),
+    Slash: ({ player }, key, time) => player.pedal(KEYS, key === "down", time),
   }),
 );
 
@@ -144,7 +144,7 @@ export function surfaceDown(
   }
   const held = playing && HELD.get(code);
   if (held) {
-    if (!repeat) held(desk, true, timeStamp);
+    if (!repeat) held(desk, "down", timeStamp);
     return true;
   }
   const withSound = playing && WITH_SOUND.get(code);
@@ -161,7 +161,7 @@ export function surfaceDown(
 /** A key comes up. Keys are known by their place: what they sounded ends, whatever changed meanwhile. */
 export function surfaceUp(desk: Desk, code: string, time: number): void {
   keyUp(desk, KEYS, code, time);
-  HELD.get(code)?.(desk, false, time);
+  HELD.get(code)?.(desk, "up", time);
 }
 
 /** While the surface is open, its keys come before all others. */

@@ -1,7 +1,7 @@
 /** Work that is put off for a moment, and done at the latest when the page is left. */
 export interface PutOff {
   /** Asks for it: done so long after it was first asked for, or, begun anew, so long after the last time. */
-  ask(anew?: boolean): void;
+  ask(options?: { anew?: boolean }): void;
   /** Does it now where it was asked for, and never again. */
   stop(): void;
 }
@@ -17,7 +17,7 @@ export function putOff(work: () => void, ms: number): PutOff {
   const last = () => timer && now();
   window.addEventListener("pagehide", last);
   return {
-    ask(anew = false) {
+    ask({ anew = false } = {}) {
       if (timer && anew) clearTimeout(timer);
       if (!timer || anew) timer = setTimeout(now, ms);
     },

@@ -47,7 +47,7 @@ export function keepsHistory(store: SessionStore, project: string, key: string):
     );
   }, PAUSE_MS);
   const stop = store.subscribe((now, before) => {
-    if (now.history !== before.history) keeping.ask(true);
+    if (now.history !== before.history) keeping.ask({ anew: true });
   });
   return () => {
     keeping.stop();

@@ -31,7 +31,7 @@ export function underPointer(
   if (rate && rateHandleAt(rate, point)) return { cursor: "ns-resize", hover: null, cut: null };
   const span = selectedSpan(state, layout);
   if (span && handleAt(span, view, point)) return { cursor: "ew-resize", hover: null, cut: null };
-  const hit = hitTest(layout, view, point.x, point.y, state.selection);
+  const hit = hitTest(layout, view, { x: point.x, y: point.y }, state.selection);
   if (!hit) return { cursor: "crosshair", hover: null, cut: null };
   const { row, note, zone } = hit;
   const tick = snapToRow(row, hit.tick);

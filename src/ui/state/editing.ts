@@ -45,9 +45,9 @@ export interface Editing {
   replace(project: Project): void;
   /**
    * Makes a track the current one and, with it, one of its rows; refused while others are locked. Taking
-   * another track or lane drops the selection; with `keep` another lane does not.
+   * another track or lane drops the selection; with `keepSelection` another lane does not.
    */
-  setTrack(track: string, pitch?: number, keep?: boolean): void;
+  setTrack(track: string, pitch?: number, options?: { keepSelection?: boolean }): void;
   setPattern(pattern: string): void;
 }
 
@@ -111,7 +111,7 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
     set(state);
   },
   replace: (project) => set(valid(get(), project)),
-  setTrack(track, pitch, keep = false) {
+  setTrack(track, pitch, { keepSelection = false } = {}) {
     const state = get();
     const same = state.track === track;
     if (!same && state.locked) {
@@ -123,7 +123,7 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
       pitch ??
       (same ? state.caret.pitch : firstRow(state.project, state.pattern, track, state.windows));
     const otherLane =
-      row !== state.caret.pitch && trackOf(state.project, track).kind === "drums" && !keep;
+      row !== state.caret.pitch && trackOf(state.project, track).kind === "drums" && !keepSelection;
     set({
       track,
       caret: { ...state.caret, pitch: row },

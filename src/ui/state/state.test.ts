@@ -124,7 +124,7 @@ describe("an edit", () => {
 
   it("leaves a current pattern, track and row that exist", () => {
     const { state, edit } = setUp();
-    edit("Add pattern", (p) => edits.addPattern(p, "b", "a", true));
+    edit("Add pattern", (p) => edits.addPattern(p, "b", "a", "copy"));
     state().setPattern("b");
     state().undo();
     expect(state().pattern).toBe("a");
@@ -221,7 +221,7 @@ describe("what is heard", () => {
     state().setHearing({ hearingA: true });
     expect(effectiveProject(state()).tracks).toHaveLength(3);
     // A pattern that A does not have is heard as it is.
-    edit("Add pattern", (p) => edits.addPattern(p, "b", "a", true));
+    edit("Add pattern", (p) => edits.addPattern(p, "b", "a", "copy"));
     state().setPattern("b");
     state().setHearing({ hearingA: true });
     expect(effectiveProject(state())).toBe(state().project);

@@ -72,7 +72,7 @@ export function Patterns() {
           className="btn btn-ghost btn-sm px-1"
           aria-label="Duplicate the pattern"
           title="Duplicate the pattern to vary it (shift D)"
-          onClick={() => addPattern(store, true)}
+          onClick={() => addPattern(store, "copy")}
         >
           <Copy size={15} />
         </button>
@@ -80,7 +80,7 @@ export function Patterns() {
           className="btn btn-ghost btn-sm px-1"
           aria-label="Add an empty pattern"
           title="Add an empty pattern"
-          onClick={() => addPattern(store, false)}
+          onClick={() => addPattern(store, "empty")}
         >
           <Plus size={16} />
         </button>

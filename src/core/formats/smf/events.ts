@@ -44,10 +44,15 @@ class Tally {
   private before = 0;
   private all = 0;
 
-  /** So many have begun in this track; `ended` where there are no more. */
-  notes(begun: number, ended = false): void {
+  /** So many have begun in this track. */
+  notes(begun: number): void {
     if (this.before + begun > LIMITS.written) throw tooMany(LIMITS.written, "notes");
-    if (ended) this.before += begun;
+  }
+
+  /** So many were in this track. */
+  endTrack(begun: number): void {
+    this.notes(begun);
+    this.before += begun;
   }
 
   event(): void {
@@ -195,7 +200,7 @@ function readTrack(
       channelMessage(voices, { tick, channel, kind }, data, second);
     }
   }
-  tally.notes(voices.begun, true);
+  tally.endTrack(voices.begun);
   voices.finish(place.tick);
   return { voices, events, end: place.tick };
 }

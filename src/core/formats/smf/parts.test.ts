@@ -23,7 +23,7 @@ project = edits.setNotes(project, DRUMS, [
   n(1920, { pitch: 38 }),
   n(3840, { pitch: 36 }),
 ]);
-project = edits.addPattern(project, "b", "a", true);
+project = edits.addPattern(project, "b", "a", "copy");
 
 /** Onsets and ends with their channel and pitch, by another reader. */
 function theirs(bytes: Uint8Array): string[] {

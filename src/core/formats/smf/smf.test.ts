@@ -370,7 +370,7 @@ describe("writing", () => {
     let project = edits.setNotes(createProject({ bars: 1 }), { pattern: "a", track: "bass" }, [
       n(-30),
     ]);
-    project = edits.addPattern(project, "b", "a", true);
+    project = edits.addPattern(project, "b", "a", "copy");
     const ticks = (pattern?: string) =>
       new Midi(writeSmf(project, { pattern })).tracks.flatMap((track) =>
         track.notes.map((note) => note.ticks),

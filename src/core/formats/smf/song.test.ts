@@ -42,7 +42,7 @@ const anySong = fc
       { pattern: "a", track: "bass" },
       notes([0, ...a.filter((s) => s > 0)]),
     );
-    project = edits.addPattern(project, "b", "a", false);
+    project = edits.addPattern(project, "b", "a", "empty");
     project = edits.setPatternMetre(edits.setBars(project, "b", 1), "b", { beats: 7, unit: 8 });
     project = edits.setNotes(project, { pattern: "b", track: "bass" }, notes(b));
     const entries = song.map(({ tempo, ...entry }, i): SongEntry => ({

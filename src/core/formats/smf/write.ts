@@ -84,7 +84,7 @@ export function writeSmfReported(
     conductor(project, sections, end),
     ...used.map((track) => {
       const at = melodic.indexOf(track);
-      const bends = bendSteps(bendLine(project, track.id, 0, end, how));
+      const bends = bendSteps(bendLine(project, track.id, [0, end], how));
       return trackChunk(track, mustGet(byTrack, track.id), bends, end, lost, {
         channel: at < 0 ? DRUM_CHANNEL : melodicChannel(at),
         // More tracks than channels go to further ports.

@@ -167,8 +167,10 @@ function lineOf(
   };
   // What was kept may stand in no order at all: then nothing is asked of what follows what.
   const drawn =
-    (foreign.includes(true) ? null : drawLine(steps, moves, null, null, random)) ??
-    drawLine(steps, fixed.includes(true) ? free : moves, null, null, random) ??
+    (foreign.includes(true)
+      ? null
+      : drawLine(steps, moves, { from: null, before: null }, random)) ??
+    drawLine(steps, fixed.includes(true) ? free : moves, { from: null, before: null }, random) ??
     starts.map(() => 0);
   // The second half begins as the first did, where that leads to where it has to go.
   const again = count >= 8 && count % 4 === 0 && !fixed.includes(true);
@@ -177,7 +179,7 @@ function lineOf(
     const wanted = again ? as(k) : undefined;
     return wanted === undefined ? step : { offsets: [0], weight: (i) => (i === wanted ? 1 : 0) };
   });
-  const returned = again ? drawLine(returning, moves, null, null, random) : null;
+  const returned = again ? drawLine(returning, moves, { from: null, before: null }, random) : null;
   const line = (returned ?? drawn).map((i): DegreeChord => nth(chords, i));
   return line.map((chord, k) =>
     kept[k] ? { name: kept[k].name, numeral: numeralOf(kept[k].name, chords) } : chord,

@@ -28,8 +28,7 @@ export interface Moves {
 export function drawLine(
   steps: readonly Step[],
   moves: Moves,
-  from: number | null,
-  before: number | null,
+  { from, before }: { from: number | null; before: number | null },
   random: Random,
 ): number[] | null {
   const { size } = moves;

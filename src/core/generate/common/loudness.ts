@@ -5,8 +5,7 @@ import type { Loudness } from "./options";
 /** The velocity of a note at `start`, of a line of `whole` ticks in bars of `bar`: its course, played a little unevenly. */
 export function velocityAt(
   start: Ticks,
-  whole: number,
-  bar: Ticks,
+  { whole, bar }: { whole: Ticks; bar: Ticks },
   o: Loudness,
   random: Random,
 ): number {

@@ -120,10 +120,8 @@ function filled(notes: readonly Note[], options: DrumIdeaOptions, seed: number):
   const wish = { feel, density: Math.min(100, 65 + options.density / 3), rise: 40 };
   const { hits, replaces } = fillOver(
     lanes,
-    end - span,
-    span,
+    { from: end - span, span, beat },
     wish,
-    beat,
     seeded(seed ^ 0x2f0b4c47),
   );
   const loud = ({ velocity }: { velocity: number }) =>

@@ -35,7 +35,7 @@ export function plainLine(options: PlainLineOptions, seed: number): Note[] {
       start: place.start,
       length: place.length,
       pitch: nth(pitches, i),
-      velocity: place.velocity ?? velocityAt(place.start, whole, bar, options, random),
+      velocity: place.velocity ?? velocityAt(place.start, { whole, bar }, options, random),
       pan: 0,
       tune: 0,
       slide: false,
@@ -141,9 +141,10 @@ function pitchLine(
     if (was !== undefined && random() * 100 >= options.like!.amount) {
       index = nearestIndex(walk.pitches, was);
       if (at !== null && !within(walk, at, index)) {
-        index = nextIndex(walk, at, before, place.start, random, may);
+        index = nextIndex(walk, { at, before, tick: place.start }, may, random);
       }
-    } else if (at === null) index = startIndex(walk, place.start, starts ?? null, random, may);
+    } else if (at === null)
+      index = startIndex(walk, { tick: place.start, classes: starts ?? null, may }, random);
     else if (
       copied !== undefined &&
       random() < 0.85 &&
@@ -152,10 +153,15 @@ function pitchLine(
       may(copied)
     ) {
       index = copied;
-    } else index = nextIndex(walk, at, before, place.start, random, may);
-    if (i === places.length - 1) index = restingIndex(walk, index, at, place.start, ends ?? null);
+    } else index = nextIndex(walk, { at, before, tick: place.start }, may, random);
+    if (i === places.length - 1)
+      index = restingIndex(walk, index, { from: at, tick: place.start, classes: ends ?? null });
     else if (endsPhrase(places, i)) {
-      const rest = restingIndex(walk, index, at, place.start, walk.classesAt(place.start));
+      const rest = restingIndex(walk, index, {
+        from: at,
+        tick: place.start,
+        classes: walk.classesAt(place.start),
+      });
       if (may(rest)) index = rest;
     }
     line.push(index);

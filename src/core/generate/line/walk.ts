@@ -46,10 +46,8 @@ type May = (index: number) => boolean;
 /** Index of a pitch to begin on: of the wanted classes, most likely near the middle of the register. */
 export function startIndex(
   walk: Walk,
-  tick: Ticks,
-  classes: ReadonlySet<number> | null,
+  { tick, classes, may }: { tick: Ticks; classes: ReadonlySet<number> | null; may: May },
   random: Random,
-  may: May,
 ): number {
   const all = indexes(walk).filter((i) => walk.allowed(i, tick) && may(i));
   const tones = all.filter((i) => !classes || walk.isTone(i, classes));
@@ -64,11 +62,9 @@ export function startIndex(
  */
 export function nextIndex(
   walk: Walk,
-  at: number,
-  before: number | null,
-  tick: Ticks,
-  random: Random,
+  { at, before, tick }: { at: number; before: number | null; tick: Ticks },
   may: May,
+  random: Random,
 ): number {
   const { pitches, leap } = walk;
   const last = before === null ? 0 : nth(pitches, at) - nth(pitches, before);
@@ -106,9 +102,11 @@ function nearestAllowed(walk: Walk, at: number, tick: Ticks): number {
 export function restingIndex(
   walk: Walk,
   at: number,
-  from: number | null,
-  tick: Ticks,
-  classes: ReadonlySet<number> | null,
+  {
+    from,
+    tick,
+    classes,
+  }: { from: number | null; tick: Ticks; classes: ReadonlySet<number> | null },
 ): number {
   if (!classes) return at;
   for (let distance = 0; distance < walk.pitches.length; distance++) {

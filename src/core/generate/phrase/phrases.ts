@@ -141,7 +141,12 @@ class PhraseWriter {
     const first = nth(this.plan, nth(bars, 0));
     const anew = how === "copied" && first.copies !== null && !first.moved;
     const from = anew ? null : this.last;
-    const drawn = drawLine(steps, this.moves, from, anew ? null : this.before, this.random);
+    const drawn = drawLine(
+      steps,
+      this.moves,
+      { from, before: anew ? null : this.before },
+      this.random,
+    );
     if (!drawn) return false;
     const flat = drawn.flatMap((index, k) => nth(steps, k).offsets.map((offset) => index + offset));
     let at = 0;

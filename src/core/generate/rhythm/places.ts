@@ -95,7 +95,7 @@ export function onlyPlaces(
 export function barOf(options: RhythmOptions, bar: Ticks, random: Random, b: number): Slot[] {
   const own = () => ownBar(options, bar, random);
   return options.follow
-    ? withOther(options.follow, options, [b * bar, bar, options.bars * bar], own, random)
+    ? withOther(options.follow, options, [b * bar, bar, options.bars * bar], { own, random })
     : own();
 }
 

@@ -67,8 +67,7 @@ export function withOther(
   source: RhythmSource,
   asked: Asked,
   [from, bar, whole]: readonly [from: Ticks, bar: Ticks, whole: Ticks],
-  own: () => Slot[],
-  random: Random,
+  { own, random }: { own: () => Slot[]; random: Random },
 ): Slot[] {
   const hits = distinct(source.hits);
   if (hits.length === 0) return own();

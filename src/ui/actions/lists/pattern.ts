@@ -28,13 +28,13 @@ export const PATTERN = actions("Pattern", [
     label: "Duplicate the pattern",
     keys: "Shift+D",
     words: "copy vary",
-    run: (store) => addPattern(store, true),
+    run: (store) => addPattern(store, "copy"),
   },
   {
     id: "new-pattern",
     label: "Add an empty pattern",
     words: "new",
-    run: (store) => addPattern(store, false),
+    run: (store) => addPattern(store, "empty"),
   },
   {
     id: "patterns",

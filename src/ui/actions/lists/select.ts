@@ -11,13 +11,13 @@ export const SELECT = actions(
       id: "extend",
       label: "Add the next note",
       keys: "Alt+n",
-      run: (store) => walk(store, 1, true),
+      run: (store) => walk(store, 1, { extend: true }),
     },
     {
       id: "extend-back",
       label: "Add the previous note",
       keys: "Alt+b",
-      run: (store) => walk(store, -1, true),
+      run: (store) => walk(store, -1, { extend: true }),
     },
     { id: "all", label: "Select the lane, then the part", keys: "$mod+a", run: selectAll },
     {

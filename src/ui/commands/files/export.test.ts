@@ -44,7 +44,7 @@ const choice = (id: string) => EXPORTS.find((one) => one.id === id)!;
 function open(name = "Slack: Water") {
   let project = edits.renameProject(createProject(), name);
   project = edits.addNotes(project, BASS, [makeNote({ id: "n", start: 0 })]);
-  return createSession("x", edits.addPattern(project, "b", "a", true));
+  return createSession("x", edits.addPattern(project, "b", "a", "copy"));
 }
 const onPad = (store: ReturnType<typeof open>) =>
   store

@@ -75,8 +75,8 @@ export async function generate(
     const few = !like && (cut || (lanes && chosen));
     const many = few ? count * CHOICE : toChooseFrom(taste, count);
     const wish: Wish = lanes
-      ? { kind: "drums", options: drumOptions(state, settings, bars, many, lanes) }
-      : { kind: "line", options: lineOptions(state, settings, bars, many, like) };
+      ? { kind: "drums", options: drumOptions(state, settings, { bars, count: many, lanes }) }
+      : { kind: "line", options: lineOptions(state, settings, { bars, count: many, like }) };
     const whole = await generateInWorker(wish);
     const gave = wish.kind === "line" ? shortfallsOf(wish.options) : [];
     const goes = settings.how !== "" && settings.role !== "pad";

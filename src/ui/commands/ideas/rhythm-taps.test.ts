@@ -85,7 +85,7 @@ describe("a rhythm that is tapped", () => {
   it("is what ideas are asked with, and comes back with the settings of a part", () => {
     const { store, desk } = setUp();
     const asked = () =>
-      lineOptions(store.getState(), settingsOf(store.getState()), 2, 1, undefined);
+      lineOptions(store.getState(), settingsOf(store.getState()), { bars: 2, count: 1 });
     changeSettings(store, { how: "follow", source: TAPS });
     expect(asked().follow).toBeNull();
     for (const ms of [0, 750]) tapRhythm(desk, ms);

@@ -47,7 +47,7 @@ function counts(
   values: readonly unknown[],
 ) {
   const notes = (value: unknown, seed: number) => {
-    const asked = lineOptions(state, { ...settings, [id]: value, seed }, 4, 1, undefined);
+    const asked = lineOptions(state, { ...settings, [id]: value, seed }, { bars: 4, count: 1 });
     return JSON.stringify(generateIdeas(asked)[0]!.notes);
   };
   return Array.from({ length: 12 }, (_, i) => i * 13).some((seed) =>

@@ -110,9 +110,7 @@ export function keptNotes(state: Pick<Session, "preview"> & Parameters<typeof cu
 export function lineOptions(
   state: Session,
   s: Settings,
-  bars: number,
-  count: number,
-  like: Idea | undefined,
+  { bars, count, like }: { bars: number; count: number; like?: Idea | undefined },
 ): Partial<IdeaOptions> {
   const all: readonly Note[] = keptNotes(state);
   // Of a part without notes nothing can be kept, whatever was locked on another.
@@ -170,9 +168,7 @@ export function lineOptions(
 export function drumOptions(
   state: Session,
   s: Settings,
-  bars: number,
-  count: number,
-  asked: ReadonlySet<number>,
+  { bars, count, lanes: asked }: { bars: number; count: number; lanes: ReadonlySet<number> },
 ): Partial<DrumIdeaOptions> {
   const track = trackOf(state.project, state.track);
   const lanes = track.lanes.filter((lane) => asked.has(lane.pitch));

@@ -274,7 +274,7 @@ export function cutAt(store: SessionStore, ids: ReadonlySet<string>, tick: numbe
   state.edit(
     "Cut notes",
     (project) => {
-      const done = edits.cutNotes(project, currentPlace(state), ids, tick, () => nanoid(8));
+      const done = edits.cutNotes(project, currentPlace(state), { ids, tick }, () => nanoid(8));
       fresh = done.fresh;
       return done.project;
     },

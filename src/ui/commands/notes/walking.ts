@@ -8,7 +8,7 @@ import { driftText, gridOfNote } from "./notes";
 import { nth } from "@/core/base";
 
 /** Walks to the next or previous note in the order of time; selects it, or adds it to the selection. */
-export function walk(store: SessionStore, direction: 1 | -1, extend = false): void {
+export function walk(store: SessionStore, direction: 1 | -1, { extend = false } = {}): void {
   const state = store.getState();
   const { notes } = currentPart(state);
   const drums = trackOf(state.project, state.track).kind === "drums";
@@ -19,7 +19,7 @@ export function walk(store: SessionStore, direction: 1 | -1, extend = false): vo
   const index = at === undefined ? (direction > 0 ? 0 : line.length - 1) : at + direction;
   // An extended selection ends at the ends; a walk goes round.
   if (extend && (index < 0 || index >= line.length)) return;
-  goTo(store, nth(line, (index + line.length) % line.length), extend);
+  goTo(store, nth(line, (index + line.length) % line.length), { extend });
 }
 
 /** Walks to the note above or below: of those in time near the selected one, the nearest in pitch. */
@@ -35,10 +35,10 @@ export function walkAcross(store: SessionStore, direction: 1 | -1): void {
     (found, note) => (!found || cost(note) < cost(found) ? note : found),
     null,
   );
-  if (best) goTo(store, best, false);
+  if (best) goTo(store, best);
 }
 
-function goTo(store: SessionStore, note: Note, extend: boolean): void {
+function goTo(store: SessionStore, note: Note, { extend = false } = {}): void {
   const { selection, select, announce } = store.getState();
   const ids = extend ? [...selection, note.id] : [note.id];
   select(ids, { caret: { pitch: rowOf(note), tick: Math.max(0, note.start) } });

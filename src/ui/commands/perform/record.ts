@@ -128,7 +128,7 @@ class Recorder {
   finish(): void {
     if (this.done) return;
     this.done = true;
-    this.step(true);
+    this.step("last");
     for (const note of this.held.keys()) this.ended(note, wallClock());
     for (const track of this.bends.keys()) this.writeBend(track);
     if (this.mode === "take") this.putTake();
@@ -247,9 +247,9 @@ class Recorder {
   }
 
   /** Time goes on: what is played over is cleared up to now, wheels are written. */
-  private step(last = false): void {
+  private step(which: "last" | "one" = "one"): void {
     const { engine, store } = this.desk;
-    if (engine.runs !== this.run && !last) {
+    if (engine.runs !== this.run && which !== "last") {
       this.finish();
       return;
     }

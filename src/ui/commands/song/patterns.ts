@@ -37,11 +37,11 @@ export function stepPattern(store: SessionStore, by: 1 | -1): void {
 }
 
 /** Adds a pattern after the others, a copy of the current one or empty, and makes it current. */
-export function addPattern(store: SessionStore, copy: boolean): void {
+export function addPattern(store: SessionStore, how: "copy" | "empty"): void {
   const id = nanoid(8);
   const { pattern, edit } = store.getState();
-  const added = edit(copy ? "Duplicate pattern" : "Add pattern", (project) =>
-    edits.addPattern(project, id, pattern, copy),
+  const added = edit(how === "copy" ? "Duplicate pattern" : "Add pattern", (project) =>
+    edits.addPattern(project, id, pattern, how),
   );
   if (added) store.getState().setPattern(id);
 }
@@ -92,7 +92,7 @@ export function movePartTo(store: SessionStore, to: string, copy: boolean): void
   const done = `${name} ${copy ? "copied" : "moved"} to ${target}`;
   edit(
     copy ? "Copy part" : "Move part",
-    (project) => edits.movePart(project, { pattern, track }, to, copy),
+    (project) => edits.movePart(project, { pattern, track }, to, { copy: copy }),
     {
       message: done,
     },

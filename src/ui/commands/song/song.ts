@@ -211,7 +211,7 @@ export function cloneWithTracks(store: SessionStore, tracks: ReadonlySet<string>
   const [id, pattern] = [nanoid(8), nanoid(8)];
   const done = state.edit(
     "Clone section",
-    (project) => edits.cloneSection(project, entry.id, id, pattern, tracks),
+    (project) => edits.cloneSection(project, entry.id, { id, pattern, tracks }),
     (after) => ({
       message: `Section cloned with ${plural(tracks.size, "track")} as ${patternOf(after, pattern).name}`,
     }),

@@ -125,11 +125,11 @@ export function resultOn(project: Project, transform: string, params: Params, sc
   const idOf = () => nanoid(8);
   const [only] = scope.places;
   if (scope.places.length > 1 || !only) {
-    const all = edits.transformParts(project, scope.places, transform, params, idOf);
+    const all = edits.transformParts(project, scope.places, { transform, params }, idOf);
     return { project: all.project, message: all.sentence, fresh: [] as string[] };
   }
   const on = { selection: scope.ids && new Set(scope.ids), lane: scope.lane ?? null, range: null };
-  const one = edits.transformPart(project, only, transform, params, on, idOf);
+  const one = edits.transformPart(project, only, { transform, params, scope: on }, idOf);
   return { project: one.project, message: one.effect.sentence, fresh: one.fresh };
 }
 

@@ -16,7 +16,7 @@ function setUp() {
   ]);
   project = edits.addNotes(project, BASS, [makeNote({ id: "b", start: 0, length: 960 })]);
   const lead = makeTrack({ id: "lead", kind: "melody", name: "Lead", sound: "wire-lead" });
-  project = edits.addPattern(edits.addTrack(project, lead), "b", "a", true);
+  project = edits.addPattern(edits.addTrack(project, lead), "b", "a", "copy");
   const store = createSession("x", project);
   const scopes = () => scopesOf(workOf(store.getState()), currentPart(store.getState()));
   return { store, state: store.getState, scopes };

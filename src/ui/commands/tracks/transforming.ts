@@ -44,7 +44,9 @@ export function transformNow(store: SessionStore, id: string, params: Params, ho
   state.edit(
     label,
     (project) => {
-      const done = edits.transformPart(project, at, id, params, scope, () => nanoid(8));
+      const done = edits.transformPart(project, at, { transform: id, params, scope }, () =>
+        nanoid(8),
+      );
       message = done.effect.sentence;
       fresh = done.fresh;
       return done.project;

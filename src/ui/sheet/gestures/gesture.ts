@@ -72,7 +72,7 @@ export class Hand {
   }
 
   hit({ x, y }: Point): Hit | null {
-    return hitTest(this.host.layout(), this.host.view(), x, y, this.state.selection);
+    return hitTest(this.host.layout(), this.host.view(), { x, y }, this.state.selection);
   }
 
   /** What lies under a point, where that is of the current track. */

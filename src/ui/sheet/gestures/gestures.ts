@@ -89,7 +89,7 @@ export class Gestures {
 
   private onRow(hit: Hit, point: Point): Gesture | null {
     const { store } = this.host;
-    store.getState().setTrack(hit.block.track.id, hit.row.pitch, true);
+    store.getState().setTrack(hit.block.track.id, hit.row.pitch, { keepSelection: true });
     if (store.getState().track !== hit.block.track.id) return null;
     const caret = { pitch: hit.row.pitch, tick: Math.max(0, patternCell(hit)) };
     const { entry } = store.getState();
@@ -232,7 +232,7 @@ export class Gestures {
     const { store } = this.host;
     const hit = this.hand.hit(point);
     if (!hit?.note || hit.zone !== "stone") return false;
-    store.getState().setTrack(hit.block.track.id, hit.row.pitch, true);
+    store.getState().setTrack(hit.block.track.id, hit.row.pitch, { keepSelection: true });
     this.keepOrSelect(hit.note);
     (point.alt ? wheelChance : wheelVelocity)(store, hit.note, steps);
     this.touchSelected();
