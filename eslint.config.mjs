@@ -13,6 +13,12 @@ const metreOfProject = [
   message: "Read through metreOf(project, pattern): a pattern may have a metre of its own.",
 }));
 
+/** A call of more than four is not read without looking up what is what: the rest comes by name. */
+const manyParams = [
+  "ExportNamedDeclaration > FunctionDeclaration[params.length>4]",
+  "ExportNamedDeclaration > VariableDeclaration > VariableDeclarator > ArrowFunctionExpression[params.length>4]",
+].map((selector) => ({ selector, message: "Take what is more than four by name, as an object." }));
+
 /** Where the project's own metre is meant: what sets, keeps or shows it, and the one that answers. */
 const METRE_OF_PROJECT = [
   "src/core/score/sections.ts",
@@ -56,10 +62,17 @@ const config = [
       "no-console": ["error", { allow: ["warn", "error"] }],
     },
   },
+  { files: ["src/**"], rules: { "no-restricted-syntax": ["error", ...manyParams] } },
+  {
+    files: ["src/**"],
+    // Demos are tables of notes.
+    ignores: ["**/*.test.{ts,tsx}", "src/server/demo/**"],
+    rules: { "max-lines-per-function": ["error", { max: 120 }] },
+  },
   {
     files: ["src/**"],
     ignores: METRE_OF_PROJECT,
-    rules: { "no-restricted-syntax": ["error", ...metreOfProject] },
+    rules: { "no-restricted-syntax": ["error", ...manyParams, ...metreOfProject] },
   },
   {
     // What changes a project is called by commands alone: see commands-are-the-only-door.
@@ -68,6 +81,7 @@ const config = [
     rules: {
       "no-restricted-syntax": [
         "error",
+        ...manyParams,
         ...metreOfProject,
         {
           selector:

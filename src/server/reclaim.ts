@@ -3,6 +3,7 @@ import { type Track, samplesOf } from "@/core/score";
 import { KIT_PRESETS } from "@/core/stored";
 import type { Database } from "./database";
 import { patterns, presets, projects, samples, tracks } from "./schema";
+import { must } from "@/core/base";
 
 /** Deleted projects, and sounds that no project uses, are kept for so many days. */
 export const KEPT_DAYS = 30;
@@ -24,14 +25,14 @@ export function reclaim(database: Database, now: number): { projects: number; sa
       .from(tracks)
       .where(isNotNull(tracks.kit))
       .all()) {
-      for (const sample of samplesOf({ tracks: [{ kit: kit! }] })) used.add(sample.id);
+      for (const sample of samplesOf({ tracks: [{ kit: must(kit) }] })) used.add(sample.id);
     }
     for (const { recording } of rows
       .select({ recording: patterns.recording })
       .from(patterns)
       .where(isNotNull(patterns.recording))
       .all())
-      used.add(recording!.sample.id);
+      used.add(must(recording).sample.id);
     for (const { params } of rows
       .select({ params: presets.params })
       .from(presets)

@@ -11,7 +11,7 @@ export { DRUM_IDEA_DEFAULTS, generateDrumIdeas } from "./drums/ideas";
 export type { DrumIdeaOptions } from "./drums/options";
 export { DRUM_STYLES } from "./drums/styles/registry";
 export { type Idea, topLine } from "./common/idea";
-export { type ChordStretch, FORMS, ROLES, type Role, VELOCITY_SHAPES } from "./common/options";
+export { type ChordStretch, FORMS, ROLES, VELOCITY_SHAPES } from "./common/options";
 export { POOLS } from "./line/options";
 export { TONES } from "./common/tones";
 export { generateIdeas } from "./ideas";

@@ -1,4 +1,4 @@
-import { type Milliseconds, median, nth } from "../base";
+import { type Milliseconds, median, nth, must } from "../base";
 
 /** How far taps lie from clicks: in the middle, and how evenly. */
 export interface TapOffset {
@@ -31,8 +31,8 @@ export function tapOffset(
     return Math.abs(tap - near) <= gap * NEAR ? [tap - near] : [];
   });
   if (offsets.length < LEAST) return null;
-  const ms = median(offsets)!;
-  const spread = median(offsets.map((offset) => Math.abs(offset - ms)))!;
+  const ms = must(median(offsets));
+  const spread = must(median(offsets.map((offset) => Math.abs(offset - ms))));
   return {
     ms: Math.round(ms * 10) / 10,
     spread: Math.round(spread * 10) / 10,

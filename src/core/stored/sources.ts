@@ -1,6 +1,7 @@
 import { unducked } from "../sound";
 import type { ChainStep, Project, SongEntry, Track } from "../score";
 import { trackParams, tracksNamedBy } from "../transforms";
+import { must } from "../base";
 
 /** Tracks that are ducked by tracks that are there. The same list when nothing is to do. */
 function withoutDeadDucking(all: readonly Track[]): readonly Track[] {
@@ -11,7 +12,7 @@ function withoutDeadDucking(all: readonly Track[]): readonly Track[] {
   return all.map((track) => {
     if (!dead(track)) return track;
     const { mix, ...rest } = track;
-    const left = unducked(mix!);
+    const left = unducked(must(mix));
     return left ? { ...rest, mix: left } : rest;
   });
 }

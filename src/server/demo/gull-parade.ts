@@ -81,10 +81,10 @@ export function gullParade(): Project {
     [50, 6, 45, 100],
   ]);
   const answer = [
-    ...chord("c1", [0, 7], [57, 61, 64], 82, 12),
-    ...chord("c2", [8, 6], [57, 62, 66], 78, 12),
-    ...chord("c3", [14, 7], [55, 59, 62], 82, 12),
-    ...chord("c4", [22, 6], [57, 61, 64], 78, 12),
+    ...chord("c1", [0, 7], [57, 61, 64], { velocity: 82, spread: 12 }),
+    ...chord("c2", [8, 6], [57, 62, 66], { velocity: 78, spread: 12 }),
+    ...chord("c3", [14, 7], [55, 59, 62], { velocity: 82, spread: 12 }),
+    ...chord("c4", [22, 6], [57, 61, 64], { velocity: 78, spread: 12 }),
   ];
   const part = { grid: grid(8), chain: [] };
   return {

@@ -106,29 +106,18 @@ export function lanternRow(): Project {
       [16 * i + 14, 1.6, root + 12, 98],
     ]),
   );
-  const pad = CHORDS.flatMap((pitches, i) => chord(`p${i}`, [16 * i, 16], pitches, 78));
+  const pad = CHORDS.flatMap((pitches, i) => chord(`p${i}`, [16 * i, 16], pitches, { velocity: 78 }));
   const stabs = CHORDS.flatMap((pitches, i) =>
     [
       [3, 1.5, 84],
       [6, 2, 92],
       [11, 1.5, 78],
     ].flatMap(([at, length, velocity], k) =>
-      chord(
-        `k${i}${k}`,
-        [16 * i + at!, length!],
-        pitches.slice(2).map((p) => p + 12),
-        velocity!,
-        4,
-      ),
+      chord(`k${i}${k}`, [16 * i + at!, length!], pitches.slice(2).map((p) => p + 12), { velocity!, spread: 4 }),
     ),
   );
   const held = CHORDS.flatMap((pitches, i) =>
-    chord(
-      `h${i}`,
-      [16 * i, 16],
-      pitches.slice(1, 4).map((p) => p + 12),
-      90,
-    ),
+    chord(`h${i}`, [16 * i, 16], pitches.slice(1, 4).map((p) => p + 12), { velocity: 90 }),
   );
   const broken: ChainStep = {
     id: "broken",
@@ -200,10 +189,10 @@ export function lanternRow(): Project {
             ...four,
             track: "pad",
             notes: [
-              ...chord("p0", [0, 16], [46, 53, 57, 62, 65], 84),
-              ...chord("p1", [16, 16], [48, 55, 60, 64, 67], 84),
-              ...chord("p2", [32, 16], [50, 57, 60, 64, 65], 88),
-              ...chord("p3", [48, 16], [45, 52, 57, 60, 67], 84),
+              ...chord("p0", [0, 16], [46, 53, 57, 62, 65], { velocity: 84 }),
+              ...chord("p1", [16, 16], [48, 55, 60, 64, 67], { velocity: 84 }),
+              ...chord("p2", [32, 16], [50, 57, 60, 64, 65], { velocity: 88 }),
+              ...chord("p3", [48, 16], [45, 52, 57, 60, 67], { velocity: 84 }),
             ],
           },
           { ...part, ...four, track: "keys", notes: [] },
@@ -212,10 +201,10 @@ export function lanternRow(): Project {
             ...four,
             track: "harp",
             notes: [
-              ...chord("h0", [0, 16], [65, 69, 74], 88),
-              ...chord("h1", [16, 16], [67, 72, 76], 88),
-              ...chord("h2", [32, 16], [69, 72, 77], 92),
-              ...chord("h3", [48, 16], [67, 72, 76], 88),
+              ...chord("h0", [0, 16], [65, 69, 74], { velocity: 88 }),
+              ...chord("h1", [16, 16], [67, 72, 76], { velocity: 88 }),
+              ...chord("h2", [32, 16], [69, 72, 77], { velocity: 92 }),
+              ...chord("h3", [48, 16], [67, 72, 76], { velocity: 88 }),
             ],
             chain: [broken],
           },

@@ -147,10 +147,10 @@ export function nightFerry(): Project {
             ...part,
             track: "strings",
             notes: [
-              ...chord("s0", [0, 12], [52, 59, 67], 76),
-              ...chord("s1", [12, 12], [48, 60, 67], 76),
-              ...chord("s2", [24, 12], [50, 59, 67], 80),
-              ...chord("s3", [36, 11.5], [54, 57, 62], 76),
+              ...chord("s0", [0, 12], [52, 59, 67], { velocity: 76 }),
+              ...chord("s1", [12, 12], [48, 60, 67], { velocity: 76 }),
+              ...chord("s2", [24, 12], [50, 59, 67], { velocity: 80 }),
+              ...chord("s3", [36, 11.5], [54, 57, 62], { velocity: 76 }),
             ],
           },
           {
@@ -195,10 +195,10 @@ export function nightFerry(): Project {
             ...part,
             track: "strings",
             notes: [
-              ...chord("s0", [0, 12], [57, 64, 72], 82),
-              ...chord("s1", [12, 12], [55, 64, 72], 82),
-              ...chord("s2", [24, 12], [55, 64, 71], 86),
-              ...chord("s3", [36, 11.5], [54, 63, 69], 84),
+              ...chord("s0", [0, 12], [57, 64, 72], { velocity: 82 }),
+              ...chord("s1", [12, 12], [55, 64, 72], { velocity: 82 }),
+              ...chord("s2", [24, 12], [55, 64, 71], { velocity: 86 }),
+              ...chord("s3", [36, 11.5], [54, 63, 69], { velocity: 84 }),
             ],
           },
           {

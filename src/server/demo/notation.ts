@@ -44,8 +44,7 @@ export function chord(
   id: string,
   [start, length]: readonly [start: number, length: number],
   pitches: readonly number[],
-  velocity: number,
-  spread = 0,
+  { velocity, spread = 0 }: { velocity: number; spread?: number },
 ): Note[] {
   return pitches.map((pitch, i) =>
     makeNote({

@@ -82,17 +82,17 @@ export function slackWater(): Project {
     [28, 3.5, 41, 96],
   ]);
   const keys = [
-    ...chord("k1", [0, 7], [53, 60, 64], 84, 14),
-    ...chord("k2", [8, 7], [55, 59, 64], 78, 18),
-    ...chord("k3", [16, 7], [53, 57, 64], 84, 14),
-    ...chord("k4", [24, 4], [55, 60, 62], 76, 18),
-    ...chord("k5", [28, 4], [55, 59, 62], 70, 18),
+    ...chord("k1", [0, 7], [53, 60, 64], { velocity: 84, spread: 14 }),
+    ...chord("k2", [8, 7], [55, 59, 64], { velocity: 78, spread: 18 }),
+    ...chord("k3", [16, 7], [53, 57, 64], { velocity: 84, spread: 14 }),
+    ...chord("k4", [24, 4], [55, 60, 62], { velocity: 76, spread: 18 }),
+    ...chord("k5", [28, 4], [55, 59, 62], { velocity: 70, spread: 18 }),
   ];
   const keysB = [
-    ...chord("k1", [0, 3], [57, 60, 64], 84, 10),
-    ...chord("k2", [6, 9], [55, 59, 64], 80, 10),
-    ...chord("k3", [16, 3], [57, 62, 65], 84, 10),
-    ...chord("k4", [22, 9], [55, 60, 64], 78, 10),
+    ...chord("k1", [0, 3], [57, 60, 64], { velocity: 84, spread: 10 }),
+    ...chord("k2", [6, 9], [55, 59, 64], { velocity: 80, spread: 10 }),
+    ...chord("k3", [16, 3], [57, 62, 65], { velocity: 84, spread: 10 }),
+    ...chord("k4", [22, 9], [55, 60, 64], { velocity: 78, spread: 10 }),
   ];
   const part = { length: two, grid: grid(16), chain: [] };
   const drums = [...kick, ...snare, ...ghosts, ...hat, ...tail, ...open, ...rim];

@@ -164,9 +164,9 @@ export function tidemill(): Project {
             ...part,
             track: "pipes",
             notes: [
-              ...chord("o0", [0, 40], [57, 64, 67, 72], 80),
-              ...chord("o1", [40, 20], [57, 62, 66, 74], 80),
-              ...chord("o2", [60, 20], [55, 62, 67, 71], 80),
+              ...chord("o0", [0, 40], [57, 64, 67, 72], { velocity: 80 }),
+              ...chord("o1", [40, 20], [57, 62, 66, 74], { velocity: 80 }),
+              ...chord("o2", [60, 20], [55, 62, 67, 71], { velocity: 80 }),
             ],
           },
         ],
@@ -194,8 +194,8 @@ export function tidemill(): Project {
             ...two,
             track: "pipes",
             notes: [
-              ...chord("o0", [0, 20], [53, 60, 65, 69], 88),
-              ...chord("o1", [20, 20], [55, 62, 67, 71], 88),
+              ...chord("o0", [0, 20], [53, 60, 65, 69], { velocity: 88 }),
+              ...chord("o1", [20, 20], [55, 62, 67, 71], { velocity: 88 }),
             ],
           },
         ],

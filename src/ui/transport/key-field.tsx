@@ -49,7 +49,8 @@ export function KeyField() {
     setChange(notes ? next : null);
   };
   const answer = (how: KeyChange) => {
-    const { from, group } = change!;
+    if (!change) return;
+    const { from, group } = change;
     rekeyNotes(store, from, how, group);
     latest.current = null;
     setChange(null);

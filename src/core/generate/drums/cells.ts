@@ -34,9 +34,7 @@ export function byBar<T extends { start: Ticks }>(
 export const hitOf = (
   { pitch, grid }: DrumLane,
   { softest, loudest }: DrumIdeaOptions,
-  id: string,
-  start: Ticks,
-  loud: number,
+  { id, start, loud }: { id: string; start: Ticks; loud: number },
 ): Note => ({
   ...{ id, start, length: gridTicks(steppedGrid(grid)), pitch },
   velocity: Math.round(softest + loud * (loudest - softest)),

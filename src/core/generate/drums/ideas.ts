@@ -157,7 +157,13 @@ function laneHits(lane: DrumLane, options: DrumIdeaOptions, seed: number, random
       const inBar = cell.start - at * bar;
       if (!chosen.has(inBar)) continue;
       const loud = clamp(strength(inBar, options.metre) * 0.8 + 0.15 + bell(random) * 0.2, 0, 1);
-      notes.push(hitOf(lane, options, `g${seed}-${lane.pitch}-${cell.index}`, cell.start, loud));
+      notes.push(
+        hitOf(lane, options, {
+          id: `g${seed}-${lane.pitch}-${cell.index}`,
+          start: cell.start,
+          loud,
+        }),
+      );
     }
   }
   return notes;

@@ -73,7 +73,9 @@ function laneIn(
       const loud = ghost
         ? GHOST * (0.5 + 0.5 * random())
         : clamp((anchor ? 0.9 : 0.85 - 0.55 * weak) + bell(random) * 0.12, 0, 1);
-      notes.push(hitOf(lane, options, `g${seed}-${lane.pitch}-${Math.round(start)}`, start, loud));
+      notes.push(
+        hitOf(lane, options, { id: `g${seed}-${lane.pitch}-${Math.round(start)}`, start, loud }),
+      );
     }
   }
   return notes;

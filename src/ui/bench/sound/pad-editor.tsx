@@ -2,21 +2,15 @@
 import { useState } from "react";
 import { padName } from "@/core/pitch";
 import { SEND_OFF } from "@/core/sound";
-import { PLAIN_KIT, type PadShape, type Track, padShapeOf, plainPad } from "@/core/score";
+import { PLAIN_KIT, type Track, padShapeOf, plainPad } from "@/core/score";
 import { droppedFile, putSample } from "../../commands/files/sample";
 import { shapePad } from "../../commands/tracks/shaping";
 import { useDesk, useSession } from "../../session/context";
 import { PadFields } from "./pad-fields";
+import type { PadParts } from "./pad-parts";
 import { PadKit, PadSample, PadVariants } from "./pad-source";
 import { nth } from "@/core/base";
 import { Waveform, useSource } from "./waveform";
-
-/** What every part of the editor works on. */
-export interface PadParts {
-  pad: PadShape;
-  /** Changes the pad under an undo label; changes of one `field` in a row are one step of undo. */
-  shape(label: string, change: Partial<PadShape>, field?: string): void;
-}
 
 /** How the pad of the current lane sounds: its source, and everything done to it. */
 export function PadEditor({ track, kit }: { track: Track; kit: string }) {

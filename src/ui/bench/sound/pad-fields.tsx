@@ -6,7 +6,7 @@ import { PAN_FIELD } from "../../controls/pan-text";
 import { sendText } from "../../controls/send-text";
 import { SliderField } from "../../controls/slider-field";
 import { useRequest } from "../../session/requested";
-import type { PadParts } from "./pad-editor";
+import type { PadParts } from "./pad-parts";
 
 /** Values in the order of the screen; those of the filter stand with its type. */
 const FIRST: readonly PadField[] = ["start", "tune", "stretch", "decay", "drive"];

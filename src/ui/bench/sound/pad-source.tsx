@@ -5,7 +5,7 @@ import { MAX_VARIANTS } from "@/core/score";
 import { KITS } from "@/audio/kits/registry";
 import { SAMPLE_TYPES } from "../../commands/files/sample";
 import { ValueField } from "../../controls/value-field";
-import type { PadParts } from "./pad-editor";
+import type { PadParts } from "./pad-parts";
 
 /** The file a pad plays, if it plays one. */
 export function PadSample({ pad, shape, take }: PadParts & { take(file?: File | null): void }) {
