@@ -159,7 +159,7 @@ for (const theme of ["overcast", "slate"] as const) {
       await page.getByRole("button", { name: "Reed bass", exact: true }).click();
       await page.keyboard.press(";");
       await page.keyboard.press("a");
-      await expect(page.getByRole("button", { name: "Keep last round" })).toBeVisible();
+      await expect(page.getByRole("button", { name: "Keep last loop" })).toBeVisible();
       for (let i = 0; i < 4; i++) {
         await check(page);
         await page.keyboard.press("]");

@@ -79,10 +79,10 @@ test("a loop is as long as it should be to the sample, and its end leads into it
   expect(loop).toMatchObject({ dwStart: 0, dwEnd: sides[0]!.length - 1 });
 });
 
-test("a loop's beginning is its own and all that rang on from the rounds before", async ({
+test("a loop's beginning is its own and all that rang on from the loops before", async ({
   page,
 }) => {
-  // A crash near the end of a bar of 0.8 s rings on through several rounds.
+  // A crash near the end of a bar of 0.8 s rings on through several loops.
   const hits = [note("k", 0, 36), note("c", 3360, 49)];
   await openThree(page, [], { tempo: 300, notes: { a: hits, b: [], c: [] } });
   const plain = { Bits: "32 float", "Limiter of the whole": false };

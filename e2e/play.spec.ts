@@ -55,7 +55,7 @@ const setRecording = async (page: Page, group: string, option: string) => {
 };
 const takeBass = (page: Page) => page.getByText("Reed bass", { exact: true }).first().click();
 
-test("a beat played by keys over two rounds lands where it was played, each round one step", async ({
+test("a beat played by keys over two loops lands where it was played, each loop one step", async ({
   page,
 }) => {
   await openNew(page);
@@ -68,7 +68,7 @@ test("a beat played by keys over two rounds lands where it was played, each roun
     await page.keyboard.press(key);
     await waitTicks(page, 700);
   }
-  // Into the second round.
+  // Into the second loop.
   const total = (await partOf(page, "drums")).length;
   await page.waitForFunction((t) => (window.hailstep!.position()?.tick ?? 0) > t + 300, total);
   for (const key of ["s", "a"]) {
@@ -98,7 +98,7 @@ test("a beat played by keys over two rounds lands where it was played, each roun
   expect(notes.map((note) => note.pitch)).toEqual(wanted.map(([, pitch]) => pitch));
   notes.forEach((note, i) => expect(Math.abs(note.start - wanted[i]![0]!)).toBeLessThanOrEqual(1));
 
-  // Each round is one step; undone and redone, and there after a reload.
+  // Each loop is one step; undone and redone, and there after a reload.
   await page.getByRole("button", { name: /^Undo/ }).click();
   expect((await partOf(page, "drums")).notes).toHaveLength(6);
   await page.getByRole("button", { name: /^Redo/ }).click();
@@ -143,7 +143,7 @@ test("count-in: a bar of clicks and nothing else, the beat shown large, recordin
   await expect(page.getByRole("button", { name: "Record", exact: true })).toBeVisible();
 });
 
-test("replace clears what is played over, overdub adds, and a round is undone while it goes on", async ({
+test("replace clears what is played over, overdub adds, and a loop is undone while it goes on", async ({
   page,
 }) => {
   await openNew(page);
@@ -163,7 +163,7 @@ test("replace clears what is played over, overdub adds, and a round is undone wh
   }
   await setRecording(page, "Recording", "Replace");
   const total = (await partOf(page, "bass")).length;
-  // From the next round's beginning, one other note.
+  // From the next loop's beginning, one other note.
   const turn = await page.evaluate(() => window.hailstep!.position()!.tick);
   const next = Math.ceil(turn / total) * total;
   await page.waitForFunction((t) => window.hailstep!.position()!.tick > t + 50, next);
@@ -197,7 +197,7 @@ test("what was played without recording: a stretch is heard, put in, another thr
   await stop(page);
   expect((await partOf(page, "bass")).notes).toEqual([]);
   const strip = page.getByTestId("played-strip");
-  await expect(strip).toHaveAccessibleName("What was played: 2 rounds");
+  await expect(strip).toHaveAccessibleName("What was played: 2 loops");
   // It is there after a reload.
   await expect
     .poll(async () =>
@@ -214,8 +214,8 @@ test("what was played without recording: a stretch is heard, put in, another thr
     )
     .toBe(3);
   await page.reload();
-  await expect(strip).toHaveAccessibleName("What was played: 2 rounds");
-  // The first round, by key: heard over the loop, then put where it was played.
+  await expect(strip).toHaveAccessibleName("What was played: 2 loops");
+  // The first loop, by key: heard over the loop, then put where it was played.
   await strip.focus();
   await page.keyboard.press("Home");
   const tools = page.getByRole("toolbar", { name: "The selected stretch" });
@@ -232,12 +232,12 @@ test("what was played without recording: a stretch is heard, put in, another thr
   const { notes } = await partOf(page, "bass");
   expect(notes.map((n) => n.id)).toEqual(known.slice(0, 2).map((n) => n.id));
   notes.forEach((note, i) => expect(note.start).toBe(Math.round(known[i]!.loop!.tick)));
-  // The second round, by pointer: thrown away.
+  // The second loop, by pointer: thrown away.
   const box = (await strip.boundingBox())!;
   await strip.focus();
   await page.keyboard.press("End");
   await tools.getByRole("button", { name: "Throw away" }).click();
-  await expect(strip).toHaveAccessibleName("What was played: 1 round");
+  await expect(strip).toHaveAccessibleName("What was played: 1 loop");
   // A stretch dragged over with the pointer takes what begins in it.
   await page.mouse.move(box.x + 2, box.y + 10);
   await page.mouse.down();
@@ -252,7 +252,7 @@ test("what was played without recording: a stretch is heard, put in, another thr
   await expect.poll(async () => (await partOf(page, "drums")).notes.length).toBe(2);
 });
 
-test("one key keeps the last round; without the loop the first note lies on the beat", async ({
+test("one key keeps the last loop; without the loop the first note lies on the beat", async ({
   page,
 }) => {
   await openNew(page);

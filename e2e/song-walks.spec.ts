@@ -114,7 +114,7 @@ test("a fill of the kit sounds in the last round of its phrase and in none befor
   expect(bars[3]).not.toEqual(bars[2]);
   expect(bars[3]!.length).toBeGreaterThan(4);
   expect(bars[7]).toEqual(bars[3]);
-  // What the fill replaced is heard in the other rounds.
+  // What the fill replaced is heard in the other loops.
   expect(bars[0]).toEqual(["a0", "a1920", "a2880", "a960"]);
 });
 

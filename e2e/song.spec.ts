@@ -286,7 +286,7 @@ test("two tabs that arrange at once lose neither", async ({ page, context }) => 
   await expect.poll(() => order(other)).toBe(want);
 });
 
-test("chance and rounds of hits: by key, foot, wheel and profile; the loop plays what they say, the same each time", async ({
+test("chance and loops of hits: by key, foot, wheel and profile; the loop plays what they say, the same each time", async ({
   page,
 }) => {
   const hits = [0, 960, 1920, 2880].map((at, i) => note(`h${i}`, at, 36));
@@ -305,7 +305,7 @@ test("chance and rounds of hits: by key, foot, wheel and profile; the loop plays
   await page.keyboard.press("Enter");
   expect((await own()).map((one) => one.chance)).toEqual([40, 40, 40, 40]);
   await page
-    .getByRole("combobox", { name: "Rounds the selection sounds in" })
+    .getByRole("combobox", { name: "Loops the selection sounds in" })
     .selectOption("not-first");
   expect((await own()).every((one) => one.when === "not-first")).toBe(true);
   await page.keyboard.press("Escape");

@@ -59,7 +59,7 @@ test("a beatmaker's first minutes: play, edit while playing, roll, generate, tra
     );
   });
 
-  // Put a hit on while it plays: it is sent within the next round. Take it off: it is not any more.
+  // Put a hit on while it plays: it is sent within the next loop. Take it off: it is not any more.
   await clickAt(page, "drums", 36, 480);
   await expect
     .poll(async () =>

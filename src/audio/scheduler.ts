@@ -45,7 +45,7 @@ export interface Due {
   /** Tick since playback began. */
   tick: Ticks;
   pattern: string;
-  /** Tick of that pattern since its section began, its rounds counted on. */
+  /** Tick of that pattern since its section began, its loops counted on. */
   patternTick: Ticks;
   /** Seconds of one tick there. */
   tickSeconds: Seconds;
@@ -55,7 +55,7 @@ export interface Due {
 export interface Stretch {
   time: Seconds;
   pattern: string;
-  /** Tick of the pattern at its beginning, of its first round. */
+  /** Tick of the pattern at its beginning, of its first loop. */
   patternTick: Ticks;
   ticks: Ticks;
   tickSeconds: Seconds;
@@ -77,7 +77,7 @@ interface DueBend {
 /** Where playing is: which section of the song, and where in its pattern. */
 export interface Position {
   pattern: string;
-  /** Tick of the pattern since its section began, its rounds counted on. */
+  /** Tick of the pattern since its section began, its loops counted on. */
   tick: Ticks;
   /** Tick of the song; null where a pattern is played by itself. */
   song: Ticks | null;
@@ -406,11 +406,11 @@ export class Scheduler {
 /** Whether a pattern plays by itself, and all of it. */
 const onlyPattern = ({ pattern, range }: Playing) => pattern !== undefined && !range;
 
-/** Ticks of a pattern since its section began, counted from the beginning of its first round. */
+/** Ticks of a pattern since its section began, counted from the beginning of its first loop. */
 const roundsOn = ({ loop, section, patternTick }: SongPosition): Ticks =>
   loop * section.loopTicks + patternTick;
 
-/** Ticks from a place to where its round, its section or the whole line ends, whichever comes first. */
+/** Ticks from a place to where its loop, its section or the whole line ends, whichever comes first. */
 function leftAt(
   project: Project,
   what: Playing,

@@ -57,7 +57,7 @@ describe("sections", () => {
     expect(edits.deleteSections(two, new Set(["none"]))).toBe(two);
   });
 
-  it("have a length in rounds or in bars, whichever was asked last", () => {
+  it("have a length in loops or in bars, whichever was asked last", () => {
     const bars = (project: Project) =>
       sectionBars(
         project.song[0]!,

@@ -72,13 +72,13 @@ export function deleteSections(project: Project, ids: ReadonlySet<string>): Proj
   return song.length === project.song.length ? project : { ...project, song };
 }
 
-/** How often a section plays its pattern, 1–999: whole rounds again. */
+/** How often a section plays its pattern, 1–999: whole loops again. */
 export function setSectionTimes(project: Project, id: string, times: number): Project {
   const whole = Math.round(clampTo(times, { min: 1, max: LIMITS.times }));
   return changeSection(project, id, { times: whole, bars: undefined });
 }
 
-/** Length of a section in bars; whole rounds of its pattern are that, a piece of one ends early. */
+/** Length of a section in bars; whole loops of its pattern are that, a piece of one ends early. */
 export function setSectionBars(project: Project, id: string, bars: number): Project {
   const entry = sectionOf(project, id);
   const pattern = patternOf(project, entry.pattern);

@@ -9,11 +9,11 @@ const PAUSE_MS = 2500;
 /** Notes that were played together: in one round of the loop, or without it from one pause to the next. */
 export interface PlayedLoop {
   notes: PlayedNote[];
-  /** When the round began, by the clock that notes are remembered by; null without the loop. */
+  /** When the loop began, by the clock that notes are remembered by; null without the loop. */
   began: Milliseconds | null;
 }
 
-/** So near to the loop's end, half a sixteenth in ticks, a hit leads into the next round. */
+/** So near to the loop's end, half a sixteenth in ticks, a hit leads into the next loop. */
 const EARLY = 120;
 
 /** What was played, round by round of the loop and phrase by phrase without it, in order of time. */

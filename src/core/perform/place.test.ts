@@ -31,7 +31,7 @@ const played = (change: Partial<PlayedNote> = {}): PlayedNote => ({
 const at = (tick: number) => ({ pattern: "a", run: 1, tick, bpm: 120 });
 
 describe("where in the loop something was played", () => {
-  it("is its tick in the round, to the nearest", () => {
+  it("is its tick in the loop, to the nearest", () => {
     expect(startInLoop(loopOf(two), 48, 7680 * 3 + 1000.4)).toBe(1000);
   });
 
@@ -56,7 +56,7 @@ describe("where in the loop something was played", () => {
   it("in a shorter part goes round it, and a loop that does not fit begins anew with the pattern", () => {
     const short = loopOf(edits.setPartLength(two, { pattern: "a", track: "bass" }, 3000));
     expect(startInLoop(short, 48, 3500)).toBe(500);
-    // 7,680 is two whole rounds and a rest of 1,680: the next round begins with the pattern.
+    // 7,680 is two whole loops and a rest of 1,680: the next loop begins with the pattern.
     expect(startInLoop(short, 48, 7680 + 20)).toBe(20);
     expect(startInLoop(short, 48, 7680 - 50)).toBe(-50);
     expect([loopCountOf(short, 2999), loopCountOf(short, 6100), loopCountOf(short, 7680)]).toEqual([
@@ -163,7 +163,7 @@ describe("what is remembered of playing", () => {
     expect([log.notes.length, log.bends.map((b) => b.at)]).toEqual([1, [500]]);
   });
 
-  it("falls into rounds of the loop, an early hit with the round it leads into, and phrases without it", () => {
+  it("falls into loops of the loop, an early hit with the round it leads into, and phrases without it", () => {
     const ms = (ticks: number) => ticks / 1.92;
     const on = (id: string, tick: number) =>
       played({ id, at: ms(tick), loop: at(tick), length: 50 });

@@ -13,7 +13,7 @@ import {
 import { lanePeriod } from "../playback";
 import type { PlayedNote } from "./played";
 
-/** What becomes of a note held over the loop's end: it sounds on into the next round, or is cut there. */
+/** What becomes of a note held over the loop's end: it sounds on into the next loop, or is cut there. */
 export const OVER_END = ["tie", "cut"] as const;
 export type OverEnd = (typeof OVER_END)[number];
 

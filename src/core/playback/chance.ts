@@ -7,7 +7,7 @@ export interface Turn {
   /** Tick at which the loop begins, over all passes of the line. */
   at: number;
   loop: number;
-  /** Whether its section has no round after it. */
+  /** Whether its section has no loop after it. */
   last: boolean;
 }
 
@@ -16,7 +16,7 @@ export const isLively = ({ chance, when }: Note): boolean =>
   chance !== undefined || when !== undefined;
 
 /**
- * Whether a note sounds in a round. The same seed, note and round give the same answer everywhere;
+ * Whether a note sounds in a loop. The same seed, note and round give the same answer everywhere;
  * what a transform made of one hit sounds or is silent together.
  */
 export function soundsIn(note: Note, turn: Turn): boolean {
@@ -25,7 +25,7 @@ export function soundsIn(note: Note, turn: Turn): boolean {
   return chance === undefined || draw(note, turn) < chance;
 }
 
-/** A number in `[0, 100)` for a hit in a round. */
+/** A number in `[0, 100)` for a hit in a loop. */
 export function draw(note: Pick<Note, "id">, { seed, at }: Pick<Turn, "seed" | "at">): number {
   let h = 0x811c9dc5 ^ seed;
   const root = rootId(note.id);

@@ -31,7 +31,7 @@ describe("playbackEvents", () => {
     expect(starts(project, 960, 961)).toEqual([960]);
   });
 
-  it("sounds an early hit at the end of the round before, at the very beginning at once", () => {
+  it("sounds an early hit at the end of the loop before, at the very beginning at once", () => {
     const project = withNotes(DRUMS, [n(-20, { pitch: 36 })]);
     expect(starts(project, 0, 2 * 3840)).toEqual([0, 3820, 7660]);
     expect(starts(project, 0, 3840, { loop: false })).toEqual([0]);

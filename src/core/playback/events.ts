@@ -50,9 +50,9 @@ export interface PlaybackOptions extends ArrangementOptions {
  * The one function that says what sounds when: every note with its onset in `[from, to)`, ticks
  * from the start of playback, in order. Cutting a stretch of time into any windows gives the same
  * events, each exactly once. An early note (negative start) belongs to the loop that it leads into:
- * it sounds before it, at the end of the round before; at the very beginning of playback it sounds
- * at once, on tick 0. Notes with a chance or a condition sound in the rounds that these let them,
- * drawn by the project's seed. A pattern by itself counts its rounds on and on, and has no last one.
+ * it sounds before it, at the end of the loop before; at the very beginning of playback it sounds
+ * at once, on tick 0. Notes with a chance or a condition sound in the loops that these let them,
+ * drawn by the project's seed. A pattern by itself counts its loops on and on, and has no last one.
  */
 export function playbackEvents(
   project: Project,
@@ -108,7 +108,7 @@ export function playbackEvents(
 /** One pass of a line, and which of its ticks are asked for. */
 interface Window {
   line: Arrangement;
-  /** Whether a pattern is played by itself: then its rounds are those of all passes. */
+  /** Whether a pattern is played by itself: then its loops are those of all passes. */
   alone: boolean;
   pass: number;
   /** Tick of playing at which tick 0 of the line would be in this pass. */
@@ -169,7 +169,7 @@ function collect(
       }
     }
   }
-  // The very first early hits have no round before them.
+  // The very first early hits have no loop before them.
   if (pass > 0 || low > line.from || high <= line.from || begin !== line.from) return;
   const since = line.from - base;
   const round = Math.floor(since / roundTicks);
@@ -178,7 +178,7 @@ function collect(
   for (let i = 0; i < notes.length && nth(starts, i) < 0; i++) put(i, 0, round, inRound / period);
 }
 
-/** Which time round its loop a tick since a section's first round began lies in, from 0. */
+/** Which time round its loop a tick since a section's first loop began lies in, from 0. */
 function turnAt(tick: number, roundTicks: number, period: number, loops: number): number {
   const round = Math.floor(tick / roundTicks);
   return round * loops + Math.floor((tick - round * roundTicks) / period);

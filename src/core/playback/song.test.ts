@@ -258,12 +258,12 @@ describe("chance", () => {
     }
   });
 
-  it("is drawn for each hit and each round by itself: runs are as long as those of a fair coin", () => {
+  it("is drawn for each hit and each loop by itself: runs are as long as those of a fair coin", () => {
     const starts = playbackEvents(one(50, 7), 0, 10_000 * 3840, { pattern: "a" }).map((e) =>
       Math.round(e.start / 3840),
     );
     const next = starts.filter((round, i) => starts[i + 1] === round + 1).length;
-    // Of heard rounds half are followed by a heard one; 99 % limits of a binomial.
+    // Of heard loops half are followed by a heard one; 99 % limits of a binomial.
     expect(Math.abs(next - starts.length / 2)).toBeLessThan(2.58 * Math.sqrt(starts.length / 4));
     const pairs = [...Array(2000).keys()].map((i) => {
       const at = i * 3840;

@@ -46,7 +46,7 @@ describe("what is small to write and vast to play", () => {
       const notes = starts.map((start, i) => note(`n${i}`, start));
       const project = withPart({ length, notes }, bars);
       const pattern = project.patterns[0]!;
-      // Over many rounds an early hit of the next round stands in for the first one's.
+      // Over many loops an early hit of the next loop stands in for the first one's.
       const events = playbackEvents(project, 3840 * bars, 7680 * bars, {
         pattern: pattern.id,
         all: true,

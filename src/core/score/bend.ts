@@ -73,7 +73,7 @@ export function thinned(curve: readonly BendPoint[], within = CENT): BendPoint[]
 /** A curve of a loop gone round until `whole` ticks are filled. */
 export function repeated(curve: readonly BendPoint[], loop: Ticks, whole: Ticks): BendPoint[] {
   const rounds: BendPoint[] = [];
-  // Each round begins where the curve does: what was held at its end does not run into it.
+  // Each loop begins where the curve does: what was held at its end does not run into it.
   const round = [
     { tick: 0, value: Math.round(bendAt(curve, 0)) },
     ...curve.filter(({ tick }) => tick > 0 && tick < loop - 1),

@@ -1,6 +1,6 @@
 import { clamp, must } from "../base";
 /**
- * In which rounds of its loop a hit sounds, counted since its section began: `k/n` in the k-th of
+ * In which loops a hit sounds, counted since its section began: `k/n` in the k-th of
  * every n, `not-k/n` in all but that; `not-first` in all but the first; `last` only in the last of a section,
  * `not-last` in all but that.
  */
@@ -9,7 +9,7 @@ export type Condition = `${number}/${number}` | `not-${number}/${number}` | (typ
 /** Conditions that count from a section's ends. */
 const NAMED = ["not-first", "last", "not-last"] as const;
 
-/** Rounds that a condition may count in. */
+/** Loops that a condition may count in. */
 export const MAX_LOOPS = 64;
 
 /** A condition that counts: the k-th of every `of` rounds, or all but that. */
@@ -36,20 +36,20 @@ export const isCondition = (text: unknown): text is Condition =>
   typeof text === "string" &&
   ((NAMED as readonly string[]).includes(text) || countedLoops(text) !== null);
 
-/** A note that sounds in so many of a hundred rounds, held to 1–100; at 100 always. */
+/** A note that sounds in so many of a hundred loops, held to 1–100; at 100 always. */
 export function withChance<T extends { chance?: number }>(note: T, percent: number): T {
   const { chance: _, ...rest } = note;
   const whole = clamp(Math.round(percent), 1, 100);
   return (whole === 100 ? rest : { ...rest, chance: whole }) as T;
 }
 
-/** A note that sounds only where a condition holds; null for in every round. */
+/** A note that sounds only where a condition holds; null for in every loop. */
 export function withCondition<T extends { when?: Condition }>(note: T, when: Condition | null): T {
   const { when: _, ...rest } = note;
   return (when ? { ...rest, when } : rest) as T;
 }
 
-/** Whether a condition holds in a round, from 0; `last` where the section has no round after it. */
+/** Whether a condition holds in a loop, from 0; `last` where the section has no loop after it. */
 export function holds(condition: Condition, round: number, last: boolean): boolean {
   if (condition === "not-first") return round > 0;
   if (condition === "last") return last;
@@ -60,12 +60,12 @@ export function holds(condition: Condition, round: number, last: boolean): boole
 
 /** A condition in words. */
 export function conditionName(condition: Condition): string {
-  if (condition === "not-first") return "not in the first round";
-  if (condition === "last") return "only in the last round of a section";
-  if (condition === "not-last") return "not in the last round of a section";
+  if (condition === "not-first") return "not in the first loop";
+  if (condition === "last") return "only in the last loop of a section";
+  if (condition === "not-last") return "not in the last loop of a section";
   const { k, of, not } = must(countedLoops(condition));
-  if (not) return `in all rounds of ${of} but the ${ordinal(k)}`;
-  return k === of ? `every ${ordinal(of)} round` : `in round ${k} of ${of}`;
+  if (not) return `in all loops of ${of} but the ${ordinal(k)}`;
+  return k === of ? `every ${ordinal(of)} loop` : `in loop ${k} of ${of}`;
 }
 
 function ordinal(n: number): string {

@@ -35,9 +35,9 @@ export interface Note {
   channel?: number;
   /** A rhythm tapped, its pitch not chosen yet: `pitch` is what it sounds at meanwhile. */
   unpitched?: true;
-  /** In how many of a hundred rounds it sounds, 1–99; left out where it always does. */
+  /** In how many of a hundred loops it sounds, 1–99; left out where it always does. */
   chance?: number;
-  /** In which rounds it sounds at all; left out for every one. */
+  /** In which loops it sounds at all; left out for every one. */
   when?: Condition;
 }
 
@@ -175,7 +175,7 @@ export interface SongEntry {
   pattern: string;
   times: number;
   name?: string;
-  /** So many bars are played in place of whole rounds. */
+  /** So many bars are played in place of whole loops. */
   bars?: number;
   /** Begins so many bars into its pattern. */
   skip?: number;

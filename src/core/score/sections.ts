@@ -136,7 +136,7 @@ export interface SongPosition {
   tick: Ticks;
   /** Tick of the pattern. */
   patternTick: Ticks;
-  /** Rounds of its pattern that the section has played before this one. */
+  /** Loops of its pattern that the section has played before this one. */
   loop: number;
   /** How often the whole line was gone through. */
   pass: number;

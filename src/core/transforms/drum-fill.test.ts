@@ -37,7 +37,7 @@ describe("a drum fill", () => {
     expect(new Set(notes.map((note) => note.id)).size).toBe(notes.length);
   });
 
-  it("of a phrase longer than its pattern sounds in the last of so many rounds, and the beat in the others", () => {
+  it("of a phrase longer than its pattern sounds in the last of so many loops, and the beat in the others", () => {
     const short = { patternLength: BAR };
     const { notes, length } = fill(beat, { every: 4, span: "half a bar" }, short);
     expect(length).toBe(BAR);
@@ -48,7 +48,7 @@ describe("a drum fill", () => {
     expect(replaced.map((note) => note.start).sort((a, b) => a - b)).toEqual([
       1920, 2400, 2880, 2880, 3360,
     ]);
-    // Three bars into a pattern of two do not go: with every second round, which is four bars.
+    // Three bars into a pattern of two do not go: with every second loop, which is four bars.
     const two = fill(beat, { every: 3 }, { length: 2 * BAR, patternLength: 2 * BAR });
     expect(hits(two.notes).every((note) => note.when === "2/2")).toBe(true);
   });
@@ -114,7 +114,7 @@ describe("a drum fill", () => {
     expect(made(fill(beat, { crash: false }).notes).some((note) => note.pitch === 49)).toBe(false);
   });
 
-  it("of a section's last round is heard there, and what it replaces in all others", () => {
+  it("of a section's last loop is heard there, and what it replaces in all others", () => {
     const place = { pattern: "a", track: "drums" };
     const params = { ...TRANSFORMS["drum-fill"]!.defaults, heard: "last round of a section" };
     const step: ChainStep = { id: "f", transform: "drum-fill", on: true, params, scope: null };
@@ -127,7 +127,7 @@ describe("a drum fill", () => {
     for (const { start } of filled) expect(start).toBeGreaterThanOrEqual(3.5 * BAR);
     const rest = events.filter((e) => !e.note.startsWith("fill-") && e.pitch !== 36);
     expect(rest.filter((e) => e.start % BAR >= BAR / 2).length).toBe(3 * 5);
-    // By itself the pattern has no last round.
+    // By itself the pattern has no last loop.
     const alone = playbackEvents(project, 0, 8 * BAR, { pattern: "a" });
     expect(alone.length).toBe(8 * beat.length);
   });

@@ -33,7 +33,9 @@ export const drumFill = defineTransform({
     density: param.whole("Density", 0, 100, { unit: "%" }),
     rise: param.whole("Rise", 0, 100, { unit: "%" }),
     crash: param.flag("Crash on the one after"),
-    heard: param.choice("Heard", HEARD),
+    heard: param.choice("Heard", HEARD, {
+      texts: { "last round of a section": "last loop of a section" },
+    }),
     seed: param.whole("Seed", 0, 999_999),
   }),
   defaults: {
@@ -60,7 +62,7 @@ export const drumFill = defineTransform({
     const length = last ? loop : Math.max(loop, Math.min(most, wanted));
     const phrase = last ? loop : Math.min(length, wanted);
     const rounds = last ? 1 : Math.min(MAX_LOOPS, Math.ceil(wanted / length));
-    /** In which rounds the fill sounds, and what it replaces; left out where in every one. */
+    /** In which loops the fill sounds, and what it replaces; left out where in every one. */
     const heard: { fill?: Condition; rest?: Condition; crash?: Condition } = last
       ? { fill: "last", rest: "not-last" }
       : rounds > 1
@@ -86,7 +88,7 @@ export const drumFill = defineTransform({
       return note.when === undefined ? { ...note, when: heard.rest } : note;
     };
     const extra: Note[] = [];
-    // A loop shorter than the phrase is written out, so that only its last round ends otherwise.
+    // A loop shorter than the phrase is written out, so that only its last loop ends otherwise.
     for (let at = loop, k = 1; at < length; at += loop, k++) {
       for (const note of all) {
         if (note.pitch in context.lanePeriods || note.start >= loop) continue;
@@ -119,7 +121,7 @@ export const drumFill = defineTransform({
       if (all.some((note) => note.pitch === crash && note.start === one)) return;
       const note = { start: one, length: beat, pitch: crash, velocity: 110 };
       const id = `${tag}-${k}-crash`;
-      // Before the first round there was no fill.
+      // Before the first loop there was no fill.
       const when = heard.crash ?? (one === 0 ? "not-first" : undefined);
       extra.push(makeNote({ ...note, id, ...(when && { when }) }));
     });
@@ -128,7 +130,7 @@ export const drumFill = defineTransform({
       extra,
       length,
       sentence: () =>
-        `${plural(ends.length, "fill")} of ${plural(made, "hit")}${last ? ", heard in a section's last round" : rounds > 1 ? `, heard every ${rounds} rounds` : ""}`,
+        `${plural(ends.length, "fill")} of ${plural(made, "hit")}${last ? ", heard in a section's last loop" : rounds > 1 ? `, heard every ${rounds} loops` : ""}`,
     };
   },
 });

@@ -106,18 +106,30 @@ export function lanternRow(): Project {
       [16 * i + 14, 1.6, root + 12, 98],
     ]),
   );
-  const pad = CHORDS.flatMap((pitches, i) => chord(`p${i}`, [16 * i, 16], pitches, { velocity: 78 }));
+  const pad = CHORDS.flatMap((pitches, i) =>
+    chord(`p${i}`, [16 * i, 16], pitches, { velocity: 78 }),
+  );
   const stabs = CHORDS.flatMap((pitches, i) =>
     [
       [3, 1.5, 84],
       [6, 2, 92],
       [11, 1.5, 78],
     ].flatMap(([at, length, velocity], k) =>
-      chord(`k${i}${k}`, [16 * i + at!, length!], pitches.slice(2).map((p) => p + 12), { velocity!, spread: 4 }),
+      chord(
+        `k${i}${k}`,
+        [16 * i + at!, length!],
+        pitches.slice(2).map((p) => p + 12),
+        { velocity: velocity!, spread: 4 },
+      ),
     ),
   );
   const held = CHORDS.flatMap((pitches, i) =>
-    chord(`h${i}`, [16 * i, 16], pitches.slice(1, 4).map((p) => p + 12), { velocity: 90 }),
+    chord(
+      `h${i}`,
+      [16 * i, 16],
+      pitches.slice(1, 4).map((p) => p + 12),
+      { velocity: 90 },
+    ),
   );
   const broken: ChainStep = {
     id: "broken",

@@ -64,7 +64,7 @@ export const Sections = memo(function Sections({
   );
 });
 
-/** A line at the end of each round. */
+/** A line at the end of each loop. */
 const notches = "linear-gradient(to left, currentColor 1px, transparent 1px)";
 
 /** Where sections lie when the strip is open: under its ruler. */
@@ -208,7 +208,7 @@ const SectionTile = memo(function SectionTile(props: TileProps) {
       )}
       {text}
       {rounds > 1 && rounds < box.width / 4 && (
-        // One notch for each round.
+        // One notch for each loop.
         <span
           className="absolute inset-x-0 bottom-0 h-[3px] text-base-content/60"
           style={{

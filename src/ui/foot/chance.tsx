@@ -18,7 +18,7 @@ interface Props {
   change(label: string, edit: (note: Note) => Note): void;
 }
 
-/** In how many rounds a note sounds: always, or by chance. */
+/** In how many loops a note sounds: always, or by chance. */
 export const ChanceField = ({ first, change }: Props) => (
   <ValueField
     label="Chance of the selection"
@@ -42,23 +42,23 @@ function chosen(value: string, counted: CountedLoops | null): Condition | null {
   return isCondition(value) ? value : null;
 }
 
-/** In which rounds it sounds at all: a choice, and for counted rounds which of how many. */
+/** In which loops it sounds at all: a choice, and for counted loops which of how many. */
 export function WhenField({ first, change }: Props) {
   const { when } = first;
   const counted = when === undefined ? null : countedLoops(when);
-  const put = (next: Condition | null) => change("Rounds", (note) => withCondition(note, next));
+  const put = (next: Condition | null) => change("Loops", (note) => withCondition(note, next));
   return (
     <span className="flex items-center gap-1">
       <select
         className="select select-xs w-[128px] text-[13px]"
-        aria-label="Rounds the selection sounds in"
-        title="In which rounds of its loop it sounds, counted from the section's beginning"
+        aria-label="Loops the selection sounds in"
+        title="In which loops it sounds, counted from the section's beginning"
         value={counted ? (counted.not ? "not-counted" : "counted") : (when ?? "")}
         onChange={({ target: { value } }) => put(chosen(value, counted))}
       >
-        <option value="">every round</option>
-        <option value="counted">round … of …</option>
-        <option value="not-counted">all but round … of …</option>
+        <option value="">every loop</option>
+        <option value="counted">loop … of …</option>
+        <option value="not-counted">all but loop … of …</option>
         <option value="not-first">not the first</option>
         <option value="last">last of a section</option>
         <option value="not-last">not a section&apos;s last</option>
@@ -66,7 +66,7 @@ export function WhenField({ first, change }: Props) {
       {counted && (
         <>
           <ValueField
-            label={counted.not ? "Round it is silent in" : "Round it sounds in"}
+            label={counted.not ? "Loop it is silent in" : "Loop it sounds in"}
             className="w-[30px] text-center"
             value={counted.k}
             min={1}
@@ -75,7 +75,7 @@ export function WhenField({ first, change }: Props) {
           />
           <span className="quiet text-[12px]">of</span>
           <ValueField
-            label="Out of so many rounds"
+            label="Out of so many loops"
             className="w-[30px] text-center"
             value={counted.of}
             min={2}

@@ -10,7 +10,7 @@ export function cellOf(row: Row, tick: number): number {
   const inLoop = ((tick % row.period) + row.period) % row.period;
   const line = Math.round(lineAt(row.grid, nearestLine(row.grid, inLoop)));
   if (line < row.period) return line;
-  // Its end is the beginning of the next round: an early hit before the very first line belongs there.
+  // Its end is the beginning of the next loop: an early hit before the very first line belongs there.
   return tick < 0 ? 0 : lastLine(row);
 }
 

@@ -120,7 +120,7 @@ describe("painting notes", () => {
     expect(pen.shapes("stroke", "TEXT")).toBe(1);
   });
 
-  it("draws repeats of a short loop paler than its first round", () => {
+  it("draws repeats of a short loop paler than its first loop", () => {
     const notes = [makeNote({ id: "n", start: 0, pitch: 48 })];
     const project = edits.setPartLength(
       edits.setNotes(createProject({ bars: 1 }), BASS, notes),

@@ -29,7 +29,7 @@ class Brush {
   readonly hollow: Path2D[] = [];
   readonly tails: Path2D[] = [];
   readonly drift: Path2D[] = [];
-  /** Rounds of a condition: those that sound, and the others. */
+  /** Loops of a condition: those that sound, and the others. */
   readonly sounds: Path2D[] = [];
   readonly silent: Path2D[] = [];
   private readonly rows = new Map<Row, { count: number; at: number }>();
@@ -219,7 +219,7 @@ function addSlide(
   const y = row.y + row.height / 2;
   const from = xOf(view, note.start + note.length * 0.55);
   if (!to) {
-    // Into the first note of the next round.
+    // Into the first note of the next loop.
     path.moveTo(from, y);
     path.quadraticCurveTo(from + 8, y, from + 12, y - 6);
     return;

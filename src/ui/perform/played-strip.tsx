@@ -54,10 +54,10 @@ function Strip({ line }: { line: PlayedLine }) {
           </span>
           <button
             className="btn btn-xs h-[26px] min-h-0 px-2 font-normal"
-            title="Put the last round, or all since the last pause, into the parts where it was played (alt T)"
+            title="Put the last loop, or all since the last pause, into the parts where it was played (alt T)"
             onClick={() => keepLastLoop(desk)}
           >
-            Keep last round
+            Keep last loop
           </button>
           <Tidy />
         </div>
@@ -66,7 +66,7 @@ function Strip({ line }: { line: PlayedLine }) {
           className="relative min-w-0 flex-1 touch-none overflow-hidden"
           role="group"
           tabIndex={0}
-          aria-label={`What was played: ${plural(line.spans.length, "round")}`}
+          aria-label={`What was played: ${plural(line.spans.length, "loop")}`}
           data-testid="played-strip"
           {...handlers}
         >

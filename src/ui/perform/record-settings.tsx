@@ -15,7 +15,7 @@ import {
 import { TapAlong } from "./tap-along";
 
 const MODE_WORDS = {
-  overdub: ["Overdub", "Each round adds to what is there"],
+  overdub: ["Overdub", "Each loop adds to what is there"],
   replace: [
     "Replace",
     "What is played over is cleared: on a kit the pads that are played, else the line",
@@ -56,7 +56,7 @@ export function RecordSettings() {
         <Row label="Its end">
           <Toggle
             label="Lengthen the part"
-            title="On: the part becomes as long as the take. Off: the last round of it goes into the loop"
+            title="On: the part becomes as long as the take. Off: what was played last of it goes into the loop"
             on={settings.lengthen}
             onClick={() => setSettings({ lengthen: !settings.lengthen })}
           />
@@ -68,7 +68,7 @@ export function RecordSettings() {
           optionClass={option}
           value={settings.over}
           options={[
-            { value: "tie", shown: "Tie", title: "They sound on into the next round" },
+            { value: "tie", shown: "Tie", title: "They sound on into the next loop" },
             { value: "cut", shown: "Cut", title: "They end with the loop" },
           ]}
           onChange={(over) => setSettings({ over })}

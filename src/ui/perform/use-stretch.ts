@@ -41,7 +41,7 @@ export function useStretch(line: PlayedLine) {
     const from = drag.current;
     drag.current = null;
     if (!from || from.moved) return;
-    // A press takes the whole round.
+    // A press takes the whole loop.
     const span = line.spans.find(
       (span) => from.x >= span.x - 6 && from.x <= span.x + span.width + 6,
     );

@@ -50,7 +50,7 @@ function endingAfter(measures: readonly Element[], from: number): number {
   return measures.length - 1;
 }
 
-/** Rounds of a repeat whose endings say for how many they are: of those beside the bar it turns back in. */
+/** Loops of a repeat whose endings say for how many they are: of those beside the bar it turns back in. */
 function lastRound(measures: readonly Element[], at: number): number {
   const numbers = [measures[at], measures[at + 1]].flatMap((measure) =>
     childrenOf(measure, "barline").flatMap(

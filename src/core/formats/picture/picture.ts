@@ -49,7 +49,7 @@ const fixed = (n: number) => Number(n.toFixed(2));
 
 /**
  * A pattern as a drawing (SVG 1.1): tracks with their lanes or pitches, a stone for each note, as large as it is
- * loud, with a tail as long as it sounds. Hits by chance or in some rounds are all there. Throws a RangeError for
+ * loud, with a tail as long as it sounds. Hits by chance or in some loops are all there. Throws a RangeError for
  * a pattern that is not there.
  */
 export function patternPicture(
@@ -100,7 +100,7 @@ function blocksOf(
   top: number,
   colours: PictureColours,
 ): Block[] {
-  // As if every hit sounded in every round.
+  // As if every hit sounded in every loop.
   const certain: Project = {
     ...project,
     patterns: [

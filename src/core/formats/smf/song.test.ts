@@ -87,7 +87,7 @@ describe("a song as MIDI", () => {
     );
   });
 
-  it("of rounds of a pattern is what is heard of them, chance and conditions included", () => {
+  it("of loops of a pattern is what is heard of them, chance and conditions included", () => {
     const place = { pattern: "a", track: "bass" };
     const notes = [
       { ...n(0), chance: 50 },

@@ -28,7 +28,7 @@ import { Losses } from "../import/losses";
 export interface SmfOptions {
   /** Only this pattern; else the song, or without one all patterns in order. */
   pattern?: string;
-  /** How often it is played, 1 if left out: its rounds one after another, as they are heard. */
+  /** How often it is played, 1 if left out: its loops one after another, as they are heard. */
   loops?: number;
   /** Only these ticks of it. */
   range?: readonly [from: Ticks, to: Ticks] | null;
@@ -65,7 +65,7 @@ export function writeSmfReported(
     })
     .filter((section) => section.length > 0);
   const end = loops * once;
-  // Each round is on the line by itself, so that what follows sees no difference.
+  // Each loop is on the line by itself, so that what follows sees no difference.
   const sections = Array.from({ length: loops }, (_, i) =>
     line.map((section) => ({ ...section, at: i * once + section.at })),
   ).flat();

@@ -174,14 +174,14 @@ export const EDIT = actions(
       id: "chance",
       label: "Chance of the selected: 75, 50, 25, always",
       keys: "Alt+c",
-      words: "probability random percent rounds",
+      words: "probability random percent loops rounds",
       run: stepChance,
     },
     {
       id: "condition",
-      label: "Rounds the selected sound in: next condition",
+      label: "Loops the selected sound in: next condition",
       keys: "Alt+v",
-      words: "every nth first last round condition trig",
+      words: "every nth first last loop condition trig",
       run: stepCondition,
     },
     {

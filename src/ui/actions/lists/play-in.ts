@@ -28,14 +28,14 @@ export const PLAY_IN = actions("Play in", [
   },
   {
     id: "undo-round",
-    label: "Undo the last recorded round",
+    label: "Undo the last recorded loop",
     keys: "Alt+u",
     words: "overdub back",
     run: (_, desk) => undoLastLoop(desk),
   },
   {
     id: "keep-round",
-    label: "Keep the last round that was played",
+    label: "Keep the last loop that was played",
     keys: "Alt+t",
     words: "capture retrospective take played",
     run: (_, desk) => keepLastLoop(desk),

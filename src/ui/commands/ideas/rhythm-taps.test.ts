@@ -42,7 +42,7 @@ describe("a rhythm that is tapped", () => {
     expect(taps()).toEqual([0]);
   });
 
-  it("lies where the loop is heard while it plays: in any round, over its end, one at a place", () => {
+  it("lies where the loop is heard while it plays: in any loop, over its end, one at a place", () => {
     let tick = 0;
     const { desk, taps } = setUp(undefined, () => tick);
     for (tick of [2 * BAR + 470, 4 * BAR + 1930, 6 * BAR + 1900, 2 * BAR - 30, -100])

@@ -7,7 +7,7 @@ import { selectedNotes } from "./selected";
 
 /** Chances that the key goes through, in percent. */
 const CHANCES = [75, 50, 25, 100] as const;
-/** Conditions that the key goes through; null for every round. */
+/** Conditions that the key goes through; null for every loop. */
 const CONDITIONS: readonly (Condition | null)[] = ["1/2", "2/2", "4/4", "not-first", "last", null];
 
 /** The next after a value of a list, its first for one that is none of it. */
@@ -21,7 +21,7 @@ export function stepChance(store: SessionStore): void {
   if (!first) return;
   const chance = nextOf(CHANCES, (first.chance ?? 100) as (typeof CHANCES)[number]);
   changeLife(store, "Chance", (note) => withChance(note, chance), [first, ...others].length, {
-    message: chance === 100 ? "always sound" : `sound in ${chance} of 100 rounds`,
+    message: chance === 100 ? "always sound" : `sound in ${chance} of 100 loops`,
   });
 }
 
@@ -31,8 +31,8 @@ export function stepCondition(store: SessionStore): void {
   const [first] = own;
   if (!first) return;
   const when = nextOf(CONDITIONS, first.when ?? null);
-  changeLife(store, "Rounds", (note) => withCondition(note, when), own.length, {
-    message: when ? `sound ${conditionName(when)}` : "sound in every round",
+  changeLife(store, "Loops", (note) => withCondition(note, when), own.length, {
+    message: when ? `sound ${conditionName(when)}` : "sound in every loop",
   });
 }
 

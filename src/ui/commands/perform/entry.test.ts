@@ -240,7 +240,7 @@ describe("rhythm first", () => {
 });
 
 describe("taps in a part shorter than its pattern", () => {
-  it("land where the ear is, in every round", () => {
+  it("land where the ear is, in every loop", () => {
     const project = edits.setPartLength(createProject({ bars: 4 }), BASS, 3 * 3840);
     const store = createSession("z", project);
     store.getState().setTrack("bass");

@@ -146,7 +146,7 @@ function put(
   );
 }
 
-/** What the wheel said on a track while notes were played to the pattern, round by round, in ticks of its loop. */
+/** What the wheel said on a track while notes were played to the pattern, loop by loop, in ticks of its loop. */
 function bendsOf(desk: Desk, track: string, notes: readonly PlayedNote[]): BendPoint[][] {
   const { project, pattern: id } = desk.store.getState();
   const own = notes.filter((note) => note.track === track && note.loop?.pattern === id);
@@ -222,7 +222,7 @@ export function putWithTempo(desk: Desk, notes: readonly PlayedNote[], tempo: Fr
   );
 }
 
-/** Takes what was played in the last round, or since the last pause where the loop did not play. */
+/** Takes what was played in the last loop, or since the last pause where the loop did not play. */
 export function keepLastLoop(desk: Desk): void {
   const state = desk.store.getState();
   const round = loopsPlayed(state.project, desk.player.log.notes).at(-1);

@@ -81,7 +81,7 @@ async function setUp(
 }
 
 describe("overdub", () => {
-  it("adds each round to what is there, where it was played, each round one step", async () => {
+  it("adds each round to what is there, where it was played, each loop one step", async () => {
     const { desk, now, go, hit, notes } = await setUp("overdub");
     await toggleRecord(desk);
     hit(48, 0, 240);
@@ -176,7 +176,7 @@ describe("overdub", () => {
     expect(notes()).toHaveLength(2);
   });
 
-  it("undoes the last round while it goes on", async () => {
+  it("undoes the last loop while it goes on", async () => {
     const { desk, now, hit, notes } = await setUp("overdub");
     await toggleRecord(desk);
     hit(48, 0);
@@ -189,7 +189,7 @@ describe("overdub", () => {
     undoLastLoop(desk);
     expect(notes()).toEqual([]);
     undoLastLoop(desk);
-    expect(now().announcement).toBe("No recorded round to undo");
+    expect(now().announcement).toBe("No recorded loop to undo");
   });
 
   it("follows a change of tempo: ticks are the loop's", async () => {
@@ -219,7 +219,7 @@ describe("replace", () => {
       ),
     );
 
-  it("clears the round that is played over, and a round without a note changes nothing", async () => {
+  it("clears the loop that is played over, and a loop without a note changes nothing", async () => {
     const { desk, go, hit, notes } = await setUp("replace", full());
     await toggleRecord(desk);
     go(3840 + 100);
@@ -232,7 +232,7 @@ describe("replace", () => {
     ]);
     go(2 * 3840 + 100);
     expect(notes().map(([start]) => start)).toEqual([1000]);
-    // In the next round what was recorded gives way in its turn.
+    // In the next loop what was recorded gives way in its turn.
     hit(52, 2 * 3840 + 500);
     go(3 * 3840 + 50);
     await toggleRecord(desk);
@@ -255,7 +255,7 @@ describe("replace", () => {
     ]);
   });
 
-  it("leaves an early hit to the round that it leads into", async () => {
+  it("leaves an early hit to the loop that it leads into", async () => {
     const { desk, go, hit, notes } = await setUp("replace", full());
     await toggleRecord(desk);
     hit(50, 3840 - 60);
@@ -268,7 +268,7 @@ describe("replace", () => {
     ]);
   });
 
-  it("is one step a round, clearing and all", async () => {
+  it("is one step a loop, clearing and all", async () => {
     const { desk, now, go, hit, notes } = await setUp("replace", full());
     await toggleRecord(desk);
     hit(50, 1000);
@@ -306,7 +306,7 @@ describe("a take", () => {
     expect(now().history.past).toHaveLength(1);
   });
 
-  it("without lengthening puts its last round into the loop", async () => {
+  it("without lengthening puts its last time into the loop", async () => {
     const { desk, hit, notes } = await setUp("take");
     setSettings({ lengthen: false });
     await toggleRecord(desk);
@@ -322,7 +322,7 @@ describe("a take", () => {
 });
 
 describe("bend while recording", () => {
-  it("becomes a curve of the part, round by round, and undo takes it back", async () => {
+  it("becomes a curve of the part, loop by loop, and undo takes it back", async () => {
     const { desk, now, player, go, zero } = await setUp("overdub");
     await toggleRecord(desk);
     for (let i = 0; i <= 20; i++) {
@@ -341,7 +341,7 @@ describe("bend while recording", () => {
     expect(partOf(now().project, BASS).bend).toBeUndefined();
   });
 
-  it("over the loop's end goes on in the next round", async () => {
+  it("over the loop's end goes on in the next loop", async () => {
     const { desk, now, player, go, zero } = await setUp("overdub");
     await toggleRecord(desk);
     for (const [tick, value] of [

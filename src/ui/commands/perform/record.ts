@@ -73,11 +73,11 @@ export function undoLastLoop({ store }: Desk): void {
   const { history, undo, announce } = store.getState();
   const last = history.past.at(-1);
   if (!last || !Object.values<string>(LABELS).includes(last.label)) {
-    announce("No recorded round to undo");
+    announce("No recorded loop to undo");
     return;
   }
   undo();
-  store.getState().announce("Last round undone");
+  store.getState().announce("Last loop undone");
 }
 
 /** Where in the loop something was played; `loopOf` finds the part it belongs to. */
@@ -90,13 +90,13 @@ interface Over {
   pitches: Set<number>;
 }
 
-/** One recording: hears what is played and writes it into the parts, round by round. */
+/** One recording: hears what is played and writes it into the parts, loop by loop. */
 class Recorder {
   private readonly run: number;
   readonly mode = settings().record;
   private readonly pattern: string;
   private readonly stops: (() => void)[] = [];
-  /** Recorded notes with the round they belong to; those that are held. */
+  /** Recorded notes with the loop they belong to; those that are held. */
   private readonly mine = new Map<string, number>();
   private readonly held = new Map<PlayedNote, PartAddress>();
   private readonly over = new Map<string, Over>();
@@ -169,7 +169,7 @@ class Recorder {
     const start = startInLoop(loop, played.pitch, tick);
     if (start === null) return;
     const place = { pattern: loop.pattern.id, track: played.track };
-    // An early hit belongs to the round that it leads into.
+    // An early hit belongs to the loop that it leads into.
     const round = loopCountOf(loop, tick) + (start < 0 && tick >= 0 ? 1 : 0);
     this.mine.set(played.id, round);
     const { pitch, velocity } = played;
@@ -205,7 +205,7 @@ class Recorder {
     this.desk.store.getState().edit(LABELS[this.mode], change, { group });
   }
 
-  /** Notes what is played over; what the round before has still to clear is cleared first. */
+  /** Notes what is played over; what the loop before has still to clear is cleared first. */
   private playedOver(loop: LoopOf, place: PartAddress, round: number, pitch: number): void {
     const known = this.over.get(place.track);
     if (known?.loop === round) {
@@ -278,7 +278,7 @@ class Recorder {
     const round = loopCountOf(loop, place.tick);
     let wheel = this.bends.get(track);
     if (wheel && wheel.round !== round) {
-      // It stood there to the loop's end, and stands there as the next round begins.
+      // It stood there to the loop's end, and stands there as the next loop begins.
       const { value: stood } = nth(wheel.points, -1);
       wheel.points.push({ tick: loop.part.length - 1, value: stood });
       this.writeBend(track);
@@ -301,7 +301,7 @@ class Recorder {
     if (nth(wheel.points, 0).value === 0) this.bends.delete(track);
   }
 
-  /** A take is written as a whole: into a part that it lengthens, or its last round into the loop. */
+  /** A take is written as a whole: into a part that it lengthens, or its last time into the loop. */
   private putTake(): void {
     const { lengthen, over } = settings();
     for (const track of new Set(this.taken.map((note) => note.track))) {

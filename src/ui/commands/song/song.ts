@@ -155,7 +155,7 @@ export function shiftSections(store: SessionStore, by: 1 | -1): void {
   });
 }
 
-/** Changes how often the selected sections play, by so many rounds. */
+/** Changes how often the selected sections play, by so many loops. */
 export function repeatSections(store: SessionStore, by: number): void {
   const state = store.getState();
   const chosen = selectedSections(state);
@@ -167,7 +167,7 @@ export function repeatSections(store: SessionStore, by: number): void {
   );
 }
 
-/** Cuts the current section in two: at a bar given, else at its middle, on a round where it has several. */
+/** Cuts the current section in two: at a bar given, else at its middle, on a loop where it has several. */
 export function splitCurrentSection(store: SessionStore, afterBars?: number): void {
   const state = store.getState();
   const entry = currentSection(state);
