@@ -188,7 +188,10 @@ function swung(notes: readonly Onset[], value: number): Candidate {
 /** Index of the narrowest noise that holds a drift; one past the last where none does. */
 function levelOf(drift: number): number {
   let level = 0;
-  while (level < WIDTHS.length && drift > nth(WIDTHS, level)) level++;
+  for (const width of WIDTHS) {
+    if (drift <= width) break;
+    level++;
+  }
   return level;
 }
 
@@ -226,26 +229,22 @@ function cheapest(beats: ReadonlyMap<number, readonly number[]>, candidates: rea
   const counts = candidates.map((candidate) => lists.map((starts) => countsOf(candidate, starts)));
   let best = { candidate: nth(candidates, 0), width: WIDTHS[0] as number, cost: Infinity };
   WIDTHS.forEach((width, level) => {
-    const costs = candidates.map(({ cell }, c) =>
-      nth(counts, c).map((beat) => costOf(beat, level, cell)),
+    /** Of each beat, what it costs on each candidate's grid. */
+    const costs = lists.map((_, b) =>
+      candidates.map(({ cell }, c) => costOf(nth(nth(counts, c), b), level, cell)),
     );
     // The cheapest grid of each beat alone, if it had one.
-    const alone = lists.map((starts, b) =>
-      starts.length < 3
+    const alone = costs.map((own, b) =>
+      nth(lists, b).length < 3
         ? Infinity
-        : candidates.reduce(
-            (least, { cost }, c) => Math.min(least, nth(costs, c)[b]! + cost),
-            Infinity,
-          ),
+        : own.reduce((least, cost, c) => Math.min(least, cost + nth(candidates, c).cost), Infinity),
     );
     candidates.forEach((candidate, c) => {
       // Noise wider than a cell tells nothing.
       if (2 * width > candidate.cell && level > 0 && 2 * nth(WIDTHS, level - 1) > candidate.cell)
         return;
       let cost = candidate.cost;
-      for (let b = 0; b < lists.length; b++) {
-        cost += Math.min(nth(costs, c)[b]!, nth(alone, b) + SWITCH);
-      }
+      for (const [b, own] of costs.entries()) cost += Math.min(nth(own, c), nth(alone, b) + SWITCH);
       if (cost < best.cost - 1e-9) best = { candidate, width, cost };
     });
   });

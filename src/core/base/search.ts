@@ -1,5 +1,3 @@
-import { nth } from "./must";
-
 /** The first of so many indices that is not before what is looked for; all that are come first. */
 export function firstIndex(length: number, isBefore: (index: number) => boolean): number {
   let low = 0;
@@ -14,4 +12,4 @@ export function firstIndex(length: number, isBefore: (index: number) => boolean)
 
 /** Index of the first value not below `target` in an ascending list. */
 export const lowerBound = (values: readonly number[], target: number): number =>
-  firstIndex(values.length, (i) => nth(values, i) < target);
+  firstIndex(values.length, (i) => (values[i] ?? Infinity) < target);

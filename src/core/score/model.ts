@@ -8,7 +8,6 @@ import {
   type Semitones,
   type Ticks,
   type Velocity,
-  nth,
 } from "../base";
 import type { Grid, Metre } from "../time";
 import type { Key } from "../pitch";
@@ -240,8 +239,10 @@ export function compareNotes(a: Note, b: Note): number {
 
 /** Sorted copy; the same array when it already is in order. */
 export function sortNotes(notes: readonly Note[]): readonly Note[] {
-  for (let i = 1; i < notes.length; i++) {
-    if (compareNotes(nth(notes, i - 1), nth(notes, i)) > 0) return [...notes].sort(compareNotes);
+  let before: Note | null = null;
+  for (const note of notes) {
+    if (before && compareNotes(before, note) > 0) return [...notes].sort(compareNotes);
+    before = note;
   }
   return notes;
 }

@@ -1,5 +1,5 @@
 import type * as yup from "yup";
-import { type Bpm, type MidiPitch, type Ticks, nth } from "../base";
+import { type Bpm, type MidiPitch, type Ticks } from "../base";
 import {
   DEFAULT_GRID,
   type Grid,
@@ -208,8 +208,7 @@ function merge(notes: readonly Note[], wanted: Uint8Array | null, run: Run): Tra
   // Room for most of what there will be: a list that grows is copied time and again.
   const result = new Array<Note>(notes.length + extra.length);
   let [next, to] = [0, 0];
-  for (let i = 0; i < notes.length; i++) {
-    const before = nth(notes, i);
+  for (const [i, before] of notes.entries()) {
     if (wanted && wanted[i] === 0) {
       result[to++] = before;
       continue;
