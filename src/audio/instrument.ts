@@ -175,11 +175,11 @@ interface Begun {
  * has ended takes over from it and glides from its pitch.
  */
 export function voiced(
-  { clock, port, wheel }: { clock: Clock; port: VoiceWay; wheel: PitchBend | null },
+  { clock, port, pitchBend }: { clock: Clock; port: VoiceWay; pitchBend: PitchBend | null },
   { shortest, fade, ring }: Ending,
   voice: (note: VoiceNote) => Voice,
 ): Instrument {
-  const unbend = wheel?.turns((command) => port.send(command));
+  const unbend = pitchBend?.turns((command) => port.send(command));
   let shape: SoundValues = PLAIN_SOUND;
   /** In order of time. */
   let begun: Begun[] = [];
@@ -252,7 +252,7 @@ export function voiced(
       const key = Object.values(values).join();
       if (key === shaped) return;
       shaped = key;
-      port.send({ type: "body", values });
+      port.send({ type: "patch", values });
     },
     ready: () => port.ready(),
     dispose: () => unbend?.(),

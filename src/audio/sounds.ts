@@ -40,7 +40,7 @@ export function shapingOf(track: Track, { controls }: Pick<Sound, "controls">): 
 /** A melodic sound: its instrument is shaped by the controls it has. */
 function melodic(
   sound: Omit<Sound, "kind" | "controls" | "player" | "make">,
-  make: (clock: Clock, port: VoiceWay, wheel: PitchBend | null) => Instrument,
+  make: (clock: Clock, port: VoiceWay, pitchBend: PitchBend | null) => Instrument,
   design?: Design,
 ): Sound {
   const controls = controlsOf(sound.category, design);

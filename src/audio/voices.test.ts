@@ -109,7 +109,7 @@ describe("voices", () => {
     const bodies = async (sound: string, shaping: Shaping) => {
       const { listener } = await playing(sound, shaping);
       return (await listener()).flatMap((command) =>
-        command.type === "body" ? [command.values] : [],
+        command.type === "patch" ? [command.values] : [],
       );
     };
     const plain = { brightness: 0, body: 0, motion: 0, drive: 0, width: 0 };

@@ -10,9 +10,9 @@ import { drawn, struck } from "../synth/curve-reader";
 import type { Clock } from "../clock";
 
 /** Keys like struck glass: a sine bent by a second one, brighter when played harder, dying away. */
-export function glassKeys(clock: Clock, port: VoiceWay, wheel: PitchBend | null): Instrument {
+export function glassKeys(clock: Clock, port: VoiceWay, pitchBend: PitchBend | null): Instrument {
   const ending = { shortest: 0.05, fade: 0.07, ring: 0.5 };
-  return voiced({ clock, port, wheel }, ending, ({ pitch, velocity }) => {
+  return voiced({ clock, port, pitchBend }, ending, ({ pitch, velocity }) => {
     const hz = pitchHz(pitch);
     const loud = 0.46 * velocityGain(velocity);
     const dying = 0.5 + 1.6 * Math.max(0, (96 - pitch) / 96);

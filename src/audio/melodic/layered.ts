@@ -74,8 +74,8 @@ const JOINED: Seconds = 0.008;
 /** An instrument of a design. Louder notes are brighter: the filter opens and the bending deepens. */
 export const layered =
   (design: Design) =>
-  (clock: Clock, port: VoiceWay, wheel: PitchBend | null): Instrument =>
-    voiced({ clock, port, wheel }, design.ending, (note) => planOf(design, note));
+  (clock: Clock, port: VoiceWay, pitchBend: PitchBend | null): Instrument =>
+    voiced({ clock, port, pitchBend }, design.ending, (note) => planOf(design, note));
 
 /** What a note of a design sounds with. */
 export function planOf(design: Design, note: VoiceNote): VoicePlan {

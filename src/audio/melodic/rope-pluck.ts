@@ -45,7 +45,7 @@ export function pluckedString(rate: number, pitch: MidiPitch): Float32Array<Arra
 }
 
 /** A plucked rope-thick string. Strings are made when first played and kept. */
-export function ropePluck(clock: Clock, port: VoiceWay, wheel: PitchBend | null): Instrument {
+export function ropePluck(clock: Clock, port: VoiceWay, pitchBend: PitchBend | null): Instrument {
   const strings = new Map<MidiPitch, Float32Array>();
   const stringOf = (pitch: MidiPitch) => {
     let samples = strings.get(pitch);
@@ -53,7 +53,7 @@ export function ropePluck(clock: Clock, port: VoiceWay, wheel: PitchBend | null)
     return samples;
   };
   const ending = { shortest: 0.05, fade: 0.06, ring: 0.5 };
-  return voiced({ clock, port, wheel }, ending, ({ pitch, velocity }) => ({
+  return voiced({ clock, port, pitchBend }, ending, ({ pitch, velocity }) => ({
     waves: [],
     sample: String(pitch),
     recording: stringOf(pitch),

@@ -19,13 +19,13 @@ const APART = 0.8;
 /** Delays have filled after this; heard before, their beginning would be one of the sound. */
 const FILLED: Seconds = 0.025;
 
-export type BodyValues = Pick<SoundValues, "brightness" | "body" | "motion" | "drive" | "width">;
+export type PatchValues = Pick<SoundValues, "brightness" | "body" | "motion" | "drive" | "width">;
 
 const FIELDS = ["brightness", "body", "motion", "drive", "width"] as const;
 
 /** What all notes of a melodic sound go through together, and what can change while they sound. */
-export class BodySound {
-  private readonly values: Record<keyof BodyValues, SmoothedValue>;
+export class PatchSound {
+  private readonly values: Record<keyof PatchValues, SmoothedValue>;
   private readonly shelves: ShelfPair;
   private readonly late: Late;
   private fills = false;
@@ -39,7 +39,7 @@ export class BodySound {
     this.late = new Late(SWING.middle + SWING.depth + LATE, rate);
   }
 
-  set(wanted: BodyValues): void {
+  set(wanted: PatchValues): void {
     for (const field of FIELDS) {
       const delayed = field === "motion" || field === "width";
       this.values[field].set(wanted[field], delayed && !this.fills ? FILLED : 0);

@@ -1,6 +1,6 @@
 import type { Cents, Hertz, Pan, Seconds, Semitones } from "@/core/base";
 import type { BendPoint } from "./bends";
-import type { BodyValues } from "./patch-sound";
+import type { PatchValues } from "./patch-sound";
 import type { Curve } from "./curve-reader";
 import type { SilenceCommand } from "./silence";
 import type { WaveShape } from "./waves";
@@ -51,7 +51,7 @@ export type VoiceCommand =
   | SilenceCommand
   | { type: "sample"; name: string; samples: Float32Array }
   /** What all notes go through together is another from now on. */
-  | { type: "body"; values: BodyValues }
+  | { type: "patch"; values: PatchValues }
   /** The hand bends by so many semitones; the curve goes on; the curve is forgotten. */
   | { type: "bend"; by: Semitones }
   | { type: "curve"; points: readonly BendPoint[] }

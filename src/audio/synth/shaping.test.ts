@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { seeded } from "@/core/base";
 import { Bends } from "./bends";
-import { BodySound } from "./patch-sound";
+import { PatchSound } from "./patch-sound";
 import { compression } from "./compressor";
 import { Echoes, type EchoValues } from "./echoes";
 import { InsertSound } from "./insert-sound";
@@ -143,7 +143,7 @@ describe("what a track goes through", () => {
 describe("the body of a sound", () => {
   const plain = { brightness: 0, body: 0, motion: 0, drive: 0, width: 0 };
   const run = (values: Partial<typeof plain>, of = sine(300)) => {
-    const body = new BodySound(RATE, 0);
+    const body = new PatchSound(RATE, 0);
     body.set({ ...plain, ...values });
     return through(1, of, (l, r, f) => {
       body.next();
@@ -166,10 +166,10 @@ describe("the body of a sound", () => {
   });
 
   it("opens the filters of voices by two octaves at the most, and takes values over without a click", () => {
-    const body = new BodySound(RATE, 0);
+    const body = new PatchSound(RATE, 0);
     body.set({ ...plain, brightness: 100 });
     expect(body.next()).toEqual([2400, 2400]);
-    const sound = new BodySound(RATE, 0);
+    const sound = new PatchSound(RATE, 0);
     const [left] = through(1, sine(110, 0.5), (l, r, f) => {
       if (f === 128 * 100)
         sound.set({ brightness: 60, body: -50, motion: 80, drive: 70, width: 90 });

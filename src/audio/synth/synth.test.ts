@@ -268,7 +268,7 @@ describe("a voice", () => {
     const of = (pan: number) => {
       const voices = new Voices(RATE);
       voices.take({
-        type: "body",
+        type: "patch",
         values: { brightness: 40, body: 30, motion: 50, drive: 30, width: 60 },
       });
       voices.take(begin(plan));

@@ -1,7 +1,7 @@
 import type { Hertz, Seconds } from "@/core/base";
 import { noise } from "../dsp";
 import { Bends } from "./bends";
-import { BodySound } from "./patch-sound";
+import { PatchSound } from "./patch-sound";
 import type { VoiceCommand } from "./plan";
 import { silence } from "./silence";
 import { Voice, type Shared } from "./voice";
@@ -15,7 +15,7 @@ export class Voices {
   private readonly samples = new Map<string, Float32Array>();
   private readonly shared: Shared;
   private readonly bends: Bends;
-  private readonly body: BodySound;
+  private readonly patch: PatchSound;
   /** The next sample to be made. */
   private frame = 0;
 
@@ -24,7 +24,7 @@ export class Voices {
     epoch: Seconds = 0,
   ) {
     this.bends = new Bends(rate);
-    this.body = new BodySound(rate, epoch);
+    this.patch = new PatchSound(rate, epoch);
     let air: Float32Array | null = null;
     this.shared = {
       rate,
@@ -47,7 +47,7 @@ export class Voices {
       this.voices.get(id)?.fade(Math.max(at, frame / this.rate), tau, over);
     } else if (command.type === "silence") silence(this.voices, command, frame, this.rate);
     else if (command.type === "sample") this.samples.set(command.name, command.samples);
-    else if (command.type === "body") this.body.set(command.values);
+    else if (command.type === "patch") this.patch.set(command.values);
     else if (command.type === "bend") this.bends.move(command.by);
     else if (command.type === "curve") this.bends.follow(command.points);
     else this.bends.rest();
@@ -57,13 +57,13 @@ export class Voices {
   run(left: Float32Array, right: Float32Array, frame: number): void {
     this.frame = frame;
     const bend = this.bends.next(frame);
-    const open = this.body.next();
+    const open = this.patch.next();
     // What lies in the middle is the same on both sides, and shaped once.
     let even = true;
     for (const voice of this.voices.values()) even &&= voice.middle;
     for (const [id, voice] of this.voices)
       if (!voice.add(left, even ? null : right, frame, bend, open)) this.voices.delete(id);
-    this.body.run(left, right, frame, even);
+    this.patch.run(left, right, frame, even);
     this.frame = frame + left.length;
   }
 }

@@ -129,7 +129,7 @@ function playedAt(command: PlayerCommand): Seconds | null {
       return command.held ? Infinity : command.time;
     case "sample":
     case "sound":
-    case "body":
+    case "patch":
     case "kit":
     case "sends":
       return null;

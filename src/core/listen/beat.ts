@@ -106,11 +106,11 @@ export function beatOf(
   const first = nth(tried, 0);
   const second = tried.find(({ tempo }) => !near(tempo, first.tempo));
   const tempo = exact(first.tempo);
-  const behind = first.value - (second?.value ?? 0);
+  const lead = first.value - (second?.value ?? 0);
   return {
     tempo,
     first: firstBar(hits, (60 / tempo) * pulse, quarters / pulse),
-    certainty: clamp(behind / CLEAR, 0, 1),
+    certainty: clamp(lead / CLEAR, 0, 1),
   };
 }
 

@@ -57,7 +57,7 @@ export const REMEMBERED_MS = 30 * 60_000;
  */
 export class PlayedLog {
   private list: PlayedNote[] = [];
-  private wheel: PlayedBend[] = [];
+  private bendLog: PlayedBend[] = [];
   /** Counts changes, so that what shows it knows when to look again. */
   version = 0;
 
@@ -65,7 +65,7 @@ export class PlayedLog {
     return this.list;
   }
   get bends(): readonly PlayedBend[] {
-    return this.wheel;
+    return this.bendLog;
   }
 
   begin(note: Omit<PlayedNote, "length" | "ticks">): PlayedNote {
@@ -83,7 +83,7 @@ export class PlayedLog {
   }
 
   bend(bend: PlayedBend): void {
-    this.wheel.push(bend);
+    this.bendLog.push(bend);
     this.version++;
   }
 
@@ -92,7 +92,7 @@ export class PlayedLog {
     const known = new Set(this.list.map((note) => note.id));
     this.list = [...notes.filter((note) => !known.has(note.id)), ...this.list];
     this.list.sort((a, b) => a.at - b.at);
-    this.wheel = [...bends, ...this.wheel].sort((a, bend) => a.at - bend.at);
+    this.bendLog = [...bends, ...this.bendLog].sort((a, bend) => a.at - bend.at);
     this.forget(now - REMEMBERED_MS);
     this.version++;
   }
@@ -105,7 +105,7 @@ export class PlayedLog {
     const to = lastEnd(gone);
     const tracks = new Set(gone.map((note) => note.track));
     this.list = this.list.filter((note) => !ids.has(note.id));
-    this.wheel = this.wheel.filter(
+    this.bendLog = this.bendLog.filter(
       (bend) => bend.at < from || bend.at > to || !tracks.has(bend.track),
     );
     this.version++;
@@ -120,14 +120,14 @@ export class PlayedLog {
   }
 
   private forget(before: Milliseconds): void {
-    const { list, wheel } = this;
+    const { list, bendLog } = this;
     list.splice(
       0,
       firstIndex(list.length, (i) => nth(list, i).at < before),
     );
-    wheel.splice(
+    bendLog.splice(
       0,
-      firstIndex(wheel.length, (i) => nth(wheel, i).at < before),
+      firstIndex(bendLog.length, (i) => nth(bendLog, i).at < before),
     );
   }
 }

@@ -23,11 +23,11 @@ const known = new Map<string, Colours>();
 /** The colours of the theme in force; the same object as long as the theme stays. */
 export function readColours(): Colours {
   const theme = document.documentElement.dataset.theme ?? "";
-  let inks = known.get(theme);
-  if (!inks) {
+  let colours = known.get(theme);
+  if (!colours) {
     const style = getComputedStyle(document.documentElement);
     const read = (name: string) => style.getPropertyValue(name).trim();
-    inks = {
+    colours = {
       sheet: read("--sheet"),
       beat: read("--sheet-beat"),
       line: read("--sheet-line"),
@@ -42,10 +42,11 @@ export function readColours(): Colours {
       sans: read("--font-sans") || "sans-serif",
       mono: read("--font-mono") || "monospace",
     };
-    known.set(theme, inks);
+    known.set(theme, colours);
   }
-  return inks;
+  return colours;
 }
 
 /** The colour of a track by its place in the project; eight hues go round. */
-export const trackColour = (inks: Colours, index: number) => nth(inks.tracks, index % TRACK_HUES);
+export const trackColour = (colours: Colours, index: number) =>
+  nth(colours.tracks, index % TRACK_HUES);

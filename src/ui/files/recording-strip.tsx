@@ -40,7 +40,7 @@ function Strip({ recording }: { recording: Recording }) {
   const pattern = patternOf(project, patternId);
   const total = patternTicks(project, pattern);
   const time = useTimeView(width, total);
-  // The theme's inks are read while drawing.
+  // The theme's colours are read while drawing.
   useTheme();
   const canvas = useRef<HTMLCanvasElement>(null);
   const [loaded, setLoaded] = useState<{ id: string; sound: Decoded | null } | null>(null);

@@ -16,7 +16,7 @@ export function MelodyTools() {
   const { store } = useDesk();
   const inScale = useSession((state) => state.inScale);
   const allRows = useSession((state) => state.allRows);
-  const behind = useSession((state) => state.showOthers);
+  const showOthers = useSession((state) => state.showOthers);
   const locked = useSession((state) => state.locked);
   const entry = useSession((state) => state.entry !== null && state.entry.mode !== "play");
   const { setTools, setLook } = store.getState();
@@ -38,8 +38,8 @@ export function MelodyTools() {
       <Toggle
         label="Show others"
         title="Show other tracks' notes behind these, in outline (shift U)"
-        on={behind}
-        onClick={() => setLook({ showOthers: !behind })}
+        on={showOthers}
+        onClick={() => setLook({ showOthers: !showOthers })}
       />
       <Toggle
         label="Lock others"

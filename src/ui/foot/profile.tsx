@@ -115,12 +115,12 @@ export function ProfileView() {
     const frame = requestAnimationFrame(() => {
       const ctx = canvas.current && prepareCanvas(canvas.current, width, HEIGHT);
       if (!ctx) return;
-      const inks = readColours();
+      const colours = readColours();
       ctx.clearRect(0, 0, width, HEIGHT);
-      ctx.fillStyle = inks.line;
+      ctx.fillStyle = colours.line;
       const base = yOf(profile, profile.base);
       ctx.fillRect(0, base, width, 1);
-      const ink = trackColour(inks, Math.max(0, index));
+      const ink = trackColour(colours, Math.max(0, index));
       const at = { width, zoom, scroll, height: HEIGHT, top: 0 };
       const seen: Mark[] = [];
       for (const note of notes) {
@@ -128,9 +128,9 @@ export function ProfileView() {
         if (x < -8 || x > width + 8) continue;
         seen.push({ x, y: yOf(profile, profile.read(note)), selected: selection.has(note.id) });
       }
-      const inkOf = (selected: boolean) => (selected ? inks.text : ink);
+      const inkOf = (selected: boolean) => (selected ? colours.text : ink);
       if (seen.length > CROWD) drawCrowd(ctx, seen, base, inkOf);
-      else drawMarks(ctx, seen, base, ink, inks.text);
+      else drawMarks(ctx, seen, base, ink, colours.text);
     });
     return () => cancelAnimationFrame(frame);
   }, [width, zoom, scroll, notes, selection, index, theme, profile]);

@@ -29,7 +29,7 @@ export interface Overlay {
 export function drawOverlay(
   ctx: CanvasRenderingContext2D,
   view: View,
-  inks: Colours,
+  colours: Colours,
   { caret, hover, box, stretch, span, cut, entry, rate }: Overlay,
 ): void {
   ctx.clearRect(0, 0, view.width, view.height);
@@ -40,7 +40,7 @@ export function drawOverlay(
   ctx.translate(0, RULER_HEIGHT - view.top);
   if (stretch) {
     const [x0, x1] = [xOf(view, stretch.from) - 6, xOf(view, stretch.to) - 6];
-    ctx.fillStyle = inks.selected;
+    ctx.fillStyle = colours.selected;
     ctx.globalAlpha = 0.09;
     ctx.fillRect(x0, stretch.top, x1 - x0, stretch.bottom - stretch.top);
     ctx.globalAlpha = 0.8;
@@ -48,11 +48,11 @@ export function drawOverlay(
     ctx.globalAlpha = 1;
   }
   ctx.lineWidth = 1.5;
-  if (span) drawSpan(ctx, view, inks, span);
-  if (rate) drawRate(ctx, inks, rate);
+  if (span) drawSpan(ctx, view, colours, span);
+  if (rate) drawRate(ctx, colours, rate);
   if (entry) {
     const x = Math.round(xOf(view, entry.tick));
-    ctx.fillStyle = inks.selected;
+    ctx.fillStyle = colours.selected;
     ctx.fillRect(x - 1, entry.top, 2, entry.bottom - entry.top);
     ctx.beginPath();
     ctx.moveTo(x - 6, entry.top - 7);
@@ -62,14 +62,14 @@ export function drawOverlay(
   }
   if (cut) {
     const x = xOf(view, cut.tick);
-    ctx.strokeStyle = inks.text;
+    ctx.strokeStyle = colours.text;
     ctx.beginPath();
     ctx.moveTo(x + 3, cut.row.y - 3);
     ctx.lineTo(x - 3, cut.row.y + cut.row.height + 3);
     ctx.stroke();
   }
   if (hover) {
-    ctx.strokeStyle = inks.quiet;
+    ctx.strokeStyle = colours.quiet;
     ctx.beginPath();
     ctx.arc(xOf(view, hover.tick), hover.row.y + hover.row.height / 2, 7, 0, TURN);
     ctx.stroke();
@@ -78,7 +78,7 @@ export function drawOverlay(
     const x = xOf(view, caret.tick);
     const half = clamp(caret.row.height / 2, 7, 13);
     const y = caret.row.y + caret.row.height / 2;
-    ctx.strokeStyle = inks.selected;
+    ctx.strokeStyle = colours.selected;
     ctx.beginPath();
     // Open corners: a caret, not one more stone.
     for (const [sx, sy] of [
@@ -97,11 +97,11 @@ export function drawOverlay(
   if (box) {
     const [x, y] = [Math.min(box.x0, box.x1), Math.min(box.y0, box.y1)];
     const [w, h] = [Math.abs(box.x1 - box.x0), Math.abs(box.y1 - box.y0)];
-    ctx.fillStyle = inks.selected;
+    ctx.fillStyle = colours.selected;
     ctx.globalAlpha = 0.1;
     ctx.fillRect(x, y, w, h);
     ctx.globalAlpha = 1;
-    ctx.strokeStyle = inks.selected;
+    ctx.strokeStyle = colours.selected;
     ctx.strokeRect(x, y, w, h);
   }
   ctx.restore();
@@ -111,12 +111,12 @@ export function drawOverlay(
 function drawSpan(
   ctx: CanvasRenderingContext2D,
   view: View,
-  inks: Colours,
+  colours: Colours,
   { from, to, y }: { from: number; to: number; y: number },
 ): void {
   const [a, b] = [xOf(view, from), xOf(view, to)];
-  ctx.strokeStyle = inks.selected;
-  ctx.fillStyle = inks.paper;
+  ctx.strokeStyle = colours.selected;
+  ctx.fillStyle = colours.paper;
   ctx.beginPath();
   ctx.moveTo(a, y);
   ctx.lineTo(b, y);
@@ -139,11 +139,11 @@ function drawSpan(
 /** A line over the notes, fast is up, with its ends and its middle to be pulled. */
 function drawRate(
   ctx: CanvasRenderingContext2D,
-  inks: Colours,
+  colours: Colours,
   { points, handles }: Pick<RateLine, "points" | "handles">,
 ): void {
-  ctx.strokeStyle = inks.selected;
-  ctx.fillStyle = inks.paper;
+  ctx.strokeStyle = colours.selected;
+  ctx.fillStyle = colours.paper;
   ctx.beginPath();
   for (const { x, y } of points) ctx.lineTo(x, y);
   ctx.stroke();

@@ -184,14 +184,14 @@ function drawPlayed(
   width: number,
   tracks: readonly Track[],
 ): void {
-  const inks = readColours();
+  const colours = readColours();
   ctx.clearRect(0, 0, width, HEIGHT);
   const places = new Map(tracks.map((track, i) => [track.id, i]));
   const range = pitchRange(line, tracks);
   for (const span of line.spans) {
     if (span.x + span.width < left || span.x > left + width) continue;
     // A round of the loop begins with a line, a phrase without one with a dot.
-    ctx.fillStyle = inks.line;
+    ctx.fillStyle = colours.line;
     if (span.loop.began !== null) ctx.fillRect(Math.round(span.x - left), 3, 1.5, HEIGHT - 6);
     else {
       ctx.beginPath();
@@ -203,7 +203,7 @@ function drawPlayed(
       const ms = note.length ?? 60;
       const long = Math.max(2.5, (ms / Math.max(1, span.to - span.from)) * span.width);
       const track = tracks[places.get(note.track) ?? -1];
-      ctx.fillStyle = track ? trackColour(inks, mustGet(places, note.track)) : inks.quiet;
+      ctx.fillStyle = track ? trackColour(colours, mustGet(places, note.track)) : colours.quiet;
       const y = 5 + (HEIGHT - 12) * (1 - heightOf(track, note.pitch, range));
       ctx.globalAlpha = 0.45 + 0.55 * (note.velocity / 127);
       if (track?.kind === "drums") {

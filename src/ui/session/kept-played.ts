@@ -14,10 +14,10 @@ export function keepsPlayed(player: Player, project: string): () => void {
   const warn = (error: unknown) =>
     console.warn("What is played cannot be kept in this browser", error);
   const keeping = putOff(() => {
-    const [now, wheel] = [[...notes.values()], bends];
+    const [now, keptBends] = [[...notes.values()], bends];
     notes.clear();
     bends = [];
-    keepPlayed(project, now, wheel).catch(warn);
+    keepPlayed(project, now, keptBends).catch(warn);
   }, PAUSE_MS);
   const stop = player.listen((event) => {
     if (event.type === "bent") bends.push(event.bend);

@@ -34,7 +34,7 @@ export interface Press {
  */
 export class Player {
   readonly log = new PlayedLog();
-  private readonly hands: HeldNotes;
+  private readonly heldNotes: HeldNotes;
   private readonly listeners = new Set<(event: PlayEvent) => void>();
   private readonly watchers = new Watchers();
   /** Tracks that a source has bent, so that its wheel is let go of where it was. */
@@ -44,7 +44,7 @@ export class Player {
     private readonly store: SessionStore,
     private readonly engine: Engine,
   ) {
-    this.hands = new HeldNotes(
+    this.heldNotes = new HeldNotes(
       ({ track, pitch, velocity, time }) => {
         const sound = engine.hold(track, pitch, velocity, time);
         const note = this.log.begin({
@@ -72,15 +72,15 @@ export class Player {
     const on = track ?? this.store.getState().track;
     if (!on) return;
     const whole = clampVelocity(velocity);
-    this.hands.down(source, key, { track: on, pitch, velocity: whole, time });
+    this.heldNotes.down(source, key, { track: on, pitch, velocity: whole, time });
   }
 
   lift(source: string, key: string, time: number): void {
-    this.hands.up(source, key, time);
+    this.heldNotes.up(source, key, time);
   }
 
   pedal(source: string, down: boolean, time: number): void {
-    this.hands.pedal(source, down, time);
+    this.heldNotes.pedal(source, down, time);
   }
 
   /** A wheel moves: −8192…8191. Bends the current track; back in the middle, the one it was on. */
@@ -101,7 +101,7 @@ export class Player {
   release(source?: string, time = performance.now()): void {
     for (const bent of [...this.bent.keys()])
       if (source === undefined || bent === source) this.bend(bent, 0, time);
-    this.hands.release(time, source);
+    this.heldNotes.release(time, source);
   }
 
   /** Throws away what was played, by the notes' ids. */
@@ -113,7 +113,7 @@ export class Player {
 
   /** Pitches that sound by hand on a track. */
   pitches(track: string): ReadonlySet<number> {
-    return this.hands.pitches(track);
+    return this.heldNotes.pitches(track);
   }
 
   isBent(source: string): boolean {
@@ -121,7 +121,7 @@ export class Player {
   }
 
   isPedalled(source: string): boolean {
-    return this.hands.isPedalled(source);
+    return this.heldNotes.isPedalled(source);
   }
 
   /** Is told of all that is played. Gives a way to stop. */

@@ -38,10 +38,10 @@ export function Overview() {
     const frame = requestAnimationFrame(() => {
       const ctx = canvas.current && prepareCanvas(canvas.current, width, HEIGHT);
       if (!ctx) return;
-      const inks = readColours();
+      const colours = readColours();
       ctx.clearRect(0, 0, width, HEIGHT);
       const shown = patternOf(project, pattern);
-      ctx.fillStyle = inks.line;
+      ctx.fillStyle = colours.line;
       const bar = (width * patternBar(project, shown)) / total;
       // Lines so close that they would be a surface are left out.
       const every = Math.max(1, 2 ** Math.ceil(Math.log2(8 / bar)));
@@ -51,7 +51,7 @@ export function Overview() {
       project.tracks.forEach((track, i) => {
         const part = partOf(project, { pattern, track: track.id });
         const heard = effectivePart(project, track, part, shown);
-        ctx.fillStyle = trackColour(inks, i);
+        ctx.fillStyle = trackColour(colours, i);
         const y = 3 + i * (height + 1);
         for (let at = 0; at < total && marks < MAX_MARKS; at += heard.length) {
           for (const note of heard.notes) {

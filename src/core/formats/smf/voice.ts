@@ -135,10 +135,10 @@ export function settle(
 }
 
 /** What a wheel said, as a curve of the points it needs; undefined where it never left the middle. */
-export function curveOf(wheel: readonly BendPoint[], lost: Losses): BendPoint[] | undefined {
-  if (wheel.every(({ value }) => value === 0)) return undefined;
+export function curveOf(bends: readonly BendPoint[], lost: Losses): BendPoint[] | undefined {
+  if (bends.every(({ value }) => value === 0)) return undefined;
   // Before the first word it stands in the middle.
-  const said = nth(wheel, 0).tick > 0 ? [{ tick: 0, value: 0 }, ...wheel] : wheel;
+  const said = nth(bends, 0).tick > 0 ? [{ tick: 0, value: 0 }, ...bends] : bends;
   const curve = thinned(bendCurve(said));
   lost.add(
     "point",

@@ -204,7 +204,7 @@ function trackChunk(
 function writeNotes(
   out: ByteWriter,
   events: readonly PlaybackEvent[],
-  wheel: { bends: readonly BendPoint[]; channels: ReadonlySet<number> },
+  bend: { bends: readonly BendPoint[]; channels: ReadonlySet<number> },
   channel: number,
   lost: Losses,
 ): Ticks {
@@ -246,9 +246,9 @@ function writeNotes(
   offs.sort();
   let [last, off, bent] = [0, 0, 0];
   const bendsUpTo = (tick: Ticks) => {
-    for (; bent < wheel.bends.length && nth(wheel.bends, bent).tick <= tick; bent++) {
-      const { tick: at, value } = nth(wheel.bends, bent);
-      for (const own of wheel.channels) {
+    for (; bent < bend.bends.length && nth(bend.bends, bent).tick <= tick; bent++) {
+      const { tick: at, value } = nth(bend.bends, bent);
+      for (const own of bend.channels) {
         out.vlq(at - last);
         out.three(0xe0 | own, (value + 8192) & 0x7f, (value + 8192) >> 7);
         last = at;

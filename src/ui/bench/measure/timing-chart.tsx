@@ -9,7 +9,7 @@ import { useTheme } from "../../person/theme";
 /** Drift of each hit in ms over its place in the part, in quarter notes. Late is up. */
 export default function TimingChart({ timing, ink }: { timing: Timing; ink: number }) {
   const theme = useTheme();
-  const inks = readColours();
+  const colours = readColours();
   const last = Math.max(0, ...timing.drifts.map((drift) => drift.start / 960));
   const quarters = Math.max(4, Math.ceil((last + 0.01) / 4) * 4);
   const most = Math.max(5, ...timing.drifts.map((drift) => Math.abs(drift.ms)));
@@ -20,26 +20,26 @@ export default function TimingChart({ timing, ink }: { timing: Timing; ink: numb
       toolbar: { show: false },
       zoom: { enabled: false },
       background: "transparent",
-      fontFamily: inks.mono,
+      fontFamily: colours.mono,
     },
     theme: { mode: theme === "slate" ? "dark" : "light" },
-    colors: [nth(inks.tracks, ink % inks.tracks.length)],
+    colors: [nth(colours.tracks, ink % colours.tracks.length)],
     markers: { size: 3, strokeWidth: 0 },
     legend: { show: false },
-    grid: { borderColor: inks.line, padding: { left: 4, right: 4 } },
+    grid: { borderColor: colours.line, padding: { left: 4, right: 4 } },
     xaxis: {
       type: "numeric",
       min: 0,
       max: quarters,
       tickAmount: 4,
-      labels: { formatter: (v) => String(Math.round(Number(v))), style: { colors: inks.quiet } },
+      labels: { formatter: (v) => String(Math.round(Number(v))), style: { colors: colours.quiet } },
       tooltip: { enabled: false },
     },
     yaxis: {
       min: -Math.ceil(most),
       max: Math.ceil(most),
       tickAmount: 2,
-      labels: { formatter: (value) => `${Math.round(value)} ms`, style: { colors: inks.quiet } },
+      labels: { formatter: (value) => `${Math.round(value)} ms`, style: { colors: colours.quiet } },
     },
     tooltip: {
       x: { formatter: (value) => `quarter ${(Number(value) + 1).toFixed(2)}` },

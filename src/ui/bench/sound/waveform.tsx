@@ -72,24 +72,24 @@ export function Waveform({ source, pad, whole, onShape, onHear }: Props) {
   useEffect(() => {
     const ctx = width > 0 && canvas.current ? prepareCanvas(canvas.current, width, HEIGHT) : null;
     if (!ctx) return;
-    const inks = readColours();
+    const colours = readColours();
     ctx.clearRect(0, 0, width, HEIGHT);
     const middle = HEIGHT / 2;
     (peaks ?? []).forEach(([low, high], x) => {
       const inside = x >= startX && x <= endX;
-      ctx.fillStyle = inside ? inks.text : inks.line;
+      ctx.fillStyle = inside ? colours.text : colours.line;
       // What the decay leaves, seen as the height of the wave.
       const left =
         inside && pad.decay > 0 && endX > startX ? 1 - (x - startX) / (endX - startX) : 1;
       const tall = Math.max(1, (high - low) * middle * 0.92 * left);
       ctx.fillRect(x, middle - high * middle * 0.92 * left, 1, tall);
     });
-    ctx.fillStyle = inks.selected;
+    ctx.fillStyle = colours.selected;
     ctx.fillRect(Math.max(0, Math.min(width - 2, startX - 1)), 0, 2, HEIGHT);
     ctx.beginPath();
     ctx.moveTo(startX, 2);
     ctx.lineTo(Math.min(endX, width - 1), HEIGHT - 3);
-    ctx.strokeStyle = inks.selected;
+    ctx.strokeStyle = colours.selected;
     ctx.lineWidth = 1.2;
     ctx.setLineDash([3, 3]);
     ctx.stroke();
