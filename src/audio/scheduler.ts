@@ -1,4 +1,4 @@
-import { type Bpm, type Seconds, type Semitones, type Ticks, nth } from "@/core/base";
+import { type Bpm, type Seconds, type Semitones, type Ticks, nth, lastOf } from "@/core/base";
 import { barTicks, beatTicks, msPerTick } from "@/core/time";
 import {
   type ArrangementOptions,
@@ -223,7 +223,7 @@ export class Scheduler {
       const turn = this.turnAt(at)!;
       const own = Math.max(at, this.first) - turn.zero;
       const { bpm, until: change } = tempoAt(project, own, whatOf(project, turn));
-      const last = nth(this.anchors, -1);
+      const last = lastOf(this.anchors);
       if (last.bpm !== bpm) {
         this.anchors.push({ time: this.timeOf(at), tick: at, bpm });
         if (this.anchors.length > 64) this.anchors.shift();

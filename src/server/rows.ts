@@ -10,7 +10,6 @@ import {
 } from "@/core/stored";
 import type { Database } from "./database";
 import { parts, patterns, projects, tracks } from "./schema";
-import { mustGet } from "@/core/base";
 
 /** A connection or a transaction of it. */
 export type Rows = Pick<Database, "select" | "insert" | "update" | "delete">;
@@ -169,7 +168,7 @@ export function readProject(rows: Rows, row: ProjectRow): Project {
       ...(stars && { stars }),
       parts: partRows
         .filter((part) => part.patternId === id)
-        .sort((a, b) => mustGet(place, a.trackId) - mustGet(place, b.trackId))
+        .sort((a, b) => (place.get(a.trackId) ?? 0) - (place.get(b.trackId) ?? 0))
         .map(partOfRow),
     })),
     song: row.song,

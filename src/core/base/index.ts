@@ -18,4 +18,4 @@ export type {
   Velocity,
 } from "./units";
 export { clamp, clampTo, clampVelocity } from "./clamp";
-export { mapTuple, must, mustGet, nth } from "./must";
+export { lastOf, mapTuple, must, mustGet, nth } from "./must";

@@ -4,12 +4,15 @@ export function must<T>(found: T | null | undefined, what = "what was looked for
   return found;
 }
 
-/** The element at a place of a list, counted from its end where that is negative. Throws a RangeError beyond its ends. */
+/** The element at a place of a list, from 0. Throws a RangeError beyond its ends. */
 export function nth<T>(list: readonly T[], index: number): T {
-  const found = list[index < 0 ? list.length + index : index];
+  const found = list[index];
   if (found === undefined) throw new RangeError(`No element ${index} in a list of ${list.length}`);
   return found;
 }
+
+/** The last element of a list. Throws a RangeError where it is empty. */
+export const lastOf = <T>(list: readonly T[]): T => nth(list, list.length - 1);
 
 /** What a map holds under a key. Throws a RangeError where it holds nothing there. */
 export function mustGet<K, V>(map: ReadonlyMap<K, V>, key: K): V {

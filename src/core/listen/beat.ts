@@ -1,4 +1,4 @@
-import { type Bpm, type Seconds, lowerBound, clamp, nth } from "../base";
+import { type Bpm, type Seconds, lowerBound, clamp, nth, lastOf } from "../base";
 import { type Metre, PPQ, barTicks, beatTicks, unitTicks } from "../time";
 import type { DrumHit } from "./drum-hits";
 
@@ -67,7 +67,7 @@ export function beatOf(
   const struck = weigh(hits.filter(({ kind }) => kind !== "high"));
   const begins = nth(hits, 0).time;
   const times = [...new Set(hits.map(({ time }) => time))];
-  const rate = (times.length - 1) / Math.max(0.1, nth(times, -1) - begins);
+  const rate = (times.length - 1) / Math.max(0.1, lastOf(times) - begins);
   const onsets = hits.map(({ time }) => time);
   const compound = beatTicks(metre) > unitTicks(metre);
   const quarters = barTicks(metre) / PPQ;
@@ -116,7 +116,7 @@ export function beatOf(
 
 /** What share of the hits comes again so much later, of those that could; `times` are theirs, in order. */
 function repeated(hits: readonly DrumHit[], times: readonly Seconds[], after: Seconds): number {
-  const last = nth(times, -1);
+  const last = lastOf(times);
   let [again, all] = [0, 0];
   for (const { time, kind, velocity } of hits) {
     const from = time + after - AGAIN;

@@ -1,4 +1,4 @@
-import { type Bpm, type Milliseconds, clamp, nth } from "../base";
+import { type Bpm, type Milliseconds, clamp, nth, lastOf } from "../base";
 
 /** A tempo that playing without a beat may be at, and how sure that is, 0–1. */
 export interface FreeTempo {
@@ -57,7 +57,7 @@ export function freeTempo(onsets: readonly Milliseconds[]): FreeTempo | null {
 /** Onsets that belong to one chord count once. */
 function withoutChords(onsets: readonly Milliseconds[]): number[] {
   const times: number[] = [];
-  for (const time of onsets) if (times.length === 0 || time - nth(times, -1) > 45) times.push(time);
+  for (const time of onsets) if (times.length === 0 || time - lastOf(times) > 45) times.push(time);
   return times;
 }
 

@@ -1,4 +1,4 @@
-import { type Milliseconds, median, nth, must } from "../base";
+import { type Milliseconds, median, nth, must, lastOf } from "../base";
 
 /** How far taps lie from clicks: in the middle, and how evenly. */
 export interface TapOffset {
@@ -22,7 +22,7 @@ export function tapOffset(
   clicks: readonly Milliseconds[],
   taps: readonly Milliseconds[],
 ): TapOffset | null {
-  const gap = clicks.length > 1 ? (nth(clicks, -1) - nth(clicks, 0)) / (clicks.length - 1) : 0;
+  const gap = clicks.length > 1 ? (lastOf(clicks) - nth(clicks, 0)) / (clicks.length - 1) : 0;
   const offsets = taps.flatMap((tap) => {
     const near = clicks.reduce(
       (best, click) => (Math.abs(tap - click) < Math.abs(tap - best) ? click : best),

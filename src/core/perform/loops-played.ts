@@ -1,4 +1,4 @@
-import { type Milliseconds, nth } from "../base";
+import { type Milliseconds, lastOf } from "../base";
 import { msPerTick } from "../time";
 import { type Project, patternTicks } from "../score";
 import type { PlayedNote } from "./played";
@@ -34,7 +34,7 @@ export function loopsPlayed(project: Project, notes: readonly PlayedNote[]): Pla
         loop && round !== null ? note.at - (loop.tick - round * total) * msPerTick(loop.bpm) : null;
       rounds.push({ notes: [], began });
     }
-    nth(rounds, -1).notes.push(note);
+    lastOf(rounds).notes.push(note);
     [key, last] = [own, Math.max(goesOn ? last : -Infinity, note.at + (note.length ?? 0))];
   }
   return rounds;

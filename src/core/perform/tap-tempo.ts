@@ -1,4 +1,4 @@
-import { type Bpm, type Milliseconds, median, clamp, nth } from "../base";
+import { type Bpm, type Milliseconds, median, clamp, nth, lastOf } from "../base";
 import { LIMITS } from "../score";
 
 /** So many of the last taps count. */
@@ -39,7 +39,7 @@ export function tappedTempo(times: readonly Milliseconds[]): TappedTempo | null 
 function onBeats(times: readonly Milliseconds[], beat: Milliseconds) {
   const taps = [{ time: nth(times, 0), beat: 0 }];
   for (const time of times.slice(1)) {
-    const before = nth(taps, -1);
+    const before = lastOf(taps);
     const beats = (time - before.time) / beat;
     const whole = Math.round(beats);
     if (whole < 1 || Math.abs(beats - whole) > BESIDE) continue;

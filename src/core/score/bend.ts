@@ -1,4 +1,4 @@
-import { type Semitones, type Ticks, firstIndex, nth } from "../base";
+import { type Semitones, type Ticks, firstIndex, nth, lastOf } from "../base";
 import type { BendPoint } from "./model";
 
 /** What the wheel's end bends by, in semitones: the default of MIDI 1.0 (RPN 0, General MIDI). */
@@ -93,7 +93,7 @@ export function overlaid(under: readonly BendPoint[], over: readonly BendPoint[]
   const before = under.filter((point) => point.tick < first.tick);
   const after = under.filter((point) => point.tick > last.tick);
   // What lies outside keeps its shape: it goes on from where it stood.
-  if (before.length > 0 && nth(before, -1).tick < first.tick - 1) {
+  if (before.length > 0 && lastOf(before).tick < first.tick - 1) {
     before.push({ tick: first.tick - 1, value: Math.round(bendAt(under, first.tick - 1)) });
   }
   if (after.length > 0 && nth(after, 0).tick > last.tick + 1) {

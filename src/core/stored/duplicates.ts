@@ -1,5 +1,5 @@
 import type { Note, Part, Project } from "../score";
-import { nth } from "../base";
+import { nth, lastOf } from "../base";
 
 const NONE: ReadonlySet<string> = new Set();
 
@@ -50,7 +50,7 @@ function singled(part: Part, old: Part | undefined, preferred: ReadonlySet<strin
   };
   const kept = notes.slice(0, first);
   for (let i = first; i < notes.length; i++) {
-    const [last, note] = [nth(kept, -1), nth(notes, i)];
+    const [last, note] = [lastOf(kept), nth(notes, i)];
     if (!isTwin(last, note) || wereTwins(last, note)) kept.push(note);
     else if (rank(note) > rank(last)) kept[kept.length - 1] = note;
   }

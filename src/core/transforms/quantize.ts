@@ -1,4 +1,4 @@
-import { type Ticks, nth } from "../base";
+import { type Ticks, nth, lastOf } from "../base";
 import { type Grid, gridTicks, lineAt, nearestLine, ticksToMs } from "../time";
 import type { Note } from "../score";
 import { gridChooser, gridParams, swingParam } from "./grid-choice";
@@ -101,7 +101,7 @@ function onsetLines(onsets: readonly number[], length: Ticks | null): Lines {
   const sorted = [...new Set(onsets)].sort((a, b) => a - b);
   if (length && sorted.length > 0) {
     // What the other part plays after this loop's end is not heard with it.
-    while (sorted.length > 1 && nth(sorted, -1) >= length) sorted.pop();
+    while (sorted.length > 1 && lastOf(sorted) >= length) sorted.pop();
     sorted.push(nth(sorted, 0) + length);
   }
   const index = (tick: Ticks) => {

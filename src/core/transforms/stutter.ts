@@ -1,4 +1,4 @@
-import { type Ticks, lowerBound, clamp, clampVelocity, nth } from "../base";
+import { type Ticks, lowerBound, clamp, clampVelocity, nth, lastOf } from "../base";
 import { GRID_KINDS, type GridKind, grid, gridTicks, msToTicks, ticksToMs } from "../time";
 import type { Note } from "../score";
 import { param, params } from "../params";
@@ -114,7 +114,7 @@ export const stutter = defineTransform({
         if (selected.length === 0) return "No notes to repeat";
         const ms = (gap: Ticks) => `${figure(ticksToMs(gap, context.tempo))} ms`;
         const after = selected.length + counts.added;
-        return `${counted(selected.length, context)} became ${after}, from ${ms(nth(gaps, 0))} to ${ms(nth(gaps, -1))}`;
+        return `${counted(selected.length, context)} became ${after}, from ${ms(nth(gaps, 0))} to ${ms(lastOf(gaps))}`;
       },
     };
   },

@@ -4,7 +4,6 @@ import { useEffect, useState } from "react";
 import { useDesk } from "../session/context";
 import { shownKey } from "./action";
 import { scoreOf } from "./find";
-import { mustGet } from "@/core/base";
 import { ACTIONS } from "./registry";
 
 const BY_ID = new Map(ACTIONS.map((action) => [action.id, action]));
@@ -37,7 +36,11 @@ export function Palette() {
       onOpenChange={setOpen}
       label="All actions"
       data-palette
-      filter={(id, search) => scoreOf(mustGet(BY_ID, id), search)}
+      filter={(id, search) => {
+        // Headings of groups are asked for too: they go with what they head.
+        const action = BY_ID.get(id);
+        return action ? scoreOf(action, search) : 1;
+      }}
       className="rounded-box fixed top-[12vh] left-1/2 z-50 flex max-h-[70vh] w-[34rem] max-w-[92vw] -translate-x-1/2 flex-col overflow-hidden border border-base-300 bg-base-100 shadow-2xl"
       overlayClassName="fixed inset-0 z-40 bg-black/30"
     >

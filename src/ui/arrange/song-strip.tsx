@@ -9,7 +9,7 @@ import {
 } from "@dnd-kit/core";
 import { ChevronDown, ChevronRight, Plus } from "lucide-react";
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type RefObject } from "react";
-import { plural, nth } from "@/core/base";
+import { plural, nth, lastOf } from "@/core/base";
 import type { Project } from "@/core/score";
 import {
   addSection,
@@ -245,7 +245,7 @@ const sameShape = (a: Project, b: Project): boolean =>
 
 function lengthText(line: SongLine, seconds: number): string {
   if (line.boxes.length === 0) return "";
-  const last = nth(line.boxes, -1);
+  const last = lastOf(line.boxes);
   const bars = Math.round(
     last.bar + last.section.length / (last.section.loopTicks / last.section.pattern.bars),
   );

@@ -14,7 +14,7 @@ import {
 } from "@/core/score";
 import { effectivePart } from "@/core/transforms";
 import { lanePeriod } from "@/core/playback";
-import { must, nth } from "@/core/base";
+import { must, nth, lastOf } from "@/core/base";
 
 /** One row of an open track: a drum lane, or a pitch. Heights and places in CSS pixels. */
 export interface Row {
@@ -250,7 +250,7 @@ function addBetween(
   make: (pitch: number, y: number) => Row,
 ): void {
   const known = new Set(rows.map((row) => row.pitch));
-  const [high, low] = [nth(rows, 0).pitch, nth(rows, -1).pitch];
+  const [high, low] = [nth(rows, 0).pitch, lastOf(rows).pitch];
   const used = new Set<number>();
   for (const notes of [heard, written]) {
     for (const { pitch, unpitched } of notes) {

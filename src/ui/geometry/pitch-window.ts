@@ -1,4 +1,4 @@
-import { clamp, nth } from "@/core/base";
+import { clamp, nth, lastOf } from "@/core/base";
 import { type Key, degreeOf, degreePitch, inKey } from "@/core/pitch";
 import type { Project, Track } from "@/core/score";
 import { isBass } from "@/core/formats";
@@ -80,7 +80,7 @@ export function windowShowing(
   let shown = window;
   for (let i = 0; i < 128; i++) {
     const pitches = windowPitches(shown, key, allRows);
-    const [high, low] = [nth(pitches, 0), nth(pitches, -1)];
+    const [high, low] = [nth(pitches, 0), lastOf(pitches)];
     if (pitch <= high && pitch >= low) break;
     const next = scrolledWindow(shown, pitch > high ? 1 : -1, key, allRows);
     if (next === shown) break;

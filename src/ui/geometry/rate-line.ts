@@ -1,4 +1,4 @@
-import { clamp, nth } from "@/core/base";
+import { clamp, nth, lastOf } from "@/core/base";
 import { msToTicks } from "@/core/time";
 import type { Params } from "@/core/params";
 import type { ChainStep, Project } from "@/core/score";
@@ -41,7 +41,7 @@ export function rateLine(project: Project, block: Block | undefined, view: View)
   const to = Math.max(...notes.map((note) => note.start + note.length));
   const params = { ...transformOf("stutter").defaults, ...step.params };
   const [first, last] = gapsOf(params, project.tempo);
-  const lowest = nth(rows, -1);
+  const lowest = lastOf(rows);
   const [top, bottom] = [nth(rows, 0).y + 4, lowest.y + lowest.height - 4];
   const share = (gap: number) => Math.log(gap / FASTEST) / Math.log(SLOWEST / FASTEST);
   const yOf = (gap: number) => top + clamp(share(gap), 0, 1) * (bottom - top);

@@ -1,5 +1,5 @@
 "use client";
-import { clamp, nth } from "@/core/base";
+import { clamp, lastOf } from "@/core/base";
 import { useEffect, useRef, useState } from "react";
 import { tapOffset } from "@/core/perform";
 import { ValueField } from "../controls/value-field";
@@ -42,7 +42,7 @@ export function TapAlong() {
           setSettings({ latency: ms });
           setMessage(`${found.taps} taps, ${found.ms} ms in the middle, ±${found.spread} ms`);
         },
-        nth(clicks, -1) - performance.now() + GAP_MS,
+        lastOf(clicks) - performance.now() + GAP_MS,
       );
     } catch (error) {
       setRunning(false);

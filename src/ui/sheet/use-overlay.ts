@@ -11,7 +11,7 @@ import { currentStretch } from "../state/current";
 import type { Stretch } from "../state/selected";
 import type { PointerMarks } from "./use-sheet-pointer";
 import type { CanvasRef, SheetView } from "./use-sheet-view";
-import { nth } from "@/core/base";
+import { nth, lastOf } from "@/core/base";
 
 /** Draws what lies over the notes: the caret, what the pointer is on, and what is selected. */
 export function useOverlay(
@@ -72,6 +72,6 @@ function covered({ from, to }: Stretch, rows: readonly Row[]) {
 }
 
 function heightOf(rows: readonly Row[]) {
-  const [first, last] = [nth(rows, 0), nth(rows, -1)];
+  const [first, last] = [nth(rows, 0), lastOf(rows)];
   return { top: first.y, bottom: last.y + last.height };
 }

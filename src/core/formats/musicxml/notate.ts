@@ -1,4 +1,4 @@
-import { type Ticks, nth, mustGet } from "../../base";
+import { type Ticks, nth, mustGet, lastOf } from "../../base";
 import { PPQ } from "../../time";
 import type { PlaybackEvent } from "../../playback";
 import type { Measure } from "./measures";
@@ -191,7 +191,7 @@ function inVoices(placed: readonly Placed[]): Sound[][] {
   }
   const voices: Sound[][] = [];
   for (const sound of [...sounds.values()].sort((a, b) => a.from - b.from || b.to - a.to)) {
-    const free = voices.find((voice) => nth(voice, -1).to <= sound.from);
+    const free = voices.find((voice) => lastOf(voice).to <= sound.from);
     if (free) free.push(sound);
     else voices.push([sound]);
   }

@@ -1,6 +1,6 @@
 import { SaxesParser } from "saxes";
 import { FormatError } from "../container/bytes";
-import { nth } from "../../base";
+import { lastOf } from "../../base";
 
 /** An element of an XML document. */
 export interface Element {
@@ -41,12 +41,12 @@ export function parseXml(text: string): Element {
       children: [],
       text: "",
     };
-    nth(open, -1).children.push(element);
+    lastOf(open).children.push(element);
     open.push(element);
   });
   parser.on("closetag", () => void open.pop());
   parser.on("text", (part) => {
-    const element = nth(open, -1);
+    const element = lastOf(open);
     if (element.text.length < MAX.text) element.text += part;
   });
   parser.write(text).close();

@@ -1,4 +1,4 @@
-import { type MidiPitch, type Ticks, nth, mustGet } from "../../base";
+import { type MidiPitch, type Ticks, nth, mustGet, lastOf } from "../../base";
 import { barTicks, beatTicks } from "../../time";
 import { keyName, padName, pitchName } from "../../pitch";
 import { type Pattern, type Project, type Track, metreOf, patternTicks } from "../../score";
@@ -154,7 +154,7 @@ function laneRows(track: Track, pitches: readonly MidiPitch[], from: number): Ma
 /** A row for each semitone of the range. */
 function pitchRows(pitches: readonly MidiPitch[], from: number): Map<MidiPitch, Row> {
   const highest = nth(pitches, 0);
-  const ends = new Set([highest, nth(pitches, -1)]);
+  const ends = new Set([highest, lastOf(pitches)]);
   return new Map(
     pitches.map((pitch) => [
       pitch,

@@ -1,4 +1,4 @@
-import { type MidiPitch, nth } from "../../base";
+import { type MidiPitch, nth, lastOf } from "../../base";
 import { chordPitches, inversionsOf, parseChord } from "../../pitch";
 import type { ChordMark } from "../../score";
 
@@ -21,7 +21,7 @@ export function movement(from: readonly MidiPitch[], to: readonly MidiPitch[]): 
     }
     best = next;
   }
-  return nth(best, -1) / many.length;
+  return lastOf(best) / many.length;
 }
 
 /**

@@ -1,4 +1,4 @@
-import { type Random, nth } from "../../base";
+import { type Random, nth, lastOf } from "../../base";
 
 /** One step of a line: a note, or a figure whose notes keep their distances. */
 export interface Step {
@@ -84,8 +84,8 @@ export function drawLine(
     while (chances[index] === 0) index--;
     drawn.push(index);
     const { offsets } = nth(steps, k);
-    past = offsets.length > 1 ? index + nth(offsets, -2) : last;
-    last = index + nth(offsets, -1);
+    past = offsets.length > 1 ? index + nth(offsets, offsets.length - 2) : last;
+    last = index + lastOf(offsets);
   }
   return drawn;
 }
@@ -96,7 +96,7 @@ const loose = (ties: Float64Array | null, from: number, to: number): number =>
 
 function tiesOf({ tied, offsets }: Step, size: number): Float64Array | null {
   if (!tied) return null;
-  const lead = nth(offsets, -1);
+  const lead = lastOf(offsets);
   const all = new Float64Array(size);
   for (let last = 0; last < size; last++) all[last] = tied(last - lead);
   return all;

@@ -1,4 +1,4 @@
-import { clamp, nth } from "../../base";
+import { clamp, nth, lastOf } from "../../base";
 import { scaleSemitones } from "../../pitch";
 import type { Note } from "../../score";
 import type { LineOptions } from "./options";
@@ -24,7 +24,7 @@ export function addVoices(
     const tones = classesAt(options, note.start);
     const voices = [note];
     for (let v = 1; v < options.voices; v++) {
-      let pitch = nth(voices, -1).pitch - APART;
+      let pitch = lastOf(voices).pitch - APART;
       const fits = (pitch: number) =>
         tones.has(pitch % 12) && (!inScale || inScale.has(pitch % 12));
       while (pitch >= options.low && !fits(pitch)) pitch--;

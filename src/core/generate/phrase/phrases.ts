@@ -1,4 +1,4 @@
-import { type MidiPitch, type Random, type Ticks, seeded, clamp, nth } from "../../base";
+import { type MidiPitch, type Random, type Ticks, seeded, clamp, nth, lastOf } from "../../base";
 import { barTicks, beatTicks } from "../../time";
 import { type Key, scalePitches, scaleSemitones } from "../../pitch";
 import type { Note } from "../../score";
@@ -157,7 +157,7 @@ class PhraseWriter {
     }
     if (flat.length > 0) {
       this.before = flat.at(-2) ?? this.last;
-      this.last = nth(flat, -1);
+      this.last = lastOf(flat);
     }
     return true;
   }
@@ -228,8 +228,8 @@ class PhraseWriter {
     end: BarPlan["cadence"],
   ): Step {
     const rows = slots.map((slot) => this.weightsAt(slot, end));
-    const classes = classesAt(this.options, Math.max(0, nth(slots, -1).start));
-    const lead = nth(offsets, -1);
+    const classes = classesAt(this.options, Math.max(0, lastOf(slots).start));
+    const lead = lastOf(offsets);
     return {
       offsets,
       weight: (index, n) => nth(rows, n)[index]!,
@@ -315,7 +315,7 @@ function topOf(
     i > high / 2 && ends?.includes((pitch - options.key.root + 120) % 12) ? [i] : [],
   );
   // The highest of them that there is: a phrase rests on few tones.
-  if (resting.length > 0) return nth(resting, -1);
+  if (resting.length > 0) return lastOf(resting);
   const tones = near.filter((i) => classesAt(options, climax).has(nth(pitches, i) % 12));
   const from = climax % beatTicks(options.metre) === 0 && tones.length > 0 ? tones : near;
   return from[Math.floor(random() * from.length)] ?? high;

@@ -1,4 +1,4 @@
-import { type Random, roundedByChance, nth, must } from "../../base";
+import { type Random, roundedByChance, nth, must, lastOf } from "../../base";
 import type { PhrasedOptions, PhraseWish } from "./options";
 
 /** What a bar is: new, or one that was there again, from its own pitch or moved; and whether a phrase ends in it. */
@@ -45,7 +45,7 @@ export function planOf(options: PhrasedOptions, wish: PhraseWish, random: Random
       pickups: 0,
     };
   });
-  nth(plan, -1).cadence = "closed";
+  lastOf(plan).cadence = "closed";
   const copy = (bar: number, copies: number, more: Partial<BarPlan> = {}) => {
     if (plan[bar] && copies < bar) plan[bar] = { ...plan[bar], copies, ...more };
   };

@@ -1,4 +1,4 @@
-import { plural, nth } from "../../base";
+import { plural, nth, lastOf } from "../../base";
 import { pitchName } from "../../pitch";
 import type { Note } from "../../score";
 import type { PhrasedOptions, PhraseWish } from "./options";
@@ -19,7 +19,7 @@ export function sentenceOf(
     nth(notes, 0),
   );
   const peak = `${wish.contour === "drawn" ? "your curve" : wish.contour} to ${pitchName(highest.pitch, options.key)}`;
-  const close = notes.at(-1 - nth(plan, -1).pickups) ?? nth(notes, -1);
+  const close = notes.at(-1 - lastOf(plan).pickups) ?? lastOf(notes);
   const above = (close.pitch - options.key.root + 120) % 12;
   const ending = above === 0 ? "the root" : above === 3 || above === 4 ? "the third" : "no rest";
   const carried = carrying(plan);

@@ -1,4 +1,4 @@
-import { clamp, nth, must } from "@/core/base";
+import { clamp, nth, must, lastOf } from "@/core/base";
 import { pitchName } from "@/core/pitch";
 import { trackOf } from "@/core/score";
 import {
@@ -31,7 +31,7 @@ export function scrollOctave(store: SessionStore, way: 1 | -1): void {
     project.key,
     allRows,
   );
-  const [high, low] = [nth(pitches, 0), nth(pitches, -1)];
+  const [high, low] = [nth(pitches, 0), lastOf(pitches)];
   state.announce(`Rows ${pitchName(low, project.key)} to ${pitchName(high, project.key)}`);
 }
 

@@ -7,7 +7,7 @@ import { DYNAMICS, onKit, press, settle } from "./entry";
 import { togglePlay } from "../transport/play";
 import { endTap, givePitch, tapAt } from "./taps";
 import { settings } from "../../person/settings";
-import { nth } from "@/core/base";
+import { nth, lastOf } from "@/core/base";
 
 /** An accent is louder by so much. */
 export const ACCENT = 28;
@@ -105,5 +105,5 @@ export function nextDynamic(velocity: number, by: 1 | -1): number {
     by > 0
       ? levels.find((level) => level > velocity)
       : levels.findLast((level) => level < velocity);
-  return next ?? (by > 0 ? nth(levels, -1) : nth(levels, 0));
+  return next ?? (by > 0 ? lastOf(levels) : nth(levels, 0));
 }

@@ -1,6 +1,6 @@
 import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
-import { type Bpm, plural, nth } from "@/core/base";
+import { type Bpm, plural, nth, lastOf } from "@/core/base";
 import { beatTicks } from "@/core/time";
 import {
   type BendPoint,
@@ -161,7 +161,7 @@ function bendsOf(desk: Desk, track: string, notes: readonly PlayedNote[]): BendP
     if (on !== track || at < from || at > to || loop?.pattern !== id || loop.tick < 0) continue;
     const tick = tickInPart({ project, pattern, part }, loop.tick);
     if (tick < last) rounds.push([]);
-    nth(rounds, -1).push({ tick, value });
+    lastOf(rounds).push({ tick, value });
     last = tick;
   }
   return rounds.map(fromMiddle);

@@ -1,5 +1,5 @@
 import * as edits from "@/core/edits";
-import { plural, nth, must } from "@/core/base";
+import { plural, nth, must, lastOf } from "@/core/base";
 import { MAX_EARLY, msToTicks } from "@/core/time";
 import {
   type BendPoint,
@@ -279,7 +279,7 @@ class Recorder {
     let wheel = this.bends.get(track);
     if (wheel && wheel.round !== round) {
       // It stood there to the loop's end, and stands there as the next loop begins.
-      const { value: stood } = nth(wheel.points, -1);
+      const { value: stood } = lastOf(wheel.points);
       wheel.points.push({ tick: loop.part.length - 1, value: stood });
       this.writeBend(track);
       wheel = { round, points: stood === 0 ? [] : [{ tick: 0, value: stood }] };

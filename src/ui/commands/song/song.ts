@@ -1,6 +1,6 @@
 import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
-import { type Ticks, plural, clamp, nth, mapTuple, must } from "@/core/base";
+import { type Ticks, plural, clamp, nth, mapTuple, must, lastOf } from "@/core/base";
 import { barTicks, formatPosition, parsePosition } from "@/core/time";
 import {
   type Project,
@@ -146,7 +146,7 @@ export function shiftSections(store: SessionStore, by: 1 | -1): void {
   if (chosen.length === 0) return;
   const { song } = state.project;
   const first = song.indexOf(nth(chosen, 0));
-  const last = song.indexOf(nth(chosen, -1));
+  const last = song.indexOf(lastOf(chosen));
   const to = by < 0 ? first - 1 : last + 2;
   if (to < 0 || to > song.length) return;
   const ids = new Set(chosen.map((entry) => entry.id));

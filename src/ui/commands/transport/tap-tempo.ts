@@ -2,7 +2,7 @@ import * as edits from "@/core/edits";
 import { LIMITS } from "@/core/score";
 import { tappedTempo } from "@/core/perform";
 import type { SessionStore } from "../../state/store";
-import { nth } from "@/core/base";
+import { lastOf } from "@/core/base";
 
 /** After so long without a tap, the next one begins anew: one and a half beats of the slowest tempo. */
 const PAUSE_MS = (1.5 * 60_000) / LIMITS.tempo.min;
@@ -13,7 +13,7 @@ const tapped = new WeakMap<SessionStore, readonly number[]>();
 /** A tap along with a beat, at a time in ms: from the second on the tempo is what is tapped. One undo step. */
 export function tapTempo(store: SessionStore, time = performance.now()): void {
   const known = tapped.get(store);
-  const times = known && time - nth(known, -1) < PAUSE_MS ? [...known, time] : [time];
+  const times = known && time - lastOf(known) < PAUSE_MS ? [...known, time] : [time];
   tapped.set(store, times);
   const { edit, announce } = store.getState();
   const tempo = tappedTempo(times);

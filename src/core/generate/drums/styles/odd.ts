@@ -1,5 +1,5 @@
 import { usual, type DrumStyle } from "./style";
-import { nth } from "../../../base";
+import { nth, lastOf } from "../../../base";
 
 /** Groups of two and three: kicks begin them, the backbeat begins the long one. */
 export function groupsOf(beats: number): number[] {
@@ -21,7 +21,7 @@ export const odd: DrumStyle = {
   anchors: (role, beats) => {
     const starts = groupsOf(beats);
     if (role === "kick") return starts.length > 2 ? [0, nth(starts, 1)] : [0];
-    return role === "backbeat" && starts.length > 1 ? [nth(starts, -1)] : [];
+    return role === "backbeat" && starts.length > 1 ? [lastOf(starts)] : [];
   },
   welcome: (role, place) => {
     const begins = groupsOf(place.beats).includes(place.beat) && place.part < 0.02;
