@@ -17,8 +17,8 @@ vi.mock("./worklet/mix-port", () => ({
 }));
 vi.mock("./mixer", () => ({
   Mixer: class {
-    constructor(_: unknown, makeWay: () => unknown) {
-      makeWay();
+    constructor(_: unknown, makePort: () => unknown) {
+      makePort();
     }
     update() {}
     ready = () => ready();

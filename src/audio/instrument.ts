@@ -115,7 +115,7 @@ export interface PitchBend {
 }
 
 /** Where voices are made into sound. */
-export type VoiceWay = Port<VoiceCommand>;
+export type VoicePort = Port<VoiceCommand>;
 
 /** What is said of bending. */
 export type BendCommand = Extract<VoiceCommand, { type: "bend" | "curve" | "straight" }>;
@@ -175,7 +175,7 @@ interface Begun {
  * has ended takes over from it and glides from its pitch.
  */
 export function voiced(
-  { clock, port, pitchBend }: { clock: Clock; port: VoiceWay; pitchBend: PitchBend | null },
+  { clock, port, pitchBend }: { clock: Clock; port: VoicePort; pitchBend: PitchBend | null },
   { shortest, fade, ring }: Ending,
   voice: (note: VoiceNote) => Voice,
 ): Instrument {

@@ -72,13 +72,13 @@ export class Mixer {
 
   constructor(
     private readonly clock: Clock,
-    makeWay: MakePort,
+    makePort: MakePort,
     private readonly how: How,
   ) {
     const { metering, epoch = 0, routes = TO_THE_MIX } = how;
     const { outputs, rooms } = (this.routes = routes);
     const options = { ways: { outputs, rooms }, epoch, metering };
-    this.port = makeWay(options, (strengths) => this.strengths.take(strengths));
+    this.port = makePort(options, (strengths) => this.strengths.take(strengths));
     this.rooms = rooms.map((_, room) => {
       const port = within(this.port, (command: RoomCommand): MixCommand => ({
         type: "room",

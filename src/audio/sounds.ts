@@ -1,7 +1,7 @@
 import type { Shaping, SoundControl } from "@/core/sound";
 import type { Track } from "@/core/score";
 import { drums } from "./drums";
-import type { Instrument, VoiceWay, PitchBend } from "./instrument";
+import type { Instrument, VoicePort, PitchBend } from "./instrument";
 import { KITS } from "./kits/registry";
 import { controlsOf } from "./melodic/controls";
 import { DESIGNS } from "./melodic/designs";
@@ -40,7 +40,7 @@ export function shapingOf(track: Track, { controls }: Pick<Sound, "controls">): 
 /** A melodic sound: its instrument is shaped by the controls it has. */
 function melodic(
   sound: Omit<Sound, "kind" | "controls" | "player" | "make">,
-  make: (clock: Clock, port: VoiceWay, pitchBend: PitchBend | null) => Instrument,
+  make: (clock: Clock, port: VoicePort, pitchBend: PitchBend | null) => Instrument,
   design?: Design,
 ): Sound {
   const controls = controlsOf(sound.category, design);

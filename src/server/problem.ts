@@ -11,21 +11,25 @@ export interface ToldProblem {
 
 /** How an error is told. One that is nobody's input is logged, and not told in detail. */
 export function problemOf(error: unknown): ToldProblem {
-  const told = (status: number, message: string, details: Record<string, unknown> = {}) => ({
+  const problemResponse = (
+    status: number,
+    message: string,
+    details: Record<string, unknown> = {},
+  ) => ({
     status,
     message,
     details,
   });
-  if (error instanceof ApiError) return told(error.status, error.message, error.details);
+  if (error instanceof ApiError) return problemResponse(error.status, error.message, error.details);
   if (error instanceof ProjectError)
-    return told(422, error.message, { problems: [...error.problems] });
-  if (error instanceof FormatError) return told(400, error.message);
+    return problemResponse(422, error.message, { problems: [...error.problems] });
+  if (error instanceof FormatError) return problemResponse(400, error.message);
   const storage = storageError(error);
   if (storage) {
     console.error(storage.message);
-    return told(storage.status, storage.message);
+    return problemResponse(storage.status, storage.message);
   }
-  if (error instanceof RangeError) return told(422, error.message.slice(0, 500));
+  if (error instanceof RangeError) return problemResponse(422, error.message.slice(0, 500));
   console.error(error);
-  return told(500, "Something went wrong in the server. Nothing was changed.");
+  return problemResponse(500, "Something went wrong in the server. Nothing was changed.");
 }

@@ -4,13 +4,13 @@ import {
   voiced,
   type Instrument,
   type PitchBend,
-  type VoiceWay,
+  type VoicePort,
 } from "../instrument";
 import { drawn, struck } from "../synth/curve-reader";
 import type { Clock } from "../clock";
 
 /** Keys like struck glass: a sine bent by a second one, brighter when played harder, dying away. */
-export function glassKeys(clock: Clock, port: VoiceWay, pitchBend: PitchBend | null): Instrument {
+export function glassKeys(clock: Clock, port: VoicePort, pitchBend: PitchBend | null): Instrument {
   const ending = { shortest: 0.05, fade: 0.07, ring: 0.5 };
   return voiced({ clock, port, pitchBend }, ending, ({ pitch, velocity }) => {
     const hz = pitchHz(pitch);

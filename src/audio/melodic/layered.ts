@@ -8,7 +8,7 @@ import {
   type Instrument,
   type VoiceNote,
   type PitchBend,
-  type VoiceWay,
+  type VoicePort,
 } from "../instrument";
 import { drawn, struck, type Curve } from "../synth/curve-reader";
 import type { VoicePlan, WavePlan } from "../synth/plan";
@@ -74,7 +74,7 @@ const JOINED: Seconds = 0.008;
 /** An instrument of a design. Louder notes are brighter: the filter opens and the bending deepens. */
 export const layered =
   (design: Design) =>
-  (clock: Clock, port: VoiceWay, pitchBend: PitchBend | null): Instrument =>
+  (clock: Clock, port: VoicePort, pitchBend: PitchBend | null): Instrument =>
     voiced({ clock, port, pitchBend }, design.ending, (note) => planOf(design, note));
 
 /** What a note of a design sounds with. */

@@ -5,13 +5,13 @@ import {
   voiced,
   type Instrument,
   type PitchBend,
-  type VoiceWay,
+  type VoicePort,
 } from "../instrument";
 import { drawn, struck } from "../synth/curve-reader";
 import type { Clock } from "../clock";
 
 /** A round bass: saw and an octave-low square through a filter that closes as it speaks. Slides. */
-export function reedBass(clock: Clock, port: VoiceWay, pitchBend: PitchBend | null): Instrument {
+export function reedBass(clock: Clock, port: VoicePort, pitchBend: PitchBend | null): Instrument {
   const ending = { shortest: 0.04, fade: 0.025, ring: 0.2 };
   return voiced({ clock, port, pitchBend }, ending, (note) => {
     const { pitch, velocity } = note;

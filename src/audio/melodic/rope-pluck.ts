@@ -6,7 +6,7 @@ import {
   voiced,
   type Instrument,
   type PitchBend,
-  type VoiceWay,
+  type VoicePort,
 } from "../instrument";
 import type { Clock } from "../clock";
 
@@ -45,7 +45,7 @@ export function pluckedString(rate: number, pitch: MidiPitch): Float32Array<Arra
 }
 
 /** A plucked rope-thick string. Strings are made when first played and kept. */
-export function ropePluck(clock: Clock, port: VoiceWay, pitchBend: PitchBend | null): Instrument {
+export function ropePluck(clock: Clock, port: VoicePort, pitchBend: PitchBend | null): Instrument {
   const strings = new Map<MidiPitch, Float32Array>();
   const stringOf = (pitch: MidiPitch) => {
     let samples = strings.get(pitch);

@@ -5,13 +5,13 @@ import {
   voiced,
   type Instrument,
   type PitchBend,
-  type VoiceWay,
+  type VoicePort,
 } from "../instrument";
 import { drawn, struck } from "../synth/curve-reader";
 import type { Clock } from "../clock";
 
 /** A thin, singing lead: two saws a little apart and a pulse an octave up, with a late vibrato. Slides. */
-export function wireLead(clock: Clock, port: VoiceWay, pitchBend: PitchBend | null): Instrument {
+export function wireLead(clock: Clock, port: VoicePort, pitchBend: PitchBend | null): Instrument {
   const ending = { shortest: 0.05, fade: 0.04, ring: 0.3 };
   return voiced({ clock, port, pitchBend }, ending, (note) => {
     const { pitch, velocity, shape } = note;

@@ -16,8 +16,8 @@ export function rendering(
       return port!.currentTime;
     },
   };
-  const makeWay = (options: ConstructorParameters<typeof RenderPort>[0]) =>
+  const makePort = (options: ConstructorParameters<typeof RenderPort>[0]) =>
     (port = new RenderPort(options, rate));
-  const mixer = new Mixer(clock, makeWay, { ...how, metering: false });
+  const mixer = new Mixer(clock, makePort, { ...how, metering: false });
   return { mixer, port: port! };
 }

@@ -92,12 +92,12 @@ const LEAST_TICKS = 10;
 /** A line as a wheel says it: values one after another, each held to the next. */
 export function bendSteps(line: readonly BendPoint[]): BendPoint[] {
   const steps: BendPoint[] = [];
-  const say = (tick: Ticks, value: number) => {
+  const put = (tick: Ticks, value: number) => {
     const whole = Math.round(value);
     if ((steps.at(-1)?.value ?? 0) !== whole) steps.push({ tick: Math.round(tick), value: whole });
   };
   line.forEach((point, i) => {
-    say(point.tick, point.value);
+    put(point.tick, point.value);
     const next = line[i + 1];
     if (!next) return;
     const ticks = next.tick - point.tick;
@@ -106,7 +106,7 @@ export function bendSteps(line: readonly BendPoint[]): BendPoint[] {
       Math.floor(ticks / LEAST_TICKS),
     );
     for (let k = 1; k < n; k++) {
-      say(point.tick + (ticks * k) / n, point.value + ((next.value - point.value) * k) / n);
+      put(point.tick + (ticks * k) / n, point.value + ((next.value - point.value) * k) / n);
     }
   });
   return steps;

@@ -45,10 +45,13 @@ async function call<T>(
     throw new RequestError(0, "The server does not answer");
   }
   if (!response.ok) {
-    const told = (typeof body === "object" && body !== null ? body : {}) as Record<string, unknown>;
+    const details = (typeof body === "object" && body !== null ? body : {}) as Record<
+      string,
+      unknown
+    >;
     const message =
-      typeof told.error === "string" ? told.error : `The server answered ${response.status}`;
-    throw new RequestError(response.status, message, told);
+      typeof details.error === "string" ? details.error : `The server answered ${response.status}`;
+    throw new RequestError(response.status, message, details);
   }
   if (!isAnswer(body, ...wanted)) {
     throw new RequestError(0, "The server's answer was cut short, or none that can be used");
