@@ -68,7 +68,7 @@ export function fakeThread(
 }
 
 /** Writes down what an instrument orders, which is there at once. */
-export function fakePort<Command extends { type: string } = PlayerCommand>() {
+export function recordingPort<Command extends { type: string } = PlayerCommand>() {
   const commands: Command[] = [];
   const fakePort: Port<Command> = {
     send: (command) => commands.push(command),

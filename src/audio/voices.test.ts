@@ -10,7 +10,7 @@ import { fakeContext } from "./nodes.test-helper";
 import { renderPad } from "./pads/render";
 import type { Corner } from "./synth/curve-reader";
 import type { VoiceCommand, VoicePlan } from "./synth/plan";
-import { fakePort } from "./thread.test-helper";
+import { recordingPort } from "./thread.test-helper";
 import { TrackBend } from "./track-bend";
 
 const rendered = { render: () => Promise.resolve([]), sends: () => undefined };
@@ -18,7 +18,7 @@ const rendered = { render: () => Promise.resolve([]), sends: () => undefined };
 /** An instrument of a sound, and what the audio thread is told of its voices. */
 async function playing(sound: string, shaping: Shaping = {}) {
   const audio = fakeContext();
-  const { fakePort, commands } = fakePort();
+  const { fakePort, commands } = recordingPort();
   const project = edits.setShaping(
     edits.changeTrack(createProject(), "bass", { sound }),
     "bass",
@@ -146,7 +146,7 @@ describe("voices", () => {
       { type: "bend", by: -1 },
     ]);
     const other = SOUNDS.find(({ id }) => id === "low-tide")!;
-    const { fakePort, commands } = fakePort();
+    const { fakePort, commands } = recordingPort();
     const next = other.make(context, { port: fakePort, pitchBend, ...rendered });
     await next.ready!();
     expect(commands).toContainEqual({ type: "bend", by: -1 });

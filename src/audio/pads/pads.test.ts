@@ -4,7 +4,7 @@ import { type PadShape, createProject, plainPad } from "@/core/score";
 import { drums } from "../drums";
 import { KITS, kitOf } from "../kits/registry";
 import { padFor } from "../kits/kit";
-import { fakeVoicePort } from "../thread.test-helper";
+import { recordingPort } from "../thread.test-helper";
 import { jobKey, renderPad, type PadJob, type PadRenderer } from "./render";
 import { resample, shapeSound } from "./shape";
 import { stretchSound } from "./stretch";
@@ -226,7 +226,7 @@ describe("jobs", () => {
 describe("a kit that is swapped", () => {
   /** A kit, what it plays with which sound, and what it ends. */
   function playing(render: PadRenderer) {
-    const { fakePort, commands } = fakeVoicePort();
+    const { fakePort, commands } = recordingPort();
     const context = { sampleRate: 8000, currentTime: 0 } as BaseAudioContext;
     const kit = drums(context, { port: fakePort, render, sends: () => undefined });
     /** Hits since the beginning, with the length of what their pad had then. */

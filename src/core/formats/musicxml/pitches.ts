@@ -1,4 +1,4 @@
-import { type MidiPitch, nth, must } from "../../base";
+import { type MidiPitch, nth } from "../../base";
 import { type Key, keySpelling, scaleSemitones } from "../../pitch";
 import { signatureOf } from "../common/key-signature";
 import { MODES } from "./keys";
@@ -12,7 +12,8 @@ export interface Spelled {
 
 const STEPS: Readonly<Record<string, number>> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
 
-const semitonesOf = (step: string) => must(STEPS[step], `a step “${step}”`);
+/** NaN for what is no step: such a note is told as lost. */
+const semitonesOf = (step: string) => STEPS[step] ?? NaN;
 
 /** The pitch of a spelling: middle C, 60, is C4. */
 export const pitchOf = ({ step, alter, octave }: Spelled): number =>

@@ -122,11 +122,11 @@ export async function exportSound(
           reference: 0,
         },
       };
-      const onProgress = proxy((done: number) =>
+      const reportDone = proxy((done: number) =>
         onProgress(1 - ENCODING + (ENCODING * (i + done)) / names.length),
       );
       const body = await remote.call((files) =>
-        files.file(i, { ...about, ...broadcast }, frames, onProgress),
+        files.file(i, { ...about, ...broadcast }, frames, reportDone),
       );
       const number = `${String(i + 1).padStart(digits, "0")} `;
       made.push({
