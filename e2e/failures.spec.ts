@@ -240,11 +240,13 @@ test("two tabs, many edits each, on the same and on other parts, one deleting wh
   await other.getByRole("button", { name: "Delete track" }).click();
   await expect.poll(async () => (await projectOf(other)).tracks.length).toBe(1);
   await expect.poll(async () => (await projectOf(page)).tracks.length).toBe(2);
+  // Both are looked at from before: what is told goes away by itself.
+  const told = [page, other].map((tab) =>
+    expect(tab.getByText(/came back: deleted in one tab/)).toBeVisible({ timeout: 30_000 }),
+  );
   cut = false;
-  for (const tab of [page, other]) {
-    await expect(tab.getByText(/came back: deleted in one tab/)).toBeVisible();
-    await saved(tab);
-  }
+  await Promise.all(told);
+  for (const tab of [page, other]) await saved(tab);
   wanted.push("bass 48@7200");
   for (const tab of [page, other])
     await expect.poll(async () => all(await projectOf(tab))).toEqual(wanted.sort());
