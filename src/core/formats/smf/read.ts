@@ -64,8 +64,8 @@ export function readSmf(
 function named(piece: { project: Project; report: SmfReport }) {
   const { name, patterns } = piece.project;
   if (name === "Imported") return piece;
-  const named = patterns.map((pattern, i) => (i === 0 ? { ...pattern, name } : pattern));
-  return { ...piece, project: { ...piece.project, patterns: named } };
+  const withName = patterns.map((pattern, i) => (i === 0 ? { ...pattern, name } : pattern));
+  return { ...piece, project: { ...piece.project, patterns: withName } };
 }
 
 /** The project of a file whose tracks play together. */

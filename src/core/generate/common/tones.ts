@@ -1,4 +1,4 @@
-import { type Ticks, must } from "../../base";
+import { type Ticks, nth } from "../../base";
 import { type Key, scaleSemitones } from "../../pitch";
 import type { Harmony } from "./options";
 
@@ -38,12 +38,13 @@ export function toneClasses(
   tick: Ticks,
 ): ReadonlySet<number> | null {
   if (tone === "any") return null;
-  const all = classesAt(o, tick);
-  if (tone === "chord tone") return all;
-  const root = must([...all][0]);
+  const classes = classesAt(o, tick);
+  if (tone === "chord tone") return classes;
+  const all = [...classes];
+  const root = nth(all, 0);
   const wanted = { root: [0], third: [3, 4, 2, 5], fifth: [7, 6, 8] }[tone];
   const above = (pc: number) => (pc - root + 12) % 12;
-  const found = [...all].filter((pc) => wanted.includes(above(pc)));
+  const found = all.filter((pc) => wanted.includes(above(pc)));
   // A chord without a third or fifth: its root stands in.
   return new Set(found.length > 0 ? found : [root]);
 }
