@@ -4,7 +4,10 @@ export function must<T>(found: T | null | undefined, what = "what was looked for
   return found;
 }
 
-/** The element at a place of a list, from 0. Throws a RangeError beyond its ends. */
+/**
+ * The element at a place of a list, from 0. Throws a RangeError beyond its ends. Called with lists of every
+ * kind it is slower than a look-up in place: loops over all notes or samples go over their lists themselves.
+ */
 export function nth<T>(list: readonly T[], index: number): T {
   const found = list[index];
   if (found === undefined) throw new RangeError(`No element ${index} in a list of ${list.length}`);

@@ -1,5 +1,5 @@
 import FFT from "fft.js";
-import { type Hertz, type Seconds, nth } from "../base";
+import { type Hertz, type Seconds } from "../base";
 
 /** What is looked at is summed into so many bands, each as much higher than the last. */
 const COUNT = 36;
@@ -43,8 +43,9 @@ export function bandsOf(samples: Float32Array, rate: Hertz): Bands {
     fft.realTransform(out, input);
     for (let b = 0; b < COUNT; b++) {
       let power = 0;
-      for (let k = nth(first, b); k < Math.max(nth(first, b) + 1, nth(first, b + 1)); k++)
-        power += nth(out, 2 * k) ** 2 + nth(out, 2 * k + 1) ** 2;
+      const lowest = first[b]!;
+      const end = Math.max(lowest + 1, first[b + 1]!);
+      for (let k = lowest; k < end; k++) power += out[2 * k]! ** 2 + out[2 * k + 1]! ** 2;
       const value = Math.sqrt(power);
       values[n * COUNT + b] = value;
       if (value > most) most = value;

@@ -123,16 +123,18 @@ function sharesOf(grown: readonly Float64Array[], first: readonly number[][]): n
   });
   for (let round = 0; round < ROUNDS; round++) {
     // How much more there is in each band than what the shares explain.
-    const over = onsets.map((v, i) =>
-      v.map((value, b) => {
-        let told = 1e-12;
-        for (let k = 0; k < spectra.length; k++) told += nth(shares, i)[k]! * nth(spectra, k)[b]!;
+    const over = onsets.map((v, i) => {
+      const share = nth(shares, i);
+      return v.map((value, b) => {
+        const told = spectra.reduce((sum, spectrum, k) => sum + share[k]! * spectrum[b]!, 1e-12);
         return value / told;
-      }),
-    );
+      });
+    });
     shares.forEach((share, i) => {
-      for (let k = 0; k < share.length; k++)
-        share[k]! *= nth(spectra, k).reduce((sum, value, b) => sum + value * nth(over, i)[b]!, 0);
+      const more = nth(over, i);
+      spectra.forEach((spectrum, k) => {
+        share[k]! *= spectrum.reduce((sum, value, b) => sum + value * more[b]!, 0);
+      });
     });
     if (round < LEARNED_FROM) continue;
     spectra = spectra.map((spectrum, k) => {

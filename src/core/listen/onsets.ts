@@ -53,8 +53,10 @@ export function onsetCurve(bands: Bands): Float32Array {
 function regionsOf({ frames, count, values, centres }: Bands): Float32Array[] {
   const of = centres.map((hz) => REGIONS.findLastIndex((from) => hz >= from));
   const energies = REGIONS.map(() => new Float32Array(frames));
-  for (let n = 0; n < frames; n++)
-    for (let b = 0; b < count; b++) nth(energies, nth(of, b))[n]! += values[n * count + b]! ** 2;
+  of.forEach((region, b) => {
+    const energy = nth(energies, region);
+    for (let n = 0; n < frames; n++) energy[n]! += values[n * count + b]! ** 2;
+  });
   const tops = energies.map((energy) => energy.reduce((a, b) => Math.max(a, b), 0));
   const all = Math.max(...tops);
   if (all === 0) return [];

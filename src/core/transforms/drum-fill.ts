@@ -19,7 +19,7 @@ const HEARD = ["every time", "last round of a section"] as const;
 /**
  * Ends each phrase with a fill on the kit at hand: the last beat, half bar or bar. It runs from snare or hats
  * over the toms downward, denser and louder toward its end; the kick goes on beneath. A phrase longer than the
- * pattern ends with one of its rounds: what the fill replaces is heard in the others. With “last round of a
+ * pattern ends with one of its loops: what the fill replaces is heard in the others. With “last round of a
  * section” in all but that. A crash on the one after such a phrase begins the first one too.
  */
 export const drumFill = defineTransform({

@@ -35,8 +35,7 @@ export const humanize = defineTransform({
     });
     if (limit > 0) keepOrder(all, selected, wanted);
     for (let i = 0; i < wanted.length; i++) {
-      const before = nth(selected, i);
-      const after = nth(wanted, i);
+      const [before, after] = [selected[i]!, wanted[i]!];
       widest = Math.max(widest, Math.abs(after.start - before.start));
       const start = roundLoop(before, after.start, context);
       if (start !== after.start) after.start = start;
@@ -65,17 +64,15 @@ function keepOrder(all: readonly Note[], selected: readonly Note[], wanted: Note
   // Where all are selected, and in order, the wanted notes stand as they are.
   const whole = selected.length === all.length;
   let next = 0;
-  const now = whole
-    ? null
-    : all.map((note) => (selected[next] === note ? nth(wanted, next++) : null));
+  const now = whole ? null : all.map((note) => (selected[next] === note ? wanted[next++]! : null));
   // Whole numbers throughout: a start that was once infinite would be slow to keep.
   const bound = new Int32Array(PITCHES).fill(FAR);
   const last = new Int32Array(PITCHES).fill(FAR);
   // From the back: no later than what follows in its lane allows.
   for (let k = all.length - 1; k >= 0; k--) {
-    const i = order ? nth(order, k) : k;
-    const { pitch, start } = nth(all, i);
-    const is = now ? nth(now, i) : nth(wanted, i);
+    const i = order ? order[k]! : k;
+    const { pitch, start } = all[i]!;
+    const is = now ? now[i] : wanted[i];
     const highest = last[pitch] === start ? bound[pitch]! : bound[pitch]! - 1;
     if (is && is.start > highest) is.start = Math.max(highest, -MAX_EARLY);
     bound[pitch] = is ? is.start : start;
@@ -85,9 +82,9 @@ function keepOrder(all: readonly Note[], selected: readonly Note[], wanted: Note
   bound.fill(-FAR);
   last.fill(-FAR);
   for (let k = 0; k < all.length; k++) {
-    const i = order ? nth(order, k) : k;
-    const { pitch, start } = nth(all, i);
-    const is = now ? nth(now, i) : nth(wanted, i);
+    const i = order ? order[k]! : k;
+    const { pitch, start } = all[i]!;
+    const is = now ? now[i] : wanted[i];
     const lowest = Math.max(last[pitch] === start ? bound[pitch]! : bound[pitch]! + 1, -MAX_EARLY);
     if (is && is.start < lowest) is.start = lowest;
     bound[pitch] = is ? is.start : start;

@@ -207,9 +207,9 @@ function merge(notes: readonly Note[], wanted: Uint8Array | null, run: Run): Tra
   const { replaced, extra = [] } = run;
   // Room for most of what there will be: a list that grows is copied time and again.
   const result = new Array<Note>(notes.length + extra.length);
-  let [next, to] = [0, 0];
-  for (const [i, before] of notes.entries()) {
-    if (wanted && wanted[i] === 0) {
+  let [at, next, to] = [0, 0, 0];
+  for (const before of notes) {
+    if (wanted?.[at++] === 0) {
       result[to++] = before;
       continue;
     }

@@ -3,7 +3,6 @@ import type { Note } from "../score";
 import { param, params } from "../params";
 import { clampLength, counted, defineTransform, figure, loopOf, spanOf } from "./kit";
 import { onsetRuns } from "./onsets";
-import { nth } from "../base";
 
 const UNTIL = ["the line's end", "the loop's end"] as const;
 
@@ -29,15 +28,15 @@ export const legato = defineTransform({
     const end = toLoop && onset < loop ? loop : last;
     const gap = Math.round(msToTicks(p.gap, context.tempo));
     const { order, from } = onsetRuns(selected);
-    const at = (k: number) => (order ? nth(order, k) : k);
+    const at = (k: number) => (order ? order[k]! : k);
     const replaced: Note[] = [...selected];
     let [longer, shorter] = [0, 0];
     for (let group = 0, k = 0; group < from.length; group++) {
       const next = from[group + 1];
-      const until = next === undefined ? end : nth(selected, at(next)).start - gap;
+      const until = next === undefined ? end : selected[at(next)]!.start - gap;
       for (; k < (next ?? selected.length); k++) {
         const i = at(k);
-        const note = nth(selected, i);
+        const note = selected[i]!;
         // The last notes end together, with nothing after them to leave a gap to.
         const to = next === undefined ? Math.max(until, note.start + 1) : until;
         const length = clampLength(to - note.start);

@@ -1,5 +1,4 @@
 import type { Note } from "../score";
-import { nth } from "../base";
 
 /** Starts this near belong to one onset: a 1/64 note, in ticks. */
 export const TOGETHER = 60;
@@ -9,7 +8,7 @@ export const TOGETHER = 60;
  * A group holds what starts within a 1/64 of its first note.
  */
 export function onsetGroups(notes: readonly Note[]): Note[][] {
-  return onsetIndices(notes).map((group) => group.map((i) => nth(notes, i)));
+  return onsetIndices(notes).map((group) => group.map((i) => notes[i]!));
 }
 
 /** The same as indices into the list, which many notes are looked up by more quickly. */
@@ -17,9 +16,9 @@ export function onsetIndices(notes: readonly Note[]): number[][] {
   const { order, from } = onsetRuns(notes);
   return from.map((start, group) => {
     const end = from[group + 1] ?? notes.length;
-    return Array.from({ length: end - start }, (_, k) =>
-      order ? nth(order, start + k) : start + k,
-    );
+    const members = new Array<number>(end - start);
+    for (let k = start; k < end; k++) members[k - start] = order ? order[k]! : k;
+    return members;
   });
 }
 
@@ -32,7 +31,7 @@ export function onsetRuns(notes: readonly Note[]): { order: number[] | null; fro
   const from: number[] = [];
   let until = -Infinity;
   for (let k = 0; k < notes.length; k++) {
-    const { start } = nth(notes, order ? nth(order, k) : k);
+    const { start } = notes[order ? order[k]! : k]!;
     if (start < until) continue;
     from.push(k);
     until = start + TOGETHER;
@@ -43,8 +42,8 @@ export function onsetRuns(notes: readonly Note[]): { order: number[] | null; fro
 /** Indices in order of starts, those that begin together as they came; null where they come so already. */
 function inTime(notes: readonly Note[]): number[] | null {
   for (let i = 1; i < notes.length; i++) {
-    if (nth(notes, i).start < nth(notes, i - 1).start) {
-      return notes.map((_, k) => k).sort((a, b) => nth(notes, a).start - nth(notes, b).start);
+    if (notes[i]!.start < notes[i - 1]!.start) {
+      return notes.map((_, k) => k).sort((a, b) => notes[a]!.start - notes[b]!.start);
     }
   }
   return null;

@@ -56,17 +56,16 @@ export const strum = defineTransform({
       if (group.length < 2) continue;
       chords++;
       notes += group.length;
-      const first = nth(selected, nth(group, 0)).start;
-      const room = roomOf(group.map((k) => nth(selected, k)));
+      const room = roomOf(group.map((k) => selected[k]!));
       const spread = Math.round(ticks) < room.all - 1 ? ticks : room.some;
       if (spread < ticks) held++;
       const down = p.direction === "down" || (p.direction === "alternate" && turn++ % 2 === 1);
-      const order = [...group].sort((a, b) => nth(selected, a).pitch - nth(selected, b).pitch);
+      const order = [...group].sort((a, b) => selected[a]!.pitch - selected[b]!.pitch);
       if (down) order.reverse();
       order.forEach((k, i) => {
-        const note = nth(selected, k);
+        const note = selected[k]!;
         const share = i / (order.length - 1);
-        const start = clampStart(first + spread * strumCurve(share, p.curve));
+        const start = clampStart(room.from + spread * strumCurve(share, p.curve));
         replaced[k] = {
           ...note,
           start: roundLoop(note, start, context),
@@ -91,8 +90,8 @@ export const strum = defineTransform({
  * How long a chord's shortest note reaches from where the chord begins: a spread as wide would leave
  * nothing of it. `some` leaves a 1/64 of it, or half.
  */
-function roomOf(group: readonly Note[]): { all: Ticks; some: Ticks } {
-  const first = nth(group, 0).start;
-  const all = Math.min(...group.map((note) => note.start + note.length - first));
-  return { all, some: Math.floor(all - Math.min(all / 2, TOGETHER)) };
+function roomOf(group: readonly Note[]): { from: Ticks; all: Ticks; some: Ticks } {
+  const from = nth(group, 0).start;
+  const all = Math.min(...group.map((note) => note.start + note.length - from));
+  return { from, all, some: Math.floor(all - Math.min(all / 2, TOGETHER)) };
 }
