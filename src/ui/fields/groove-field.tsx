@@ -1,8 +1,8 @@
 "use client";
 import { toast } from "sonner";
-import { useRef } from "react";
 import { useShallow } from "zustand/react/shallow";
 import { parseGroove } from "@/core/groove";
+import { FileButton } from "../controls/file-button";
 import { grooveFrom, grooveOfFile, grooveSources } from "../commands/tracks/grooves";
 import { nth } from "@/core/base";
 import { useDesk, useSession } from "../session/context";
@@ -23,7 +23,6 @@ export function GrooveField({ label, value, onChange }: Props) {
   const labels = useSession(
     useShallow((s) => grooveSources(s).flatMap(({ id, label: text }) => [id, text])),
   );
-  const file = useRef<HTMLInputElement>(null);
   const sources = labels.flatMap((id, i) =>
     i % 2 === 0 ? [{ id, label: nth(labels, i + 1) }] : [],
   );
@@ -55,25 +54,15 @@ export function GrooveField({ label, value, onChange }: Props) {
             </option>
           ))}
         </select>
-        <button
+        <FileButton
+          file="MIDI file for the groove"
           className="btn btn-xs h-6 min-h-0"
           title="Groove from a MIDI file"
-          onClick={() => file.current?.click()}
+          accept=".mid,.midi,audio/midi"
+          onFiles={([chosen]) => void read(chosen)}
         >
           MIDI file
-        </button>
-        <input
-          ref={file}
-          type="file"
-          hidden
-          accept=".mid,.midi,audio/midi"
-          aria-label="MIDI file for the groove"
-          onChange={(event) => {
-            const chosen = event.target.files?.[0];
-            event.target.value = "";
-            if (chosen) void read(chosen);
-          }}
-        />
+        </FileButton>
       </div>
     </div>
   );

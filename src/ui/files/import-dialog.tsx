@@ -3,6 +3,7 @@ import { useRouter } from "next/navigation";
 import { Upload } from "lucide-react";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { READABLE } from "@/core/formats";
+import { FileButton } from "../controls/file-button";
 import { notImported, readIntake, type Intake } from "../commands/files/importing";
 import { Listening, takeWaiting } from "../commands/files/listening";
 import { currentMetre } from "../state/current";
@@ -16,11 +17,11 @@ import { RecordingDialog } from "./recording-dialog";
 export function ImportDialog() {
   const { store } = useDesk();
   const router = useRouter();
-  const picker = useRef<HTMLInputElement>(null);
+  const button = useRef<HTMLButtonElement>(null);
   const [shown, setShown] = useState<{ file: File; read: Intake } | null>(null);
   const [listening, setListening] = useState<Listening | null>(null);
   const [busy, setBusy] = useState(false);
-  useRequest("import-file", () => picker.current?.click());
+  useRequest("import-file", () => button.current?.click());
 
   const show = useCallback(
     async (file: File) => {
@@ -74,27 +75,18 @@ export function ImportDialog() {
 
   return (
     <>
-      <button
+      <FileButton
+        ref={button}
+        file="File to import"
         className="btn btn-ghost btn-sm px-1.5"
+        accept={`${READABLE.join(",")},${SAMPLE_TYPES}`}
         aria-label="Import a file"
         title={`Import a file: ${READABLE.join(", ")}, or a sound to be listened to; or drop or paste one`}
         disabled={busy}
-        onClick={() => picker.current?.click()}
+        onFiles={([file]) => void show(file)}
       >
         <Upload size={16} />
-      </button>
-      <input
-        ref={picker}
-        type="file"
-        hidden
-        accept={`${READABLE.join(",")},${SAMPLE_TYPES}`}
-        aria-label="File to import"
-        onChange={(event) => {
-          const [file] = event.target.files ?? [];
-          event.target.value = "";
-          if (file) void show(file);
-        }}
-      />
+      </FileButton>
       {listening && (
         <RecordingDialog
           listening={listening}

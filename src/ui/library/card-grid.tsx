@@ -1,4 +1,5 @@
 "use client";
+import { must } from "@/core/base";
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useLayoutEffect, useRef, useState, type ReactNode } from "react";
 import { PICTURE_HEIGHT } from "./picture";
@@ -21,7 +22,7 @@ export function CardGrid({ count, onRange, render }: Props) {
   const [width, setWidth] = useState(LEAST * 3 + 2 * GAP);
   const [top, setTop] = useState(0);
   useLayoutEffect(() => {
-    const element = list.current!;
+    const element = must(list.current);
     const measure = () => {
       setWidth(element.clientWidth);
       setTop(element.getBoundingClientRect().top + window.scrollY);

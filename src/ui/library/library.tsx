@@ -1,9 +1,10 @@
 "use client";
 import { FileUp, Moon, Plus, Search, Sun } from "lucide-react";
 import { useRouter } from "next/navigation";
-import { useEffect, useRef, useState, type DragEvent } from "react";
+import { useEffect, useState, type DragEvent } from "react";
 import { toast } from "sonner";
 import { type ProjectCard as CardData, headOf } from "@/core/stored";
+import { FileButton } from "../controls/file-button";
 import { api, type LibraryView } from "../saving/api";
 import { toggleTheme, useTheme } from "../person/theme";
 import { CardGrid } from "./card-grid";
@@ -159,14 +160,20 @@ interface HeadProps {
 /** The bar over the cards: import, new project, theme. */
 function Head({ accept, busy, onNew, onFiles }: HeadProps) {
   const theme = useTheme();
-  const picker = useRef<HTMLInputElement>(null);
   return (
     <header className="flex items-center gap-3 border-b border-base-300 bg-base-100 px-8 py-3">
       <span className="text-[18px] font-bold tracking-tight">Hailstep</span>
       <span className="quiet mr-auto">beats and lines, a step at a time</span>
-      <button className="btn btn-sm gap-2" onClick={() => picker.current?.click()} disabled={busy}>
+      <FileButton
+        file="File to import"
+        className="btn btn-sm gap-2"
+        disabled={busy}
+        multiple
+        accept={accept}
+        onFiles={onFiles}
+      >
         <FileUp size={15} /> Import
-      </button>
+      </FileButton>
       <button className="btn btn-primary btn-sm gap-2" onClick={onNew} disabled={busy}>
         <Plus size={15} /> New project
       </button>
@@ -177,18 +184,6 @@ function Head({ accept, busy, onNew, onFiles }: HeadProps) {
       >
         {theme === "slate" ? <Sun size={16} /> : <Moon size={16} />}
       </button>
-      <input
-        ref={picker}
-        type="file"
-        hidden
-        multiple
-        accept={accept}
-        aria-label="File to import"
-        onChange={(event) => {
-          onFiles([...(event.target.files ?? [])]);
-          event.target.value = "";
-        }}
-      />
     </header>
   );
 }

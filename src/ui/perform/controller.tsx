@@ -1,10 +1,11 @@
 "use client";
 import { X } from "lucide-react";
-import { useEffect, useRef, useState, type PointerEvent } from "react";
+import { useEffect, useState, type PointerEvent } from "react";
 import { toast } from "sonner";
 import { padName } from "@/core/pitch";
 import { FormatError } from "@/core/formats";
 import { BendStrip } from "../controls/bend-strip";
+import { FileButton } from "../controls/file-button";
 import { Piano } from "../controls/piano";
 import { Toggle } from "../controls/toggle";
 import { ValueField } from "../controls/value-field";
@@ -126,7 +127,6 @@ function Panel() {
 function FilePlayer() {
   const { controller } = useMidiState();
   const [playing, setPlaying] = useState("");
-  const file = useRef<HTMLInputElement>(null);
   const playFile = async (chosen: File) => {
     try {
       const count = controller.playFile(new Uint8Array(await chosen.arrayBuffer()), undefined, () =>
@@ -152,22 +152,15 @@ function FilePlayer() {
           Stop the file
         </button>
       ) : (
-        <button className="btn btn-xs h-[24px] min-h-0" onClick={() => file.current?.click()}>
+        <FileButton
+          file="MIDI file to play"
+          className="btn btn-xs h-[24px] min-h-0"
+          accept=".mid,.midi"
+          onFiles={([chosen]) => void playFile(chosen)}
+        >
           Play a MIDI file
-        </button>
+        </FileButton>
       )}
-      <input
-        ref={file}
-        type="file"
-        hidden
-        accept=".mid,.midi"
-        aria-label="MIDI file to play"
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          event.target.value = "";
-          if (chosen) void playFile(chosen);
-        }}
-      />
     </>
   );
 }

@@ -1,5 +1,5 @@
 "use client";
-import { clamp, nth } from "@/core/base";
+import { clamp, nth, must } from "@/core/base";
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import { type Contour, type PhraseWish, heightAt } from "@/core/generate";
 
@@ -30,7 +30,7 @@ export function ContourField({ wish, onDraw }: Props) {
   const y = (height: number) => PADDING + (1 - height) * (HEIGHT - 2 * PADDING);
 
   const touch = (event: PointerEvent) => {
-    const box = area.current!.getBoundingClientRect();
+    const box = must(area.current).getBoundingClientRect();
     const across = (event.clientX - box.left) / box.width;
     const i = Math.round(clamp(across, 0, 1) * (count - 1));
     const up = 1 - (event.clientY - box.top) / box.height;

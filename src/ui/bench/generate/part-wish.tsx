@@ -30,10 +30,10 @@ type FieldName = keyof typeof IDEA_FIELDS.part;
 
 /** What ideas for the current part are generated with. */
 export function PartWish() {
-  const state = useWork();
+  const wish = useWish();
+  const { state, now } = wish;
   const track = trackOf(state.project, state.track);
   const drums = track.kind === "drums";
-  const now = settingsOf(state);
   const bars = barsOf(state.project, currentPlace(state));
   const { generated } = currentPart(state);
   const melody = now.role === "melody";
@@ -45,7 +45,7 @@ export function PartWish() {
         {drums ? "" : ` in ${keyName(state.project.key)}`}
         {generated && `; these notes came from seed ${generated.seed}`}
       </p>
-      {drums ? <BeatWish /> : <LineWish />}
+      {drums ? <BeatWish wish={wish} /> : <LineWish wish={wish} />}
       {(drums || now.role !== "pad") && (
         <KeepField
           bars={bars}
@@ -60,8 +60,11 @@ export function PartWish() {
   );
 }
 
+/** What a part is asked for with, and fields that set it. */
+type Wish = ReturnType<typeof useWish>;
+
 /** The settings of the current part, and fields that set them. */
-function useSettings() {
+function useWish() {
   const { store } = useDesk();
   const state = useWork();
   const now = settingsOf(state);
@@ -83,8 +86,8 @@ function useSettings() {
 }
 
 /** What a beat is asked for with. */
-function BeatWish() {
-  const { now, set, fields } = useSettings();
+function BeatWish({ wish }: { wish: Wish }) {
+  const { now, set, fields } = wish;
   return (
     <>
       {fields(["allLanes", "style"])}
@@ -95,8 +98,8 @@ function BeatWish() {
 }
 
 /** What a melody, a bass or chords are asked for with. */
-function LineWish() {
-  const { state, now, set, fields } = useSettings();
+function LineWish({ wish }: { wish: Wish }) {
+  const { state, now, set, fields } = wish;
   const rhythmKept = state.ideas.keep.rhythm && keptNotes(state).length > 0;
   const offered = (name: keyof Settings) => !isIdle(name, now, rhythmKept);
   const chords = (patternOf(state.project, state.pattern).chords?.length ?? 0) > 0;
@@ -123,7 +126,7 @@ function LineWish() {
       )}
       {offered("softest") && <VelocityField now={now} onChange={set} />}
       {now.role === "melody" ? (
-        <MelodyChoices offered={offered} chords={chords} />
+        <MelodyChoices wish={wish} offered={offered} chords={chords} />
       ) : (
         !chords && (
           <p role="status">
@@ -137,21 +140,22 @@ function LineWish() {
 }
 
 interface MelodyProps {
+  wish: Wish;
   offered(name: keyof Settings): boolean;
   /** Whether there are chords over the bars. */
   chords: boolean;
 }
 
 /** Form and pitches of a melody; what is chosen more rarely is behind a press. */
-function MelodyChoices({ offered, chords }: MelodyProps) {
-  const { now, fields } = useSettings();
+function MelodyChoices({ wish, offered, chords }: MelodyProps) {
+  const { now, fields } = wish;
   const [more, setMore] = useState(false);
   return (
     <>
       {(more ? MELODY_CHOICES : MELODY_CHOICES.slice(0, 2)).filter(offered).map((name) => (
         <Fragment key={name}>
           {fields([name])}
-          {name === "form" && isPhrased(now.form) && <Phrases />}
+          {name === "form" && isPhrased(now.form) && <Phrases wish={wish} />}
         </Fragment>
       ))}
       {now.pool === "chords" && !chords && (
@@ -173,8 +177,8 @@ function MelodyChoices({ offered, chords }: MelodyProps) {
 }
 
 /** How the phrases of a line go. */
-function Phrases() {
-  const { now, set, fields } = useSettings();
+function Phrases({ wish }: { wish: Wish }) {
+  const { now, set, fields } = wish;
   const { contour, drawn, climax } = now;
   return (
     <fieldset className="rounded-box flex flex-col gap-1.5 border border-base-300 px-3 pt-1 pb-2">

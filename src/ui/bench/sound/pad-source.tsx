@@ -1,15 +1,14 @@
 "use client";
 import { Dices } from "lucide-react";
-import { useRef } from "react";
 import { MAX_VARIANTS } from "@/core/score";
 import { KITS } from "@/audio/kits/registry";
 import { SAMPLE_TYPES } from "../../commands/files/sample";
+import { FileButton } from "../../controls/file-button";
 import { ValueField } from "../../controls/value-field";
 import type { PadParts } from "./pad-parts";
 
 /** The file a pad plays, if it plays one. */
 export function PadSample({ pad, shape, take }: PadParts & { take(file?: File | null): void }) {
-  const picker = useRef<HTMLInputElement>(null);
   return (
     <div className="flex items-center gap-2">
       <span className="min-w-0 flex-1 truncate" title={pad.sample?.name} data-testid="sample-name">
@@ -20,20 +19,14 @@ export function PadSample({ pad, shape, take }: PadParts & { take(file?: File | 
           Kit’s own
         </button>
       )}
-      <button className="btn btn-xs" onClick={() => picker.current?.click()}>
-        Choose a file
-      </button>
-      <input
-        ref={picker}
-        type="file"
+      <FileButton
+        file="Sample file for the pad"
+        className="btn btn-xs"
         accept={SAMPLE_TYPES}
-        className="hidden"
-        aria-label="Sample file for the pad"
-        onChange={(event) => {
-          take(event.target.files?.[0]);
-          event.target.value = "";
-        }}
-      />
+        onFiles={([file]) => take(file)}
+      >
+        Choose a file
+      </FileButton>
     </div>
   );
 }
