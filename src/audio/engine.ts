@@ -153,12 +153,12 @@ export class Engine {
       this.setBalance(this.balance);
       this.prepare();
     }
-    this.mixer!.update(this.project());
+    must(this.mixer).update(this.project());
     if (this.context.state !== "running") await this.context.resume();
     // Without the audio thread's program nothing sounds; the next start asks for it again.
-    await this.mixer!.ready().catch((error: unknown) =>
-      this.problem(`Sound cannot be had: ${(error as Error).message}`),
-    );
+    await must(this.mixer)
+      .ready()
+      .catch((error: unknown) => this.problem(`Sound cannot be had: ${(error as Error).message}`));
     return this.context;
   }
 
@@ -179,7 +179,7 @@ export class Engine {
     const { bpm } = tempoAt(project, fromTick, playing);
     // A recording that does not come soon comes in where the music is then.
     const recording = first?.section.pattern.recording;
-    if (recording) await soon(this.reference!.ready(recording, bpm), PATIENCE_MS);
+    if (recording) await soon(must(this.reference).ready(recording, bpm), PATIENCE_MS);
     const countIn = countInBars * (first ? patternBar(project, first.section.pattern) : 0);
     this.clicks.length = 0;
     this.runs++;
@@ -302,7 +302,7 @@ export class Engine {
     const begin = (context: AudioContext): HeldNote | null => {
       const time = context.currentTime;
       this.lastSound = performance.now();
-      const note = this.mixer!.hold(track, { time, pitch, velocity, pan: 0, tune: 0 });
+      const note = must(this.mixer).hold(track, { time, pitch, velocity, pan: 0, tune: 0 });
       this.live.begun({
         track,
         pitch,
@@ -371,7 +371,7 @@ export class Engine {
 
   /** The time of the audio clock that is heard at a time of the page's clock. */
   audioTime(time: Milliseconds): number {
-    const context = this.context!;
+    const context = must(this.context);
     const { contextTime = 0, performanceTime = 0 } = context.getOutputTimestamp();
     if (performanceTime > 0 && contextTime > 0)
       return contextTime + (time - performanceTime) / 1000;
@@ -411,7 +411,7 @@ export class Engine {
   ): Promise<void> {
     const context = await this.open();
     this.lastSound = performance.now();
-    this.mixer!.noteOn(track, {
+    must(this.mixer).noteOn(track, {
       time: context.currentTime + 0.005,
       seconds,
       pitch,

@@ -1,4 +1,4 @@
-import { type Bpm, type Seconds, type Semitones, type Ticks, nth, lastOf } from "@/core/base";
+import { type Bpm, type Seconds, type Semitones, type Ticks, nth, lastOf, must } from "@/core/base";
 import { barTicks, beatTicks, msPerTick } from "@/core/time";
 import {
   type ArrangementOptions,
@@ -201,7 +201,7 @@ export class Scheduler {
       const what = whatOf(project, turn);
       for (const event of playbackEvents(project, from - turn.zero, to - turn.zero, what)) {
         const tick = event.start + turn.zero;
-        const place = songPositionAt(project, event.start, what)!;
+        const place = must(songPositionAt(project, event.start, what));
         const { bpm } = this.anchorAt(tick);
         found.push({
           event,
@@ -220,7 +220,7 @@ export class Scheduler {
   /** Goes on to a time, tempo by tempo; gives the tick there. */
   private advanceTo(project: Project, until: Seconds): Ticks {
     for (let at = this.horizon; ;) {
-      const turn = this.turnAt(at)!;
+      const turn = must(this.turnAt(at));
       const own = Math.max(at, this.first) - turn.zero;
       const { bpm, until: change } = tempoAt(project, own, whatOf(project, turn));
       const last = lastOf(this.anchors);
@@ -266,7 +266,7 @@ export class Scheduler {
   private *turnsIn(from: Ticks, to: Ticks): Generator<{ turn: Turn; from: Ticks; to: Ticks }> {
     for (let at = from; at < to;) {
       const until = Math.min(to, this.turns.find((turn) => turn.from > at)?.from ?? Infinity);
-      yield { turn: this.turnAt(at)!, from: at, to: until };
+      yield { turn: must(this.turnAt(at)), from: at, to: until };
       at = until;
     }
   }
@@ -387,7 +387,7 @@ export class Scheduler {
   position(project: Project, time: Seconds): Position | null {
     if (!this.playing) return null;
     const tick = Math.max(nth(this.anchors, 0).tick, this.tickAt(time));
-    const turn = this.turnAt(tick)!;
+    const turn = must(this.turnAt(tick));
     const what = whatOf(project, turn);
     const at = Math.max(tick, this.first) - turn.zero;
     const place = songPositionAt(project, at, what);

@@ -1,4 +1,5 @@
 "use client";
+import { must } from "@/core/base";
 import { useRef, useState, type PointerEvent } from "react";
 import { loopSong, playSongAt, setSongStart } from "../commands/song/song";
 import { clockText, type SongBox, type SongLine } from "../geometry/song-line";
@@ -26,7 +27,7 @@ export function SongRuler({
   const press = useRef<{ x: number; tick: number } | null>(null);
   const area = useRef<HTMLDivElement>(null);
   const tickAt = (event: PointerEvent) => {
-    const { left } = area.current!.getBoundingClientRect();
+    const { left } = must(area.current).getBoundingClientRect();
     return line.barNear(line.tickOf(event.clientX - left));
   };
   const map = timeMap(project);

@@ -9,7 +9,7 @@ import {
 } from "@dnd-kit/core";
 import { ChevronDown, ChevronRight, Plus } from "lucide-react";
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type RefObject } from "react";
-import { plural, nth, lastOf } from "@/core/base";
+import { plural, nth, lastOf, must } from "@/core/base";
 import type { Project } from "@/core/score";
 import {
   addSection,
@@ -66,7 +66,7 @@ export function SongStrip() {
   const placeOf = (): number | null => {
     const frame = area.current?.getBoundingClientRect();
     if (!frame) return null;
-    const x = stroke.last().x - frame.left + area.current!.scrollLeft;
+    const x = stroke.last().x - frame.left + must(area.current).scrollLeft;
     const { y } = stroke.last();
     if (y < frame.top - 30 || y > frame.bottom + 30) return null;
     return line.boxes.filter((box) => box.x + box.width / 2 < x).length;

@@ -1,5 +1,5 @@
 "use client";
-import { clamp } from "@/core/base";
+import { clamp, must } from "@/core/base";
 import { useRef, type PointerEvent } from "react";
 
 /** The wheel: pulled to either side it bends, let go it springs back. */
@@ -24,7 +24,7 @@ export function BendStrip({
     if (knob.current) knob.current.style.left = `${50 + (value / 8192) * 44}%`;
   };
   const pull = (event: PointerEvent) => {
-    const frame = strip.current!.getBoundingClientRect();
+    const frame = must(strip.current).getBoundingClientRect();
     const share = (event.clientX - frame.left) / frame.width;
     to(Math.round(clamp((share - 0.5) * 2.2 * 8192, -8192, 8191)), event.timeStamp);
   };

@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from "react";
-import { type Bpm, type Seconds, clamp, nth } from "@/core/base";
+import { type Bpm, type Seconds, clamp, nth, must } from "@/core/base";
 import { PPQ, barTicks } from "@/core/time";
 import { prepareCanvas } from "../controls/canvas";
 import { useSize } from "../controls/use-size";
@@ -53,7 +53,7 @@ export function RecordingPicture(props: Props) {
   });
 
   const at = (event: PointerEvent) => {
-    const box = canvas.current!.getBoundingClientRect();
+    const box = must(canvas.current).getBoundingClientRect();
     return { x: event.clientX - box.left, y: event.clientY - box.top };
   };
   const timeAt = (x: number) => clamp((x / width) * length, 0, length);

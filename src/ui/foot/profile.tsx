@@ -1,5 +1,5 @@
 "use client";
-import { clamp, mustGet } from "@/core/base";
+import { clamp, mustGet, must } from "@/core/base";
 import { useSize } from "../controls/use-size";
 import { ownIds } from "../commands/notes/notes";
 import { useEffect, useMemo, useRef, type PointerEvent } from "react";
@@ -137,7 +137,7 @@ export function ProfileView() {
 
   const stroke = useRef<{ x: number; y: number; group: string } | null>(null);
   const pointOf = (event: PointerEvent) => {
-    const frame = area.current!.getBoundingClientRect();
+    const frame = must(area.current).getBoundingClientRect();
     return { x: event.clientX - frame.left, y: event.clientY - frame.top };
   };
   /** Sets what the stroke passed between two points, along the line between them. */

@@ -1,5 +1,5 @@
 "use client";
-import { clamp } from "@/core/base";
+import { clamp, must } from "@/core/base";
 import { useRef, type PointerEvent } from "react";
 import { DYNAMICS } from "../commands/perform/entry";
 
@@ -26,7 +26,7 @@ export function Dynamics({
 }) {
   const strip = useRef<SVGSVGElement>(null);
   const set = (event: PointerEvent) => {
-    const frame = strip.current!.getBoundingClientRect();
+    const frame = must(strip.current).getBoundingClientRect();
     const x = ((event.clientX - frame.left) / frame.width) * WIDTH;
     onChange(clamp(Math.round(1 + ((x - 6) / (WIDTH - 12)) * 126), 1, 127));
   };

@@ -1,5 +1,5 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent, type WheelEvent } from "react";
-import { clamp } from "@/core/base";
+import { clamp, must } from "@/core/base";
 import { useSize } from "../controls/use-size";
 import type { PlayedLine } from "../geometry/played-line";
 
@@ -20,7 +20,7 @@ export function useStretch(line: PlayedLine) {
   const most = Math.max(0, line.width + 12 - width);
   const left = Math.max(0, most - Math.min(back, most));
   const placeOf = (event: PointerEvent) =>
-    event.clientX - area.current!.getBoundingClientRect().left + left;
+    event.clientX - must(area.current).getBoundingClientRect().left + left;
   const inRange = (x: number) => range !== null && x >= range.from && x <= range.to;
 
   const onPointerDown = (event: PointerEvent) => {

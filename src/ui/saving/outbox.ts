@@ -1,3 +1,4 @@
+import { must } from "@/core/base";
 import { openDB, type DBSchema, type IDBPDatabase } from "idb";
 import type { SentChange } from "@/core/stored";
 
@@ -60,7 +61,7 @@ async function collectLast(project: string): Promise<void> {
   for (const key of Object.keys(localStorage)) {
     if (!key.startsWith(`${LAST_WORDS}${project}/`)) continue;
     const text = localStorage.getItem(key);
-    if (text) await database!.put("unsent", JSON.parse(text) as Unsent);
+    if (text) await must(database).put("unsent", JSON.parse(text) as Unsent);
     localStorage.removeItem(key);
   }
 }
@@ -69,7 +70,7 @@ async function collectLast(project: string): Promise<void> {
 export async function unsentOf(project: string): Promise<Unsent[]> {
   await openOutbox();
   await collectLast(project);
-  return database!.getAllFromIndex("unsent", "project", project);
+  return must(database).getAllFromIndex("unsent", "project", project);
 }
 
 /** Forgets edits that the server has. */

@@ -1,3 +1,4 @@
+import { must } from "@/core/base";
 import type { DragEvent, RefObject } from "react";
 import { droppedFile, isSound, putSample } from "../commands/files/sample";
 import { putAtCaret } from "../commands/perform/played";
@@ -15,7 +16,7 @@ export function useSheetDrop(
 ) {
   const desk = useDesk();
   const heightOf = (event: DragEvent) => {
-    const frame = area.current!.getBoundingClientRect();
+    const frame = must(area.current).getBoundingClientRect();
     return event.clientY - frame.top - RULER_HEIGHT + latest.current.view.top;
   };
   /** The lane of a kit that something is dragged over. */

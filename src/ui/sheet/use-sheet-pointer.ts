@@ -1,3 +1,4 @@
+import { must } from "@/core/base";
 import { useEffect, useRef, useState, type PointerEvent, type RefObject } from "react";
 import { scrollByPixels } from "../commands/notes/time";
 import { hearNote } from "../commands/transport/play";
@@ -59,7 +60,7 @@ export function useSheetPointer({ area, scroller, latest }: Elements) {
   }, [store, engine, scrollRows, latest, showReadout]);
 
   const placeOf = ({ clientX, clientY }: { clientX: number; clientY: number }) => {
-    const frame = area.current!.getBoundingClientRect();
+    const frame = must(area.current).getBoundingClientRect();
     return {
       x: clientX - frame.left,
       y: clientY - frame.top - RULER_HEIGHT + latest.current.view.top,
@@ -87,7 +88,7 @@ export function useSheetPointer({ area, scroller, latest }: Elements) {
       gestures.current?.cancel();
       return;
     }
-    area.current!.focus({ preventScroll: true });
+    must(area.current).focus({ preventScroll: true });
     event.currentTarget.setPointerCapture(event.pointerId);
     setHover(null);
     if (event.button === 1) {
@@ -107,7 +108,7 @@ export function useSheetPointer({ area, scroller, latest }: Elements) {
   };
 
   const onPointerMove = (event: PointerEvent<HTMLElement>) => {
-    if (pinch.move(event, area.current!, (top) => scroller.current?.scrollBy({ top }))) return;
+    if (pinch.move(event, must(area.current), (top) => scroller.current?.scrollBy({ top }))) return;
     if (pan.current) {
       const { x, y } = pan.current;
       pan.current = { x: event.clientX, y: event.clientY };

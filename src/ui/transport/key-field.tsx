@@ -1,4 +1,5 @@
 "use client";
+import { must } from "@/core/base";
 import { useRef, useState } from "react";
 import { type Key, keyName, pitchClassName } from "@/core/pitch";
 import { useDesk, useSession } from "../session/context";
@@ -36,7 +37,7 @@ export function KeyField() {
     const last = history.past[history.past.length - 1];
     const goesOn = latest.current !== null && last?.group === latest.current.group;
     const next = goesOn
-      ? latest.current!
+      ? must(latest.current)
       : { from: project.key, group: `key-${performance.now()}` };
     latest.current = next;
     setKey(store, to, next.group);

@@ -1,5 +1,5 @@
 "use client";
-import { clamp, nth } from "@/core/base";
+import { clamp, must, nth } from "@/core/base";
 import { useSize } from "../../controls/use-size";
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from "react";
 import { renderPad } from "@/audio/pads/render";
@@ -101,7 +101,7 @@ export function Waveform({ source, pad, whole, onShape, onHear }: Props) {
 
   const held = useRef<"start" | "decay" | null>(null);
   const at = (event: PointerEvent) => {
-    const frame = area.current!.getBoundingClientRect();
+    const frame = must(area.current).getBoundingClientRect();
     return { x: event.clientX - frame.left, y: event.clientY - frame.top };
   };
   const move = (event: PointerEvent) => {
