@@ -19,3 +19,4 @@ export type {
 } from "./units";
 export { clamp, clampTo, clampVelocity } from "./clamp";
 export { lastOf, mapTuple, must, mustGet, nth } from "./must";
+export { type NumberChange, changedTogether, readNumber, readNumberChange } from "./number-change";

@@ -17,7 +17,14 @@ export {
   stepTicks,
   steppedGrid,
 } from "./grid";
-export { formatLength, formatLoop, formatPosition, parseLength, parsePosition } from "./position";
+export {
+  formatLength,
+  formatLoop,
+  formatPosition,
+  parseLength,
+  parsePosition,
+  parseTicks,
+} from "./position";
 export { type TempoRow, nearestNoteValue, tempoTable } from "./tempo-table";
 export {
   MAX_EARLY,

@@ -1,5 +1,5 @@
-import { PPQ, barTicks, beatTicks, type Metre } from "./ticks";
-import { type Ticks, plural } from "../base";
+import { type Bpm, type Ticks, plural, readNumber } from "../base";
+import { PPQ, barTicks, beatTicks, msToTicks, type Metre } from "./ticks";
 
 const SIXTEENTH = PPQ / 4;
 
@@ -51,6 +51,12 @@ export function parseLength(text: string): number | null {
   }
   const plain = /^\s*(\d+)\s*t?\s*$/.exec(text);
   return plain && Number(plain[1]) >= 1 ? Number(plain[1]) : null;
+}
+
+/** Reads a stretch of time: what `parseLength` reads, or `300 ms` and `0.3 s` at a tempo, in ticks. */
+export function parseTicks(text: string, tempo: Bpm): Ticks | null {
+  const ms = /s\s*$/i.test(text) ? readNumber(text, "ms") : null;
+  return ms === null ? parseLength(text) : Math.round(msToTicks(ms, tempo));
 }
 
 /** A loop's length as people count it: `2 bars`, `1 bar 2 beats`, `3 beats`, with what is left in ticks. */

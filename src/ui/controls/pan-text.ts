@@ -1,5 +1,5 @@
 /** A pan from −100 to 100 as people read it: `L 20`, `centre`, `R 35`. */
-const panText = (value: number) =>
+export const panText = (value: number) =>
   value === 0 ? "centre" : value < 0 ? `L ${-value}` : `R ${value}`;
 
 /** `L 20`, `r20`, `-20`, `centre`: −100 (left) to 100 (right), or null. */

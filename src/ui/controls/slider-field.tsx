@@ -40,7 +40,8 @@ export function SliderField({
         aria-valuetext={field.format?.(value)}
         onChange={(event) => {
           const at = Number(event.target.value);
-          onChange(log ? rounded(min * (max / min) ** (at / FINE)) : at);
+          const to = log ? rounded(min * (max / min) ** (at / FINE)) : at;
+          onChange(to, { how: "set", to });
         }}
       />
       <ValueField {...field} className="w-20 text-right font-medium" />

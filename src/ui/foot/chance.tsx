@@ -7,9 +7,9 @@ import {
   countedCondition,
   countedLoops,
   isCondition,
-  withChance,
   withCondition,
 } from "@/core/score";
+import type { NumberChange } from "@/core/base";
 import { ValueField } from "../controls/value-field";
 
 interface Props {
@@ -19,7 +19,15 @@ interface Props {
 }
 
 /** In how many loops a note sounds: always, or by chance. */
-export const ChanceField = ({ first, change }: Props) => (
+export const ChanceField = ({
+  first,
+  several,
+  onChange,
+}: {
+  first: Note;
+  several: boolean;
+  onChange(change: NumberChange): void;
+}) => (
   <ValueField
     label="Chance of the selection"
     className="w-[62px]"
@@ -29,7 +37,8 @@ export const ChanceField = ({ first, change }: Props) => (
     step={5}
     reset={100}
     format={(value) => `${value} %`}
-    onChange={(chance) => change("Chance", (note) => withChance(note, chance))}
+    several={several}
+    onChange={(_, change) => onChange(change)}
   />
 );
 

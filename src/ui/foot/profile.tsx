@@ -1,29 +1,18 @@
 "use client";
-import { clamp, mustGet, must } from "@/core/base";
+import { clamp } from "@/core/base";
 import { useSize } from "../controls/use-size";
-import { ownIds } from "../commands/notes/notes";
-import { useEffect, useMemo, useRef, type PointerEvent } from "react";
-import { nanoid } from "nanoid";
-import { type Note, patternOf, patternTicks } from "@/core/score";
-import { useDesk, useSession } from "../session/context";
-import { currentPart, effectiveCurrent } from "../state/current";
+import { useEffect, useMemo, useRef } from "react";
+import { patternOf, patternTicks } from "@/core/score";
+import { useSession } from "../session/context";
+import { effectiveCurrent } from "../state/current";
 import { useTheme } from "../person/theme";
 import { prepareCanvas } from "../controls/canvas";
 import { readColours, trackColour } from "../controls/colours";
 import { useTimeView } from "../session/time-view";
-import { profileFor, type Profile } from "../geometry/profiles";
-import { paintValues } from "../commands/notes/values";
+import { profileFor } from "../geometry/profiles";
+import { HEIGHT, yOf } from "../geometry/profile-line";
 import { xOf } from "../geometry/view";
-
-const HEIGHT = 60;
-const FLOOR = HEIGHT - 4;
-const CEILING = 7;
-const REACH = 9;
-
-const yOf = ({ min, max }: Profile, value: number) =>
-  FLOOR - ((clamp(value, min, max) - min) / (max - min)) * (FLOOR - CEILING);
-const valueAt = ({ min, max }: Profile, y: number) =>
-  clamp(min + ((FLOOR - y) / (FLOOR - CEILING)) * (max - min), min, max);
+import { useStrokes } from "./profile-strokes";
 
 interface Mark {
   x: number;
@@ -87,7 +76,6 @@ function drawCrowd(
 
 /** A profile of the current lane (or melodic track), on the sheet's time axis. Draw to set. */
 export function ProfileView() {
-  const { store } = useDesk();
   const project = useSession((state) => state.project);
   const pattern = useSession((state) => state.pattern);
   const track = useSession((state) => state.track);
@@ -135,48 +123,7 @@ export function ProfileView() {
     return () => cancelAnimationFrame(frame);
   }, [width, zoom, scroll, notes, selection, index, theme, profile]);
 
-  const stroke = useRef<{ x: number; y: number; group: string } | null>(null);
-  const pointOf = (event: PointerEvent) => {
-    const frame = must(area.current).getBoundingClientRect();
-    return { x: event.clientX - frame.left, y: event.clientY - frame.top };
-  };
-  /** Sets what the stroke passed between two points, along the line between them. */
-  const draw = (from: { x: number; y: number }, to: { x: number; y: number }, group: string) => {
-    const at = { width, zoom, scroll, height: HEIGHT, top: 0 };
-    const [left, right] = [Math.min(from.x, to.x), Math.max(from.x, to.x)];
-    const reach = left === right ? REACH : 2;
-    const values = new Map<string, number>();
-    for (const note of notes) {
-      const x = xOf(at, note.start);
-      if (x < left - reach || x > right + reach) continue;
-      const share = right === left ? 1 : (x - from.x) / (to.x - from.x);
-      const y = from.y + clamp(share, 0, 1) * (to.y - from.y);
-      for (const id of ownIds([note.id])) values.set(id, valueAt(profile, y));
-    }
-    if (values.size === 0) return;
-    const change = (note: Note) => profile.write(note, mustGet(values, note.id));
-    paintValues(store, new Set(values.keys()), change, { label: profile.label, group });
-  };
-  const onDown = (event: PointerEvent) => {
-    event.currentTarget.setPointerCapture(event.pointerId);
-    const point = pointOf(event);
-    stroke.current = { ...point, group: `profile-${nanoid(6)}` };
-    draw(point, point, stroke.current.group);
-  };
-  const onMove = (event: PointerEvent) => {
-    const from = stroke.current;
-    if (!from) return;
-    const point = pointOf(event);
-    draw(from, point, from.group);
-    stroke.current = { ...from, ...point };
-  };
-  const onUp = () => {
-    const state = store.getState();
-    stroke.current = null;
-    const own = currentPart(state).notes;
-    const first = own.find((note) => state.selection.has(note.id));
-    if (first) state.setTouched({ velocity: first.velocity });
-  };
+  const strokes = useStrokes({ area, notes, profile, view: { zoom, scroll, width } });
 
   return (
     <div
@@ -184,12 +131,21 @@ export function ProfileView() {
       data-testid="velocity-profile"
       className="relative min-w-0 flex-1 cursor-crosshair touch-none"
       style={{ height: HEIGHT }}
-      onPointerDown={onDown}
-      onPointerMove={onMove}
-      onPointerUp={onUp}
-      onPointerCancel={onUp}
+      {...strokes.handlers}
     >
       <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden />
+      {strokes.value && (
+        <span
+          className="figure pointer-events-none absolute z-10 rounded bg-base-100 px-1.5 text-[11px] shadow"
+          style={{
+            left: Math.min(strokes.value.x + 12, width - 60),
+            top: clamp(strokes.value.y - 20, 0, HEIGHT - 18),
+          }}
+          data-testid="profile-value"
+        >
+          {strokes.value.text}
+        </span>
+      )}
     </div>
   );
 }

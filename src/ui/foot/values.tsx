@@ -1,25 +1,26 @@
 "use client";
 import type { ComponentProps, ReactNode } from "react";
-import { plural } from "@/core/base";
+import { type NumberChange, plural, readNumber } from "@/core/base";
 import {
   MAX_EARLY,
   driftOf,
   formatLength,
   formatPosition,
-  parseLength,
   parsePosition,
+  parseTicks,
   ticksToMs,
 } from "@/core/time";
 import { padName, parsePitch, pitchName } from "@/core/pitch";
 import { LIMITS, type Note, partOf } from "@/core/score";
 import { rollRate } from "@/core/transforms";
 import { gridOfNote, ownIds } from "../commands/notes/notes";
-import { shiftPitches, shiftStarts, toggleSlide } from "../commands/notes/selected";
+import { selectedNotes, shiftPitches, shiftStarts, toggleSlide } from "../commands/notes/selected";
 import { PAN_FIELD } from "../controls/pan-text";
 import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
 import { CutField } from "./cut-field";
-import { changeSelected } from "../commands/notes/values";
+import { LENGTH, changeSelected, changeValues } from "../commands/notes/values";
+import { PROFILES } from "../geometry/profiles";
 import { currentMetre } from "../state/current";
 import { ChanceField, WhenField } from "./chance";
 
@@ -36,15 +37,16 @@ export function Values({ drums }: { drums: boolean }) {
   const first = notes[0];
   if (!first) return <NothingSelected drums={drums} />;
   const one = drums ? "Hit" : "Note";
+  const several = notes.length > 1;
   const label = notes.length === 1 ? one : plural(notes.length, one.toLowerCase());
   return (
     <div className="flex h-[52px] items-center gap-3.5 overflow-x-auto px-4">
       <Labelled label={label}>
-        <PitchField first={first} drums={drums} />
+        <PitchField first={first} several={several} drums={drums} />
       </Labelled>
-      <TimeFields first={first} />
-      <SoundFields first={first} drums={drums} />
-      <ConditionFields first={first} />
+      <TimeFields first={first} several={several} />
+      <SoundFields first={first} several={several} drums={drums} />
+      <ConditionFields first={first} several={several} />
       <Readings first={first} />
       {drums ? (
         <Labelled label="Cut into">
@@ -80,11 +82,12 @@ function NothingSelected({ drums }: { drums: boolean }) {
 }
 
 interface FirstProps {
-  /** The first of the selected notes. */
+  /** The first of the selected notes, and whether there are others. */
   first: Note;
+  several: boolean;
 }
 
-function PitchField({ first, drums }: FirstProps & { drums: boolean }) {
+function PitchField({ first, several, drums }: FirstProps & { drums: boolean }) {
   const { store } = useDesk();
   const key = useSession((state) => state.project.key);
   if (drums) return <span className="figure px-1 font-medium">{padName(first.pitch)}</span>;
@@ -96,16 +99,20 @@ function PitchField({ first, drums }: FirstProps & { drums: boolean }) {
       min={0}
       max={127}
       format={(pitch) => pitchName(pitch, key)}
-      parse={(text) => parsePitch(text)}
-      onChange={(pitch) => shiftPitches(store, pitch - first.pitch)}
+      parse={parsePitch}
+      parseAmount={(text) => readNumber(text, "st")}
+      several={several}
+      scales={false}
+      onChange={(pitch, change) => shiftPitches(store, byOf(change, pitch - first.pitch))}
     />
   );
 }
 
-/** Start and length: with several notes they change by as much as the first does. */
-function TimeFields({ first }: FirstProps) {
+/** Where they start, moved as one, and how long they are. */
+function TimeFields({ first, several }: FirstProps) {
   const { store } = useDesk();
   const metre = useSession(currentMetre);
+  const tempo = useSession((state) => state.project.tempo);
   return (
     <>
       <Field
@@ -116,32 +123,30 @@ function TimeFields({ first }: FirstProps) {
         max={LIMITS.ticks}
         format={(tick) => formatPosition(tick, metre)}
         parse={(text) => parsePosition(text, metre)}
-        onChange={(start) => shiftStarts(store, start - first.start)}
+        parseAmount={(text) => parseTicks(text, tempo)}
+        several={several}
+        scales={false}
+        onChange={(start, change) => shiftStarts(store, byOf(change, start - first.start))}
       />
       <Field
         label="Length"
         className="w-20"
         value={first.length}
-        min={1}
-        max={LIMITS.ticks}
+        {...LENGTH.range}
         step={10}
         format={formatLength}
-        parse={parseLength}
-        onChange={(length) => {
-          const by = length - first.length;
-          changeSelected(store, "Length", (note) => ({
-            ...note,
-            length: Math.max(1, note.length + by),
-          }));
-        }}
+        parse={(text) => parseTicks(text, tempo)}
+        several={several}
+        onChange={(_, change) => changeValues(store, LENGTH, change)}
       />
     </>
   );
 }
 
-/** Velocity, pan and tune: as typed, for all of them. */
-function SoundFields({ first, drums }: FirstProps & { drums: boolean }) {
+/** Velocity, pan and tune: as typed, for all of them; a change keeps their differences. */
+function SoundFields({ first, several, drums }: FirstProps & { drums: boolean }) {
   const { store } = useDesk();
+  const { velocity, pan, tune } = PROFILES;
   return (
     <>
       <Field
@@ -149,13 +154,13 @@ function SoundFields({ first, drums }: FirstProps & { drums: boolean }) {
         name="Velocity of the selection"
         className="w-14"
         value={first.velocity}
-        min={1}
-        max={127}
+        {...velocity.range}
         reset={96}
-        onChange={(value) => {
-          const velocity = Math.round(value);
-          changeSelected(store, "Velocity", (note) => ({ ...note, velocity }));
-          store.getState().setTouched({ velocity });
+        several={several}
+        onChange={(_, change) => {
+          changeValues(store, velocity, change);
+          const [now] = selectedNotes(store.getState());
+          if (now) store.getState().setTouched({ velocity: now.velocity });
         }}
       />
       <Field
@@ -164,7 +169,8 @@ function SoundFields({ first, drums }: FirstProps & { drums: boolean }) {
         className="w-[76px]"
         value={Math.round(first.pan * 100)}
         {...PAN_FIELD}
-        onChange={(pan) => changeSelected(store, "Pan", (note) => ({ ...note, pan: pan / 100 }))}
+        several={several}
+        onChange={(_, change) => changeValues(store, pan, ofHundred(change))}
       />
       {drums && (
         <Field
@@ -172,24 +178,40 @@ function SoundFields({ first, drums }: FirstProps & { drums: boolean }) {
           name="Tune of the selection"
           className="w-20"
           value={first.tune}
-          min={-48}
-          max={48}
+          {...tune.range}
           reset={0}
-          format={(value) => `${value > 0 ? "+" : ""}${value} st`}
-          onChange={(tune) => changeSelected(store, "Tune", (note) => ({ ...note, tune }))}
+          format={tune.text}
+          several={several}
+          onChange={(_, change) => changeValues(store, tune, change)}
         />
       )}
     </>
   );
 }
 
-function ConditionFields({ first }: FirstProps) {
+/** By how much it is changed: by as much as the first is where that was set. */
+const byOf = (change: NumberChange, first: number) =>
+  change.how === "shift" ? Math.round(change.by) : first;
+
+/** A change of a value that is shown as hundredths of it. */
+const ofHundred = (change: NumberChange): NumberChange => {
+  if (change.how === "scale") return change;
+  return change.how === "set"
+    ? { how: "set", to: change.to / 100 }
+    : { how: "shift", by: change.by / 100 };
+};
+
+function ConditionFields({ first, several }: FirstProps) {
   const { store } = useDesk();
   const change = (label: string, of: (note: Note) => Note) => changeSelected(store, label, of);
   return (
     <>
       <Labelled label="Chance">
-        <ChanceField first={first} change={change} />
+        <ChanceField
+          first={first}
+          several={several}
+          onChange={(by) => changeValues(store, PROFILES.chance, by)}
+        />
       </Labelled>
       <Labelled label="Sounds in">
         <WhenField first={first} change={change} />
@@ -199,7 +221,7 @@ function ConditionFields({ first }: FirstProps) {
 }
 
 /** What is read off the first note: how far it lies from its line, and how long it is. */
-function Readings({ first }: FirstProps) {
+function Readings({ first }: Pick<FirstProps, "first">) {
   const { store } = useDesk();
   const tempo = useSession((state) => state.project.tempo);
   return (
@@ -219,7 +241,7 @@ function Readings({ first }: FirstProps) {
 }
 
 /** What notes of a melodic track have beside. */
-function MelodyFields({ first }: FirstProps) {
+function MelodyFields({ first }: Pick<FirstProps, "first">) {
   const { store } = useDesk();
   return (
     <>

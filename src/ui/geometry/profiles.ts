@@ -1,15 +1,24 @@
 import { type Note, withChance } from "@/core/score";
-import { nth } from "@/core/base";
+import { panText } from "../controls/pan-text";
+import { clampVelocity, nth } from "@/core/base";
 
 /** Something of each note that can be seen and drawn as a line over time. */
 export interface Profile {
   label: string;
+  /** What is drawn between the bottom and the top. */
   min: number;
   max: number;
+  /** What a note may have. */
+  range: { min: number; max: number };
   /** Where stems stand: the bottom, or a middle that values go up and down from. */
   base: number;
   read(note: Note): number;
+  /** The note with a value as a hand draws it, which keeps to what is near. */
   write(note: Note, value: number): Note;
+  /** The note with the very value. */
+  exactly(note: Note, value: number): Note;
+  /** The value as people read it. */
+  text(value: number): string;
   /** Of which tracks; left out for all. */
   only?: "drums" | "melody";
 }
@@ -21,16 +30,22 @@ export const PROFILES = {
     min: 0,
     max: 127,
     base: 0,
+    range: { min: 1, max: 127 },
     read: (note) => note.velocity,
-    write: (note, value) => ({ ...note, velocity: Math.max(1, Math.round(value)) }),
+    write: (note, value) => ({ ...note, velocity: clampVelocity(value) }),
+    exactly: (note, value) => ({ ...note, velocity: clampVelocity(value) }),
+    text: String,
   },
   tune: {
     label: "Tune",
     min: -12,
     max: 12,
     base: 0,
+    range: { min: -48, max: 48 },
     read: (note) => note.tune,
     write: (note, value) => ({ ...note, tune: Math.round(value) + 0 }),
+    exactly: (note, value) => ({ ...note, tune: value + 0 }),
+    text: (value) => `${value > 0 ? "+" : ""}${value} st`,
     only: "drums",
   },
   pan: {
@@ -38,21 +53,27 @@ export const PROFILES = {
     min: -1,
     max: 1,
     base: 0,
+    range: { min: -1, max: 1 },
     read: (note) => note.pan,
     // Near the centre is the centre.
     write: (note, value) => ({
       ...note,
       pan: Math.abs(value) < 0.06 ? 0 : Math.round(value * 50) / 50,
     }),
+    exactly: (note, value) => ({ ...note, pan: Math.round(value * 100) / 100 + 0 }),
+    text: (value) => panText(Math.round(value * 100)),
   },
   chance: {
     label: "Chance",
     min: 0,
     max: 100,
     base: 0,
+    range: { min: 1, max: 100 },
     read: (note) => note.chance ?? 100,
     // Near the top is always.
     write: (note, value) => withChance(note, value > 97 ? 100 : value),
+    exactly: withChance,
+    text: (value) => `${value} %`,
   },
 } as const satisfies Record<string, Profile>;
 

@@ -2,6 +2,8 @@ import * as edits from "@/core/edits";
 import { type Note, changePart, createProject, makeNote, partOf } from "@/core/score";
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { PROFILES } from "../../geometry/profiles";
+import { LENGTH, changeValues, wheelChance, wheelVelocity } from "./values";
 import { createSession } from "../../state/store";
 import { togglePlay } from "../transport/play";
 import { changeVelocity, moveSelected, nudgeSelected } from "./selected";
@@ -86,6 +88,63 @@ describe("a group pushed against an edge", () => {
         }
       }),
     );
+  });
+});
+
+describe("one value of several notes", () => {
+  const velocities = () => {
+    const { store, state, now } = setUp(line([0, 60, 40], [240, 60, 64], [480, 60, 111]));
+    return { store, state, now: () => now().map((note) => note.velocity) };
+  };
+
+  it("keeps their differences where it is changed, and is one value where it is set", () => {
+    const { store, now } = velocities();
+    changeValues(store, PROFILES.velocity, { how: "shift", by: 5 });
+    expect(now()).toEqual([45, 69, 116]);
+    changeValues(store, PROFILES.velocity, { how: "shift", by: 100 });
+    expect(now()).toEqual([56, 80, 127]);
+    changeValues(store, PROFILES.velocity, { how: "scale", by: 0.5 });
+    expect(now()).toEqual([28, 40, 64]);
+    changeValues(store, PROFILES.velocity, { how: "set", to: 90 });
+    expect(now()).toEqual([90, 90, 90]);
+  });
+
+  it("multiplies lengths each by itself", () => {
+    const { store, now } = setUp(
+      line([0, 60], [240, 60], [480, 60]).map((note, i) => ({ ...note, length: 100 * (i + 1) })),
+    );
+    changeValues(store, LENGTH, { how: "scale", by: 1.5 });
+    expect(now().map((note) => note.length)).toEqual([150, 300, 450]);
+  });
+
+  it("says when they stand at the end already", () => {
+    const { store, state, now } = velocities();
+    changeValues(store, PROFILES.velocity, { how: "shift", by: 16 });
+    changeValues(store, PROFILES.velocity, { how: "shift", by: 1 });
+    expect(now()).toEqual([56, 80, 127]);
+    expect(state().announcement).toMatch(/at the end/);
+    expect(state().history.past.length).toBe(1);
+  });
+
+  it("goes back by the way it went in one drag, from what it was before", () => {
+    const { store, now } = velocities();
+    const from = partOf(store.getState().project, BASS).notes;
+    for (const by of [30, 60, 5, -50, 0]) {
+      changeValues(store, PROFILES.velocity, { how: "shift", by }, { group: "drag", from });
+    }
+    expect(now()).toEqual([40, 64, 111]);
+  });
+
+  it("by the wheel over one of them: velocities and chances keep their differences", () => {
+    const { store, now } = setUp(
+      line([0, 60, 40], [240, 60, 64]).map((note, i) => ({ ...note, chance: 40 + 20 * i })),
+    );
+    wheelVelocity(store, now()[0]!, 3);
+    wheelChance(store, now()[0]!, 2);
+    expect(now().map(({ velocity, chance }) => [velocity, chance])).toEqual([
+      [43, 50],
+      [67, 70],
+    ]);
   });
 });
 

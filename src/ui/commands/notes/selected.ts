@@ -111,7 +111,7 @@ export function changeVelocity(store: SessionStore, by: number): void {
   );
 }
 
-const EDGE = "Nothing moved: a selected note is at the end";
+export const EDGE = "Nothing moved: a selected note is at the end";
 
 /**
  * Moves the selected notes by lines of their own grids, keeping their drift, and by degrees of the key.

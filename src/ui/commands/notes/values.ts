@@ -1,9 +1,14 @@
 import * as edits from "@/core/edits";
-import { type Note, withChance } from "@/core/score";
-import { currentPlace } from "../../state/current";
+import { type NumberChange, changedTogether } from "@/core/base";
+import { LIMITS, type Note } from "@/core/score";
+import { PROFILES, type Profile } from "../../geometry/profiles";
+import { currentPart, currentPlace } from "../../state/current";
 import type { SessionStore } from "../../state/store";
-import { louder, ownIds } from "./notes";
-import { selectedIds } from "./selected";
+import { ownIds } from "./notes";
+import { EDGE, selectedIds } from "./selected";
+
+/** A number that each note has: how it is read and put. */
+export type NoteValue = Pick<Profile, "label" | "range" | "read" | "exactly">;
 
 /** Changes one value of all selected notes; a run of changes of one value is one step of undo. */
 export function changeSelected(
@@ -34,21 +39,60 @@ export function paintValues(
   });
 }
 
+/**
+ * Changes a number of notes together: set, all have it; else their differences stay, and all stop where the first
+ * of them comes to an end of the range. `from` are the notes as they were before a drag of which this is the state
+ * now, `group` names what is one step of undo. Says so where nothing goes.
+ */
+export function changeValues(
+  store: SessionStore,
+  value: NoteValue,
+  change: NumberChange,
+  {
+    ids = selectedIds(store.getState()),
+    group = `values-${value.label}`,
+    from,
+  }: { ids?: ReadonlySet<string>; group?: string; from?: readonly Note[] } = {},
+): void {
+  const state = store.getState();
+  const notes = (from ?? currentPart(state).notes).filter((note) => ids.has(note.id));
+  const before = notes.map(value.read);
+  const after = changedTogether(before, change, value.range);
+  const wanted = new Map(notes.map((note, i) => [note.id, after[i] ?? value.read(note)]));
+  if (change.how !== "set" && !from && after.every((one, i) => one === before[i])) {
+    state.announce(EDGE);
+    return;
+  }
+  state.edit(
+    value.label,
+    (project) =>
+      edits.changeNotes(project, currentPlace(state), ids, (note) =>
+        value.exactly(note, wanted.get(note.id) ?? value.read(note)),
+      ),
+    { group },
+  );
+}
+
+/** How long notes are: not drawn as a profile. */
+export const LENGTH: NoteValue = {
+  label: "Length",
+  range: { min: 1, max: LIMITS.ticks },
+  read: (note) => note.length,
+  exactly: (note, value) => ({ ...note, length: Math.max(1, Math.round(value)) }),
+};
+
 /** Makes selected notes louder by so many steps of the wheel over one of them. */
 export function wheelVelocity(store: SessionStore, over: Note, steps: number): void {
-  wheel(store, "Velocity", over, (note) => louder(note, steps));
+  wheel(store, PROFILES.velocity, over, steps);
 }
 
-/** Gives selected notes the chance that one of them has, and so many steps of the wheel more. */
+/** Changes the chance of selected notes by so many steps of the wheel over one of them. */
 export function wheelChance(store: SessionStore, over: Note, steps: number): void {
-  const chance = (over.chance ?? 100) + 5 * steps;
-  wheel(store, "Chance", over, (note) => withChance(note, chance));
+  wheel(store, PROFILES.chance, over, 5 * steps);
 }
 
-function wheel(store: SessionStore, label: string, over: Note, change: (note: Note) => Note): void {
-  const state = store.getState();
-  const ids = ownIds(state.selection);
-  state.edit(label, (project) => edits.changeNotes(project, currentPlace(state), ids, change), {
-    group: `wheel-${label}-${over.id}`,
-  });
+function wheel(store: SessionStore, value: NoteValue, over: Note, by: number): void {
+  const ids = ownIds(store.getState().selection);
+  const group = `wheel-${value.label}-${over.id}`;
+  changeValues(store, value, { how: "shift", by }, { ids, group });
 }

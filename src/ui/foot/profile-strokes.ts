@@ -1,0 +1,116 @@
+"use client";
+import { useRef, useState, type PointerEvent, type RefObject } from "react";
+import { nanoid } from "nanoid";
+import { clamp, must, mustGet } from "@/core/base";
+import type { Note } from "@/core/score";
+import { ownIds } from "../commands/notes/notes";
+import { changeValues, paintValues } from "../commands/notes/values";
+import { REACH, valueAt, valueOfPixels, yOf } from "../geometry/profile-line";
+import type { Profile } from "../geometry/profiles";
+import { xOf, type View } from "../geometry/view";
+import { useDesk } from "../session/context";
+import { currentPart } from "../state/current";
+
+interface Point {
+  x: number;
+  y: number;
+}
+
+interface Stroke {
+  group: string;
+  from: Point;
+  last: Point;
+  /** Notes as they were, where they are moved as one; null where values are painted. */
+  moved: readonly Note[] | null;
+  ids: ReadonlySet<string>;
+}
+
+interface Strip {
+  area: RefObject<HTMLDivElement | null>;
+  notes: readonly Note[];
+  profile: Profile;
+  view: Pick<View, "zoom" | "scroll" | "width">;
+}
+
+/**
+ * What a hand does on a profile: painting sets what it passes; the head of one of several that are selected,
+ * dragged, moves all of them by as much. The value is told where the hand is.
+ */
+export function useStrokes({ area, notes, profile, view }: Strip) {
+  const { store } = useDesk();
+  const [value, setValue] = useState<(Point & { text: string }) | null>(null);
+  const stroke = useRef<Stroke | null>(null);
+  const at = { ...view, height: 0, top: 0 };
+  const pointOf = (event: PointerEvent): Point => {
+    const frame = must(area.current).getBoundingClientRect();
+    return { x: event.clientX - frame.left, y: event.clientY - frame.top };
+  };
+  const tell = (point: Point, of: number) => setValue({ ...point, text: profile.text(of) });
+
+  /** Sets what the stroke passed between two points, along the line between them. */
+  const paint = (from: Point, to: Point, group: string) => {
+    const [left, right] = [Math.min(from.x, to.x), Math.max(from.x, to.x)];
+    const reach = left === right ? REACH : 2;
+    const values = new Map<string, number>();
+    for (const note of notes) {
+      const x = xOf(at, note.start);
+      if (x < left - reach || x > right + reach) continue;
+      const share = right === left ? 1 : (x - from.x) / (to.x - from.x);
+      const y = from.y + clamp(share, 0, 1) * (to.y - from.y);
+      for (const id of ownIds([note.id])) values.set(id, valueAt(profile, y));
+    }
+    const [some] = notes;
+    if (some) tell(to, profile.read(profile.write(some, valueAt(profile, to.y))));
+    if (values.size === 0) return;
+    const change = (note: Note) => profile.write(note, mustGet(values, note.id));
+    paintValues(store, new Set(values.keys()), change, { label: profile.label, group });
+  };
+  /** The selected note whose head is under a point, where there are others to move with it. */
+  const headAt = ({ x, y }: Point): Note | undefined => {
+    const { selection } = store.getState();
+    if (ownIds(selection).size < 2) return undefined;
+    return notes.find(
+      (note) =>
+        selection.has(note.id) &&
+        Math.abs(xOf(at, note.start) - x) <= REACH &&
+        Math.abs(yOf(profile, profile.read(note)) - y) <= REACH,
+    );
+  };
+  const move = ({ group, from, moved, ids }: Stroke, to: Point) => {
+    const by = valueOfPixels(profile, from.y - to.y);
+    changeValues(store, profile, { how: "shift", by }, { ids, group, from: must(moved) });
+    const first = currentPart(store.getState()).notes.find((note) => ids.has(note.id));
+    if (first) tell(to, profile.read(first));
+  };
+  const end = () => {
+    const state = store.getState();
+    stroke.current = null;
+    setValue(null);
+    const own = currentPart(state).notes;
+    const first = own.find((note) => state.selection.has(note.id));
+    if (first) state.setTouched({ velocity: first.velocity });
+  };
+
+  const handlers = {
+    onPointerDown: (event: PointerEvent) => {
+      event.currentTarget.setPointerCapture(event.pointerId);
+      const point = pointOf(event);
+      const ids = ownIds(store.getState().selection);
+      const moved = headAt(point) ? currentPart(store.getState()).notes : null;
+      const group = `profile-${nanoid(6)}`;
+      stroke.current = { group, from: point, last: point, moved, ids };
+      if (!moved) paint(point, point, group);
+    },
+    onPointerMove: (event: PointerEvent) => {
+      const now = stroke.current;
+      if (!now) return;
+      const point = pointOf(event);
+      if (now.moved) move(now, point);
+      else paint(now.last, point, now.group);
+      stroke.current = { ...now, last: point };
+    },
+    onPointerUp: end,
+    onPointerCancel: end,
+  };
+  return { value, handlers };
+}
