@@ -1,5 +1,7 @@
 import { lowerBound, nth } from "@/core/base";
+import { stepTicks } from "@/core/time";
 import type { Note } from "@/core/score";
+import { cellOf } from "./cells";
 import { TAPS, rowAt, rowOf, type Block, type Row, type SheetLayout } from "./layout";
 import { startsOf } from "./starts";
 import { stoneOf } from "./stones";
@@ -63,7 +65,8 @@ function hitInRow(
     const at = xOf(view, note.start + loop * row.period);
     const distance = Math.abs(at - x);
     const radius = Math.max(REACH, stoneOf(block.heard, note, row, view).radius + 1);
-    if (distance <= radius && (!best || distance < best.distance)) best = { note, distance };
+    const own = distance <= radius && !isOfNext(block, row, { view, tick, note, distance });
+    if (own && (!best || distance < best.distance)) best = { note, distance };
     else if (block.track.kind === "melody") {
       // Just before a selected note's stone is its front end.
       if (at - x > radius && at - x <= radius + END_ZONE && selection?.has(note.id)) begin = note;
@@ -75,6 +78,23 @@ function hitInRow(
   if (begin) return { ...near, note: begin, zone: "begin" };
   if (tail) return { ...near, note: tail.note, zone: tail.end ? "end" : "tail" };
   return { ...near, note: null, zone: "stone" };
+}
+
+/** What is as near to a hit as this part of a step is on it, whatever line is nearer. */
+const ON_IT = 1 / 4;
+
+/**
+ * Whether a point beside a hit is nearer to the next step of its lane: that is meant then, however far the stone
+ * reaches.
+ */
+function isOfNext(
+  block: Block,
+  row: Row,
+  at: { view: View; tick: number; note: Note; distance: number },
+): boolean {
+  if (block.track.kind !== "drums") return false;
+  if (at.distance <= stepTicks(row.grid) * at.view.zoom * ON_IT) return false;
+  return cellOf(row, at.tick) !== cellOf(row, at.note.start);
 }
 
 /** Room over and under a melodic track's rows in which notes beyond them are marked, in CSS pixels. */

@@ -1,11 +1,11 @@
 import { describe, expect, it } from "vitest";
 import * as edits from "@/core/edits";
-import { grid } from "@/core/time";
+import { grid, stepTicks } from "@/core/time";
 import { type Project, createProject, makeNote } from "@/core/score";
 import { cellOf } from "./cells";
 import { hitTest, notesInBox } from "./hit";
 import { layOut, type Row } from "./layout";
-import { tickOf, xOf, type View } from "./view";
+import { tickOf, timeView, xOf, type View } from "./view";
 
 const DRUMS = { pattern: "a", track: "drums" };
 const view: View = { width: 800, height: 600, zoom: 0.1, scroll: 0, top: 0 };
@@ -52,6 +52,43 @@ describe("the layout", () => {
     expect(hitTest(layout, view, { x: xOf(view, 2000), y: row.y + 3 })!.note).toBeNull();
     expect(tickOf(view, xOf(view, 777))).toBeCloseTo(777, 9);
     expect(notesInBox(layout.blocks[0]!, view, { x0: 0, y0: 0, x1: 800, y1: 600 })).toEqual(["x"]);
+  });
+
+  it.each([0.02, 0.025, 0.04, 0.08, 0.2])(
+    "finds on each step the hit of that step and no neighbour's, at %s px a tick",
+    (zoom) => {
+      const near = { ...view, zoom };
+      const step = stepTicks(rowOf(createProject(), 42).grid);
+      const project = edits.setNotes(createProject(), DRUMS, [
+        makeNote({ id: "x", start: 4 * step, pitch: 42, velocity: 127 }),
+        makeNote({ id: "late", start: 6.4 * step, pitch: 42, velocity: 127 }),
+      ]);
+      const layout = layOut(project, "a", { open: new Set(["drums"]) });
+      const { y } = rowOf(project, 42);
+      const at = (steps: number) =>
+        hitTest(layout, near, { x: xOf(near, steps * step), y: y + 3 })!.note?.id;
+      expect([3, 4, 5].map(at)).toEqual([undefined, "x", undefined]);
+      // One that is late is met where it lies, and on its own step where it reaches that.
+      expect([5, 6.4, 7].map(at)).toEqual([undefined, "late", undefined]);
+    },
+  );
+
+  it("has room before the first bar for hits that are earlier than what is in view", () => {
+    const metre = { beats: 4, unit: 4 } as const;
+    const shown = (early: number, zoom: number | null, scroll = 0) => {
+      const time = timeView({ zoom, scroll }, { width: 800, total: 7680, early, metre });
+      return { ...view, ...time };
+    };
+    expect(shown(0, null).scroll).toBe(0);
+    for (const early of [240, 480]) {
+      for (const zoom of [null, 0.05, 0.2, 2]) {
+        const seen = shown(early, zoom);
+        expect(xOf(seen, -early)).toBeGreaterThanOrEqual(7 - 1e-9);
+        // All of what is shown by itself is still in view.
+        if (zoom === null) expect(xOf(seen, 7680)).toBeLessThanOrEqual(801);
+      }
+    }
+    expect(shown(480, 0.2, 960).scroll).toBe(960);
   });
 
   it("finds the cell of a tick in a row's own loop", () => {

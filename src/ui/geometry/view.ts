@@ -1,3 +1,4 @@
+import type { Ticks } from "@/core/base";
 import { type Metre, barTicks } from "@/core/time";
 
 /** How time lies on the sheet: `x = PAD + (tick − scroll) · zoom`, in CSS pixels. */
@@ -20,6 +21,13 @@ export function fitZoom(width: number, total: number, metre: Metre): number {
   return Math.max(whole, LEAST_BAR / barTicks(metre));
 }
 
+/** What of a stone at the left edge has to be in view, in px. */
+const EDGE = 7;
+
+/** The farthest the sheet can be scrolled back: before the first bar where early hits do not lie in view from it. */
+export const minScroll = (zoom: number, early: Ticks): number =>
+  Math.min(0, (PAD - EDGE) / zoom - early);
+
 export const MIN_ZOOM = 0.004;
 /** A quarter is then wider than the sheet of a small screen. */
 export const MAX_ZOOM = 2;
@@ -40,17 +48,22 @@ export function maxScroll(width: number, zoom: number, total: number): number {
 }
 
 /**
- * What is seen of time in a width: at the wanted zoom, or one that fits where none is wanted, and
- * scrolled no farther than the end.
+ * What is seen of time in a width: at the wanted zoom, or one that fits where none is wanted, and scrolled no
+ * farther than the end, or than hits that are `early` by so much. At the beginning these are seen.
  */
 export function timeView(
   { zoom: wanted, scroll }: { zoom: number | null; scroll: number },
-  width: number,
-  total: number,
-  metre: Metre,
+  { width, total, early, metre }: { width: number; total: Ticks; early: Ticks; metre: Metre },
 ): Pick<View, "width" | "zoom" | "scroll"> {
-  const zoom = wanted ?? fitZoom(Math.max(200, width), total, metre);
-  return { width, zoom, scroll: Math.min(scroll, maxScroll(width, zoom, total)) };
+  const room = Math.max(200, width);
+  let zoom = wanted ?? fitZoom(room, total, metre);
+  let first = minScroll(zoom, early);
+  if (wanted === null && first < 0) {
+    zoom = fitZoom(room, total - first, metre);
+    first = minScroll(zoom, early);
+  }
+  const from = scroll <= 0 ? first : scroll;
+  return { width, zoom, scroll: Math.min(from, Math.max(first, maxScroll(width, zoom, total))) };
 }
 
 /** Radius of a stone: louder is larger. Stones of narrow rows may reach into the next row. */

@@ -1,11 +1,12 @@
 import { useSession } from "./context";
 import { timeView, type View } from "../geometry/view";
-import { currentMetre } from "../state/current";
+import { currentMetre, earlyTicks } from "../state/current";
 
 /** The view of time that the sheet and the velocity profile share. */
 export function useTimeView(width: number, total: number): Pick<View, "width" | "zoom" | "scroll"> {
   const metre = useSession(currentMetre);
   const zoom = useSession((state) => state.zoom);
   const scroll = useSession((state) => state.scroll);
-  return timeView({ zoom, scroll }, width, total, metre);
+  const early = useSession(earlyTicks);
+  return timeView({ zoom, scroll }, { width, total, early, metre });
 }

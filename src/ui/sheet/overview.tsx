@@ -1,4 +1,5 @@
 "use client";
+import { clamp } from "@/core/base";
 import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from "react";
 import { formatPosition } from "@/core/time";
 import { metreOf, partOf, patternBar, patternOf, patternTicks } from "@/core/score";
@@ -66,7 +67,7 @@ export function Overview() {
 
   if (!partial) return null;
   const share = Math.max(LEAST_WINDOW, (inView / total) * width);
-  const left = Math.min(width - share, (view.scroll / total) * width);
+  const left = clamp((view.scroll / total) * width, 0, width - share);
   const ticksOf = (pixels: number) => (pixels / width) * total;
   const onDown = (event: PointerEvent<HTMLDivElement>) => {
     event.currentTarget.setPointerCapture(event.pointerId);

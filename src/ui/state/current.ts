@@ -12,6 +12,8 @@ import {
   changeTrackOf,
   changePattern,
 } from "@/core/score";
+import { PPQ } from "@/core/time";
+import type { Ticks } from "@/core/base";
 import { effectivePart } from "@/core/transforms";
 import type { Session } from "./editing";
 import type { Stretch } from "./selected";
@@ -173,3 +175,17 @@ export type Work = Pick<Session, (typeof WORK)[number]>;
 /** The part of a session that panels depend on. */
 export const workOf = (state: Session): Work =>
   Object.fromEntries(WORK.map((field) => [field, state[field]])) as unknown as Work;
+
+/** The room before the first bar that early hits of the pattern need, in whole sixteenths. */
+export function earlyTicks(state: Session): Ticks {
+  const project = effectiveProject(state);
+  const pattern = patternOf(project, state.pattern);
+  const first = project.tracks.reduce((least, track) => {
+    const part = partOf(project, { pattern: pattern.id, track: track.id });
+    const { notes } = effectivePart(project, track, part, pattern);
+    return Math.min(least, notes[0]?.start ?? 0);
+  }, 0);
+  return Math.ceil(-first / SIXTEENTH) * SIXTEENTH;
+}
+
+const SIXTEENTH = PPQ / 4;

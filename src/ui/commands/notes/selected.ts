@@ -22,6 +22,7 @@ import {
   velocityAllowed,
 } from "./notes";
 import { revealPitch } from "./rows";
+import { scrollTo } from "./time";
 
 /** Ids to work on: the selection, else the note at the caret. */
 export function selectedIds(state: Session): Set<string> {
@@ -67,12 +68,15 @@ function changeSelected(
   showSelected(store);
 }
 
-/** Brings rows into view that the first selected note of a line was moved to. */
+/** Brings into view what the first selected note was moved to: a row of a line, a time before the first bar. */
 export function showSelected(store: SessionStore): void {
   const state = store.getState();
   const [first] = selectedNotes(state);
   const melody = trackOf(state.project, state.track).kind === "melody";
-  if (first && melody && state.selection.size > 0) revealPitch(store, first.pitch);
+  if (!first || state.selection.size === 0) return;
+  if (melody) revealPitch(store, first.pitch);
+  // Before the first bar there is room that is scrolled to.
+  if (first.start < 0) scrollTo(store, first.start);
 }
 
 /** Deletes the selected notes. */

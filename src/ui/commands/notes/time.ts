@@ -1,18 +1,29 @@
 import { clamp } from "@/core/base";
 import { beatTicks } from "@/core/time";
-import { MAX_ZOOM, MIN_ZOOM, PAD, maxScroll, tickOf, timeView, xOf } from "../../geometry/view";
-import { currentTicks, currentMetre } from "../../state/current";
+import {
+  MAX_ZOOM,
+  MIN_ZOOM,
+  PAD,
+  maxScroll,
+  minScroll,
+  tickOf,
+  timeView,
+  xOf,
+} from "../../geometry/view";
+import { currentTicks, currentMetre, earlyTicks } from "../../state/current";
 import type { SessionStore } from "../../state/store";
 
 /** What is seen of time on the sheet, and the ticks there are. */
 function timeInView(store: SessionStore) {
   const state = store.getState();
   const total = currentTicks(state);
+  const early = earlyTicks(state);
   return {
-    ...timeView(state, state.sheetWidth, total, currentMetre(state)),
+    ...timeView(state, { width: state.sheetWidth, total, early, metre: currentMetre(state) }),
     height: 0,
     top: 0,
     total,
+    early,
   };
 }
 
@@ -21,18 +32,18 @@ function timeInView(store: SessionStore) {
  * what is possible.
  */
 export function showAt(store: SessionStore, zoom: number, tick: number, x: number): void {
-  const { width, total } = timeInView(store);
+  const { width, total, early } = timeInView(store);
   const held = clamp(zoom, MIN_ZOOM, MAX_ZOOM);
   const left = tick - (x - PAD) / held;
   const most = maxScroll(width, held, total);
-  store.getState().setLook({ zoom: held, scroll: clamp(left, 0, most) });
+  store.getState().setLook({ zoom: held, scroll: clamp(left, minScroll(held, early), most) });
 }
 
 /** Scrolls so that tick `left` is the first in view, held to the pattern; the zoom stays. */
 export function scrollTo(store: SessionStore, left: number): void {
-  const { width, total, zoom } = timeInView(store);
+  const { width, total, zoom, early } = timeInView(store);
   const most = maxScroll(width, zoom, total);
-  store.getState().setLook({ scroll: clamp(left, 0, most) });
+  store.getState().setLook({ scroll: clamp(left, minScroll(zoom, early), most) });
 }
 
 /** Zooms in time; the tick at `x` pixels from the left edge stays there. */
