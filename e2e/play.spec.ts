@@ -128,13 +128,13 @@ test("count-in: a bar of clicks and nothing else, the beat shown large, recordin
   const beat = (60 / tempo) * (4 / metre.unit);
   expect(counted.length * beat).toBeCloseTo((60 / tempo) * 4 * (metre.beats / metre.unit), 3);
   counted.slice(1).forEach((click, i) => {
-    expect(click.time - counted[i]!.time).toBeCloseTo(beat, 3);
+    expect(click.due - counted[i]!.due).toBeCloseTo(beat, 3);
     expect(click.tick).toBeLessThan(0);
   });
   // The first note sounds one beat after the last click of the count-in.
   const first = (await page.evaluate(() => window.hailstep!.sent()))[0]!;
   expect(first.tick).toBe(0);
-  expect(first.due - counted.at(-1)!.time).toBeCloseTo(beat, 2);
+  expect(first.due - counted.at(-1)!.due).toBeCloseTo(beat, 2);
   expect((await partOf(page, (await projectOf(page)).tracks[0]!.id)).notes).toHaveLength(before);
   expect((await playedNotes(page)).length).toBe(1);
   expect((await playedNotes(page))[0]!.loop!.tick).toBeLessThan(-480);

@@ -289,7 +289,7 @@ describe("the engine", () => {
     ]);
     // Four beats at 120 a minute, a bar of two seconds before the first note.
     expect(engine.clicks.map(({ tick }) => tick)).toEqual([-3840, -2880, -1920, -960]);
-    expect(played[0]!.note.time - engine.clicks[0]!.time).toBeCloseTo(2, 6);
+    expect(played[0]!.note.time - engine.clicks[0]!.due).toBeCloseTo(2, 6);
     expect(engine.sent.list()[0]).toMatchObject({ tick: 0, note: "n0" });
     run(2);
     expect(engine.clicks).toHaveLength(4);

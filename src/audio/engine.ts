@@ -66,8 +66,8 @@ export class Engine {
   metronome: ClickSound & { parts: number } = { sound: "tick", level: 0, accent: true, parts: 1 };
   /** Beats clicked since the page was opened. */
   clicked = 0;
-  /** The last clicks: when each was, on which tick since playback began, and whether of the count-in. */
-  readonly clicks: { time: number; tick: Ticks; countIn: boolean }[] = [];
+  /** The last clicks: when each was due, on which tick since playback began, and whether of the count-in. */
+  readonly clicks: { due: number; tick: Ticks; countIn: boolean }[] = [];
   /** From −1, only the recording behind a pattern, over 0, both, to 1, only the music. */
   private balance = 0;
   /** Which start of playback this is, over a reload too: ticks of one run can be compared. */
@@ -288,7 +288,7 @@ export class Engine {
       this.clickLevel.gain.value = levelGain(level);
       const time = Math.max(beat.time, context.currentTime);
       clickAt(this.clickLevel, time, beat.kind, this.metronome);
-      this.clicks.push({ time, tick: beat.tick, countIn });
+      this.clicks.push({ due: beat.time, tick: beat.tick, countIn });
       if (this.clicks.length > MAX_CLICKS) this.clicks.shift();
       this.clicked++;
     }

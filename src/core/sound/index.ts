@@ -29,3 +29,4 @@ export {
   sendEffectTime,
 } from "./send-effects";
 export { type Range, changed } from "./sparse";
+export { panText, parsePan } from "./pan";

@@ -17,14 +17,7 @@ export {
   stepTicks,
   steppedGrid,
 } from "./grid";
-export {
-  formatLength,
-  formatLoop,
-  formatPosition,
-  parseLength,
-  parsePosition,
-  parseTicks,
-} from "./position";
+export { formatLength, formatLoop, formatPosition, parsePosition, parseTicks } from "./position";
 export { type TempoRow, nearestNoteValue, tempoTable } from "./tempo-table";
 export {
   MAX_EARLY,

@@ -15,7 +15,7 @@ import { LIMITS, type Note, partOf } from "@/core/score";
 import { rollRate } from "@/core/transforms";
 import { gridOfNote, ownIds } from "../commands/notes/notes";
 import { selectedNotes, shiftPitches, shiftStarts, toggleSlide } from "../commands/notes/selected";
-import { PAN_FIELD } from "../controls/pan-text";
+import { PAN_FIELD } from "../controls/pan-field";
 import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
 import { CutField } from "./cut-field";

@@ -1,5 +1,5 @@
 import { type Note, withChance } from "@/core/score";
-import { panText } from "../controls/pan-text";
+import { panText } from "@/core/sound";
 import { clampVelocity, nth } from "@/core/base";
 
 /** Something of each note that can be seen and drawn as a line over time. */

@@ -6,7 +6,7 @@ import { MIX_RANGES, PLAIN_MIX, SENDS, SEND_OFF } from "@/core/sound";
 import { LIMITS, type Track } from "@/core/score";
 import { chooseSound } from "../commands/tracks/tracks";
 import { LevelBoard } from "../controls/level-board";
-import { PAN_FIELD } from "../controls/pan-text";
+import { PAN_FIELD } from "../controls/pan-field";
 import { sendText } from "../controls/send-text";
 import { Switch } from "../controls/switch";
 import { ValueField } from "../controls/value-field";

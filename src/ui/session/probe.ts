@@ -7,6 +7,7 @@ import { loudness } from "@/core/analysis";
 import type { PlayedNote } from "@/core/perform";
 import type { SimulatedController } from "@/input/simulated";
 import type { PitchWindow } from "../geometry/pitch-window";
+import { timeInView } from "../state/time";
 import type { LiveNote } from "@/audio/live-notes";
 import type { Desk } from "./desk";
 
@@ -18,12 +19,14 @@ export interface Probe {
   project(): Project;
   /** Notes that are previewed, or null. */
   preview(): readonly Note[] | null;
+  /** What of time is seen: pixels a tick, and the first tick. */
+  view(): { zoom: number; scroll: number };
   /** Which rows of melodic tracks are seen. */
   windows(): Readonly<Record<string, PitchWindow>>;
   /** Beats clicked so far. */
   clicks(): number;
-  /** The last clicks, those of the count-in marked; times of the audio clock. */
-  lastClicks(): readonly { time: number; tick: number; countIn: boolean }[];
+  /** The last clicks, those of the count-in marked, and when they were due by the audio clock. */
+  lastClicks(): readonly { due: number; tick: number; countIn: boolean }[];
   /** Notes begun by hand, and counts of those begun and ended. */
   live(): { notes: readonly LiveNote[]; started: number; ended: number };
   /** What was played and is remembered. */
@@ -59,6 +62,10 @@ export function exposeProbe({ store, engine, player }: Desk): void {
     clear: () => engine.sent.clear(),
     project: () => store.getState().project,
     preview: () => store.getState().preview?.notes ?? null,
+    view: () => {
+      const { zoom, scroll } = timeInView(store.getState());
+      return { zoom, scroll };
+    },
     windows: () => store.getState().windows,
     clicks: () => engine.clicked,
     lastClicks: () => engine.clicks,

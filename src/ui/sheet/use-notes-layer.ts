@@ -6,7 +6,7 @@ import { drawSheet } from "../paint/draw";
 import type { Scene } from "../paint/scene";
 import { useTheme } from "../person/theme";
 import { useSession } from "../session/context";
-import { currentPart, effectiveProject } from "../state/current";
+import { currentPart, effectiveProject, trialOf } from "../state/current";
 import type { CanvasRef, SheetView } from "./use-sheet-view";
 
 /** Draws the notes' layer once per frame, after anything it shows has changed. */
@@ -20,7 +20,8 @@ export function useNotesLayer(canvas: CanvasRef, { layout, view }: SheetView): v
     if (!state.track || state.hearingA) return null;
     const part = currentPart(state);
     const changed =
-      state.preview !== null || (!state.bypassed && part.chain.some((step) => step.on));
+      state.preview !== null ||
+      (!state.bypassed && (trialOf(state) !== null || part.chain.some((step) => step.on)));
     return changed ? part.notes : null;
   });
   const drawn = useRef<Scene | null>(null);

@@ -16,6 +16,7 @@ import { PPQ } from "@/core/time";
 import type { Ticks } from "@/core/base";
 import { effectivePart } from "@/core/transforms";
 import type { Session } from "./editing";
+import type { Trial } from "./hearing";
 import type { Stretch } from "./selected";
 import { shapedLike } from "@/core/stored";
 
@@ -78,6 +79,7 @@ type Heard = Pick<
   Session,
   | "project"
   | "preview"
+  | "trial"
   | "soundPreview"
   | "bypassed"
   | "track"
@@ -86,11 +88,16 @@ type Heard = Pick<
   | "hearingA"
 >;
 
+/** The trial that is on, where the project is still the one it was made of. */
+export const trialOf = ({ trial, project }: Pick<Session, "trial" | "project">): Trial | null =>
+  trial?.of === project ? trial : null;
+
 let last: { state: Heard; heard: Project } | null = null;
 
 const same = (a: Heard, b: Heard) =>
   a.project === b.project &&
   a.preview === b.preview &&
+  a.trial === b.trial &&
   a.soundPreview === b.soundPreview &&
   a.bypassed === b.bypassed &&
   a.hearingA === b.hearingA &&
@@ -103,15 +110,20 @@ const same = (a: Heard, b: Heard) =>
  * while that is bypassed. Remembered for as long as none of that changes.
  */
 export function effectiveProject(session: Session): Project {
-  const project = withSectionChords(session);
-  const { preview, soundPreview, bypassed, hearingA } = session;
-  if (!preview && !soundPreview && !bypassed && !hearingA) return project;
+  const tried = trialOf(session);
+  const { preview, soundPreview, bypassed, hearingA, pattern: current, section } = session;
+  const project = withSectionChords({
+    project: tried && !bypassed ? tried.result : session.project,
+    pattern: current,
+    section,
+  });
+  if (!preview && !soundPreview && !hearingA && (tried || !bypassed)) return project;
   const state = project === session.project ? session : { ...session, project };
   if (last && same(last.state, state)) return last.heard;
-  const heard = withSound(hear(state), soundPreview);
-  const { track, pattern, versionA } = state;
+  const heard = withSound(hear(state, tried), soundPreview);
+  const { track, pattern, versionA, trial } = state;
   last = {
-    state: { project, preview, soundPreview, bypassed, track, pattern, versionA, hearingA },
+    state: { project, preview, trial, soundPreview, bypassed, track, pattern, versionA, hearingA },
     heard,
   };
   return heard;
@@ -125,13 +137,13 @@ function withSound(project: Project, preview: Session["soundPreview"]): Project 
   return changeTrackOf(project, track, (own) => ({ ...own, sound, ...(kit && { kit }) }));
 }
 
-function hear(state: Session): Project {
+function hear(state: Session, tried: Trial | null): Project {
   const { project, preview, bypassed, pattern, versionA, hearingA } = state;
   // A pattern that came later is not in version A: then there is nothing to compare.
   if (hearingA && versionA.patterns.some((p) => p.id === pattern)) {
     return shapedLike(versionA, project);
   }
-  if (bypassed && state.track) {
+  if (bypassed && state.track && !tried) {
     return changePart(project, currentPlace(state), (part) => ({ ...part, chain: [] }));
   }
   if (!preview) return project;

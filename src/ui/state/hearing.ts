@@ -14,6 +14,12 @@ export interface Preview {
   also?: readonly { place: PartAddress; notes: readonly Note[] }[];
 }
 
+/** A project as a transform would make it: heard and drawn as long as the project is the one it was made of. */
+export interface Trial {
+  of: Project;
+  result: Project;
+}
+
 /** What is heard, and drawn as heard, where that is not the project as it is. */
 interface Hearing {
   playing: boolean;
@@ -22,9 +28,11 @@ interface Hearing {
   /** Whether the metronome is heard. */
   click: boolean;
   preview: Preview | null;
+  /** What a transform that is being set would do. */
+  trial: Trial | null;
   /** A sound, or a kit with the shape of its pads, that a track is heard with before it is chosen. */
   soundPreview: { track: string; sound: string; kit?: KitShape } | null;
-  /** Whether the current part is heard and drawn as it is without its chain. */
+  /** Whether the current part is heard and drawn as it is without its chain, or without a trial where there is one. */
   bypassed: boolean;
   /** Version A, to be heard against the current one (B); and whether it is heard now. */
   versionA: Project;
@@ -49,6 +57,7 @@ export const hearingSlice = (
   playStart: 0,
   click: false,
   preview: null,
+  trial: null,
   soundPreview: null,
   bypassed: false,
   versionA: project,

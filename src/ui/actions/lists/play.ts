@@ -65,8 +65,9 @@ export const PLAY = actions("Play", [
     keys: "Escape",
     words: "deselect cancel escape",
     run: (store) => {
-      const { preview, select, setTools } = store.getState();
+      const { preview, trial, select, setTools, request } = store.getState();
       if (preview) endPreview(store);
+      else if (trial) request("end-trial");
       else {
         select([]);
         setTools({ erasing: false });

@@ -2,7 +2,7 @@
 import { useRef } from "react";
 import { PAD_SENDS, SENDS, SEND_OFF } from "@/core/sound";
 import { PAD_FILTERS, PAD_RANGES, type PadField, type PadFilter, plainPad } from "@/core/score";
-import { PAN_FIELD } from "../../controls/pan-text";
+import { PAN_FIELD } from "../../controls/pan-field";
 import { sendText } from "../../controls/send-text";
 import { SliderField } from "../../controls/slider-field";
 import { useRequest } from "../../session/requested";

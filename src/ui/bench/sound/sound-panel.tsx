@@ -12,7 +12,7 @@ import {
   takeKit,
   renameTrack,
 } from "../../commands/tracks/tracks";
-import { PAN_FIELD } from "../../controls/pan-text";
+import { PAN_FIELD } from "../../controls/pan-field";
 import { SliderField } from "../../controls/slider-field";
 import { useDesk, useSession } from "../../session/context";
 import { SoundShaping } from "./sound-shaping";

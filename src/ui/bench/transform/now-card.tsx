@@ -1,13 +1,17 @@
 "use client";
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from "react";
+import { plural } from "@/core/base";
 import type { Params } from "@/core/params";
+import { type Project, partOf } from "@/core/score";
 import { PRESETS, transformOf } from "@/core/transforms";
 import { applyTo, resultOn, startingParams } from "../../commands/tracks/chain";
 import { useDesk, useSession } from "../../session/context";
+import { useRequest } from "../../session/requested";
 import { shownFields } from "./fields";
 import { ParamFields } from "../../fields/param-fields";
 import { Presets } from "../shared/presets";
 import type { Scope } from "../../commands/tracks/scopes";
+import { BypassButton } from "./bypass-button";
 import { ShapePicture } from "./shape-picture";
 
 interface Props {
@@ -25,20 +29,52 @@ export function NowCard({ transform: id, scope, onDone }: Props) {
   const fields = shownFields(id, params);
   const would = useMemo(() => {
     try {
-      return { sentence: resultOn(project, id, params, scope).message, wrong: false };
+      const { project: result, message } = resultOn(project, id, params, scope);
+      return { sentence: `Previewed: ${message}`, result };
     } catch (error) {
-      return { sentence: (error as Error).message, wrong: true };
+      return { sentence: (error as Error).message, result: null };
     }
   }, [project, id, params, scope]);
+  const { result } = would;
+  useEffect(() => {
+    store.getState().setHearing({ trial: result && { of: project, result } });
+  }, [store, project, result]);
+  useEffect(() => () => store.getState().setHearing({ trial: null, bypassed: false }), [store]);
+  useRequest("end-trial", onDone);
+  const card = useRef<HTMLElement>(null);
+  useEffect(() => card.current?.focus(), []);
 
   const apply = () => {
+    if (!result) return;
     applyTo(store, id, params, scope);
     onDone();
   };
 
+  /** Enter applies and escape gives back, wherever in the card; in a field they first end what is typed. */
+  const onKeyDown = (event: KeyboardEvent) => {
+    const { target } = event;
+    const field =
+      target instanceof HTMLElement && target.matches("input:not([type=range]), select");
+    if (field) {
+      if (event.key === "Enter" || event.key === "Escape") {
+        event.stopPropagation();
+        card.current?.focus();
+      }
+      return;
+    }
+    const own = target instanceof HTMLElement && target.matches("button:focus-visible");
+    if (event.key === "Enter" && !own) apply();
+    else if (event.key === "Escape") onDone();
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
   return (
     <section
+      ref={card}
+      tabIndex={-1}
       aria-label={`Apply ${transform.label}`}
+      onKeyDown={onKeyDown}
       className="rounded-box flex flex-col gap-1 border border-primary bg-base-100 px-3 py-2.5 text-[12px]"
     >
       <h3 className="text-[13px] font-semibold">
@@ -51,7 +87,7 @@ export function NowCard({ transform: id, scope, onDone }: Props) {
         reset={transform.defaults}
         onChange={(name, value) => setParams({ ...params, [name]: value })}
       />
-      {transform.picture && !would.wrong && <ShapePicture transform={id} params={params} />}
+      {transform.picture && result && <ShapePicture transform={id} params={params} />}
       <Presets
         of={id}
         shipped={PRESETS[id] ?? []}
@@ -59,7 +95,7 @@ export function NowCard({ transform: id, scope, onDone }: Props) {
         onTake={(taken) => setParams({ ...transform.defaults, ...taken })}
       />
       <p
-        className={`figure text-[11px] leading-snug ${would.wrong ? "text-error" : "quiet"}`}
+        className={`figure text-[11px] leading-snug ${result === null ? "text-error" : "quiet"}`}
         role="status"
       >
         {would.sentence}
@@ -68,15 +104,25 @@ export function NowCard({ transform: id, scope, onDone }: Props) {
         <button className="btn btn-sm flex-1" onClick={onDone}>
           Cancel
         </button>
-        <button
-          className="btn btn-primary btn-sm flex-1"
-          disabled={would.wrong}
-          onClick={apply}
-          autoFocus
-        >
-          Apply
+        <BypassButton title="Hold to hear and see the notes without it" />
+      </div>
+      <div className="flex gap-2">
+        <button className="btn btn-primary btn-sm flex-1" disabled={!result} onClick={apply}>
+          {applyLabel(project, scope)}
         </button>
       </div>
     </section>
   );
+}
+
+/** What the button says: how much is changed where that is more than one part. */
+function applyLabel(project: Project, { places }: Scope): string {
+  const filled = places.filter((at) => partOf(project, at).notes.length > 0);
+  if (filled.length < 2) return "Apply";
+  const count = (of: string[]) => new Set(of).size;
+  const notes = filled.reduce((sum, at) => sum + partOf(project, at).notes.length, 0);
+  const patterns = count(filled.map((at) => at.pattern));
+  const tracks = plural(count(filled.map((at) => at.track)), "track");
+  const where = patterns > 1 ? `${tracks}, ${plural(patterns, "pattern")}` : tracks;
+  return `Apply to ${where}, ${plural(notes, "note")}`;
 }

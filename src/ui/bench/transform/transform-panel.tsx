@@ -8,7 +8,7 @@ import {
   type DragEndEvent,
 } from "@dnd-kit/core";
 import { SortableContext, verticalListSortingStrategy } from "@dnd-kit/sortable";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { plural, nth } from "@/core/base";
 import { padName } from "@/core/pitch";
 import {
@@ -24,6 +24,7 @@ import { useRequest } from "../../session/requested";
 import { useDesk, useWork } from "../../session/context";
 import { useStroke } from "../../controls/stroke";
 import { currentPart, type Work } from "../../state/current";
+import { BypassButton } from "./bypass-button";
 import { NowCard } from "./now-card";
 import { addToChain, linkedPlaces, writeChain, moveStep } from "../../commands/tracks/chain";
 import { Choice } from "../../controls/choice";
@@ -33,20 +34,29 @@ import { StepCard } from "./step-card";
 /** Whether a transform becomes a card, or changes the notes themselves. */
 type How = "chain" | "now";
 
+/** A scope that was chosen, and what was selected when it was. */
+interface Wanted extends Pick<Work, "selection" | "track" | "pattern"> {
+  kind: ScopeKind;
+}
+
 /** The chain of the current part, and what can be added to it. */
 export function TransformPanel() {
   const { store } = useDesk();
   const state = useWork();
-  const [wanted, setWanted] = useState<ScopeKind | null>(null);
+  const [wanted, setWanted] = useState<Wanted | null>(null);
   const [adding, setAdding] = useState(false);
   const [how, setHow] = useState<How>("chain");
   const [now, setNow] = useState<string | null>(null);
   useRequest("apply-humanize", () => setNow("humanize"));
+  const scopes = useMemo(() => (state.track ? scopesOf(state, currentPart(state)) : []), [state]);
   if (!state.track) return <p className="quiet p-4">Add a track first, on the left.</p>;
 
   const part = currentPart(state);
-  const scopes = scopesOf(state, part);
-  const scope = scopes.find(({ kind }) => kind === wanted) ?? nth(scopes, 0);
+  const { selection, track, pattern } = state;
+  // What was chosen holds for what was in hand then, and for one use.
+  const holds =
+    wanted?.selection === selection && wanted.track === track && wanted.pattern === pattern;
+  const scope = (holds && scopes.find(({ kind }) => kind === wanted.kind)) || nth(scopes, 0);
   const empty = part.chain.length === 0;
   return (
     <div className="flex min-h-0 flex-1 flex-col">
@@ -59,6 +69,7 @@ export function TransformPanel() {
             scope={scope}
             onDone={() => {
               setNow(null);
+              setWanted(null);
               store.getState().request("sheet");
             }}
           />
@@ -66,7 +77,7 @@ export function TransformPanel() {
           <TransformList
             scopes={scopes}
             scope={scope}
-            onScope={setWanted}
+            onScope={(kind) => setWanted({ kind, selection, track, pattern })}
             how={how}
             onHow={setHow}
             onChoose={(id) => {
@@ -76,6 +87,7 @@ export function TransformPanel() {
               }
               addToChain(store, id, scope);
               setAdding(false);
+              setWanted(null);
             }}
           />
         ) : (
@@ -208,21 +220,9 @@ function TransformList({ scopes, scope, onScope, how, onHow, onChoose }: ListPro
 function ChainButtons({ state }: { state: Work }) {
   const { store } = useDesk();
   const linked = linkedPlaces(state);
-  const bypass = (bypassed: boolean) => store.getState().setHearing({ bypassed });
   return (
     <div className="flex gap-2 border-t border-base-300 p-3.5">
-      <button
-        className="btn btn-sm flex-1 select-none"
-        title="Hold to bypass the chain: hear and see the notes without it"
-        onPointerDown={() => bypass(true)}
-        onPointerUp={() => bypass(false)}
-        onPointerLeave={() => state.bypassed && bypass(false)}
-        onKeyDown={(event) => (event.key === " " || event.key === "Enter") && bypass(true)}
-        onKeyUp={() => bypass(false)}
-        onBlur={() => state.bypassed && bypass(false)}
-      >
-        Bypass (hold)
-      </button>
+      <BypassButton title="Hold to bypass the chain: hear and see the notes without it" />
       <button className="btn btn-primary btn-sm flex-1" onClick={() => writeChain(store)}>
         {linked.length > 1 ? `Write in ${plural(linked.length, "part")}` : "Write to notes"}
       </button>

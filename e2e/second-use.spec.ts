@@ -1,0 +1,238 @@
+import type { Page } from "@playwright/test";
+import {
+  clickAt,
+  drag,
+  expect,
+  openNew,
+  placeOf,
+  play,
+  projectOf,
+  sentNotes,
+  stop,
+  test,
+  waitSent,
+} from "./fixtures";
+
+const notesOf = async (page: Page, track: string) =>
+  (await projectOf(page)).patterns[0]!.parts.find((part) => part.track === track)!.notes;
+const field = (page: Page, name: string) => page.getByRole("spinbutton", { name, exact: true });
+const type = async (page: Page, name: string, text: string) => {
+  await field(page, name).fill(text);
+  await field(page, name).press("Enter");
+};
+
+/** Six hits of the closed hat, of velocities that differ, selected. */
+async function hats(page: Page): Promise<() => Promise<number[]>> {
+  await openNew(page);
+  await page.getByRole("button", { name: "Closed hat", exact: true }).click();
+  for (let i = 0; i < 6; i++) await clickAt(page, "drums", 42, i * 480);
+  const strip = (await page.getByTestId("velocity-profile").boundingBox())!;
+  const from = await placeOf(page, "drums", 42, 0);
+  const to = await placeOf(page, "drums", 42, 2400);
+  await page.keyboard.press("Escape");
+  await drag(page, { x: from.x, y: strip.y + 20 }, { x: to.x, y: strip.y + 48 });
+  await page.keyboard.press("Control+a");
+  return async () => (await notesOf(page, "drums")).map((note) => note.velocity);
+}
+const gaps = (values: readonly number[]) => values.map((value) => value - values[0]!);
+
+test("several hits of different velocity keep their differences, however they are changed together", async ({
+  page,
+}) => {
+  const now = await hats(page);
+  const before = await now();
+  expect(new Set(before).size).toBe(6);
+  const name = "Velocity of the selection";
+  await field(page, name).focus();
+  await page.keyboard.press("ArrowUp");
+  expect(await now()).toEqual(before.map((value) => value + 1));
+  await type(page, name, "-3");
+  expect(await now()).toEqual(before.map((value) => value - 2));
+  await type(page, name, "*0.5");
+  expect(await now()).toEqual(before.map((value) => Math.round((value - 2) * 0.5)));
+  // A run of changes of one value is one step of undo.
+  await page.keyboard.press("Control+z");
+  expect(await now()).toEqual(before);
+  // The head of one, dragged: all go, and the value is told where the hand is.
+  const strip = (await page.getByTestId("velocity-profile").boundingBox())!;
+  const { x } = await placeOf(page, "drums", 42, 0);
+  const y = strip.y + 56 - (before[0]! / 127) * 49;
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x, y + 6, { steps: 3 });
+  const moved = await now();
+  expect(gaps(moved)).toEqual(gaps(before));
+  expect(moved[0]!).toBeLessThan(before[0]! - 8);
+  await expect(page.getByTestId("profile-value")).toHaveText(String(moved[0]));
+  // Down to the floor they stop together, and come back by the way they went.
+  await page.mouse.move(x, y + 300, { steps: 3 });
+  expect(gaps(await now())).toEqual(gaps(before));
+  expect(Math.min(...(await now()))).toBe(1);
+  await page.mouse.move(x, y, { steps: 3 });
+  await page.mouse.up();
+  expect(await now()).toEqual(before);
+  await expect(page.getByTestId("profile-value")).toHaveCount(0);
+  // A bare number is one value for all, that of the first too.
+  await type(page, name, String(before[0]));
+  expect(new Set(await now())).toEqual(new Set([before[0]]));
+});
+
+test("a start typed as -20 is 20 earlier, and seen in the room before the first bar", async ({
+  page,
+}) => {
+  await openNew(page);
+  await page.getByRole("button", { name: "Closed hat", exact: true }).click();
+  for (const tick of [0, 480, 960]) await clickAt(page, "drums", 42, tick);
+  const starts = async () => (await notesOf(page, "drums")).map((note) => note.start);
+  await page.keyboard.press("Control+a");
+  await type(page, "Start", "-20");
+  expect(await starts()).toEqual([-20, 460, 940]);
+  await type(page, "Start", "-1/16");
+  expect(await starts()).toEqual([-260, 220, 700]);
+  await type(page, "Start", "+50 ms");
+  const ticks = Math.round((50 * 960 * (await projectOf(page)).tempo) / 60_000);
+  expect(await starts()).toEqual([-260 + ticks, 220 + ticks, 700 + ticks]);
+  await type(page, "Start", "*2");
+  await expect(page.getByText(/“\*2” means nothing here/)).toBeVisible();
+  // It stops where it would be out of sight, all of them as one.
+  await type(page, "Start", "-1/1");
+  expect((await starts())[0]).toBe(-480);
+  expect(gaps(await starts())).toEqual([0, 480, 960]);
+  // There it lies, before the first bar: taken by a press of its own, and gone by a second.
+  await page.keyboard.press("Escape");
+  const box = (await page.getByTestId("sheet").boundingBox())!;
+  const { y } = await placeOf(page, "drums", 42, 0);
+  await page.mouse.click(box.x + 8, y);
+  expect(await starts()).toEqual([0, 480]);
+  await page.keyboard.press("Control+z");
+  expect((await starts())[0]).toBe(-480);
+});
+
+test("on steps a few pixels wide the nearest step is meant: neighbours stay", async ({ page }) => {
+  await openNew(page);
+  await page.getByRole("button", { name: "Closed hat", exact: true }).click();
+  // Out until a step is a few pixels wide.
+  const { x, y } = await placeOf(page, "drums", 42, 0);
+  await page.mouse.move(x + 200, y);
+  const stepWidth = async () => 480 * (await page.evaluate(() => window.hailstep!.view().zoom));
+  await page.keyboard.down("Control");
+  for (let i = 0; i < 30 && (await stepWidth()) > 8; i++) await page.mouse.wheel(0, 60);
+  await page.keyboard.up("Control");
+  await page.keyboard.down("Shift");
+  await page.mouse.wheel(0, -3000);
+  await page.keyboard.up("Shift");
+  const step = await stepWidth();
+  const box = (await page.getByTestId("sheet").boundingBox())!;
+  expect(step).toBeGreaterThan(4);
+  expect(step).toBeLessThan(9);
+  for (let i = 0; i < 6; i++) await page.mouse.click(box.x + 14 + i * step, y);
+  const starts = async () => (await notesOf(page, "drums")).map((note) => note.start);
+  expect(await starts()).toEqual([0, 480, 960, 1440, 1920, 2400]);
+  // Once more on the third, a while later: that one goes.
+  await page.waitForTimeout(600);
+  await page.mouse.click(box.x + 14 + 2 * step, y);
+  expect(await starts()).toEqual([0, 480, 1440, 1920, 2400]);
+});
+
+test("a wheel that began as scrolling goes on so over a hit; begun on it, it is velocity", async ({
+  page,
+}) => {
+  const now = await hats(page);
+  await page.keyboard.press("Escape");
+  const before = await now();
+  const hit = await placeOf(page, "drums", 42, 480);
+  const empty = await placeOf(page, "drums", 42, 720);
+  await page.mouse.move(empty.x, empty.y);
+  await page.mouse.wheel(0, 40);
+  await page.mouse.move(hit.x, hit.y);
+  await page.mouse.wheel(0, 40);
+  await page.mouse.wheel(0, 40);
+  expect(await now()).toEqual(before);
+  await page.waitForTimeout(500);
+  const there = await placeOf(page, "drums", 42, 480);
+  await page.mouse.move(there.x, there.y);
+  await page.mouse.wheel(0, -40);
+  await expect.poll(async () => (await now())[1]).toBe(before[1]! + 1);
+});
+
+test("a transform that is set is seen and heard first: space plays, enter applies, escape gives back", async ({
+  page,
+}) => {
+  await openNew(page);
+  await page.getByRole("button", { name: "Reed bass", exact: true }).click();
+  await clickAt(page, "bass", 41, 0);
+  await clickAt(page, "bass", 43, 960);
+  await page.keyboard.press("Escape");
+  const pitches = async () => (await notesOf(page, "bass")).map((note) => note.pitch);
+  const begin = async () => {
+    await page.getByRole("tab", { name: "Transform" }).click();
+    await page.getByRole("radio", { name: "Apply now" }).click();
+    await page.getByRole("button", { name: /^Transpose/ }).click();
+  };
+  await begin();
+  const card = page.getByRole("region", { name: "Apply Transpose" });
+  await type(page, "Semitones", "+7");
+  await expect(card.getByRole("status")).toContainText("Previewed: ");
+  expect(await pitches()).toEqual([41, 43]);
+  // Space plays, and what is heard is the preview; without it while bypass is held.
+  await page.keyboard.press("Space");
+  await waitSent(page, 3);
+  const heard = async () => (await sentNotes(page)).filter(({ track }) => track === "bass");
+  expect((await heard())[0]!.pitch).toBe(48);
+  const bypass = card.getByRole("button", { name: /^Bypass/ });
+  const box = (await bypass.boundingBox())!;
+  await page.mouse.move(box.x + 20, box.y + 10);
+  await page.mouse.down();
+  await page.evaluate(() => window.hailstep!.clear());
+  await expect.poll(async () => (await heard()).some(({ pitch }) => pitch === 41)).toBe(true);
+  await page.mouse.up();
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("button", { name: "Play", exact: true })).toBeVisible();
+  expect(await pitches()).toEqual([41, 43]);
+  await page.keyboard.press("Escape");
+  await expect(card).toHaveCount(0);
+  await play(page);
+  await page.evaluate(() => window.hailstep!.clear());
+  await expect.poll(async () => (await heard()).some(({ pitch }) => pitch === 41)).toBe(true);
+  await stop(page);
+  expect(await pitches()).toEqual([41, 43]);
+  // And applied by enter, from the card.
+  await begin();
+  await type(page, "Semitones", "+7");
+  await page.keyboard.press("Enter");
+  await expect(card).toHaveCount(0);
+  expect(await pitches()).toEqual([48, 50]);
+  await page.keyboard.press("Control+z");
+  expect(await pitches()).toEqual([41, 43]);
+});
+
+test("what a transform works on is for one use: the next one is for what is selected then", async ({
+  page,
+}) => {
+  await openNew(page);
+  for (const tick of [0, 960, 1920]) await clickAt(page, "bass", 41, tick);
+  await page.getByRole("button", { name: "Closed hat", exact: true }).click();
+  for (const tick of [0, 480]) await clickAt(page, "drums", 42, tick);
+  const open = async () => {
+    await page.getByRole("tab", { name: "Transform" }).click();
+    await page.getByRole("radio", { name: "Apply now" }).click();
+  };
+  await open();
+  const scope = page.getByRole("combobox", { name: "Works on" });
+  await scope.selectOption("project");
+  await page.getByRole("button", { name: /^Transpose/ }).click();
+  const card = page.getByRole("region", { name: "Apply Transpose" });
+  await type(page, "Semitones", "+1");
+  // How much that is stands on the button.
+  await card.getByRole("button", { name: "Apply to 2 tracks, 5 notes" }).click();
+  const bass = async () => (await notesOf(page, "bass")).map((note) => note.pitch);
+  const once = await bass();
+  await page.getByRole("button", { name: "Reed bass", exact: true }).click();
+  await clickAt(page, "bass", once[1]!, 960);
+  await open();
+  await expect(scope.locator("option:checked")).toHaveText("Selection, 1 note");
+  await page.getByRole("button", { name: /^Transpose/ }).click();
+  await card.getByRole("button", { name: "Apply", exact: true }).click();
+  expect(await bass()).toEqual([once[0], once[1]! + 1, once[2]]);
+  expect((await notesOf(page, "drums")).every((note) => note.tune === 1)).toBe(true);
+});
