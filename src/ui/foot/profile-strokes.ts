@@ -22,6 +22,8 @@ interface Stroke {
   last: Point;
   /** Notes as they were, where they are moved as one; null where values are painted. */
   moved: readonly Note[] | null;
+  /** Whether it is known what it is: a press on a head may begin a line as well. */
+  begun: boolean;
   ids: ReadonlySet<string>;
 }
 
@@ -32,9 +34,20 @@ interface Strip {
   view: Pick<View, "zoom" | "scroll" | "width">;
 }
 
+/** Pixels that a hand may tremble before a press is a drag. */
+const START = 3;
+
+/** A stroke once it is known what it is: up or down from a head it moves the selected, sideways it paints. */
+function begun(stroke: Stroke | null, to: Point): Stroke | null {
+  if (!stroke || stroke.begun) return stroke;
+  const [across, along] = [Math.abs(to.y - stroke.from.y), Math.abs(to.x - stroke.from.x)];
+  if (Math.max(across, along) < START) return null;
+  return { ...stroke, begun: true, moved: across >= along ? stroke.moved : null };
+}
+
 /**
  * What a hand does on a profile: painting sets what it passes; the head of one of several that are selected,
- * dragged, moves all of them by as much. The value is told where the hand is.
+ * dragged up or down, moves all of them by as much. The value is told where the hand is.
  */
 export function useStrokes({ area, notes, profile, view }: Strip) {
   const { store } = useDesk();
@@ -98,13 +111,13 @@ export function useStrokes({ area, notes, profile, view }: Strip) {
       const ids = ownIds(store.getState().selection);
       const moved = headAt(point) ? currentPart(store.getState()).notes : null;
       const group = `profile-${nanoid(6)}`;
-      stroke.current = { group, from: point, last: point, moved, ids };
+      stroke.current = { group, from: point, last: point, moved, begun: !moved, ids };
       if (!moved) paint(point, point, group);
     },
     onPointerMove: (event: PointerEvent) => {
-      const now = stroke.current;
-      if (!now) return;
       const point = pointOf(event);
+      const now = begun(stroke.current, point);
+      if (!now) return;
       if (now.moved) move(now, point);
       else paint(now.last, point, now.group);
       stroke.current = { ...now, last: point };
