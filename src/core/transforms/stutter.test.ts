@@ -64,4 +64,22 @@ describe("a stutter", () => {
     expect(notes).toHaveLength(8);
     expect(notes.at(-1)!.velocity).toBe(Math.round(40 + (60 * 7) / 8));
   });
+
+  it("leaves no scrap at the end of a note that ends beside a cut", () => {
+    const chord = [n(0, { length: 3840 }), n(0, { id: "short", pitch: 64, length: 1924 })];
+    const { notes } = stutter.apply(chord, { first: "16", last: "16", gate: 100 });
+    const ends = (pitch: number) =>
+      notes.filter((note) => note.pitch === pitch).map((note) => note.length);
+    expect(Math.min(...ends(64))).toBeGreaterThanOrEqual(30);
+    expect(ends(64).reduce((a, b) => a + b, 0)).toBe(1924);
+  });
+
+  it("says of an empty stretch that it is", () => {
+    const context = { range: [960, 960] as const };
+    const { notes, effect } = stutter.apply([n(0, { length: 3840 })], {}, context);
+    expect([notes.length, effect.sentence]).toEqual([
+      1,
+      "The stretch is empty: nothing to repeat in it",
+    ]);
+  });
 });

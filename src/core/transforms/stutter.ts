@@ -1,5 +1,5 @@
 import { type Ticks, lowerBound, clamp, clampVelocity, nth, lastOf } from "../base";
-import { GRID_KINDS, type GridKind, grid, gridTicks, msToTicks, ticksToMs } from "../time";
+import { GRID_KINDS, type GridKind, PPQ, grid, gridTicks, msToTicks, ticksToMs } from "../time";
 import type { Note } from "../score";
 import { param, params } from "../params";
 import { clampLength, counted, counter, defineTransform, figure, pieceIds, spanOf } from "./kit";
@@ -43,6 +43,15 @@ export function stutterGaps(length: Ticks, from: Ticks, to: Ticks, curve: string
   }
   const factor = length / sum(best);
   return best.map((gap) => gap * factor);
+}
+
+/** A piece left over at a note's end that is shorter than a 1/128, and than those before it, is none. */
+const LEAST_PIECE = PPQ / 32;
+
+/** Whether the last of some edges cuts off too little to be a piece. */
+function leavesScrap(edges: readonly Ticks[]): boolean {
+  const [before = 0, cut = 0, end = 0] = edges.slice(-3);
+  return edges.length > 2 && end - cut < Math.min(LEAST_PIECE, 0.75 * (cut - before));
 }
 
 /**
@@ -94,6 +103,7 @@ export const stutter = defineTransform({
       const end = note.start + note.length;
       const first = lowerBound(cuts, note.start + 1);
       const inside = cuts.slice(first, Math.max(first, lowerBound(cuts, end)));
+      if (leavesScrap([note.start, ...inside, end])) inside.pop();
       const edges = [note.start, ...inside, end];
       making(inside.length + 1);
       return edges.slice(0, -1).map((start, i) => {
@@ -112,6 +122,7 @@ export const stutter = defineTransform({
       replaced,
       sentence: (counts) => {
         if (selected.length === 0) return "No notes to repeat";
+        if (gaps.length === 0) return "The stretch is empty: nothing to repeat in it";
         const ms = (gap: Ticks) => `${figure(ticksToMs(gap, context.tempo))} ms`;
         const after = selected.length + counts.added;
         return `${counted(selected.length, context)} became ${after}, from ${ms(nth(gaps, 0))} to ${ms(lastOf(gaps))}`;

@@ -139,7 +139,9 @@ function ChordLineHead({
   const { store } = useDesk();
   return (
     <div className="flex shrink-0 items-center gap-0.5 pr-2 pl-4" style={{ width: HEADER_WIDTH }}>
-      <span className="quiet mr-auto">{ofSection ? "Chords of the section" : "Chords"}</span>
+      <span className="quiet mr-auto min-w-0 truncate">
+        {ofSection ? "Chords of the section" : "Chords"}
+      </span>
       <button
         className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
         title="Lines of chords to choose from by ear"

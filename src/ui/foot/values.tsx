@@ -117,7 +117,7 @@ function TimeFields({ first, several }: FirstProps) {
     <>
       <Field
         label="Start"
-        className="w-24"
+        className="w-[108px]"
         value={first.start}
         min={-MAX_EARLY}
         max={LIMITS.ticks}

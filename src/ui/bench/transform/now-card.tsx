@@ -2,7 +2,7 @@
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from "react";
 import { plural } from "@/core/base";
 import type { Params } from "@/core/params";
-import { type Project, partOf } from "@/core/score";
+import { type PartAddress, type Project, partOf } from "@/core/score";
 import { PRESETS, transformOf } from "@/core/transforms";
 import { applyTo, resultOn, startingParams } from "../../commands/tracks/chain";
 import { useDesk, useSession } from "../../session/context";
@@ -36,6 +36,7 @@ export function NowCard({ transform: id, scope, onDone }: Props) {
     }
   }, [project, id, params, scope]);
   const { result } = would;
+  const chosen = useSession((state) => state.selection.size > 0 && !state.onlyTouched);
   useEffect(() => {
     store.getState().setHearing({ trial: result && { of: project, result } });
   }, [store, project, result]);
@@ -108,21 +109,26 @@ export function NowCard({ transform: id, scope, onDone }: Props) {
       </div>
       <div className="flex gap-2">
         <button className="btn btn-primary btn-sm flex-1" disabled={!result} onClick={apply}>
-          {applyLabel(project, scope)}
+          {applyLabel(project, scope, chosen)}
         </button>
       </div>
     </section>
   );
 }
 
-/** What the button says: how much is changed where that is more than one part. */
-function applyLabel(project: Project, { places }: Scope): string {
-  const filled = places.filter((at) => partOf(project, at).notes.length > 0);
-  if (filled.length < 2) return "Apply";
+/** What the button says: how much is changed where that is more than one part, or than what is `chosen`. */
+function applyLabel(project: Project, { places, ids, lane }: Scope, chosen: boolean): string {
+  const notesAt = (at: PartAddress) =>
+    partOf(project, at).notes.filter((note) => lane === undefined || note.pitch === lane).length;
+  const filled = places.filter((at) => notesAt(at) > 0);
+  const notes = plural(
+    filled.reduce((sum, at) => sum + notesAt(at), 0),
+    "note",
+  );
+  if (filled.length < 2) return chosen && !ids ? `Apply to ${notes}` : "Apply";
   const count = (of: string[]) => new Set(of).size;
-  const notes = filled.reduce((sum, at) => sum + partOf(project, at).notes.length, 0);
   const patterns = count(filled.map((at) => at.pattern));
   const tracks = plural(count(filled.map((at) => at.track)), "track");
   const where = patterns > 1 ? `${tracks}, ${plural(patterns, "pattern")}` : tracks;
-  return `Apply to ${where}, ${plural(notes, "note")}`;
+  return `Apply to ${where}, ${notes}`;
 }

@@ -27,6 +27,23 @@ describe("tapping the tempo", () => {
     expect(tempoOf(store)).toBe(120);
   });
 
+  it("begins anew after two seconds without a tap, and after an undo", () => {
+    const store = createSession("p", createProject({ tempo: 120 }));
+    for (const at of [0, 600, 1200]) tapTempo(store, at);
+    expect(tempoOf(store)).toBe(100);
+    tapTempo(store, 3300);
+    expect(tempoOf(store)).toBe(100);
+    tapTempo(store, 3800);
+    expect(tempoOf(store)).toBe(120);
+    store.getState().undo();
+    expect(tempoOf(store)).toBe(100);
+    tapTempo(store, 4300);
+    expect(store.getState().announcement).toBe("Tap again, in time with the beat");
+    tapTempo(store, 4900);
+    expect(tempoOf(store)).toBe(100);
+    expect(store.getState().announcement).toBe("Tempo 100.0, from 2 taps");
+  });
+
   it("at half and double stays within what a project may have", () => {
     const store = createSession("p", edits.setTempo(createProject(), 90));
     scaleTempo(store, 2);

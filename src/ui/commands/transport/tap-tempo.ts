@@ -2,21 +2,32 @@ import * as edits from "@/core/edits";
 import { LIMITS } from "@/core/score";
 import { tappedTempo } from "@/core/perform";
 import type { SessionStore } from "../../state/store";
-import { lastOf } from "@/core/base";
+import { type Bpm, lastOf } from "@/core/base";
 
-/** After so long without a tap, the next one begins anew: one and a half beats of the slowest tempo. */
-const PAUSE_MS = (1.5 * 60_000) / LIMITS.tempo.min;
+/** After so long without a tap, the next one begins anew. */
+const PAUSE_MS = 2000;
 
-/** When the taps that go on were, in ms. */
-const tapped = new WeakMap<SessionStore, readonly number[]>();
+/** Taps that go on: when they were, in ms, and the tempo they gave, null before the second. */
+interface Tapped {
+  times: readonly number[];
+  bpm: Bpm | null;
+}
+const tapped = new WeakMap<SessionStore, Tapped>();
 
-/** A tap along with a beat, at a time in ms: from the second on the tempo is what is tapped. One undo step. */
+/**
+ * A tap along with a beat, at a time in ms: from the second on the tempo is what is tapped. One undo step; once that
+ * is undone, or the tempo is another, the next tap begins anew.
+ */
 export function tapTempo(store: SessionStore, time = performance.now()): void {
   const known = tapped.get(store);
-  const times = known && time - lastOf(known) < PAUSE_MS ? [...known, time] : [time];
-  tapped.set(store, times);
-  const { edit, announce } = store.getState();
+  const { edit, announce, project } = store.getState();
+  const goesOn =
+    known &&
+    time - lastOf(known.times) < PAUSE_MS &&
+    (known.bpm === null || known.bpm === project.tempo);
+  const times = goesOn ? [...known.times, time] : [time];
   const tempo = tappedTempo(times);
+  tapped.set(store, { times, bpm: tempo?.bpm ?? null });
   if (!tempo) {
     announce("Tap again, in time with the beat");
     return;
