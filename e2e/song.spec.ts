@@ -264,8 +264,11 @@ test("a section gets a pattern of its own and is varied, its chords stand in for
   ]);
   expect(after.patterns.find((p) => p.id === own)!.chords).toBeUndefined();
   await expect(page.getByRole("button", { name: "Chord Dm7" })).toBeVisible();
+  const line = page.getByRole("group", { name: "Chord line" });
+  await expect(line.getByText("Chords of the section", { exact: true })).toBeVisible();
   await tiles(page).nth(0).click();
   await expect(page.getByRole("button", { name: "Chord Dm7" })).toHaveCount(0);
+  await expect(line.getByText("Chords", { exact: true })).toBeVisible();
 });
 
 test("two tabs that arrange at once lose neither", async ({ page, context }) => {

@@ -65,7 +65,7 @@ export function ChordLine() {
       className="relative z-20 flex h-[32px] shrink-0 border-b border-base-300 bg-base-100 text-[12px]"
     >
       <ChordLineHead
-        ofSection={over !== null}
+        ofSection={over !== undefined}
         intoNotes={melodic && !over}
         empty={spans.length === 0}
       />
@@ -138,12 +138,12 @@ function ChordLineHead({
 }) {
   const { store } = useDesk();
   return (
-    <div className="flex shrink-0 items-center gap-0.5 pr-2 pl-4" style={{ width: HEADER_WIDTH }}>
-      <span className="quiet mr-auto min-w-0 truncate">
+    <div className="flex shrink-0 items-center gap-0.5 pr-1.5 pl-4" style={{ width: HEADER_WIDTH }}>
+      <span className="quiet mr-auto whitespace-nowrap">
         {ofSection ? "Chords of the section" : "Chords"}
       </span>
       <button
-        className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
+        className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1"
         title="Lines of chords to choose from by ear"
         onClick={() => {
           store.getState().setTools({ bench: "generate", benchOpen: true });
@@ -155,14 +155,14 @@ function ChordLineHead({
       {intoNotes && (
         <>
           <button
-            className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
+            className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1"
             title="Name the chord of each bar from the notes of the current track"
             onClick={() => chordsFromNotes(store)}
           >
             From notes
           </button>
           <button
-            className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1.5"
+            className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1"
             title="Add the chords as held notes to the current track"
             disabled={empty}
             onClick={() => holdChords(store)}
