@@ -1,5 +1,8 @@
+import * as fc from "fast-check";
 import { grid } from "../time";
+import { playbackEvents } from "../playback";
 import {
+  LIMITS,
   type Note,
   type Project,
   createProject,
@@ -123,6 +126,39 @@ describe("loops and bars", () => {
     expect(partOf(doubled, DRUMS).length).toBe(7680);
     expect(doubled.patterns[0]!.bars).toBe(2);
     parseProject(doubled);
+  });
+  it("doubles a loop so that nothing else is heard, whatever loops its lanes have of their own", () => {
+    const hit = fc.record({
+      start: fc.integer({ min: -60, max: 3839 + 1920 }),
+      pitch: fc.constantFrom(36, 42),
+    });
+    fc.assert(
+      fc.property(
+        fc.array(hit, { minLength: 1, maxLength: 12 }),
+        fc.integer({ min: 1, max: 24 }),
+        fc.constantFrom(2, 4),
+        (hits, steps, bars) => {
+          const notes = hits.map((one, i) => n(one.start, { ...one, id: `h${i}`, length: 60 }));
+          const lanes = createProject().tracks[0]!.lanes;
+          const hat = lanes.find((lane) => lane.pitch === 42)!;
+          const long = edits.setBars(withHits(1, ...notes), "a", bars);
+          const looped = edits.setPartLength(long, DRUMS, 3840);
+          const before = edits.changeLane(looped, "drums", hat.id, { steps });
+          const after = edits.doubleLoop(before, DRUMS, idOf);
+          const heard = (project: Project) =>
+            playbackEvents(project, 0, 8 * bars * 3840).map(
+              ({ start, pitch, velocity }) => `${start} ${pitch} ${velocity}`,
+            );
+          expect(partOf(after, DRUMS).length).toBe(7680);
+          expect(heard(after)).toEqual(heard(before));
+        },
+      ),
+    );
+  });
+  it("stays as it is where the pattern cannot grow", () => {
+    const longest = edits.setBars(withHits(1, kick(0)), "a", LIMITS.bars);
+    const whole = edits.setPartLength(longest, DRUMS, LIMITS.bars * 3840);
+    expect(edits.doubleLoop(whole, DRUMS, idOf)).toBe(whole);
   });
   it("copies a bar onto the next in place of what was there, early hits too", () => {
     const project = withHits(2, kick(-12), kick(960), kick(3840 + 480), n(3840, { pitch: 38 }));

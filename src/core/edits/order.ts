@@ -8,8 +8,10 @@ import {
   partOf,
   patternBar,
   patternOf,
+  patternTicks,
   repeated,
   sortNotes,
+  trackOf,
 } from "../score";
 import { setBars } from "./project";
 import { mustGet, nth } from "../base";
@@ -83,8 +85,9 @@ export function deleteLane(project: Project, track: string, id: string): Project
 }
 
 /**
- * Doubles a part's loop: what it plays once is written out twice. The pattern grows when the part
- * would not fit. Ids of the copies come from `idOf`.
+ * Doubles a part's loop: what it plays once is written out twice; lanes with a loop of their own go on in it as they
+ * did. The pattern grows when the part would not fit; where it cannot, nothing changes. Ids of the copies come from
+ * `idOf`.
  */
 export function doubleLoop(
   project: Project,
@@ -96,13 +99,22 @@ export function doubleLoop(
   const { length } = partOf(project, place);
   const needed = Math.ceil((2 * length) / bar);
   const grown = needed > pattern.bars ? setBars(project, place.pattern, needed) : project;
+  if (2 * length > patternTicks(grown, patternOf(grown, place.pattern))) return project;
+  const { lanes } = trackOf(project, place.track);
+  const ownLoops = new Set(lanes.filter((lane) => lane.steps).map((lane) => lane.pitch));
   return changePart(grown, place, (part) => {
-    const inLoop = part.notes.filter((note) => note.start < length);
+    const own = part.notes.filter((note) => ownLoops.has(note.pitch));
+    const inLoop = part.notes.filter((note) => note.start < length && !ownLoops.has(note.pitch));
     const again = inLoop.map((note) => ({ ...note, id: idOf(note), start: note.start + length }));
     const bend = part.bend && {
       bend: repeated(part.bend, length, 2 * length).slice(0, LIMITS.bend),
     };
-    return { ...part, ...bend, length: 2 * length, notes: sortNotes([...inLoop, ...again]) };
+    return {
+      ...part,
+      ...bend,
+      length: 2 * length,
+      notes: sortNotes([...own, ...inLoop, ...again]),
+    };
   });
 }
 

@@ -5,7 +5,6 @@ import {
   type Lane,
   type Part,
   type PartAddress,
-  type Pattern,
   type Project,
   type Track,
   changePart,
@@ -127,27 +126,24 @@ export function nextPatternName(project: Project): string {
   }
 }
 
-/** Adds a pattern: a copy of another to vary, or an empty one as long as it. */
+/** Adds a pattern: a copy of another to vary, or an empty one as long as it and in its metre. */
 export function addPattern(
   project: Project,
   id: string,
   from: string,
   how: "copy" | "empty",
 ): Project {
-  const copy = how === "copy";
   const source = patternOf(project, from);
+  const made = { id, name: nextPatternName(project) };
+  if (how === "copy")
+    return { ...project, patterns: [...project.patterns, { ...source, ...made }] };
+  const { chords: _, colour: __, ...plain } = source;
   const length = patternTicks(project, source);
-  const parts = copy
-    ? source.parts
-    : source.parts.map((part) => ({ ...makePart(part.track, length), grid: part.grid }));
-  const pattern: Pattern = {
-    ...(copy && source.chords && { chords: source.chords }),
-    id,
-    name: nextPatternName(project),
-    bars: source.bars,
-    parts,
-  };
-  return { ...project, patterns: [...project.patterns, pattern] };
+  const parts = source.parts.map((part) => ({
+    ...makePart(part.track, length),
+    grid: part.grid,
+  }));
+  return { ...project, patterns: [...project.patterns, { ...plain, ...made, parts }] };
 }
 
 /** Takes a pattern away, from the song too; the last one stays. */

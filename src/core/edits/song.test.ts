@@ -2,6 +2,7 @@ import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
 import {
+  COLOURS,
   LIMITS,
   type Project,
   chordsOfText,
@@ -41,6 +42,29 @@ const heard = (project: Project) =>
     (e) => `${e.start} ${e.pitch}`,
   );
 const ids = (project: Project) => project.song.map((entry) => entry.id).join(" ");
+
+describe("a pattern added", () => {
+  const metre = { beats: 7, unit: 8 } as const;
+  const colour = COLOURS[2];
+  const source = edits.setColour(edits.setPatternMetre(two, "a", metre), "a", colour);
+  const only = (project: Project, pattern: string) =>
+    heard({ ...project, song: [{ id: "s", pattern, times: 1 }] });
+
+  it("as a copy sounds as what it is of, in its metre and colour", () => {
+    const copied = edits.addPattern(source, "c", "a", "copy");
+    expect(copied.patterns.at(-1)).toMatchObject({ metre, colour, bars: 4 });
+    expect(only(copied, "c")).toEqual(only(source, "a"));
+    expect(only(copied, "c").length).toBeGreaterThan(2);
+  });
+
+  it("empty is as long as it, in its metre", () => {
+    const added = edits.addPattern(source, "c", "a", "empty");
+    expect(added.patterns.at(-1)).toMatchObject({ metre, bars: 4 });
+    expect(added.patterns.at(-1)!.colour).toBeUndefined();
+    expect(only(added, "c")).toEqual([]);
+    parseProject(added);
+  });
+});
 
 describe("sections", () => {
   it("are put in, moved together, and taken out; patterns stay", () => {

@@ -90,8 +90,15 @@ export function stepGrid(grid: Grid, direction: 1 | -1): Grid {
  * A grid to step along: itself, or, where it is off and has no lines, the straight one of its value.
  * The one answer for all that counts in steps: the caret, and every transform.
  */
-export const steppedGrid = (grid: Grid): Grid =>
-  grid.kind === "off" ? { ...grid, kind: "straight" } : grid;
+export function steppedGrid(grid: Grid): Grid {
+  if (grid.kind !== "off") return grid;
+  let stepped = steppedGrids.get(grid);
+  if (!stepped) steppedGrids.set(grid, (stepped = { ...grid, kind: "straight" }));
+  return stepped;
+}
+
+/** One and the same for each, so that notes of one lane are told together by their grid. */
+const steppedGrids = new WeakMap<Grid, Grid>();
 
 /** Length of one step along a grid, in ticks: where it is off, of the grid that stands in for it. */
 export const stepTicks = (grid: Grid): Ticks => gridTicks(steppedGrid(grid));

@@ -195,6 +195,16 @@ describe("swung grids", () => {
     expect(after).toEqual([2880, 1920, 960, 0]);
   });
 
+  it("reversed twice is what it was, on a lane whose grid is off and keeps a swing", () => {
+    const off = { value: 16, kind: "off", swing: 62 } as const;
+    const context = { kind: "drums", laneGrids: { 38: off }, length: 3840 } as const;
+    const hits = [0, 155, 390, 720, 1111].map((start, i) => n(start, { id: `h${i}`, pitch: 38 }));
+    const once = apply("reverse", hits, {}, context);
+    expect(once.map((note) => note.start)).not.toEqual(hits.map((note) => note.start));
+    const twice = apply("reverse", once, {}, context);
+    expect(twice.map((note) => note.start)).toEqual(hits.map((note) => note.start));
+  });
+
   it("a reversed bar of 7/8 stays in it, with a range and without", () => {
     const g = grid(8, "straight", 60);
     const bar = { ...drums, grid: g, length: 7 * 480, metre: { beats: 7, unit: 8 } };

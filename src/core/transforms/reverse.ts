@@ -1,4 +1,4 @@
-import type { Ticks } from "../base";
+import { type Ticks, mustGet } from "../base";
 import { type Grid, driftOf, lineAt, nearestLine } from "../time";
 import type { Note } from "../score";
 import { params } from "../params";
@@ -45,8 +45,7 @@ function byCells(selected: readonly Note[], context: TransformContext) {
     const grid = gridOf(note, context);
     let span = spans.get(grid);
     if (!span) {
-      // A grid that is off stands for itself at each note.
-      const own = onGrid.get(grid) ?? [note];
+      const own = mustGet(onGrid, grid);
       spans.set(grid, (span = cellSpan(grid, earliest, latest, own, context)));
     }
     const cell = nearestLine(grid, note.start);

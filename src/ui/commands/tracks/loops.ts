@@ -2,7 +2,7 @@ import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
 import { type Ticks, plural } from "@/core/base";
 import { barTicks, beatTicks, beatsInBar } from "@/core/time";
-import { type Project, metreOf, patternOf, trackOf } from "@/core/score";
+import { LIMITS, type Project, metreOf, patternOf, trackOf } from "@/core/score";
 import { lanePeriod } from "@/core/playback";
 import { currentPart, currentPlace, currentMetre } from "../../state/current";
 import type { SessionStore } from "../../state/store";
@@ -35,7 +35,10 @@ export function doubleLoop(store: SessionStore): void {
   const lane = track.lanes.find((lane) => lane.pitch === state.caret.pitch);
   const at = currentPlace(state);
   if (!lane?.steps) {
-    state.edit("Double the loop", (project) => edits.doubleLoop(project, at, () => nanoid(8)));
+    const done = state.edit("Double the loop", (project) =>
+      edits.doubleLoop(project, at, () => nanoid(8)),
+    );
+    if (!done) state.announce(`The loop stays: a pattern has at most ${LIMITS.bars} bars`);
     return;
   }
   const steps = lane.steps * 2;
