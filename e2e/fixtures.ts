@@ -1,4 +1,5 @@
 import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { type AddressInfo, createServer } from "node:net";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import {
@@ -23,11 +24,22 @@ export interface TestServer {
   start(): Promise<void>;
 }
 
+/** A port that nothing listens on: a suite beside this one keeps its own server. */
+const freePort = () =>
+  new Promise<number>((resolve, reject) => {
+    const probe = createServer();
+    probe.on("error", reject);
+    probe.listen(0, "127.0.0.1", () => {
+      const { port } = probe.address() as AddressInfo;
+      probe.close(() => resolve(port));
+    });
+  });
+
 export const test = base.extend<{ problems: string[] }, { server: TestServer }>({
   server: [
-    async ({}, use, info) => {
+    async ({}, use) => {
       const data = mkdtempSync(path.join(tmpdir(), "hailstep-e2e-"));
-      const port = 4760 + info.workerIndex;
+      const port = await freePort();
       let running: RunningServer = await startServer({ port, data });
       await use({
         url: running.url,

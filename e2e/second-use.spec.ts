@@ -239,3 +239,28 @@ test("what a transform works on is for one use: the next one is for what is sele
   expect(await bass()).toEqual([once[0], once[1]! + 1, once[2]]);
   expect((await notesOf(page, "drums")).every((note) => note.tune === 1)).toBe(true);
 });
+
+test("a press outside a popover closes it and paints nothing; the next one paints", async ({
+  page,
+}) => {
+  await openNew(page);
+  const kicks = async () => (await notesOf(page, "drums")).length;
+  await page.getByRole("button", { name: "Grid of Kick" }).click();
+  const grid = page.getByRole("dialog", { name: /grid/i });
+  await expect(grid).toBeVisible();
+  // Beside the popover, on a lane.
+  const { x, y } = await placeOf(page, "drums", 49, 5760);
+  await page.mouse.click(x, y);
+  await expect(grid).toHaveCount(0);
+  expect(await kicks()).toBe(0);
+  await page.mouse.click(x, y);
+  expect(await kicks()).toBe(1);
+  // Nor does it draw on the profile.
+  await page.getByRole("button", { name: "Grid of Kick" }).click();
+  await expect(grid).toBeVisible();
+  const before = await notesOf(page, "drums");
+  const strip = (await page.getByTestId("velocity-profile").boundingBox())!;
+  await page.mouse.click(x, strip.y + 40);
+  await expect(grid).toHaveCount(0);
+  expect(await notesOf(page, "drums")).toEqual(before);
+});

@@ -43,6 +43,7 @@ export function Popover({
       {anchor && <Radix.Anchor asChild>{anchor}</Radix.Anchor>}
       <Radix.Portal>
         <Radix.Content
+          data-popover=""
           aria-label={label}
           side={side}
           align={align}

@@ -8,6 +8,7 @@ import { changeValues, paintValues } from "../commands/notes/values";
 import { REACH, valueAt, valueOfPixels, yOf } from "../geometry/profile-line";
 import type { Profile } from "../geometry/profiles";
 import { xOf, type View } from "../geometry/view";
+import { isPopoverOpen } from "../controls/open-popover";
 import { useDesk } from "../session/context";
 import { currentPart } from "../state/current";
 
@@ -106,6 +107,7 @@ export function useStrokes({ area, notes, profile, view }: Strip) {
 
   const handlers = {
     onPointerDown: (event: PointerEvent) => {
+      if (isPopoverOpen()) return;
       event.currentTarget.setPointerCapture(event.pointerId);
       const point = pointOf(event);
       const ids = ownIds(store.getState().selection);

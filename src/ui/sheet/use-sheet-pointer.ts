@@ -1,5 +1,6 @@
 import { must } from "@/core/base";
 import { useEffect, useRef, useState, type PointerEvent, type RefObject } from "react";
+import { isPopoverOpen } from "../controls/open-popover";
 import { scrollByPixels } from "../commands/notes/time";
 import { hearNote } from "../commands/transport/play";
 import { RULER_HEIGHT } from "../geometry/layout";
@@ -83,11 +84,9 @@ export function useSheetPointer({ area, scroller, latest }: Elements) {
   };
 
   const onPointerDown = (event: PointerEvent) => {
+    if (isPopoverOpen()) return;
     const point = pointOf(event);
-    if (pinch.down(event, latest.current.view)) {
-      gestures.current?.cancel();
-      return;
-    }
+    if (pinch.down(event, latest.current.view)) return gestures.current?.cancel();
     must(area.current).focus({ preventScroll: true });
     event.currentTarget.setPointerCapture(event.pointerId);
     setHover(null);
