@@ -41,9 +41,9 @@ export class Wavetables {
 
   /** The table for a pitch: `ROUND` samples and the first once more. */
   at(hz: Hertz, rate: Hertz): Float32Array {
-    const room = rate / 2 / Math.max(1, Math.abs(hz));
+    const space = rate / 2 / Math.max(1, Math.abs(hz));
     // How far the tables are culled: each has a third of an octave of harmonics less.
-    const which = Math.max(0, Math.ceil(AN_OCTAVE * Math.log2(MAX / room)));
+    const which = Math.max(0, Math.ceil(AN_OCTAVE * Math.log2(MAX / space)));
     const most = Math.min(this.harmonics, Math.floor(MAX * 2 ** (-which / AN_OCTAVE)));
     return (this.tables[most] ??= this.made(Math.max(1, most), this.scale));
   }

@@ -202,8 +202,8 @@ function costOf(counts: ArrayLike<number>, level: number, cell: Ticks): number {
     if (i <= level) inside += counts[i]!;
     else outside += counts[i]!;
   }
-  const room = Math.min(1, (2 * nth(WIDTHS, level) + 1) / cell);
-  return inside * Math.log(room) + outside * STRAY;
+  const space = Math.min(1, (2 * nth(WIDTHS, level) + 1) / cell);
+  return inside * Math.log(space) + outside * STRAY;
 }
 
 /** The drift of a start from the nearest line, as `driftOf`, without making anything. */

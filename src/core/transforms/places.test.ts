@@ -11,8 +11,8 @@ it("places are told as new once, as a set of the language does, however many and
     fc.property(
       fc.nat(20),
       fc.array(fc.tuple(start, fc.constantFrom(0, 1, 60, 127)), { maxLength: 300 }),
-      (room, list) => {
-        const places = new Places(room);
+      (space, list) => {
+        const places = new Places(space);
         const set = new Set<string>();
         for (const [at, pitch] of list) {
           const name = `${at} ${pitch}`;

@@ -13,8 +13,8 @@ export class Places {
   private shift: number;
 
   /** With room for about so many. */
-  constructor(room: number) {
-    const bits = Math.ceil(Math.log2(Math.max(8, 2 * room)));
+  constructor(space: number) {
+    const bits = Math.ceil(Math.log2(Math.max(8, 2 * space)));
     const size = 2 ** bits;
     this.shift = 32 - bits;
     this.starts = new Int32Array(size);

@@ -28,11 +28,11 @@ const heightOf = (key: Key, pitch: number) => (inKey(key, pitch) ? DEGREE : OUTS
 /** Pitches of the rows of a window, from the highest down. Never empty. */
 export function windowPitches({ top, height }: PitchWindow, key: Key, allRows: boolean): number[] {
   const pitches: number[] = [];
-  let room = height;
+  let space = height;
   for (let pitch = Math.min(HIGHEST, top); pitch >= LOWEST; pitch--) {
     if (!hasRow(key, pitch, allRows)) continue;
-    room -= heightOf(key, pitch);
-    if (room < 0 && pitches.length > 0) break;
+    space -= heightOf(key, pitch);
+    if (space < 0 && pitches.length > 0) break;
     pitches.push(pitch);
   }
   return pitches.length > 0 ? pitches : [LOWEST];
@@ -59,12 +59,12 @@ export function scrolledWindow(
 
 /** The top of a window that ends at the lowest pitch there is. */
 function lowestTop(height: number, key: Key, allRows: boolean): number {
-  let room = height;
+  let space = height;
   let top = LOWEST;
   for (let pitch = LOWEST; pitch <= HIGHEST; pitch++) {
     if (!hasRow(key, pitch, allRows)) continue;
-    room -= heightOf(key, pitch);
-    if (room < 0) break;
+    space -= heightOf(key, pitch);
+    if (space < 0) break;
     top = pitch;
   }
   return top;

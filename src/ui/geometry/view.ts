@@ -55,11 +55,11 @@ export function timeView(
   { zoom: wanted, scroll }: { zoom: number | null; scroll: number },
   { width, total, early, metre }: { width: number; total: Ticks; early: Ticks; metre: Metre },
 ): Pick<View, "width" | "zoom" | "scroll"> {
-  const room = Math.max(200, width);
-  let zoom = wanted ?? fitZoom(room, total, metre);
+  const space = Math.max(200, width);
+  let zoom = wanted ?? fitZoom(space, total, metre);
   let first = minScroll(zoom, early);
   if (wanted === null && first < 0) {
-    zoom = fitZoom(room, total - first, metre);
+    zoom = fitZoom(space, total - first, metre);
     first = minScroll(zoom, early);
   }
   const from = scroll <= 0 ? first : scroll;

@@ -218,8 +218,8 @@ function drawBefore(
 function drawSlim(ctx: CanvasRenderingContext2D, scene: Scene, block: Block): void {
   const pitches = [...new Set(block.heard.map(rowOf))].sort((a, b) => b - a);
   if (block.track.kind === "drums") pitches.reverse();
-  const room = block.height - 16;
-  const gap = pitches.length > 1 ? Math.min(9, room / (pitches.length - 1)) : 0;
+  const space = block.height - 16;
+  const gap = pitches.length > 1 ? Math.min(9, space / (pitches.length - 1)) : 0;
   const top = block.y + block.height / 2 - (gap * (pitches.length - 1)) / 2;
   const rows = new Map<number, Row>();
   pitches.forEach((pitch, i) => {

@@ -73,8 +73,8 @@ class Setting<T> {
 }
 
 /** A voice that has played nothing yet, with room for so many notes. */
-export function newVoice(channel: number, room = 0): Voice {
-  const notes = new Array<Note>(room);
+export function newVoice(channel: number, space = 0): Voice {
+  const notes = new Array<Note>(space);
   const voice = {
     channel,
     name: "",

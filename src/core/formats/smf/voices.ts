@@ -44,7 +44,7 @@ export class Voices {
    */
   constructor(
     private readonly pedal: boolean,
-    private readonly room: number,
+    private readonly space: number,
   ) {}
 
   /** Where the first note begins; null where none does. */
@@ -239,7 +239,7 @@ export class Voices {
     let voice = this.now[channel];
     if (!voice) {
       // A list that grows is copied time and again; most chunks have one voice.
-      voice = newVoice(channel, this.all.length === 0 ? Math.min(MAX_NOTES, this.room) : 0);
+      voice = newVoice(channel, this.all.length === 0 ? Math.min(MAX_NOTES, this.space) : 0);
       this.now[channel] = voice;
       this.all.push(voice);
     }

@@ -107,7 +107,7 @@ function put(store: SessionStore, clip: Clip, at: number, label: "Paste" | "Dupl
   const pitch = drums && single && label === "Paste" ? state.caret.pitch : null;
   const place = currentPlace(state);
   let ids: string[] = [];
-  let room = "";
+  let growth = "";
   state.edit(
     label,
     (project) => {
@@ -120,7 +120,7 @@ function put(store: SessionStore, clip: Clip, at: number, label: "Paste" | "Dupl
       const fresh = new Set(ids);
       if (!notesPastLoop(put, place).some((note) => fresh.has(note.id))) return put;
       const roomy = edits.growLoops(put, place);
-      room = roomy.message;
+      growth = roomy.message;
       return roomy.project;
     },
     (after) => ({
@@ -129,7 +129,7 @@ function put(store: SessionStore, clip: Clip, at: number, label: "Paste" | "Dupl
       caret: { tick: Math.min(lastStep(after, state), at + clip.span) },
       message: withGrowthMessage(
         `${plural(ids.length, "note")} ${label === "Paste" ? "pasted" : "duplicated"}`,
-        room,
+        growth,
       ),
     }),
   );

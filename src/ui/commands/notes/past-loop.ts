@@ -35,5 +35,5 @@ export function settlePastLoop(
 }
 
 /** What is said of an edit, with what it made longer so that nothing lies past a loop's end. */
-export const withGrowthMessage = (message: string, room: string) =>
-  room ? `${message}; ${room}` : message;
+export const withGrowthMessage = (message: string, growth: string) =>
+  growth ? `${message}; ${growth}` : message;

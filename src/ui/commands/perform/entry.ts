@@ -117,7 +117,7 @@ const changeLine = (
   makeRoom = false,
 ) => {
   const place = currentPlace(state);
-  let room = "";
+  let growth = "";
   state.edit(
     label,
     (project) => {
@@ -127,11 +127,13 @@ const changeLine = (
       }));
       if (!makeRoom) return changed;
       const roomy = edits.growLoops(changed, place);
-      room = roomy.message;
+      growth = roomy.message;
       return roomy.project;
     },
     () =>
-      outcome.message ? { ...outcome, message: withGrowthMessage(outcome.message, room) } : outcome,
+      outcome.message
+        ? { ...outcome, message: withGrowthMessage(outcome.message, growth) }
+        : outcome,
   );
 };
 
@@ -158,7 +160,7 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
   const place = currentPlace(state);
   const kit = onKit(state);
   const name = kit ? padName(pitch) : pitchName(pitch, state.project.key);
-  let room = "";
+  let growth = "";
   state.edit(
     "Enter step",
     (project) => {
@@ -175,7 +177,7 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
       if (!entry.insert) return entered;
       // What moved on past the end would not be heard: the loop grows to hold it.
       const roomy = edits.growLoops(entered, place);
-      room = roomy.message;
+      growth = roomy.message;
       return roomy.project;
     },
     () => ({
@@ -184,7 +186,7 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
       selection: ids,
       touch: true,
       caret: { pitch, tick },
-      message: withGrowthMessage(`${name} entered`, room),
+      message: withGrowthMessage(`${name} entered`, growth),
     }),
   );
   state.setEntry({ open: { tick, ids } });

@@ -126,7 +126,7 @@ function put(
     state.announce("These notes are in the part already");
     return;
   }
-  let room = "";
+  let growth = "";
   const ids = puts.flatMap(({ track, notes }) =>
     track === state.track ? notes.map((note) => note.id) : [],
   );
@@ -136,12 +136,12 @@ function put(
       puts.reduce((project, { track, notes }) => {
         const place = { pattern: state.pattern, track };
         const roomy = edits.growLoops(edits.addNotes(project, place, notes), place);
-        room ||= roomy.message;
+        growth ||= roomy.message;
         return roomy.project;
       }, before(project)),
     () => ({
       ...(ids.length > 0 && { selection: ids }),
-      message: withGrowthMessage(`${plural(count, "note")} put in`, room),
+      message: withGrowthMessage(`${plural(count, "note")} put in`, growth),
     }),
   );
 }
