@@ -1,3 +1,5 @@
+import { clamp } from "./clamp";
+
 /** What is done to a number, or to several at once: set to one value, or changed by as much or as many times. */
 export type NumberChange =
   { how: "set"; to: number } | { how: "shift"; by: number } | { how: "scale"; by: number };
@@ -66,7 +68,7 @@ export function changedTogether(
   change: NumberChange,
   { min, max }: { min: number; max: number },
 ): number[] {
-  if (change.how === "set") return values.map(() => Math.min(max, Math.max(min, change.to)));
+  if (change.how === "set") return values.map(() => clamp(change.to, min, max));
   const low = values.reduce((a, b) => Math.min(a, b), Infinity);
   const high = values.reduce((a, b) => Math.max(a, b), -Infinity);
   if (change.how === "shift") {
@@ -77,10 +79,10 @@ export function changedTogether(
         : Math.max(change.by, Math.min(0, min - low));
     return values.map((value) => value + by);
   }
-  const room = (value: number) =>
+  const space = (value: number) =>
     value > 0 ? Math.max(1, max / value) : value < 0 ? Math.max(1, min / value) : Infinity;
   const least = (value: number) => (min > 0 && value > 0 ? Math.min(1, min / value) : 0);
-  const most = values.reduce((a, value) => Math.min(a, room(value)), Infinity);
+  const most = values.reduce((a, value) => Math.min(a, space(value)), Infinity);
   const fewest = values.reduce((a, value) => Math.max(a, least(value)), 0);
   const by = Math.max(fewest, Math.min(most, change.by));
   return values.map((value) => value * by);

@@ -77,7 +77,7 @@ export function movePart(
   return changePattern(put, from.pattern, (pattern) => ({
     ...pattern,
     parts: pattern.parts.map((p) =>
-      p === part ? { ...makePart(part.track, patternTicks(project, pattern)), grid: part.grid } : p,
+      p === part ? makePart(part.track, patternTicks(project, pattern), part.grid) : p,
     ),
   }));
 }

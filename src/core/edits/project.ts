@@ -139,10 +139,7 @@ export function addPattern(
     return { ...project, patterns: [...project.patterns, { ...source, ...made }] };
   const { chords: _, colour: __, ...plain } = source;
   const length = patternTicks(project, source);
-  const parts = source.parts.map((part) => ({
-    ...makePart(part.track, length),
-    grid: part.grid,
-  }));
+  const parts = source.parts.map(({ track, grid }) => makePart(track, length, grid));
   return { ...project, patterns: [...project.patterns, { ...plain, ...made, parts }] };
 }
 

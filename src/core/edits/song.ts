@@ -149,7 +149,7 @@ export function copyPattern(
   const source = patternOf(project, from);
   const length = patternTicks(project, source);
   const parts = source.parts.map((part) =>
-    !tracks || tracks.has(part.track) ? part : { ...makePart(part.track, length), grid: part.grid },
+    !tracks || tracks.has(part.track) ? part : makePart(part.track, length, part.grid),
   );
   const copy: Pattern = { ...source, id: newId, name: nextPatternName(project), parts };
   const at = project.patterns.indexOf(source) + 1;

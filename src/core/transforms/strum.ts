@@ -56,8 +56,8 @@ export const strum = defineTransform({
       if (group.length < 2) continue;
       chords++;
       notes += group.length;
-      const room = roomOf(group.map((k) => selected[k]!));
-      const spread = Math.round(ticks) < room.all - 1 ? ticks : room.some;
+      const space = spaceOf(group.map((k) => selected[k]!));
+      const spread = Math.round(ticks) < space.all - 1 ? ticks : space.some;
       if (spread < ticks) held++;
       const down = p.direction === "down" || (p.direction === "alternate" && turn++ % 2 === 1);
       const order = [...group].sort((a, b) => selected[a]!.pitch - selected[b]!.pitch);
@@ -65,7 +65,7 @@ export const strum = defineTransform({
       order.forEach((k, i) => {
         const note = selected[k]!;
         const share = i / (order.length - 1);
-        const start = clampStart(room.from + spread * strumCurve(share, p.curve));
+        const start = clampStart(space.from + spread * strumCurve(share, p.curve));
         replaced[k] = {
           ...note,
           start: roundLoop(note, start, context),
@@ -90,7 +90,7 @@ export const strum = defineTransform({
  * How long a chord's shortest note reaches from where the chord begins: a spread as wide would leave
  * nothing of it. `some` leaves a 1/64 of it, or half.
  */
-function roomOf(group: readonly Note[]): { from: Ticks; all: Ticks; some: Ticks } {
+function spaceOf(group: readonly Note[]): { from: Ticks; all: Ticks; some: Ticks } {
   const from = nth(group, 0).start;
   const all = Math.min(...group.map((note) => note.start + note.length - from));
   return { from, all, some: Math.floor(all - Math.min(all / 2, TOGETHER)) };

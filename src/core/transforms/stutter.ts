@@ -103,9 +103,9 @@ export const stutter = defineTransform({
       const end = note.start + note.length;
       const first = lowerBound(cuts, note.start + 1);
       const inside = cuts.slice(first, Math.max(first, lowerBound(cuts, end)));
-      if (leavesScrap([note.start, ...inside, end])) inside.pop();
       const edges = [note.start, ...inside, end];
-      making(inside.length + 1);
+      if (leavesScrap(edges)) edges.splice(-2, 1);
+      making(edges.length - 1);
       return edges.slice(0, -1).map((start, i) => {
         const share = b > a ? (start - a) / (b - a) : 0;
         const louder = p.velocityFrom + share * (p.velocityTo - p.velocityFrom);

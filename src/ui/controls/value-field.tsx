@@ -77,8 +77,8 @@ export function ValueField({
   step = 1,
   reset,
   format = String,
-  parse = numberReader(format, [value, min, max, (min + max) / 2]),
-  parseAmount = parse,
+  parse,
+  parseAmount,
   scales = true,
   several = false,
   className = "",
@@ -98,7 +98,8 @@ export function ValueField({
   };
   const typing = useTyping((text) => {
     if (text === shown && !several) return;
-    const change = readNumberChange(text, parse, parseAmount);
+    const read = parse ?? numberReader(format, [value, min, max, (min + max) / 2]);
+    const change = readNumberChange(text, read, parseAmount);
     const id = `field-${label}`;
     if (change === null || (change.how === "scale" && !scales)) {
       toast.error(`${label}: “${text}” means nothing here. It stays at ${shown}.`, { id });
