@@ -57,13 +57,13 @@ export function clickAt(
 ): void {
   const { context } = output;
   const { wave, hz, ring } = CLICKS.find(({ id }) => id === sound) ?? CLICKS[0];
-  const heard = kind === "bar" && !accent ? "beat" : kind;
+  const played = kind === "bar" && !accent ? "beat" : kind;
   const source = context.createOscillator();
   const gain = context.createGain();
   source.type = wave;
-  source.frequency.value = hz[heard];
+  source.frequency.value = hz[played];
   gain.gain.setValueAtTime(0, time);
-  gain.gain.linearRampToValueAtTime(LOUD[heard], time + 0.001);
+  gain.gain.linearRampToValueAtTime(LOUD[played], time + 0.001);
   gain.gain.exponentialRampToValueAtTime(0.0005, time + ring);
   source.connect(gain).connect(output);
   source.onended = () => gain.disconnect();

@@ -357,10 +357,10 @@ export class Engine {
   /** The beat of the bar that is heard being counted in, from 1, and how many are left with it; null when none is. */
   countIn(): { beat: number; left: number } | null {
     if (!this.context || !this.scheduler.isPlaying) return null;
-    const heard = this.audioTime(performance.now());
-    const ahead = this.scheduler.countInLeft(heard);
+    const earTime = this.audioTime(performance.now());
+    const ahead = this.scheduler.countInLeft(earTime);
     const project = this.project();
-    const at = ahead > 0 && this.scheduler.position(project, heard);
+    const at = ahead > 0 && this.scheduler.position(project, earTime);
     if (!at) return null;
     const pattern = must(project.patterns.find(({ id }) => id === at.pattern));
     const metre = metreOf(project, pattern);
@@ -425,10 +425,10 @@ export class Engine {
   position(): Position | null {
     if (!this.context) return null;
     // The clock of the ear, by which what is played is written too.
-    const heard = this.audioTime(performance.now());
-    return this.scheduler.countInLeft(heard) > 0
+    const earTime = this.audioTime(performance.now());
+    return this.scheduler.countInLeft(earTime) > 0
       ? null
-      : this.scheduler.position(this.project(), heard);
+      : this.scheduler.position(this.project(), earTime);
   }
 
   /** Whether anything may be heard now: the loop plays, or something was just auditioned. */
@@ -461,9 +461,9 @@ export class Engine {
     const { context, port } = this;
     if (!context || !port) return null;
     if (!this.meter) {
-      const heard = gainNode(context, 1);
-      port.lead(heard);
-      this.meter = new LoudnessMeter(context, heard, () => this.isSounding);
+      const output = gainNode(context, 1);
+      port.lead(output);
+      this.meter = new LoudnessMeter(context, output, () => this.isSounding);
     }
     return this.meter;
   }

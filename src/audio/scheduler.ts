@@ -295,13 +295,13 @@ export class Scheduler {
     for (const { turn, ...stretch } of this.turnsIn(Math.max(from, this.first), to)) {
       const what = whatOf(project, turn);
       for (const { id } of project.tracks) {
-        const line = bendLine(
+        const curve = bendLine(
           project,
           id,
           [stretch.from - turn.zero, stretch.to - turn.zero],
           what,
         );
-        const points = line.map(({ tick, value }) => ({
+        const points = curve.map(({ tick, value }) => ({
           time: this.timeOf(tick + turn.zero),
           by: bendSemitones(value),
         }));
@@ -416,10 +416,10 @@ function leftAt(
   what: Playing,
   { section, patternTick, tick }: SongPosition,
 ): Ticks {
-  const line = arrangementOf(project, what);
+  const arrangement = arrangementOf(project, what);
   return Math.min(
     section.loopTicks - patternTick,
     section.at + section.length - tick,
-    line.from + line.length - tick,
+    arrangement.from + arrangement.length - tick,
   );
 }

@@ -84,8 +84,8 @@ export function planOf(design: Design, note: VoiceNote): VoicePlan {
   const hz = pitchHz(pitch);
   const hard = velocity / 127;
   // What would lie above hearing is left out: it would fold down.
-  const heard = layers.filter(({ ratio = 1 }) => hz * ratio <= HIGHEST);
-  const waves = heard.map((layer) => waveOf(layer, note, hz, hard));
+  const audible = layers.filter(({ ratio = 1 }) => hz * ratio <= HIGHEST);
+  const waves = audible.map((layer) => waveOf(layer, note, hz, hard));
   // With the layer that sounds longest the voice ends, not before.
   const longest = Math.max(...waves.map(({ until = Infinity }) => until));
   return {

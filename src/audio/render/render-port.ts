@@ -123,18 +123,18 @@ export class RenderPort implements Port<MixCommand> {
     await this.thread;
   }
 
-  /** Orders go along with what is rendered next. */
+  /** Sends commands along with the next blocks. */
   arrived(): Promise<void> {
     return this.ready();
   }
 
-  /** The next blocks of 128 samples, after all that was ordered. What is not heard is only gone through. */
-  async render(blocks: number, heard = true): Promise<Float32Array<ArrayBuffer>[]> {
+  /** The next blocks of 128 samples, after all commands sent so far. Blocks that are not kept are made to advance only. */
+  async render(blocks: number, kept = true): Promise<Float32Array<ArrayBuffer>[]> {
     const commands = this.waiting;
     this.waiting = [];
     this.frames += blocks * BLOCK;
     await this.ready();
-    return (await this.thread!).render({ type: "render", commands, blocks, heard });
+    return (await this.thread!).render({ type: "render", commands, blocks, kept });
   }
 
   dispose(): void {

@@ -30,7 +30,7 @@ class FakeWorker {
       this.rendering = new Rendering(command.options, command.rate);
       return;
     }
-    const { commands, blocks, heard } = structuredClone(command);
+    const { commands, blocks, kept: heard } = structuredClone(command);
     queueMicrotask(() => {
       if (breaks) return this.onerror({ message: "out of memory" });
       const channels = this.rendering!.render(commands, blocks);

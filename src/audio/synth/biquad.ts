@@ -1,6 +1,6 @@
 import { kernels } from "./kernels/kernels";
 
-/** A filter of second order, whose numbers somebody else sets (the direct form that the Web Audio specification has). */
+/** A second-order filter, whose numbers somebody else sets (the direct form that the Web Audio specification has). */
 export class Biquad {
   /** Its factors b0 b1 b2 a1 a2, and the last two samples in and out. */
   private readonly cell = Float64Array.of(1, 0, 0, 0, 0, 0, 0, 0, 0);

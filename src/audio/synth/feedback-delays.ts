@@ -37,13 +37,13 @@ export class Lines {
     for (const { leaving } of lines) kernels.addScaled(sum, leaving, 1, 0);
     outLeft.fill(0);
     outRight.fill(0);
-    lines.forEach((line, i) => {
-      const { ring, at } = line;
-      line.from = at + BLOCK - lengths[i]! + ring.length;
+    lines.forEach((delayLine, i) => {
+      const { ring, at } = delayLine;
+      delayLine.from = at + BLOCK - lengths[i]! + ring.length;
       // Every other line is of the right side.
-      if (i % 2 === 0) kernels.line(line, left, sum, outLeft);
-      else kernels.line(line, right, sum, outRight);
-      line.at = (at + BLOCK) & (ring.length - 1);
+      if (i % 2 === 0) kernels.delayLine(delayLine, left, sum, outLeft);
+      else kernels.delayLine(delayLine, right, sum, outRight);
+      delayLine.at = (at + BLOCK) & (ring.length - 1);
     });
   }
 
@@ -61,5 +61,5 @@ const LARGE = 1.7;
 /** Lengths in samples of the lines of a room, 0 to 100 % large. */
 export function lineLengths(size: number, rate: Hertz): number[] {
   const share = SMALL + ((LARGE - SMALL) * size) / 100;
-  return LINES.map((line) => Math.max(2 * BLOCK, Math.round(line * share * rate)));
+  return LINES.map((delayLine) => Math.max(2 * BLOCK, Math.round(delayLine * share * rate)));
 }

@@ -2,7 +2,7 @@ import type { Hertz } from "@/core/base";
 import { Biquad } from "./biquad";
 
 /**
- * A filter of second order whose corner may move from block to block: the formulas of the Web Audio specification
+ * A second-order filter whose corner may move from block to block: the formulas of the Web Audio specification
  * (1.13.5 “Filters Characteristics”), after R. Bristow-Johnson's “Audio EQ Cookbook”. A band-pass takes its Q as it
  * is, the others in decibels, as there.
  */

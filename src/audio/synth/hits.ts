@@ -168,7 +168,7 @@ function send(
   }
 }
 
-/** All hits of one kit: takes orders and makes blocks of sound. Pure but for what it was told. */
+/** All hits of one kit: takes commands and renders blocks of sound. Pure but for what it was sent. */
 export class Hits {
   private readonly sounds = new Map<MidiPitch, PadSound>();
   private readonly sends = new Map<MidiPitch, Readonly<Record<Send, SmoothedValue>>>();
@@ -186,7 +186,7 @@ export class Hits {
     return this.hits.size;
   }
 
-  /** Takes an order, when the next sample to be made is `frame`. */
+  /** Takes a command, when the next sample to be made is `frame`. */
   take(command: HitCommand, frame: number): void {
     if (command.type === "hit") {
       const sound = this.sounds.get(command.pad);

@@ -73,7 +73,7 @@ export class MixSound {
     this.sums = options.ways.outputs.map(() => [floats(BLOCK), floats(BLOCK)]);
   }
 
-  /** Takes an order, when the next sample to be made is `frame`. */
+  /** Takes a command, when the next sample to be made is `frame`. */
   take(command: MixCommand, frame: number): void {
     if (command.type === "add") {
       const { track, output, room } = command;

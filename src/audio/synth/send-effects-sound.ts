@@ -11,7 +11,7 @@ export type RoomCommand = ReverbCommand | EchoCommand;
 /** The longest echo, with a little more. */
 const LONGEST: Seconds = 4.1;
 
-/** A reverb and an echo that tracks send to. Each is there from the first order that is for it. */
+/** A reverb and an echo that tracks send to. Each is there from the first command that is for it. */
 export class RoomSound {
   /** What is sent there in this block. */
   readonly sends: SendBlocks = {

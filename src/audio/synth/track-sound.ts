@@ -9,7 +9,7 @@ import { moved } from "./pan";
 import type { VoiceCommand } from "./plan";
 import { Voices } from "./voices";
 
-/** What makes sound from orders. */
+/** What makes sound from commands. */
 export type Player = "voices" | "hits";
 
 /** What is said to an instrument. */
@@ -58,7 +58,7 @@ export class TrackSound {
     this.sends = { reverb: new SmoothedValue(0, rate), echo: new SmoothedValue(0, rate) };
   }
 
-  /** Takes an order, when the next sample to be made is `frame`. */
+  /** Takes a command, when the next sample to be made is `frame`. */
   take(command: TrackCommand, frame: number): void {
     if (command.type === "make") {
       const { rate, epoch } = this;

@@ -9,7 +9,7 @@ import { Voice, type Shared } from "./voice";
 /** How long the noise is that breath is made of: no round of it is heard as one. */
 const AIR: Seconds = 1.7;
 
-/** All voices of one instrument: takes orders and makes blocks of sound. Pure but for what it was told. */
+/** All voices of one instrument: takes commands and renders blocks of sound. Pure but for what it was sent. */
 export class Voices {
   private readonly voices = new Map<number, Voice>();
   private readonly samples = new Map<string, Float32Array>();
@@ -38,7 +38,7 @@ export class Voices {
     return this.voices.size;
   }
 
-  /** Takes an order, when the next sample to be made is `frame`. */
+  /** Takes a command, when the next sample to be made is `frame`. */
   take(command: VoiceCommand, frame = this.frame): void {
     if (command.type === "begin")
       this.voices.set(command.id, new Voice(this.shared, command, frame));

@@ -25,7 +25,7 @@ function playLive(register: (name: string, processor: unknown) => void): void {
   register("mix", mixProcessor());
 }
 
-/** All that is heard of one mixer: takes orders, and makes blocks of 128 samples of all its outputs at once. */
+/** All sound of one mixer: takes commands, and renders blocks of 128 samples of all its outputs at once. */
 function mixProcessor() {
   return class MixProcessor extends AudioWorkletProcessor {
     private readonly mix: MixSound;

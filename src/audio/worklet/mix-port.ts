@@ -6,7 +6,7 @@ import type { Port } from "./port";
 
 /** An answer that does not come is not waited for longer, in ms. */
 const PATIENCE_MS = 1000;
-/** Orders kept while the program is not there; then the oldest of those that are heard at a time are let go. */
+/** Commands kept while the worklet is not loaded; beyond them the oldest timed ones are dropped. */
 const MAX_WAITING = 1000;
 /** What is later than this is left out: played all at once it would be a burst. */
 export const TOO_LATE: Seconds = 0.1;
@@ -18,7 +18,7 @@ interface Problem {
   problem: string;
 }
 
-/** The way to the audio thread, which makes all of a mix. Until its program is there orders wait. */
+/** Port to the audio thread, which renders the whole mix. Until the worklet is loaded, commands wait. */
 export class MixPort implements Port<MixCommand> {
   private node: AudioWorkletNode | null = null;
   private waiting: (MixCommand | ThreadCommand)[] = [];
@@ -46,7 +46,7 @@ export class MixPort implements Port<MixCommand> {
     this.node?.connect(to);
   }
 
-  /** What is ordered in one turn goes together. */
+  /** Commands of one turn of the event loop are posted together. */
   send(command: MixCommand | ThreadCommand): void {
     if (this.ended) return;
     this.waiting.push(command);
@@ -114,7 +114,7 @@ export class MixPort implements Port<MixCommand> {
   }
 }
 
-/** When an order is heard; null for one that holds from then on, Infinity for one that counts however late it is. */
+/** When a command sounds; null for one that holds from then on, Infinity for one that counts however late it is. */
 function heardAt(command: MixCommand | ThreadCommand): Seconds | null {
   if (command.type !== "track") return null;
   const { command: own } = command;

@@ -6,10 +6,10 @@ import { MixSound, type MixOptions, type MixCommand } from "../synth/mix-sound";
 export type RenderCommand =
   /** Another mix, from its first sample on. */
   | { type: "begin"; options: MixOptions; rate: Hertz }
-  /** Orders are taken, then so many blocks are made: heard, or only to lead up to what follows. */
-  | { type: "render"; commands: readonly MixCommand[]; blocks: number; heard: boolean };
+  /** Takes commands, then renders so many blocks: kept, or only to lead up to what follows. */
+  | { type: "render"; commands: readonly MixCommand[]; blocks: number; kept: boolean };
 
-/** What it answers to each stretch: its channels, none where it was not to be heard. Or what went wrong. */
+/** The answer to each stretch: its channels, none where they are not kept. Or what went wrong. */
 export type RenderAnswer = { channels: Float32Array<ArrayBuffer>[] } | { problem: string };
 
 /** Makes stretches of a mix as they are asked for. Pure but for what it was told. */
@@ -23,7 +23,7 @@ export class Rendering {
     this.count = 2 * options.ways.outputs.length;
   }
 
-  /** Takes orders, and makes so many blocks. */
+  /** Takes commands, and renders so many blocks. */
   render(commands: readonly MixCommand[], blocks: number): Float32Array<ArrayBuffer>[] {
     for (const command of commands) this.mix.take(command, this.frame);
     const channels = Array.from({ length: this.count }, () => new Float32Array(blocks * BLOCK));
@@ -54,7 +54,7 @@ export function serveRenders(): void {
     }
     try {
       const channels = rendering!.render(data.commands, data.blocks);
-      answer({ channels: data.heard ? channels : [] });
+      answer({ channels: data.kept ? channels : [] });
     } catch (error) {
       answer({ problem: (error as Error).message });
     }

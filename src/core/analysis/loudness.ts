@@ -91,8 +91,8 @@ export function loudness(channels: readonly Float32Array[], rate: Hertz): Lufs {
  */
 export function gatedLoudness(powers: readonly number[]): Lufs {
   const mean = (list: readonly number[]) => list.reduce((sum, p) => sum + p, 0) / list.length;
-  const heard = powers.filter((power) => lufs(power) > ABSOLUTE);
-  if (heard.length === 0) return -Infinity;
-  const gate = lufs(mean(heard)) + RELATIVE;
-  return lufs(mean(heard.filter((power) => lufs(power) > gate)));
+  const counted = powers.filter((power) => lufs(power) > ABSOLUTE);
+  if (counted.length === 0) return -Infinity;
+  const gate = lufs(mean(counted)) + RELATIVE;
+  return lufs(mean(counted.filter((power) => lufs(power) > gate)));
 }

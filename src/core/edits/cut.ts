@@ -85,20 +85,21 @@ export function cutPattern(project: Project, id: string, bars: number, ids: CutI
 /** A part with its chain and its loop written out over the pattern; lanes with their own loops stay as they are. */
 function unfoldedPart(project: Project, pattern: Pattern, part: Part): Unfolded {
   const track = trackOf(project, part.track);
-  const heard = effectivePart(project, track, part, pattern);
+  const effective = effectivePart(project, track, part, pattern);
   const total = patternTicks(project, pattern);
   const own = new Set(track.lanes.flatMap((lane) => (lane.steps ? [lane.pitch] : [])));
-  const looped = heard.notes.filter((note) => own.has(note.pitch));
+  const looped = effective.notes.filter((note) => own.has(note.pitch));
   const notes: Note[] = [];
-  for (let at = 0, round = 0; at < total; at += heard.length, round++) {
-    for (const note of heard.notes) {
-      if (own.has(note.pitch) || note.start >= heard.length || at + note.start >= total) continue;
+  for (let at = 0, round = 0; at < total; at += effective.length, round++) {
+    for (const note of effective.notes) {
+      if (own.has(note.pitch) || note.start >= effective.length || at + note.start >= total)
+        continue;
       notes.push(
         round === 0 ? note : { ...note, id: `${note.id}.${round}`, start: at + note.start },
       );
     }
   }
-  const bend = part.bend && repeated(part.bend, heard.length, total);
+  const bend = part.bend && repeated(part.bend, effective.length, total);
   return { part: { ...part, notes: sortNotes(notes), ...(bend && { bend }) }, looped };
 }
 

@@ -19,11 +19,11 @@ type IdOf = (note: Note) => string;
 function writtenOut(project: Project, place: PartAddress, length: Ticks): Note[] {
   const pattern = patternOf(project, place.pattern);
   const part = partOf(project, place);
-  const heard = effectivePart(project, trackOf(project, place.track), part, pattern);
+  const effective = effectivePart(project, trackOf(project, place.track), part, pattern);
   const notes: Note[] = [];
-  for (let at = 0; at < length; at += heard.length) {
-    for (const note of heard.notes) {
-      if (note.start < heard.length && note.start + at < length) {
+  for (let at = 0; at < length; at += effective.length) {
+    for (const note of effective.notes) {
+      if (note.start < effective.length && note.start + at < length) {
         notes.push(at === 0 ? note : { ...note, start: note.start + at });
       }
     }

@@ -145,8 +145,8 @@ class Work {
 
   private isStrong(tick: Ticks, pitch: MidiPitch): boolean {
     const grid = steppedGrid(this.o.gridOf(pitch));
-    const line = lineAt(grid, nearestLine(grid, tick));
-    return line % beatTicks(this.o.metre) === 0;
+    const gridLine = lineAt(grid, nearestLine(grid, tick));
+    return gridLine % beatTicks(this.o.metre) === 0;
   }
 
   /** Notes that may be changed: not yet touched, and none that is to stay. */
@@ -216,9 +216,9 @@ class Work {
     const note = this.pick(this.free());
     if (!note) return null;
     const grid = steppedGrid(this.o.gridOf(note.pitch));
-    const line = nearestLine(grid, note.start);
-    const to = line + (this.random() < 0.5 ? -1 : 1);
-    const start = Math.round(lineAt(grid, to) + note.start - lineAt(grid, line));
+    const gridLine = nearestLine(grid, note.start);
+    const to = gridLine + (this.random() < 0.5 ? -1 : 1);
+    const start = Math.round(lineAt(grid, to) + note.start - lineAt(grid, gridLine));
     if (start < 0 || start >= this.o.periodOf(note.pitch)) return null;
     if (this.isTaken(start, note.pitch)) return null;
     if (this.o.keepStrong && this.isStrong(start, note.pitch)) return null;

@@ -58,10 +58,10 @@ export function grooveOf(
   const lists = Array.from({ length: count }, (): Hit[] => []);
   const offsets = lists.map((): number[] => []);
   for (const note of notes) {
-    const line = grooveStepOf(note, { value: own.value, kind }, gridOf(note));
-    const step = ((line % count) + count) % count;
+    const gridLine = grooveStepOf(note, { value: own.value, kind }, gridOf(note));
+    const step = ((gridLine % count) + count) % count;
     nth(lists, step).push(note);
-    nth(offsets, step).push(note.start - lineAt(plain, line));
+    nth(offsets, step).push(note.start - lineAt(plain, gridLine));
   }
   const steps = lists.map((list, i): GrooveStep => {
     if (list.length === 0) return { offset: null, velocity: null, spread: 0 };
@@ -92,10 +92,10 @@ export function grooveHits(
 ): { tick: Ticks; velocity: Velocity | null }[] {
   const own = grooveGrid(groove);
   const hits: { tick: Ticks; velocity: Velocity | null }[] = [];
-  for (let line = 0; lineAt(own, line) < ticks; line++) {
-    const { offset, velocity } = nth(groove.steps, line % groove.steps.length);
+  for (let gridLine = 0; lineAt(own, gridLine) < ticks; gridLine++) {
+    const { offset, velocity } = nth(groove.steps, gridLine % groove.steps.length);
     if (offset === null && velocity === null) continue;
-    const tick = Math.max(0, Math.round(lineAt(own, line) + (offset ?? 0)));
+    const tick = Math.max(0, Math.round(lineAt(own, gridLine) + (offset ?? 0)));
     if (tick < ticks) hits.push({ tick, velocity });
   }
   return hits;

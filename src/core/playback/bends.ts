@@ -34,28 +34,32 @@ export function bendLine(
   options: ArrangementOptions & { loop?: boolean } = {},
 ): BendPoint[] {
   if (!bentIn(project).has(trackId)) return [];
-  const line = arrangementOf(project, options);
+  const arrangement = arrangementOf(project, options);
   const track = project.tracks.find((track) => track.id === trackId);
-  if (line.length === 0 || to <= from || track?.kind !== "melody") return [];
+  if (arrangement.length === 0 || to <= from || track?.kind !== "melody") return [];
   const corners: BendPoint[] = [];
   const put = (tick: Ticks, value: number) => {
     const last = corners.at(-1);
     if (last?.tick === tick) corners.pop();
     corners.push({ tick, value });
   };
-  const passes = (options.loop ?? true) ? Math.floor((to - 1) / line.length) : 0;
+  const passes = (options.loop ?? true) ? Math.floor((to - 1) / arrangement.length) : 0;
   // One tick before the window too, so that a jump at its beginning is a jump.
-  for (let pass = Math.max(0, Math.floor((from - 1) / line.length)); pass <= passes; pass++) {
-    const zero = pass * line.length - line.from;
+  for (
+    let pass = Math.max(0, Math.floor((from - 1) / arrangement.length));
+    pass <= passes;
+    pass++
+  ) {
+    const zero = pass * arrangement.length - arrangement.from;
     const [low, high] = [
-      Math.max(from - 1 - zero, line.from),
-      Math.min(to - zero, line.from + line.length),
+      Math.max(from - 1 - zero, arrangement.from),
+      Math.min(to - zero, arrangement.from + arrangement.length),
     ];
-    for (let i = sectionAfter(line.sections, low); i < line.sections.length; i++) {
-      const { pattern, at, length, skip, loopTicks } = nth(line.sections, i);
+    for (let i = sectionAfter(arrangement.sections, low); i < arrangement.sections.length; i++) {
+      const { pattern, at, length, skip, loopTicks } = nth(arrangement.sections, i);
       if (at >= high) break;
-      const begin = Math.max(at, line.from);
-      const end = Math.min(at + length, line.from + line.length);
+      const begin = Math.max(at, arrangement.from);
+      const end = Math.min(at + length, arrangement.from + arrangement.length);
       const part = pattern.parts.find((part) => part.track === trackId);
       const curve = part?.bend ?? [];
       const period = part ? effectivePart(project, track, part, pattern).length : loopTicks;
@@ -90,15 +94,15 @@ const WHEEL_STEP = 64;
 const LEAST_TICKS = 10;
 
 /** A line as a wheel says it: values one after another, each held to the next. */
-export function bendSteps(line: readonly BendPoint[]): BendPoint[] {
+export function bendSteps(curve: readonly BendPoint[]): BendPoint[] {
   const steps: BendPoint[] = [];
   const put = (tick: Ticks, value: number) => {
     const whole = Math.round(value);
     if ((steps.at(-1)?.value ?? 0) !== whole) steps.push({ tick: Math.round(tick), value: whole });
   };
-  line.forEach((point, i) => {
+  curve.forEach((point, i) => {
     put(point.tick, point.value);
-    const next = line[i + 1];
+    const next = curve[i + 1];
     if (!next) return;
     const ticks = next.tick - point.tick;
     const n = Math.min(

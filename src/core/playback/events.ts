@@ -60,19 +60,19 @@ export function playbackEvents(
   to: number,
   options: PlaybackOptions = {},
 ): PlaybackEvent[] {
-  const line = arrangementOf(project, options);
+  const arrangement = arrangementOf(project, options);
   const events: PlaybackEvent[] = [];
-  if (line.length === 0 || to <= from) return events;
+  if (arrangement.length === 0 || to <= from) return events;
   const loop = options.loop ?? true;
   const tracks = options.all ? project.tracks : soundingTracks(project);
 
   // A section's first notes may be early, so those that begin just after the window count too.
-  const firstPass = Math.max(0, Math.floor(from / line.length));
-  const lastPass = loop ? Math.floor((to - 1 + MAX_EARLY) / line.length) : 0;
+  const firstPass = Math.max(0, Math.floor(from / arrangement.length));
+  const lastPass = loop ? Math.floor((to - 1 + MAX_EARLY) / arrangement.length) : 0;
   for (let pass = firstPass; pass <= lastPass; pass++) {
-    const zero = pass * line.length - line.from;
+    const zero = pass * arrangement.length - arrangement.from;
     const window: Window = {
-      line,
+      arrangement,
       alone: options.pattern !== undefined,
       pass,
       zero,
@@ -80,10 +80,10 @@ export function playbackEvents(
       high: to - zero,
       events,
     };
-    const end = Math.min(window.high + MAX_EARLY, line.from + line.length);
-    const first = sectionAfter(line.sections, Math.max(window.low, line.from));
-    for (let i = first; i < line.sections.length; i++) {
-      const section = nth(line.sections, i);
+    const end = Math.min(window.high + MAX_EARLY, arrangement.from + arrangement.length);
+    const first = sectionAfter(arrangement.sections, Math.max(window.low, arrangement.from));
+    for (let i = first; i < arrangement.sections.length; i++) {
+      const section = nth(arrangement.sections, i);
       if (section.at >= end) break;
       const silent = options.all ? undefined : section.entry?.mutes;
       for (const track of tracks) {
@@ -107,7 +107,7 @@ export function playbackEvents(
 
 /** One pass of a line, and which of its ticks are asked for. */
 interface Window {
-  line: Arrangement;
+  arrangement: Arrangement;
   /** Whether a pattern is played by itself: then its loops are those of all passes. */
   alone: boolean;
   pass: number;
@@ -124,13 +124,13 @@ function collect(
   group: LoopGroup,
   section: Section,
   track: string,
-  { line, alone, pass, zero, low, high, events }: Window,
+  { arrangement, alone, pass, zero, low, high, events }: Window,
 ): void {
   const { notes, starts, period } = group;
   const { at, length, skip, loopTicks: roundTicks } = section;
   // What of the section lies in the stretch that is played.
-  const begin = Math.max(at, line.from);
-  const end = Math.min(at + length, line.from + line.length);
+  const begin = Math.max(at, arrangement.from);
+  const end = Math.min(at + length, arrangement.from + arrangement.length);
   const base = at - skip;
   const loops = Math.ceil(roundTicks / period);
   const lastTurn = alone ? null : turnAt(skip + length - 1, roundTicks, period, loops);
@@ -139,7 +139,7 @@ function collect(
     const start = base + round * roundTicks + k * period;
     return {
       seed: project.seed ?? 0,
-      at: start + pass * line.total,
+      at: start + pass * arrangement.total,
       loop: alone ? pass * loops + since : since,
       last: since === lastTurn,
     };
@@ -170,8 +170,9 @@ function collect(
     }
   }
   // The very first early hits have no loop before them.
-  if (pass > 0 || low > line.from || high <= line.from || begin !== line.from) return;
-  const since = line.from - base;
+  if (pass > 0 || low > arrangement.from || high <= arrangement.from || begin !== arrangement.from)
+    return;
+  const since = arrangement.from - base;
   const round = Math.floor(since / roundTicks);
   const inRound = since - round * roundTicks;
   if (inRound % period !== 0) return;

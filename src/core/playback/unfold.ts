@@ -37,8 +37,8 @@ export function patternTooLarge(project: Project, pattern: Pattern): string | nu
 export function lineTooLong(project: Project, patternId?: string, rounds = 1): string | null {
   const sections = sectionsOf(project, patternId);
   const ticks = rounds * totalTicks(sections);
-  if (ticks > LIMITS.line) {
-    return `It would be ${plural(ticks, "tick")} long; at most ${LIMITS.line.toLocaleString("en-GB")} can be written. Write a pattern, or fewer sections.`;
+  if (ticks > LIMITS.songTicks) {
+    return `It would be ${plural(ticks, "tick")} long; at most ${LIMITS.songTicks.toLocaleString("en-GB")} can be written. Write a pattern, or fewer sections.`;
   }
   const counts = new Map<Pattern, number>();
   let notes = 0;

@@ -58,14 +58,14 @@ export function loopGroups(
   { pattern, track, part }: { pattern: Pattern; track: Track; part: Part },
   { all = false }: { all?: boolean } = {},
 ): LoopGroup[] {
-  const heard = effectivePart(project, track, part, pattern);
-  if (track.kind === "melody") return [{ ...whole(heard.notes), period: heard.length }];
+  const effective = effectivePart(project, track, part, pattern);
+  if (track.kind === "melody") return [{ ...whole(effective.notes), period: effective.length }];
   const solo = !all && track.lanes.some((lane) => lane.solo);
   const groups: LoopGroup[] = [];
-  for (const [pitch, group] of byPitch(heard.notes)) {
+  for (const [pitch, group] of byPitch(effective.notes)) {
     const lane = track.lanes.find((lane) => lane.pitch === pitch);
     if (!all && (lane?.mute || (solo && !lane?.solo))) continue;
-    groups.push({ ...group, period: lanePeriod(track, pitch, heard.length) });
+    groups.push({ ...group, period: lanePeriod(track, pitch, effective.length) });
   }
   return groups;
 }

@@ -60,8 +60,8 @@ export function thinned(curve: readonly BendPoint[], within = CENT): BendPoint[]
     let [far, at] = [within, -1];
     for (let i = from + 1; i < to; i++) {
       const { tick, value } = nth(curve, i);
-      const line = a.value + ((b.value - a.value) * (tick - a.tick)) / (b.tick - a.tick);
-      if (Math.abs(value - line) > far) [far, at] = [Math.abs(value - line), i];
+      const straight = a.value + ((b.value - a.value) * (tick - a.tick)) / (b.tick - a.tick);
+      if (Math.abs(value - straight) > far) [far, at] = [Math.abs(value - straight), i];
     }
     if (at < 0) continue;
     kept[at] = 1;

@@ -221,7 +221,7 @@ export const LIMITS = {
   unfolded: 1_000_000,
   /** Notes and ticks of what is written as a line of events; a Standard MIDI File counts 28 bits. */
   written: 1_000_000,
-  line: 0x0fffffff,
+  songTicks: 0x0fffffff,
   /** Starred ideas of a pattern, and the notes of each. */
   stars: 64,
   starNotes: 8192,

@@ -254,7 +254,7 @@ interface Remembered {
   bars: number;
   metre: Metre;
   leaned: readonly unknown[];
-  heard: EffectivePart;
+  effective: EffectivePart;
 }
 const remembered = new WeakMap<Part, Remembered>();
 
@@ -293,14 +293,14 @@ function remember(
   const { bars } = measure;
   const metre = metreOf(project, measure);
   const longest = bars * barTicks(metre);
-  const heard: EffectivePart = {
+  const effective: EffectivePart = {
     notes: sortNotes(notes),
     length: Math.min(length ?? part.length, longest),
     effects,
     stopped,
   };
-  remembered.set(part, { project, track, bars, metre, leaned: leanedOn(project, part), heard });
-  return heard;
+  remembered.set(part, { project, track, bars, metre, leaned: leanedOn(project, part), effective });
+  return effective;
 }
 
 /** What is remembered of a part, where nothing that it depends on has changed. */
@@ -324,5 +324,5 @@ function recalled(
   const leaned = leanedOn(project, part);
   const same =
     known.leaned.length === leaned.length && known.leaned.every((one, i) => one === leaned[i]);
-  return same ? known.heard : null;
+  return same ? known.effective : null;
 }

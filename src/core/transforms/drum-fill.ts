@@ -63,7 +63,7 @@ export const drumFill = defineTransform({
     const phrase = last ? loop : Math.min(length, wanted);
     const rounds = last ? 1 : Math.min(MAX_LOOPS, Math.ceil(wanted / length));
     /** In which loops the fill sounds, and what it replaces; left out where in every one. */
-    const heard: { fill?: Condition; rest?: Condition; crash?: Condition } = last
+    const conditions: { fill?: Condition; rest?: Condition; crash?: Condition } = last
       ? { fill: "last", rest: "not-last" }
       : rounds > 1
         ? { fill: `${rounds}/${rounds}`, rest: `not-${rounds}/${rounds}`, crash: `1/${rounds}` }
@@ -84,8 +84,8 @@ export const drumFill = defineTransform({
     /** What becomes of a note that a fill may replace. */
     const kept = (note: Note): Note | null => {
       if (!inFill(note)) return note;
-      if (!heard.rest) return null;
-      return note.when === undefined ? { ...note, when: heard.rest } : note;
+      if (!conditions.rest) return null;
+      return note.when === undefined ? { ...note, when: conditions.rest } : note;
     };
     const extra: Note[] = [];
     // A loop shorter than the phrase is written out, so that only its last loop ends otherwise.
@@ -111,7 +111,7 @@ export const drumFill = defineTransform({
           makeNote({
             ...hit,
             id: `${tag}-${k}-${hit.start - end + span}`,
-            ...(heard.fill && { when: heard.fill }),
+            ...(conditions.fill && { when: conditions.fill }),
           }),
         );
       }
@@ -122,7 +122,7 @@ export const drumFill = defineTransform({
       const note = { start: one, length: beat, pitch: crash, velocity: 110 };
       const id = `${tag}-${k}-crash`;
       // Before the first loop there was no fill.
-      const when = heard.crash ?? (one === 0 ? "not-first" : undefined);
+      const when = conditions.crash ?? (one === 0 ? "not-first" : undefined);
       extra.push(makeNote({ ...note, id, ...(when && { when }) }));
     });
     return {

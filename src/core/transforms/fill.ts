@@ -75,19 +75,19 @@ export const fill = defineTransform({
       const held = new Set<number>();
       // Whatever is there counts, worked on or not: no step gets a second hit.
       for (const note of there.get(pitch) ?? []) {
-        const line = nearestLine(lane.grid, note.start);
-        const inside = line >= lane.first && line < lane.first + lane.count;
+        const gridLine = nearestLine(lane.grid, note.start);
+        const inside = gridLine >= lane.first && gridLine < lane.first + lane.count;
         if (mine.has(note) && inside) touched.add(note);
-        else if (inside) held.add(line);
+        else if (inside) held.add(gridLine);
       }
       cells += lane.count;
       for (const cell of cellsHit(lane.count, p)) {
-        const line = lane.first + cell;
-        if (held.has(line)) continue;
-        let id = `fill-${pitch}-${line}`;
+        const gridLine = lane.first + cell;
+        if (held.has(gridLine)) continue;
+        let id = `fill-${pitch}-${gridLine}`;
         while (ids.has(id)) id += "+";
         ids.add(id);
-        const start = lineAt(lane.grid, line);
+        const start = lineAt(lane.grid, gridLine);
         extra.push({
           id,
           start: clampStart(start),

@@ -277,11 +277,11 @@ export function beatOf(note: Note, context: TransformContext): number | null {
   const grid = gridOf(note, context);
   // On a grid that has no lines on some beats the nearest sixteenth decides.
   const lined = grid.kind === "dotted" ? DEFAULT_GRID : grid;
-  const line = lineAt(lined, nearestLine(lined, note.start));
+  const gridLine = lineAt(lined, nearestLine(lined, note.start));
   const beat = beatTicks(context.metre);
-  if (line % beat !== 0) return null;
+  if (gridLine % beat !== 0) return null;
   const beats = beatsInBar(context.metre);
-  return ((((line / beat) % beats) + beats) % beats) + 1;
+  return ((((gridLine / beat) % beats) + beats) % beats) + 1;
 }
 
 /**

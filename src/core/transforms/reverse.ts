@@ -86,6 +86,9 @@ function isNear(grid: Grid, tick: Ticks): boolean {
   return Math.abs(driftOf(grid, tick)) < short / 2;
 }
 
-function isHalfWay(grid: Grid, tick: Ticks, line: number): boolean {
-  return lineAt(grid, line) > tick && lineAt(grid, line) - tick === tick - lineAt(grid, line - 1);
+function isHalfWay(grid: Grid, tick: Ticks, gridLine: number): boolean {
+  return (
+    lineAt(grid, gridLine) > tick &&
+    lineAt(grid, gridLine) - tick === tick - lineAt(grid, gridLine - 1)
+  );
 }

@@ -46,12 +46,12 @@ function rotated(
   const first = nearestLine(grid, a);
   const from = lineAt(grid, first) === a ? first : 0;
   const base = from === first ? 0 : a;
-  const line = nearestLine(grid, note.start - base);
-  const drift = note.start - base - lineAt(grid, line);
+  const gridLine = nearestLine(grid, note.start - base);
+  const drift = note.start - base - lineAt(grid, gridLine);
   // A loop of whole steps goes from line to line, swung ones too; any other is shifted by plain time.
   const moved =
     length % cell === 0
-      ? lineAt(grid, from + modulo(line - from + steps, length / cell)) + drift + base - a
+      ? lineAt(grid, from + modulo(gridLine - from + steps, length / cell)) + drift + base - a
       : modulo(note.start - a + steps * cell, length);
   const early = moved < 0 && (a > 0 || moved < -MAX_EARLY);
   return { ...note, start: a + (early ? moved + length : moved) };

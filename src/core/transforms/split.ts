@@ -104,10 +104,10 @@ function cutter(
       const end = note.start + note.length;
       const cuts: number[] = [];
       for (let i = cellAt(grid, note.start) + 1; ; i++) {
-        const line = lineAt(grid, i);
+        const gridLine = lineAt(grid, i);
         making(1);
-        if (line >= end) return cuts;
-        cuts.push(line);
+        if (gridLine >= end) return cuts;
+        cuts.push(gridLine);
       }
     };
   }

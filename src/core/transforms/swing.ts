@@ -20,9 +20,9 @@ export const swing = defineTransform({
     const gridFor = gridChooser(p, context);
     const replaced = selected.map((note) => {
       const straight = { ...gridFor(note), swing: 50 };
-      const line = nearestLine(straight, note.start);
-      if (line % 2 === 0) return note;
-      const by = lineAt({ ...straight, swing: p.amount }, line) - lineAt(straight, line);
+      const gridLine = nearestLine(straight, note.start);
+      if (gridLine % 2 === 0) return note;
+      const by = lineAt({ ...straight, swing: p.amount }, gridLine) - lineAt(straight, gridLine);
       widest = Math.max(widest, by);
       return by === 0 ? note : { ...note, start: clampStart(note.start + by) };
     });

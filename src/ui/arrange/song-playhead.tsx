@@ -5,10 +5,10 @@ import type { SongLine } from "../geometry/song-line";
 
 /** Where the song is, over its sections. Moved by the compositor alone; the sheet goes along unless it stays. */
 export function SongPlayhead({
-  line,
+  axis,
   area,
 }: {
-  line: SongLine;
+  axis: SongLine;
   /** What scrolls the strip. */
   area: RefObject<HTMLDivElement | null>;
 }) {
@@ -30,7 +30,7 @@ export function SongPlayhead({
       const at = engine.position();
       const song = at?.song ?? null;
       // Without sections all patterns play in order: the sheet goes along, but there is no line to be on.
-      const x = song === null || line.total === 0 ? -10 : line.xOf(song);
+      const x = song === null || axis.total === 0 ? -10 : axis.xOf(song);
       if (mark.current) mark.current.style.transform = `translateX(${x}px)`;
       const { stay, pattern, setPattern } = store.getState();
       if (!at || at.section === null || stay || held) return;
@@ -49,7 +49,7 @@ export function SongPlayhead({
       window.removeEventListener("pointerup", lift, true);
       window.removeEventListener("pointercancel", lift, true);
     };
-  }, [playing, line, area, engine, store]);
+  }, [playing, axis, area, engine, store]);
   return (
     <div
       ref={mark}

@@ -8,11 +8,11 @@ import { type Project, timeMap } from "@/core/score";
 
 /** Bars of the song: press to start playing there, drag to loop a stretch, press the loop to let it go. */
 export function SongRuler({
-  line,
+  axis,
   boxes,
   project,
 }: {
-  line: SongLine;
+  axis: SongLine;
   /** Sections that are seen. */
   boxes: readonly SongBox[];
   project: Project;
@@ -28,7 +28,7 @@ export function SongRuler({
   const area = useRef<HTMLDivElement>(null);
   const tickAt = (event: PointerEvent) => {
     const { left } = must(area.current).getBoundingClientRect();
-    return line.barNear(line.tickOf(event.clientX - left));
+    return axis.barNear(axis.tickOf(event.clientX - left));
   };
   const map = timeMap(project);
   const shown = drawn ?? loop;
@@ -73,7 +73,7 @@ export function SongRuler({
         <div
           data-testid="song-loop"
           className="absolute top-[2px] h-[14px] rounded-sm bg-primary/25"
-          style={{ left: line.xOf(shown[0]), width: line.xOf(shown[1]) - line.xOf(shown[0]) }}
+          style={{ left: axis.xOf(shown[0]), width: axis.xOf(shown[1]) - axis.xOf(shown[0]) }}
         />
       )}
       {boxes.map(({ section, x, width, bar }) => (
@@ -89,7 +89,7 @@ export function SongRuler({
       <div
         data-testid="song-start"
         className="pointer-events-none absolute top-[10px] h-0 w-0 border-x-[4px] border-t-[7px] border-x-transparent border-t-[var(--squall)]"
-        style={{ left: line.xOf(Math.min(start, line.total)) - 4 }}
+        style={{ left: axis.xOf(Math.min(start, axis.total)) - 4 }}
         hidden={start === 0}
       />
     </div>

@@ -54,12 +54,12 @@ export function SongStrip() {
   const area = useRef<HTMLDivElement>(null);
   const { width } = useSize(area);
   const sections = useMemo(() => songSections(project), [project]);
-  const line = useMemo(() => songLine(project, sections, width), [project, sections, width]);
+  const axis = useMemo(() => songLine(project, sections, width), [project, sections, width]);
   const seconds = useMemo(() => songSeconds(project), [project]);
   const stroke = useStroke();
   const onKey = useSectionKeys();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
-  const inView = useInView(area, line, width);
+  const inView = useInView(area, axis, width);
   /** Before which section what is dragged would come to lie. */
   const [into, setInto] = useState<number | null>(null);
 
@@ -69,7 +69,7 @@ export function SongStrip() {
     const x = stroke.last().x - frame.left + must(area.current).scrollLeft;
     const { y } = stroke.last();
     if (y < frame.top - 30 || y > frame.bottom + 30) return null;
-    return line.boxes.filter((box) => box.x + box.width / 2 < x).length;
+    return axis.boxes.filter((box) => box.x + box.width / 2 < x).length;
   };
   const drop = (event: DragEndEvent) => {
     const at = placeOf();
@@ -113,7 +113,7 @@ export function SongStrip() {
             {open && <LoopField />}
             {open && (
               <p className="quiet pl-2 text-[11px] leading-snug" data-testid="song-length">
-                {lengthText(line, seconds)}
+                {lengthText(axis, seconds)}
               </p>
             )}
           </div>
@@ -125,13 +125,13 @@ export function SongStrip() {
             {sections.length === 0 ? (
               <Empty several={project.patterns.length > 1} />
             ) : (
-              <div className="relative h-full" style={{ width: line.width }}>
-                {open && <SongRuler line={line} boxes={inView} project={project} />}
+              <div className="relative h-full" style={{ width: axis.width }}>
+                {open && <SongRuler axis={axis} boxes={inView} project={project} />}
                 <Sections boxes={inView} open={open} />
-                {into !== null && <InsertionLine line={line} at={into} />}
+                {into !== null && <InsertionLine axis={axis} at={into} />}
               </div>
             )}
-            <SongPlayhead line={line} area={area} />
+            <SongPlayhead axis={axis} area={area} />
           </div>
         </div>
         {open && <SectionFields />}
@@ -181,7 +181,7 @@ const BESIDE = 400;
 /** The sections that are seen, and the current one, which is brought into view when it becomes that. */
 function useInView(
   area: RefObject<HTMLDivElement | null>,
-  line: SongLine,
+  axis: SongLine,
   width: number,
 ): readonly SongBox[] {
   const current = useSession((state) => state.section);
@@ -194,9 +194,9 @@ function useInView(
     element.addEventListener("scroll", look, { passive: true });
     return () => element.removeEventListener("scroll", look);
   }, [area]);
-  const latest = useRef(line);
+  const latest = useRef(axis);
   useEffect(() => {
-    latest.current = line;
+    latest.current = axis;
   });
   useEffect(() => {
     const box = latest.current.boxes.find(({ section }) => section.entry?.id === current);
@@ -209,13 +209,13 @@ function useInView(
   }, [current, area]);
   return useMemo(
     () =>
-      line.boxes.filter(
+      axis.boxes.filter(
         ({ x, width: own, section, index }) =>
           (x + own > left - BESIDE && x < left + width + 2 * BESIDE) ||
           section.entry?.id === current ||
           index === 0,
       ),
-    [line, left, width, current],
+    [axis, left, width, current],
   );
 }
 
@@ -243,21 +243,21 @@ const sameShape = (a: Project, b: Project): boolean =>
     );
   });
 
-function lengthText(line: SongLine, seconds: number): string {
-  if (line.boxes.length === 0) return "";
-  const last = lastOf(line.boxes);
+function lengthText(axis: SongLine, seconds: number): string {
+  if (axis.boxes.length === 0) return "";
+  const last = lastOf(axis.boxes);
   const bars = Math.round(
     last.bar + last.section.length / (last.section.loopTicks / last.section.pattern.bars),
   );
-  return `${plural(line.boxes.length, "section")}, ${plural(bars, "bar")}, ${clockText(seconds)}`;
+  return `${plural(axis.boxes.length, "section")}, ${plural(bars, "bar")}, ${clockText(seconds)}`;
 }
 
-function InsertionLine({ line, at }: { line: SongLine; at: number }) {
-  const x = line.boxes[at]?.x ?? line.width;
+function InsertionLine({ axis, at }: { axis: SongLine; at: number }) {
+  const x = axis.boxes[at]?.x ?? axis.width;
   return (
     <div
       className="pointer-events-none absolute inset-y-0 w-[3px] rounded-full bg-primary"
-      style={{ left: Math.max(0, Math.min(x, line.width - 3) - 1) }}
+      style={{ left: Math.max(0, Math.min(x, axis.width - 3) - 1) }}
     />
   );
 }

@@ -81,7 +81,7 @@ export function ProfileView() {
   const track = useSession((state) => state.track);
   const pitch = useSession((state) => state.caret.pitch);
   const selection = useSession((state) => state.selection);
-  const heard = useSession(effectiveCurrent);
+  const effective = useSession(effectiveCurrent);
   const kind = useSession((state) => state.profile);
   const theme = useTheme();
   const area = useRef<HTMLDivElement>(null);
@@ -93,8 +93,8 @@ export function ProfileView() {
   const [, profile] = profileFor(drums ? "drums" : "melody", kind);
   const view = useTimeView(width, patternTicks(project, patternOf(project, pattern)));
   const notes = useMemo(
-    () => heard.notes.filter((note) => !drums || note.pitch === pitch),
-    [heard, drums, pitch],
+    () => effective.notes.filter((note) => !drums || note.pitch === pitch),
+    [effective, drums, pitch],
   );
   const { zoom, scroll } = view;
 

@@ -8,8 +8,8 @@ import { rowOf, type Row } from "./layout";
  */
 export function cellOf(row: Row, tick: number): number {
   const inLoop = ((tick % row.period) + row.period) % row.period;
-  const line = Math.round(lineAt(row.grid, nearestLine(row.grid, inLoop)));
-  if (line < row.period) return line;
+  const gridLine = Math.round(lineAt(row.grid, nearestLine(row.grid, inLoop)));
+  if (gridLine < row.period) return gridLine;
   // Its end is the beginning of the next loop: an early hit before the very first line belongs there.
   return tick < 0 ? 0 : lastLine(row);
 }
@@ -24,13 +24,13 @@ export function noteInCell(notes: readonly Note[], row: Row, tick: number): Note
 export function snapToRow(row: Row, tick: number): number {
   const loop = Math.max(0, Math.floor(tick / row.period));
   const inside = tick - loop * row.period;
-  const line = lineAt(row.grid, nearestLine(row.grid, inside));
-  return loop * row.period + (line >= row.period ? lastLine(row) : line);
+  const gridLine = lineAt(row.grid, nearestLine(row.grid, inside));
+  return loop * row.period + (gridLine >= row.period ? lastLine(row) : gridLine);
 }
 
 /** The last line of a row's loop. */
 function lastLine({ grid, period }: Row): number {
-  const line = nearestLine(grid, period);
-  const at = lineAt(grid, line);
-  return Math.round(at < period ? at : lineAt(grid, line - 1));
+  const gridLine = nearestLine(grid, period);
+  const at = lineAt(grid, gridLine);
+  return Math.round(at < period ? at : lineAt(grid, gridLine - 1));
 }

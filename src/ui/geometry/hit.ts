@@ -57,14 +57,14 @@ function hitInRow(
   let begin: Note | null = null;
   const widest = 16 / view.zoom;
   const from =
-    block.track.kind === "melody" ? 0 : lowerBound(startsOf(block.heard), inLoop - widest);
-  for (let i = from; i < block.heard.length; i++) {
-    const note = nth(block.heard, i);
+    block.track.kind === "melody" ? 0 : lowerBound(startsOf(block.effective), inLoop - widest);
+  for (let i = from; i < block.effective.length; i++) {
+    const note = nth(block.effective, i);
     if (note.start > inLoop + widest || note.start >= row.period) break;
     if (rowOf(note) !== row.pitch) continue;
     const at = xOf(view, note.start + loop * row.period);
     const distance = Math.abs(at - x);
-    const radius = Math.max(REACH, stoneOf(block.heard, note, row, view).radius + 1);
+    const radius = Math.max(REACH, stoneOf(block.effective, note, row, view).radius + 1);
     const own = distance <= radius && !isOfNext(block, row, { view, tick, note, distance });
     if (own && (!best || distance < best.distance)) best = { note, distance };
     else if (block.track.kind === "melody") {
@@ -124,7 +124,7 @@ export function notesInBox(
   const [left, right] = [Math.min(box.x0, box.x1), Math.max(box.x0, box.x1)];
   const [top, bottom] = [Math.min(box.y0, box.y1), Math.max(box.y0, box.y1)];
   const rows = new Map(block.rows.map((row) => [row.pitch, row]));
-  return block.heard
+  return block.effective
     .filter((note) => {
       const row = rows.get(rowOf(note));
       if (!row) return false;

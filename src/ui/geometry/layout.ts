@@ -46,7 +46,7 @@ export interface Block {
   track: Track;
   index: number;
   part: Part;
-  heard: readonly Note[];
+  effective: readonly Note[];
   /** Loop length of the part as heard. */
   period: number;
   open: boolean;
@@ -98,14 +98,21 @@ export function layOut(project: Project, patternId: string, look: RowsLook): She
   let y = 4;
   const blocks = project.tracks.map((track, index): Block => {
     const part = partOf(project, { pattern: patternId, track: track.id });
-    const heard = effectivePart(project, track, part, pattern);
+    const effective = effectivePart(project, track, part, pattern);
     const isOpen = look.open.has(track.id);
     const top = y + TRACK_HEAD;
     const rows = !isOpen
       ? []
       : track.kind === "drums"
-        ? laneRows(track, part, heard.notes, heard.length, top, look.tall ? TALL_LANE : LANE)
-        : degreeRows(project, track, part, heard.notes, heard.length, top, look);
+        ? laneRows(
+            track,
+            part,
+            effective.notes,
+            effective.length,
+            top,
+            look.tall ? TALL_LANE : LANE,
+          )
+        : degreeRows(project, track, part, effective.notes, effective.length, top, look);
     const last = rows[rows.length - 1];
     // Rows of unlike height do not fill a window exactly: it stays as high as it is.
     const held = isOpen && track.kind === "melody" ? windowOf(project, track, look).height : 0;
@@ -115,13 +122,13 @@ export function layOut(project: Project, patternId: string, look: RowsLook): She
       track,
       index,
       part,
-      heard: heard.notes,
-      period: heard.length,
+      effective: effective.notes,
+      period: effective.length,
       open: isOpen,
       y,
       height,
       rows,
-      ...outsideOf(track, rows, heard.notes),
+      ...outsideOf(track, rows, effective.notes),
     };
     y += height + GAP;
     return block;
@@ -245,14 +252,14 @@ function degreeRows(
 /** Puts rows for used pitches outside the key between those of the key. */
 function addBetween(
   rows: Row[],
-  heard: readonly Note[],
+  effective: readonly Note[],
   written: readonly Note[],
   make: (pitch: number, y: number) => Row,
 ): void {
   const known = new Set(rows.map((row) => row.pitch));
   const [high, low] = [nth(rows, 0).pitch, lastOf(rows).pitch];
   const used = new Set<number>();
-  for (const notes of [heard, written]) {
+  for (const notes of [effective, written]) {
     for (const { pitch, unpitched } of notes) {
       if (!unpitched && pitch < high && pitch > low && !known.has(pitch)) used.add(pitch);
     }

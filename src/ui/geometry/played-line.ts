@@ -50,9 +50,9 @@ export function xOfPlayed({ spans, width }: PlayedLine, at: number): number {
 }
 
 /** Notes that begin in a stretch of places, in order. */
-export function notesBetween(line: PlayedLine, a: number, b: number): PlayedNote[] {
+export function notesBetween(strip: PlayedLine, a: number, b: number): PlayedNote[] {
   const [from, to] = a < b ? [a, b] : [b, a];
-  return line.spans.flatMap((span) =>
+  return strip.spans.flatMap((span) =>
     span.x > to || span.x + span.width < from
       ? []
       : span.loop.notes.filter((note) => {

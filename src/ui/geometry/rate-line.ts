@@ -75,21 +75,21 @@ function gapsOf(params: Params, tempo: number): [number, number] {
 
 /** Which handle of a line a point is on; `y` in the sheet's content. */
 export function rateHandleAt(
-  line: RateLine,
+  rate: RateLine,
   { x, y }: { x: number; y: number },
 ): RateHandle | null {
   const near = (handle: RateHandle) =>
-    Math.hypot(x - line.handles[handle].x, y - line.handles[handle].y) <= REACH;
+    Math.hypot(x - rate.handles[handle].x, y - rate.handles[handle].y) <= REACH;
   return (["first", "last", "middle"] as const).find(near) ?? null;
 }
 
 const VALUES = [1, 2, 4, 8, 16, 32, 64, 128] as const;
 
 /** Values of the step after a handle was pulled to a height. */
-export function ratePulled(line: RateLine, handle: RateHandle, y: number, tempo: number): Params {
-  const { params } = line;
-  if (handle === "middle") return { ...params, curve: curveAt(line, y) };
-  const gap = line.gapAt(y);
+export function ratePulled(rate: RateLine, handle: RateHandle, y: number, tempo: number): Params {
+  const { params } = rate;
+  if (handle === "middle") return { ...params, curve: curveAt(rate, y) };
+  const gap = rate.gapAt(y);
   if (params.unit === "ms") {
     const ms = clamp((gap * 60_000) / tempo / 960, 5, 2000);
     return { ...params, [`${handle}Ms`]: Math.round(ms) };

@@ -52,7 +52,7 @@ export function IdeaSheet() {
   const metre = currentMetre(state);
   const ink = `var(--track-${state.project.tracks.indexOf(track) % 8})`;
   const back = () => previewIdea(store, store.getState().ideas.held);
-  const heard = list.find((idea) => isPreviewed(state, idea));
+  const previewed = list.find((idea) => isPreviewed(state, idea));
   return (
     <section
       aria-label="Ideas"
@@ -72,7 +72,7 @@ export function IdeaSheet() {
         <span className="ml-auto flex shrink-0 items-center gap-1 max-[1099px]:shrink max-[1099px]:flex-wrap">
           <SheetTools
             chords={chords}
-            heard={heard !== undefined}
+            previewed={previewed !== undefined}
             melody={track.kind === "melody"}
             starred={starred.size}
             empty={list.length === 0}
@@ -99,7 +99,7 @@ export function IdeaSheet() {
             key={`${idea.seed}-${i}`}
             idea={idea}
             number={i + 1}
-            heard={idea === heard}
+            previewed={idea === previewed}
             starred={isStarred(starred, idea)}
             bars={bars}
             metre={metre}
@@ -119,14 +119,14 @@ interface ToolsProps {
   /** Whether the track is a melodic one. */
   melody: boolean;
   /** Whether an idea is previewed. */
-  heard: boolean;
+  previewed: boolean;
   /** How many ideas are starred. */
   starred: number;
   empty: boolean;
 }
 
 /** What is done with the sheet as a whole. */
-function SheetTools({ chords, melody, heard, starred, empty }: ToolsProps) {
+function SheetTools({ chords, melody, previewed, starred, empty }: ToolsProps) {
   const { store } = useDesk();
   const sort = useSession((state) => state.ideas.sort);
   const close = () => {
@@ -178,7 +178,7 @@ function SheetTools({ chords, melody, heard, starred, empty }: ToolsProps) {
       <button
         className="btn btn-primary btn-xs h-[24px] min-h-0"
         title="Write the previewed idea to notes (shift enter)"
-        disabled={!heard}
+        disabled={!previewed}
         onClick={() => applyIdea(store)}
       >
         Apply
@@ -212,7 +212,7 @@ const namesOf = (chords: NonNullable<SheetIdea["chords"]>) =>
 interface CardProps {
   idea: SheetIdea;
   number: number;
-  heard: boolean;
+  previewed: boolean;
   starred: boolean;
   line: boolean;
   /** What it is sorted by. */
@@ -223,16 +223,16 @@ interface CardProps {
 }
 
 const Card = memo(function Card(props: CardProps) {
-  const { idea, number, heard, starred, line, figure, bars, metre, colour } = props;
+  const { idea, number, previewed, starred, line, figure, bars, metre, colour } = props;
   const { store } = useDesk();
   return (
     <li
-      className={`rounded-box flex items-stretch border ${heard ? "border-primary bg-primary/10" : "border-base-300"}`}
+      className={`rounded-box flex items-stretch border ${previewed ? "border-primary bg-primary/10" : "border-base-300"}`}
       onPointerEnter={(event) => event.pointerType === "mouse" && previewIdea(store, idea)}
     >
       <button
         className="min-w-0 flex-1 p-1 text-left"
-        aria-pressed={heard}
+        aria-pressed={previewed}
         aria-label={`Idea ${number}, ${idea.notes.length} notes, seed ${idea.seed}`}
         title={`${idea.description ? `${idea.description}. ` : ""}Seed ${idea.seed}: click to keep the preview`}
         onFocus={(event) =>

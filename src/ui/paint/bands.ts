@@ -61,7 +61,7 @@ const bandOf = (row: Row): Band => ({
 });
 
 const differs = (a: Block, block: Block) =>
-  a.heard !== block.heard ||
+  a.effective !== block.effective ||
   a.part !== block.part ||
   a.track !== block.track ||
   a.period !== block.period ||
@@ -77,17 +77,17 @@ function changedRows(
 ): Row[] | null {
   if (a.rows.length !== block.rows.length || a.period !== block.period) return null;
   const pitches = new Set<number>();
-  if (a.heard !== block.heard) {
-    const old = new Set(a.heard);
-    const fresh = new Set(block.heard);
-    for (const note of a.heard) if (!fresh.has(note)) pitches.add(rowOf(note));
-    for (const note of block.heard) if (!old.has(note)) pitches.add(rowOf(note));
+  if (a.effective !== block.effective) {
+    const old = new Set(a.effective);
+    const fresh = new Set(block.effective);
+    for (const note of a.effective) if (!fresh.has(note)) pitches.add(rowOf(note));
+    for (const note of block.effective) if (!old.has(note)) pitches.add(rowOf(note));
   }
   if (selectedBefore && selectedBefore !== selected) {
     const mark = (note: Note) => {
       if (selectedBefore.has(note.id) !== selected.has(note.id)) pitches.add(rowOf(note));
     };
-    block.heard.forEach(mark);
+    block.effective.forEach(mark);
   }
   for (let i = 0; i < block.rows.length; i++) {
     const [x, y] = [nth(a.rows, i), nth(block.rows, i)];

@@ -96,7 +96,7 @@ export function drawNotes(
     if (!selected) continue;
     const x = xOf(scene.view, tick);
     const y = row.y + row.height / 2;
-    const r = stoneOf(block.heard, note, row, scene.view).radius + 2.5;
+    const r = stoneOf(block.effective, note, row, scene.view).radius + 2.5;
     const ring = rings.at(row).solid;
     ring.moveTo(x + r, y);
     ring.arc(x, y, r, 0, TURN);
@@ -213,8 +213,8 @@ function addSlide(
   note: Note,
   row: Row,
 ): void {
-  const starts = startsOf(block.heard);
-  const next = block.heard[lowerBound(starts, note.start + 1)];
+  const starts = startsOf(block.effective);
+  const next = block.effective[lowerBound(starts, note.start + 1)];
   const to = next && rows.get(rowOf(next));
   const y = row.y + row.height / 2;
   const from = xOf(view, note.start + note.length * 0.55);
@@ -245,7 +245,7 @@ function addStone(
 ): void {
   const x = xOf(view, tick);
   const y = row.y + row.height / 2;
-  const { radius: r, crowded } = stoneOf(block.heard, note, row, view);
+  const { radius: r, crowded } = stoneOf(block.effective, note, row, view);
   const drums = block.track.kind === "drums";
   // A hit as long as its step needs no tail: the step says it.
   const showTail = !drums || selected || note.length > gridTicks(row.grid) * 1.5;

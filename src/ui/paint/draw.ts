@@ -148,8 +148,8 @@ function drawDimples(
     const offset = loop * row.period;
     const until = Math.min(row.period, end - offset);
     const lines = small ? gridLines(row.grid, Math.max(0, from - offset), until) : [];
-    for (const line of lines) {
-      const tick = offset + line;
+    for (const gridLine of lines) {
+      const tick = offset + gridLine;
       if (tick % beat === 0) continue;
       const x = xOf(view, tick);
       fine.moveTo(x + 1.4, y);
@@ -183,7 +183,7 @@ function drawBefore(
   rows: ReadonlyMap<number, Row>,
   ink: string,
 ): void {
-  const now = new Map(block.heard.map((note) => [note.id, note]));
+  const now = new Map(block.effective.map((note) => [note.id, note]));
   const [from, to] = visible(scene.view);
   const outline = new Path2D();
   for (const note of scene.before ?? []) {
@@ -216,7 +216,7 @@ function drawBefore(
 
 /** A slim track: all its pitches in a narrow band, still readable as rhythm and contour. */
 function drawSlim(ctx: CanvasRenderingContext2D, scene: Scene, block: Block): void {
-  const pitches = [...new Set(block.heard.map(rowOf))].sort((a, b) => b - a);
+  const pitches = [...new Set(block.effective.map(rowOf))].sort((a, b) => b - a);
   if (block.track.kind === "drums") pitches.reverse();
   const space = block.height - 16;
   const gap = pitches.length > 1 ? Math.min(9, space / (pitches.length - 1)) : 0;

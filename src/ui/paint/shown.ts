@@ -19,10 +19,10 @@ export function eachShown(
 ): void {
   const [from, to] = visible(scene.view);
   const { total } = scene.layout;
-  const starts = startsOf(block.heard);
+  const starts = startsOf(block.effective);
   const periods = new Set([...rows.values()].map((row) => row.period));
   // A long tail may reach into view from far before it.
-  const reach = block.track.kind === "melody" ? longest(block.heard) : 0;
+  const reach = block.track.kind === "melody" ? longest(block.effective) : 0;
   for (const period of periods) {
     for (
       let loop = Math.max(0, Math.floor((from - reach) / period));
@@ -36,7 +36,7 @@ export function eachShown(
         i < starts.length && nth(starts, i) < last;
         i++
       ) {
-        const note = nth(block.heard, i);
+        const note = nth(block.effective, i);
         if (note.start >= period) break;
         const row = rows.get(rowOf(note));
         if (row?.period === period) show(note, row, offset + note.start, loop > 0);

@@ -27,20 +27,20 @@ const HEIGHT = 40;
 
 /** What was played in the last thirty minutes, recorded or not, as a small score: any stretch can be heard, put in, or thrown away. */
 export function PlayedStrip() {
-  const line = usePlayedLine();
+  const strip = usePlayedLine();
   // It is there before the first note: the sheet would move under the hand that plays it.
   const ready = useSession(
     (state) => state.entry?.mode === "play" || state.perform.recording !== null,
   );
-  return line.spans.length > 0 || ready ? <Strip line={line} /> : null;
+  return strip.spans.length > 0 || ready ? <Strip strip={strip} /> : null;
 }
 
-function Strip({ line }: { line: PlayedLine }) {
+function Strip({ strip }: { strip: PlayedLine }) {
   const desk = useDesk();
-  const { area, width, left, range, clear, handlers } = useStretch(line);
+  const { area, width, left, range, clear, handlers } = useStretch(strip);
   const selected = useMemo(
-    () => (range ? notesBetween(line, range.from, range.to) : []),
-    [line, range],
+    () => (range ? notesBetween(strip, range.from, range.to) : []),
+    [strip, range],
   );
   return (
     <div className="shrink-0 border-t border-base-300 bg-base-100 text-[12px]">
@@ -66,12 +66,12 @@ function Strip({ line }: { line: PlayedLine }) {
           className="relative min-w-0 flex-1 touch-none overflow-hidden"
           role="group"
           tabIndex={0}
-          aria-label={`What was played: ${plural(line.spans.length, "loop")}`}
+          aria-label={`What was played: ${plural(strip.spans.length, "loop")}`}
           data-testid="played-strip"
           {...handlers}
         >
-          <Score line={line} left={left} width={width} />
-          {line.spans.length === 0 && (
+          <Score strip={strip} left={left} width={width} />
+          {strip.spans.length === 0 && (
             <p className="quiet flex h-full items-center px-2">
               What you play is remembered here for thirty minutes, recorded or not.
             </p>
@@ -162,7 +162,7 @@ function Tools({ selected, done }: { selected: readonly PlayedNote[]; done(): vo
 }
 
 /** The notes in their tracks' colours, drawn as far as they are in view. */
-function Score({ line, left, width }: { line: PlayedLine; left: number; width: number }) {
+function Score({ strip, left, width }: { strip: PlayedLine; left: number; width: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const tracks = useSession((state) => state.project.tracks);
   const theme = useTheme();
@@ -170,16 +170,16 @@ function Score({ line, left, width }: { line: PlayedLine; left: number; width: n
     const frame = requestAnimationFrame(() => {
       const ctx = canvas.current && prepareCanvas(canvas.current, width, HEIGHT);
       if (!ctx) return;
-      drawPlayed(ctx, line, left, width, tracks);
+      drawPlayed(ctx, strip, left, width, tracks);
     });
     return () => cancelAnimationFrame(frame);
-  }, [line, left, width, tracks, theme]);
+  }, [strip, left, width, tracks, theme]);
   return <canvas ref={canvas} className="absolute inset-0 h-full w-full" />;
 }
 
 function drawPlayed(
   ctx: CanvasRenderingContext2D,
-  line: PlayedLine,
+  strip: PlayedLine,
   left: number,
   width: number,
   tracks: readonly Track[],
@@ -187,8 +187,8 @@ function drawPlayed(
   const colours = readColours();
   ctx.clearRect(0, 0, width, HEIGHT);
   const places = new Map(tracks.map((track, i) => [track.id, i]));
-  const range = pitchRange(line, tracks);
-  for (const span of line.spans) {
+  const range = pitchRange(strip, tracks);
+  for (const span of strip.spans) {
     if (span.x + span.width < left || span.x > left + width) continue;
     // A round of the loop begins with a line, a phrase without one with a dot.
     ctx.fillStyle = colours.line;

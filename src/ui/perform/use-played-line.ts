@@ -10,7 +10,7 @@ const LOOK_MS = 150;
 /** What was played, laid out; again soon after it changes. */
 export function usePlayedLine(): PlayedLine {
   const { store, player } = useDesk();
-  const [line, setLine] = useState<PlayedLine>({ spans: [], width: 0 });
+  const [strip, setLine] = useState<PlayedLine>({ spans: [], width: 0 });
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | null = null;
     let seen = -1;
@@ -30,5 +30,5 @@ export function usePlayedLine(): PlayedLine {
       if (timer) clearTimeout(timer);
     };
   }, [store, player]);
-  return line;
+  return strip;
 }

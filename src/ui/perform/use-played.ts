@@ -47,20 +47,20 @@ export function useChordNow(): { name: string; classes: ReadonlySet<number> } {
       chordedSection(state)?.chords,
     ),
   );
-  const [heard, setHeard] = useState("");
+  const [nameAtEar, setNameAtEar] = useState("");
   useEffect(() => {
     if (!playing) return;
     const look = () => {
       const at = engine.position();
       const { project } = store.getState();
       const over = at && at.section !== null ? project.song[at.section]?.chords : undefined;
-      if (at) setHeard(chordAt(project, at.pattern, at.tick, over));
+      if (at) setNameAtEar(chordAt(project, at.pattern, at.tick, over));
     };
     look();
     const timer = setInterval(look, LOOK_MS);
     return () => clearInterval(timer);
   }, [playing, engine, store]);
-  const name = playing ? heard : atCaret;
+  const name = playing ? nameAtEar : atCaret;
   const chord = name ? parseChord(name) : null;
   return { name, classes: chord ? chordClasses(chord) : new Set() };
 }

@@ -10,14 +10,14 @@ interface Range {
 }
 
 /** What of the played line is seen, and the stretch of it that is selected by pointer or keys. */
-export function useStretch(line: PlayedLine) {
+export function useStretch(strip: PlayedLine) {
   const area = useRef<HTMLDivElement>(null);
   const { width } = useSize(area);
   // Distance of the view from the end: what is new is seen.
   const [back, setBack] = useState(0);
   const [range, setRange] = useState<Range | null>(null);
   const drag = useRef<{ x: number; moved: boolean } | null>(null);
-  const most = Math.max(0, line.width + 12 - width);
+  const most = Math.max(0, strip.width + 12 - width);
   const left = Math.max(0, most - Math.min(back, most));
   const placeOf = (event: PointerEvent) =>
     event.clientX - must(area.current).getBoundingClientRect().left + left;
@@ -42,19 +42,19 @@ export function useStretch(line: PlayedLine) {
     drag.current = null;
     if (!from || from.moved) return;
     // A press takes the whole loop.
-    const span = line.spans.find(
+    const span = strip.spans.find(
       (span) => from.x >= span.x - 6 && from.x <= span.x + span.width + 6,
     );
     setRange(span ? { from: span.x, to: span.x + span.width } : null);
   };
   const onKeyDown = (event: KeyboardEvent) => {
     const at = range
-      ? line.spans.findIndex((span) => span.x + span.width > range.from + 1)
-      : line.spans.length;
-    const to = { ArrowLeft: at - 1, ArrowRight: at + 1, End: line.spans.length - 1, Home: 0 }[
+      ? strip.spans.findIndex((span) => span.x + span.width > range.from + 1)
+      : strip.spans.length;
+    const to = { ArrowLeft: at - 1, ArrowRight: at + 1, End: strip.spans.length - 1, Home: 0 }[
       event.key
     ];
-    const span = to === undefined ? undefined : line.spans[clamp(to, 0, line.spans.length - 1)];
+    const span = to === undefined ? undefined : strip.spans[clamp(to, 0, strip.spans.length - 1)];
     if (event.key === "Escape" && range) setRange(null);
     else if (!span) return;
     else {

@@ -6,11 +6,11 @@ import type { Session, SessionStore } from "../state/store";
 
 /** Keeps levels, pans and sounds what they are in the project that is heard. Gives a way to stop. */
 export function soundsAsHeard(store: SessionStore, engine: Engine): () => void {
-  let heard = effectiveProject(store.getState());
+  let effective = effectiveProject(store.getState());
   return store.subscribe((now) => {
-    const last = heard;
-    heard = effectiveProject(now);
-    if (heard !== last) engine.refresh();
+    const last = effective;
+    effective = effectiveProject(now);
+    if (effective !== last) engine.refresh();
   });
 }
 

@@ -51,12 +51,12 @@ export function Overview() {
       let marks = 0;
       project.tracks.forEach((track, i) => {
         const part = partOf(project, { pattern, track: track.id });
-        const heard = effectivePart(project, track, part, shown);
+        const effective = effectivePart(project, track, part, shown);
         ctx.fillStyle = trackColour(colours, i);
         const y = 3 + i * (height + 1);
-        for (let at = 0; at < total && marks < MAX_MARKS; at += heard.length) {
-          for (const note of heard.notes) {
-            if (note.start >= heard.length || marks++ > MAX_MARKS) break;
+        for (let at = 0; at < total && marks < MAX_MARKS; at += effective.length) {
+          for (const note of effective.notes) {
+            if (note.start >= effective.length || marks++ > MAX_MARKS) break;
             ctx.fillRect(((at + note.start) / total) * width, y, 1.5, height);
           }
         }

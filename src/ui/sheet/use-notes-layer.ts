@@ -12,7 +12,7 @@ import type { CanvasRef, SheetView } from "./use-sheet-view";
 /** Draws the notes' layer once per frame, after anything it shows has changed. */
 export function useNotesLayer(canvas: CanvasRef, { layout, view }: SheetView): void {
   const theme = useTheme();
-  const heard = useSession(effectiveProject);
+  const effective = useSession(effectiveProject);
   const selection = useSession((state) => state.selection);
   const track = useSession((state) => state.track);
   const otherTracks = useSession((state) => state.showOthers);
@@ -33,7 +33,7 @@ export function useNotesLayer(canvas: CanvasRef, { layout, view }: SheetView): v
       const ctx = element && prepareCanvas(element, view.width, view.height);
       if (!ctx) return;
       const scene = {
-        project: heard,
+        project: effective,
         layout,
         view,
         colours: readColours(),
@@ -46,5 +46,5 @@ export function useNotesLayer(canvas: CanvasRef, { layout, view }: SheetView): v
       drawn.current = scene;
     });
     return () => cancelAnimationFrame(frame);
-  }, [canvas, layout, view, theme, heard, selection, track, before, otherTracks]);
+  }, [canvas, layout, view, theme, effective, selection, track, before, otherTracks]);
 }

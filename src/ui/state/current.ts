@@ -92,7 +92,7 @@ type Heard = Pick<
 export const trialOf = ({ trial, project }: Pick<Session, "trial" | "project">): Trial | null =>
   trial?.of === project ? trial : null;
 
-let last: { state: Heard; heard: Project } | null = null;
+let last: { state: Heard; effective: Project } | null = null;
 
 const same = (a: Heard, b: Heard) =>
   a.project === b.project &&
@@ -119,14 +119,14 @@ export function effectiveProject(session: Session): Project {
   });
   if (!preview && !soundPreview && !hearingA && (tried || !bypassed)) return project;
   const state = project === session.project ? session : { ...session, project };
-  if (last && same(last.state, state)) return last.heard;
-  const heard = withSound(hear(state, tried), soundPreview);
+  if (last && same(last.state, state)) return last.effective;
+  const effective = withSound(hear(state, tried), soundPreview);
   const { track, pattern, versionA, trial } = state;
   last = {
     state: { project, preview, trial, soundPreview, bypassed, track, pattern, versionA, hearingA },
-    heard,
+    effective,
   };
-  return heard;
+  return effective;
 }
 
 /** The project with a sound that is heard before it is chosen. */
@@ -153,8 +153,8 @@ function hear(state: Session, tried: Trial | null): Project {
     : project;
   const looped = length ? changePart(chorded, place, (part) => ({ ...part, length })) : chorded;
   return [preview, ...(preview.also ?? [])].reduce(
-    (heard, one) =>
-      changePart(heard, one.place, (part) => ({ ...part, notes: one.notes, chain: [] })),
+    (effective, one) =>
+      changePart(effective, one.place, (part) => ({ ...part, notes: one.notes, chain: [] })),
     looped,
   );
 }

@@ -38,8 +38,8 @@ export function ScalePicker({ value, onChoose }: Props) {
       project.tracks.find((track) => track.kind === "melody");
     if (!on) return;
     const low = 48 + value.root;
-    const line = [...scaleSemitones(shown).map((s) => low + s), low + 12];
-    timers.current = line.map((pitch, i) =>
+    const scalePitches = [...scaleSemitones(shown).map((s) => low + s), low + 12];
+    timers.current = scalePitches.map((pitch, i) =>
       setTimeout(() => void engine.audition(on.id, pitch, 90, 0.24), i * 170),
     );
   };

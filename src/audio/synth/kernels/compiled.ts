@@ -30,7 +30,7 @@ interface Exports {
   addScaled(out: number, n: number, x: number, gain: number, more: number): void;
   scale(out: number, n: number, gain: number, more: number): void;
   /** A ring, its mask and two places in it, a length, two factors, four addresses. */
-  line(...args: number[]): void;
+  delayLine(...args: number[]): void;
   /** Where to, width, count, the first row, six addresses. */
   multiply(...args: number[]): void;
 }
@@ -145,19 +145,19 @@ function kernelsOf(own: Exports, cell: Cell): Kernels {
       else plain.scale(out, gain, more);
     },
 
-    line(values, input, sum, heard) {
+    delayLine(values, input, sum, out) {
       const { ring, at, from, leaving, fall, back } = values;
       if (
         !reached(ring) ||
         !reached(leaving) ||
         !reached(input) ||
         !reached(sum) ||
-        !reached(heard)
+        !reached(out)
       ) {
-        plain.line(values, input, sum, heard);
+        plain.delayLine(values, input, sum, out);
         return;
       }
-      own.line(
+      own.delayLine(
         ring.place,
         ring.length - 1,
         at,
@@ -168,7 +168,7 @@ function kernelsOf(own: Exports, cell: Cell): Kernels {
         input.place,
         sum.place,
         leaving.place,
-        heard.place,
+        out.place,
       );
     },
 

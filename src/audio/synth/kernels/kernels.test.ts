@@ -149,7 +149,7 @@ describe("the compiled loops", () => {
       const lines = sides.map(({ kernels, input }, i) => {
         const place = { at: 3 * BLOCK, from, fall: 0.7, back: 0.25 };
         const line = { ring: ring![i]!, leaving: leaving![i]!, ...place };
-        kernels.line(line, input, sum![i]!, heard![i]!);
+        kernels.delayLine(line, input, sum![i]!, heard![i]!);
         return [...line.ring, ...line.leaving, ...heard![i]!];
       });
       lines[0]!.forEach((x, i) => expect(lines[1]![i]).toBeCloseTo(x, 5));

@@ -56,7 +56,7 @@ export interface Kernels {
     sine: Float32Array,
     state: Bending,
   ): void;
-  /** A filter of second order: five factors b0 b1 b2 a1 a2, then x1 x2 y1 y2 as they were, which it changes. */
+  /** A second-order filter: five factors b0 b1 b2 a1 a2, then x1 x2 y1 y2 as they were, which it changes. */
   biquad(
     input: Float32Array,
     out: Float32Array,
@@ -80,7 +80,7 @@ export interface Kernels {
   /** Takes a block through a gain, to which `more` is added each sample. */
   scale(out: Float32Array, gain: number, more: number): void;
   /** One of the delay lines that feed each other, for a block. */
-  line(values: DelayLine, input: Float32Array, sum: Float32Array, heard: Float32Array): void;
+  delayLine(values: DelayLine, input: Float32Array, sum: Float32Array, out: Float32Array): void;
   /** Products of the transforms of what came in, newest in row `at`, and of a response for each side, summed up. */
   multiply(out: Float32Array, at: number, past: Rows, left: Rows, right: Rows): void;
 }

@@ -85,13 +85,13 @@ export const plain: Kernels = {
     for (let i = 0; i < out.length; i++, gain += more) out[i]! *= gain;
   },
 
-  line({ ring, at, from, leaving, fall, back }, input, sum, heard) {
+  delayLine({ ring, at, from, leaving, fall, back }, input, sum, out) {
     const mask = ring.length - 1;
     for (let n = 0; n < input.length; n++) {
       ring[(at + n) & mask] = input[n]! + leaving[n]! - back * sum[n]!;
       const next = fall * ring[(from + n) & mask]!;
       leaving[n] = next;
-      heard[n]! += next;
+      out[n]! += next;
     }
   },
 

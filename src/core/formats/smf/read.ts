@@ -45,11 +45,11 @@ export function readSmf(
     .filter(({ report }) => report.notes > 0);
   const [first, ...more] = pieces;
   if (!first || more.length === 0) return first ?? assembled(file, name, lost);
-  const line = inSequence(
+  const joined = inSequence(
     pieces.map((piece) => piece.project),
     lost,
   );
-  const project = { ...line, name: nameOf(name) || line.name };
+  const project = { ...joined, name: nameOf(name) || joined.name };
   const report = {
     ...first.report,
     tracks: project.tracks.length,

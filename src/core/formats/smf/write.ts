@@ -56,7 +56,7 @@ export function writeSmfReported(
   if (long) throw new RangeError(long);
   const { sections: all, from, length: once } = arrangementOf(project, { pattern, range });
   // Of a range, what of each section lies in it.
-  const line = all
+  const inRange = all
     .map((section) => {
       const [begin, over] = mapTuple([section.at, section.at + section.length], (at) =>
         clamp(at - from, 0, once),
@@ -67,7 +67,7 @@ export function writeSmfReported(
   const end = loops * once;
   // Each loop is on the line by itself, so that what follows sees no difference.
   const sections = Array.from({ length: loops }, (_, i) =>
-    line.map((section) => ({ ...section, at: i * once + section.at })),
+    inRange.map((section) => ({ ...section, at: i * once + section.at })),
   ).flat();
   const how = { pattern, range, loop: loops > 1 };
   const events = playbackEvents(project, 0, end, how);

@@ -100,15 +100,15 @@ export function generateProgressions(options: Partial<ProgressionOptions> = {}):
   const known = new Set<string>();
   for (let i = 0, alike = 0; ideas.length < o.count && alike < MAX_ALIKE; i++) {
     const seed = (o.seed + i) % 2 ** 31;
-    const line = lineOf(o, chords, starts, seeded(seed));
-    const sign = line.map(({ name }) => name).join(" ");
+    const progression = lineOf(o, chords, starts, seeded(seed));
+    const sign = progression.map(({ name }) => name).join(" ");
     if (known.has(sign)) {
       alike++;
       continue;
     }
     alike = 0;
     known.add(sign);
-    ideas.push(ideaOf(o, key, line, starts, seed));
+    ideas.push(ideaOf(o, key, progression, starts, seed));
   }
   return ideas;
 }
@@ -180,8 +180,8 @@ function lineOf(
     return wanted === undefined ? step : { offsets: [0], weight: (i) => (i === wanted ? 1 : 0) };
   });
   const returned = again ? drawLine(returning, moves, { from: null, before: null }, random) : null;
-  const line = (returned ?? drawn).map((i): DegreeChord => nth(chords, i));
-  return line.map((chord, k) =>
+  const progression = (returned ?? drawn).map((i): DegreeChord => nth(chords, i));
+  return progression.map((chord, k) =>
     kept[k] ? { name: kept[k].name, numeral: numeralOf(kept[k].name, chords) } : chord,
   );
 }
@@ -223,11 +223,11 @@ const SAYS: Readonly<Record<ChordEnd, string>> = {
 function ideaOf(
   options: ProgressionOptions,
   key: Key,
-  line: readonly Placed[],
+  progression: readonly Placed[],
   starts: readonly Ticks[],
   seed: number,
 ): ChordIdea {
-  const marks = line.map(({ name }, k): ChordMark => ({
+  const marks = progression.map(({ name }, k): ChordMark => ({
     id: `c${seed}-${k}`,
     start: nth(starts, k),
     name,
@@ -245,7 +245,7 @@ function ideaOf(
       makeNote({ id: `g${seed}-${k}-${voice}`, start, length, pitch, velocity: 84 }),
     );
   });
-  const numerals = line.map(({ numeral }) => numeral).join(" ");
+  const numerals = progression.map(({ numeral }) => numeral).join(" ");
   const stands =
     key === options.key
       ? ""

@@ -143,13 +143,13 @@ function TimingOfLane() {
   const trackId = useSession((state) => state.track);
   const pitch = useSession((state) => state.caret.pitch);
   const part = useSession((state) => (state.track ? currentPart(state) : null));
-  const heard = useSession((state) => (state.track ? effectiveCurrent(state) : null));
+  const effective = useSession((state) => (state.track ? effectiveCurrent(state) : null));
   const index = project.tracks.findIndex((track) => track.id === trackId);
   const track = project.tracks[index];
-  if (!track || !part || !heard) return null;
+  if (!track || !part || !effective) return null;
   const lane = track.lanes.find((lane) => lane.pitch === pitch);
   const drums = track.kind === "drums";
-  const notes = drums ? heard.notes.filter((note) => note.pitch === pitch) : heard.notes;
+  const notes = drums ? effective.notes.filter((note) => note.pitch === pitch) : effective.notes;
   const timing = timingOf(notes, lane?.grid ?? part.grid, project.tempo);
   const name = drums ? (lane?.name ?? padName(pitch)) : track.name;
   const lean = Math.abs(timing.mean) < 0.05 ? "even" : timing.mean > 0 ? "late" : "early";

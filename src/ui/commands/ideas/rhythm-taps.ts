@@ -22,9 +22,9 @@ export function tapRhythm({ store, engine }: Pick<Desk, "store" | "engine">, tim
   const ticks = barsOf(project, currentPlace(state)) * barTicks(currentMetre(state));
   const { grid } = currentPart(state);
   const known = settingsOf(state).taps;
-  const heard = engine.playedAt(time);
-  if (heard) {
-    const at = tickInLoop(project, patternOf(project, pattern), Math.max(0, heard.tick), ticks);
+  const played = engine.playedAt(time);
+  if (played) {
+    const at = tickInLoop(project, patternOf(project, pattern), Math.max(0, played.tick), ticks);
     put(store, known, onGrid(grid, at) % ticks);
     return;
   }

@@ -141,8 +141,8 @@ function lastStep(project: Project, state: Session): number {
   const row = currentRow(state);
   if (!row) return total - 1;
   const grid = steppedGrid(row.grid);
-  const line = nearestLine(grid, total);
-  return lineAt(grid, lineAt(grid, line) < total ? line : line - 1);
+  const gridLine = nearestLine(grid, total);
+  return lineAt(grid, lineAt(grid, gridLine) < total ? gridLine : gridLine - 1);
 }
 
 /** Puts the selection again right after itself. */

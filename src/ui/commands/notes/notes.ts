@@ -75,8 +75,8 @@ export const louder = (note: Note, by: number): Note => ({
 
 /** A start moved by lines of its grid, keeping what lies beside the line; it may leave the loop. */
 export function startByLines(note: Note, lines: number, grid: Grid): number {
-  const line = nearestLine(grid, note.start);
-  return Math.round(lineAt(grid, line + lines) + driftOf(grid, note.start));
+  const gridLine = nearestLine(grid, note.start);
+  return Math.round(lineAt(grid, gridLine + lines) + driftOf(grid, note.start));
 }
 
 /** Pitch moved by rows of the key (degrees), outside the key at its distance to the degree; it may leave 0–127. */

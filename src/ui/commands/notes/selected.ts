@@ -231,10 +231,10 @@ export function shiftPitches(store: SessionStore, semitones: number): void {
 export function moveToLine(store: SessionStore, lines: 1 | -1): void {
   changeSelected(store, "Move to line", "key-line", (note, state) => {
     const grid = gridOfNote(state, note);
-    const line = nearestLine(grid, note.start);
-    const drift = note.start - lineAt(grid, line);
+    const gridLine = nearestLine(grid, note.start);
+    const drift = note.start - lineAt(grid, gridLine);
     // From beside a line, the first step goes to that line where it lies the right way.
-    const to = drift !== 0 && Math.sign(drift) !== lines ? line : line + lines;
+    const to = drift !== 0 && Math.sign(drift) !== lines ? gridLine : gridLine + lines;
     const start = Math.max(-MAX_EARLY, lineAt(grid, to));
     return startAllowed(state)(note, start) ? { ...note, start } : note;
   });

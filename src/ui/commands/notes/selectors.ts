@@ -96,7 +96,7 @@ export function selectStretch(store: SessionStore, kind: "lane" | "column" | "ba
   const { tick } = state.caret;
   const bar = barTicks(currentMetre(state));
   const cell = stepTicks(row.grid);
-  const line = nearestLine(row.grid, tick);
+  const gridLine = nearestLine(row.grid, tick);
   const [from, to] =
     kind === "lane"
       ? [0, row.period]
@@ -104,7 +104,7 @@ export function selectStretch(store: SessionStore, kind: "lane" | "column" | "ba
         ? [Math.floor(tick / bar) * bar, (Math.floor(tick / bar) + 1) * bar]
         : row.grid.kind === "off"
           ? [tick, tick + cell]
-          : [lineAt(row.grid, line), lineAt(row.grid, line + 1)];
+          : [lineAt(row.grid, gridLine), lineAt(row.grid, gridLine + 1)];
   // Hits a little early belong to the step or bar they lead into.
   const early = Math.min(120, cell / 2);
   const inside = currentPart(state).notes.filter(

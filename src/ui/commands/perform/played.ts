@@ -33,7 +33,7 @@ import type { Session } from "../../state/store";
 import { currentMetre } from "../../state/current";
 import { settings } from "../../person/settings";
 
-/** A wheel moved so little before the first note, or after the last, belongs to them. */
+/** A pitch wheel moved so little before the first note, or after the last, belongs to them. */
 const BEFORE_MS = 400;
 
 /** What is put where: the notes of one track. */
@@ -146,7 +146,7 @@ function put(
   );
 }
 
-/** What the wheel said on a track while notes were played to the pattern, loop by loop, in ticks of its loop. */
+/** Bends of a track while notes were played to the pattern, loop by loop, in ticks of its loop. */
 function bendsOf(desk: Desk, track: string, notes: readonly PlayedNote[]): BendPoint[][] {
   const { project, pattern: id } = desk.store.getState();
   const own = notes.filter((note) => note.track === track && note.loop?.pattern === id);
@@ -240,13 +240,13 @@ export function hearPlayed(desk: Desk, notes: readonly PlayedNote[]): void {
   const { project, pattern } = state;
   const [first, ...also] = whereFitting(state, project, notes).map(({ track, notes: own }) => {
     const place = { pattern, track };
-    const heard = effectivePart(
+    const effective = effectivePart(
       project,
       trackOf(project, track),
       partOf(project, place),
       patternOf(project, pattern),
     );
-    return { place, notes: sortNotes([...heard.notes, ...own]) };
+    return { place, notes: sortNotes([...effective.notes, ...own]) };
   });
   if (!first) return;
   state.setHearing({ preview: { ...first, also, label: "what was played" } });

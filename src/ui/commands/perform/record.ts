@@ -68,7 +68,7 @@ export async function toggleRecord(desk: Desk): Promise<void> {
   setPerform({ recording: new Recorder(desk, from) });
 }
 
-/** Undoes the last round of a recording, which goes on. */
+/** Undoes the last loop of a recording, which goes on. */
 export function undoLastLoop({ store }: Desk): void {
   const { history, undo, announce } = store.getState();
   const last = history.past.at(-1);
@@ -83,7 +83,7 @@ export function undoLastLoop({ store }: Desk): void {
 /** Where in the loop something was played; `loopOf` finds the part it belongs to. */
 const loopPlaceOf = ({ loop }: Pick<PlayedNote, "loop">) => must(loop, "a loop it was played to");
 
-/** What was played over in one round of a part. */
+/** What was played over in one loop of a part. */
 interface Over {
   loop: number;
   from: number;
@@ -246,7 +246,7 @@ class Recorder {
     );
   }
 
-  /** Time goes on: what is played over is cleared up to now, wheels are written. */
+  /** Time goes on: what is played over is cleared up to now, bends are written. */
   private step(which: "last" | "one" = "one"): void {
     const { engine, store } = this.desk;
     if (engine.runs !== this.run && which !== "last") {

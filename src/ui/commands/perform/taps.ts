@@ -32,8 +32,8 @@ export function tapAt(
   const part = currentPart(state);
   const cell = stepTicks(part.grid);
   const inLoop = inCurrentLoop(state, tick);
-  const line = lineAt(part.grid, nearestLine(part.grid, inLoop));
-  const start = Math.round(entry.snapTaps ? line % part.length : inLoop);
+  const gridLine = lineAt(part.grid, nearestLine(part.grid, inLoop));
+  const start = Math.round(entry.snapTaps ? gridLine % part.length : inLoop);
   const note = makeNote({
     id: nanoid(8),
     start,

@@ -171,8 +171,8 @@ export class Gestures {
     this.keepOrSelect(note);
     const loop = Math.max(0, Math.floor(hit.tick / hit.row.period)) * hit.row.period;
     const inLoop = hit.tick - loop;
-    const line = lineAt(hit.row.grid, nearestLine(hit.row.grid, inLoop));
-    cutAt(this.host.store, this.hand.selected(), Math.round(where === "free" ? inLoop : line));
+    const gridLine = lineAt(hit.row.grid, nearestLine(hit.row.grid, inLoop));
+    cutAt(this.host.store, this.hand.selected(), Math.round(where === "free" ? inLoop : gridLine));
   }
 
   move(point: Point): void {

@@ -15,11 +15,11 @@ export class Rate implements Gesture {
   ) {}
 
   move(point: Point): void {
-    const line = currentRateLine(this.hand);
-    if (!line) return;
+    const rate = currentRateLine(this.hand);
+    if (!rate) return;
     const { handle } = this;
-    const params = ratePulled(line, handle, point.y, this.hand.state.project.tempo);
-    this.hand.edit.changeStep("Stutter", line.step.id, params);
+    const params = ratePulled(rate, handle, point.y, this.hand.state.project.tempo);
+    this.hand.edit.changeStep("Stutter", rate.step.id, params);
     const unit = params.unit === "ms" ? `${params[`${handle}Ms`]} ms` : `1/${params[handle]}`;
     this.hand.host.readout(handle === "middle" ? `changes ${params.curve}` : unit);
   }
