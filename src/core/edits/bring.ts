@@ -6,7 +6,9 @@ import {
   type Part,
   type Pattern,
   type Project,
+  type SongEntry,
   type Track,
+  hasTimes,
   makeLane,
   makePart,
   metreOf,
@@ -17,7 +19,7 @@ import {
 } from "../score";
 import { trackParams } from "../transforms";
 import { withoutDeadSources } from "../stored";
-import { wholeSong } from "./song";
+import { songOfAll, wholeSong } from "./song";
 import { nextPatternName, setBars } from "./project";
 
 /** What of another project is taken: a track, under what name, as what, with what sound. */
@@ -151,8 +153,8 @@ export function bringTracks(
 }
 
 /**
- * Puts the patterns of another project after those here, on tracks of their own, and its song after the one here,
- * where both have one. Their tempo and metre come along. Throws a RangeError where they do not fit.
+ * Puts the patterns of another project after those here, on tracks of their own, and its song after the one here; of
+ * patterns without a song one is made where it is needed for both to play. Their tempo and metre come along. Throws a RangeError where they do not fit.
  */
 export function bringPatterns(project: Project, other: Project, newId: () => string): Project {
   room("track", project.tracks.length + other.tracks.length, LIMITS.tracks);
@@ -186,6 +188,9 @@ export function bringPatterns(project: Project, other: Project, newId: () => str
   const empty = (pattern: Pattern) =>
     [...tracks.values()].map((track) => makePart(track.id, patternTicks(project, pattern)));
   const before = new Set(project.patterns.map(({ id }) => id));
+  // Without a song all patterns play in order: a song of one side alone would silence the other's.
+  const withSong =
+    project.song.length > 0 || other.song.length > 0 || other.tempo !== project.tempo;
   return {
     ...named,
     tracks: [...project.tracks, ...tracks.values()],
@@ -195,18 +200,22 @@ export function bringPatterns(project: Project, other: Project, newId: () => str
         : pattern,
     ),
     song: [
-      ...project.song,
-      ...(project.song.length > 0 ? wholeSong(other) : other.song).map(
-        ({ tempo = other.tempo, mutes, ...entry }) => ({
-          ...entry,
-          id: newId(),
-          pattern: mustGet(ids, entry.pattern),
-          ...(tempo !== project.tempo && { tempo }),
-          ...(mutes && { mutes: mutes.flatMap((id) => tracks.get(id)?.id ?? []) }),
-        }),
-      ),
+      ...(withSong ? songHere(project, newId) : []),
+      ...(withSong ? wholeSong(other) : []).map(({ tempo = other.tempo, mutes, ...entry }) => ({
+        ...entry,
+        id: newId(),
+        pattern: mustGet(ids, entry.pattern),
+        ...(tempo !== project.tempo && { tempo }),
+        ...(mutes && { mutes: mutes.flatMap((id) => tracks.get(id)?.id ?? []) }),
+      })),
     ],
   };
+}
+
+/** The song of a project that gets more: where it has none, of all its patterns, if anything is in them. */
+function songHere(project: Project, newId: () => string): readonly SongEntry[] {
+  if (project.song.length > 0) return project.song;
+  return hasTimes(project) ? songOfAll(project, newId) : [];
 }
 
 function room(what: string, wanted: number, most: number): void {

@@ -1,8 +1,10 @@
 import {
   type ChainStep,
+  type Note,
   type PartAddress,
   type Project,
   changePart,
+  drawnWith,
   partOf,
   patternOf,
   sortNotes,
@@ -65,11 +67,23 @@ export function writeChain(project: Project, place: PartAddress, idOf: () => str
     contextOf(project, track, part, pattern),
   );
   const { project: roomy, length } = holding(project, place, result.length ?? part.length);
-  const notes = result.notes.map((note) => (known.has(note.id) ? note : { ...note, id: idOf() }));
   return changePart(roomy, place, () => ({
     ...part,
-    notes: sortNotes(notes),
+    notes: writtenPieces(result.notes, known, idOf),
     length,
     chain: [],
   }));
 }
+
+/** What a chain made as notes of their own: the part's own keep their ids, pieces of one hit sound together by chance. */
+export const writtenPieces = (
+  notes: readonly Note[],
+  known: ReadonlySet<string>,
+  idOf: () => string,
+): readonly Note[] =>
+  sortNotes(
+    notes.map((note) => {
+      if (known.has(note.id)) return note;
+      return { ...note, id: note.chance === undefined ? idOf() : drawnWith(idOf(), note.id) };
+    }),
+  );

@@ -6,17 +6,23 @@ import {
   type Part,
   type Pattern,
   type Project,
+  type Section,
   type SongEntry,
   bendAt,
+  holds,
+  partOf,
   patternBar,
   patternOf,
   patternTicks,
   repeated,
-  sectionBars,
+  sectionsOf,
   sortNotes,
   trackOf,
+  withCondition,
+  writtenOut,
 } from "../score";
-import { effectivePart } from "../transforms";
+import { ownLoops } from "./lane-loop";
+import { withChainWritten, withoutOwnLoops } from "./own-loops";
 import { nextPatternName } from "./project";
 
 /** Names for what is made: patterns and sections. */
@@ -27,92 +33,241 @@ export interface CutIds {
 
 /**
  * Cuts a long pattern into patterns of so many bars each. Equal ones are one, named again in the song, which
- * plays what it did: sections keep their tempo, mutes and names, and equal neighbours become repeats. Without
- * a song one is made of all patterns in order. Chains are written first, since a piece has notes of its own. The
- * same project where there is nothing to cut.
+ * plays what it did: sections keep their tempo, mutes and names, equal neighbours become repeats, and hits with a
+ * condition are in the pieces of those loops in which they sound. Without a song one is made of all patterns in order.
+ * Chains are written first, since a piece has notes of its own; so are lanes whose own loops do not end with the
+ * pieces. The same project where there is nothing to cut.
  */
 export function cutPattern(project: Project, id: string, bars: number, ids: CutIds): Project {
+  if (bars < 1 || bars >= patternOf(project, id).bars) return project;
+  const written = project.tracks.reduce(
+    (done, { id: track }) => withChainWritten(done, { pattern: id, track }),
+    project,
+  );
+  const ready = withLoopsWritten(written, id, bars);
+  const pattern = patternOf(ready, id);
+  const song: readonly SongEntry[] =
+    ready.song.length > 0
+      ? ready.song
+      : ready.patterns.map((pattern) => ({ id: ids.section(), pattern: pattern.id, times: 1 }));
+  const pieces = new Pieces(ready, pattern, bars, ids);
+  const own = sectionsOf({ ...ready, song }).filter((section) => section.pattern === pattern);
+  const silent = neverSounding(ready, pattern, own);
+  const cut = song.flatMap((entry) => {
+    const section = own.find((one) => one.entry?.id === entry.id);
+    return section ? piecesOver(section, entry, pieces, silent) : [entry];
+  });
+  // Where no section plays it, nothing says which loops are heard.
+  if (own.length === 0) pieces.all();
+  const at = ready.patterns.indexOf(pattern);
+  const patterns = [
+    ...ready.patterns.slice(0, at),
+    ...pieces.patterns,
+    ...ready.patterns.slice(at + 1),
+  ];
+  return { ...ready, patterns, song: merged(cut, pieces.lively) };
+}
+
+/** Lanes with loops of their own written out, where these do not begin anew with each piece, or hits have conditions. */
+function withLoopsWritten(project: Project, id: string, bars: number): Project {
   const pattern = patternOf(project, id);
-  if (bars < 1 || bars >= pattern.bars) return project;
-  const bar = patternBar(project, pattern);
-  const whole = pattern.parts.map((part) => unfoldedPart(project, pattern, part));
-  const known = new Map<string, Pattern>();
-  const pieces: Pattern[] = [];
-  let named = { ...project, patterns: project.patterns.filter((p) => p !== pattern) };
-  for (let from = 0; from < pattern.bars; from += bars) {
-    const count = Math.min(bars, pattern.bars - from);
-    const parts = whole.map((part) => pieceOf(part, from * bar, (from + count) * bar));
-    const chords = chordsIn(pattern.chords ?? [], from * bar, (from + count) * bar);
+  const piece = bars * patternBar(project, pattern);
+  return project.tracks.reduce((done, track) => {
+    const { notes } = partOf(done, { pattern: id, track: track.id });
+    const pads = [...ownLoops(track)].flatMap(([pad, period]) => {
+      const hits = notes.filter(({ pitch }) => pitch === pad);
+      const apart = hits.length > 0 && piece % period !== 0;
+      return apart || hits.some(({ when }) => when !== undefined) ? [pad] : [];
+    });
+    const named = new Map<Note, number>();
+    const idOf = (note: Note) => {
+      const copy = (named.get(note) ?? 0) + 1;
+      named.set(note, copy);
+      return `${note.id}:${copy}`;
+    };
+    return withoutOwnLoops(done, track.id, new Set(pads), idOf);
+  }, project);
+}
+
+/** One part of the pattern that is cut, with what goes round in it. */
+interface Source {
+  part: Part;
+  /** Hits of lanes with their own loops, which are in every piece. */
+  looped: readonly Note[];
+  /** The others. */
+  notes: readonly Note[];
+  bend: readonly BendPoint[] | undefined;
+}
+
+/** Which loops of a pattern are meant: those of a round of a section; null for any. */
+interface Round {
+  /** Rounds since the section's loops are counted. */
+  round: number;
+  /** Ticks from the beginning of this round to the end of the section's loops. */
+  left: Ticks;
+  /** Notes that sound in no loop that is played. */
+  silent: ReadonlySet<Note>;
+}
+
+/** A note of one loop of a round as it sounds there: null where it does not. */
+function inRound(note: Note, copy: number, copies: number, period: Ticks, at: Round): Note | null {
+  if (note.when === undefined || at.silent.has(note)) return note;
+  const last = copy * period < at.left && lastCopy(at.left, copies, period) === copy;
+  return holds(note.when, at.round * copies + copy, last) ? withCondition(note, null) : null;
+}
+
+/** The last loop that begins in what is left of a section, if it lies in this round; −1 for a later one. */
+const lastCopy = (left: Ticks, copies: number, period: Ticks): number => {
+  const copy = Math.ceil(left / period) - 1;
+  return copy < copies ? copy : -1;
+};
+
+/** The pieces that a pattern is cut into: equal ones are made once. */
+class Pieces {
+  readonly patterns: Pattern[] = [];
+  /** Pieces whose hits have conditions: heard again, they are another loop. */
+  readonly lively = new Set<string>();
+  private readonly known = new Map<string, Pattern>();
+  private readonly sources: readonly Source[];
+  private readonly bar: Ticks;
+
+  constructor(
+    private readonly project: Project,
+    private readonly pattern: Pattern,
+    readonly bars: number,
+    readonly ids: CutIds,
+  ) {
+    this.bar = patternBar(project, pattern);
+    const total = patternTicks(project, pattern);
+    this.sources = pattern.parts.map((part): Source => {
+      const own = ownLoops(trackOf(project, part.track));
+      return {
+        part,
+        looped: part.notes.filter(({ pitch }) => own.has(pitch)),
+        notes: part.notes.filter(({ pitch }) => !own.has(pitch)),
+        bend: part.bend && repeated(part.bend, part.length, total),
+      };
+    });
+  }
+
+  get total(): number {
+    return this.pattern.bars;
+  }
+
+  /** Length of a round of the pattern in ticks. */
+  get ticks(): Ticks {
+    return this.pattern.bars * this.bar;
+  }
+
+  /** All pieces, whatever loops they are heard in. */
+  all(): void {
+    for (let first = 0; first < this.pattern.bars; first += this.bars) this.at(first, null);
+  }
+
+  /** The piece that begins with a bar, as it is in a round. */
+  at(first: number, round: Round | null): Pattern {
+    const { bar, pattern } = this;
+    const count = Math.min(this.bars, pattern.bars - first);
+    const [from, to] = [first * bar, (first + count) * bar];
+    const isLast = first + count === pattern.bars;
+    const parts = this.sources.map((source) => {
+      const whole = { ...source.part, notes: this.written(source, round), bend: source.bend };
+      const piece = partBetween(whole, from, to, isLast);
+      return { ...piece, notes: sortNotes([...source.looped, ...piece.notes]) };
+    });
+    const chords = chordsIn(pattern.chords ?? [], from, to);
     const sign = JSON.stringify([
       count,
       chords.map(({ id: _, ...chord }) => chord),
       parts.map(plain),
     ]);
-    let piece = known.get(sign);
-    if (!piece) {
-      const name = nextPatternName(named);
-      const { colour, metre } = pattern;
-      piece = {
-        id: ids.pattern(),
-        name,
-        bars: count,
-        ...(colour && { colour }),
-        ...(metre && { metre }),
-        ...(chords.length > 0 && { chords }),
-        parts,
-      };
-      known.set(sign, piece);
-      named = { ...named, patterns: [...named.patterns, piece] };
-    }
-    pieces.push(piece);
+    const found = this.known.get(sign);
+    if (found) return found;
+    const others = this.project.patterns.filter((other) => other !== pattern);
+    const name = nextPatternName({ ...this.project, patterns: [...others, ...this.patterns] });
+    const { colour, metre } = pattern;
+    const piece: Pattern = {
+      id: this.ids.pattern(),
+      name,
+      bars: count,
+      ...(colour && { colour }),
+      ...(metre && { metre }),
+      ...(chords.length > 0 && { chords }),
+      parts,
+    };
+    this.known.set(sign, piece);
+    this.patterns.push(piece);
+    if (parts.some(({ notes }) => notes.some(({ when }) => when !== undefined)))
+      this.lively.add(piece.id);
+    return piece;
   }
-  const at = project.patterns.indexOf(pattern);
-  const patterns = [
-    ...project.patterns.slice(0, at),
-    ...known.values(),
-    ...project.patterns.slice(at + 1),
-  ];
-  const song: readonly SongEntry[] =
-    project.song.length > 0
-      ? project.song
-      : project.patterns.map((pattern) => ({ id: ids.section(), pattern: pattern.id, times: 1 }));
-  const cut = song.flatMap((entry) =>
-    entry.pattern === id ? sectionsOver(entry, pattern, pieces, bars, ids) : [entry],
-  );
-  return { ...project, patterns, song: merged(cut) };
+
+  /** A part's loop written out over the pattern, with what sounds of it in a round. */
+  private written({ part, notes }: Source, round: Round | null): Note[] {
+    const { ticks } = this;
+    const idOf = ({ id }: Note, copy: number) => `${id}.${copy}`;
+    const copies = Math.ceil(ticks / part.length);
+    if (!round) return writtenOut(notes, part.length, ticks, idOf);
+    // An early hit belongs to the loop it leads into: after the section's end that is not played.
+    const played = Math.min(copies, Math.ceil(round.left / part.length));
+    return Array.from({ length: Math.max(1, played) }, (_, copy) => {
+      const sounding = notes.flatMap((note) => {
+        const own = inRound(note, copy, copies, part.length, round);
+        if (!own || (copy > 0 && note.start >= part.length)) return [];
+        if (note.start >= part.length) return [{ ...own, start: note.start + ticks - part.length }];
+        const start = copy * part.length + note.start;
+        if (start >= ticks) return [];
+        return [copy === 0 ? own : { ...own, id: idOf(note, copy), start }];
+      });
+      return sounding;
+    }).flat();
+  }
 }
 
-/** A part with its chain and its loop written out over the pattern; lanes with their own loops stay as they are. */
-function unfoldedPart(project: Project, pattern: Pattern, part: Part): Unfolded {
-  const track = trackOf(project, part.track);
-  const effective = effectivePart(project, track, part, pattern);
+/** Notes with a condition that holds in no loop which the song plays: they are kept as they are. */
+function neverSounding(
+  project: Project,
+  pattern: Pattern,
+  sections: readonly Section[],
+): ReadonlySet<Note> {
   const total = patternTicks(project, pattern);
-  const own = new Set(track.lanes.flatMap((lane) => (lane.steps ? [lane.pitch] : [])));
-  const looped = effective.notes.filter((note) => own.has(note.pitch));
-  const notes: Note[] = [];
-  for (let at = 0, round = 0; at < total; at += effective.length, round++) {
-    for (const note of effective.notes) {
-      if (own.has(note.pitch) || note.start >= effective.length || at + note.start >= total)
-        continue;
-      notes.push(
-        round === 0 ? note : { ...note, id: `${note.id}.${round}`, start: at + note.start },
+  const silent = new Set<Note>();
+  for (const part of pattern.parts) {
+    const copies = Math.ceil(total / part.length);
+    for (const note of part.notes) {
+      if (note.when === undefined) continue;
+      const sounds = sections.some((section) =>
+        roundsOf(section, NONE).some((round) =>
+          Array.from({ length: copies }, (_, copy) => copy).some((copy) =>
+            inRound(note, copy, copies, part.length, round),
+          ),
+        ),
       );
+      if (!sounds) silent.add(note);
     }
   }
-  const bend = part.bend && repeated(part.bend, effective.length, total);
-  return { part: { ...part, notes: sortNotes(notes), ...(bend && { bend }) }, looped };
+  return silent;
 }
 
-/** A part written out, and what of it loops by itself in every piece. */
-interface Unfolded {
-  part: Part;
-  looped: readonly Note[];
+const NONE: ReadonlySet<Note> = new Set();
+
+/** The rounds of its pattern that a section plays. */
+function roundsOf(section: Section, silent: ReadonlySet<Note>): Round[] {
+  const { at, skip, length, loopTicks, roundsBefore, runEnd } = section;
+  return Array.from({ length: Math.ceil((skip + length) / loopTicks) }, (_, i) => ({
+    round: roundsBefore + i,
+    left: runEnd - (at - skip + i * loopTicks),
+    silent,
+  }));
 }
 
-/** What of a part begins in `[from, to)`, as a part of its own; early first hits belong to the first piece. */
-export function partBetween(part: Part, from: Ticks, to: Ticks): Part {
+/**
+ * What of a part begins in `[from, to)`, as a part of its own; early first hits belong to the first piece. What lies
+ * past the part's end belongs to the last one.
+ */
+export function partBetween(part: Part, from: Ticks, to: Ticks, isLast = false): Part {
   const inside = (note: Note) =>
-    note.start >= from ? note.start < to : from === 0 && note.start < 0;
+    note.start >= from ? note.start < to || isLast : from === 0 && note.start < 0;
   const notes = part.notes.filter(inside).map((note) => ({ ...note, start: note.start - from }));
   const { bend, generated: _, ...rest } = part;
   const curve = bend && curveIn(bend, from, to);
@@ -123,12 +278,6 @@ export function partBetween(part: Part, from: Ticks, to: Ticks): Part {
     chain: [],
     ...(curve && { bend: curve }),
   };
-}
-
-/** A piece of a part written out, with what loops by itself in every piece. */
-function pieceOf({ part, looped }: Unfolded, from: Ticks, to: Ticks): Part {
-  const piece = partBetween(part, from, to);
-  return looped.length > 0 ? { ...piece, notes: sortNotes([...looped, ...piece.notes]) } : piece;
 }
 
 function curveIn(bend: readonly BendPoint[], from: Ticks, to: Ticks): BendPoint[] | null {
@@ -154,25 +303,28 @@ export function chordsIn(chords: readonly ChordMark[], from: Ticks, to: Ticks): 
 const plain = ({ notes, ...part }: Part) => [part, notes.map(({ id: _, ...note }) => note)];
 
 /** The sections of pieces that play what a section of the whole pattern did. */
-function sectionsOver(
+function piecesOver(
+  section: Section,
   entry: SongEntry,
-  pattern: Pattern,
-  pieces: readonly Pattern[],
-  bars: number,
-  ids: CutIds,
+  pieces: Pieces,
+  silent: ReadonlySet<Note>,
 ): SongEntry[] {
-  const { id, skip: first = 0, bars: _, ...rest } = entry;
+  const { id, skip: _, bars: __, continues: ___, ...rest } = entry;
+  const rounds = roundsOf(section, silent);
+  const bar = section.loopTicks / pieces.total;
+  const first = section.skip / bar;
+  const total = section.length / bar;
   const found: SongEntry[] = [];
-  const total = sectionBars(entry, pattern);
   for (let done = 0; done < total;) {
-    const at = (first + done) % pattern.bars;
-    const piece = nth(pieces, Math.floor(at / bars));
-    const skip = at - Math.floor(at / bars) * bars;
+    const at = (first + done) % pieces.total;
+    const begin = Math.floor(at / pieces.bars) * pieces.bars;
+    const piece = pieces.at(begin, nth(rounds, Math.floor((first + done) / pieces.total)));
+    const skip = at - begin;
     const count = Math.min(piece.bars - skip, total - done);
     const whole = skip + count === piece.bars;
     found.push({
       ...rest,
-      id: found.length === 0 ? id : ids.section(),
+      id: found.length === 0 ? id : pieces.ids.section(),
       pattern: piece.id,
       times: 1,
       ...(skip > 0 && { skip }),
@@ -183,14 +335,15 @@ function sectionsOver(
   return found;
 }
 
-/** Neighbours that differ in nothing but their ids are one with more repeats. */
-function merged(song: readonly SongEntry[]): SongEntry[] {
+/** Neighbours that differ in nothing but their ids are one with more repeats, where a repeat is the same. */
+function merged(song: readonly SongEntry[], lively: ReadonlySet<string>): SongEntry[] {
   const result: SongEntry[] = [];
   const rest = ({ id: _, times: __, ...entry }: SongEntry) => JSON.stringify(entry);
   for (const entry of song) {
     const last = result.at(-1);
     const same = last && rest(last) === rest(entry) && !entry.bars && !entry.skip;
-    if (same) result[result.length - 1] = { ...last, times: last.times + entry.times };
+    if (same && !lively.has(entry.pattern))
+      result[result.length - 1] = { ...last, times: last.times + entry.times };
     else result.push(entry);
   }
   return result;

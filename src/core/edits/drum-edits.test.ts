@@ -122,7 +122,8 @@ describe("order of lanes and tracks", () => {
 describe("loops and bars", () => {
   it("doubles a loop, with what it plays, and the pattern when it must", () => {
     const doubled = edits.doubleLoop(withHits(1, kick(0), kick(-10), kick(5000)), DRUMS, idOf);
-    expect(starts(doubled)).toEqual([-10, 0, 3830, 3840]);
+    // What lies past the loop's end, unheard, is so past the longer one.
+    expect(starts(doubled)).toEqual([-10, 0, 3830, 3840, 8840]);
     expect(partOf(doubled, DRUMS).length).toBe(7680);
     expect(doubled.patterns[0]!.bars).toBe(2);
     parseProject(doubled);

@@ -1,4 +1,4 @@
-import type { Ticks } from "../base";
+import { type Ticks, nth } from "../base";
 import {
   type Note,
   type PartAddress,
@@ -7,33 +7,64 @@ import {
   partOf,
   patternOf,
   patternTicks,
+  repeated,
   sortNotes,
   trackOf,
+  writtenOut,
 } from "../score";
 import { effectivePart } from "../transforms";
+import { byLoop, ownLoops } from "./lane-loop";
+import { withoutOwnLoops } from "./own-loops";
 
 /** Names a note that is made of another. */
 type IdOf = (note: Note) => string;
 
-/** What a part plays, its chain written, its loop written out to `length` ticks. */
-function writtenOut(project: Project, place: PartAddress, length: Ticks): Note[] {
-  const pattern = patternOf(project, place.pattern);
-  const part = partOf(project, place);
-  const effective = effectivePart(project, trackOf(project, place.track), part, pattern);
-  const notes: Note[] = [];
-  for (let at = 0; at < length; at += effective.length) {
-    for (const note of effective.notes) {
-      if (note.start < effective.length && note.start + at < length) {
-        notes.push(at === 0 ? note : { ...note, start: note.start + at });
-      }
-    }
-  }
-  return notes;
+const heardPart = (project: Project, place: PartAddress) =>
+  effectivePart(
+    project,
+    trackOf(project, place.track),
+    partOf(project, place),
+    patternOf(project, place.pattern),
+  );
+
+/** The loops that a part goes round in, its own first; those of its lanes where they are to be written out. */
+function loopsOf(project: Project, place: PartAddress, lanes: boolean): Ticks[] {
+  const { notes, length } = heardPart(project, place);
+  const groups = byLoop(trackOf(project, place.track), notes, length);
+  return groups.flatMap((group, i) =>
+    i === 0 || (lanes && group.notes.length > 0) ? [group.period] : [],
+  );
+}
+
+/** The longest loop, where the others go into it whole and it into the pattern; else the whole pattern. */
+function commonLength(loops: readonly Ticks[], full: Ticks): Ticks {
+  const longest = Math.min(full, Math.max(...loops));
+  return loops.every((loop) => longest % loop === 0) ? longest : full;
+}
+
+/** What a part plays in `length` ticks: its chain written, its loop and those of its lanes written out. */
+function playedIn(project: Project, place: PartAddress, length: Ticks): Note[] {
+  const effective = heardPart(project, place);
+  return byLoop(trackOf(project, place.track), effective.notes, effective.length).flatMap(
+    ({ notes, period }) =>
+      writtenOut(
+        notes.filter((note) => note.start < period),
+        period,
+        length,
+        (note, copy) => `${note.id}.${copy}`,
+      ),
+  );
+}
+
+/** Takes the lanes of a track which others play on too the loops of their own. */
+function roomFor(project: Project, into: string, notes: readonly Note[], idOf: IdOf): Project {
+  return withoutOwnLoops(project, into, new Set(notes.map(({ pitch }) => pitch)), idOf);
 }
 
 /**
- * Puts what other tracks play in a pattern into one part and empties theirs. All loops are written out to
- * the longest of them, chains are written. Equal notes (start and pitch) are kept once.
+ * Puts what other tracks play in a pattern into one part and empties theirs. Loops are written out to the longest of
+ * them, to the whole pattern where they do not fit into that; chains are written. Equal notes (start and pitch) are
+ * kept once.
  */
 export function joinParts(
   project: Project,
@@ -45,22 +76,38 @@ export function joinParts(
     .filter((track) => track !== into.track)
     .map((track) => ({ pattern: into.pattern, track }));
   if (places.length === 0) return project;
-  const full = patternTicks(project, patternOf(project, into.pattern));
-  const lengths = [into, ...places].map((place) => Math.min(full, partOf(project, place).length));
-  const length = Math.max(...lengths);
-  const notes: Note[] = [];
+  const roomy = roomFor(
+    project,
+    into.track,
+    places.flatMap((place) => heardPart(project, place).notes),
+    idOf,
+  );
+  const length = commonLength(
+    [into, ...places].flatMap((place) => loopsOf(roomy, place, place !== into)),
+    patternTicks(roomy, patternOf(roomy, into.pattern)),
+  );
+  const fresh = places.flatMap((place) => playedIn(roomy, place, length));
+  const track = trackOf(roomy, into.track);
+  const own = ownLoops(track);
+  const now = heardPart(roomy, into);
+  const before = writtenOut(
+    now.notes.filter(({ pitch }) => !own.has(pitch)),
+    now.length,
+    length,
+    (note, copy) => `${note.id}.${copy}`,
+  );
   const taken = new Set<string>();
-  for (const place of [into, ...places]) {
-    for (const note of writtenOut(project, place, length)) {
-      const at = `${note.start}:${note.pitch}`;
-      if (taken.has(at)) continue;
-      taken.add(at);
-      notes.push({ ...note, id: idOf(note) });
-    }
-  }
-  const joined = changePart(project, into, (part) => ({
+  const notes = [...before, ...fresh].flatMap((note) => {
+    const at = `${note.start}:${note.pitch}`;
+    if (taken.has(at)) return [];
+    taken.add(at);
+    return [{ ...note, id: idOf(note) }];
+  });
+  const looped = now.notes.filter(({ pitch }) => own.has(pitch));
+  const joined = changePart(roomy, into, ({ bend, ...part }) => ({
     ...part,
-    notes: sortNotes(notes),
+    ...(bend && { bend: repeated(bend, now.length, length) }),
+    notes: sortNotes([...looped, ...notes]),
     length,
     chain: [],
   }));
@@ -70,21 +117,31 @@ export function joinParts(
   );
 }
 
-/** Puts what one track plays in a pattern onto another track, in the place of what it had there. */
+/**
+ * Puts what one track plays in a pattern onto another track, with its bend, in the place of what it had there. What
+ * lanes with loops of their own play is written out.
+ */
 export function copyPart(project: Project, from: PartAddress, to: string, idOf: IdOf): Project {
   if (from.track === to) return project;
+  const pattern = patternOf(project, from.pattern);
   const source = partOf(project, from);
-  const notes = writtenOut(project, from, source.length).map((note) => ({
-    ...note,
-    id: idOf(note),
-  }));
-  return changePart(project, { pattern: from.pattern, track: to }, (part) => ({
-    ...part,
-    length: source.length,
-    grid: source.grid,
-    notes: sortNotes(notes),
-    chain: [],
-  }));
+  const loops = loopsOf(project, from, true);
+  const length = commonLength(loops, patternTicks(project, pattern));
+  const notes = playedIn(project, from, length).map((note) => ({ ...note, id: idOf(note) }));
+  const melodic = trackOf(project, to).kind === "melody";
+  const curve = melodic && source.bend ? repeated(source.bend, nth(loops, 0), length) : null;
+  return changePart(
+    roomFor(project, to, notes, idOf),
+    { pattern: from.pattern, track: to },
+    ({ bend: _, generated: __, ...part }) => ({
+      ...part,
+      length,
+      grid: source.grid,
+      notes: sortNotes(notes),
+      chain: [],
+      ...(curve && { bend: curve }),
+    }),
+  );
 }
 
 /** Makes notes of one pitch each into one, from the first start to the last end. */

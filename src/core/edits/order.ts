@@ -1,5 +1,4 @@
 import {
-  LIMITS,
   type Lane,
   type Note,
   type PartAddress,
@@ -9,10 +8,10 @@ import {
   patternBar,
   patternOf,
   patternTicks,
-  repeated,
   sortNotes,
   trackOf,
 } from "../score";
+import { lengthened } from "./lane-loop";
 import { setBars } from "./project";
 import { mustGet, nth } from "../base";
 
@@ -100,27 +99,13 @@ export function doubleLoop(
   const needed = Math.ceil((2 * length) / bar);
   const grown = needed > pattern.bars ? setBars(project, place.pattern, needed) : project;
   if (2 * length > patternTicks(grown, patternOf(grown, place.pattern))) return project;
-  const { lanes } = trackOf(project, place.track);
-  const ownLoops = new Set(lanes.filter((lane) => lane.steps).map((lane) => lane.pitch));
-  return changePart(grown, place, (part) => {
-    const own = part.notes.filter((note) => ownLoops.has(note.pitch));
-    const inLoop = part.notes.filter((note) => note.start < length && !ownLoops.has(note.pitch));
-    const again = inLoop.map((note) => ({ ...note, id: idOf(note), start: note.start + length }));
-    const bend = part.bend && {
-      bend: repeated(part.bend, length, 2 * length).slice(0, LIMITS.bend),
-    };
-    return {
-      ...part,
-      ...bend,
-      length: 2 * length,
-      notes: sortNotes([...own, ...inLoop, ...again]),
-    };
-  });
+  const track = trackOf(project, place.track);
+  return changePart(grown, place, (part) => lengthened(track, part, 2 * length, idOf));
 }
 
 /**
- * Copies a bar (from 0) of a part onto the next in place of what is there; an early first hit goes
- * along. The loop grows to hold the copy, and the pattern with it.
+ * Copies a bar (from 0) of a part onto the next in place of what is there; an early first hit goes along. The loop
+ * grows to hold the copy, and the pattern with it: what it repeated is written out.
  */
 export function copyBarOn(
   project: Project,
@@ -132,18 +117,18 @@ export function copyBarOn(
   const ticks = patternBar(project, pattern);
   const needed = bar + 2;
   const grown = needed > pattern.bars ? setBars(project, place.pattern, needed) : project;
-  return changePart(grown, place, (part) => {
+  const track = trackOf(project, place.track);
+  return changePart(grown, place, (before) => {
+    // Beyond the pattern's end nothing was seen or heard.
+    const seen = lengthened(track, before, Math.min(needed, pattern.bars) * ticks, idOf);
+    const part = { ...seen, length: Math.max(seen.length, needed * ticks) };
     // An early hit belongs to the bar it leads into; half a sixteenth is the most that is taken so.
     const barOf = (note: Note) => Math.floor((note.start + EARLY) / ticks);
     const copies = part.notes
       .filter((note) => barOf(note) === bar)
       .map((note) => ({ ...note, id: idOf(note), start: note.start + ticks }));
     const kept = part.notes.filter((note) => barOf(note) !== bar + 1);
-    return {
-      ...part,
-      length: Math.max(part.length, needed * ticks),
-      notes: sortNotes([...kept, ...copies]),
-    };
+    return { ...part, notes: sortNotes([...kept, ...copies]) };
   });
 }
 

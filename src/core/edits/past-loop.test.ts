@@ -5,6 +5,8 @@ import { describe, expect, it } from "vitest";
 import { anyNotes, n } from "../notes.test-helper";
 import * as edits from "./index";
 
+let made = 0;
+const idOf = () => `copy${++made}`;
 const DRUMS = { pattern: "a", track: "drums" };
 const BASS = { pattern: "a", track: "bass" };
 const drumStarts = (project: ReturnType<typeof createProject>) =>
@@ -19,13 +21,16 @@ describe("notes past the end of their loop", () => {
 
   it("are named, and taken in, wrapped round or deleted", () => {
     expect(notesPastLoop(project, DRUMS).map((note) => note.start)).toEqual([4000, 9000]);
-    const roomy = edits.growLoops(project, DRUMS);
+    const roomy = edits.growLoops(project, DRUMS, idOf);
     expect(roomy.message).toBe("the loop is now 3 bars");
     expect(notesPastLoop(roomy.project, DRUMS)).toEqual([]);
     expect(drumStarts(roomy.project)).toEqual([0, 4000, 9000]);
     expect(drumStarts(edits.wrapPastLoop(project, DRUMS))).toEqual([0, 160, 1320]);
     expect(drumStarts(edits.deletePastLoop(project, DRUMS))).toEqual([0]);
-    expect(edits.growLoops(roomy.project, DRUMS)).toEqual({ project: roomy.project, message: "" });
+    expect(edits.growLoops(roomy.project, DRUMS, idOf)).toEqual({
+      project: roomy.project,
+      message: "",
+    });
   });
 
   it("of a lane with its own loop lengthen that", () => {
@@ -34,8 +39,8 @@ describe("notes past the end of their loop", () => {
       steps: 4,
       grid: { value: 16, kind: "straight", swing: 50 },
     });
-    const { project: roomy, message } = edits.growLoops(own, DRUMS);
-    expect(message).toBe("Snare now loops over 38 steps, the loop is now 2 bars");
+    const { project: roomy, message } = edits.growLoops(own, DRUMS, idOf);
+    expect(message).toBe("Snare now loops over 40 steps, the loop is now 2 bars");
     expect(notesPastLoop(roomy, DRUMS)).toEqual([]);
   });
 });

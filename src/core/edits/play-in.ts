@@ -11,11 +11,12 @@ import {
   partOf,
   patternBar,
   patternOf,
-  repeated,
   sortNotes,
   thinned,
+  trackOf,
   bendCurve,
 } from "../score";
+import { lengthened } from "./lane-loop";
 import { withBars } from "./past-loop";
 
 /** A stretch of a part's loop that was played over, in ticks. */
@@ -65,17 +66,10 @@ export function putTake(
   const bars = Math.min(LIMITS.bars, Math.floor(last / bar) + 1);
   const whole = Math.max(length, bars * bar);
   return changePart(withBars(project, place.pattern, bars), place, (part) => {
-    const rounds: Note[] = [];
-    for (let at = length; at < whole; at += length) {
-      for (const note of part.notes) {
-        if (note.start >= 0 && note.start < length && at + note.start < whole)
-          rounds.push({ ...note, id: idOf(), start: at + note.start });
-      }
-    }
-    const bend = part.bend && { bend: repeated(part.bend, length, whole).slice(0, LIMITS.bend) };
+    const long = lengthened(trackOf(project, place.track), part, whole, idOf);
+    const bend = long.bend && { bend: long.bend.slice(0, LIMITS.bend) };
     const fits = take.filter((note) => note.start < whole);
-    const notes = sortNotes([...part.notes, ...rounds, ...fits]);
-    return { ...part, ...bend, length: whole, notes };
+    return { ...long, ...bend, notes: sortNotes([...long.notes, ...fits]) };
   });
 }
 

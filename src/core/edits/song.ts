@@ -52,7 +52,22 @@ export function insertSections(
   if (entries.length === 0) return project;
   const index = clampTo(Math.round(at), { min: 0, max: project.song.length });
   const { song } = project;
-  return { ...project, song: [...song.slice(0, index), ...entries, ...song.slice(index)] };
+  return inSong(project, [...song.slice(0, index), ...entries, ...song.slice(index)]);
+}
+
+/**
+ * A project with another song of sections that were there or are new. One that goes on with the section before it
+ * does so no more where another one, or none, lies before it now.
+ */
+function inSong(project: Project, song: readonly SongEntry[]): Project {
+  const before = new Map(project.song.map(({ id }, i) => [id, project.song[i - 1]?.id]));
+  const kept = song.map((entry, i) => {
+    if (!entry.continues || !before.has(entry.id) || before.get(entry.id) === song[i - 1]?.id)
+      return entry;
+    const { continues: _, ...own } = entry;
+    return own;
+  });
+  return { ...project, song: kept };
 }
 
 /** Moves sections, in the order they have, to before the one that has an index now. */
@@ -63,13 +78,13 @@ export function moveSections(project: Project, ids: ReadonlySet<string>, to: num
   const before = song.slice(0, Math.max(0, to)).filter((entry) => !ids.has(entry.id));
   const after = song.slice(Math.max(0, to)).filter((entry) => !ids.has(entry.id));
   const order = [...before, ...moved, ...after];
-  return order.every((entry, i) => entry === song[i]) ? project : { ...project, song: order };
+  return order.every((entry, i) => entry === song[i]) ? project : inSong(project, order);
 }
 
 /** Takes sections out of the song; their patterns stay. */
 export function deleteSections(project: Project, ids: ReadonlySet<string>): Project {
   const song = project.song.filter((entry) => !ids.has(entry.id));
-  return song.length === project.song.length ? project : { ...project, song };
+  return song.length === project.song.length ? project : inSong(project, song);
 }
 
 /** How often a section plays its pattern, 1–999: whole loops again. */
@@ -83,7 +98,7 @@ export function setSectionBars(project: Project, id: string, bars: number): Proj
   const entry = sectionOf(project, id);
   const pattern = patternOf(project, entry.pattern);
   const whole = Math.round(clampTo(bars, { min: 1, max: LIMITS.bars }));
-  const rounds = (whole + (entry.skip ?? 0)) / pattern.bars;
+  const rounds = (whole + ((entry.skip ?? 0) % pattern.bars)) / pattern.bars;
   const times = clampTo(Math.ceil(rounds), { min: 1, max: LIMITS.times });
   return changeSection(project, id, {
     times,
@@ -128,8 +143,10 @@ export function splitSection(
   const skip = ((entry.skip ?? 0) + cut) % pattern.bars;
   const first = setSectionBars(project, id, cut);
   const index = project.song.indexOf(entry);
-  const second = lean({ ...entry, id: newId, skip, times: 1, bars: undefined });
-  return setSectionBars(insertSections(first, index + 1, [second]), newId, bars - cut);
+  const second = lean({ ...entry, id: newId, skip, times: 1, bars: undefined, continues: true });
+  const { song } = first;
+  const split = [...song.slice(0, index + 1), second, ...song.slice(index + 1)];
+  return setSectionBars({ ...first, song: split }, newId, bars - cut);
 }
 
 /** A song of every pattern once, in order: what is played while there is none. */
@@ -172,7 +189,8 @@ export function cloneSection(
 ): Project {
   const entry = sectionOf(project, id);
   const copied = copyPattern(project, entry.pattern, made.pattern, made.tracks);
-  const clone = { ...entry, id: made.id, pattern: made.pattern };
+  const { continues: _, ...own } = entry;
+  const clone = { ...own, id: made.id, pattern: made.pattern };
   return insertSections(copied, project.song.indexOf(entry) + 1, [clone]);
 }
 

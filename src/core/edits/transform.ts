@@ -5,6 +5,7 @@ import {
   type PartAddress,
   type Project,
   changePart,
+  drawnWith,
   partOf,
   patternBar,
   patternOf,
@@ -61,7 +62,9 @@ export function transformPart(
   const fresh: string[] = [];
   const notes = result.notes.map((note) => {
     if (known.has(note.id)) return note;
-    const named = { ...note, id: idOf() };
+    // Pieces of one hit sound together, or not at all, as in a chain.
+    const id = note.chance === undefined ? idOf() : drawnWith(idOf(), note.id);
+    const named = { ...note, id };
     fresh.push(named.id);
     return named;
   });

@@ -1,4 +1,4 @@
-import { type Note, holds, rootId } from "../score";
+import { type Note, drawId, holds } from "../score";
 
 /** One time round a loop: which round of its section, and where its line it begins. */
 export interface Turn {
@@ -28,7 +28,7 @@ export function soundsIn(note: Note, turn: Turn): boolean {
 /** A number in `[0, 100)` for a hit in a loop. */
 export function draw(note: Pick<Note, "id">, { seed, at }: Pick<Turn, "seed" | "at">): number {
   let h = 0x811c9dc5 ^ seed;
-  const root = rootId(note.id);
+  const root = drawId(note.id);
   for (let i = 0; i < root.length; i++) h = Math.imul(h ^ root.charCodeAt(i), 0x01000193);
   h = mixed(h ^ Math.imul(at | 0, 0x9e3779b1));
   h = mixed(h ^ Math.floor(at / 2 ** 32) ^ 0x85ebca6b);

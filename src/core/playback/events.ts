@@ -127,15 +127,16 @@ function collect(
   { arrangement, alone, pass, zero, low, high, events }: Window,
 ): void {
   const { notes, starts, period } = group;
-  const { at, length, skip, loopTicks: roundTicks } = section;
+  const { at, length, skip, loopTicks: roundTicks, roundsBefore, runEnd } = section;
   // What of the section lies in the stretch that is played.
   const begin = Math.max(at, arrangement.from);
   const end = Math.min(at + length, arrangement.from + arrangement.length);
   const base = at - skip;
   const loops = Math.ceil(roundTicks / period);
-  const lastTurn = alone ? null : turnAt(skip + length - 1, roundTicks, period, loops);
+  const before = roundsBefore * loops;
+  const lastTurn = alone ? null : before + turnAt(runEnd - base - 1, roundTicks, period, loops);
   const turnOf = (round: number, k: number): Turn => {
-    const since = round * loops + k;
+    const since = before + round * loops + k;
     const start = base + round * roundTicks + k * period;
     return {
       seed: project.seed ?? 0,

@@ -73,3 +73,29 @@ function ordinal(n: number): string {
   const ending = tens > 10 && tens < 14 ? "th" : (["th", "st", "nd", "rd"][n % 10] ?? "th");
   return `${n}${ending}`;
 }
+
+/**
+ * The condition of one copy of a hit where a loop is written out `copies` times into a longer one, so that it sounds
+ * in the very loops it did: `true` where it always does, `false` where it never does. `copy` counts from 0.
+ */
+export function conditionOfCopy(
+  condition: Condition,
+  copy: number,
+  copies: number,
+): Condition | boolean {
+  if (condition === "not-first") return copy > 0 || condition;
+  if (condition === "last") return copy === copies - 1 && condition;
+  if (condition === "not-last") return copy < copies - 1 || condition;
+  const counted = countedLoops(condition);
+  if (!counted) return condition;
+  const { k, of, not } = counted;
+  // Long loop l is short loops l · copies + copy: those of them that are the k-th of every `of`.
+  const every = of / commonDivisor(of, copies);
+  for (let loop = 0; loop < every; loop++) {
+    if ((loop * copies + copy) % of !== k - 1) continue;
+    return every === 1 ? !not : countedCondition({ k: loop + 1, of: every, not });
+  }
+  return not;
+}
+
+const commonDivisor = (a: number, b: number): number => (b === 0 ? a : commonDivisor(b, a % b));

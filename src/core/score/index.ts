@@ -6,6 +6,7 @@ export {
   type CountedLoops,
   MAX_LOOPS,
   conditionName,
+  conditionOfCopy,
   countedCondition,
   countedLoops,
   holds,
@@ -46,6 +47,8 @@ export {
   type Starred,
   type Track,
   compareNotes,
+  drawId,
+  drawnWith,
   rootId,
   sortChords,
   sortNotes,
@@ -97,3 +100,4 @@ export {
 export { shapeOf, starSign, withStars } from "./stars";
 export { timeMap } from "./time-map";
 export { chordSpans } from "./chord-spans";
+export { type CopyId, writtenOut } from "./written-out";

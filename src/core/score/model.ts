@@ -184,6 +184,8 @@ export interface SongEntry {
   mutes?: readonly string[];
   /** Stands in for its pattern's chord line. */
   chords?: readonly ChordMark[];
+  /** Goes on with the section before it, of the same pattern: loops are counted on, as if the two were one. */
+  continues?: true;
 }
 
 /** `tempo` in quarter notes per minute. The whole is immutable data: edits return a new one. */
@@ -258,3 +260,18 @@ export function rootId(id: string): string {
   const at = id.indexOf("~");
   return at < 0 ? id : id.slice(0, at);
 }
+
+/** Between a note's own id and that of the hit it is drawn with, where it has a chance: `x9^n4` sounds where `n4` does. */
+const DRAWN_WITH = "^";
+/** Ids are no longer than this. */
+const ID_LENGTH = 64;
+
+/** What a hit with a chance is drawn by: all pieces of one hit by the same. */
+export function drawId(id: string): string {
+  const root = rootId(id);
+  return root.slice(root.indexOf(DRAWN_WITH) + 1);
+}
+
+/** An id for a note that is to sound where another one does, by chance. */
+export const drawnWith = (id: string, other: string): string =>
+  `${id}${DRAWN_WITH}${drawId(other)}`.slice(0, ID_LENGTH);

@@ -441,6 +441,7 @@ const songSchema = yup
       name: name().optional(),
       bars: yup.number().strict().integer().min(1).max(LIMITS.bars).optional(),
       skip: yup.number().strict().integer().min(1).max(LIMITS.bars).optional(),
+      continues: yup.boolean().strict().oneOf([true]).optional(),
       tempo: yup.number().strict().min(LIMITS.tempo.min).max(LIMITS.tempo.max).optional(),
       mutes: yup.array(id()).strict().max(LIMITS.tracks).optional(),
       chords: chordsSchema,

@@ -13,6 +13,10 @@ export interface Section {
   skip: Ticks;
   /** Length of one round of its pattern. */
   loopTicks: Ticks;
+  /** Rounds of its pattern played before this one's first, where the section goes on with the one before it. */
+  roundsBefore: number;
+  /** Tick of the line at which the last of the sections ends that go on with each other. */
+  runEnd: Ticks;
 }
 
 /** The metre of a pattern: its own, else the project's. */
@@ -66,7 +70,7 @@ function listSections(project: Project, patternId?: string): Section[] {
         : project.patterns.map(({ id }) => ({ pattern: id, entry: null }));
   const byId = new Map(project.patterns.map((pattern) => [pattern.id, pattern]));
   let at = 0;
-  return order.map(({ pattern: id, entry }) => {
+  const sections = order.map(({ pattern: id, entry }): Section => {
     const pattern = byId.get(id);
     if (!pattern) throw new RangeError(`“${id}” is no pattern of this project`);
     const bar = patternBar(project, pattern);
@@ -75,8 +79,23 @@ function listSections(project: Project, patternId?: string): Section[] {
     const skip = (entry?.skip ?? 0) * bar;
     const section = { entry, pattern, at, length: bars * bar, skip: skip % loopTicks, loopTicks };
     at += section.length;
-    return section;
+    return { ...section, roundsBefore: 0, runEnd: at };
   });
+  return inRuns(sections);
+}
+
+/** Sections with the loops counted on and their end told, where one goes on with the one before it. */
+function inRuns(sections: Section[]): Section[] {
+  const goesOn = (i: number): boolean =>
+    sections[i]?.entry?.continues === true && sections[i - 1]?.pattern === sections[i]?.pattern;
+  sections.forEach((section, i) => {
+    if (!goesOn(i)) return;
+    const { roundsBefore, skip, length, loopTicks } = nth(sections, i - 1);
+    section.roundsBefore = roundsBefore + Math.floor((skip + length) / loopTicks);
+  });
+  for (let i = sections.length - 2; i >= 0; i--)
+    if (goesOn(i + 1)) nth(sections, i).runEnd = nth(sections, i + 1).runEnd;
+  return sections;
 }
 
 /** How many bars a section of the song plays. */

@@ -97,7 +97,8 @@ export function applyChange(project: Project, change: Change): Project {
   const patterns = ordered(project.patterns, fresh, change.patternOrder).map((pattern) => {
     const put = new Map((partsOf.get(pattern.id) ?? []).map((part) => [part.track, part]));
     const orphaned = pattern.parts.some((part) => !names.has(part.track));
-    if (put.size === 0 && !orphaned) return pattern;
+    // Parts follow their tracks, so a new order of these is not sent part by part.
+    if (put.size === 0 && !orphaned && !change.trackOrder) return pattern;
     const all = new Map([...pattern.parts.map((part) => [part.track, part] as const), ...put]);
     const parts = tracks.map((track) => all.get(track.id)).filter((part) => part !== undefined);
     return { ...pattern, parts };

@@ -20,7 +20,7 @@ import {
 } from "../score";
 import { partIn } from "./part-edit";
 import { withoutDeadSources } from "./sources";
-import { mapTuple } from "../base";
+import { mapTuple, nth } from "../base";
 
 /**
  * Three-way merge: what `mine` changed since `base`, laid over `theirs`. Works down to single notes
@@ -32,8 +32,11 @@ import { mapTuple } from "../base";
 export function mergeProjects(base: Project, mine: Project, theirs: Project): Project {
   if (base === theirs || same(base, theirs)) return mine;
   if (base === mine) return theirs;
-  const [my, their] = [withReturned(base, mine, theirs), withReturned(base, theirs, mine)];
-  return merge(base, my, their);
+  const order = new Map(
+    [theirs, mine, base].flatMap(({ tracks }) => tracks).map(({ id }, i) => [id, i] as const),
+  );
+  const [was, my, their] = mapTuple([base, mine, theirs], (one) => inOrder(one, order));
+  return merge(was, withReturned(was, my, their), withReturned(was, their, my));
 }
 
 /**
@@ -49,6 +52,9 @@ export function returning(base: Project, mine: Project, theirs: Project): Track[
 
 function isDeletedChanged(base: Project, track: Track, deleter: Project, other: Project): boolean {
   if (deleter.tracks.some((t) => t.id === track.id)) return false;
+  const now = other.tracks.find(({ id }) => id === track.id);
+  if (!now) return false;
+  if (!same(track, now)) return true;
   return other.patterns.some(({ id }) => {
     const now = partIn(other, id, track.id);
     const was = partIn(base, id, track.id);
@@ -82,14 +88,50 @@ function merge(base: Project, mine: Project, theirs: Project): Project {
   const merged: Project = {
     ...mergeFields(base, mine, theirs),
     tracks: mergeList(base.tracks, mine.tracks, theirs.tracks, byId, mergeTrack),
-    patterns: mergeList(base.patterns, mine.patterns, theirs.patterns, byId, mergePattern),
+    patterns: mergeList(
+      base.patterns,
+      mine.patterns,
+      theirs.patterns,
+      byId,
+      mergePattern,
+      isSamePattern,
+    ),
     song: mergeList(base.song, mine.song, theirs.song, byId, mergeFields<SongEntry>),
   };
   const room = mergeSparse(base.room, mine.room, theirs.room);
   delete merged.room;
   if (room) merged.room = room;
   // Each side may have deleted what the other left as the last pattern.
-  return complete(merged.patterns.length > 0 ? merged : mine);
+  return complete(merged.patterns.length > 0 ? merged : mine, base);
+}
+
+/** Parts in one order of tracks for all sides: a track that was moved is no change of a pattern. */
+function inOrder(project: Project, order: ReadonlyMap<string, number>): Project {
+  const placeOf = ({ track }: Part) => order.get(track) ?? order.size;
+  const isSorted = ({ parts }: Pattern) =>
+    parts.every((part, i) => i === 0 || placeOf(nth(parts, i - 1)) <= placeOf(part));
+  if (project.patterns.every(isSorted)) return project;
+  const patterns = project.patterns.map((pattern) =>
+    isSorted(pattern)
+      ? pattern
+      : { ...pattern, parts: [...pattern.parts].sort((a, b) => placeOf(a) - placeOf(b)) },
+  );
+  return { ...project, patterns };
+}
+
+/**
+ * Whether a pattern is what it was, but for tracks that came empty or went: these are changes of the tracks, and
+ * do not keep a pattern that the other side deleted.
+ */
+function isSamePattern(was: Pattern, now: Pattern): boolean {
+  const { parts: before, ...head } = was;
+  const { parts: after, ...headNow } = now;
+  if (!same(head, headNow)) return false;
+  const known = new Map(before.map((part) => [part.track, part]));
+  return after.every((part) => {
+    const old = known.get(part.track);
+    return old ? same(old, part) : part.notes.length === 0;
+  });
 }
 
 /** Whether two pieces of score are equal in value; quick when they are the same object. */
@@ -185,6 +227,7 @@ function mergeList<T extends object>(
   theirs: readonly T[],
   idOf: (item: T) => string,
   mergeItem: (base: T, mine: T, theirs: T) => T,
+  isSame: (was: T, now: T) => boolean = same,
 ): readonly T[] {
   if (base === mine) return theirs;
   if (base === theirs) return mine;
@@ -195,8 +238,8 @@ function mergeList<T extends object>(
   const pick = (id: string): T | null => {
     const [b, m, t] = [was.get(id), my.get(id), their.get(id)];
     if (m && t) return m === t ? m : mergeItem(b ?? t, m, t);
-    if (m) return b && same(b, m) ? null : m;
-    if (t) return b && same(b, t) ? null : t;
+    if (m) return b && isSame(b, m) ? null : m;
+    if (t) return b && isSame(b, t) ? null : t;
     return null;
   };
   // My order where they left the order alone, else theirs; what only one has goes to the end.
@@ -206,33 +249,44 @@ function mergeList<T extends object>(
   return [...order].map(pick).filter((item) => item !== null);
 }
 
-/** Gives every pattern exactly one part per track again, and the song only patterns that exist. */
-function complete(project: Project): Project {
-  const tracks = new Set(project.tracks.map(byId));
+/**
+ * Gives every pattern exactly one part per track again, in their order and no longer than itself, and the song only
+ * patterns that exist.
+ */
+function complete(project: Project, base: Project): Project {
+  const tracks = project.tracks.map(byId);
   const patterns = new Set(project.patterns.map(byId));
   const whole: Project = {
     ...project,
     song: project.song.every((entry) => patterns.has(entry.pattern))
       ? project.song
       : project.song.filter((entry) => patterns.has(entry.pattern)),
-    patterns: project.patterns.map((one) => {
-      const living = one.stars?.filter(
-        ({ track }: Pick<Starred, "track">) => track === null || tracks.has(track),
-      );
-      const dead = living && living.length !== one.stars?.length;
-      const pattern = dead ? withStars(one, living) : one;
-      const have = new Set(pattern.parts.map((part) => part.track));
-      const fits =
-        pattern.parts.every((part) => tracks.has(part.track)) && have.size === tracks.size;
-      if (fits) return pattern;
+    patterns: project.patterns.map((pattern) => {
+      const living = withLivingStars(pattern, new Set(tracks));
       const length = patternTicks(project, pattern);
-      const kept = pattern.parts.filter((part) => tracks.has(part.track));
-      const missing = project.tracks.filter((track) => !have.has(track.id));
-      return {
-        ...pattern,
-        parts: [...kept, ...missing.map((track) => makePart(track.id, length))],
-      };
+      const have = new Map(pattern.parts.map((part) => [part.track, part]));
+      const parts = tracks.map((track) => {
+        const part = have.get(track);
+        if (!part) return makePart(track, length);
+        // One that came while the other side changed the bars is as long as it would have been made.
+        const isNew = part.notes.length === 0 && !partIn(base, pattern.id, track);
+        return part.length > length || (isNew && part.length !== length)
+          ? { ...part, length }
+          : part;
+      });
+      const fits =
+        parts.length === pattern.parts.length &&
+        parts.every((part, i) => part === pattern.parts[i]);
+      return fits ? living : { ...living, parts };
     }),
   };
   return withoutDeadSources(whole);
+}
+
+/** A pattern without starred ideas of tracks that are gone. */
+function withLivingStars(pattern: Pattern, tracks: ReadonlySet<string>): Pattern {
+  const living = pattern.stars?.filter(
+    ({ track }: Pick<Starred, "track">) => track === null || tracks.has(track),
+  );
+  return living && living.length !== pattern.stars?.length ? withStars(pattern, living) : pattern;
 }

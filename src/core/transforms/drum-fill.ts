@@ -1,7 +1,7 @@
 import * as yup from "yup";
 import { type MidiPitch, type Ticks, plural, seeded, clampVelocity, nth } from "../base";
 import { barTicks, beatTicks } from "../time";
-import { type Condition, MAX_LOOPS, type Note, makeNote } from "../score";
+import { type Condition, MAX_LOOPS, type Note, makeNote, writtenOut } from "../score";
 import { param } from "../params";
 import { counter, defineTransform, pieceIds, type TransformContext } from "./kit";
 
@@ -87,17 +87,20 @@ export const drumFill = defineTransform({
       if (!conditions.rest) return null;
       return note.when === undefined ? { ...note, when: conditions.rest } : note;
     };
-    const extra: Note[] = [];
     // A loop shorter than the phrase is written out, so that only its last loop ends otherwise.
-    for (let at = loop, k = 1; at < length; at += loop, k++) {
-      for (const note of all) {
-        if (note.pitch in context.lanePeriods || note.start >= loop) continue;
-        if (at + note.start >= length) continue;
-        const copy = kept({ ...note, id: ids(note.id, k), start: at + note.start });
-        count(1);
-        if (copy) extra.push(copy);
-      }
-    }
+    const round = all.filter(({ pitch }) => !(pitch in context.lanePeriods));
+    const longer = length > loop && round.length > 0;
+    if (longer) count(round.length * (Math.ceil(length / loop) - 1));
+    const out = longer ? writtenOut(round, loop, length, ({ id }, k) => ids(id, k)) : round;
+    const first = new Map(out.map((note) => [note.id, note]));
+    const written = new Set(round.map(({ id }) => id));
+    const extra: Note[] = out.flatMap((note) => (written.has(note.id) ? [] : (kept(note) ?? [])));
+    /** What is left of a note in the first loop. */
+    const left = (note: Note): Note | null => {
+      if (note.pitch in context.lanePeriods) return note;
+      const own = first.get(note.id);
+      return own ? kept(own) : null;
+    };
     // Another fill of the chain has ids of its own.
     let tag = "fill";
     while (all.some((note) => note.id.startsWith(`${tag}-`))) tag += "+";
@@ -126,7 +129,7 @@ export const drumFill = defineTransform({
       extra.push(makeNote({ ...note, id, ...(when && { when }) }));
     });
     return {
-      replaced: selected.map(kept),
+      replaced: selected.map(left),
       extra,
       length,
       sentence: () =>

@@ -61,6 +61,8 @@ export const echo = defineTransform({
     const extra: Note[] = [];
     for (const note of selected) {
       const loop = loopOf(note.pitch, context);
+      // What lies past the loop's end is not heard, nor are its echoes.
+      if (loop !== null && note.start >= loop) continue;
       for (let i = 1; i <= p.number; i++) {
         const velocity = Math.round(note.velocity * nth(softer, i));
         if (velocity < 1) break;

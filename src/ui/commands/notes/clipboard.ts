@@ -119,7 +119,7 @@ function put(store: SessionStore, clip: Clip, at: number, label: "Paste" | "Dupl
       // What is put past the end of a loop would not be heard: the loop grows to hold it.
       const fresh = new Set(ids);
       if (!notesPastLoop(put, place).some((note) => fresh.has(note.id))) return put;
-      const roomy = edits.growLoops(put, place);
+      const roomy = edits.growLoops(put, place, () => nanoid(8));
       growth = roomy.message;
       return roomy.project;
     },

@@ -1,3 +1,4 @@
+import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
 import { plural } from "@/core/base";
 import type { PartAddress, Project } from "@/core/score";
@@ -9,7 +10,8 @@ export const PAST_LOOP = [
   {
     id: "lengthen",
     label: "Lengthen the loop",
-    change: (project: Project, place: PartAddress) => edits.growLoops(project, place).project,
+    change: (project: Project, place: PartAddress) =>
+      edits.growLoops(project, place, () => nanoid(8)).project,
     message: "taken in: the loop is longer",
   },
   {

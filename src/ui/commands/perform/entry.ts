@@ -126,7 +126,7 @@ const changeLine = (
         notes: sortNotes(change(part)),
       }));
       if (!makeRoom) return changed;
-      const roomy = edits.growLoops(changed, place);
+      const roomy = edits.growLoops(changed, place, () => nanoid(8));
       growth = roomy.message;
       return roomy.project;
     },
@@ -171,12 +171,10 @@ export function press(store: SessionStore, pitch: number, velocity?: number): vo
         const other = kept.filter(
           (note) => note.start !== tick || note.pitch !== pitch || note.unpitched,
         );
-        const length = clamp(tick + ticks, part.length, currentTicks(state));
-        return { ...part, length, notes: sortNotes([...other, note]) };
+        return { ...part, notes: sortNotes([...other, note]) };
       });
-      if (!entry.insert) return entered;
-      // What moved on past the end would not be heard: the loop grows to hold it.
-      const roomy = edits.growLoops(entered, place);
+      // What lies past the loop's end would not be heard: the loop grows to hold it.
+      const roomy = edits.growLoops(entered, place, () => nanoid(8));
       growth = roomy.message;
       return roomy.project;
     },

@@ -135,7 +135,9 @@ function put(
     (project) =>
       puts.reduce((project, { track, notes }) => {
         const place = { pattern: state.pattern, track };
-        const roomy = edits.growLoops(edits.addNotes(project, place, notes), place);
+        const roomy = edits.growLoops(edits.addNotes(project, place, notes), place, () =>
+          nanoid(8),
+        );
         growth ||= roomy.message;
         return roomy.project;
       }, before(project)),

@@ -124,7 +124,12 @@ export function duplicateSections(store: SessionStore): void {
   const chosen = selectedSections(state);
   const last = chosen.at(-1);
   if (!last) return;
-  const copies = chosen.map((entry) => ({ ...entry, id: nanoid(8) }));
+  const copies = chosen.map(({ continues, ...entry }, i) => ({
+    ...entry,
+    id: nanoid(8),
+    // The first begins anew; the others go on with the copies before them.
+    ...(continues && i > 0 && { continues }),
+  }));
   const index = state.project.song.indexOf(last) + 1;
   const message = `${plural(copies.length, "section")} copied`;
   if (
