@@ -100,4 +100,4 @@ export {
 export { shapeOf, starSign, withStars } from "./stars";
 export { timeMap } from "./time-map";
 export { chordSpans } from "./chord-spans";
-export { type CopyId, writtenOut } from "./written-out";
+export { writtenOut } from "./written-out";

@@ -3,7 +3,7 @@ import { conditionOfCopy, withCondition } from "./condition";
 import type { Note } from "./model";
 
 /** The ids of copies: called for each note that is made of another, `copy` counting from 1. */
-export type CopyId = (note: Note, copy: number) => string;
+type CopyId = (note: Note, copy: number) => string;
 
 /**
  * A loop of `period` ticks written out until `ticks` are filled: each note as often as it begins there. Conditions
