@@ -69,7 +69,9 @@ export function readMusicXml(
     tracks.push(track);
     const inside = part.notes.filter((note) => note.start < limit).slice(0, LIMITS.notesPerPart);
     lost.add("note", "beyond what a part holds", part.notes.length - inside.length);
-    const notes = inside.map(({ drum: _, ...note }, n) => makeNote({ ...note, id: `n${n + 1}` }));
+    const notes = inside.map(({ drum: _, ...note }, n) =>
+      makeNote({ ...note, id: `${track.id}n${n + 1}` }),
+    );
     return { ...makePart(track.id, limit), notes: sortNotes(notes) };
   });
   if (made.length === 0) throw new FormatError("The score holds no notes");

@@ -117,7 +117,7 @@ function partOf(
   const hits = track.kind === "drums";
   const { bars, lost: dropped } = notate(events, measures, { smallest, triplets, hits });
   lost.add("note", "of a fifth voice at once", dropped);
-  lost.add("note", "with a pan, tune or slide of its own", events.filter(isOwn).length);
+  lost.add("note", "written without pan, tune or slide", events.filter(isOwn).length);
   const drums = hits ? drumsOf([...new Set(events.map((event) => event.pitch))], track.lanes) : [];
   const { fifths, mode } = signature(project.key);
   const low = !hits && median(events.map((event) => event.pitch)) < 57;

@@ -223,14 +223,15 @@ function channelMessage(
 
 /** What a text says of how the notes after it are played; all encodings begin with ASCII. */
 function takeText(voices: Voices, data: Uint8Array): void {
-  const own = data[0] === 0x4b || data[0] === 0x4c;
+  const own = OWN_LETTERS.has(data[0] ?? 0);
   const text = own ? String.fromCharCode(...data.subarray(0, LONGEST_OWN)) : "";
   if (isOwnText(text)) voices.text(text);
   else voices.lost.add("text");
 }
 
-/** No text of ours that says a level is longer; they begin with K or L. */
-const LONGEST_OWN = 40;
+/** No text of ours is longer; they begin with A, K or L. */
+const LONGEST_OWN = 80;
+const OWN_LETTERS = new Set([0x41, 0x4b, 0x4c]);
 
 /** A text of any kind (SMF 1.0, “Text Event”). */
 const TEXT = 0x01;

@@ -123,13 +123,13 @@ describe("what a MIDI file cannot hold", () => {
   it("is named when it is written", () => {
     expect(lost(n(0), n(480))).toEqual([]);
     expect(lost(n(0, { length: 900 }), n(480))).toEqual([
-      "1 note that ends where its pitch begins again",
+      "1 note ended where its pitch begins again",
     ]);
     expect(lost(n(0), { ...n(0), id: "again" })).toEqual([
       "1 note that begins with another of its pitch, written as one",
     ]);
     expect(lost(n(0, { pan: 0.5 }), n(480, { slide: true }))).toEqual([
-      "2 notes with a pan, tune or slide of its own",
+      "2 notes written without pan, tune or slide",
     ]);
   });
 

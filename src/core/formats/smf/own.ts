@@ -3,7 +3,8 @@ import { type Key, isScale, keyName } from "../../pitch";
 import { LIMITS } from "../../score";
 
 /** Whether a text is one that `writeSmf` adds, to say what the events of the standard cannot. */
-export const isOwnText = (text: string): boolean => /^(Key: \d|Level: )/.test(text);
+export const isOwnText = (text: string): boolean =>
+  /^(Key: \d|Level: |Also on channels: )/.test(text);
 
 /** `<root 0–11> <scale>`: what `readSmf` finds the exact key by. */
 export function keyText(key: Key): string {
@@ -22,4 +23,15 @@ export function readLevelText(text: string): Decibels | null {
   if (!found) return null;
   const level = Number(found[1]);
   return level >= LIMITS.level.min && level <= LIMITS.level.max ? level : null;
+}
+
+/** Channels (from 0) beside its own that notes of a track are on. */
+export const channelsText = (channels: readonly number[]): string =>
+  `Also on channels: ${channels.map((channel) => channel + 1).join(", ")}`;
+
+/** The channels beside its own that a track's notes are on, from 0; none where a text says none. */
+export function readChannelsText(text: string): number[] {
+  const found = /^Also on channels: (\d{1,2}(?:, \d{1,2}){0,15})$/.exec(text);
+  const numbers = found?.[1]?.split(", ").map(Number) ?? [];
+  return numbers.filter((number) => number >= 1 && number <= 16).map((number) => number - 1);
 }

@@ -1,3 +1,4 @@
+import { nameNotes } from "./voices";
 import { type Ticks, clamp, nth } from "../../base";
 import { DEFAULT_GRID, barTicks } from "../../time";
 import { padName } from "../../pitch";
@@ -114,6 +115,7 @@ function assembled(
         bars,
         parts: tracks.map((track, i) => {
           const { notes, pitchBend } = nth(played, i);
+          nameNotes(notes, i);
           const bend = track.kind === "melody" ? curveOf(pitchBend, lost) : undefined;
           return {
             ...makePart(track.id, bars * bar),
@@ -187,6 +189,9 @@ function fitting(all: readonly Voice[], bar: Ticks, lost: Losses): Voice[] {
       `after bar ${MAX_BARS.toLocaleString("en-GB")}`,
       voice.notes.length - inside.length,
     );
+    const long = inside.filter(({ start, length }) => start + length > end);
+    for (const note of long) note.length = end - note.start;
+    lost.add("note", "longer than a pattern, ended with it", long.length);
     voice.notes = inside;
     voice.end = end;
   }

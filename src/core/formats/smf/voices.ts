@@ -2,7 +2,7 @@ import { type Decibels, type MidiPitch, type Ticks, type Velocity, clamp, nth } 
 import { LIMITS, type Note, makeNote } from "../../score";
 import { Down } from "./down";
 import { Losses } from "../import/losses";
-import { readLevelText } from "./own";
+import { readChannelsText, readLevelText } from "./own";
 import { LAST_TICK, channelAt, type ReadPosition } from "./place";
 import { anotherVoice, isDrumChannel, newVoice, type Voice } from "./voice";
 import { levelToVolume, volumeToLevel } from "./levels";
@@ -14,6 +14,24 @@ const BEYOND: Note = makeNote({ id: "", start: -1, pitch: 0 });
 
 /** Names of notes, made once: most files have as many as those before. */
 const NAMES: string[] = [];
+const nameAt = (index: number): string => (NAMES[index] ??= `m${index + 1}`);
+
+/** Names of notes by their tracks but the first, made once. */
+const TRACK_NAMES: string[][] = [];
+
+/**
+ * Gives the notes of a track (from 0) ids that no other track's have: chances are drawn by them, and those of two
+ * tracks are not to fall together.
+ */
+export function nameNotes(notes: readonly Note[], track: number): void {
+  if (track === 0) return;
+  const names = (TRACK_NAMES[track] ??= []);
+  notes.forEach((note, i) => {
+    note.id = names[i] ??= `t${track + 1}m${i + 1}`;
+  });
+}
+
+const BEYOND_PART = `beyond the ${MAX_NOTES} that a part holds`;
 
 /**
  * The voices of one track chunk while it is read: one for each channel, and of a melodic channel that goes from one
@@ -38,6 +56,8 @@ export class Voices {
   private readonly held = new Map<number, number[]>();
   /** The exact level that `writeSmf` adds as a text, since volumes are coarse and end at +4 dB. */
   private exact: Decibels | null = null;
+  /** Channels whose notes `writeSmf` says belong to the chunk's other one. */
+  private also: readonly number[] = [];
 
   /**
    * With `pedal`, notes are held for as long as the sustain pedal is down. `room`: about so many notes may come.
@@ -121,11 +141,11 @@ export class Voices {
     const index = voice.begun++;
     this.begun++;
     if (index >= MAX_NOTES) {
-      this.lost.add("note", `beyond the ${MAX_NOTES} that a part holds`);
+      this.lost.add("note", BEYOND_PART);
       down.begin(pitch, BEYOND);
       return;
     }
-    const id = (NAMES[index] ??= `m${index + 1}`);
+    const id = nameAt(index);
     const note = { id, start: tick, length: 0, pitch, velocity, pan: 0, tune: 0, slide: false };
     const last = index > 0 ? nth(notes, index - 1) : BEYOND;
     if (last.start === tick && last.pitch >= pitch) voice.inOrder = false;
@@ -146,11 +166,32 @@ export class Voices {
         while (this.close(down, pitch, end))
           this.lost.add("note", "without an end, held to the end of their track");
     for (const { notes, begun } of this.all) if (notes.length > begun) notes.length = begun;
+    this.joinChannels();
+  }
+
+  /** Notes of a track that are on channels of their own come back into it. */
+  private joinChannels(): void {
+    const isOther = ({ channel }: Voice) => this.also.includes(channel % 16);
+    const main = this.all.find((voice) => !isOther(voice));
+    if (!main || this.also.length === 0) return;
+    for (const voice of this.all.filter(isOther)) {
+      const room = Math.max(0, MAX_NOTES - main.notes.length);
+      this.lost.add("note", BEYOND_PART, Math.max(0, voice.notes.length - room));
+      for (const note of voice.notes.slice(0, room)) {
+        const id = nameAt(main.notes.length);
+        main.notes.push({ ...note, id, channel: (voice.channel % 16) + 1 });
+        main.begun++;
+      }
+      main.inOrder = false;
+      this.all.splice(this.all.indexOf(voice), 1);
+    }
   }
 
   /** A channel goes on with another program: what it has played stays with the one before. */
   program(channel: number, program: number): void {
     const voice = this.voiceOf(channel);
+    // Where none was named before, it is the first one that sounded (General MIDI 1): no other sound.
+    if (voice.program.used && voice.program.now === null && program === 0) return;
     if (!voice.program.used || voice.program.now === program || isDrumChannel(channel)) {
       voice.program.now = program;
       return;
@@ -185,6 +226,8 @@ export class Voices {
   /** A text of the file, as far as it may be one of `writeSmf`'s. */
   text(text: string): void {
     this.exact = readLevelText(text) ?? this.exact;
+    const also = readChannelsText(text);
+    if (also.length > 0) this.also = also;
   }
 
   /** Where a channel's pedal is down, what rang on ends when struck again; a key let go of rings on, and is done. */

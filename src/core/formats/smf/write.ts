@@ -1,7 +1,7 @@
 import { signatureOf } from "../common/key-signature";
 import { DRUM_CHANNEL, MELODIC_CHANNELS, melodicChannel } from "./channels";
 import { LOUDEST, levelToVolume, volumeToLevel } from "./levels";
-import { keyText } from "./own";
+import { channelsText, keyText } from "./own";
 import { type Ticks, type Velocity, clamp, nth, mustGet, mapTuple } from "../../base";
 import { PPQ, beatTicks } from "../../time";
 import {
@@ -87,6 +87,7 @@ export function writeSmfReported(
       const bends = bendSteps(bendLine(project, track.id, [0, end], how));
       return trackChunk(track, mustGet(byTrack, track.id), bends, end, lost, {
         channel: at < 0 ? DRUM_CHANNEL : melodicChannel(at),
+        inOwnTrack: format === 1,
         // More tracks than channels go to further ports.
         port:
           melodic.length > MELODIC_CHANNELS ? Math.max(0, Math.floor(at / MELODIC_CHANNELS)) : null,
@@ -156,6 +157,8 @@ function conductor(project: Project, sections: readonly Section[], end: number):
 interface Address {
   channel: number;
   port: number | null;
+  /** Whether the file has a track of its own for it. */
+  inOwnTrack: boolean;
 }
 
 function trackChunk(
@@ -164,7 +167,7 @@ function trackChunk(
   bends: readonly BendPoint[],
   end: number,
   lost: Losses,
-  { channel, port }: Address,
+  { channel, port, inOwnTrack }: Address,
 ): Uint8Array {
   const out = new ByteWriter();
   meta(out, 0, 0x03, utf8(track.name));
@@ -181,6 +184,9 @@ function trackChunk(
   ] as const;
   const channels = new Set([channel]);
   for (const event of events) if (event.channel !== undefined) channels.add(event.channel - 1);
+  // In a file of one track there is no telling whose they are.
+  if (inOwnTrack && channels.size > 1)
+    meta(out, 0, 0x01, utf8(channelsText([...channels].filter((own) => own !== channel))));
   for (const own of channels) {
     if (track.kind === "melody") {
       out.vlq(0);
@@ -235,9 +241,9 @@ function writeNotes(
     velocities[i] = event.velocity;
     sounding[key] = i + 1;
   }
-  lost.add("note", "that ends where its pitch begins again", cut);
+  lost.add("note", "ended where its pitch begins again", cut);
   lost.add("note", "that begins with another of its pitch, written as one", doubled);
-  lost.add("note", "with a pan, tune or slide of its own", plain);
+  lost.add("note", "written without pan, tune or slide", plain);
 
   // In order of their ends: one number holds an end and which event it is.
   const offs = new Float64Array(count - doubled);
