@@ -222,7 +222,7 @@ export function scale(out: usize, count: i32, gain: f32, more: f32): void {
 }
 
 /** One delay line of those that feed each other. */
-export function line(
+export function delayLine(
   ring: usize,
   mask: i32,
   at: i32,
@@ -233,7 +233,7 @@ export function line(
   input: usize,
   sum: usize,
   leaving: usize,
-  heard: usize,
+  out: usize,
 ): void {
   for (let n = 0; n < count; n++) {
     const by = (<usize>n) << 2;
@@ -241,7 +241,7 @@ export function line(
     store<f32>(ring + ((<usize>((at + n) & mask)) << 2), goes);
     const next = fall * load<f32>(ring + ((<usize>((from + n) & mask)) << 2));
     store<f32>(leaving + by, next);
-    add(heard + by, next);
+    add(out + by, next);
   }
 }
 

@@ -106,6 +106,26 @@ describe("fitGrid", () => {
     expect(fitOf([0, 640, 960, 1600, 1920, 2560, 2880, 3520]).name).toBe("1/8 66.67%");
   });
 
+  it("calls straight sixteenths straight, unevenly played as they are: in at least 99 of 100", () => {
+    for (const [ms, count] of [
+      [0, 32],
+      [5, 32],
+      [7.5, 64],
+      [10, 64],
+      [10, 32],
+    ] as const) {
+      let swung = 0;
+      for (let seed = 1; seed <= 300; seed++) {
+        const random = seeded(seed);
+        const notes = Array.from({ length: count }, (_, i) =>
+          n(i * 240 + Math.round((random() * 2 - 1) * ms * 1.92), { id: `n${i}` } as never),
+        );
+        if (fitGrid(notes)?.grid.swing !== 50) swung++;
+      }
+      expect(swung, `${ms} ms`).toBeLessThanOrEqual(3);
+    }
+  });
+
   it("tells a beat that has a grid of its own, by bar and beat", () => {
     const eighths = Array.from({ length: 16 }, (_, i) => i * 480);
     const beat = 3840 + 3 * 960;

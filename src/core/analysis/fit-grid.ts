@@ -169,20 +169,55 @@ function swung(notes: readonly Onset[], value: number): Candidate {
   // The middle of the hits about the off-beats says it more exactly than whole percents: of their mean
   // and of their outermost, since played timing is spread more evenly than a bell.
   const off = (pair * best.swing) / 100;
-  let [sum, count, first, last] = [0, 0, pair, 0];
-  for (let phase = 0; phase < pair; phase++) {
-    if (phases[phase]! === 0 || Math.abs(phase - off) >= Math.min(off, pair - off) / 2) continue;
-    sum += phases[phase]! * phase;
-    count += phases[phase]!;
-    first = Math.min(first, phase);
-    last = Math.max(last, phase);
-  }
-  const middle = count > 0 ? (sum / count + (first + last) / 2) / 2 : off;
+  const offBeats = spreadAbout(phases, off, Math.min(off, pair - off) / 2);
+  const { mean, count, first, last } = offBeats;
+  const middle = count > 0 ? (mean + (first + last) / 2) / 2 : off;
   const exact = (100 * middle) / pair;
   // The triplet feel has its exact name; else half percents are as fine as anyone says it.
   const said = Math.abs(exact - 200 / 3) < 0.5 ? 66.67 : Math.round(2 * exact) / 2;
   const swing = clamp(said, 51, 75);
-  return { grid: grid(value, "straight", swing), cell, cost: SWING_COST };
+  // A swing that the unevenness of the hits explains as well is none.
+  const onBeats = spreadAbout(phases, 0, cell / 2);
+  const later = mean - onBeats.mean - cell;
+  const error = Math.sqrt(
+    offBeats.variance / Math.max(1, count) + onBeats.variance / Math.max(1, onBeats.count),
+  );
+  const certain = later > (swing < SLIGHT ? SURE : LIKELY) * error;
+  const cost = count > 0 && certain ? SWING_COST : Infinity;
+  return { grid: grid(value, "straight", swing), cell, cost };
+}
+
+/**
+ * How many standard errors off-beats have to lie late by to be swung: a slight swing, which comes by chance more
+ * easily than a strong one, has to be surer.
+ */
+const SURE = 3.5;
+const LIKELY = 1.8;
+/** Below this swing, in percent, it is slight. */
+const SLIGHT = 52.5;
+
+/** How hits are spread within a reach about a phase of a pair of cells, round its end; in ticks from its beginning. */
+function spreadAbout(phases: Uint32Array, about: number, reach: number) {
+  const pair = phases.length;
+  let [sum, squares, count, first, last] = [0, 0, 0, pair, 0];
+  phases.forEach((hits, phase) => {
+    if (hits === 0) return;
+    const at = phase - about > pair / 2 ? phase - pair : phase;
+    if (Math.abs(at - about) >= reach) return;
+    sum += hits * at;
+    squares += hits * at * at;
+    count += hits;
+    first = Math.min(first, at);
+    last = Math.max(last, at);
+  });
+  const mean = count > 0 ? sum / count : about;
+  return {
+    mean,
+    variance: count > 0 ? Math.max(0, squares / count - mean * mean) : 0,
+    count,
+    first,
+    last,
+  };
 }
 
 /** Index of the narrowest noise that holds a drift; one past the last where none does. */

@@ -37,6 +37,8 @@ export const invert = defineTransform({
     const low = about ?? pitches.reduce((a, b) => Math.min(a, b), 127);
     const high = about ?? pitches.reduce((a, b) => Math.max(a, b), 0);
     const mirror = p.inKey ? mirrorInKey(context.key, pitches, about) : null;
+    // The bounds it goes by: in a key the outermost of its own pitches.
+    const ends = p.inKey ? extremes(settingMiddle(context.key, pitches)) : ([low, high] as const);
     const known: number[] = [];
     const mirrored = (pitch: MidiPitch) =>
       (known[pitch] ??= foldPitch(mirror ? mirror(pitch) : low + high - pitch));
@@ -45,7 +47,7 @@ export const invert = defineTransform({
       sentence: (counts) =>
         selected.length === 0
           ? "Nothing to invert"
-          : `${counted(counts.moved, context)} of ${selected.length} mirrored ${about === null ? `between ${pitchName(low)} and ${pitchName(high)}` : `about ${pitchName(about)}`}`,
+          : `${counted(counts.moved, context)} of ${selected.length} mirrored ${about === null ? `between ${pitchName(ends[0])} and ${pitchName(ends[1])}` : `about ${pitchName(about)}`}`,
     };
   },
 });
@@ -57,10 +59,7 @@ export const invert = defineTransform({
  */
 function mirrorInKey(key: Key, pitches: readonly MidiPitch[], about: MidiPitch | null) {
   const outside = outsideOf(key);
-  const inside = pitches.filter((pitch) => inKey(key, pitch));
-  const of = about !== null ? [about] : inside.length > 0 ? inside : pitches;
-  const low = of.reduce((a, b) => Math.min(a, b), 127);
-  const high = of.reduce((a, b) => Math.max(a, b), 0);
+  const [low, high] = extremes(about !== null ? [about] : settingMiddle(key, pitches));
   const above = (pitch: MidiPitch) => degreeOf(key, pitch).degree + (inKey(key, pitch) ? 0 : 1);
   // The sums of mirrored degrees, and of mirrored numbers among the pitches outside the key.
   const degrees = degreeOf(key, low).degree + above(high);
@@ -91,3 +90,14 @@ function outsideOf(key: Key) {
     },
   };
 }
+
+/** The pitches whose middle notes are mirrored at: those of the key, or all where none is. */
+function settingMiddle(key: Key, pitches: readonly MidiPitch[]): readonly MidiPitch[] {
+  const inside = pitches.filter((pitch) => inKey(key, pitch));
+  return inside.length > 0 ? inside : pitches;
+}
+
+const extremes = (pitches: readonly MidiPitch[]): readonly [low: MidiPitch, high: MidiPitch] => [
+  pitches.reduce((a, b) => Math.min(a, b), 127),
+  pitches.reduce((a, b) => Math.max(a, b), 0),
+];
