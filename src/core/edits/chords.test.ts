@@ -162,6 +162,39 @@ describe("joining, copying and cutting", () => {
     expect(edits.cutNotes(line, BASS, { ids, tick: 240 }, idOf).project).toBe(line);
   });
 
+  it("joins what was one chord and was split, not what two chords share", () => {
+    const chord = (at: number, pitches: number[]) =>
+      pitches.map((pitch) => n(at, { pitch, length: 960 }));
+    const song = edits.setNotes(base, BASS, [
+      ...chord(0, [48, 51, 55]),
+      ...chord(960, [48, 53, 57]),
+    ]);
+    const split = edits.transformPart(
+      song,
+      BASS,
+      { transform: "split", params: {}, scope: edits.WHOLE_PART },
+      idOf,
+    ).project;
+    const all = new Set(partOf(split, BASS).notes.map(({ id }) => id));
+    expect(all.size).toBeGreaterThan(6);
+    const joined = edits.joinNotes(split, BASS, all);
+    const plain = (project: Project) =>
+      partOf(project, BASS).notes.map(({ start, length, pitch }) => [start, length, pitch]);
+    expect(plain(joined.project)).toEqual(plain(song));
+    expect(joined.ids).toHaveLength(6);
+    // Of one pitch all that are selected, gaps and all.
+    const tones = edits.setNotes(base, BASS, [n(0), n(1920), n(960, { pitch: 62 })]);
+    const ids = new Set(
+      partOf(tones, BASS)
+        .notes.filter((x) => x.pitch === 60)
+        .map((x) => x.id),
+    );
+    expect(plain(edits.joinNotes(tones, BASS, ids).project)).toEqual([
+      [0, 2160, 60],
+      [960, 240, 62],
+    ]);
+  });
+
   it("transforms several parts in one edit, and gives a tapped note its pitch for good", () => {
     const tapped = edits.setNotes(two, BASS, [n(0, { pitch: 40, unpitched: true })]);
     const done = edits.transformParts(

@@ -144,25 +144,29 @@ export function copyPart(project: Project, from: PartAddress, to: string, idOf: 
   );
 }
 
-/** Makes notes of one pitch each into one, from the first start to the last end. */
+/**
+ * Joins notes: those of one pitch alone into one, from the first start to the last end; of several pitches only what
+ * touches and is one chord, which is where all that end at a tick begin there again. So a chord that was split is one
+ * again, and a tone that two chords share stays two notes.
+ */
 export function joinNotes(
   project: Project,
   place: PartAddress,
   ids: ReadonlySet<string>,
 ): { project: Project; ids: string[] } {
-  const { notes } = partOf(project, place);
-  const firsts = new Map<number, Note>();
+  const wanted = partOf(project, place).notes.filter(({ id }) => ids.has(id));
+  const joins = new Set(wanted.map(({ pitch }) => pitch)).size === 1 ? null : seams(wanted);
   const gone = new Set<string>();
   const longer = new Map<string, Note>();
-  for (const note of notes) {
-    if (!ids.has(note.id)) continue;
-    const first = firsts.get(note.pitch);
-    if (!first) {
-      firsts.set(note.pitch, note);
+  const last = new Map<number, Note>();
+  for (const note of wanted) {
+    const first = last.get(note.pitch);
+    const so = first && (longer.get(first.id) ?? first);
+    if (!first || !so || (joins && !(endOf(so) === note.start && joins.has(note.start)))) {
+      last.set(note.pitch, note);
       continue;
     }
-    const so = longer.get(first.id) ?? first;
-    const end = Math.max(so.start + so.length, note.start + note.length);
+    const end = Math.max(endOf(so), endOf(note));
     longer.set(first.id, { ...so, length: end - so.start, slide: note.slide });
     gone.add(note.id);
   }
@@ -174,6 +178,28 @@ export function joinNotes(
       .map((note) => longer.get(note.id) ?? note),
   }));
   return { project: joined, ids: [...ids].filter((id) => !gone.has(id)) };
+}
+
+const endOf = ({ start, length }: Note): Ticks => start + length;
+
+/** Ticks at which just those pitches begin that end there. */
+function seams(notes: readonly Note[]): ReadonlySet<Ticks> {
+  const pitchesAt = (tickOf: (note: Note) => Ticks) => {
+    const found = new Map<Ticks, Set<number>>();
+    for (const note of notes) {
+      const tick = tickOf(note);
+      const pitches = found.get(tick) ?? new Set();
+      found.set(tick, pitches.add(note.pitch));
+    }
+    return found;
+  };
+  const [starting, ending] = [pitchesAt(({ start }) => start), pitchesAt(endOf)];
+  return new Set(
+    [...starting.keys()].filter((tick) => {
+      const [begin, end] = [starting.get(tick), ending.get(tick)];
+      return begin?.size === end?.size && [...(begin ?? [])].every((pitch) => end?.has(pitch));
+    }),
+  );
 }
 
 /** Cuts notes at a tick of the part; those it does not cross stay. Gives the ids of the later pieces. */

@@ -4,7 +4,7 @@ import { n } from "../notes.test-helper";
 import { seeded } from "../base";
 import { grid } from "../time";
 import { parseChord, scaleSemitones } from "../pitch";
-import type { Note } from "../score";
+import { type Note, sortNotes } from "../score";
 import { partDistance, variationsOf, type VaryOptions } from "./vary";
 
 const BAR = 3840;
@@ -151,5 +151,36 @@ describe("variations", () => {
   it("of a single note and of none end", () => {
     expect(variationsOf(options([]))).toEqual([]);
     expect(variationsOf(options([n(0)], { distance: 100 })).length).toBeGreaterThan(0);
+  });
+});
+
+describe("variations of what is selected", () => {
+  it("leave all other notes the very same, and put nothing outside the stretch or into kept bars", () => {
+    const hats = new Set(
+      beat.filter(({ pitch, start }) => pitch === 42 && start >= BAR).map(({ id }) => id),
+    );
+    const tones = new Set(["l4", "l5", "l6", "l7"]);
+    for (const [notes, only, kind] of [
+      [beat, hats, "drums"],
+      [line, tones, "melody"],
+    ] as const) {
+      const others = notes.filter(({ id }) => !only.has(id));
+      const starts = notes.filter(({ id }) => only.has(id)).map(({ start }) => start);
+      const found = variationsOf(options(notes, { only, kind, distance: 60 }));
+      expect(found.length).toBeGreaterThan(6);
+      for (const { notes: made } of found) {
+        expect(made).toEqual(expect.arrayContaining([...others]));
+        for (const note of made.filter((note) => !others.includes(note))) {
+          expect(note.start).toBeGreaterThanOrEqual(Math.min(...starts));
+          expect(note.start).toBeLessThan(Math.max(...starts) + 240);
+        }
+      }
+    }
+    for (const { notes: made } of variationsOf(
+      options(beat, { keeps: (tick) => tick < BAR, distance: 80 }),
+    )) {
+      const first = (list: readonly Note[]) => list.filter(({ start }) => start < BAR);
+      expect(first(made)).toEqual(first(sortNotes(beat)));
+    }
   });
 });

@@ -9,7 +9,7 @@ import {
   steppedGrid,
 } from "../time";
 import { type Chord, type Key, chordClasses, degreeOf, degreePitch } from "../pitch";
-import { type Note, makeNote, sortNotes } from "../score";
+import { type Note, makeNote, rootId, sortNotes } from "../score";
 import type { Idea } from "./common/idea";
 
 /** What is varied, and how far. */
@@ -31,6 +31,10 @@ export interface VaryOptions {
   distance: number;
   /** Notes on felt beats stay as they are, and none is added there. */
   keepStrong: boolean;
+  /** Ids of the notes that are varied, in their stretch of time; left out for all. */
+  only?: ReadonlySet<string> | null;
+  /** Whether what begins at a tick stays as it is, and nothing new begins there. */
+  keeps?(tick: Ticks): boolean;
   count: number;
   seed: number;
 }
@@ -94,7 +98,8 @@ const signature = (notes: readonly Note[]) =>
 
 function variation(options: VaryOptions, random: Random): Note[] {
   const work = new Work(options, random);
-  const wanted = Math.max(1, Math.round((options.distance * options.notes.length) / 100));
+  const open = options.notes.filter((note) => mayChange(options, note)).length;
+  const wanted = Math.max(1, Math.round((options.distance * open) / 100));
   const weights = WEIGHTS[options.kind];
   const left = new Set(Object.keys(weights) as Change[]);
   while (work.distance() < wanted && left.size > 0) {
@@ -106,17 +111,34 @@ function variation(options: VaryOptions, random: Random): Note[] {
   return [...sortNotes(work.notes)];
 }
 
+const mayChange = ({ only, keeps }: VaryOptions, { id, start }: Note): boolean =>
+  (!only || only.has(rootId(id))) && !keeps?.(start);
+
 /** A part while it is varied. */
 class Work {
   notes: Note[];
   private readonly touched = new Set<string>();
   private made = 0;
+  /** Notes that may be changed, and the stretch of time in which something new may begin. */
+  private readonly open: readonly Note[];
+  private readonly from: Ticks;
+  private readonly to: Ticks;
 
   constructor(
     private readonly o: VaryOptions,
     private readonly random: Random,
   ) {
     this.notes = [...o.notes];
+    this.open = o.notes.filter((note) => mayChange(o, note));
+    const starts = this.open.map(({ start }) => start);
+    [this.from, this.to] = o.only
+      ? [Math.min(...starts), Math.max(...starts)]
+      : [-Infinity, Infinity];
+  }
+
+  /** Whether something may come to begin at a tick. */
+  private mayBegin(start: Ticks): boolean {
+    return start >= this.from && start <= this.to && !this.o.keeps?.(start);
   }
 
   distance(): number {
@@ -153,7 +175,9 @@ class Work {
   private free(): Note[] {
     return this.notes.filter(
       (note) =>
-        !this.touched.has(note.id) && !(this.o.keepStrong && this.isStrong(note.start, note.pitch)),
+        !this.touched.has(note.id) &&
+        mayChange(this.o, note) &&
+        !(this.o.keepStrong && this.isStrong(note.start, note.pitch)),
     );
   }
 
@@ -163,14 +187,14 @@ class Work {
 
   /** A step without a note in a row that has some, its line swung as the row's is. */
   private emptyStep(): { start: Ticks; pitch: MidiPitch; step: Ticks } | null {
-    const like = this.pick(this.o.notes);
+    const like = this.pick(this.open);
     if (!like) return null;
     const { pitch } = like;
     const grid = steppedGrid(this.o.gridOf(pitch));
     const step = stepTicks(grid);
     const steps = Math.floor(this.o.periodOf(pitch) / step);
     const start = Math.round(lineAt(grid, Math.floor(this.random() * steps)));
-    if (start >= this.o.periodOf(pitch)) return null;
+    if (start >= this.o.periodOf(pitch) || !this.mayBegin(start)) return null;
     if (this.o.keepStrong && this.isStrong(start, pitch)) return null;
     const near = this.notes.some(
       (note) => note.pitch === pitch && Math.abs(note.start - start) < step / 2,
@@ -181,13 +205,14 @@ class Work {
   private fresh(at: { start: Ticks; pitch: MidiPitch; step: Ticks }, velocity: number): string[] {
     const pitch = this.o.kind === "melody" ? this.toneNear(at.start, at.pitch) : at.pitch;
     if (this.isTaken(at.start, pitch)) return [];
+    const soundsOn = (note: Note) =>
+      this.o.kind === "melody" && note.start < at.start && note.start + note.length > at.start;
+    if (this.notes.some((note) => soundsOn(note) && !mayChange(this.o, note))) return [];
     const id = `vary-${++this.made}`;
     const note = makeNote({ id, start: at.start, length: at.step, pitch, velocity });
     // A line stays a line: what sounded on into the new note ends there.
     const cut = (note: Note) =>
-      this.o.kind === "melody" && note.start < at.start && note.start + note.length > at.start
-        ? { ...note, length: at.start - note.start }
-        : note;
+      soundsOn(note) ? { ...note, length: at.start - note.start } : note;
     this.notes = [...this.notes.map(cut), note];
     return [id];
   }
@@ -219,7 +244,7 @@ class Work {
     const gridLine = nearestLine(grid, note.start);
     const to = gridLine + (this.random() < 0.5 ? -1 : 1);
     const start = Math.round(lineAt(grid, to) + note.start - lineAt(grid, gridLine));
-    if (start < 0 || start >= this.o.periodOf(note.pitch)) return null;
+    if (start < 0 || start >= this.o.periodOf(note.pitch) || !this.mayBegin(start)) return null;
     if (this.isTaken(start, note.pitch)) return null;
     if (this.o.keepStrong && this.isStrong(start, note.pitch)) return null;
     this.put(note, { start });
@@ -241,7 +266,8 @@ class Work {
       length: each,
       velocity: Math.max(1, Math.round(note.velocity * (0.7 + 0.1 * i))),
     }));
-    if (more.some((one) => this.isTaken(one.start, one.pitch))) return null;
+    if (more.some((one) => this.isTaken(one.start, one.pitch) || this.o.keeps?.(one.start)))
+      return null;
     this.put(note, { length: each });
     this.notes = [...this.notes, ...more];
     return [note.id, ...more.map((one) => one.id)];

@@ -66,6 +66,7 @@ export {
 } from "./parts";
 export { type UsesSamples, samplesOf } from "./samples";
 export {
+  noteProblems,
   SAMPLE_ID,
   gridSchema,
   id,

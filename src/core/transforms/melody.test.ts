@@ -278,3 +278,30 @@ describe("arpeggiate", () => {
     expect(new Set(after.map((x) => x.id)).size).toBe(after.length);
   });
 });
+
+describe("inversion", () => {
+  const chord = (...pitches: number[]) => pitches.map((pitch) => n(0, { pitch, id: `c${pitch}` }));
+  const turned = (notes: Note[], steps: number) =>
+    TRANSFORMS.inversion!.apply(notes, { steps }, { kind: "melody" });
+  const pitches = (notes: readonly Note[]) => notes.map(({ pitch }) => pitch);
+
+  it("takes the lowest tone to the top, and back; of a doubled root the first free octave", () => {
+    expect(pitches(turned(chord(60, 64, 67), 1).notes)).toEqual([72, 64, 67]);
+    expect(pitches(turned(chord(60, 64, 67), 2).notes)).toEqual([72, 76, 67]);
+    expect(pitches(turned(chord(60, 64, 67), -1).notes)).toEqual([60, 64, 55]);
+    expect(pitches(turned(chord(48, 60, 64, 67), 1).notes)).toEqual([72, 60, 64, 67]);
+    expect(pitches(turned(turned(chord(60, 64, 67), 5).notes as Note[], -5).notes)).toEqual([
+      60, 64, 67,
+    ]);
+    expect(turned(chord(60, 64, 67), 1).effect.sentence).toBe("1 note of 1 chord moved");
+  });
+
+  it("leaves single notes, drums and what would leave the range", () => {
+    const line = [n(0), n(240, { pitch: 62 })];
+    expect(turned(line, 1).notes).toEqual(line);
+    expect(pitches(turned(chord(118, 122, 125), 1).notes)).toEqual([118, 122, 125]);
+    expect(turned(chord(118, 122, 125), 1).effect.sentence).toMatch(/1 held inside the range/);
+    const kit = TRANSFORMS.inversion!.apply(chord(36, 38), { steps: 1 }, { kind: "drums" });
+    expect(pitches(kit.notes)).toEqual([36, 38]);
+  });
+});

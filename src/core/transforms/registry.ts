@@ -7,6 +7,7 @@ import { drumFill } from "./drum-fill";
 import { fill } from "./fill";
 import { groove } from "./groove";
 import { humanize } from "./humanize";
+import { inversion } from "./inversion";
 import { invert } from "./invert";
 import type { ParamMeta } from "../params";
 import type { Transform } from "./kit";
@@ -54,6 +55,7 @@ export const TRANSFORMS = byId<Transform>({
   split,
   stretch,
   transpose,
+  inversion,
   "snap-to-scale": snapToScale,
 });
 

@@ -110,6 +110,8 @@ interface Breeding {
 interface Varying {
   kind: "vary";
   lane: number | null;
+  /** Ids of the notes that alone are varied; null for all. */
+  ids: readonly string[] | null;
 }
 
 /** How far variations go, in changes for each hundred notes, and what stays. */

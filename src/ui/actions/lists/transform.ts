@@ -14,6 +14,8 @@ const semitones = (by: number) => (store: SessionStore) =>
     { semitones: by },
     { label: "Transpose", group: "key-transpose" },
   );
+const inversion = (steps: number) => (store: SessionStore) =>
+  transformNow(store, "inversion", { steps }, { label: "Chord inversion", group: "key-inversion" });
 const nth = (count: number) => `${count}${count === 2 ? "nd" : "th"}`;
 
 /** Transforms at once, by key; then each transform as a card. */
@@ -47,6 +49,20 @@ export const TRANSFORM = actions(
       keys: "PageDown",
       words: "transpose pitch",
       run: semitones(-12),
+    },
+    {
+      id: "inversion-up",
+      label: "Chords turned over, up",
+      keys: "Alt+Shift+PageUp",
+      words: "inversion invert voicing",
+      run: inversion(1),
+    },
+    {
+      id: "inversion-down",
+      label: "Chords turned over, down",
+      keys: "Alt+Shift+PageDown",
+      words: "inversion invert voicing",
+      run: inversion(-1),
     },
     {
       id: "snap",

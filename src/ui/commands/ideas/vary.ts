@@ -1,4 +1,5 @@
 import { plural } from "@/core/base";
+import { barTicks } from "@/core/time";
 import { parseChord } from "@/core/pitch";
 import { type Note, trackOf, chordSpans } from "@/core/score";
 import { lanePeriod } from "@/core/playback";
@@ -12,6 +13,7 @@ import {
 } from "../../state/current";
 import type { VarySettings } from "../../state/ideas";
 import type { Session, SessionStore } from "../../state/store";
+import { chosenIds } from "./kept";
 import { takeTurn } from "./turn";
 import { askIdeas } from "./ideas";
 
@@ -35,10 +37,31 @@ function variedNotes(state: Session): readonly Note[] {
   return lane === null ? notes : notes.filter((note) => note.pitch === lane);
 }
 
+/**
+ * Ids of the notes that alone are varied: the selected ones, or those that were when variations were last asked for (a
+ * preview lets go of the selection); null for all.
+ */
+function variedIds(state: Session): string[] | null {
+  const { selection, ideas, preview } = state;
+  const { of, keep } = ideas;
+  if (selection.size > 0) return [...selection];
+  const { pattern, track } = currentPlace(state);
+  const goesOn = preview && of?.kind === "vary" && of.pattern === pattern && of.track === track;
+  if (goesOn) return of.ids ? [...of.ids] : null;
+  return keep.unselected ? chosenIds(state) : null;
+}
+
 /** A sheet of variations of the current part, or of its current lane, at the distance set. */
 export function vary(store: SessionStore, { seed }: { seed?: number } = {}): void {
   const { track, setLook, setHearing } = store.getState();
   if (!track) return;
+  let ids: string[] | null;
+  try {
+    ids = variedIds(store.getState());
+  } catch (error) {
+    store.getState().announce((error as Error).message);
+    return;
+  }
   setHearing({ preview: null });
   if (seed !== undefined) changeVary(store, { seed });
   const state = store.getState();
@@ -52,6 +75,8 @@ export function vary(store: SessionStore, { seed }: { seed?: number } = {}): voi
   const part = currentPart(state);
   const spans = chordSpans(project, sheetPattern(state));
   const { distance, keepStrong } = ideas.vary;
+  const kept = new Set(ideas.keep.bars);
+  const bar = barTicks(currentMetre(state));
   const list: Idea[] = variationsOf({
     notes,
     kind: own.kind,
@@ -66,13 +91,15 @@ export function vary(store: SessionStore, { seed }: { seed?: number } = {}): voi
     },
     distance,
     keepStrong,
+    only: ids && new Set(ids),
+    keeps: (tick) => kept.has(Math.floor(Math.max(0, tick) / bar)),
     count: ON_A_SHEET,
     seed: ideas.vary.seed * 1000,
   });
   takeTurn();
   setIdeas({
     generating: false,
-    of: { ...currentPlace(state), kind: "vary", lane: laneOf(state) },
+    of: { ...currentPlace(state), kind: "vary", lane: laneOf(state), ids },
     list,
     aim: "part",
     gave: [],
@@ -81,9 +108,11 @@ export function vary(store: SessionStore, { seed }: { seed?: number } = {}): voi
   });
   setLook({ ideasOpen: true });
   announce(
-    list.length < ON_A_SHEET
-      ? `${plural(list.length, "variation")}: there is no room for more`
-      : `${plural(list.length, "variation")}`,
+    [
+      plural(list.length, "variation"),
+      ids ? ` of ${plural(ids.length, "selected note")}` : "",
+      list.length < ON_A_SHEET ? ": there is no room for more" : "",
+    ].join(""),
   );
 }
 

@@ -20,14 +20,18 @@ import {
 } from "../../state/current";
 import type { SoundDesk } from "../../session/desk";
 import type { Session, SessionStore } from "../../state/store";
+import { keepClip, keptClip } from "../../person/kept-clip";
 import { withGrowthMessage } from "./past-loop";
 import { currentRow } from "./caret";
 import { gridOfNote } from "./notes";
 import { selectedIds, selectedNotes } from "./selected";
 import { notesPastLoop } from "@/core/playback";
 
-// One clipboard for the page, so that what is copied in one project can be pasted in another.
+// One clipboard for the page; the browser keeps it for other tabs and the next page, where it has room.
 let held: Clip | null = null;
+
+/** What was copied last, here or in another tab. */
+const copied = (): Clip | null => keptClip() ?? held;
 
 /** Where notes begin and how far they reach, in whole steps of their own grids. */
 function extent(state: Session, notes: readonly Note[]): [from: number, span: number] {
@@ -50,7 +54,10 @@ function clipOf(state: Session): Clip | null {
 export function copy(store: SessionStore): boolean {
   const state = store.getState();
   const clip = clipOf(state);
-  if (clip) held = clip;
+  if (clip) {
+    held = clip;
+    keepClip(clip);
+  }
   state.announce(clip ? `${plural(clip.notes.length, "note")} copied` : "Nothing selected to copy");
   return clip !== null;
 }
@@ -70,16 +77,17 @@ export function cut(store: SessionStore): void {
 export function paste(store: SessionStore, tick?: number): void {
   const state = store.getState();
   const row = currentRow(state);
-  if (!held || !row) {
+  const clip = copied();
+  if (!clip || !row) {
     state.announce("Nothing copied yet");
     return;
   }
   const at =
-    tick === undefined ? anchor(state, held) : lineAt(row.grid, nearestLine(row.grid, tick));
+    tick === undefined ? anchor(state, clip) : lineAt(row.grid, nearestLine(row.grid, tick));
   // What is shown past the loop's end is its repeat: pasting there changes the loop itself.
   const { length } = currentPart(state);
-  const period = held.kind === "notes" || held.kind === "lane" ? row.period : length;
-  put(store, held, at % period, "Paste");
+  const period = clip.kind === "notes" || clip.kind === "lane" ? row.period : length;
+  put(store, clip, at % period, "Paste");
 }
 
 /** Pastes where the loop stands; at the caret where it does not play this pattern. */

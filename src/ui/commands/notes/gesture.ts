@@ -1,5 +1,6 @@
 import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
+import { plural } from "@/core/base";
 import type { Params } from "@/core/params";
 import { MAX_EARLY } from "@/core/time";
 import {
@@ -69,6 +70,21 @@ export class GestureEdit {
   erase(ids: ReadonlySet<string>): void {
     const at = currentPlace(this.store.getState());
     this.grow("Erase", (project) => edits.deleteNotes(project, at, ids), { selection: [] });
+  }
+
+  /** Cuts notes at a tick of their part, after `before` that the stroke has cut already; gives the later pieces. */
+  cut(ids: ReadonlySet<string>, tick: number, before: number): string[] {
+    const at = currentPlace(this.store.getState());
+    const { project } = this.store.getState();
+    const { fresh, project: cut } = edits.cutNotes(project, at, { ids, tick }, () => nanoid(8));
+    const count = fresh.length + before / 2;
+    if (fresh.length > 0)
+      this.grow("Cut notes", () => cut, {
+        selection: [...this.store.getState().selection, ...ids, ...fresh],
+        message: `${plural(count, "note")} cut in two`,
+      });
+    else if (before === 0) this.store.getState().announce("No note crosses this place: none cut");
+    return fresh;
   }
 
   /**

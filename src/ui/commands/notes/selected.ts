@@ -255,12 +255,12 @@ export function lengthenFront(store: SessionStore, steps: number): void {
   );
 }
 
-/** Makes selected notes of one pitch each into one, from the first start to the last end. */
+/** Joins the selected notes: of one pitch all, else what touches and is one chord. */
 export function joinSelected(store: SessionStore): void {
   const state = store.getState();
   const ids = selectedIds(state);
   let kept: string[] = [];
-  state.edit(
+  const done = state.edit(
     "Join notes",
     (project) => {
       const done = edits.joinNotes(project, currentPlace(state), ids);
@@ -269,6 +269,8 @@ export function joinSelected(store: SessionStore): void {
     },
     () => ({ selection: kept, message: `${plural(ids.size, "note")} joined into ${kept.length}` }),
   );
+  if (!done)
+    state.announce("Nothing to join: select notes of one pitch, or of one chord that touch");
 }
 
 /** Cuts notes at a tick of their part; both pieces are selected then. */

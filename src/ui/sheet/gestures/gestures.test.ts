@@ -379,4 +379,36 @@ describe("gestures", () => {
       ["theirs", 960],
     ]);
   });
+
+  it("cut all that a stroke with the cut crosses, each once, as one step of the history", () => {
+    const chord = [48, 51, 55].map((pitch) =>
+      makeNote({ id: `c${pitch}`, start: 0, length: 1920, pitch }),
+    );
+    const { store, gestures, point, notes } = setUp(
+      edits.addNotes(createProject({ bars: 2 }), { pattern: "a", track: "bass" }, chord),
+    );
+    store.getState().setTrack("bass", 51);
+    store.getState().setTools({ tool: "cut" });
+    const rows = () => [48, 51, 55].map((pitch) => rowOf(store.getState().project, pitch, "bass"));
+    const [low, , high] = rows();
+    // From above the chord to below it, in one fast movement.
+    gestures.down(point(high!, 950, { y: high!.y - 1 }));
+    gestures.move(point(low!, 970));
+    gestures.move(point(low!, 970, { y: low!.y + low!.height + 4 }));
+    gestures.up();
+    expect(notes("bass").map(({ start, length, pitch }) => [start, length, pitch])).toEqual([
+      ...[48, 51, 55].map((pitch) => [0, 960, pitch]),
+      ...[48, 51, 55].map((pitch) => [960, 960, pitch]),
+    ]);
+    expect(store.getState().history.past).toHaveLength(1);
+    expect(store.getState().announcement).toBe("3 notes cut in two");
+    expect(store.getState().selection.size).toBe(6);
+    store.getState().undo();
+    expect(notes("bass")).toHaveLength(3);
+    // A press on one that is selected cuts all that are, as before.
+    store.getState().select(chord.map(({ id }) => id));
+    gestures.down(point(low!, 1200));
+    gestures.up();
+    expect(notes("bass")).toHaveLength(6);
+  });
 });

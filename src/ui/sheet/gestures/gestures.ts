@@ -3,7 +3,6 @@ import { type Note, trackOf } from "@/core/score";
 import { GestureEdit } from "../../commands/notes/gesture";
 import { gridOfNote, touchedBy } from "../../commands/notes/notes";
 import { revealPitch } from "../../commands/notes/rows";
-import { cutAt } from "../../commands/notes/selected";
 import { wheelChance, wheelVelocity } from "../../commands/notes/values";
 import { placeEntry } from "../../commands/perform/entry";
 import { cellOf } from "../../geometry/cells";
@@ -12,6 +11,7 @@ import { TAPS, blockAt } from "../../geometry/layout";
 import { rateHandleAt } from "../../geometry/rate-line";
 import { handleAt, selectedSpan } from "../../geometry/span";
 import { Draw } from "./draw";
+import { Cut } from "./cut";
 import { Erase } from "./erase";
 import { Freehand } from "./freehand";
 import { Hand, START_MOVE, type Gesture, type Host, type Point } from "./gesture";
@@ -25,6 +25,9 @@ import { Stretch } from "./stretch";
 import { Velocity } from "./velocity";
 
 export type { Box, Point } from "./gesture";
+
+/** Gestures that do something where they begin. */
+const ACTS_AT_ONCE = [Cut, Erase, Paint, Freehand];
 
 const NOWHERE: Point = { x: 0, y: 0, shift: false, alt: false, toggle: false, erase: false };
 
@@ -61,8 +64,7 @@ export class Gestures {
     }
     this.gesture = this.onRow(hit, point);
     const { gesture } = this;
-    if (gesture instanceof Erase || gesture instanceof Paint || gesture instanceof Freehand)
-      this.move(point);
+    if (ACTS_AT_ONCE.some((kind) => gesture instanceof kind)) this.move(point);
   }
 
   /** A handle that lies over the notes. */
@@ -148,8 +150,8 @@ export class Gestures {
     const { note, row } = hit;
     const { tool } = hand.state;
     if (tool === "cut") {
-      if (note) this.cut(hit, note, point.alt ? "free" : "line");
-      return null;
+      if (note) this.keepOrSelect(note);
+      return new Cut(hand);
     }
     if (tool === "freehand") return new Freehand(hand);
     if (!note) return new Draw(hand, hit);
@@ -164,15 +166,6 @@ export class Gestures {
     const { state } = this.hand;
     const touch = trackOf(state.project, state.track).kind === "drums";
     if (!state.selection.has(note.id)) state.select([note.id], { touch });
-  }
-
-  /** Cuts a note, or all selected ones with it, at the line nearest to the pointer, or just there. */
-  private cut(hit: Hit, note: Note, where: "line" | "free"): void {
-    this.keepOrSelect(note);
-    const loop = Math.max(0, Math.floor(hit.tick / hit.row.period)) * hit.row.period;
-    const inLoop = hit.tick - loop;
-    const gridLine = lineAt(hit.row.grid, nearestLine(hit.row.grid, inLoop));
-    cutAt(this.host.store, this.hand.selected(), Math.round(where === "free" ? inLoop : gridLine));
   }
 
   move(point: Point): void {
