@@ -1,4 +1,5 @@
 import * as fc from "fast-check";
+import * as edits from "./index";
 import { describe, expect, it } from "vitest";
 import { anyNotes } from "../notes.test-helper";
 import { inKey } from "../pitch";
@@ -77,5 +78,32 @@ describe("changing the key", () => {
       }),
       { numRuns: 40 },
     );
+  });
+});
+
+describe("a project transposed as a whole", () => {
+  const mark = (name: string, start = 0) => ({
+    ...{ id: `c${start}`, start, name, inversion: 0, spread: "close" as const },
+  });
+  const base = edits.putChords(
+    edits.setKey(createProject(), { root: 0, scale: "minor" }),
+    "a",
+    ["Cm", "Fm7", "G7/B", "Ab"].map((name, i) => mark(name, i * 960)),
+  );
+  const names = (project: typeof base) => project.patterns[0]!.chords!.map(({ name }) => name);
+
+  it("takes its key and chord lines along, and whole octaves change neither", () => {
+    const up = edits.transposeHarmony(base, { semitones: 2, degrees: 0 });
+    expect(up.key).toEqual({ root: 2, scale: "minor" });
+    expect(names(up)).toEqual(["Dm", "Gm7", "A7/C#", "Bb"]);
+    expect(edits.transposeHarmony(up, { semitones: -2, degrees: 0 })).toEqual(base);
+    expect(edits.transposeHarmony(base, { semitones: 12, degrees: 0 })).toBe(base);
+  });
+
+  it("by degrees moves the chords within the key", () => {
+    const up = edits.transposeHarmony(base, { semitones: 0, degrees: 3 });
+    expect(up.key).toBe(base.key);
+    expect(names(up)[0]).toBe("Fm");
+    expect(names(up)[3]).toBe("Ddim");
   });
 });

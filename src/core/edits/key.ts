@@ -3,6 +3,7 @@ import {
   type Key,
   chordOnDegree,
   degreeOf,
+  degreePitch,
   keySpelling,
   parseChord,
   scaleSemitones,
@@ -81,12 +82,7 @@ export function rekeyNotes(project: Project, from: Key, to: Key, how: KeyChange)
   const carry = (pitch: MidiPitch) =>
     how === "snap" ? snapPitch(to, pitch) : rekeyPitch(from, to, pitch);
   const carryChords = <T extends { chords?: readonly ChordMark[] }>(of: T): T =>
-    how === "degrees" && of.chords
-      ? {
-          ...of,
-          chords: of.chords.map((mark) => ({ ...mark, name: rekeyChord(from, to, mark.name) })),
-        }
-      : of;
+    how === "degrees" ? withChordNames(of, (name) => rekeyChord(from, to, name)) : of;
   return {
     ...project,
     song: project.song.map(carryChords),
@@ -102,4 +98,49 @@ export function rekeyNotes(project: Project, from: Key, to: Key, how: KeyChange)
       ),
     })),
   };
+}
+
+const withChordNames = <T extends { chords?: readonly ChordMark[] }>(
+  of: T,
+  nameOf: (name: string) => string,
+): T =>
+  of.chords
+    ? { ...of, chords: of.chords.map((mark) => ({ ...mark, name: nameOf(mark.name) })) }
+    : of;
+
+/**
+ * Takes key and chord lines along where all notes were transposed: by semitones both, whole octaves changing neither;
+ * by degrees of the key the chords alone, each to the chord so many degrees away.
+ */
+export function transposeHarmony(
+  project: Project,
+  { semitones, degrees }: { semitones: number; degrees: number },
+): Project {
+  const from = project.key;
+  const to = { ...from, root: (((from.root + semitones) % 12) + 12) % 12 };
+  if (to.root === from.root && degrees % 7 === 0) return project;
+  const moved = (name: string) => rekeyChord(from, to, chordByDegrees(from, name, degrees));
+  return {
+    ...project,
+    key: to.root === from.root ? from : to,
+    song: project.song.map((entry) => withChordNames(entry, moved)),
+    patterns: project.patterns.map((pattern) => withChordNames(pattern, moved)),
+  };
+}
+
+/** A chord moved by degrees of its key: one of the key's own to the key's own there, any other with its root. */
+function chordByDegrees(key: Key, name: string, by: number): string {
+  const chord = parseChord(name);
+  if (!chord || by === 0) return name;
+  for (let degree = 1; degree <= 7; degree++)
+    for (const size of [3, 4] as const) {
+      const own = chordOnDegree(key, degree, size);
+      const to = ((((degree - 1 + by) % 7) + 7) % 7) + 1;
+      if (own && parseChord(own)?.name === chord.name) return chordOnDegree(key, to, size) ?? name;
+    }
+  const { degree, above } = degreeOf(key, 60 + chord.root);
+  const root = (degreePitch(key, degree + by) + above) % 12;
+  const kind = /^[A-G][#b]?(.*?)(?:\/[A-G][#b]?)?$/.exec(chord.name)?.[1] ?? "";
+  const moved = `${keySpelling(key)[root]}${kind}`;
+  return parseChord(moved) ? moved : name;
 }

@@ -32,6 +32,7 @@ const SAMPLES: Record<string, Params[]> = {
   ],
   quantize: [{}, { value: "8", kind: "triplet", strength: 60, ends: "quantize ends" }],
   transpose: [{ semitones: 47 }, { degrees: -20, octaves: 8 }],
+  inversion: [{ steps: 3 }, { steps: -8 }],
   "snap-to-scale": [{}, { direction: "up" }, { direction: "down" }],
   swing: [{ amount: 66.67 }, { amount: 71, value: "8" }],
   groove: [

@@ -24,6 +24,7 @@ import {
   setSectionTimes,
   setSectionBars,
   setSectionTempo,
+  continueSection,
   muteInSection,
 } from "../commands/song/sections";
 import { SectionChords } from "./section-chords";
@@ -86,6 +87,7 @@ function Fields({ entry }: { entry: SongEntry }) {
   const project = useSession((state) => state.project);
   const pattern = patternOf(project, entry.pattern);
   const bars = sectionBars(entry, pattern);
+  const before = project.song[project.song.indexOf(entry) - 1];
   return (
     <>
       <div className="flex items-center gap-2">
@@ -155,6 +157,16 @@ function Fields({ entry }: { entry: SongEntry }) {
         />
         <TracksMenu entry={entry} />
         <SectionChords entry={entry} />
+        {before?.pattern === entry.pattern && (
+          <button
+            className={`btn btn-ghost btn-xs h-6 min-h-0 px-1.5 font-normal ${entry.continues ? "text-primary" : ""}`}
+            aria-pressed={entry.continues === true}
+            title="Counts its loops on from the section before it, so that hits with a condition sound as if the two were one"
+            onClick={() => continueSection(store, entry.id, !entry.continues)}
+          >
+            Counts on
+          </button>
+        )}
       </div>
       <div className="flex items-center">
         <Tool

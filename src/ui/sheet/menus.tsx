@@ -22,7 +22,21 @@ import { CommandList, type MenuCommand } from "../controls/menu";
 import { SliderField } from "../controls/slider-field";
 import { useDesk } from "../session/context";
 
-function NameField({ name, onName }: { name: string; onName(name: string): void }) {
+/** A name to be typed over; Enter takes it and Escape does not, and both lead back to the sheet. */
+function NameField({
+  name,
+  onName,
+  close,
+}: {
+  name: string;
+  onName(name: string): void;
+  close(): void;
+}) {
+  const { store } = useDesk();
+  const done = () => {
+    close();
+    store.getState().request("sheet");
+  };
   return (
     <input
       className="input input-sm w-full"
@@ -30,7 +44,15 @@ function NameField({ name, onName }: { name: string; onName(name: string): void 
       autoFocus
       defaultValue={name}
       maxLength={LIMITS.name}
-      onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+      onFocus={(event) => event.target.select()}
+      onKeyDown={(event) => {
+        if (event.key !== "Enter" && event.key !== "Escape") return;
+        event.preventDefault();
+        event.stopPropagation();
+        if (event.key === "Escape") event.currentTarget.value = name;
+        event.currentTarget.blur();
+        done();
+      }}
       onBlur={(event) => {
         const next = event.target.value.trim();
         if (next && next !== name) onName(next);
@@ -86,7 +108,11 @@ export function LaneMenu({ track, lane, close }: { track: Track; lane: Lane; clo
   ];
   return (
     <>
-      <NameField name={lane.name} onName={(name) => renameLane(store, track.id, lane.id, name)} />
+      <NameField
+        name={lane.name}
+        onName={(name) => renameLane(store, track.id, lane.id, name)}
+        close={close}
+      />
       <SliderField
         label={`Level of ${lane.name}`}
         shown="Level"
@@ -144,7 +170,11 @@ export function TrackMenu({ track, close }: { track: Track; close(): void }) {
   };
   return (
     <>
-      <NameField name={track.name} onName={(name) => renameTrack(store, track.id, name)} />
+      <NameField
+        name={track.name}
+        onName={(name) => renameTrack(store, track.id, name)}
+        close={close}
+      />
       {track.kind === "drums" && (
         <select
           className="select select-sm w-full"

@@ -39,7 +39,7 @@ export function SoundPanel() {
   return (
     <div className="flex flex-col gap-3 overflow-y-auto p-3.5 text-[12px]">
       <TrackName
-        key={track.id}
+        key={`${track.id} ${track.name}`}
         track={track}
         onName={(name) => renameTrack(store, track.id, name)}
       />

@@ -5,12 +5,13 @@ import type { Params } from "@/core/params";
 import { type PartAddress, type Project, partOf } from "@/core/score";
 import { PRESETS, transformOf } from "@/core/transforms";
 import { applyTo, resultOn, startingParams } from "../../commands/tracks/chain";
+import { SwitchField } from "../../controls/labelled";
 import { useDesk, useSession } from "../../session/context";
 import { useRequest } from "../../session/requested";
 import { shownFields } from "./fields";
 import { ParamFields } from "../../fields/param-fields";
 import { Presets } from "../shared/presets";
-import type { Scope } from "../../commands/tracks/scopes";
+import { type Scope, movesHarmony } from "../../commands/tracks/scopes";
 import { BypassButton } from "./bypass-button";
 import { ShapePicture } from "./shape-picture";
 
@@ -21,12 +22,18 @@ interface Props {
 }
 
 /** A transform that is applied now, with its values set first. */
-export function NowCard({ transform: id, scope, onDone }: Props) {
+export function NowCard({ transform: id, scope: chosenScope, onDone }: Props) {
   const { store } = useDesk();
   const project = useSession((state) => state.project);
   const transform = transformOf(id);
   const [params, setParams] = useState<Params>(() => startingParams(store.getState(), id));
   const fields = shownFields(id, params);
+  const [along, setAlong] = useState(true);
+  const asksAlong = movesHarmony(id, chosenScope);
+  const scope = useMemo(
+    () => (asksAlong ? { ...chosenScope, harmony: along } : chosenScope),
+    [chosenScope, asksAlong, along],
+  );
   const would = useMemo(() => {
     try {
       const { project: result, message } = resultOn(project, id, params, scope);
@@ -88,6 +95,9 @@ export function NowCard({ transform: id, scope, onDone }: Props) {
         reset={transform.defaults}
         onChange={(name, value) => setParams({ ...params, [name]: value })}
       />
+      {asksAlong && (
+        <SwitchField label="Key and chords go along" value={along} onChange={setAlong} />
+      )}
       {transform.picture && result && <ShapePicture transform={id} params={params} />}
       <Presets
         of={id}

@@ -69,3 +69,12 @@ export function muteInSection(
       edits.muteInSection(project, id, track, what === "mute"),
     );
 }
+
+/** Whether a section counts its loops on from the one before it, which plays the same pattern. */
+export function continueSection(store: SessionStore, id: string, on: boolean): void {
+  store
+    .getState()
+    .edit(on ? "Count loops on" : "Count loops anew", (project) =>
+      edits.changeSection(project, id, { continues: on ? true : undefined }),
+    );
+}

@@ -2,6 +2,7 @@ import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
 import { plural, nth, must } from "@/core/base";
 import type { Params } from "@/core/params";
+import { keyName } from "@/core/pitch";
 import { type ChainStep, type PartAddress, type Project, partOf } from "@/core/score";
 import { transformOf } from "@/core/transforms";
 import { currentPart, currentPlace, workOf } from "../../state/current";
@@ -121,12 +122,23 @@ export function writeChain(store: SessionStore): void {
 }
 
 /** What a transform makes of a scope. Throws a RangeError for wrong values. */
-export function resultOn(project: Project, transform: string, params: Params, scope: Scope) {
+export function resultOn(
+  project: Project,
+  transform: string,
+  params: Params,
+  scope: Scope,
+): { project: Project; message: string; fresh: string[] } {
   const idOf = () => nanoid(8);
   const [only] = scope.places;
   if (scope.places.length > 1 || !only) {
     const all = edits.transformParts(project, scope.places, { transform, params }, idOf);
-    return { project: all.project, message: all.sentence, fresh: [] as string[] };
+    if (!scope.harmony) return { project: all.project, message: all.sentence, fresh: [] };
+    const moved = edits.transposeHarmony(all.project, {
+      semitones: Number(params["semitones"] ?? 0),
+      degrees: Number(params["degrees"] ?? 0),
+    });
+    const key = moved.key === all.project.key ? "" : `, the key is ${keyName(moved.key)}`;
+    return { project: moved, message: `${all.sentence}${key}`, fresh: [] };
   }
   const on = { selection: scope.ids && new Set(scope.ids), lane: scope.lane ?? null, range: null };
   const one = edits.transformPart(project, only, { transform, params, scope: on }, idOf);

@@ -17,7 +17,13 @@ export interface Scope {
   ids: string[] | null;
   /** The lane it stays with, hits put on later included. */
   lane?: number;
+  /** Key and chord lines go along where all pitches are transposed. */
+  harmony?: boolean;
 }
+
+/** Whether a transform of a scope moves all pitches of the project, so that its key may go along. */
+export const movesHarmony = (transform: string, { kind }: Scope): boolean =>
+  transform === "transpose" && (kind === "melodic-project" || kind === "project");
 
 /** What a new transform can work on, the likeliest first. */
 export function scopesOf(state: Work, part: Part): Scope[] {
