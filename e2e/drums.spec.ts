@@ -348,6 +348,8 @@ test("lanes are added, renamed, moved by key and by drag, levelled and removed; 
   const menu = page.getByRole("dialog");
   await menu.getByRole("textbox", { name: "Name" }).fill("Boom");
   await page.keyboard.press("Enter");
+  await expect(menu).toHaveCount(0);
+  await page.keyboard.press("F2");
   await setValue(page, "Level of Boom", -6);
   await page.keyboard.press("Escape");
   expect(await order()).toContain("Boom");

@@ -265,3 +265,118 @@ test("a press outside a popover closes it and paints nothing; the next one paint
   await expect(grid).toHaveCount(0);
   expect(await notesOf(page, "drums")).toEqual(before);
 });
+
+test("hits that a card makes are not there to be taken: a touch offers to write them", async ({
+  page,
+}) => {
+  await openNew(page);
+  await page.getByRole("button", { name: "Closed hat", exact: true }).click();
+  await clickAt(page, "drums", 42, 0);
+  await page.getByRole("tab", { name: "Transform" }).click();
+  await page.getByRole("button", { name: /^Fill/ }).first().click();
+  const hats = async () => (await notesOf(page, "drums")).length;
+  const said = page.getByRole("status").filter({ hasText: "Made by Fill" }).first();
+  expect(await hats()).toBe(1);
+  // A click, the wheel, Delete and Enter change nothing, and say why.
+  await clickAt(page, "drums", 42, 480);
+  const offer = page.getByRole("contentinfo").getByRole("button", { name: "Write to notes" });
+  await expect(offer).toBeVisible();
+  expect(await hats()).toBe(1);
+  await page.keyboard.press("Delete");
+  await expect(said).toBeAttached();
+  await page.mouse.wheel(0, -120);
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("ArrowUp");
+  expect(await hats()).toBe(1);
+  expect((await notesOf(page, "drums"))[0]!.velocity).toBe(96);
+  // Written, they are notes like any other, and the one that was touched is selected.
+  await clickAt(page, "drums", 42, 480);
+  await offer.click();
+  const written = await hats();
+  expect(written).toBeGreaterThan(8);
+  await page.keyboard.press("Delete");
+  expect((await notesOf(page, "drums")).map(({ start }) => start)).not.toContain(480);
+  expect(await hats()).toBe(written - 1);
+});
+
+test("what is copied can be pasted in another project, another tab and after a reload", async ({
+  page,
+  context,
+}) => {
+  await openNew(page);
+  for (const tick of [0, 960]) await clickAt(page, "bass", 41, tick);
+  await page.keyboard.press("Control+a");
+  await page.keyboard.press("Control+c");
+  const pasted = async (other: Page) => {
+    await clickAt(other, "bass", 48, 3840);
+    await other.keyboard.press("Control+v");
+    return (await notesOf(other, "bass")).map(({ start, pitch }) => [start, pitch]);
+  };
+  const there = [
+    [3840, 41],
+    [3840, 48],
+    [4800, 41],
+  ];
+  await openNew(page);
+  await page.reload();
+  expect(await pasted(page)).toEqual(there);
+  const tab = await context.newPage();
+  await openNew(tab);
+  expect(await pasted(tab)).toEqual(there);
+  // What is no clip is none.
+  await tab.evaluate(() => localStorage.setItem("hailstep-clip", '{"kind":"bar","span":-1}'));
+  await tab.reload();
+  expect((await notesOf(tab, "bass")).length).toBe(3);
+  await tab.keyboard.press("Control+v");
+  expect((await notesOf(tab, "bass")).length).toBe(3);
+});
+
+test("the whole project transposed: key and chords go along, and stay where that is not wished", async ({
+  page,
+}) => {
+  await openNew(page);
+  await clickAt(page, "bass", 41, 0);
+  const keyNow = async () => (await projectOf(page)).key.root;
+  const key = await keyNow();
+  const transpose = async (along: boolean) => {
+    await page.getByRole("tab", { name: "Transform" }).click();
+    await page.getByRole("radio", { name: "Apply now" }).click();
+    await page.getByRole("combobox", { name: "Works on" }).selectOption("melodic-project");
+    await page.getByRole("button", { name: /^Transpose/ }).click();
+    const card = page.getByRole("region", { name: "Apply Transpose" });
+    await type(page, "Semitones", "+2");
+    const goes = card.getByRole("checkbox", { name: "Key and chords go along" });
+    await expect(goes).toBeChecked();
+    if (!along) await goes.uncheck();
+    await card.getByRole("button", { name: /^Apply/ }).click();
+  };
+  await page.getByRole("button", { name: "Add pattern" }).first().click();
+  await clickAt(page, "bass", 48, 0);
+  await transpose(true);
+  expect(await keyNow()).toBe((key + 2) % 12);
+  await page.keyboard.press("Control+z");
+  expect(await keyNow()).toBe(key);
+  await transpose(false);
+  expect(await keyNow()).toBe(key);
+});
+
+test("a name is typed over, and both Enter and Escape lead back to the sheet", async ({ page }) => {
+  await openNew(page);
+  await page.getByRole("button", { name: "Kick", exact: true }).click();
+  await page.keyboard.press("F2");
+  await page.keyboard.type("Boom");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+  await expect(page.getByRole("button", { name: "Boom", exact: true })).toBeVisible();
+  // The sheet has the keys: space plays.
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("button", { name: "Stop" })).toBeVisible();
+  await page.keyboard.press("Space");
+  await page.keyboard.press("F2");
+  await page.keyboard.type("Other");
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+  await page.keyboard.press("Enter");
+  expect((await notesOf(page, "drums")).length).toBe(1);
+  expect((await projectOf(page)).tracks[0]!.lanes[0]!.name).toBe("Boom");
+});

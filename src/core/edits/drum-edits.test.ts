@@ -208,3 +208,34 @@ describe("cut, copy and paste", () => {
     ]);
   });
 });
+
+describe("a grid that swings anew", () => {
+  it("takes along the hits on its lines in all patterns, and leaves what lies beside them", () => {
+    const straight = { value: 16, kind: "straight" as const, swing: 50 };
+    const swung = { ...straight, swing: 60 };
+    let project = withHits(
+      1,
+      n(240, { pitch: 42 }),
+      n(480, { pitch: 42 }),
+      n(770, { pitch: 42 }),
+      n(240, { pitch: 38 }),
+    );
+    project = edits.addPattern(project, "b", "a", "copy");
+    const done = edits.swingWithHits(project, DRUMS, "lane-42", swung);
+    for (const { parts } of done.patterns)
+      expect(parts[0]!.notes.map(({ start, pitch }) => [start, pitch])).toEqual([
+        [240, 38],
+        [288, 42],
+        [480, 42],
+        [770, 42],
+      ]);
+    expect(done.tracks[0]!.lanes.find(({ pitch }) => pitch === 42)!.grid).toEqual(swung);
+    // And back again.
+    expect(edits.swingWithHits(done, DRUMS, "lane-42", straight).patterns).toEqual(
+      project.patterns,
+    );
+    expect(edits.isSwungAnew(straight, swung)).toBe(true);
+    expect(edits.isSwungAnew(straight, { ...swung, value: 8 })).toBe(false);
+    expect(edits.isSwungAnew({ ...straight, kind: "off" }, { ...swung, kind: "off" })).toBe(false);
+  });
+});

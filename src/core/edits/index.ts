@@ -19,4 +19,5 @@ export * from "./past-loop";
 export * from "./song";
 export * from "./sound";
 export * from "./stars";
+export { isSwungAnew, swingWithHits } from "./swing-grid";
 export * from "./transform";

@@ -56,17 +56,26 @@ export const quantize = defineTransform({
       const length = newLength(note, start, g, p);
       return { ...note, start: roundLoop(note, start, context), length };
     });
+    const together = fallingTogether(selected, replaced);
     return {
       replaced,
       sentence: () => {
         if (onsets?.length === 0) return "That track has no onsets here";
         if (!moved) return "All notes already stood there, none moved";
         const mean = figure(ticksToMs(total / moved, context.tempo));
-        return `${counted(moved, context)} of ${selected.length} moved, ${mean} ms each on average`;
+        const meets = together > 0 ? `; ${together} on one that is there` : "";
+        return `${counted(moved, context)} of ${selected.length} moved, ${mean} ms each on average${meets}`;
       },
     };
   },
 });
+
+/** How many notes fall on another of their pitch that they did not lie on before. */
+function fallingTogether(before: readonly Note[], after: readonly Note[]): number {
+  const alone = (notes: readonly Note[]) =>
+    new Set(notes.map(({ start, pitch }) => start * 128 + pitch)).size;
+  return alone(before) - alone(after);
+}
 
 interface Settings {
   value: string;

@@ -15,6 +15,7 @@ import { LIMITS, type Note, partOf } from "@/core/score";
 import { rollRate } from "@/core/transforms";
 import { gridOfNote, ownIds } from "../commands/notes/notes";
 import { selectedNotes, shiftPitches, shiftStarts, toggleSlide } from "../commands/notes/selected";
+import { madeMessage, selectedMade, writeMade } from "../commands/tracks/made";
 import { PAN_FIELD } from "../controls/pan-field";
 import { ValueField } from "../controls/value-field";
 import { useDesk, useSession } from "../session/context";
@@ -35,6 +36,7 @@ export function Values({ drums }: { drums: boolean }) {
     ? partOf(project, { pattern, track }).notes.filter((note) => ids.has(note.id))
     : [];
   const first = notes[0];
+  if (!first && track && selection.size > 0) return <MadeSelected drums={drums} />;
   if (!first) return <NothingSelected drums={drums} />;
   const one = drums ? "Hit" : "Note";
   const several = notes.length > 1;
@@ -55,6 +57,22 @@ export function Values({ drums }: { drums: boolean }) {
       ) : (
         <MelodyFields first={first} />
       )}
+    </div>
+  );
+}
+
+/** What cards made is changed by them, or written first. */
+function MadeSelected({ drums }: { drums: boolean }) {
+  const { store } = useDesk();
+  const made = useSession((state) => selectedMade(state).length);
+  const message = useSession((state) => (selectedMade(state).length > 0 ? madeMessage(state) : ""));
+  if (made === 0) return <NothingSelected drums={drums} />;
+  return (
+    <div className="flex h-[52px] items-center gap-3 px-4 text-[12px]">
+      <span>{message}</span>
+      <button className="btn btn-sm" onClick={() => writeMade(store)}>
+        Write to notes
+      </button>
     </div>
   );
 }

@@ -1,3 +1,4 @@
+import { isMade } from "../geometry/made";
 import { lowerBound, clamp, nth } from "@/core/base";
 import { driftOf, gridTicks } from "@/core/time";
 import { type Condition, type Note, countedLoops } from "@/core/score";
@@ -254,7 +255,9 @@ function addStone(
     const end = Math.max(x, xOf(view, tick + note.length) - 1);
     paths.tails.roundRect(x, y - thick / 2, end - x, thick, thick / 2);
   }
-  const path = row.quiet ? paths.hollow : row.inKey ? paths.solid : paths.outside;
+  // What a card made is an outline: it is not there to be taken hold of.
+  const made = block.part.chain.length > 0 && isMade(block.part.notes, note.id);
+  const path = row.quiet || made ? paths.hollow : row.inKey ? paths.solid : paths.outside;
   if (note.chance !== undefined) {
     // As much of the stone is full as its chance, from the top round.
     const share = note.chance / 100;

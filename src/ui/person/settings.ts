@@ -90,6 +90,8 @@ const SETTINGS = {
   /** Whether MIDI was asked for: it is opened again with the page. */
   midi: flag(false),
   lastExport,
+  /** Whether hits that are drawn on the lines of a grid go along when its swing is changed. */
+  hitsSwing: flag(true),
 };
 
 type SettingName = keyof typeof SETTINGS;

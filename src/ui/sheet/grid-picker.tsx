@@ -2,8 +2,10 @@
 import { plural } from "@/core/base";
 import { GRID_KINDS, GRID_VALUES, type Grid, SWING_RANGE, gridName } from "@/core/time";
 import { Choice } from "../controls/choice";
+import { SwitchField } from "../controls/labelled";
 import { Popover } from "../controls/popover";
 import { ValueField } from "../controls/value-field";
+import { setSettings, useSettings } from "../person/settings";
 
 interface Props {
   label: string;
@@ -19,6 +21,7 @@ const OPTION = "figure h-7 border-transparent text-[12px]";
 
 /** The grid of a lane or part: value, kind, swing, and for lanes an own loop length. */
 export function GridPicker({ label, grid, steps, onGrid, onSteps }: Props) {
+  const { hitsSwing } = useSettings();
   const off = grid.kind === "off";
   return (
     <Popover
@@ -66,6 +69,11 @@ export function GridPicker({ label, grid, steps, onGrid, onSteps }: Props) {
           onChange={(swing) => onGrid({ ...grid, swing })}
         />
       </div>
+      <SwitchField
+        label="Hits on the lines go along"
+        value={hitsSwing}
+        onChange={(value) => setSettings({ hitsSwing: value })}
+      />
       {onSteps && (
         <div className="flex items-center justify-between">
           <span>Loops after</span>

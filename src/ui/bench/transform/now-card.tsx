@@ -26,7 +26,9 @@ export function NowCard({ transform: id, scope: chosenScope, onDone }: Props) {
   const { store } = useDesk();
   const project = useSession((state) => state.project);
   const transform = transformOf(id);
-  const [params, setParams] = useState<Params>(() => startingParams(store.getState(), id));
+  const [params, setParams] = useState<Params>(() =>
+    startingParams(store.getState(), id, chosenScope),
+  );
   const fields = shownFields(id, params);
   const [along, setAlong] = useState(true);
   const asksAlong = movesHarmony(id, chosenScope);

@@ -4,6 +4,7 @@ import { formatPosition, lineAt, nearestLine, steppedGrid } from "@/core/time";
 import { pitchName } from "@/core/pitch";
 import type { Note } from "@/core/score";
 import { cellOf, noteInCell } from "../../geometry/cells";
+import { madeNotes, touchMade } from "../tracks/made";
 import { layOut, type Row } from "../../geometry/layout";
 import { currentMetre, currentPart, currentPlace, currentTicks } from "../../state/current";
 import type { Caret } from "../../state/selected";
@@ -41,6 +42,15 @@ function nearestRow(rows: readonly Row[], pitch: number): Row | null {
 export function noteAtCaret(state: Session): Note | undefined {
   const row = currentRow(state);
   return row ? noteInCell(currentPart(state).notes, row, state.caret.tick) : undefined;
+}
+
+/** The note made by a card that the caret stands on, if any: it is touched, and nothing written under it. */
+function touchedAtCaret(store: SessionStore): boolean {
+  const state = store.getState();
+  const row = currentRow(state);
+  const made = row && noteInCell(madeNotes(state), row, state.caret.tick);
+  if (made) touchMade(store, made);
+  return Boolean(made);
 }
 
 /** Sets the caret and says what it stands on. */
@@ -97,8 +107,9 @@ export function describeCaret(state: Session): string {
   const { key } = state.project;
   const name = row.lane?.name ?? (row.name || pitchName(row.pitch, key));
   const note = noteAtCaret(state);
+  const made = note || !row ? undefined : noteInCell(madeNotes(state), row, state.caret.tick);
   const at = formatPosition(state.caret.tick, currentMetre(state));
-  return `${name}, ${at}, ${note ? `velocity ${note.velocity}` : "empty"}`;
+  return `${name}, ${at}, ${note ? `velocity ${note.velocity}` : made ? `made by a card, velocity ${made.velocity}` : "empty"}`;
 }
 
 /** Puts a note where the caret stands, or deletes the one that is there. Gives the new note. */
@@ -108,6 +119,7 @@ export function toggleAtCaret(store: SessionStore): Note | null {
   if (!row) return null;
   const at = currentPlace(state);
   const there = noteAtCaret(state);
+  if (!there && touchedAtCaret(store)) return null;
   if (there) {
     state.edit(row.lane ? "Delete hit" : "Delete note", (project) =>
       edits.deleteNotes(project, at, new Set([there.id])),
@@ -134,6 +146,7 @@ export function ghostAtCaret(store: SessionStore): void {
   if (!row) return;
   const at = currentPlace(state);
   const there = noteAtCaret(state);
+  if (!there && touchedAtCaret(store)) return;
   if (there) {
     const ids = new Set([there.id]);
     const soft = (note: Note) => ({ ...note, velocity: GHOST });

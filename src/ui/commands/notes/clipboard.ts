@@ -20,7 +20,7 @@ import {
 } from "../../state/current";
 import type { SoundDesk } from "../../session/desk";
 import type { Session, SessionStore } from "../../state/store";
-import { keepClip, keptClip } from "../../person/kept-clip";
+import { keepClip, keptClip } from "./kept-clip";
 import { withGrowthMessage } from "./past-loop";
 import { currentRow } from "./caret";
 import { gridOfNote } from "./notes";

@@ -6,6 +6,8 @@ import { padName } from "@/core/pitch";
 import { type Note, partOf, trackOf } from "@/core/score";
 import { currentPart, currentPlace } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
+import { ownNotes } from "../../geometry/made";
+import { madeMessage, selectedMade } from "../tracks/made";
 import { currentRow, noteAtCaret } from "./caret";
 import {
   driftText,
@@ -39,6 +41,14 @@ export function selectedNotes(state: Session): Note[] {
 
 const NOTHING = "Nothing selected: put the caret on a note, or select some";
 
+/** Whether there is nothing to work on, which is said: nothing selected, or only what cards made. */
+function isNothing(state: Session, ids: ReadonlySet<string>): boolean {
+  const own = ownNotes(currentPart(state).notes);
+  if ([...ids].some((id) => own.has(id))) return false;
+  state.announce(selectedMade(state).length > 0 ? madeMessage(state) : NOTHING);
+  return true;
+}
+
 /**
  * Changes the selected notes, each by `change`, as one edit; says `said` of the first one as it is
  * then. Says so where nothing is selected.
@@ -52,10 +62,7 @@ function changeSelected(
 ): void {
   const state = store.getState();
   const ids = selectedIds(state);
-  if (ids.size === 0) {
-    state.announce(NOTHING);
-    return;
-  }
+  if (isNothing(state, ids)) return;
   const at = currentPlace(state);
   state.edit(
     label,
@@ -83,10 +90,7 @@ export function showSelected(store: SessionStore): void {
 export function deleteSelected(store: SessionStore): void {
   const state = store.getState();
   const ids = selectedIds(state);
-  if (ids.size === 0) {
-    state.announce(NOTHING);
-    return;
-  }
+  if (isNothing(state, ids)) return;
   const what = plural(
     ids.size,
     trackOf(state.project, state.track).kind === "drums" ? "hit" : "note",

@@ -4,6 +4,7 @@ import type { Params } from "@/core/params";
 import type { ChainStep } from "@/core/score";
 import { transformOf } from "@/core/transforms";
 import { currentPart, currentPlace } from "../../state/current";
+import { fittingParams } from "../tracks/fitting";
 import type { Session, SessionStore } from "../../state/store";
 
 /** One thing that a take may want: a card of the chain, with the values that matter most. */
@@ -61,7 +62,8 @@ export function toggleTidy(store: SessionStore, tidying: Tidying): void {
     return;
   }
   const { transform, begins, label } = tidying;
-  const params = { ...transformOf(transform).defaults, ...begins };
+  const { defaults } = transformOf(transform);
+  const params = { ...defaults, ...fittingParams(state, transform), ...begins };
   const step = { id: nanoid(8), transform, on: true, params, scope: null };
   state.edit(label, (project) => edits.addStep(project, place, step));
 }

@@ -7,12 +7,13 @@ import { type ChainStep, type PartAddress, type Project, partOf } from "@/core/s
 import { transformOf } from "@/core/transforms";
 import { currentPart, currentPlace, workOf } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
+import { fittingParams } from "./fitting";
 import { placesOfStep, scopesOf, type Scope } from "./scopes";
 
 /** Values that a transform is asked with: as it was applied last, else those meant for a beginning. */
-export function startingParams({ lastParams }: Pick<Session, "lastParams">, id: string): Params {
+export function startingParams(state: Session, id: string, scope?: Scope): Params {
   const { defaults, starts } = transformOf(id);
-  return { ...defaults, ...starts, ...lastParams[id] };
+  return { ...defaults, ...starts, ...state.lastParams[id], ...fittingParams(state, id, scope) };
 }
 
 /**
@@ -31,7 +32,7 @@ export function addToChain(store: SessionStore, transform: string, on?: Scope): 
     id: nanoid(8),
     transform,
     on: true,
-    params: { ...defaults, ...starts },
+    params: { ...defaults, ...starts, ...fittingParams(state, transform, scope) },
     scope: scope.ids,
     ...(scope.lane !== undefined && { lane: scope.lane }),
   };

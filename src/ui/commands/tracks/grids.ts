@@ -2,6 +2,7 @@ import * as edits from "@/core/edits";
 import { type Grid, type GridKind, stepGrid } from "@/core/time";
 import { changePart, partOf, trackOf } from "@/core/score";
 import { gridUsed, keyedFrom, togglePin, userGrids, type KeyedGrid } from "../../saving/user";
+import { settings } from "../../person/settings";
 import type { Session, SessionStore } from "../../state/store";
 import { currentRow } from "../notes/caret";
 
@@ -17,6 +18,10 @@ export function setGrid(
   const before = own?.grid ?? partOf(project, at).grid;
   const grid = change(before);
   gridUsed(before, grid);
+  if (edits.isSwungAnew(before, grid) && settings().hitsSwing) {
+    edit("Swing of the grid", (project) => edits.swingWithHits(project, at, own?.id ?? null, grid));
+    return;
+  }
   edit("Grid", (project) =>
     own
       ? edits.changeLane(project, track, own.id, { grid })

@@ -1,6 +1,6 @@
-import { lineAt, nearestLine } from "@/core/time";
 import { type Note, trackOf } from "@/core/score";
 import { GestureEdit } from "../../commands/notes/gesture";
+import { madeNotes, touchMade } from "../../commands/tracks/made";
 import { gridOfNote, touchedBy } from "../../commands/notes/notes";
 import { revealPitch } from "../../commands/notes/rows";
 import { wheelChance, wheelVelocity } from "../../commands/notes/values";
@@ -101,6 +101,8 @@ export class Gestures {
       return null;
     }
     store.getState().setCaret(caret);
+    // What a card made is none of the part's notes: it is shown, and nothing is written under it.
+    if (hit.note && !point.shift && this.touchesMade(hit.note)) return null;
     if (point.toggle && hit.note && !point.shift && !point.erase && !store.getState().erasing) {
       this.toggle(hit.note);
       return null;
@@ -109,6 +111,14 @@ export class Gestures {
       this.selecting(hit, point) ??
       (hit.block.track.kind === "drums" ? this.onLane(hit, point) : this.onPitches(hit, point))
     );
+  }
+
+  private touchesMade(note: Note): boolean {
+    const { state, host } = this.hand;
+    if (!madeNotes(state).some(({ id }) => id === note.id)) return false;
+    touchMade(host.store, note);
+    host.hear(note.pitch, note.velocity);
+    return true;
   }
 
   /** Selects a note beside the others, or lets go of it. */
@@ -226,6 +236,7 @@ export class Gestures {
     const hit = this.hand.hit(point);
     if (!hit?.note || hit.zone !== "stone") return false;
     store.getState().setTrack(hit.block.track.id, hit.row.pitch, { keepSelection: true });
+    if (this.touchesMade(hit.note)) return true;
     this.keepOrSelect(hit.note);
     (point.alt ? wheelChance : wheelVelocity)(store, hit.note, steps);
     this.touchSelected();

@@ -1,3 +1,4 @@
+import { madeNotes } from "../../commands/tracks/made";
 import { GHOST, newNote } from "../../commands/notes/notes";
 import { cellOf, noteInCell } from "../../geometry/cells";
 import { currentPart } from "../../state/current";
@@ -34,7 +35,9 @@ export class Paint implements Gesture {
     const { host, state, edit } = this.hand;
     const hit = this.hand.hitHere(point);
     if (!hit || hit.tick < -60 || hit.tick >= host.layout().total) return;
-    if (noteInCell(currentPart(state).notes, hit.row, hit.tick)) return;
+    // Nothing is written under a hit, a card's own neither.
+    const taken = [currentPart(state).notes, madeNotes(state)];
+    if (taken.some((notes) => noteInCell(notes, hit.row, hit.tick))) return;
     const plain = newNote(state, hit.row, cellOf(hit.row, hit.tick));
     const note = this.velocity === "ghost" ? { ...plain, velocity: GHOST } : plain;
     edit.paint(note);
