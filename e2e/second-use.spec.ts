@@ -7,6 +7,7 @@ import {
   placeOf,
   play,
   projectOf,
+  ready,
   sentNotes,
   stop,
   test,
@@ -279,7 +280,7 @@ test("hits that a card makes are not there to be taken: a touch offers to write 
   expect(await hats()).toBe(1);
   // A click, the wheel, Delete and Enter change nothing, and say why.
   await clickAt(page, "drums", 42, 480);
-  const offer = page.getByRole("contentinfo").getByRole("button", { name: "Write to notes" });
+  const offer = page.getByLabel("Exact values").getByRole("button", { name: "Write to notes" });
   await expect(offer).toBeVisible();
   expect(await hats()).toBe(1);
   await page.keyboard.press("Delete");
@@ -319,6 +320,7 @@ test("what is copied can be pasted in another project, another tab and after a r
   ];
   await openNew(page);
   await page.reload();
+  await ready(page);
   expect(await pasted(page)).toEqual(there);
   const tab = await context.newPage();
   await openNew(tab);
@@ -326,6 +328,7 @@ test("what is copied can be pasted in another project, another tab and after a r
   // What is no clip is none.
   await tab.evaluate(() => localStorage.setItem("hailstep-clip", '{"kind":"bar","span":-1}'));
   await tab.reload();
+  await ready(tab);
   expect((await notesOf(tab, "bass")).length).toBe(3);
   await tab.keyboard.press("Control+v");
   expect((await notesOf(tab, "bass")).length).toBe(3);
@@ -350,8 +353,8 @@ test("the whole project transposed: key and chords go along, and stay where that
     if (!along) await goes.uncheck();
     await card.getByRole("button", { name: /^Apply/ }).click();
   };
-  await page.getByRole("button", { name: "Add pattern" }).first().click();
-  await clickAt(page, "bass", 48, 0);
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Shift+D");
   await transpose(true);
   expect(await keyNow()).toBe((key + 2) % 12);
   await page.keyboard.press("Control+z");

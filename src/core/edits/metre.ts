@@ -1,5 +1,5 @@
 import type { Ticks } from "../base";
-import { type Metre, barTicks } from "../time";
+import { type Metre, barTicks, beatTicks, unitTicks } from "../time";
 import {
   LIMITS,
   type Note,
@@ -7,6 +7,7 @@ import {
   type Pattern,
   type Project,
   changePattern,
+  lanesInMetre,
   patternBar,
   sortChords,
   sortNotes,
@@ -28,7 +29,35 @@ export function setMetre(project: Project, metre: Metre, keep: MetreChange = "pl
   const patterns = project.patterns.map((pattern) =>
     pattern.metre ? pattern : change(pattern, was, is),
   );
-  return { ...project, metre, patterns };
+  return withLanesIn({ ...project, metre, patterns }, isCompound(project.metre));
+}
+
+const isCompound = (metre: Metre): boolean => beatTicks(metre) > unitTicks(metre);
+
+/** Lanes on which nothing is drawn yet, in the metre of the project. */
+function withLanesIn(project: Project, wasCompound: boolean): Project {
+  const isPlain = wasCompound && !isCompound(project.metre);
+  const tracks = project.tracks.map((track) => {
+    if (track.kind !== "drums") return track;
+    const drawn = new Set(
+      project.patterns.flatMap(({ parts }) =>
+        parts
+          .filter((part) => part.track === track.id)
+          .flatMap(({ notes }) => notes.map((n) => n.pitch)),
+      ),
+    );
+    const isDrawn = (pitch: number) => drawn.has(pitch);
+    // Back from a compound metre, quarters are beats again.
+    const lanes = isPlain
+      ? track.lanes.map((lane) =>
+          lane.grid.value === 4 && lane.grid.kind === "dotted" && !isDrawn(lane.pitch)
+            ? { ...lane, grid: { ...lane.grid, kind: "straight" as const } }
+            : lane,
+        )
+      : lanesInMetre(track.lanes, project.metre, isDrawn);
+    return { ...track, lanes };
+  });
+  return { ...project, tracks };
 }
 
 /** Gives a pattern a metre of its own, as `setMetre` changes that of all; null for the project's. */

@@ -121,3 +121,18 @@ describe("a change of metre", () => {
     );
   });
 });
+
+describe("lanes in quarters, in a metre of dotted beats", () => {
+  const snare = (project: ReturnType<typeof createProject>) =>
+    project.tracks[0]!.lanes.find(({ pitch }) => pitch === 38)!.grid;
+
+  it("step in felt beats, where nothing is drawn on them; and in quarters again in a plain metre", () => {
+    const twelve = { beats: 12, unit: 8 };
+    expect(snare(createProject({ metre: twelve }))).toMatchObject({ value: 4, kind: "dotted" });
+    const changed = edits.setMetre(createProject(), twelve);
+    expect(snare(changed)).toMatchObject({ value: 4, kind: "dotted" });
+    expect(snare(edits.setMetre(changed, { beats: 4, unit: 4 }))).toEqual(snare(createProject()));
+    const drawn = edits.setNotes(createProject(), DRUMS, [n(960, { pitch: 38 })]);
+    expect(snare(edits.setMetre(drawn, twelve))).toEqual(snare(createProject()));
+  });
+});

@@ -1,5 +1,5 @@
 import type { Bpm, MidiPitch, Ticks } from "../base";
-import { DEFAULT_GRID, type Grid, type Metre, barTicks, grid } from "../time";
+import { DEFAULT_GRID, type Grid, type Metre, PPQ, barTicks, beatTicks, grid } from "../time";
 import { type Key, padName } from "../pitch";
 import type { Lane, Note, Part, Pattern, Project, Track } from "./model";
 
@@ -34,6 +34,23 @@ export function makeLane(pitch: MidiPitch, laneGrid: Grid = DEFAULT_GRID): Lane 
     solo: false,
   };
 }
+
+/** The grid of a lane in a metre: where a quarter would not be a felt beat, that beat. */
+const inMetre = (grid: Grid, metre: Metre): Grid =>
+  grid.value === 4 && grid.kind !== "off" && beatTicks(metre) === 1.5 * PPQ
+    ? { ...grid, kind: "dotted" }
+    : grid;
+
+/** Lanes as they suit a metre: those in quarters are in felt beats, unless hits are drawn on them. */
+export const lanesInMetre = (
+  lanes: readonly Lane[],
+  metre: Metre,
+  isDrawn: (pitch: MidiPitch) => boolean = () => false,
+): readonly Lane[] =>
+  lanes.map((lane) => {
+    const grid = inMetre(lane.grid, metre);
+    return grid === lane.grid || isDrawn(lane.pitch) ? lane : { ...lane, grid };
+  });
 
 /** A track with default level, pan and, for drums, the ten usual lanes. */
 export function makeTrack(
@@ -88,8 +105,9 @@ export interface NewProject {
  */
 export function createProject(options: NewProject = {}): Project {
   const metre = options.metre ?? { beats: 4, unit: 4 };
+  const kit = makeTrack({ id: "drums", kind: "drums", name: "Harbour kit", sound: "harbour" });
   const tracks = options.tracks ?? [
-    makeTrack({ id: "drums", kind: "drums", name: "Harbour kit", sound: "harbour" }),
+    { ...kit, lanes: lanesInMetre(kit.lanes, metre) },
     makeTrack({ id: "bass", kind: "melody", name: "Reed bass", sound: "reed-bass" }),
   ];
   return {

@@ -14,7 +14,7 @@ export {
   withChance,
   withCondition,
 } from "./condition";
-export { createProject, makeLane, makeNote, makePart, makeTrack } from "./create";
+export { createProject, lanesInMetre, makeLane, makeNote, makePart, makeTrack } from "./create";
 export {
   KIT_RANGES,
   type KitShape,

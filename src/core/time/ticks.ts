@@ -36,6 +36,28 @@ export function beatTicks(metre: Metre): number {
   return unitTicks(metre) * (compound ? 3 : 1);
 }
 
+/**
+ * The note value in ticks that a tempo is told in: the felt beat, dotted in compound metres, and of shorter ones the
+ * quarter. Common practice; the score itself counts quarters.
+ */
+export const tempoBeat = (metre: Metre): Ticks => Math.max(PPQ, beatTicks(metre));
+
+/** A tempo in quarters as one of the beats that a metre's tempo is told in, and back. */
+export const toldTempo = (bpm: Bpm, metre: Metre): Bpm => (bpm * PPQ) / tempoBeat(metre);
+export const tempoOfTold = (told: Bpm, metre: Metre): Bpm => (told * tempoBeat(metre)) / PPQ;
+
+/** The name of that beat: “quarter”, “dotted quarter”, “half”. */
+export function tempoBeatName(metre: Metre): string {
+  const beat = tempoBeat(metre);
+  const names = new Map<Ticks, string>([
+    [PPQ, "quarter"],
+    [1.5 * PPQ, "dotted quarter"],
+    [2 * PPQ, "half"],
+    [0.75 * PPQ, "dotted eighth"],
+  ]);
+  return names.get(beat) ?? "quarter";
+}
+
 /** Felt beats of a bar: 4 in 4/4, 2 in 6/8, 7 in 7/8. */
 export function beatsInBar(metre: Metre): number {
   return barTicks(metre) / beatTicks(metre);

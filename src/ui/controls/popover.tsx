@@ -17,6 +17,8 @@ interface Props {
   first?: RefObject<HTMLElement | null>;
   /** Whether escape is something else's just now, and leaves it open. */
   keepsOnEscape?(): boolean;
+  /** Takes the keyboard when it closes, where true; else that goes back to where it was. */
+  takesKeyboard?(): boolean;
   children: ReactNode;
 }
 
@@ -35,6 +37,7 @@ export function Popover({
   className = "",
   first,
   keepsOnEscape,
+  takesKeyboard,
   children,
 }: Props) {
   return (
@@ -56,6 +59,9 @@ export function Popover({
           }}
           onEscapeKeyDown={(event) => {
             if (keepsOnEscape?.()) event.preventDefault();
+          }}
+          onCloseAutoFocus={(event) => {
+            if (takesKeyboard?.()) event.preventDefault();
           }}
           // Where another control opened it, the keyboard may still be on its way back from that one.
           onFocusOutside={anchor ? (event) => event.preventDefault() : undefined}

@@ -1,8 +1,9 @@
 "use client";
 import { useDraggable } from "@dnd-kit/core";
 import { GripVertical } from "lucide-react";
-import { useState, type ReactNode } from "react";
+import { useRef, useState, type ReactNode } from "react";
 import { Popover } from "../controls/popover";
+import { useDesk } from "../session/context";
 import { useRequest } from "../session/requested";
 
 /** What is being dragged: a track, or a lane of one. */
@@ -19,14 +20,32 @@ interface Props {
   label: string;
   /** Opens it when a command calls for this id; null for none. */
   request: string | null;
-  /** What opens on a click. */
-  children(close: () => void): ReactNode;
+  /** What opens on a click; it closes, and the keyboard goes back to its button or on to the sheet. */
+  children(close: Close): ReactNode;
 }
+
+type Close = (to?: "sheet") => void;
+
+/** What is opened, with what closes it. */
+const Inside = ({ close, children }: { close: Close; children: Props["children"] }) =>
+  children(close);
 
 /** The grip of a lane or track: dragged it moves it, clicked it opens what else can be done. */
 export function Handle({ dragged, label, request, children }: Props) {
   const [open, setOpen] = useState(false);
-  useRequest(request, () => setOpen(true));
+  const { store } = useDesk();
+  // Where a key opened it, the keyboard was on the sheet.
+  const toSheet = useRef(false);
+  useRequest(request, () => {
+    toSheet.current = true;
+    setOpen(true);
+  });
+  const takesKeyboard = () => {
+    if (!toSheet.current) return false;
+    toSheet.current = false;
+    store.getState().request("sheet");
+    return true;
+  };
   const { setNodeRef, listeners, transform, isDragging } = useDraggable({
     id: dragged.lane ? `${dragged.track}/${dragged.lane}` : dragged.track,
     data: dragged,
@@ -37,6 +56,7 @@ export function Handle({ dragged, label, request, children }: Props) {
       open={open}
       onOpenChange={setOpen}
       className="w-60 gap-1 p-2"
+      takesKeyboard={takesKeyboard}
       trigger={
         <button
           ref={setNodeRef}
@@ -56,7 +76,14 @@ export function Handle({ dragged, label, request, children }: Props) {
         </button>
       }
     >
-      {children(() => setOpen(false))}
+      <Inside
+        close={(to) => {
+          if (to) toSheet.current = true;
+          setOpen(false);
+        }}
+      >
+        {children}
+      </Inside>
     </Popover>
   );
 }

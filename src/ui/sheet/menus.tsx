@@ -30,13 +30,8 @@ function NameField({
 }: {
   name: string;
   onName(name: string): void;
-  close(): void;
+  close(to: "sheet"): void;
 }) {
-  const { store } = useDesk();
-  const done = () => {
-    close();
-    store.getState().request("sheet");
-  };
   return (
     <input
       className="input input-sm w-full"
@@ -51,7 +46,7 @@ function NameField({
         event.stopPropagation();
         if (event.key === "Escape") event.currentTarget.value = name;
         event.currentTarget.blur();
-        done();
+        close("sheet");
       }}
       onBlur={(event) => {
         const next = event.target.value.trim();
@@ -62,8 +57,14 @@ function NameField({
   );
 }
 
+interface MenuProps {
+  track: Track;
+  /** Closes it; the keyboard goes to the sheet on wish. */
+  close(to?: "sheet"): void;
+}
+
 /** What can be done to a lane: name, level, order, hits. */
-export function LaneMenu({ track, lane, close }: { track: Track; lane: Lane; close(): void }) {
+export function LaneMenu({ track, lane, close }: MenuProps & { lane: Lane }) {
   const { store } = useDesk();
   const { min, max, step } = PAD_RANGES.level;
   /** Makes the lane the current one for what follows; not while other tracks are locked. */
@@ -161,7 +162,7 @@ function TrackChoice({
 }
 
 /** What can be done to a track: name, order, lanes. */
-export function TrackMenu({ track, close }: { track: Track; close(): void }) {
+export function TrackMenu({ track, close }: MenuProps) {
   const { store } = useDesk();
   const others = store.getState().project.tracks.filter((t) => t.id !== track.id);
   const move = (by: 1 | -1) => () => {

@@ -1,5 +1,6 @@
 "use client";
 import { togglePlay } from "../commands/transport/play";
+import { BeatSign } from "./beat-sign";
 import { tapTempo } from "../commands/transport/tap-tempo";
 import {
   Metronome,
@@ -15,7 +16,7 @@ import {
 } from "lucide-react";
 import Link from "next/link";
 import { useEffect, useRef, type ReactNode } from "react";
-import { formatPosition } from "@/core/time";
+import { tempoOfTold, toldTempo, formatPosition } from "@/core/time";
 import { LIMITS, metreOf, songBar, tickInPattern } from "@/core/score";
 import { openPalette } from "../actions/palette";
 import { useRequest } from "../session/requested";
@@ -218,6 +219,8 @@ function MetronomeSwitch() {
 function Settings() {
   const { store } = useDesk();
   const tempo = useSession((state) => state.project.tempo);
+  const metre = useSession((state) => state.project.metre);
+  const told = (bpm: number) => Math.round(toldTempo(bpm, metre) * 100) / 100;
   const tempoField = useRef<HTMLInputElement>(null);
   useRequest("tempo", () => {
     tempoField.current?.focus();
@@ -225,18 +228,24 @@ function Settings() {
   });
   return (
     <div className="flex items-start gap-3">
-      <Field label="Tempo">
+      <Field
+        label={
+          <>
+            Tempo <BeatSign metre={metre} />
+          </>
+        }
+      >
         <span className="flex h-[21px] items-center">
           <ValueField
             label="Tempo"
             inputRef={tempoField}
             className="-ml-1 w-[60px] font-medium"
-            value={tempo}
-            min={LIMITS.tempo.min}
-            max={LIMITS.tempo.max}
-            reset={120}
+            value={told(tempo)}
+            min={told(LIMITS.tempo.min)}
+            max={told(LIMITS.tempo.max)}
+            reset={told(120)}
             format={(value) => (Number.isInteger(value * 10) ? value.toFixed(1) : value.toFixed(2))}
-            onChange={(bpm) => setTempo(store, bpm)}
+            onChange={(value) => setTempo(store, tempoOfTold(value, metre))}
           />
           <button
             className="btn btn-ghost btn-xs -mr-1 px-1 font-normal"
@@ -260,7 +269,7 @@ function Settings() {
   );
 }
 
-function Field({ label, children }: { label: string; children: ReactNode }) {
+function Field({ label, children }: { label: ReactNode; children: ReactNode }) {
   return (
     <div className="flex flex-col leading-tight">
       <span className="quiet text-[11px]">{label}</span>

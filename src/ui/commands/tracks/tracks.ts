@@ -1,7 +1,7 @@
 import { nanoid } from "nanoid";
 import { SOUNDS, soundOf } from "@/audio/sounds";
 import * as edits from "@/core/edits";
-import { type KitShape, makeTrack, trackOf } from "@/core/score";
+import { type KitShape, lanesInMetre, makeTrack, trackOf } from "@/core/score";
 import type { SessionStore } from "../../state/store";
 import { nth } from "@/core/base";
 
@@ -57,7 +57,9 @@ export function stepSound(store: SessionStore, by: 1 | -1): void {
 export function addTrack(store: SessionStore, soundId: string): void {
   const sound = SOUNDS.find(({ id }) => id === soundId);
   if (!sound) return;
-  const track = makeTrack({ id: nanoid(8), kind: sound.kind, name: sound.label, sound: sound.id });
+  const made = makeTrack({ id: nanoid(8), kind: sound.kind, name: sound.label, sound: sound.id });
+  const { metre } = store.getState().project;
+  const track = { ...made, lanes: lanesInMetre(made.lanes, metre) };
   if (store.getState().edit("Add track", (project) => edits.addTrack(project, track)))
     store.getState().setTrack(track.id);
 }

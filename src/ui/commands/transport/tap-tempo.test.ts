@@ -27,6 +27,15 @@ describe("tapping the tempo", () => {
     expect(tempoOf(store)).toBe(120);
   });
 
+  it("counts the felt beat: in 12/8 a dotted quarter", () => {
+    const store = createSession("p", createProject({ metre: { beats: 12, unit: 8 } }));
+    for (let i = 0; i < 4; i++) tapTempo(store, i * 600);
+    expect(tempoOf(store)).toBe(150);
+    expect(store.getState().announcement).toBe(
+      "Tempo 100.0 dotted quarters a minute, from 4 taps",
+    );
+  });
+
   it("begins anew after two seconds without a tap, and after an undo", () => {
     const store = createSession("p", createProject({ tempo: 120 }));
     for (const at of [0, 600, 1200]) tapTempo(store, at);

@@ -1,6 +1,8 @@
 import * as edits from "@/core/edits";
 import { LIMITS } from "@/core/score";
+import { tempoBeatName, tempoOfTold } from "@/core/time";
 import { tappedTempo } from "@/core/perform";
+import { currentMetre } from "../../state/current";
 import type { SessionStore } from "../../state/store";
 import { type Bpm, lastOf } from "@/core/base";
 
@@ -25,16 +27,21 @@ export function tapTempo(store: SessionStore, time = performance.now()): void {
     known &&
     time - lastOf(known.times) < PAUSE_MS &&
     (known.bpm === null || known.bpm === project.tempo);
+  const metre = currentMetre(store.getState());
   const times = goesOn ? [...known.times, time] : [time];
   const tempo = tappedTempo(times);
-  tapped.set(store, { times, bpm: tempo?.bpm ?? null });
-  if (!tempo) {
+  // What is tapped is the felt beat.
+  const bpm = tempo && Math.round(tempoOfTold(tempo.bpm, metre) * 100) / 100;
+  tapped.set(store, { times, bpm });
+  if (!tempo || bpm === null) {
     announce("Tap again, in time with the beat");
     return;
   }
-  const message = `Tempo ${tempo.bpm.toFixed(1)}, from ${tempo.taps} taps`;
+  const beat = tempoBeatName(metre);
+  const unit = beat === "quarter" ? "" : ` ${beat}s a minute`;
+  const message = `Tempo ${tempo.bpm.toFixed(1)}${unit}, from ${tempo.taps} taps`;
   const group = `tap-tempo-${times[0]}`;
-  if (!edit("Tap the tempo", (project) => edits.setTempo(project, tempo.bpm), { group, message }))
+  if (!edit("Tap the tempo", (project) => edits.setTempo(project, bpm), { group, message }))
     announce(message);
 }
 
