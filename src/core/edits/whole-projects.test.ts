@@ -112,12 +112,14 @@ describe("what only rearranges changes nothing that is heard", () => {
     );
     fc.assert(
       fc.property(project, track, (any, id) => {
+        // Tracks that take their timing from each other have no other beginning: of these, the other one may move.
+        const own = (of: Project) => heard(of, "p0").filter((text) => text.includes(`"${id}"`));
         const written = edits.writeChain(any, { pattern: "p0", track: id }, idOf);
         if (
           partOf(written, { pattern: "p0", track: id }).length !== 0 &&
           written.patterns[0]!.bars === any.patterns[0]!.bars
         )
-          expect(heard(written, "p0")).toEqual(heard(any, "p0"));
+          expect(own(written)).toEqual(own(any));
       }),
       { numRuns: 150 },
     );
