@@ -1,8 +1,8 @@
-import { and, eq, lt, sql } from "drizzle-orm";
+import { and, eq, isNull, like, lt, sql } from "drizzle-orm";
 import { nanoid } from "nanoid";
 import { LIMITS, type Project, samplesOf } from "@/core/score";
 import type { Change, SentChange, StoredProject } from "@/core/stored";
-import type { SampleFile } from "@/core/formats";
+import { type SampleFile, nextFree } from "@/core/formats";
 import { chainProblems, refuse } from "./change";
 import { expanded } from "./part-edits";
 import { readSummary, summaryOf, unreadable, type Summary } from "./summary";
@@ -64,6 +64,19 @@ export class ProjectService {
   }
 
   /** Puts a new project in. Samples it uses must be here already. */
+  /** A name that no project has, deleted ones aside: with a number behind it where it is taken. */
+  freeName(name: string): string {
+    const rows = this.database
+      .select({ name: projects.name })
+      .from(projects)
+      .where(and(like(projects.name, `${name}%`), isNull(projects.deletedAt)))
+      .all();
+    return nextFree(
+      name,
+      rows.map((row) => row.name),
+    );
+  }
+
   create(project: Project): StoredProject {
     this.samples.require(project);
     const id = nanoid(12);

@@ -22,3 +22,4 @@ export { ENCODINGS } from "./smf/text";
 export { writeSmf } from "./smf/write";
 export { AUDIO_TYPES, audioKind } from "./sound/audio-file";
 export { type WaveOptions, encodeWave, waveAround, waveFile, wholeSamples } from "./sound/wave";
+export { nextFree } from "./import/names";

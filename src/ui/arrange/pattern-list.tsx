@@ -1,4 +1,5 @@
 "use client";
+import { dragWords } from "../controls/drag-words";
 import {
   DndContext,
   PointerSensor,
@@ -102,6 +103,9 @@ function List({ onClose, onDragging }: { onClose(): void; onDragging(dragging: b
     <>
       <DndContext
         id="patterns"
+        accessibility={dragWords(
+          (id) => patterns.find((pattern) => pattern.id === id)?.name ?? null,
+        )}
         sensors={sensors}
         collisionDetection={closestCenter}
         onDragStart={() => onDragging(true)}

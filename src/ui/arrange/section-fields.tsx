@@ -157,16 +157,7 @@ function Fields({ entry }: { entry: SongEntry }) {
         />
         <TracksMenu entry={entry} />
         <SectionChords entry={entry} />
-        {before?.pattern === entry.pattern && (
-          <button
-            className={`btn btn-ghost btn-xs h-6 min-h-0 px-1.5 font-normal ${entry.continues ? "text-primary" : ""}`}
-            aria-pressed={entry.continues === true}
-            title="Counts its loops on from the section before it, so that hits with a condition sound as if the two were one"
-            onClick={() => continueSection(store, entry.id, !entry.continues)}
-          >
-            Counts on
-          </button>
-        )}
+        {before?.pattern === entry.pattern && <CountsOn entry={entry} />}
       </div>
       <div className="flex items-center">
         <Tool
@@ -206,6 +197,21 @@ function Fields({ entry }: { entry: SongEntry }) {
         </Tool>
       </div>
     </>
+  );
+}
+
+/** Whether a section counts its loops on from the one before it, of the same pattern. */
+function CountsOn({ entry }: { entry: SongEntry }) {
+  const { store } = useDesk();
+  return (
+    <button
+      className={`btn btn-ghost btn-xs h-6 min-h-0 px-1.5 font-normal ${entry.continues ? "text-primary" : ""}`}
+      aria-pressed={entry.continues === true}
+      title="Counts its loops on from the section before it, so that hits with a condition sound as if the two were one"
+      onClick={() => continueSection(store, entry.id, !entry.continues)}
+    >
+      Counts on
+    </button>
   );
 }
 

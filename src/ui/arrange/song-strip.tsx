@@ -1,4 +1,5 @@
 "use client";
+import { dragWords } from "../controls/drag-words";
 import {
   DndContext,
   PointerSensor,
@@ -86,6 +87,7 @@ export function SongStrip() {
   return (
     <DndContext
       id="song"
+      accessibility={dragWords((id) => nameOfCarried(store.getState().project, id))}
       sensors={sensors}
       collisionDetection={pointerWithin}
       onDragMove={() => setInto(placeOf())}
@@ -285,4 +287,11 @@ function Empty({ several }: { several: boolean }) {
       <CutPattern />
     </div>
   );
+}
+
+/** What a screen reader calls what is dragged in the song: a section, or a pattern for a new one. */
+function nameOfCarried({ song, patterns }: Project, id: string): string | null {
+  const section = song.find((entry) => `section-${entry.id}` === id);
+  const pattern = patterns.find((one) => one.id === section?.pattern || `pattern-${one.id}` === id);
+  return section?.name ?? pattern?.name ?? null;
 }

@@ -129,7 +129,7 @@ function useDeeds(refresh: () => Promise<unknown>) {
     restore,
     create: () =>
       void attempt(async () => {
-        const { id } = await api.create("New project");
+        const { id } = await api.create();
         router.push(`/p/${id}`);
       }),
     duplicate: (card: CardData) => void attempt(() => api.duplicate(card.id)),

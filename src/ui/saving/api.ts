@@ -121,7 +121,13 @@ export const api = {
     );
     return "unchanged" in found ? null : found;
   },
-  create: (name: string) => call<StoredProject>("/api/projects", [stored], json("POST", { name })),
+  /** Without a name it gets the next free one. */
+  create: (name?: string) =>
+    call<StoredProject>(
+      "/api/projects",
+      [stored],
+      json("POST", name === undefined ? {} : { name }),
+    ),
   change: (id: string, { revision, stamp }: Save, change: SentChange) =>
     call<Save>(`/api/projects/${id}`, [saved], json("PATCH", { revision, stamp, change })),
   /** The same from a page that goes away: sent even when it is gone, where it is small enough. */

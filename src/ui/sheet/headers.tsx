@@ -1,8 +1,9 @@
 "use client";
+import { dragWords } from "../controls/drag-words";
 import { clamp, must } from "@/core/base";
 import { formatLoop } from "@/core/time";
 import { degreeLabel, pitchName } from "@/core/pitch";
-import { type Lane, type Track, metreOf, patternOf } from "@/core/score";
+import { type Project, type Lane, type Track, metreOf, patternOf } from "@/core/score";
 import { loopChoices, setPartLoop } from "../commands/tracks/loops";
 import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
 import { ChevronDown, ChevronRight, Lock as LockIcon, PenLine, Plus } from "lucide-react";
@@ -48,7 +49,12 @@ export const Headers = memo(function Headers({ layout }: { layout: SheetLayout }
     moveTrack(store, dragged.track, to);
   };
   return (
-    <DndContext id="headers" sensors={sensors} onDragEnd={drop}>
+    <DndContext
+      id="headers"
+      sensors={sensors}
+      onDragEnd={drop}
+      accessibility={dragWords((id) => nameOfDragged(store.getState().project, id))}
+    >
       <div className="relative" style={{ height: layout.height + 44 }}>
         {layout.blocks.map((block) => (
           <TrackHeader key={block.track.id} block={block} />
@@ -416,4 +422,11 @@ function AddTrack({ top }: { top: number }) {
       )}
     </div>
   );
+}
+
+/** What a screen reader calls a dragged head: its track, or its lane. */
+function nameOfDragged({ tracks }: Project, id: string): string | null {
+  const [track, lane] = id.split("/");
+  const own = tracks.find((one) => one.id === track);
+  return (lane ? own?.lanes.find((one) => one.id === lane)?.name : own?.name) ?? null;
 }

@@ -219,7 +219,7 @@ function MetronomeSwitch() {
 function Settings() {
   const { store } = useDesk();
   const tempo = useSession((state) => state.project.tempo);
-  const metre = useSession((state) => state.project.metre);
+  const metre = useSession(currentMetre);
   const told = (bpm: number) => Math.round(toldTempo(bpm, metre) * 100) / 100;
   const tempoField = useRef<HTMLInputElement>(null);
   useRequest("tempo", () => {

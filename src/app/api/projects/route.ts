@@ -9,8 +9,9 @@ import { pageWithSummaries } from "@/server/summaries";
 
 export const dynamic = "force-dynamic";
 
+/** Without a name it gets the next free one. */
 const newSchema = yup
-  .object({ name: yup.string().strict().trim().min(1).max(LIMITS.name).required() })
+  .object({ name: yup.string().strict().trim().min(1).max(LIMITS.name).optional() })
   .strict()
   .noUnknown("has unknown fields: ${unknown}")
   .required();
@@ -28,7 +29,7 @@ export function POST(request: Request) {
   return answer(request, async () => {
     const body = await readJson(request);
     refuse(problemsOf(newSchema, body));
-    const { name } = body as { name: string };
+    const { name = service().freeName("New project") } = body as { name?: string };
     return Response.json(service().create(createProject({ name })), { status: 201 });
   });
 }

@@ -1,8 +1,8 @@
 "use client";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { padName } from "@/core/pitch";
 import { SEND_OFF } from "@/core/sound";
-import { PLAIN_KIT, type Track, padShapeOf, plainPad } from "@/core/score";
+import { type PadShape, PLAIN_KIT, type Track, padShapeOf, plainPad } from "@/core/score";
 import { droppedFile, putSample } from "../../commands/files/sample";
 import { shapePad } from "../../commands/tracks/shaping";
 import { useDesk, useSession } from "../../session/context";
@@ -28,6 +28,7 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
   const take = (file: File | null | undefined) => {
     if (file) void putSample(store, track.id, pitch, file);
   };
+  useHeardWhenShaped(pad, hear);
   const plain = plainPad(pitch);
   const longest = source ? Math.ceil((nth(source.channels, 0).length / source.rate) * 1000) : 1000;
   const parts = { pad, shape };
@@ -80,3 +81,27 @@ export function PadEditor({ track, kit }: { track: Track; kit: string }) {
 
 /** A pad of its own kit, itself, that sends nothing anywhere. */
 const ITSELF = { from: "", variant: 0, reverb: SEND_OFF, echo: SEND_OFF } as const;
+
+/** So long after the last change of a pad's values it sounds, where nothing plays, in ms. */
+const SETTLED_MS = 150;
+
+/** A pad sounds after its values were changed, by hand or by an undo, while nothing plays. */
+function useHeardWhenShaped(pad: PadShape, hear: (velocity: number) => void): void {
+  const { store } = useDesk();
+  const shape = JSON.stringify(pad);
+  const last = useRef({ pitch: pad.pitch, shape });
+  const latest = useRef(hear);
+  useEffect(() => {
+    latest.current = hear;
+  });
+  useEffect(() => {
+    const before = last.current;
+    last.current = { pitch: pad.pitch, shape };
+    // Another pad is no change of this one.
+    if (before.pitch !== pad.pitch || before.shape === shape) return;
+    const timer = setTimeout(() => {
+      if (!store.getState().playing) latest.current(104);
+    }, SETTLED_MS);
+    return () => clearTimeout(timer);
+  }, [store, pad.pitch, shape]);
+}

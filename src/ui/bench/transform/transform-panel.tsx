@@ -1,4 +1,5 @@
 "use client";
+import { dragWords } from "../../controls/drag-words";
 import {
   DndContext,
   PointerSensor,
@@ -19,7 +20,7 @@ import {
   patternOf,
   trackOf,
 } from "@/core/score";
-import { TRANSFORMS, effectivePart } from "@/core/transforms";
+import { TRANSFORMS, effectivePart, transformOf } from "@/core/transforms";
 import { useRequest } from "../../session/requested";
 import { useDesk, useWork } from "../../session/context";
 import { useStroke } from "../../controls/stroke";
@@ -120,7 +121,16 @@ function Chain({ state, part }: { state: Work; part: Part }) {
     moveStep(store, id, to);
   };
   return (
-    <DndContext id="chain" sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+    <DndContext
+      id="chain"
+      accessibility={dragWords((id) => {
+        const step = part.chain.find((one) => one.id === id);
+        return step ? transformOf(step.transform).label : null;
+      })}
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={drop}
+    >
       <SortableContext
         items={part.chain.map((step) => step.id)}
         strategy={verticalListSortingStrategy}

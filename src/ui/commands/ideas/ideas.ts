@@ -17,6 +17,7 @@ import type { Session, SessionStore } from "../../state/store";
 import { applyChords, chordPreview, chordTrack, generateChords } from "./chord-ideas";
 import { generateInWorker, type Wish } from "./generator";
 import { settingsFor } from "./settings";
+import { revealNotes } from "../notes/rows";
 import { isTurn, takeTurn } from "./turn";
 import { isOfChords, madeWith, measured, noteShown, shownIdeas } from "./sheet";
 import { chosenIds, cutAt, keeper, lanesAsked, onLanes } from "./kept";
@@ -173,10 +174,19 @@ export function previewIdea(store: SessionStore, idea: SheetIdea | null): void {
   state.setHearing({
     preview:
       chordsOn === null
-        ? { place, notes, label: `idea ${idea.seed}` }
+        ? { place, notes, label: nameOfIdea(state, idea) }
         : chordPreview(state, idea, chordsOn),
   });
+  if (chordsOn === null) revealNotes(store, notes);
 }
+
+/** What an idea is called: by its place on the sheet, as it stands there. */
+function nameOfIdea(state: Session, idea: SheetIdea): string {
+  const at = ideasHere(state).indexOf(idea);
+  return at < 0 ? "the idea" : `idea ${at + 1}`;
+}
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** Whether an idea is the one previewed. */
 export const isPreviewed = (state: Work, idea: SheetIdea): boolean =>
@@ -212,7 +222,7 @@ export function holdIdea(store: SessionStore, idea: SheetIdea): void {
   const { setIdeas, announce } = store.getState();
   setIdeas({ held: idea });
   previewIdea(store, idea);
-  announce(`Preview of idea ${idea.seed}`);
+  announce(`Preview of ${nameOfIdea(store.getState(), idea)}`);
 }
 
 /** Ends the preview of any idea. */
@@ -247,7 +257,7 @@ export function applyIdea(store: SessionStore): void {
   const came = notes.filter(({ id }) => !known.has(id)).map(({ id }) => id);
   if (state.ideas.keep.unselected && came.length > 0) changeKeep(store, { chosen: came });
   state.edit(
-    `Apply idea ${idea.seed}`,
+    `Apply ${nameOfIdea(state, idea)}`,
     (project) =>
       changePart(project, preview.place, (part) => ({
         ...part,
@@ -255,7 +265,9 @@ export function applyIdea(store: SessionStore): void {
         chain: [],
         ...(generated && { generated }),
       })),
-    { message: `Idea ${idea.seed} applied: ${plural(idea.notes.length, "note")}` },
+    {
+      message: `${capital(nameOfIdea(state, idea))} applied: ${plural(idea.notes.length, "note")}`,
+    },
   );
   endPreview(store);
 }

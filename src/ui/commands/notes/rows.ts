@@ -42,6 +42,15 @@ export function revealPitch(store: SessionStore, pitch: number): void {
   setWindow(track, (window) => windowShowing(window, pitch, project.key, allRows));
 }
 
+/** Scrolls the rows of the current melodic track as little as is needed to show notes, the lowest ones at least. */
+export function revealNotes(store: SessionStore, notes: readonly { pitch: number }[]): void {
+  const { project, track } = store.getState();
+  if (notes.length === 0 || trackOf(project, track).kind !== "melody") return;
+  const pitches = notes.map(({ pitch }) => pitch);
+  revealPitch(store, Math.max(...pitches));
+  revealPitch(store, Math.min(...pitches));
+}
+
 /** Makes the rows of a melodic track take more room, or less, in pixels; what is on top stays there. */
 export function resizeRows(store: SessionStore, track: string, height: number): void {
   const { min, max } = WINDOW_HEIGHTS;

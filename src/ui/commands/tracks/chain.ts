@@ -7,6 +7,7 @@ import { type ChainStep, type PartAddress, type Project, partOf } from "@/core/s
 import { transformOf } from "@/core/transforms";
 import { currentPart, currentPlace, workOf } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
+import { revealNotes } from "../notes/rows";
 import { fittingParams } from "./fitting";
 import { placesOfStep, scopesOf, type Scope } from "./scopes";
 
@@ -161,4 +162,7 @@ export function applyTo(store: SessionStore, id: string, params: Params, scope: 
     },
     () => ({ message, ...(scope.ids && { selection: [...scope.ids, ...fresh] }) }),
   );
+  const made = new Set([...(scope.ids ?? []), ...fresh]);
+  const { notes } = currentPart(store.getState());
+  revealNotes(store, scope.ids ? notes.filter(({ id: own }) => made.has(own)) : notes);
 }

@@ -1,3 +1,4 @@
+import { currentMetre } from "../../state/current";
 import { nanoid } from "nanoid";
 import { SOUNDS, soundOf } from "@/audio/sounds";
 import * as edits from "@/core/edits";
@@ -58,8 +59,7 @@ export function addTrack(store: SessionStore, soundId: string): void {
   const sound = SOUNDS.find(({ id }) => id === soundId);
   if (!sound) return;
   const made = makeTrack({ id: nanoid(8), kind: sound.kind, name: sound.label, sound: sound.id });
-  const { metre } = store.getState().project;
-  const track = { ...made, lanes: lanesInMetre(made.lanes, metre) };
+  const track = { ...made, lanes: lanesInMetre(made.lanes, currentMetre(store.getState())) };
   if (store.getState().edit("Add track", (project) => edits.addTrack(project, track)))
     store.getState().setTrack(track.id);
 }

@@ -31,9 +31,7 @@ describe("tapping the tempo", () => {
     const store = createSession("p", createProject({ metre: { beats: 12, unit: 8 } }));
     for (let i = 0; i < 4; i++) tapTempo(store, i * 600);
     expect(tempoOf(store)).toBe(150);
-    expect(store.getState().announcement).toBe(
-      "Tempo 100.0 dotted quarters a minute, from 4 taps",
-    );
+    expect(store.getState().announcement).toBe("Tempo 100.0 dotted quarters a minute, from 4 taps");
   });
 
   it("begins anew after two seconds without a tap, and after an undo", () => {
