@@ -5,7 +5,7 @@ import { bell, seeded } from "../base";
 import { barTicks, grid, gridTicks, lineAt, nearestLine } from "../time";
 import type { Note } from "../score";
 import { PRESETS, TRANSFORMS } from "../transforms";
-import { grooveOf, grooveText, parseGroove } from "./groove";
+import { fromSource, grooveOf, grooveText, parseGroove, sourceOfGroove } from "./groove";
 
 const METRES = [
   { beats: 4, unit: 4 },
@@ -130,5 +130,60 @@ describe("a groove", () => {
       expect(parseGroove(text)).toBeNull();
       expect(TRANSFORMS.groove!.problems({ groove: text }).length).toBeGreaterThan(0);
     }
+  });
+});
+
+describe("a groove of a sparse lane", () => {
+  /** Backbeats, the first 20 ticks late and the second 30 early. */
+  const snare = [n(980, { pitch: 38 }), n(2850, { pitch: 38 })];
+  const taken = grooveText(grooveOf(snare, { beats: 4, unit: 4 }, () => grid(4))!);
+  const hats = Array.from({ length: 32 }, (_, i) => n(i * 120, { pitch: 42, id: `h${i}` }));
+  const felt = apply(
+    hats,
+    { groove: taken, between: "go along" },
+    { kind: "drums", grid: grid(32) },
+  );
+
+  it("moves what lies between its steps by as much as lies between, and stacks nothing", () => {
+    const starts = felt.map(({ start }) => start);
+    expect(starts[8]).toBe(980);
+    expect(starts[24]).toBe(2850);
+    // Half way from 20 late to 30 early it is 5 early.
+    expect(starts[16]).toBe(1915);
+    expect(new Set(starts).size).toBe(32);
+    expect(starts).toEqual([...starts].sort((a, b) => a - b));
+    for (const [i, start] of starts.entries())
+      expect(Math.abs(start - i * 120)).toBeLessThanOrEqual(30);
+  });
+
+  it("in cards of before pulls to its nearest step, as it did", () => {
+    const before = apply(hats, { groove: taken }, { kind: "drums", grid: grid(32) });
+    expect(before.filter(({ start }) => start === 980).length).toBeGreaterThan(1);
+  });
+
+  it("keeps the order of notes, however far apart its steps lean", () => {
+    const wild = fc.array(fc.option(fc.integer({ min: -400, max: 400 }), { nil: null }), {
+      minLength: 16,
+      maxLength: 16,
+    });
+    fc.assert(
+      fc.property(wild, (offsets) => {
+        const groove = `1/16 ${offsets.map((o) => (o === null ? "-" : `${o}/-`)).join(" ")}`;
+        const made = apply(
+          hats,
+          { groove, between: "go along" },
+          { kind: "drums", grid: grid(32) },
+        );
+        const starts = hats.map(({ id }) => made.find((note) => note.id === id)!.start);
+        expect(starts).toEqual([...starts].sort((a, b) => a - b));
+      }),
+    );
+  });
+
+  it("says where it was taken from, and is read with that", () => {
+    const text = fromSource(taken, "Harbour kit: Snare");
+    expect(sourceOfGroove(text)).toBe("Harbour kit: Snare");
+    expect(parseGroove(text)).toEqual(parseGroove(taken));
+    expect(sourceOfGroove(taken)).toBe("");
   });
 });

@@ -41,7 +41,7 @@ type Hit = Pick<Note, "start" | "velocity" | "pitch">;
 /**
  * Takes the groove of notes: for each step of a bar the mean of how far they lie off its line and of how loud
  * they are, over all bars. `gridOf` says on which grid a note was meant (a swung one too, whose off-cells are
- * late by its swing); those of another value than the first note's count on a plain grid of that.
+ * late by its swing); those of another value than the finest count on a plain grid of that.
  */
 export function grooveOf(
   notes: readonly Hit[],
@@ -50,7 +50,11 @@ export function grooveOf(
 ): Groove | null {
   const [first] = notes;
   if (!first) return null;
-  const own = gridOf(first);
+  // Of several grids the finest: what is on a coarser one has a step of it, and not the other way round.
+  const own = notes.reduce((finest, note) => {
+    const grid = gridOf(note);
+    return grid.value > finest.value ? grid : finest;
+  }, gridOf(first));
   const kind = own.kind === "triplet" ? "triplet" : "straight";
   const plain = grid(own.value, kind);
   const cell = gridTicks(plain);
@@ -105,7 +109,7 @@ const mean = (list: readonly number[]) => list.reduce((sum, n) => sum + n, 0) / 
 
 /**
  * A groove as a text: its note value, then for each step `offset/velocity/spread` in ticks, `-` for what is not
- * said: `1/16 0/110 12/70/3 - 8/90`.
+ * said: `1/16 0/110 12/70/3 - 8/90`. Where it was taken from may stand behind it: `1/4 0/- 12/- # Snare`.
  */
 export function grooveText({ value, kind, steps }: Groove): string {
   const said = (n: number | null) => (n === null ? "-" : String(n));
@@ -117,9 +121,39 @@ export function grooveText({ value, kind, steps }: Groove): string {
   return [`1/${value}${kind === "triplet" ? "T" : ""}`, ...words].join(" ");
 }
 
+/** A groove's text with where it was taken from, and that of such a text; empty where none is said. */
+export const fromSource = (text: string, source: string): string =>
+  `${text} # ${source
+    .replace(/[\s#]+/g, " ")
+    .trim()
+    .slice(0, 80)}`;
+export const sourceOfGroove = (text: string): string => /#\s*(.*)$/.exec(text)?.[1] ?? "";
+
+/** How far a groove moves what begins at a tick, in ticks; between steps that say so, by as much as lies between. */
+export function grooveShift({ value, kind, steps }: Groove): (tick: Ticks) => Ticks {
+  const known = steps.flatMap(({ offset }, i) => (offset === null ? [] : [{ i, offset }]));
+  const cell = gridTicks(grooveGrid({ value, kind }));
+  const whole = steps.length * cell;
+  if (known.length === 0) return () => 0;
+  const points = known.map(({ i, offset }) => ({ at: i * cell, offset }));
+  const [first, last] = [nth(points, 0), nth(points, points.length - 1)];
+  // It goes round: before the first lies the last, after the last the first.
+  const round = [
+    { at: last.at - whole, offset: last.offset },
+    ...points,
+    { at: first.at + whole, offset: first.offset },
+  ];
+  return (tick) => {
+    const at = ((tick % whole) + whole) % whole;
+    const next = round.findIndex((point) => point.at > at);
+    const [a, b] = [nth(round, next - 1), nth(round, next)];
+    return a.offset + ((b.offset - a.offset) * (at - a.at)) / (b.at - a.at);
+  };
+}
+
 /** Reads what `grooveText` writes; null for what is none. */
 export function parseGroove(text: string): Groove | null {
-  const [head = "", ...words] = text.trim().split(/\s+/);
+  const [head = "", ...words] = text.replace(/#.*$/, "").trim().split(/\s+/);
   const named = /^1\/(\d+)(T?)$/.exec(head);
   const value = Number(named?.[1]);
   if (!named || !(GRID_VALUES as readonly number[]).includes(value)) return null;

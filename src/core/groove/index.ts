@@ -1,5 +1,8 @@
 export {
   type Groove,
+  fromSource,
+  grooveShift,
+  sourceOfGroove,
   grooveGrid,
   grooveHits,
   grooveOf,

@@ -1,7 +1,7 @@
 "use client";
 import { toast } from "sonner";
 import { useShallow } from "zustand/react/shallow";
-import { parseGroove } from "@/core/groove";
+import { parseGroove, sourceOfGroove } from "@/core/groove";
 import { FileButton } from "../controls/file-button";
 import { grooveFrom, grooveOfFile, grooveSources } from "../commands/tracks/grooves";
 import { nth } from "@/core/base";
@@ -26,10 +26,11 @@ export function GrooveField({ label, value, onChange }: Props) {
   const sources = labels.flatMap((id, i) =>
     i % 2 === 0 ? [{ id, label: nth(labels, i + 1) }] : [],
   );
+  const source = sourceOfGroove(value);
   const read = async (chosen: File) => {
     try {
       if (chosen.size > MAX_BYTES) throw new Error("The file is larger than 8 MB");
-      onChange(grooveOfFile(new Uint8Array(await chosen.arrayBuffer())));
+      onChange(grooveOfFile(new Uint8Array(await chosen.arrayBuffer()), chosen.name));
     } catch (error) {
       toast.error(`No groove from ${chosen.name}: ${(error as Error).message}`);
     }
@@ -47,7 +48,7 @@ export function GrooveField({ label, value, onChange }: Props) {
             if (text) onChange(text);
           }}
         >
-          <option value="">From a part …</option>
+          <option value="">{source ? `From ${source}` : "From a part …"}</option>
           {sources.map(({ id, label: text }) => (
             <option key={id} value={id}>
               {text}

@@ -1,6 +1,6 @@
 import type { Grid } from "@/core/time";
 import { type Note, type Project, metreOf, partOf, patternOf, trackOf } from "@/core/score";
-import { grooveOf, grooveText } from "@/core/groove";
+import { fromSource, grooveOf, grooveText } from "@/core/groove";
 import { effectivePart } from "@/core/transforms";
 import { FormatError, readSmf } from "@/core/formats";
 import type { Session } from "../../state/store";
@@ -33,7 +33,10 @@ export function grooveSources({ project, pattern }: Session): readonly GrooveSou
 /** The groove of a source as a text; null where it has no notes. */
 export function grooveFrom({ project, pattern }: Session, source: string): string | null {
   const [id = "", pitch] = source.split(" ");
-  return grooveIn(project, pattern, id, pitch === undefined ? null : Number(pitch));
+  const text = grooveIn(project, pattern, id, pitch === undefined ? null : Number(pitch));
+  const { name, lanes } = trackOf(project, id);
+  const lane = lanes.find((lane) => String(lane.pitch) === pitch);
+  return text && fromSource(text, lane ? `${name}: ${lane.name}` : name);
 }
 
 function grooveIn(
@@ -54,11 +57,11 @@ function grooveIn(
 }
 
 /** The groove of the track with the most notes of a MIDI file. Throws a `FormatError` for what is none. */
-export function grooveOfFile(bytes: Uint8Array): string {
+export function grooveOfFile(bytes: Uint8Array, name: string): string {
   const { project } = readSmf(bytes);
   const pattern = nth(project.patterns, 0);
   const fullest = [...pattern.parts].sort((a, b) => b.notes.length - a.notes.length)[0];
   const text = fullest && grooveIn(project, pattern.id, fullest.track, null);
   if (!text) throw new FormatError("The file holds no notes");
-  return text;
+  return fromSource(text, name);
 }
