@@ -58,3 +58,29 @@ export async function keptHistory(project: string, key: string): Promise<KeptHis
   );
   return fresh.find((one) => one.key === key) ?? newest;
 }
+
+/** Where the history of a tab waits for its next page, until the database has it. */
+const LAST = "hailstep-history/";
+/** No larger than this, in characters: the browser has no more room for all of it. */
+const MOST = 2_000_000;
+
+/** Keeps a history at once, where there is room: for a page that is just left. */
+export function keepLastHistory(history: KeptHistory): void {
+  try {
+    const text = JSON.stringify(history);
+    if (text.length <= MOST) sessionStorage.setItem(LAST + history.key, text);
+  } catch {
+    // Without room the database alone has it.
+  }
+}
+
+/** The history that a page left at once, and no more than once; null where it left none. */
+export function takeLastHistory(key: string): KeptHistory | null {
+  try {
+    const text = sessionStorage.getItem(LAST + key);
+    sessionStorage.removeItem(LAST + key);
+    return text === null ? null : (JSON.parse(text) as KeptHistory);
+  } catch {
+    return null;
+  }
+}

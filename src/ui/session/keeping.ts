@@ -6,15 +6,15 @@ export interface PutOff {
   stop(): void;
 }
 
-/** Puts work off by so many ms. */
-export function putOff(work: () => void, ms: number): PutOff {
+/** Puts work off by so many ms; it is told whether the page is just left. */
+export function putOff(work: (leaving: boolean) => void, ms: number): PutOff {
   let timer: ReturnType<typeof setTimeout> | null = null;
-  const now = () => {
+  const now = (leaving = false) => {
     if (timer) clearTimeout(timer);
     timer = null;
-    work();
+    work(leaving);
   };
-  const last = () => timer && now();
+  const last = () => timer && now(true);
   window.addEventListener("pagehide", last);
   return {
     ask({ anew = false } = {}) {

@@ -71,9 +71,10 @@ describe("a history over a reload", () => {
     // One from long ago is forgotten.
     expect((await keptHistory("p", "p/9"))!.key).toBe("p/1");
     const store = createSession("p", project);
+    store.getState().awaitHistory();
     await restoreHistory(store, "p", "p/1");
     expect(store.getState().history.past).toHaveLength(4);
-    // One that has done something already keeps its own.
+    // It is looked for once.
     store.getState().undo();
     await restoreHistory(store, "p", "p/1");
     expect(store.getState().history.past).toHaveLength(3);
@@ -89,5 +90,36 @@ describe("a history over a reload", () => {
     store.getState().edit("Hit", (p) => edits.addNotes(p, BASS, [note(20_000)]));
     const labels = toKept(store.getState().history).past.map((edit) => edit.label);
     expect(labels).toEqual(["Edit 5", "Edit 6", "Edit 7", "Hit"]);
+  });
+
+  it("waited for takes what was pressed and done meanwhile: undo of the page before, edits after it", async () => {
+    const { history, project } = worked().getState();
+    await keepHistory({ key: "w/1", project: "w", at: Date.now(), ...toKept(history) });
+    const store = createSession("w", copy(project));
+    const state = store.getState;
+    state().awaitHistory();
+    state().undo();
+    state().undo();
+    expect(starts(state().project)).toEqual([0, 480]);
+    await restoreHistory(store, "w", "w/1");
+    // “Add 480” and “Add track” are undone.
+    expect(starts(state().project)).toEqual([0]);
+    expect(state().project.tracks).toHaveLength(2);
+    // Another page, in which something is done before it is there: that is undone at once, and the rest after it.
+    const busy = createSession("w", copy(project));
+    busy.getState().awaitHistory();
+    busy.getState().edit("Add 1920", (p) => edits.addNotes(p, BASS, [note(1920)]));
+    await restoreHistory(busy, "w", "w/1");
+    expect(busy.getState().history.past).toHaveLength(5);
+    busy.getState().undo();
+    busy.getState().undo();
+    expect(starts(busy.getState().project)).toEqual([0]);
+    // Where none is found nothing waits any longer.
+    const none = createSession("v", copy(project));
+    none.getState().awaitHistory();
+    none.getState().undo();
+    await restoreHistory(none, "v", "v/1");
+    expect(none.getState().awaited).toBeNull();
+    expect(starts(none.getState().project)).toEqual([0, 480]);
   });
 });

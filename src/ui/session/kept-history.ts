@@ -1,4 +1,11 @@
-import { keepHistory, keptHistory, type KeptEdit, type KeptHistory } from "../saving/kept-history";
+import {
+  keepHistory,
+  keepLastHistory,
+  keptHistory,
+  takeLastHistory,
+  type KeptEdit,
+  type KeptHistory,
+} from "../saving/kept-history";
 import { notesOf, pack, type Entry, type History } from "../state/history";
 import { putOff } from "./keeping";
 import type { SessionStore } from "../state/store";
@@ -38,11 +45,14 @@ export const fromKept = ({ past, future }: Pick<KeptHistory, "past" | "future">)
   future: future.map((edit) => ({ ...edit, group: null })),
 });
 
-/** Brings the history of an earlier page back, and keeps it from now on. Gives a way to stop. */
+/** Keeps the history from now on, and at once when the page is left. Gives a way to stop. */
 export function keepsHistory(store: SessionStore, project: string, key: string): () => void {
-  const keeping = putOff(() => {
+  const keeping = putOff((leaving) => {
     const { history } = store.getState();
-    keepHistory({ key, project, at: Date.now(), ...toKept(history) }).catch((error: unknown) =>
+    const kept = { key, project, at: Date.now(), ...toKept(history) };
+    // A page that is left may be gone before the database has it.
+    if (leaving) keepLastHistory(kept);
+    keepHistory(kept).catch((error: unknown) =>
       console.warn("The history cannot be kept in this browser", error),
     );
   }, PAUSE_MS);
@@ -55,14 +65,14 @@ export function keepsHistory(store: SessionStore, project: string, key: string):
   };
 }
 
-/** Puts the history of an earlier page into a session that has none yet. */
+/** Puts the history of an earlier page before what was done in a session meanwhile. */
 export async function restoreHistory(
   store: SessionStore,
   project: string,
   key: string,
 ): Promise<void> {
+  const last = takeLastHistory(key);
   const kept = await keptHistory(project, key).catch(() => null);
-  const { history, setHistory } = store.getState();
-  if (!kept || history.past.length > 0 || history.future.length > 0) return;
-  setHistory(fromKept(kept));
+  const found = last && last.at >= (kept?.at ?? 0) ? last : kept;
+  store.getState().foundHistory(found && fromKept(found));
 }

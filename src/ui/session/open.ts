@@ -39,8 +39,12 @@ export function openProject(desk: Desk, stored: StoredProject): () => void {
     keepsHistory(store, stored.id, key),
   ];
   const stopRemembering = keepsPlayed(player, stored.id);
-  // Once the project is what the earlier page left.
-  void saver.pickUp().then(() => restoreHistory(store, stored.id, key));
+  // Once the project is what the earlier page left; what is pressed until then waits.
+  store.getState().awaitHistory();
+  void saver
+    .pickUp()
+    .catch(() => undefined)
+    .then(() => restoreHistory(store, stored.id, key));
   exposeProbe(desk);
   return () => {
     // What is held and recorded ends while it can still be saved.

@@ -4,7 +4,7 @@ import { same, withoutDuplicates, limitProblem } from "@/core/stored";
 import type { ArrangingSlice } from "./arranging";
 import type { EntrySlice } from "./entry";
 import type { HearingSlice } from "./hearing";
-import { record, step } from "./history";
+import { type History, record, step } from "./history";
 import { rootIn } from "../geometry/pitch-window";
 import type { IdeasSlice } from "./ideas";
 import { windowsFor, type LookSlice } from "./look";
@@ -39,6 +39,8 @@ export interface Editing {
   ): boolean;
   undo(): void;
   redo(): void;
+  /** The history of an earlier page was found, or none; what was pressed meanwhile is done. */
+  foundHistory(found: History | null): void;
   /** Goes to where so many edits of the history are done: 0 is the state when the project was opened. */
   jump(done: number): void;
   /** Puts in what came by other means than an edit, such as another tab's changes. */
@@ -98,8 +100,31 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
     });
     return changed;
   },
-  undo: () => set(stepped(get(), "back")),
-  redo: () => set(stepped(get(), "forward")),
+  undo() {
+    const { awaited, history } = get();
+    if (awaited !== null && history.past.length === 0) set({ awaited: awaited + 1 });
+    else set(stepped(get(), "back"));
+  },
+  redo() {
+    const { awaited, history } = get();
+    if (awaited !== null && history.future.length === 0) set({ awaited: awaited - 1 });
+    else set(stepped(get(), "forward"));
+  },
+  foundHistory(found) {
+    const { awaited, history } = get();
+    if (awaited === null) return;
+    if (found)
+      set({
+        history: {
+          past: [...found.past, ...history.past],
+          // What was done here meanwhile comes after all that was: nothing is left to redo.
+          future: history.past.length > 0 ? history.future : [...history.future, ...found.future],
+        },
+      });
+    set({ awaited: null });
+    for (let i = 0; i < Math.abs(awaited); i++)
+      set(stepped(get(), awaited > 0 ? "back" : "forward"));
+  },
   jump(done) {
     let state = get();
     const direction = done < state.history.past.length ? "back" : "forward";

@@ -7,6 +7,8 @@ export interface ProjectSlice {
   id: string;
   project: Project;
   history: History;
+  /** While the history of an earlier page is looked for: how many steps back were asked for meanwhile; else null. */
+  awaited: number | null;
   save: SaveState;
   saveMessage: string;
   /** Said to screen readers, and shown for a while, when it changes. */
@@ -17,6 +19,8 @@ export interface ProjectSlice {
   setSave(save: SaveState, message?: string): void;
   /** Puts in the history of an earlier page. */
   setHistory(history: History): void;
+  /** A history is looked for from now on: undo waits for it where there is none yet. */
+  awaitHistory(): void;
   announce(text: string): void;
 }
 
@@ -27,6 +31,7 @@ export const projectSlice = (id: string, project: Project, set: Set): ProjectSli
   id,
   project,
   history: EMPTY_HISTORY,
+  awaited: null,
   save: "opening",
   saveMessage: "",
   announcement: "",
@@ -34,5 +39,6 @@ export const projectSlice = (id: string, project: Project, set: Set): ProjectSli
 
   setSave: (save, saveMessage = "") => set({ save, saveMessage }),
   setHistory: (history) => set({ history }),
+  awaitHistory: () => set({ awaited: 0 }),
   announce: (announcement) => set({ announcement }),
 });
