@@ -6,6 +6,7 @@ export * from "./cut";
 export * from "./join";
 export * from "./key";
 export * from "./kit";
+export { loopsWrittenOut } from "./lane-loop";
 export { withoutOwnLoops } from "./own-loops";
 export * from "./metre";
 export * from "./narrow";

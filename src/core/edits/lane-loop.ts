@@ -1,6 +1,17 @@
 import type { MidiPitch, Ticks } from "../base";
 import { stepTicks } from "../time";
-import { type Note, type Part, type Track, repeated, sortNotes, writtenOut } from "../score";
+import {
+  type Note,
+  type Part,
+  type Project,
+  type Track,
+  changePattern,
+  patternTicks,
+  repeated,
+  sortNotes,
+  trackOf,
+  writtenOut,
+} from "../score";
 
 /** Notes that go round together, and their loop in ticks. */
 export interface NotesOfLoop {
@@ -38,4 +49,19 @@ export function lengthened(
   const bend = part.bend && { bend: repeated(part.bend, part.length, length) };
   const notes = writtenOut(others, part.length, length, idOf);
   return { ...part, ...bend, length, notes: sortNotes([...looped, ...notes]) };
+}
+
+/** Writes the loops of a pattern's parts out until each is as long as the pattern; empty ones just are. */
+export function loopsWrittenOut(
+  project: Project,
+  pattern: string,
+  idOf: (note: Note) => string,
+): Project {
+  return changePattern(project, pattern, (whole) => {
+    const total = patternTicks(project, whole);
+    const parts = whole.parts.map((part) =>
+      lengthened(trackOf(project, part.track), part, total, idOf),
+    );
+    return parts.every((part, i) => part === whole.parts[i]) ? whole : { ...whole, parts };
+  });
 }

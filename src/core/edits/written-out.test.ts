@@ -251,3 +251,17 @@ describe("deleted here, changed there", () => {
     expect(partOf(undone, BASS).notes).toHaveLength(13);
   });
 });
+
+describe("the loops of a pattern written out", () => {
+  it("sound as they did, each bar with notes of its own", () => {
+    let project = edits.setNotes(createProject({ bars: 2 }), BASS, [
+      n(0, { pitch: 40, when: "2/2" }),
+    ]);
+    project = edits.setBars(project, "a", 4);
+    expect(partOf(project, BASS).length).toBe(2 * BAR);
+    const out = edits.loopsWrittenOut(project, "a", idOf);
+    expect(out.patterns[0]!.parts.map(({ length }) => length)).toEqual([4 * BAR, 4 * BAR]);
+    expect(onsets(out, 8)).toEqual(onsets(project, 8));
+    expect(edits.loopsWrittenOut(out, "a", idOf)).toBe(out);
+  });
+});

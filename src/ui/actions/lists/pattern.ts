@@ -1,5 +1,6 @@
 import {
   addPattern,
+  writeLoopsOut,
   choosePatternNumber,
   clearPattern,
   deletePattern,
@@ -35,6 +36,12 @@ export const PATTERN = actions("Pattern", [
     label: "Add an empty pattern",
     words: "new",
     run: (store) => addPattern(store, "empty"),
+  },
+  {
+    id: "write-loops",
+    label: "Write the loops of the pattern out",
+    words: "repeat unroll copy bars",
+    run: (store) => writeLoopsOut(store, store.getState().pattern),
   },
   {
     id: "patterns",

@@ -1,7 +1,8 @@
 import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
 import { plural, nth } from "@/core/base";
-import { type Colour, patternOf, trackOf } from "@/core/score";
+import { toast } from "sonner";
+import { type Colour, patternBar, patternOf, patternTicks, trackOf } from "@/core/score";
 import type { SessionStore } from "../../state/store";
 
 /**
@@ -116,7 +117,35 @@ export function setPatternColour(store: SessionStore, id: string, colour: Colour
   store.getState().edit("Colour", (project) => edits.setColour(project, id, colour));
 }
 
-/** Sets the length of a pattern in bars. */
+/** Sets the length of a pattern in bars. Loops that go on under what came offer to be written out. */
 export function setPatternBars(store: SessionStore, id: string, bars: number): void {
-  store.getState().edit("Pattern length", (project) => edits.setBars(project, id, bars));
+  const before = store.getState().project;
+  const total = patternTicks(before, patternOf(before, id));
+  const done = store
+    .getState()
+    .edit("Pattern length", (project) => edits.setBars(project, id, bars));
+  const { project } = store.getState();
+  const pattern = patternOf(project, id);
+  const whole = pattern.parts.filter(
+    ({ notes, length }) =>
+      notes.length > 0 && length === total && length < patternTicks(project, pattern),
+  );
+  if (!done || whole.length === 0) return;
+  const loop = plural(Math.round(total / patternBar(project, pattern)), "bar");
+  toast(`The loops of ${loop} go on under the new bars`, {
+    id: "pattern-length",
+    action: { label: "Write them out", onClick: () => writeLoopsOut(store, id) },
+  });
+}
+
+/** Writes the loops of a pattern out: each bar has notes of its own then. */
+export function writeLoopsOut(store: SessionStore, id: string): void {
+  const { project, edit, announce } = store.getState();
+  const { name } = patternOf(project, id);
+  const done = edit(
+    "Write loops out",
+    (project) => edits.loopsWrittenOut(project, id, () => nanoid(8)),
+    { message: `The loops of ${name} are written out: each bar has its own notes` },
+  );
+  if (!done) announce(`All loops of ${name} are as long as the pattern`);
 }
