@@ -108,7 +108,7 @@ export function figuresOf(lines: readonly Line[], asked: Asked): Figures {
     });
     const last = line.at(-1)!;
     const mean = line.slice(0, -1).reduce((s, n) => s + n.length, 0) / Math.max(1, line.length - 1);
-    if ([0, 3, 4].includes((last.pitch - root + 120) % 12)) closed!++;
+    if (classes(Math.floor(last.start / bar)).has(last.pitch % 12)) closed!++;
     if (line.length < 2 || last.length >= 1.8 * mean) longer!++;
     if (last.start % beat === 0) onBeat!++;
     if (last.start + last.length <= bars * bar - beat / 4) breath!++;

@@ -27,6 +27,8 @@ const FAR = 0.0005;
 /** A leap from so many semitones on is answered by a step back: so much likelier, and going on so much less. */
 const LEAP = 5;
 const BACK = 6;
+/** A pitch that was struck twice is so much less likely to be struck once more. */
+const AGAIN = 0.04;
 const ON = 0.15;
 /** What is against a wish is not impossible, where nothing else is left. */
 const AGAINST = 1e-4;
@@ -36,7 +38,15 @@ const MOVED = 1e-6;
 const TIED = 0.97;
 /** How far, as a share of the compass, a line strays from its contour. */
 const STRAY = 0.2;
-/** Semitones above the root on which phrases end, the likelier first, as far as a scale has them: root or third; fifth or second. */
+/**
+ * How often phrases end on which tone of the chord that sounds there: root, third, fifth, any other where they close,
+ * and rather not the root where they stay open.
+ */
+const CHORD_ENDS = {
+  closed: [50, 30, 20, 2],
+  open: [10, 40, 45, 5],
+} as const;
+/** Without a chord: semitones above the root, the likelier first, as far as a scale has them: root or third; fifth or second. */
 const ENDS = {
   closed: [[0], [4, 3]],
   open: [
@@ -44,10 +54,14 @@ const ENDS = {
     [2, 1],
   ],
 } as const;
-const endsOf = ({ scale }: Key, end: "open" | "closed"): number[] => {
+/** Pitch classes on which a phrase may end in a key, with how welcome each is. */
+function endsInKey({ scale, root }: Key, end: "open" | "closed"): ReadonlyMap<number, number> {
   const has = scaleSemitones(scale);
-  return ENDS[end].flatMap((choices) => choices.find((semitones) => has.includes(semitones)) ?? []);
-};
+  const found = ENDS[end].flatMap(
+    (choices) => choices.find((semitones) => has.includes(semitones)) ?? [],
+  );
+  return new Map(found.map((semitones, i) => [(root + semitones) % 12, i === 0 ? 2 : 1]));
+}
 
 /**
  * A line of phrases: each with a contour, a cadence and a breath; one highest note where it was asked for; bars that
@@ -71,7 +85,7 @@ class PhraseWriter {
   /** How many pitches below the top the contour reaches. */
   private readonly compass: number;
   private readonly moves: Moves;
-  private readonly ends: Readonly<Record<"open" | "closed", readonly number[]>>;
+  private readonly ends: Readonly<Record<"open" | "closed", ReadonlyMap<number, number>>>;
   /** Indices of pitches, bar by bar. */
   private readonly drawn: number[][] = [];
   private last: number | null = null;
@@ -92,16 +106,32 @@ class PhraseWriter {
     this.rhythm = rhythmOf(options, this.plan, wish.pickup ?? false, random);
     const asked = (wish.climax / 100) * bars * this.bar;
     this.climax = climaxOf(this.rhythm, this.plan, asked, options);
-    this.ends = { open: endsOf(key, "open"), closed: endsOf(key, "closed") };
+    this.ends = { open: endsInKey(key, "open"), closed: endsInKey(key, "closed") };
     const at = barAt(this.climax, this.bar);
     const plan = this.plan[at];
     const rests =
       plan?.cadence && this.rhythm[at]?.at(-1 - plan.pickups)?.start === this.climax
-        ? this.ends[plan.cadence]
+        ? this.endsAt(this.climax, plan.cadence)
         : null;
     this.top = topOf(options, this.pitches, this.climax, rests, random);
     this.compass = Math.min(this.top, 8 + Math.floor(random() * 4));
     this.moves = movesOf(options, this.pitches);
+  }
+
+  /** Pitch classes on which a phrase may end at a tick, with how welcome each is: tones of the chord that sounds there. */
+  private endsAt(tick: Ticks, end: "open" | "closed"): ReadonlyMap<number, number> {
+    const at = Math.max(0, tick);
+    const chord = this.options.chords.find(({ from, to }) => at >= from && at < to);
+    if (!chord || chord.classes.length === 0) return this.ends[end];
+    const shares = CHORD_ENDS[end];
+    const inRange = chord.classes.filter((one) => this.pitches.some((pitch) => pitch % 12 === one));
+    const tones = inRange.length > 0 ? inRange : chord.classes;
+    return new Map(
+      tones.map((one) => [
+        one,
+        nth(shares, Math.min(shares.length - 1, chord.classes.indexOf(one))),
+      ]),
+    );
   }
 
   line(): PhrasedLine {
@@ -262,6 +292,7 @@ class PhraseWriter {
     const chordal = options.pool === "chords" && options.chords.length > 0;
     const strict = chordal ? 1 : start % this.beat === 0 ? wish.strict / 100 : 0;
     const strange = Math.max(start % this.bar === 0 ? AGAINST ** 3 : AGAINST, 1 - strict);
+    const ends = end && this.endsAt(start, end);
     // The climax is the one highest note.
     for (let index = 0; index < top; index++) {
       const pitch = nth(pitches, index);
@@ -269,9 +300,8 @@ class PhraseWriter {
       const tone = classes.has(pitch % 12);
       if (!end) weights[index] = (tone ? 1 : strange) * near;
       else {
-        const rank = this.ends[end].indexOf((pitch - options.key.root + 120) % 12);
-        weights[index] =
-          rank < 0 ? AGAINST * AGAINST : near * (rank === 0 ? 2 : 1) * (tone ? 3 : 1);
+        const welcome = ends?.get(pitch % 12);
+        weights[index] = welcome === undefined ? AGAINST * AGAINST : near * welcome;
       }
     }
     return weights;
@@ -306,14 +336,12 @@ function topOf(
   options: PhrasedOptions,
   pitches: readonly MidiPitch[],
   climax: Ticks,
-  ends: readonly number[] | null,
+  ends: ReadonlyMap<number, number> | null,
   random: Random,
 ): number {
   const high = pitches.length - 1;
   const near = pitches.flatMap((_, i) => (i > high - clamp(high / 3, 1, 5) ? [i] : []));
-  const resting = pitches.flatMap((pitch, i) =>
-    i > high / 2 && ends?.includes((pitch - options.key.root + 120) % 12) ? [i] : [],
-  );
+  const resting = pitches.flatMap((pitch, i) => (i > high / 2 && ends?.has(pitch % 12) ? [i] : []));
   // The highest of them that there is: a phrase rests on few tones.
   if (resting.length > 0) return lastOf(resting);
   const tones = near.filter((i) => classesAt(options, climax).has(nth(pitches, i) % 12));
@@ -358,6 +386,7 @@ function movesOf(options: PhrasedOptions, pitches: readonly MidiPitch[]): Moves 
     after: (before, from, to) => {
       const base = table[from * size + to]!;
       if (before === null) return base;
+      if (before === from && to === from) return base * AGAIN;
       const came = nth(pitches, from) - nth(pitches, before);
       if (Math.abs(came) < LEAP) return base;
       const goes = to - from;
