@@ -492,9 +492,9 @@ test("the history is opened, jumped in, and named", async ({ page }) => {
   const list = page.getByRole("list", { name: "Edits" });
   await expect(list.getByRole("listitem")).toHaveText([
     "0Opened",
-    "1Paint hits",
-    "2Paint hits",
-    "3Paint hits",
+    "1Paint hitsKick, 1.1.1",
+    "2Paint hitsKick, 1.1.3",
+    "3Paint hitsKick, 1.2.1",
   ]);
   await list.getByRole("button", { name: /^1/ }).click();
   expect(await starts(page, 36)).toEqual([0]);

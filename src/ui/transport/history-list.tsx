@@ -4,6 +4,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef, type RefObject } from "react";
 import { plural, nth } from "@/core/base";
 import { Popover } from "../controls/popover";
+import { placeOfEdit } from "../state/edit-place";
 import { useDesk, useSession } from "../session/context";
 
 /** Every edit since the project was opened, to jump back and forth in. */
@@ -16,7 +17,7 @@ export function HistoryList() {
       label="History"
       open={open}
       onOpenChange={(historyOpen) => store.getState().setLook({ historyOpen })}
-      className="w-64 p-2"
+      className="w-80 p-2"
       first={here}
       trigger={
         <button
@@ -40,6 +41,7 @@ const LIST = 420;
 function Steps({ here }: { here: RefObject<HTMLButtonElement | null> }) {
   const { store } = useDesk();
   const { past, future, forgotten } = useSession((state) => state.history);
+  const project = useSession((state) => state.project);
   const list = useRef<HTMLDivElement>(null);
   // Not memoized: what it gives is read anew at every scroll.
   // eslint-disable-next-line react-hooks/incompatible-library
@@ -48,13 +50,15 @@ function Steps({ here }: { here: RefObject<HTMLButtonElement | null> }) {
     getScrollElement: () => list.current,
     estimateSize: () => ROW,
     overscan: 12,
-    initialRect: { width: 256, height: LIST },
+    initialRect: { width: 320, height: LIST },
     initialOffset: () => Math.max(0, past.length * ROW - LIST / 2),
   });
   useEffect(() => rows.scrollToIndex(past.length), [rows, past.length]);
   const label = (i: number) =>
     i === 0 ? (forgotten ? "The oldest state kept" : "Opened") : stepAt(i - 1);
-  const stepAt = (i: number) => (past[i] ?? nth(future, i - past.length)).label;
+  const entryAt = (i: number) => past[i] ?? nth(future, i - past.length);
+  const stepAt = (i: number) => entryAt(i).label;
+  const placeAt = (i: number) => (i === 0 ? "" : placeOfEdit(entryAt(i - 1), project));
   return (
     <>
       <p className="quiet px-2 pb-1 text-[12px]">
@@ -86,6 +90,9 @@ function Steps({ here }: { here: RefObject<HTMLButtonElement | null> }) {
               >
                 <span className="figure quiet w-8 shrink-0 text-right text-[11px]">{i}</span>
                 <span className="min-w-0 truncate">{label(i)}</span>
+                <span className="quiet ml-auto max-w-[55%] shrink-0 truncate pl-2 text-[11px]">
+                  {placeAt(i)}
+                </span>
               </button>
             </li>
           ))}

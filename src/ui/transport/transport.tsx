@@ -1,6 +1,7 @@
 "use client";
 import { togglePlay } from "../commands/transport/play";
 import { BeatSign } from "./beat-sign";
+import { undoEdit } from "../commands/perform/entry";
 import { tapTempo } from "../commands/transport/tap-tempo";
 import {
   Metronome,
@@ -82,7 +83,7 @@ export function Transport() {
           aria-label={past ? `Undo ${past}` : "Undo"}
           title={past ? `Undo: ${past} (ctrl Z)` : "Nothing to undo"}
           disabled={!past}
-          onClick={() => store.getState().undo()}
+          onClick={() => undoEdit(store)}
         >
           <Undo2 size={16} />
         </button>

@@ -1,3 +1,4 @@
+import { undoEdit } from "../../commands/perform/entry";
 import { actions } from "../action";
 
 export const HISTORY = actions("History", [
@@ -6,7 +7,7 @@ export const HISTORY = actions("History", [
     label: "Undo",
     keys: "$mod+z",
     words: "back",
-    run: (store) => store.getState().undo(),
+    run: undoEdit,
   },
   {
     id: "redo",

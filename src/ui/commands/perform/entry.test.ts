@@ -14,6 +14,7 @@ import {
   startEntry,
   stepBack,
   tie,
+  undoEdit,
 } from "./entry";
 import { endTap, givePitch, tapAt, tapped } from "./taps";
 
@@ -46,6 +47,33 @@ describe("step entry", () => {
       [0, 480, 48],
       [1440, 960, 50],
     ]);
+  });
+
+  it("goes back with an undo: the step is gone and the caret stands where it was", () => {
+    const { store, line, key, caret } = setUp();
+    key(48);
+    key(50);
+    undoEdit(store);
+    expect([line().length, caret()]).toEqual([1, 480]);
+    key(52);
+    expect(line()).toEqual([
+      [0, 480, 48],
+      [480, 480, 52],
+    ]);
+    undoEdit(store);
+    undoEdit(store);
+    expect([line().length, caret()]).toEqual([0, 0]);
+  });
+
+  it("opens in the triplets of its row", () => {
+    const project = createProject({ bars: 2 });
+    const [drums, bass] = project.patterns[0]!.parts;
+    const triplets = { value: 8, kind: "triplet" as const, swing: 50 };
+    const pattern = { ...project.patterns[0]!, parts: [drums!, { ...bass!, grid: triplets }] };
+    const store = createSession("x", { ...project, patterns: [pattern] });
+    store.getState().setTrack("bass");
+    startEntry(store);
+    expect(store.getState().entry).toMatchObject({ value: 8, kind: "triplet" });
   });
 
   it("takes the keys of a chord that is being built back one by one", () => {

@@ -8,6 +8,7 @@ import { currentPart, currentPlace, currentTicks } from "../../state/current";
 import type { Entry, EntryMode } from "../../state/entry";
 import type { Outcome } from "../../state/editing";
 import type { Session, SessionStore } from "../../state/store";
+import { currentRow } from "../notes/caret";
 import { withGrowthMessage } from "../notes/past-loop";
 import { tapped } from "./taps";
 
@@ -41,6 +42,7 @@ export function startEntry(store: SessionStore, mode: EntryMode = "notes"): void
   const near = currentPart(state).notes.at(-1)?.pitch ?? state.caret.pitch;
   state.beginEntry({
     ...state.entryMemory,
+    ...stepOfRow(state),
     mode,
     low: clamp(Math.floor((near - 4) / 12) * 12, 24, 96),
     gather: false,
@@ -50,6 +52,33 @@ export function startEntry(store: SessionStore, mode: EntryMode = "notes"): void
   if (mode !== "play") state.select([]);
   state.announce(mode === "play" ? "Playing by keys" : "Step entry on");
   setMode(store, mode);
+}
+
+/** The step of a row in triplets or dotted notes, in which the caret stands; else it is as it was left. */
+function stepOfRow(state: Session): Partial<Pick<Entry, "value" | "kind">> {
+  const row = currentRow(state);
+  if (!row || row.grid.kind === "off" || row.grid.kind === "straight") return {};
+  return { value: row.grid.value, kind: row.grid.kind };
+}
+
+/** Undoes an edit; steps that were entered and are gone now are taken back, the caret with them. */
+export function undoEdit(store: SessionStore): void {
+  store.getState().undo();
+  const state = store.getState();
+  const { entry } = state;
+  if (!entry || entry.mode === "play" || !state.track) return;
+  const there = new Set(currentPart(state).notes.map(({ id }) => id));
+  const isGone = ({ ids }: { ids: readonly string[] }) =>
+    ids.length > 0 && !ids.some((id) => there.has(id));
+  const kept = [...entry.steps];
+  let back = entry.open && isGone(entry.open) ? entry.open.tick : null;
+  for (let last = kept.at(-1); last && isGone(last); last = kept.at(-1)) {
+    back = last.tick;
+    kept.pop();
+  }
+  if (back === null) return;
+  state.setEntry({ open: null, steps: kept });
+  state.setCaret({ tick: back });
 }
 
 /** Whether the keys are pads: the current track is a kit. */
