@@ -198,6 +198,8 @@ const EDITS: Record<string, (project: Project) => Project> = {
       { id: "card", transform: "reverse", on: true, params: {}, scope: null },
     ),
   "a bend": (project) => edits.deleteBend(project, { pattern: "p0", track: "bass" }),
+  "a metre": (project) => edits.setPatternMetre(project, "p0", { beats: 5, unit: 4 }, "times"),
+  "the room": (project) => ({ ...project, room: { size: 12 } }),
   "the seed": (project) => ({ ...project, seed: 77 }),
   "a section": (project) =>
     edits.insertSections(project, 0, [{ id: "more", pattern: "p0", times: 2 }]),
@@ -220,7 +222,9 @@ describe("edits of whole projects", () => {
         for (let i = states.length - 1; i > 0; i--)
           now = mergeProjects(states[i]!, states[i - 1]!, now);
         expect(now).toEqual(any);
-        if (names.includes(other)) return;
+        // What is made anew takes its metre from what is there.
+        const takesMetre = other === "a pattern added" || other === "a track added";
+        if (names.includes(other) || (takesMetre && names.includes("a metre"))) return;
         // Meanwhile another tab did something: that alone stays.
         let both = done(states.at(-1)!, other);
         for (let i = states.length - 1; i > 0; i--)

@@ -48,6 +48,12 @@ describe("bytes of MIDI", () => {
       { type: "quiet", channel: 1 },
     ]);
     expect(read(0x90, 60, 100, 0xff)[1]).toEqual({ type: "reset" });
+    // Omni and mono modes let all notes go as well (“Channel Mode Messages”); local control does not.
+    expect(
+      [122, 124, 125, 126, 127].map((mode) => read(0xb2, mode, 0).map(({ type }) => type)),
+    ).toEqual([[], ["quiet"], ["quiet"], ["quiet"], ["quiet"]]);
+    // Of the pedals the sustain alone: portamento, sostenuto and soft are none.
+    expect(read(0xb0, 65, 127, 66, 127, 67, 127, 68, 127, 69, 127)).toEqual([]);
   });
 
   it("pass over system exclusive, and system common messages end running status", () => {

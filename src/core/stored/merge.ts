@@ -59,7 +59,10 @@ function isDeletedChanged(base: Project, track: Track, deleter: Project, other: 
     const now = partIn(other, id, track.id);
     const was = partIn(base, id, track.id);
     // In a pattern that is new, notes are what was changed.
-    return now !== undefined && (was ? !same(was, now) : now.notes.length > 0);
+    if (!now) return false;
+    // That an empty part is as long as a pattern that was changed is no change of the track.
+    const isBare = (part: Part) => part.notes.length === 0 && part.chain.length === 0 && !part.bend;
+    return was ? !same(was, now) && !(isBare(was) && isBare(now)) : now.notes.length > 0;
   });
 }
 
