@@ -84,7 +84,7 @@ function carries(line: Line, b: number, { bar }: Asked): boolean {
 
 /** Measures many lines. */
 export function figuresOf(lines: readonly Line[], asked: Asked): Figures {
-  const { bars, bar, beat, root, classes, third } = asked;
+  const { bars, bar, beat, classes, third } = asked;
   let [repeats, steps, leaps, moves, turned, leapt, closed, longer, onBeat] =
     Array<number>(9).fill(0);
   let [breath, climax, downbeats, downs, motif] = Array<number>(5).fill(0);
