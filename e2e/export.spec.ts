@@ -104,6 +104,8 @@ test("a loop's beginning is its own and all that rang on from the loops before",
 test("stems are of one length and sum up to the mix, with the room apart, with each track, by lane", async ({
   page,
 }) => {
+  // Five renderings, each of several files.
+  test.setTimeout(180_000);
   // Its kit is not compressed, which would work on each lane by itself.
   await openCopy(page, "Night Ferry");
   const off = { "Limiter of the whole": false, Bits: "32 float", "Let it ring out": false };

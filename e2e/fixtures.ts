@@ -185,7 +185,7 @@ export const cutSaves = (page: Page, cut: boolean) =>
 
 /** What the browser says of requests that found no server, or lost it. */
 export const NO_SERVER =
-  /ERR_CONNECTION_(REFUSED|RESET)|ERR_EMPTY_RESPONSE|ERR_SOCKET_NOT_CONNECTED/;
+  /ERR_CONNECTION_(REFUSED|RESET)|ERR_EMPTY_RESPONSE|ERR_INCOMPLETE_CHUNKED_ENCODING|ERR_SOCKET_NOT_CONNECTED/;
 
 /** Waits until the server has everything. */
 export const saved = (page: Page) => expect(page.getByTestId("save-state")).toHaveText("saved");

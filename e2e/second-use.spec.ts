@@ -383,3 +383,36 @@ test("a name is typed over, and both Enter and Escape lead back to the sheet", a
   expect((await notesOf(page, "drums")).length).toBe(1);
   expect((await projectOf(page)).tracks[0]!.lanes[0]!.name).toBe("Boom");
 });
+
+test("an undo pressed right after a reload undoes what was done just before it", async ({
+  page,
+}) => {
+  await openNew(page);
+  await clickAt(page, "drums", 36, 0);
+  await clickAt(page, "drums", 36, 960);
+  // At once: the history had no time to be kept.
+  await page.reload();
+  await page.waitForFunction(() => window.hailstep !== undefined);
+  await page.keyboard.press("Control+z");
+  const kicks = async () => (await notesOf(page, "drums")).map(({ start }) => start);
+  await expect.poll(kicks).toEqual([0]);
+  await page.keyboard.press("Control+z");
+  await expect.poll(kicks).toEqual([]);
+  await page.keyboard.press("Control+y");
+  await expect.poll(kicks).toEqual([0]);
+});
+
+test("in 12/8 a click on the second beat is the second beat, and the tempo counts dotted quarters", async ({
+  page,
+}) => {
+  await openNew(page);
+  await page.getByRole("combobox", { name: "Metre" }).selectOption("12/8");
+  const tempo = field(page, "Tempo");
+  await expect(tempo).toHaveValue("80.0");
+  await expect(page.getByRole("img", { name: "dotted quarters a minute" })).toBeVisible();
+  await tempo.fill("100");
+  await tempo.press("Enter");
+  expect((await projectOf(page)).tempo).toBe(150);
+  await clickAt(page, "drums", 38, 1440);
+  expect((await notesOf(page, "drums"))[0]!.start).toBe(1440);
+});
