@@ -12,12 +12,15 @@ import { useTimeView } from "../session/time-view";
 import { profileFor } from "../geometry/profiles";
 import { HEIGHT, yOf } from "../geometry/profile-line";
 import { xOf } from "../geometry/view";
+import { madeNotes } from "../commands/tracks/made";
 import { useStrokes } from "./profile-strokes";
 
 interface Mark {
   x: number;
   y: number;
   selected: boolean;
+  /** Of a hit that a card made: an outline, as on the sheet. */
+  made: boolean;
 }
 
 /** From so many values in view on, each column of pixels shows one. */
@@ -29,8 +32,7 @@ function drawMarks(
   ctx: CanvasRenderingContext2D,
   seen: readonly Mark[],
   base: number,
-  ink: string,
-  ring: string,
+  { ink, ring, ground }: { ink: string; ring: string; ground: string },
 ): void {
   ctx.fillStyle = ink;
   ctx.globalAlpha = 0.75;
@@ -39,15 +41,22 @@ function drawMarks(
   ctx.strokeStyle = ring;
   ctx.lineWidth = 1.4;
   for (let from = 0; from < seen.length; from += CHUNK) {
-    const [heads, rings] = [new Path2D(), new Path2D()];
-    for (const { x, y, selected } of seen.slice(from, from + CHUNK)) {
-      heads.moveTo(x + 3.5, y);
-      heads.arc(x, y, 3.5, 0, 7);
+    const [heads, made, rings] = [new Path2D(), new Path2D(), new Path2D()];
+    for (const { x, y, selected, made: isMade } of seen.slice(from, from + CHUNK)) {
+      const head = isMade ? made : heads;
+      head.moveTo(x + 3.5, y);
+      head.arc(x, y, 3.5, 0, 7);
       if (!selected) continue;
       rings.moveTo(x + 6, y);
       rings.arc(x, y, 6, 0, 7);
     }
     ctx.fill(heads);
+    ctx.strokeStyle = ink;
+    ctx.fillStyle = ground;
+    ctx.fill(made);
+    ctx.stroke(made);
+    ctx.fillStyle = ink;
+    ctx.strokeStyle = ring;
     ctx.stroke(rings);
   }
 }
@@ -97,6 +106,8 @@ export function ProfileView() {
     [effective, drums, pitch],
   );
   const { zoom, scroll } = view;
+  const all = useSession(madeNotes);
+  const made = useMemo(() => new Set(all.map(({ id }) => id)), [all]);
 
   useEffect(() => {
     if (width === 0) return;
@@ -114,14 +125,19 @@ export function ProfileView() {
       for (const note of notes) {
         const x = xOf(at, note.start);
         if (x < -8 || x > width + 8) continue;
-        seen.push({ x, y: yOf(profile, profile.read(note)), selected: selection.has(note.id) });
+        seen.push({
+          x,
+          y: yOf(profile, profile.read(note)),
+          selected: selection.has(note.id),
+          made: made.has(note.id),
+        });
       }
       const inkOf = (selected: boolean) => (selected ? colours.text : ink);
       if (seen.length > CROWD) drawCrowd(ctx, seen, base, inkOf);
-      else drawMarks(ctx, seen, base, ink, colours.text);
+      else drawMarks(ctx, seen, base, { ink, ring: colours.text, ground: colours.sheet });
     });
     return () => cancelAnimationFrame(frame);
-  }, [width, zoom, scroll, notes, selection, index, theme, profile]);
+  }, [width, zoom, scroll, notes, made, selection, index, theme, profile]);
 
   const strokes = useStrokes({ area, notes, profile, view: { zoom, scroll, width } });
 

@@ -4,6 +4,8 @@ import { LIMITS, type Note } from "@/core/score";
 import { PROFILES, type Profile } from "../../geometry/profiles";
 import { currentPart, currentPlace } from "../../state/current";
 import type { SessionStore } from "../../state/store";
+import { ownNotes } from "../../geometry/made";
+import { madeMessage } from "../tracks/made";
 import { ownIds } from "./notes";
 import { EDGE, selectedIds } from "./selected";
 
@@ -34,6 +36,12 @@ export function paintValues(
   { label, group }: { label: string; group: string },
 ): void {
   const state = store.getState();
+  const own = ownNotes(currentPart(state).notes);
+  if (![...ids].some((id) => own.has(id))) {
+    // Only what cards made was passed.
+    state.announce(madeMessage(state));
+    return;
+  }
   state.edit(label, (project) => edits.changeNotes(project, currentPlace(state), ids, change), {
     group,
   });

@@ -5,13 +5,16 @@ import { currentPart, effectiveCurrent } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
 import { writeChain } from "./chain";
 
+const NONE: readonly Note[] = [];
+
 /** What cards made of a part's notes, remembered with what is heard of it. */
 const known = new WeakMap<readonly Note[], { of: readonly Note[]; made: readonly Note[] }>();
 
 /** The notes of the current part that its cards made, in order; none while something else is heard in its place. */
 export function madeNotes(state: Session): readonly Note[] {
+  if (!state.track) return NONE;
   const { notes, chain } = currentPart(state);
-  if (!chain.some(({ on }) => on) || state.preview || state.trial || state.hearingA) return [];
+  if (!chain.some(({ on }) => on) || state.preview || state.trial || state.hearingA) return NONE;
   const heard = effectiveCurrent(state).notes;
   let found = known.get(heard);
   if (found?.of !== notes) {
