@@ -102,6 +102,14 @@ describe("where in the loop something was played", () => {
     expect(lengthInLoop(loop, { pitch: 48, start: 7200, held: 1200 }, "cut")).toBe(480);
     expect(lengthInLoop(loop, { pitch: 48, start: 7200, held: 50_000 }, "tie")).toBe(7680);
     expect(lengthInLoop(loop, { pitch: 48, start: 0, held: 0.2 }, "tie")).toBe(1);
+    // A lane's own loop is what counts on it.
+    const own = loopOf(
+      edits.changeLane(two, "drums", "lane-36", { steps: 4, grid: grid(16) }),
+      "drums",
+    );
+    expect(lengthInLoop(own, { pitch: 36, start: 720, held: 600 }, "tie")).toBe(600);
+    expect(lengthInLoop(own, { pitch: 36, start: 720, held: 600 }, "cut")).toBe(240);
+    expect(lengthInLoop(own, { pitch: 36, start: 720, held: 5000 }, "tie")).toBe(960);
   });
 
   it("is none for what was played to another pattern, or to no loop", () => {
