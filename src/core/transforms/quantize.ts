@@ -74,7 +74,9 @@ export const quantize = defineTransform({
 function fallingTogether(before: readonly Note[], after: readonly Note[]): number {
   const alone = (notes: readonly Note[]) =>
     new Set(notes.map(({ start, pitch }) => start * 128 + pitch)).size;
-  return alone(before) - alone(after);
+  const left = alone(after);
+  // Mostly none does: then the places before need not be counted.
+  return left === after.length ? 0 : alone(before) - left;
 }
 
 interface Settings {
