@@ -154,7 +154,8 @@ export function bringTracks(
 
 /**
  * Puts the patterns of another project after those here, on tracks of their own, and its song after the one here; of
- * patterns without a song one is made where it is needed for both to play. Their tempo and metre come along. Throws a RangeError where they do not fit.
+ * patterns without a song one is made where it is needed for both to play. Their tempo and metre come along. Throws a
+ * RangeError where they do not fit.
  */
 export function bringPatterns(project: Project, other: Project, newId: () => string): Project {
   room("track", project.tracks.length + other.tracks.length, LIMITS.tracks);

@@ -1,16 +1,15 @@
 import {
   type ChainStep,
-  type Note,
   type PartAddress,
   type Project,
   changePart,
-  drawnWith,
   partOf,
   patternOf,
   sortNotes,
   trackOf,
 } from "../score";
 import { applyChain, contextOf } from "../transforms";
+import { writtenPieces } from "./pieces";
 import { holding } from "./transform";
 
 /** Puts a transform at the end of a part's chain. */
@@ -74,16 +73,3 @@ export function writeChain(project: Project, place: PartAddress, idOf: () => str
     chain: [],
   }));
 }
-
-/** What a chain made as notes of their own: the part's own keep their ids, pieces of one hit sound together by chance. */
-export const writtenPieces = (
-  notes: readonly Note[],
-  known: ReadonlySet<string>,
-  idOf: () => string,
-): readonly Note[] =>
-  sortNotes(
-    notes.map((note) => {
-      if (known.has(note.id)) return note;
-      return { ...note, id: note.chance === undefined ? idOf() : drawnWith(idOf(), note.id) };
-    }),
-  );

@@ -10,6 +10,7 @@ import {
   type SongEntry,
   bendAt,
   holds,
+  ownLoops,
   partOf,
   patternBar,
   patternOf,
@@ -21,9 +22,9 @@ import {
   withCondition,
   writtenOut,
 } from "../score";
-import { ownLoops } from "./lane-loop";
 import { withChainWritten, withoutOwnLoops } from "./own-loops";
 import { nextPatternName } from "./project";
+import { songOfAll } from "./song";
 
 /** Names for what is made: patterns and sections. */
 export interface CutIds {
@@ -46,10 +47,7 @@ export function cutPattern(project: Project, id: string, bars: number, ids: CutI
   );
   const ready = withLoopsWritten(written, id, bars);
   const pattern = patternOf(ready, id);
-  const song: readonly SongEntry[] =
-    ready.song.length > 0
-      ? ready.song
-      : ready.patterns.map((pattern) => ({ id: ids.section(), pattern: pattern.id, times: 1 }));
+  const song = ready.song.length > 0 ? ready.song : songOfAll(ready, ids.section);
   const pieces = new Pieces(ready, pattern, bars, ids);
   const own = sectionsOf({ ...ready, song }).filter((section) => section.pattern === pattern);
   const silent = neverSounding(ready, pattern, own);
@@ -206,21 +204,12 @@ class Pieces {
   private written({ part, notes }: Source, round: Round | null): Note[] {
     const { ticks } = this;
     const idOf = ({ id }: Note, copy: number) => `${id}.${copy}`;
-    const copies = Math.ceil(ticks / part.length);
-    if (!round) return writtenOut(notes, part.length, ticks, idOf);
+    const stretch = { period: part.length, ticks };
+    if (!round) return writtenOut(notes, stretch, idOf);
     // An early hit belongs to the loop it leads into: after the section's end that is not played.
-    const played = Math.min(copies, Math.ceil(round.left / part.length));
-    return Array.from({ length: Math.max(1, played) }, (_, copy) => {
-      const sounding = notes.flatMap((note) => {
-        const own = inRound(note, copy, copies, part.length, round);
-        if (!own || (copy > 0 && note.start >= part.length)) return [];
-        if (note.start >= part.length) return [{ ...own, start: note.start + ticks - part.length }];
-        const start = copy * part.length + note.start;
-        if (start >= ticks) return [];
-        return [copy === 0 ? own : { ...own, id: idOf(note, copy), start }];
-      });
-      return sounding;
-    }).flat();
+    return writtenOut(notes, stretch, idOf, (note, copy, copies) =>
+      copy * part.length < round.left ? inRound(note, copy, copies, part.length, round) : null,
+    );
   }
 }
 

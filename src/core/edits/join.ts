@@ -4,20 +4,23 @@ import {
   type PartAddress,
   type Project,
   changePart,
+  ownLoops,
   partOf,
   patternOf,
   patternTicks,
-  repeated,
   sortNotes,
   trackOf,
   writtenOut,
 } from "../score";
 import { effectivePart } from "../transforms";
-import { byLoop, ownLoops } from "./lane-loop";
+import { bendOver, byLoop } from "./lane-loop";
 import { withoutOwnLoops } from "./own-loops";
 
 /** Names a note that is made of another. */
 type IdOf = (note: Note) => string;
+
+/** Tells the copies of a note apart until all are named. */
+const copyId = ({ id }: Note, copy: number): string => `${id}.${copy}`;
 
 const heardPart = (project: Project, place: PartAddress) =>
   effectivePart(
@@ -49,9 +52,8 @@ function playedIn(project: Project, place: PartAddress, length: Ticks): Note[] {
     ({ notes, period }) =>
       writtenOut(
         notes.filter((note) => note.start < period),
-        period,
-        length,
-        (note, copy) => `${note.id}.${copy}`,
+        { period, ticks: length },
+        copyId,
       ),
   );
 }
@@ -92,9 +94,8 @@ export function joinParts(
   const now = heardPart(roomy, into);
   const before = writtenOut(
     now.notes.filter(({ pitch }) => !own.has(pitch)),
-    now.length,
-    length,
-    (note, copy) => `${note.id}.${copy}`,
+    { period: now.length, ticks: length },
+    copyId,
   );
   const taken = new Set<string>();
   const notes = [...before, ...fresh].flatMap((note) => {
@@ -106,7 +107,7 @@ export function joinParts(
   const looped = now.notes.filter(({ pitch }) => own.has(pitch));
   const joined = changePart(roomy, into, ({ bend, ...part }) => ({
     ...part,
-    ...(bend && { bend: repeated(bend, now.length, length) }),
+    ...(bend && { bend: bendOver(bend, now.length, length) }),
     notes: sortNotes([...looped, ...notes]),
     length,
     chain: [],
@@ -129,7 +130,7 @@ export function copyPart(project: Project, from: PartAddress, to: string, idOf: 
   const length = commonLength(loops, patternTicks(project, pattern));
   const notes = playedIn(project, from, length).map((note) => ({ ...note, id: idOf(note) }));
   const melodic = trackOf(project, to).kind === "melody";
-  const curve = melodic && source.bend ? repeated(source.bend, nth(loops, 0), length) : null;
+  const curve = melodic && source.bend ? bendOver(source.bend, nth(loops, 0), length) : null;
   return changePart(
     roomFor(project, to, notes, idOf),
     { pattern: from.pattern, track: to },

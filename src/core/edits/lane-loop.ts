@@ -1,11 +1,13 @@
-import type { MidiPitch, Ticks } from "../base";
-import { stepTicks } from "../time";
+import type { Ticks } from "../base";
 import {
+  type BendPoint,
+  LIMITS,
   type Note,
   type Part,
   type Project,
   type Track,
   changePattern,
+  ownLoops,
   patternTicks,
   repeated,
   sortNotes,
@@ -19,12 +21,6 @@ export interface NotesOfLoop {
   period: Ticks;
 }
 
-/** Loop lengths in ticks of the lanes that have their own, by pad. */
-export const ownLoops = ({ lanes }: Track): ReadonlyMap<MidiPitch, Ticks> =>
-  new Map(
-    lanes.flatMap(({ pitch, steps, grid }) => (steps ? [[pitch, steps * stepTicks(grid)]] : [])),
-  );
-
 /** Notes of a part by the loop they go round in: its own, and that of each lane which has one. */
 export function byLoop(track: Track, notes: readonly Note[], length: Ticks): NotesOfLoop[] {
   const own = ownLoops(track);
@@ -34,6 +30,10 @@ export function byLoop(track: Track, notes: readonly Note[], length: Ticks): Not
   }));
   return [{ notes: notes.filter(({ pitch }) => !own.has(pitch)), period: length }, ...lanes];
 }
+
+/** A loop's curve over so many ticks, with no more points than a part holds. */
+export const bendOver = (curve: readonly BendPoint[], loop: Ticks, ticks: Ticks): BendPoint[] =>
+  repeated(curve, loop, ticks).slice(0, LIMITS.bend);
 
 /** A part whose loop is written out until it is `length` ticks long; lanes with their own loops stay as they are. */
 export function lengthened(
@@ -46,8 +46,8 @@ export function lengthened(
   const own = ownLoops(track);
   const looped = part.notes.filter(({ pitch }) => own.has(pitch));
   const others = part.notes.filter(({ pitch }) => !own.has(pitch));
-  const bend = part.bend && { bend: repeated(part.bend, part.length, length) };
-  const notes = writtenOut(others, part.length, length, idOf);
+  const bend = part.bend && { bend: bendOver(part.bend, part.length, length) };
+  const notes = writtenOut(others, { period: part.length, ticks: length }, idOf);
   return { ...part, ...bend, length, notes: sortNotes([...looped, ...notes]) };
 }
 

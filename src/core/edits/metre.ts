@@ -1,5 +1,5 @@
 import type { Ticks } from "../base";
-import { type Metre, barTicks, beatTicks, unitTicks } from "../time";
+import { type Metre, barTicks } from "../time";
 import {
   LIMITS,
   type Note,
@@ -23,39 +23,24 @@ export type MetreChange = "times" | "places";
  */
 export function setMetre(project: Project, metre: Metre, keep: MetreChange = "places"): Project {
   const [was, is] = [barTicks(project.metre), barTicks(metre)];
-  if (was === is) return { ...project, metre };
+  if (was === is) return withLanesIn({ ...project, metre }, project.metre);
   const change = keep === "times" ? keepTimes : keepPlaces;
   // A pattern with a metre of its own is none of the others'.
   const patterns = project.patterns.map((pattern) =>
     pattern.metre ? pattern : change(pattern, was, is),
   );
-  return withLanesIn({ ...project, metre, patterns }, isCompound(project.metre));
+  return withLanesIn({ ...project, metre, patterns }, project.metre);
 }
 
-const isCompound = (metre: Metre): boolean => beatTicks(metre) > unitTicks(metre);
-
-/** Lanes on which nothing is drawn yet, in the metre of the project. */
-function withLanesIn(project: Project, wasCompound: boolean): Project {
-  const isPlain = wasCompound && !isCompound(project.metre);
+/** Lanes on which nothing is drawn yet, in the metre of the project, which was another one before. */
+function withLanesIn(project: Project, before: Metre): Project {
   const tracks = project.tracks.map((track) => {
-    if (track.kind !== "drums") return track;
-    const drawn = new Set(
-      project.patterns.flatMap(({ parts }) =>
-        parts
-          .filter((part) => part.track === track.id)
-          .flatMap(({ notes }) => notes.map((n) => n.pitch)),
-      ),
-    );
-    const isDrawn = (pitch: number) => drawn.has(pitch);
-    // Back from a compound metre, quarters are beats again.
-    const lanes = isPlain
-      ? track.lanes.map((lane) =>
-          lane.grid.value === 4 && lane.grid.kind === "dotted" && !isDrawn(lane.pitch)
-            ? { ...lane, grid: { ...lane.grid, kind: "straight" as const } }
-            : lane,
-        )
-      : lanesInMetre(track.lanes, project.metre, isDrawn);
-    return { ...track, lanes };
+    const isDrawn = (pad: number) =>
+      project.patterns.some(({ parts }) =>
+        parts.some((part) => part.track === track.id && part.notes.some((n) => n.pitch === pad)),
+      );
+    const lanes = lanesInMetre(track.lanes, project.metre, before, isDrawn);
+    return lanes === track.lanes ? track : { ...track, lanes };
   });
   return { ...project, tracks };
 }

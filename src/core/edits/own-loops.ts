@@ -5,6 +5,7 @@ import {
   type Project,
   changePart,
   changeTrackOf,
+  ownLoops,
   partOf,
   patternOf,
   patternTicks,
@@ -13,8 +14,8 @@ import {
   writtenOut,
 } from "../score";
 import { effectivePart } from "../transforms";
-import { writtenPieces } from "./chain";
-import { lengthened, ownLoops } from "./lane-loop";
+import { lengthened } from "./lane-loop";
+import { writtenPieces } from "./pieces";
 
 /**
  * The project with the chain of a part written into its notes as they are heard: pieces have ids told from those that
@@ -63,8 +64,7 @@ export function withoutOwnLoops(
       const out = [...own].flatMap(([pad, period]) =>
         writtenOut(
           long.notes.filter(({ pitch }) => pitch === pad),
-          period,
-          total,
+          { period, ticks: total },
           idOf,
         ),
       );

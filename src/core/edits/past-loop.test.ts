@@ -132,6 +132,12 @@ describe("lanes in quarters, in a metre of dotted beats", () => {
     const changed = edits.setMetre(createProject(), twelve);
     expect(snare(changed)).toMatchObject({ value: 4, kind: "dotted" });
     expect(snare(edits.setMetre(changed, { beats: 4, unit: 4 }))).toEqual(snare(createProject()));
+    // 3/4 and 6/8 have bars of one length, and other beats.
+    const three = edits.setMetre(createProject(), { beats: 3, unit: 4 });
+    expect(snare(edits.setMetre(three, { beats: 6, unit: 8 }))).toMatchObject({ kind: "dotted" });
+    const { tracks } = createProject();
+    const same = edits.setMetre({ ...createProject(), tracks }, { beats: 5, unit: 4 });
+    expect(same.tracks[0]).toBe(tracks[0]);
     const drawn = edits.setNotes(createProject(), DRUMS, [n(960, { pitch: 38 })]);
     expect(snare(edits.setMetre(drawn, twelve))).toEqual(snare(createProject()));
   });

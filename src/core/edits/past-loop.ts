@@ -8,6 +8,7 @@ import {
   type Project,
   type Track,
   changePart,
+  ownLoops,
   patternBar,
   patternOf,
   patternTicks,
@@ -16,7 +17,7 @@ import {
   writtenOut,
 } from "../score";
 import { lanePeriod, notesPastLoop } from "../playback";
-import { lengthened, ownLoops } from "./lane-loop";
+import { lengthened } from "./lane-loop";
 import { changeLane, setBars } from "./project";
 
 /**
@@ -47,15 +48,15 @@ export function growLoops(
   const own = ownLoops(track);
   const last = beyond.findLast((note) => !own.has(note.pitch));
   if (!last) return { project: after, message: message.join(", ") };
-  const { bars: seen } = patternOf(project, place.pattern);
-  const bar = patternBar(project, patternOf(project, place.pattern));
+  const pattern = patternOf(project, place.pattern);
+  const bar = patternBar(project, pattern);
   const bars = Math.min(LIMITS.bars, Math.floor(last.start / bar) + 1);
   after = withBars(after, place.pattern, bars);
   after = changePart(after, place, (part) => {
     const past = new Set(beyond.filter((note) => !own.has(note.pitch)));
     const inside = { ...part, notes: part.notes.filter((note) => !past.has(note)) };
     // Beyond the pattern's end nothing was seen or heard.
-    const long = lengthened(track, inside, Math.min(bars, seen) * bar, idOf);
+    const long = lengthened(track, inside, Math.min(bars, pattern.bars) * bar, idOf);
     return { ...long, length: bars * bar, notes: withoutTaken(long.notes, [...past]) };
   });
   message.push(`the loop is now ${plural(bars, "bar")}`);
@@ -87,7 +88,7 @@ function withLaneSteps(
       const inside = hits.filter(({ start }) => start < before);
       const past = hits.filter(({ start }) => start >= before);
       const others = part.notes.filter(({ pitch }) => pitch !== lane.pitch);
-      const long = writtenOut(inside, before, Math.max(seen, before), idOf);
+      const long = writtenOut(inside, { period: before, ticks: Math.max(seen, before) }, idOf);
       return { ...part, notes: sortNotes([...others, ...withoutTaken(long, past)]) };
     }),
   }));

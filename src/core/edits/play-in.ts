@@ -67,9 +67,8 @@ export function putTake(
   const whole = Math.max(length, bars * bar);
   return changePart(withBars(project, place.pattern, bars), place, (part) => {
     const long = lengthened(trackOf(project, place.track), part, whole, idOf);
-    const bend = long.bend && { bend: long.bend.slice(0, LIMITS.bend) };
     const fits = take.filter((note) => note.start < whole);
-    return { ...long, ...bend, notes: sortNotes([...long.notes, ...fits]) };
+    return { ...long, notes: sortNotes([...long.notes, ...fits]) };
   });
 }
 

@@ -5,7 +5,6 @@ import {
   type PartAddress,
   type Project,
   changePart,
-  drawnWith,
   partOf,
   patternBar,
   patternOf,
@@ -14,6 +13,7 @@ import {
 } from "../score";
 import { type Effect, TRANSFORMS, contextOf } from "../transforms";
 import { withBars } from "./past-loop";
+import { asOwn } from "./pieces";
 
 /** What of a part a transform works on. */
 export interface TransformScope {
@@ -62,9 +62,7 @@ export function transformPart(
   const fresh: string[] = [];
   const notes = result.notes.map((note) => {
     if (known.has(note.id)) return note;
-    // Pieces of one hit sound together, or not at all, as in a chain.
-    const id = note.chance === undefined ? idOf() : drawnWith(idOf(), note.id);
-    const named = { ...note, id };
+    const named = asOwn(note, idOf);
     fresh.push(named.id);
     return named;
   });

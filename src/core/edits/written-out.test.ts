@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { n } from "../notes.test-helper";
 import { playbackEvents } from "../playback";
 import {
+  LIMITS,
   type Project,
   type SongEntry,
   conditionOfCopy,
@@ -53,7 +54,7 @@ describe("a loop written out", () => {
   });
 
   it("keeps what lies past its end past the new one", () => {
-    const out = writtenOut([n(0), n(5000)], BAR, 3 * BAR, idOf);
+    const out = writtenOut([n(0), n(5000)], { period: BAR, ticks: 3 * BAR }, idOf);
     expect(out.map(({ start }) => start)).toEqual([0, 2 * BAR + 5000, BAR, 2 * BAR]);
   });
 });
@@ -263,5 +264,34 @@ describe("the loops of a pattern written out", () => {
     expect(out.patterns[0]!.parts.map(({ length }) => length)).toEqual([4 * BAR, 4 * BAR]);
     expect(onsets(out, 8)).toEqual(onsets(project, 8));
     expect(edits.loopsWrittenOut(out, "a", idOf)).toBe(out);
+  });
+});
+
+describe("what is written out", () => {
+  it("holds no more points of a bend than a part may", () => {
+    const bend = Array.from({ length: 15_000 }, (_, i) => ({
+      tick: i,
+      value: i % 2 ? 6000 : -6000,
+    }));
+    const project = edits.setNotes(createProject({ bars: 8 }), BASS, [n(0, { pitch: 40 })]);
+    const place = edits.setPartLength(project, BASS, 4 * BAR);
+    const bent = {
+      ...place,
+      patterns: place.patterns.map((pattern) => ({
+        ...pattern,
+        parts: pattern.parts.map((part) => (part.track === "bass" ? { ...part, bend } : part)),
+      })),
+    };
+    const doubled = edits.doubleLoop(bent, BASS, idOf);
+    expect(partOf(doubled, BASS).bend!.length).toBe(LIMITS.bend);
+    expect(parseProject(JSON.parse(JSON.stringify(doubled)))).toEqual(doubled);
+  });
+
+  it("keeps what lies past the loop's end through a cut, its condition too", () => {
+    const late = n(9000, { pitch: 40, when: "2/2" });
+    const project = edits.setNotes(createProject({ bars: 2 }), BASS, [n(0, { pitch: 41 }), late]);
+    const cut = edits.cutPattern(project, "a", 1, { pattern: idOf, section: idOf });
+    const kept = cut.patterns.flatMap(({ parts }) => parts.flatMap(({ notes }) => notes));
+    expect(kept.filter(({ pitch }) => pitch === 40).map(({ when }) => when)).toEqual(["2/2"]);
   });
 });

@@ -1,5 +1,14 @@
 import type { Bpm, MidiPitch, Ticks } from "../base";
-import { DEFAULT_GRID, type Grid, type Metre, PPQ, barTicks, beatTicks, grid } from "../time";
+import {
+  DEFAULT_GRID,
+  type Grid,
+  type GridKind,
+  type Metre,
+  PPQ,
+  barTicks,
+  beatTicks,
+  grid,
+} from "../time";
 import { type Key, padName } from "../pitch";
 import type { Lane, Note, Part, Pattern, Project, Track } from "./model";
 
@@ -35,22 +44,28 @@ export function makeLane(pitch: MidiPitch, laneGrid: Grid = DEFAULT_GRID): Lane 
   };
 }
 
-/** The grid of a lane in a metre: where a quarter would not be a felt beat, that beat. */
-const inMetre = (grid: Grid, metre: Metre): Grid =>
-  grid.value === 4 && grid.kind !== "off" && beatTicks(metre) === 1.5 * PPQ
-    ? { ...grid, kind: "dotted" }
-    : grid;
+/** The kind of a grid in quarters that steps in felt beats: dotted where these are. */
+const quarterKind = (metre: Metre): GridKind =>
+  beatTicks(metre) === 1.5 * PPQ ? "dotted" : "straight";
 
-/** Lanes as they suit a metre: those in quarters are in felt beats, unless hits are drawn on them. */
-export const lanesInMetre = (
+/**
+ * Lanes as they suit a metre: those that stepped in the quarters of the metre before step in its felt beats, but for
+ * those that hits are drawn on. The very same list where none differs.
+ */
+export function lanesInMetre(
   lanes: readonly Lane[],
   metre: Metre,
+  before: Metre = { beats: 4, unit: 4 },
   isDrawn: (pitch: MidiPitch) => boolean = () => false,
-): readonly Lane[] =>
-  lanes.map((lane) => {
-    const grid = inMetre(lane.grid, metre);
-    return grid === lane.grid || isDrawn(lane.pitch) ? lane : { ...lane, grid };
+): readonly Lane[] {
+  const [was, kind] = [quarterKind(before), quarterKind(metre)];
+  if (was === kind) return lanes;
+  return lanes.map((lane) => {
+    const { grid, pitch } = lane;
+    const goes = grid.value === 4 && grid.kind === was && !isDrawn(pitch);
+    return goes ? { ...lane, grid: { ...grid, kind } } : lane;
   });
+}
 
 /** A track with default level, pan and, for drums, the ten usual lanes. */
 export function makeTrack(

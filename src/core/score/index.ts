@@ -102,3 +102,4 @@ export { shapeOf, starSign, withStars } from "./stars";
 export { timeMap } from "./time-map";
 export { chordSpans } from "./chord-spans";
 export { writtenOut } from "./written-out";
+export { ownLoops } from "./lane-loops";

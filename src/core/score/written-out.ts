@@ -5,16 +5,25 @@ import type { Note } from "./model";
 /** The ids of copies: called for each note that is made of another, `copy` counting from 1. */
 type CopyId = (note: Note, copy: number) => string;
 
+/** A note as it is in one of so many copies of its loop, counted from 0; null where it is not in that one. */
+type InCopy = (note: Note, copy: number, copies: number) => Note | null;
+
+/** A loop of `period` ticks that is to fill so many. */
+interface Stretch {
+  period: Ticks;
+  ticks: Ticks;
+}
+
 /**
- * A loop of `period` ticks written out until `ticks` are filled: each note as often as it begins there. Conditions
- * are those of the copies, so that every hit sounds in the loops it did; the first copy keeps its ids. Notes past
- * the loop's end stay past the new one, as far as they were.
+ * A loop written out until `ticks` are filled: each note as often as it begins there. Conditions are those of the
+ * copies, so that every hit sounds in the loops it did, where `inCopy` says nothing else; the first copy keeps its
+ * ids. Notes past the loop's end stay past the new one, as far and as they were.
  */
 export function writtenOut(
   notes: readonly Note[],
-  period: Ticks,
-  ticks: Ticks,
+  { period, ticks }: Stretch,
   idOf: CopyId,
+  inCopy: InCopy = conditioned,
 ): Note[] {
   const copies = Math.max(1, Math.ceil(ticks / period));
   const written: Note[] = [];
@@ -25,15 +34,16 @@ export function writtenOut(
         continue;
       }
       const start = copy * period + note.start;
-      if (start >= ticks) continue;
-      const when = note.when === undefined || conditionOfCopy(note.when, copy, copies);
-      if (when === false) continue;
-      const own = copy === 0 ? note : { ...note, id: idOf(note, copy), start };
-      written.push(own.when === when || note.when === undefined ? own : conditioned(own, when));
+      const own = start < ticks ? inCopy(note, copy, copies) : null;
+      if (own) written.push(copy === 0 ? own : { ...own, id: idOf(note, copy), start });
     }
   }
   return written;
 }
 
-const conditioned = (note: Note, when: Exclude<Note["when"], undefined> | true): Note =>
-  withCondition(note, when === true ? null : when);
+function conditioned(note: Note, copy: number, copies: number): Note | null {
+  if (note.when === undefined) return note;
+  const when = conditionOfCopy(note.when, copy, copies);
+  if (when === false) return null;
+  return when === note.when ? note : withCondition(note, when === true ? null : when);
+}

@@ -53,7 +53,6 @@ export function tempoBeatName(metre: Metre): string {
     [PPQ, "quarter"],
     [1.5 * PPQ, "dotted quarter"],
     [2 * PPQ, "half"],
-    [0.75 * PPQ, "dotted eighth"],
   ]);
   return names.get(beat) ?? "quarter";
 }

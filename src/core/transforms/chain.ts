@@ -1,5 +1,5 @@
 import type { Ticks } from "../base";
-import { type Grid, type Metre, barTicks, stepTicks } from "../time";
+import { type Grid, type Metre, barTicks } from "../time";
 import {
   type ChainStep,
   LIMITS,
@@ -9,6 +9,7 @@ import {
   type Project,
   type Track,
   metreOf,
+  ownLoops,
   sortNotes,
 } from "../score";
 import { TooManyNotes, type Effect, type TransformContext } from "./kit";
@@ -143,7 +144,7 @@ export function contextOf(
     selection: null,
     range: null,
     lane: null,
-    lanePeriods: ownPeriods(track),
+    lanePeriods: Object.fromEntries(ownLoops(track)),
     patternLength: pattern ? measure.bars * barTicks(metre) : null,
     most: MAX_HEARD,
     timingOf(id) {
@@ -151,15 +152,6 @@ export function contextOf(
       return source ? onsetsOver(source, measure.bars * barTicks(metre)) : null;
     },
   };
-}
-
-/** Loop lengths in ticks of the lanes that have their own, by pitch. */
-function ownPeriods(track: Track): Record<number, number> {
-  const periods: Record<number, number> = {};
-  for (const { pitch, grid, steps } of track.lanes) {
-    if (steps) periods[pitch] = steps * stepTicks(grid);
-  }
-  return periods;
 }
 
 /** What another part's timing is read from. */
@@ -213,10 +205,10 @@ const MAX_ONSETS = 200_000;
 
 /** All onsets of a part over so many ticks, its loops unfolded; ascending. */
 function onsetsOver({ track, notes, length }: TimingSource, total: Ticks): number[] {
-  const own = ownPeriods(track);
+  const own = ownLoops(track);
   const onsets: number[] = [];
   for (const note of notes) {
-    const period = own[note.pitch] ?? length;
+    const period = own.get(note.pitch) ?? length;
     if (note.start >= period) continue;
     for (let at = note.start; at < total && onsets.length < MAX_ONSETS; at += period) {
       onsets.push(at);

@@ -91,7 +91,9 @@ export const drumFill = defineTransform({
     const round = all.filter(({ pitch }) => !(pitch in context.lanePeriods));
     const longer = length > loop && round.length > 0;
     if (longer) count(round.length * (Math.ceil(length / loop) - 1));
-    const out = longer ? writtenOut(round, loop, length, ({ id }, k) => ids(id, k)) : round;
+    const out = longer
+      ? writtenOut(round, { period: loop, ticks: length }, ({ id }, k) => ids(id, k))
+      : round;
     const first = new Map(out.map((note) => [note.id, note]));
     const written = new Set(round.map(({ id }) => id));
     const extra: Note[] = out.flatMap((note) => (written.has(note.id) ? [] : (kept(note) ?? [])));

@@ -54,16 +54,14 @@ export const groove = defineTransform({
     const moved = selected.map((note) => {
       const own = gridOf(note, context);
       const line = grooveStepOf(note, felt, own);
-      const known = nth(felt.steps, ((line % count) + count) % count).offset !== null;
-      if (along && !(known && isOnLine(note, own, line))) {
-        const start = clampStart(note.start + (shift(note.start) * params.timing) / 100);
-        widest = Math.max(widest, Math.abs(start - note.start));
-        bell(random);
-        return start === note.start ? note : { ...note, start: roundLoop(note, start, context) };
-      }
       const step = nth(felt.steps, ((line % count) + count) % count);
       // Drawn for each note, so that one that stays does not change the others.
       const drawn = bell(random) * BELL;
+      if (along && (step.offset === null || !isOnLine(note, own, line))) {
+        const start = clampStart(note.start + (shift(note.start) * params.timing) / 100);
+        widest = Math.max(widest, Math.abs(start - note.start));
+        return start === note.start ? note : { ...note, start: roundLoop(note, start, context) };
+      }
       let { start, velocity } = note;
       if (step.offset !== null) {
         const loose = (drawn * step.spread * params.loose) / 100;

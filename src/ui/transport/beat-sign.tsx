@@ -3,7 +3,7 @@ import { tempoBeat, tempoBeatName, type Metre, PPQ } from "@/core/time";
 /** The note value that a tempo counts, drawn: fonts of systems do not all have it. */
 export function BeatSign({ metre }: { metre: Metre }) {
   const beat = tempoBeat(metre);
-  const dotted = beat === 1.5 * PPQ || beat === 0.75 * PPQ;
+  const dotted = beat === 1.5 * PPQ;
   const hollow = beat >= 2 * PPQ;
   return (
     <svg
