@@ -6,7 +6,8 @@ export default defineConfig({
   workers: 1,
   // No second try: a test that passes only sometimes is a failed one.
   retries: 0,
-  timeout: 60_000,
+  // Only to end what hangs: on two busy cores a test that listens takes long.
+  timeout: 180_000,
   expect: { timeout: 10_000 },
   outputDir: "test-results/browser",
   reporter: [["list"], ["json"]],
