@@ -90,25 +90,48 @@ export function holding(
 }
 
 /**
- * Applies a transform to several whole parts, as one edit: of the tracks named, in the patterns named.
- * Gives one sentence for all.
+ * Applies a transform to several parts, as one edit: to all of each, or to the notes named for it, which then are
+ * worked on as one in time: from the first start of all to the last end. Gives one sentence for all, and the ids of
+ * the notes made anew, by place.
  */
 export function transformParts(
   project: Project,
   places: readonly PartAddress[],
-  { transform, params }: TransformWish,
+  {
+    transform,
+    params,
+    ids = null,
+  }: TransformWish & { ids?: readonly (readonly string[])[] | null },
   idOf: () => string,
-): { project: Project; sentence: string } {
+): { project: Project; sentence: string; fresh: string[][] } {
+  const range = ids && spanOf(project, places, ids);
   let after = project;
-  let [notes, parts] = [0, 0];
-  for (const place of places) {
-    if (partOf(after, place).notes.length === 0) continue;
-    const done = transformPart(after, place, { transform, params, scope: WHOLE_PART }, idOf);
+  let [count, parts] = [0, 0];
+  const fresh = places.map((place, i) => {
+    if (partOf(after, place).notes.length === 0) return [];
+    const scope = { ...WHOLE_PART, range, selection: ids && new Set(ids[i]) };
+    const done = transformPart(after, place, { transform, params, scope }, idOf);
     const { added, removed, moved, changed } = done.effect;
-    notes += added + removed + moved + changed;
+    count += added + removed + moved + changed;
     parts++;
     after = done.project;
-  }
-  const sentence = `${notes} note${notes === 1 ? "" : "s"} changed in ${parts} part${parts === 1 ? "" : "s"}`;
-  return { project: after, sentence };
+    return done.fresh;
+  });
+  const sentence = `${plural(count, "note")} changed in ${plural(parts, "part")}`;
+  return { project: after, sentence, fresh };
+}
+
+/** From the first start to the last end of notes of several parts. */
+function spanOf(
+  project: Project,
+  places: readonly PartAddress[],
+  ids: readonly (readonly string[])[],
+): readonly [number, number] | null {
+  const notes = places.flatMap((place, i) => {
+    const own = new Set(ids[i]);
+    return partOf(project, place).notes.filter(({ id }) => own.has(id));
+  });
+  if (notes.length === 0) return null;
+  const from = Math.min(...notes.map(({ start }) => start));
+  return [from, Math.max(...notes.map(({ start, length }) => start + length))];
 }

@@ -3,7 +3,9 @@ import { useRef, useState, type PointerEvent, type RefObject } from "react";
 import { nanoid } from "nanoid";
 import { clamp, must, mustGet } from "@/core/base";
 import type { Note } from "@/core/score";
+import { type Held, heldSelected } from "../commands/notes/held";
 import { ownIds } from "../commands/notes/notes";
+import { selectedNotes } from "../commands/notes/selected";
 import { changeValues, paintValues } from "../commands/notes/values";
 import { REACH, valueAt, valueOfPixels, yOf } from "../geometry/profile-line";
 import type { Profile } from "../geometry/profiles";
@@ -21,11 +23,10 @@ interface Stroke {
   group: string;
   from: Point;
   last: Point;
-  /** Notes as they were, where they are moved as one; null where values are painted. */
-  moved: readonly Note[] | null;
+  /** What is selected, as it was, where that is moved as one; null where values are painted. */
+  moved: readonly Held[] | null;
   /** Whether it is known what it is: a press on a head may begin a line as well. */
   begun: boolean;
-  ids: ReadonlySet<string>;
 }
 
 interface Strip {
@@ -81,8 +82,8 @@ export function useStrokes({ area, notes, profile, view }: Strip) {
   };
   /** The selected note whose head is under a point, where there are others to move with it. */
   const headAt = ({ x, y }: Point): Note | undefined => {
-    const { selection } = store.getState();
-    if (ownIds(selection).size < 2) return undefined;
+    const { selection, beside } = store.getState();
+    if (ownIds(selection).size < 2 && beside.size === 0) return undefined;
     return notes.find(
       (note) =>
         selection.has(note.id) &&
@@ -90,10 +91,10 @@ export function useStrokes({ area, notes, profile, view }: Strip) {
         Math.abs(yOf(profile, profile.read(note)) - y) <= REACH,
     );
   };
-  const move = ({ group, from, moved, ids }: Stroke, to: Point) => {
+  const move = ({ group, from, moved }: Stroke, to: Point) => {
     const by = valueOfPixels(profile, from.y - to.y);
-    changeValues(store, profile, { how: "shift", by }, { ids, group, from: must(moved) });
-    const first = currentPart(store.getState()).notes.find((note) => ids.has(note.id));
+    changeValues(store, profile, { how: "shift", by }, { group, from: must(moved) });
+    const [first] = selectedNotes(store.getState());
     if (first) tell(to, profile.read(first));
   };
   const end = () => {
@@ -110,10 +111,9 @@ export function useStrokes({ area, notes, profile, view }: Strip) {
       if (isPopoverOpen()) return;
       event.currentTarget.setPointerCapture(event.pointerId);
       const point = pointOf(event);
-      const ids = ownIds(store.getState().selection);
-      const moved = headAt(point) ? currentPart(store.getState()).notes : null;
+      const moved = headAt(point) ? heldSelected(store.getState()) : null;
       const group = `profile-${nanoid(6)}`;
-      stroke.current = { group, from: point, last: point, moved, begun: !moved, ids };
+      stroke.current = { group, from: point, last: point, moved, begun: !moved };
       if (!moved) paint(point, point, group);
     },
     onPointerMove: (event: PointerEvent) => {

@@ -1,6 +1,6 @@
 "use client";
 import type { ComponentProps, ReactNode } from "react";
-import { type NumberChange, plural, readNumber } from "@/core/base";
+import { type NumberChange, readNumber } from "@/core/base";
 import {
   MAX_EARLY,
   driftOf,
@@ -11,9 +11,10 @@ import {
   ticksToMs,
 } from "@/core/time";
 import { padName, parsePitch, pitchName } from "@/core/pitch";
-import { LIMITS, type Note, partOf } from "@/core/score";
+import { LIMITS, type Note } from "@/core/score";
 import { rollRate } from "@/core/transforms";
-import { gridOfNote, ownIds } from "../commands/notes/notes";
+import { countOf, heldSelected, heldText } from "../commands/notes/held";
+import { gridOfNote } from "../commands/notes/notes";
 import { selectedNotes, shiftPitches, shiftStarts, toggleSlide } from "../commands/notes/selected";
 import { madeMessage, selectedMade, writeMade } from "../commands/tracks/made";
 import { PAN_FIELD } from "../controls/pan-field";
@@ -31,26 +32,24 @@ export function Values({ drums }: { drums: boolean }) {
   const project = useSession((state) => state.project);
   const pattern = useSession((state) => state.pattern);
   const track = useSession((state) => state.track);
-  const ids = ownIds(selection);
-  const notes = track
-    ? partOf(project, { pattern, track }).notes.filter((note) => ids.has(note.id))
-    : [];
-  const first = notes[0];
+  const beside = useSession((state) => state.beside);
+  const held = track ? heldSelected({ project, pattern, track, selection, beside }) : [];
+  const [of] = held;
+  const first = of?.notes[0];
   if (!first && track && selection.size > 0) return <MadeSelected drums={drums} />;
   if (!first) return <NothingSelected drums={drums} />;
-  const one = drums ? "Hit" : "Note";
-  const several = notes.length > 1;
-  const label = notes.length === 1 ? one : plural(notes.length, one.toLowerCase());
+  const several = countOf(held) > 1;
+  const label = several ? heldText(held) : drums ? "Hit" : "Note";
   return (
     <div className="flex h-[52px] items-center gap-3.5 overflow-x-auto px-4">
       <Labelled label={label}>
-        <PitchField first={first} several={several} drums={drums} />
+        <PitchField first={first} several={several} drums={of.drums} />
       </Labelled>
       <TimeFields first={first} several={several} />
-      <SoundFields first={first} several={several} drums={drums} />
+      <SoundFields first={first} several={several} drums={of.drums} />
       <ConditionFields first={first} several={several} />
       <Readings first={first} />
-      {drums ? (
+      {of.drums ? (
         <Labelled label="Cut into">
           <CutField />
         </Labelled>
@@ -273,9 +272,11 @@ function MelodyFields({ first }: Pick<FirstProps, "first">) {
         format={(channel) => (channel === 0 ? "track" : String(channel))}
         parse={(text) => (/^\s*t/i.test(text) ? 0 : wholeNumber(text))}
         onChange={(channel) =>
-          changeSelected(store, "Channel", ({ channel: _, ...note }) =>
-            channel === 0 ? note : { ...note, channel },
-          )
+          changeSelected(store, "Channel", (was, { drums }) => {
+            const { channel: _, ...note } = was;
+            if (drums) return was;
+            return channel === 0 ? note : { ...note, channel };
+          })
         }
       />
       <Labelled label="Slide">

@@ -12,12 +12,12 @@ export interface Span {
   row: Row;
 }
 
-/** The span of the selection; null for fewer than two notes, or on a folded track. */
+/** The span of the selection; null for fewer than two notes, with notes of other tracks, or on a folded track. */
 export function selectedSpan(
-  state: { track: string; selection: ReadonlySet<string> },
+  state: { track: string; selection: ReadonlySet<string>; beside: { size: number } },
   layout: SheetLayout,
 ): Span | null {
-  if (state.selection.size < 2) return null;
+  if (state.selection.size < 2 || state.beside.size > 0) return null;
   const block = layout.blocks.find((block) => block.track.id === state.track);
   if (!block?.open || !block.rows[0]) return null;
   let [from, to, count] = [Infinity, -Infinity, 0];

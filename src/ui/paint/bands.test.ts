@@ -19,6 +19,7 @@ const scene = (project: Project, more: Partial<Scene> = {}): Scene => ({
   layout: layOut(project, "a", { open: OPEN }),
   view,
   colours,
+  beside: new Map(),
   selection: new Set(),
   track: "drums",
   before: null,

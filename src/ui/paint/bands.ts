@@ -2,6 +2,7 @@ import { type Note, metreOf } from "@/core/score";
 import { rowOf, type Block, type Row } from "../geometry/layout";
 import type { Scene } from "./scene";
 import { nth } from "@/core/base";
+import { selectedOn } from "../geometry/selected-on";
 
 /** A stretch of the sheet's content from top to bottom, in pixels. */
 export interface Band {
@@ -40,15 +41,10 @@ export function changedBands(before: Scene | null, now: Scene): Band[] | null {
     const takenInHand = before.track !== now.track && (inHand || b.track.id === before.track);
     const outlines = inHand && (before.before !== now.before || now.before !== null);
     const lanes = b.open && b.track.kind === "drums" && !takenInHand && !outlines;
-    const rows = lanes ? changedRows(a, b, inHand ? before.selection : null, now.selection) : null;
+    const chosen = [selectedOn(before, b.track.id), selectedOn(now, b.track.id)] as const;
+    const rows = lanes ? changedRows(a, b, ...chosen) : null;
     if (rows) bands.push(...rows.map((row) => bandOf(row)));
-    else if (
-      takenInHand ||
-      outlines ||
-      backdrop ||
-      differs(a, b) ||
-      (inHand && before.selection !== now.selection)
-    ) {
+    else if (takenInHand || outlines || backdrop || differs(a, b) || chosen[0] !== chosen[1]) {
       bands.push({ top: b.y - LEAST_ROOM, bottom: b.y + b.height + LEAST_ROOM });
     }
   }
@@ -72,7 +68,7 @@ const differs = (a: Block, block: Block) =>
 function changedRows(
   a: Block,
   block: Block,
-  selectedBefore: ReadonlySet<string> | null,
+  selectedBefore: ReadonlySet<string>,
   selected: ReadonlySet<string>,
 ): Row[] | null {
   if (a.rows.length !== block.rows.length || a.period !== block.period) return null;
@@ -83,7 +79,7 @@ function changedRows(
     for (const note of a.effective) if (!fresh.has(note)) pitches.add(rowOf(note));
     for (const note of block.effective) if (!old.has(note)) pitches.add(rowOf(note));
   }
-  if (selectedBefore && selectedBefore !== selected) {
+  if (selectedBefore !== selected) {
     const mark = (note: Note) => {
       if (selectedBefore.has(note.id) !== selected.has(note.id)) pitches.add(rowOf(note));
     };

@@ -87,6 +87,7 @@ function draw(notes: readonly Note[], more: Partial<Scene> = {}, bands: never[] 
     layout,
     view: { width: 800, height: 2000, zoom: 0.2, scroll: 0, top: 0 },
     colours: colours as Colours,
+    beside: new Map(),
     selection: new Set(),
     track: "bass",
     before: null,

@@ -5,6 +5,7 @@ import { type Condition, type Note, countedLoops } from "@/core/score";
 import { rowOf, type Block, type Row } from "../geometry/layout";
 import type { Scene } from "./scene";
 import { eachShown } from "./shown";
+import { selectedOn } from "../geometry/selected-on";
 import { startsOf } from "../geometry/starts";
 import { stoneOf } from "../geometry/stones";
 import { stoneRadius, xOf } from "../geometry/view";
@@ -76,8 +77,8 @@ export function drawNotes(
   eachShown(scene, block, rows, (note, row, tick, repeat) =>
     shown.push({ note, row, tick, repeat }),
   );
-  const inHand = block.track.id === scene.track;
-  const isChosen = ({ note, repeat }: Shown) => !repeat && inHand && scene.selection.has(note.id);
+  const chosen = selectedOn(scene, block.track.id);
+  const isChosen = ({ note, repeat }: Shown) => !repeat && chosen.has(note.id);
   if (shown.length > CROWD) {
     drawCrowd(ctx, scene, shown, ink, isChosen);
     return;

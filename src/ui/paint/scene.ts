@@ -1,6 +1,7 @@
 import type { Note, Project } from "@/core/score";
 import type { Colours } from "../controls/colours";
 import type { SheetLayout } from "../geometry/layout";
+import type { ByTrack } from "../geometry/selected-on";
 import type { View } from "../geometry/view";
 
 /** Everything a picture of the sheet depends on. */
@@ -10,6 +11,8 @@ export interface Scene {
   view: View;
   colours: Colours;
   selection: ReadonlySet<string>;
+  /** What is selected on other tracks. */
+  beside: ByTrack;
   track: string;
   /** Whether old places are shown where the chain or a preview changed them. */
   before: readonly Note[] | null;

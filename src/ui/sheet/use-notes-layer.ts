@@ -14,6 +14,7 @@ export function useNotesLayer(canvas: CanvasRef, { layout, view }: SheetView): v
   const theme = useTheme();
   const effective = useSession(effectiveProject);
   const selection = useSession((state) => state.selection);
+  const beside = useSession((state) => state.beside);
   const track = useSession((state) => state.track);
   const otherTracks = useSession((state) => state.showOthers);
   const before = useSession((state) => {
@@ -38,6 +39,7 @@ export function useNotesLayer(canvas: CanvasRef, { layout, view }: SheetView): v
         view,
         colours: readColours(),
         selection,
+        beside,
         track,
         before,
         otherTracks,
@@ -46,5 +48,5 @@ export function useNotesLayer(canvas: CanvasRef, { layout, view }: SheetView): v
       drawn.current = scene;
     });
     return () => cancelAnimationFrame(frame);
-  }, [canvas, layout, view, theme, effective, selection, track, before, otherTracks]);
+  }, [canvas, layout, view, theme, effective, selection, beside, track, before, otherTracks]);
 }

@@ -24,6 +24,7 @@ export function useOverlay(
   const track = useSession((state) => state.track);
   const stretch = useSession(currentStretch);
   const selection = useSession((state) => state.selection);
+  const beside = useSession((state) => state.beside);
   const entering = useSession((state) => state.entry !== null && state.entry.mode === "notes");
   const project = useSession((state) => state.project);
   useEffect(() => {
@@ -39,7 +40,7 @@ export function useOverlay(
         box,
         cut,
         entry: entering && rows[0] ? { tick: caret.tick, ...heightOf(rows) } : null,
-        span: selectedSpan({ track, selection }, layout),
+        span: selectedSpan({ track, selection, beside }, layout),
         rate: rateLine(
           project,
           layout.blocks.find((block) => block.track.id === track),
@@ -61,6 +62,7 @@ export function useOverlay(
     cut,
     stretch,
     selection,
+    beside,
     entering,
     project,
   ]);

@@ -178,8 +178,8 @@ export function effectiveCurrent(state: Session) {
 
 /** What panels that work on the current part depend on: not how the sheet is looked at. */
 const WORK = [
-  ...(["id", "project", "pattern", "track", "open", "caret", "selection", "onlyTouched"] as const),
-  ...(["preview"] as const),
+  ...(["id", "project", "pattern", "track", "open", "caret", "selection", "beside"] as const),
+  ...(["onlyTouched", "preview"] as const),
   ...(["bypassed", "hearingA", "versionA", "ideas", "ideasOpen"] as const),
 ] as const;
 export type Work = Pick<Session, (typeof WORK)[number]>;

@@ -9,8 +9,17 @@ import { rootIn } from "../geometry/pitch-window";
 import type { IdeasSlice } from "./ideas";
 import { windowsFor, type LookSlice } from "./look";
 import type { PerformSlice } from "./perform";
+import { selectedOn } from "../geometry/selected-on";
 import type { ProjectSlice } from "./project";
-import { selecting, type SelectedSlice, type Touched, type WithSelection } from "./selected";
+import {
+  NOTHING_SELECTED,
+  selectedTracks,
+  selecting,
+  takenInHand,
+  type SelectedSlice,
+  type Touched,
+  type WithSelection,
+} from "./selected";
 import type { ToolsSlice } from "./tools";
 
 /** What goes along with an edit, in the same notification. */
@@ -47,9 +56,14 @@ export interface Editing {
   replace(project: Project): void;
   /**
    * Makes a track the current one and, with it, one of its rows; refused while others are locked. Taking
-   * another track or lane drops the selection; with `keepSelection` another lane does not.
+   * another track or lane drops the selection; with `keepSelection` another lane does not, and with `beside` what
+   * was selected on other tracks goes on being so.
    */
-  setTrack(track: string, pitch?: number, options?: { keepSelection?: boolean }): void;
+  setTrack(
+    track: string,
+    pitch?: number,
+    options?: { keepSelection?: boolean; beside?: boolean },
+  ): void;
   setPattern(pattern: string): void;
 }
 
@@ -73,7 +87,7 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
     // What is equal in value is no edit: undo would have nothing to show for it.
     const made = given !== before && same(before, given) ? before : given;
     const asked = typeof outcome === "function" ? outcome(made) : outcome;
-    const wanted = asked.selection ? new Set(asked.selection) : state.selection;
+    const wanted = asked.selection ? new Set(asked.selection) : everyId(state);
     const { project: after, replaced } = withoutDuplicates(before, made, wanted);
     const along = replaced > 0 ? withoutGone(state, asked, after, replaced, label) : asked;
     const problem = after === before ? null : limitProblem(before, after);
@@ -84,7 +98,7 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
     }
     const changed = after !== before;
     // A selection that is replaced need not be looked through first.
-    const held = along.selection ? { ...state, selection: NOTHING } : state;
+    const held = along.selection ? { ...state, ...NOTHING_SELECTED } : state;
     const next = { ...(changed && valid(held, after)), ...selection(state, along) };
     const selected = next.selection ?? state.selection;
     const entry = { label, before, after, group: along.group ?? null, selection: selected };
@@ -136,7 +150,7 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
     set(state);
   },
   replace: (project) => set(valid(get(), project)),
-  setTrack(track, pitch, { keepSelection = false } = {}) {
+  setTrack(track, pitch, { keepSelection = false, beside = false } = {}) {
     const state = get();
     const same = state.track === track;
     if (!same && state.locked) {
@@ -153,9 +167,9 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
       track,
       caret: { ...state.caret, pitch: row },
       open: state.open.has(track) ? state.open : new Set([...state.open, track]),
-      ...(otherLane && { selection: NOTHING, stretch: null }),
+      ...(otherLane && NOTHING_SELECTED),
       ...(!same && {
-        selection: NOTHING,
+        ...(beside ? takenInHand(state, track) : NOTHING_SELECTED),
         preview: null,
         touched: { ...state.touched, length: null },
       }),
@@ -166,7 +180,7 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
     if (pattern === state.pattern) return;
     set({
       pattern,
-      selection: new Set(),
+      ...NOTHING_SELECTED,
       preview: null,
       scroll: 0,
       playStart: 0,
@@ -175,7 +189,11 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
   },
 });
 
-const NOTHING: ReadonlySet<string> = new Set();
+/** Ids of all selected notes, of whatever track. */
+const everyId = (state: Session): ReadonlySet<string> =>
+  state.beside.size === 0
+    ? state.selection
+    : new Set(selectedTracks(state).flatMap((track) => [...selectedOn(state, track)]));
 
 /** What goes along with an edit that replaced notes: it says so, and selects none of those. */
 function withoutGone(
@@ -261,19 +279,29 @@ function stillValid(state: Session, project: Project): Partial<Session> {
       project,
       pattern,
       track,
-      selection: new Set(),
-      stretch: null,
+      ...NOTHING_SELECTED,
       preview: null,
       ...(row !== null && { caret: { ...state.caret, pitch: row } }),
     };
   }
-  if (!track || state.selection.size === 0) return { project };
+  const tracks = selectedTracks(state);
+  const kept = new Map(tracks.map((one) => [one, stillSelected(state, project, one)]));
+  if (tracks.every((one) => kept.get(one) === selectedOn(state, one))) return { project };
+  const own = kept.get(track) ?? [];
+  kept.delete(track);
+  return { project, ...selecting(state, own, { beside: kept, touch: state.onlyTouched }) };
+}
+
+/** What of a track's selection is still there; the very set where all is. */
+function stillSelected(state: Session, project: Project, track: string): ReadonlySet<string> {
+  const selected = selectedOn(state, track);
+  const { project: before, pattern } = state;
+  if (!project.tracks.some(({ id }) => id === track)) return new Set();
   const { notes } = partOf(project, { pattern, track });
-  if (before.tracks.length > 0 && partOf(before, { pattern, track }).notes === notes) {
-    return { project };
-  }
+  if (before.tracks.length > 0 && partOf(before, { pattern, track }).notes === notes)
+    return selected;
   const there = new Set(notes.map((note) => note.id));
   // Pieces that the chain makes are selected by ids of their own.
-  const kept = [...state.selection].filter((id) => there.has(id) || there.has(rootId(id)));
-  return kept.length === state.selection.size ? { project } : { project, selection: new Set(kept) };
+  const kept = [...selected].filter((id) => there.has(id) || there.has(rootId(id)));
+  return kept.length === selected.size ? selected : new Set(kept);
 }

@@ -21,8 +21,16 @@ export interface Current {
   lane: number | null;
   /** Ids of the selected notes of the current part. */
   selection: readonly string[];
+  /** Those of other tracks. */
+  beside?: readonly NotesOf[];
   /** Ticks that are looped: of the pattern, or of the song. */
   range: { pattern: string | null; ticks: readonly [number, number] } | null;
+}
+
+/** Ids of notes of a track's part. */
+interface NotesOf {
+  track: string;
+  notes: readonly string[];
 }
 
 /** What of a project a file is to hold, by its names: all of it where nothing is said. */
@@ -32,9 +40,13 @@ export interface Scope {
   lane?: number;
   /** Ids of notes of the pattern's part. */
   notes?: readonly string[];
+  /** Notes of other tracks' parts, which come with them. */
+  beside?: readonly NotesOf[];
   /** Two ticks with a space between. */
   range?: string;
 }
+
+const NOTES = yup.array(yup.string().strict().required().max(64)).strict().label("Notes");
 
 const SHAPE = {
   pattern: yup.string().strict().max(64).label("Pattern"),
@@ -45,7 +57,11 @@ const SHAPE = {
     .strict()
     .matches(/^\d{1,12} \d{1,12}$/, "must be two ticks")
     .label("Range"),
-  notes: yup.array(yup.string().strict().max(64)).strict().label("Notes"),
+  notes: NOTES,
+  beside: yup
+    .array(yup.object({ track: yup.string().strict().required().max(64), notes: NOTES.required() }))
+    .strict()
+    .label("Notes of other tracks"),
 };
 
 /** What a scope may name, where a file can hold so much. */
@@ -57,7 +73,7 @@ const NAMES: Readonly<Record<Extent, readonly (keyof Scope)[]>> = {
   range: ["pattern", "range"],
   track: ["pattern", "track"],
   lane: ["pattern", "track", "lane"],
-  selection: ["pattern", "track", "notes"],
+  selection: ["pattern", "track", "notes", "beside"],
 };
 
 /** Schema pieces for what a scope may name, of a format that can hold so much. */
@@ -70,7 +86,7 @@ export function scopeShape(extents: readonly Extent[]): yup.ObjectShape {
 
 /** The scope that an extent means, given what is current. */
 export function scopeOf(extent: Extent, current: Current): Scope {
-  const { pattern, track, lane, selection, range } = current;
+  const { pattern, track, lane, selection, beside = [], range } = current;
   if (extent === "song" || extent === "project") return {};
   if (extent === "range" && range) {
     const ticks = range.ticks.join(" ");
@@ -78,7 +94,8 @@ export function scopeOf(extent: Extent, current: Current): Scope {
   }
   if (extent === "track") return { pattern, track };
   if (extent === "lane") return { pattern, track, ...(lane !== null && { lane }) };
-  if (extent === "selection") return { pattern, track, notes: [...selection] };
+  if (extent === "selection")
+    return { pattern, track, notes: [...selection], ...(beside.length > 0 && { beside }) };
   return { pattern };
 }
 

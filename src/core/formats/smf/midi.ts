@@ -50,14 +50,16 @@ export const midi = defineFormat({
     },
   },
   write(whole, scope, { kind, rounds }) {
-    const { pattern, track, lane, notes } = scope;
+    const { pattern, track, lane, notes, beside = [] } = scope;
+    const only = (ids?: readonly string[]) =>
+      pattern !== undefined && ids ? { notes: { pattern, ids: new Set(ids) } } : {};
     const project =
       track !== undefined
-        ? narrowed(whole, {
-            track,
-            ...(lane !== undefined && { lane }),
-            ...(pattern !== undefined && notes && { notes: { pattern, ids: new Set(notes) } }),
-          })
+        ? narrowed(
+            whole,
+            { track, ...(lane !== undefined && { lane }), ...only(notes) },
+            ...beside.map((one) => ({ track: one.track, ...only(one.notes) })),
+          )
         : whole;
     const range = rangeOf(scope);
     const { bytes: body, notKept } = writeSmfReported(project, {

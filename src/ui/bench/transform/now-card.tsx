@@ -4,9 +4,10 @@ import { plural } from "@/core/base";
 import type { Params } from "@/core/params";
 import { type PartAddress, type Project, partOf } from "@/core/score";
 import { PRESETS, transformOf } from "@/core/transforms";
-import { applyTo, resultOn, startingParams } from "../../commands/tracks/chain";
+import { applyAsked, resultOn, startingParams } from "../../commands/tracks/chain";
 import { SwitchField } from "../../controls/labelled";
 import { useDesk, useSession } from "../../session/context";
+import { selectedTracks } from "../../state/selected";
 import { useRequest } from "../../session/requested";
 import { shownFields } from "./fields";
 import { ParamFields } from "../../fields/param-fields";
@@ -45,7 +46,7 @@ export function NowCard({ transform: id, scope: chosenScope, onDone }: Props) {
     }
   }, [project, id, params, scope]);
   const { result } = would;
-  const chosen = useSession((state) => state.selection.size > 0 && !state.onlyTouched);
+  const chosen = useSession((state) => selectedTracks(state).length > 0 && !state.onlyTouched);
   useEffect(() => {
     store.getState().setHearing({ trial: result && { of: project, result } });
   }, [store, project, result]);
@@ -56,7 +57,7 @@ export function NowCard({ transform: id, scope: chosenScope, onDone }: Props) {
 
   const apply = () => {
     if (!result) return;
-    applyTo(store, id, params, scope);
+    applyAsked(store, id, params, scope);
     onDone();
   };
 
@@ -131,6 +132,7 @@ export function NowCard({ transform: id, scope: chosenScope, onDone }: Props) {
 /** What the button says: how much is changed where that is more than one part, or than what is `chosen`. */
 function applyLabel(project: Project, { places, ids, lane }: Scope, chosen: boolean): string {
   const notesAt = (at: PartAddress) =>
+    ids?.[places.indexOf(at)]?.length ??
     partOf(project, at).notes.filter((note) => lane === undefined || note.pitch === lane).length;
   const filled = places.filter((at) => notesAt(at) > 0);
   const notes = plural(

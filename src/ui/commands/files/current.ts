@@ -4,7 +4,7 @@ import type { Session } from "../../state/editing";
 
 /** What is current, as the formats want to know it. */
 export function currentOf(state: Session): Current {
-  const { pattern, track, caret, selection, plays, songLoop, patternLoop } = state;
+  const { pattern, track, caret, selection, beside: others, plays, songLoop, patternLoop } = state;
   const kit = track !== "" && trackOf(state.project, track).kind === "drums";
   const range =
     plays === "song"
@@ -12,5 +12,7 @@ export function currentOf(state: Session): Current {
       : patternLoop?.pattern === pattern
         ? { pattern, ticks: patternLoop.range }
         : null;
-  return { pattern, track, lane: kit ? caret.pitch : null, selection: [...selection], range };
+  const beside = [...others].map(([track, ids]) => ({ track, notes: [...ids] }));
+  const lane = kit ? caret.pitch : null;
+  return { pattern, track, lane, selection: [...selection], beside, range };
 }

@@ -5,44 +5,12 @@ import { pitchName } from "@/core/pitch";
 import type { Note } from "@/core/score";
 import { cellOf, noteInCell } from "../../geometry/cells";
 import { madeNotes, touchMade } from "../tracks/made";
-import { layOut, type Row } from "../../geometry/layout";
-import { currentMetre, currentPart, currentPlace, currentTicks } from "../../state/current";
+import { currentMetre, currentPlace, currentTicks } from "../../state/current";
 import type { Caret } from "../../state/selected";
 import type { Session, SessionStore } from "../../state/store";
+import { currentRow, noteAtCaret, rowsOf } from "./current-row";
 import { GHOST, newNote } from "./notes";
 import { scrollRows } from "./rows";
-
-/** The rows of the current track as they lie on the sheet, and the pattern's length in ticks. */
-function rowsOf({ project, pattern, open, track, ...look }: Session) {
-  const layout = layOut(project, pattern, { ...look, open: new Set([...open, track]) });
-  const rows = layout.blocks.find((block) => block.track.id === track)?.rows ?? [];
-  return { rows, total: layout.total };
-}
-
-/**
- * The row the caret stands in, or the nearest there is; null without a track. Rows that are scrolled out
- * of view count as well.
- */
-export function currentRow(state: Session): Row | null {
-  if (!state.track) return null;
-  const { rows } = rowsOf(state);
-  const { pitch } = state.caret;
-  return rows.find((row) => row.pitch === pitch) ?? nearestRow(rows, pitch);
-}
-
-function nearestRow(rows: readonly Row[], pitch: number): Row | null {
-  return rows.reduce<Row | null>(
-    (best, row) =>
-      !best || Math.abs(row.pitch - pitch) < Math.abs(best.pitch - pitch) ? row : best,
-    null,
-  );
-}
-
-/** The note that the caret stands on, if any. */
-export function noteAtCaret(state: Session): Note | undefined {
-  const row = currentRow(state);
-  return row ? noteInCell(currentPart(state).notes, row, state.caret.tick) : undefined;
-}
 
 /** The note made by a card that the caret stands on, if any: it is touched, and nothing written under it. */
 function touchedAtCaret(store: SessionStore): boolean {

@@ -1,9 +1,7 @@
-import * as edits from "@/core/edits";
 import { plural, nth } from "@/core/base";
 import { type Condition, type Note, conditionName, withChance, withCondition } from "@/core/score";
-import { currentPlace } from "../../state/current";
 import type { SessionStore } from "../../state/store";
-import { selectedNotes } from "./selected";
+import { changeHeld, countOf, heldNotes } from "./held";
 
 /** Chances that the key goes through, in percent. */
 const CHANCES = [75, 50, 25, 100] as const;
@@ -17,21 +15,20 @@ const nextOf = <T>(list: readonly T[], value: T): T =>
 /** Gives the selected notes the next of a few chances: 75, 50, 25 per cent, always. */
 export function stepChance(store: SessionStore): void {
   const state = store.getState();
-  const [first, ...others] = selectedNotes(state);
+  const [first] = heldNotes(state).flatMap(({ notes }) => notes);
   if (!first) return;
   const chance = nextOf(CHANCES, (first.chance ?? 100) as (typeof CHANCES)[number]);
-  changeLife(store, "Chance", (note) => withChance(note, chance), [first, ...others].length, {
+  changeLife(store, "Chance", (note) => withChance(note, chance), {
     message: chance === 100 ? "always sound" : `sound in ${chance} of 100 loops`,
   });
 }
 
 /** Gives the selected notes the next of a few conditions. */
 export function stepCondition(store: SessionStore): void {
-  const own = selectedNotes(store.getState());
-  const [first] = own;
+  const [first] = heldNotes(store.getState()).flatMap(({ notes }) => notes);
   if (!first) return;
   const when = nextOf(CONDITIONS, first.when ?? null);
-  changeLife(store, "Loops", (note) => withCondition(note, when), own.length, {
+  changeLife(store, "Loops", (note) => withCondition(note, when), {
     message: when ? `sound ${conditionName(when)}` : "sound in every loop",
   });
 }
@@ -40,12 +37,11 @@ function changeLife(
   store: SessionStore,
   label: string,
   change: (note: Note) => Note,
-  count: number,
   { message }: { message: string },
 ): void {
   const state = store.getState();
-  const ids = new Set(selectedNotes(state).map((note) => note.id));
-  state.edit(label, (project) => edits.changeNotes(project, currentPlace(state), ids, change), {
-    message: `${plural(count, "note")}: ${message}`,
+  const held = heldNotes(state);
+  state.edit(label, (project) => changeHeld(project, held, change), {
+    message: `${plural(countOf(held), "note")}: ${message}`,
   });
 }

@@ -68,7 +68,7 @@ describe("the clipboard", () => {
     const { store, state, places } = setUp([hit(0)]);
     state().select(["h0-36"]);
     cut(store);
-    expect([places(), state().announcement]).toEqual([[], "1 note cut"]);
+    expect([places(), state().announcement]).toEqual([[], "1 hit cut"]);
     const engine = { position: () => ({ pattern: "a", tick: 7680 + 985 }) };
     pasteAtPlayhead({ store, engine: engine as never });
     expect(places()).toEqual([[960, 36]]);

@@ -2,74 +2,93 @@ import * as edits from "@/core/edits";
 import { plural, nth } from "@/core/base";
 import { barTicks, beatTicks, gridTicks, lineAt, nearestLine, steppedGrid } from "@/core/time";
 import {
-  type Note,
+  type PartAddress,
   type Project,
   changePart,
   patternOf,
   tickInPattern,
   trackOf,
 } from "@/core/score";
-import { type Clip, makeClip, pasteClip } from "@/core/edits";
+import { type Clip, type Paste, makeClip, pasteClip } from "@/core/edits";
 import { nanoid } from "nanoid";
-import {
-  currentMetre,
-  currentPart,
-  currentPlace,
-  currentStretch,
-  currentTicks,
-} from "../../state/current";
+import { currentMetre, currentPart, currentStretch, currentTicks } from "../../state/current";
 import type { SoundDesk } from "../../session/desk";
 import type { Session, SessionStore } from "../../state/store";
-import { keepClip, keptClip } from "./kept-clip";
+import { type Held, deleteHeld, heldNotes, heldText, selectingHeld } from "./held";
+import { type TrackClip, keepClips, keptClips } from "./kept-clip";
 import { withGrowthMessage } from "./past-loop";
-import { currentRow } from "./caret";
-import { gridOfNote } from "./notes";
-import { selectedIds, selectedNotes } from "./selected";
+import { currentRow } from "./current-row";
+import { selectedNotes } from "./selected";
 import { notesPastLoop } from "@/core/playback";
 
 // One clipboard for the page; the browser keeps it for other tabs and the next page, where it has room.
-let held: Clip | null = null;
+let held: readonly TrackClip[] | null = null;
 
 /** What was copied last, here or in another tab. */
-const copied = (): Clip | null => keptClip() ?? held;
+const copied = (): readonly TrackClip[] | null => keptClips() ?? held;
 
-/** Where notes begin and how far they reach, in whole steps of their own grids. */
-function extent(state: Session, notes: readonly Note[]): [from: number, span: number] {
-  const first = nth(notes, 0);
-  const grid = gridOfNote(state, first);
+/** Where notes begin and how far they reach, in whole steps of the grid of the first. */
+function extent(all: readonly Held[]): [from: number, span: number] {
+  const firsts = all.map((of) => ({ of, first: nth(of.notes, 0) }));
+  const { of, first } = firsts.reduce((a, b) => (b.first.start < a.first.start ? b : a));
+  const grid = of.gridOf(first);
   const from = lineAt(grid, nearestLine(grid, first.start));
   const cell = grid.kind === "off" ? 1 : gridTicks(grid);
-  const end = Math.max(...notes.map((note) => note.start + Math.max(note.length, 1)));
+  const ends = all.flatMap(({ notes }) =>
+    notes.map((note) => note.start + Math.max(note.length, 1)),
+  );
+  const end = ends.reduce((a, b) => Math.max(a, b));
   return [from, Math.max(cell, Math.ceil((end - from) / cell) * cell)];
 }
 
-function clipOf(state: Session): Clip | null {
-  const notes = selectedNotes(state);
+/** What is copied of each track in hand; a selected stretch is of the current one. */
+function clipsOf(state: Session): TrackClip[] {
+  const { track } = state;
   const stretch = currentStretch(state);
-  if (stretch) return makeClip(stretch.kind, notes, stretch.from, stretch.to - stretch.from);
-  return notes.length === 0 ? null : makeClip("notes", notes, ...extent(state, notes));
+  if (stretch && track) {
+    const notes = selectedNotes(state);
+    const clip = makeClip(stretch.kind, notes, stretch.from, stretch.to - stretch.from);
+    return [{ track, kind: trackOf(state.project, track).kind, clip }];
+  }
+  const all = heldNotes(state);
+  if (all.length === 0) return [];
+  const [from, span] = extent(all);
+  return all.map(({ at, drums, notes }) => ({
+    track: at.track,
+    kind: drums ? "drums" : "melody",
+    clip: makeClip("notes", notes, from, span),
+  }));
 }
+
+const notesIn = (clips: readonly TrackClip[]): string => {
+  const notes = plural(
+    clips.reduce((sum, { clip }) => sum + clip.notes.length, 0),
+    "note",
+  );
+  return clips.length > 1 ? `${notes} of ${plural(clips.length, "track")}` : notes;
+};
 
 /** Copies the selection, or the note at the caret; false where there is none. */
 export function copy(store: SessionStore): boolean {
   const state = store.getState();
-  const clip = clipOf(state);
-  if (clip) {
-    held = clip;
-    keepClip(clip);
+  const clips = clipsOf(state);
+  const any = clips.length > 0;
+  if (any) {
+    held = clips;
+    keepClips(clips);
   }
-  state.announce(clip ? `${plural(clip.notes.length, "note")} copied` : "Nothing selected to copy");
-  return clip !== null;
+  state.announce(any ? `${notesIn(clips)} copied` : "Nothing selected to copy");
+  return any;
 }
 
 /** Copies the selection and deletes it. */
 export function cut(store: SessionStore): void {
   if (!copy(store)) return;
   const state = store.getState();
-  const ids = selectedIds(state);
-  state.edit("Cut", (project) => edits.deleteNotes(project, currentPlace(state), ids), {
+  const all = heldNotes(state);
+  state.edit("Cut", (project) => deleteHeld(project, all), {
     selection: [],
-    message: `${plural(ids.size, "note")} cut`,
+    message: `${heldText(all)} cut`,
   });
 }
 
@@ -77,17 +96,47 @@ export function cut(store: SessionStore): void {
 export function paste(store: SessionStore, tick?: number): void {
   const state = store.getState();
   const row = currentRow(state);
-  const clip = copied();
-  if (!clip || !row) {
+  const clips = copied();
+  const [first] = clips ?? [];
+  if (!clips || !first || !row) {
     state.announce("Nothing copied yet");
     return;
   }
+  const { clip } = first;
   const at =
     tick === undefined ? anchor(state, clip) : lineAt(row.grid, nearestLine(row.grid, tick));
   // What is shown past the loop's end is its repeat: pasting there changes the loop itself.
   const { length } = currentPart(state);
-  const period = clip.kind === "notes" || clip.kind === "lane" ? row.period : length;
-  put(store, clip, at % period, "Paste");
+  const single = clips.length === 1 && (clip.kind === "notes" || clip.kind === "lane");
+  const period = single ? row.period : length;
+  const found = placed(state, clips);
+  put(store, found, at % period, "Paste");
+  if (found.length > 0 && found.length < clips.length) {
+    const { announcement, announce } = store.getState();
+    const lost = plural(clips.length - found.length, "track");
+    announce(`${announcement}; nothing for ${lost} of it here`);
+  }
+}
+
+/**
+ * Where clips go: one to the current track; several to the tracks they are of, where this project has them, else to
+ * its kits and lines in their order. What has no track is left out.
+ */
+function placed(state: Session, clips: readonly TrackClip[]): TrackClip[] {
+  const { tracks } = state.project;
+  const [only] = clips;
+  if (only && clips.length === 1) return [{ ...only, track: state.track }];
+  const own = clips.every(({ track, kind }) =>
+    tracks.some((one) => one.id === track && one.kind === kind),
+  );
+  if (own) return [...clips];
+  const left = [...tracks];
+  return clips.flatMap((one) => {
+    const at = left.findIndex(({ kind }) => kind === one.kind);
+    if (at < 0) return [];
+    const [to] = left.splice(at, 1);
+    return to ? [{ ...one, track: to.id }] : [];
+  });
 }
 
 /** Pastes where the loop stands; at the caret where it does not play this pattern. */
@@ -107,40 +156,68 @@ function anchor(state: Session, clip: Clip): number {
   return lineAt(row.grid, nearestLine(row.grid, state.caret.tick));
 }
 
-function put(store: SessionStore, clip: Clip, at: number, label: "Paste" | "Duplicate"): void {
+function put(
+  store: SessionStore,
+  clips: readonly TrackClip[],
+  at: number,
+  label: "Paste" | "Duplicate",
+): void {
   const state = store.getState();
-  const drums = trackOf(state.project, state.track).kind === "drums";
-  // A lane, or hits of one lane, go to the current lane; what spans lanes keeps them.
-  const single = clip.kind === "lane" || clip.kind === "notes";
-  const pitch = drums && single && label === "Paste" ? state.caret.pitch : null;
-  const place = currentPlace(state);
-  let ids: string[] = [];
+  const [first] = clips;
+  if (!first) {
+    state.announce("Nothing pasted: this project has no track for it");
+    return;
+  }
+  const { kind, span } = first.clip;
+  // A lane, or hits of one lane, go to the current lane; what spans lanes or tracks keeps them.
+  const toLane = label === "Paste" && clips.length === 1 && (kind === "lane" || kind === "notes");
+  let made: { at: PartAddress; ids: string[] }[] = [];
   let growth = "";
   state.edit(
     label,
     (project) => {
-      const put = changePart(project, place, (part) => {
-        const pasted = pasteClip(part, clip, { at, pitch, idOf: () => nanoid(8) });
-        ids = pasted.ids;
-        return pasted.part;
-      });
-      // What is put past the end of a loop would not be heard: the loop grows to hold it.
-      const fresh = new Set(ids);
-      if (!notesPastLoop(put, place).some((note) => fresh.has(note.id))) return put;
-      const roomy = edits.growLoops(put, place, () => nanoid(8));
-      growth = roomy.message;
-      return roomy.project;
+      [made, growth] = [[], ""];
+      return clips.reduce((after, { track, clip }) => {
+        const place = { pattern: state.pattern, track };
+        const drums = trackOf(after, track).kind === "drums";
+        const pitch = drums && toLane ? state.caret.pitch : null;
+        const done = putInto(after, place, clip, { at, pitch, idOf: () => nanoid(8) });
+        made.push({ at: place, ids: done.ids });
+        growth ||= done.growth;
+        return done.project;
+      }, project);
     },
     (after) => ({
-      selection: ids,
-      stretch: clip.kind === "notes" ? null : { kind: clip.kind, from: at, to: at + clip.span },
-      caret: { tick: Math.min(lastStep(after, state), at + clip.span) },
+      ...selectingHeld(state, made),
+      stretch: kind === "notes" ? null : { kind, from: at, to: at + span },
+      caret: { tick: Math.min(lastStep(after, state), at + span) },
       message: withGrowthMessage(
-        `${plural(ids.length, "note")} ${label === "Paste" ? "pasted" : "duplicated"}`,
+        `${notesIn(clips)} ${label === "Paste" ? "pasted" : "duplicated"}`,
         growth,
       ),
     }),
   );
+}
+
+/** A clip in a part, whose loop grows where it reaches past its end; the ids of its notes, and what grew in words. */
+function putInto(
+  project: Project,
+  place: PartAddress,
+  clip: Clip,
+  paste: Paste,
+): { project: Project; ids: string[]; growth: string } {
+  let ids: string[] = [];
+  const put = changePart(project, place, (part) => {
+    const pasted = pasteClip(part, clip, paste);
+    ids = pasted.ids;
+    return pasted.part;
+  });
+  // What is put past the end of a loop would not be heard: the loop grows to hold it.
+  const fresh = new Set(ids);
+  if (!notesPastLoop(put, place).some((note) => fresh.has(note.id)))
+    return { project: put, ids, growth: "" };
+  const roomy = edits.growLoops(put, place, () => nanoid(8));
+  return { project: roomy.project, ids, growth: roomy.message };
 }
 
 /** The last line of the current row's grid inside the pattern. */
@@ -156,23 +233,22 @@ function lastStep(project: Project, state: Session): number {
 /** Puts the selection again right after itself. */
 export function duplicate(store: SessionStore): void {
   const state = store.getState();
-  const clip = clipOf(state);
-  if (!clip) {
+  const clips = clipsOf(state);
+  if (clips.length === 0) {
     state.announce("Nothing selected to duplicate");
     return;
   }
   const stretch = currentStretch(state);
   if (stretch) {
-    put(store, clip, stretch.to, "Duplicate");
+    put(store, clips, stretch.to, "Duplicate");
     return;
   }
   // By whole beats of its bar, so that a figure falls on the same beats again.
-  const notes = selectedNotes(state);
-  const [from, span] = extent(state, notes);
+  const [from, span] = extent(heldNotes(state));
   const metre = currentMetre(state);
   const [bar, beat] = [barTicks(metre), beatTicks(metre)];
   const base = Math.floor(from / bar) * bar;
   const first = base + Math.floor((from - base) / beat) * beat;
   const beats = Math.max(1, Math.ceil((from + span - first) / beat));
-  put(store, clip, from + beats * beat, "Duplicate");
+  put(store, clips, from + beats * beat, "Duplicate");
 }

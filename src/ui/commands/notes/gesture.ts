@@ -18,6 +18,7 @@ import { currentPlace } from "../../state/current";
 import type { Outcome } from "../../state/editing";
 import type { SessionStore } from "../../state/store";
 import { placesOfStep } from "../tracks/scopes";
+import { type Held, changeHeld, heldSelected } from "./held";
 
 /** What one press to release does to the current part: one undo step, which grows or is replaced while it goes on. */
 export class GestureEdit {
@@ -29,10 +30,12 @@ export class GestureEdit {
     this.base = this.produced = store.getState().project;
   }
 
-  /** Notes of the current part as they were when the gesture began. */
-  notesBefore(ids: ReadonlySet<string>): Note[] {
-    const { notes } = partOf(this.base, currentPlace(this.store.getState()));
-    return notes.filter((note) => ids.has(note.id));
+  /** What is selected, its notes as they were when the gesture began. */
+  heldBefore(): Held[] {
+    return heldSelected(this.store.getState()).map((of) => {
+      const notes = partOf(this.base, of.at).notes.filter((note) => of.ids.has(note.id));
+      return { ...of, notes };
+    });
   }
 
   /** Puts notes in place of those that it put before. */
@@ -46,9 +49,8 @@ export class GestureEdit {
   }
 
   /** Changes notes as they were when the gesture began. */
-  changeNotes(label: string, ids: ReadonlySet<string>, change: (note: Note) => Note): void {
-    const at = currentPlace(this.store.getState());
-    this.replace(label, (project) => edits.changeNotes(project, at, ids, change));
+  changeNotes(label: string, held: readonly Held[], change: (note: Note, of: Held) => Note): void {
+    this.replace(label, (project) => changeHeld(project, held, change));
   }
 
   /** Deletes notes. */

@@ -18,6 +18,9 @@ import { currentPart } from "../../state/current";
 import type { Touched } from "../../state/selected";
 import type { Session } from "../../state/store";
 
+/** What tells the current part. */
+type InPart = Pick<Session, "project" | "pattern" | "track">;
+
 /** Velocity of a ghost hit. */
 export const GHOST = 32;
 
@@ -62,7 +65,7 @@ export function ownIds(ids: Iterable<string>): Set<string> {
 }
 
 /** The grid a note of the current part is measured against: its lane's, else the part's. */
-export function gridOfNote(state: Session, note: Note): Grid {
+export function gridOfNote(state: InPart, note: Note): Grid {
   const track = trackOf(state.project, state.track);
   return track.lanes.find((lane) => lane.pitch === note.pitch)?.grid ?? currentPart(state).grid;
 }
@@ -105,7 +108,7 @@ export function farthest(by: number, allowed: (by: number) => boolean): number {
  * Whether a note may begin at a start: not earlier than half a quarter before its loop, and not past
  * the loop's end, where it would not be heard. One that lies there already may come back.
  */
-export function startAllowed(state: Session): (note: Note, start: number) => boolean {
+export function startAllowed(state: InPart): (note: Note, start: number) => boolean {
   const track = trackOf(state.project, state.track);
   const { length } = currentPart(state);
   return (note, start) =>

@@ -3,37 +3,44 @@ import * as edits from "@/core/edits";
 import { plural, nth } from "@/core/base";
 import { MAX_EARLY, driftOf, gridTicks, lineAt, msToTicks, nearestLine } from "@/core/time";
 import { padName } from "@/core/pitch";
-import { type Note, partOf, trackOf } from "@/core/score";
+import { type Note, type PartAddress, partOf, sortNotes, trackOf } from "@/core/score";
 import { currentPart, currentPlace } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
-import { ownNotes } from "../../geometry/made";
 import { madeMessage, selectedMade } from "../tracks/made";
-import { currentRow, noteAtCaret } from "./caret";
+import { currentRow, noteAtCaret } from "./current-row";
+import {
+  type Held,
+  changeHeld,
+  countOf,
+  deleteHeld,
+  everyHeld,
+  heldNotes,
+  heldText,
+  selectingHeld,
+  startBySteps,
+} from "./held";
 import {
   driftText,
   farthest,
   frontMoved,
-  gridOfNote,
   louder,
   ownIds,
   pitchAllowed,
   pitchByDegrees,
-  startAllowed,
-  startByLines,
   touchedBy,
   velocityAllowed,
 } from "./notes";
 import { revealPitch } from "./rows";
 import { scrollTo } from "./time";
 
-/** Ids to work on: the selection, else the note at the caret. */
+/** Ids of the current part to work on: the selection, else the note at the caret. */
 export function selectedIds(state: Session): Set<string> {
-  if (state.selection.size > 0) return ownIds(state.selection);
+  if (state.selection.size > 0 || state.beside.size > 0) return ownIds(state.selection);
   const note = noteAtCaret(state);
   return new Set(note ? [note.id] : []);
 }
 
-/** The notes to work on, in order of time. */
+/** The notes of the current part to work on, in order of time. */
 export function selectedNotes(state: Session): Note[] {
   const ids = selectedIds(state);
   return currentPart(state).notes.filter((note) => ids.has(note.id));
@@ -42,9 +49,8 @@ export function selectedNotes(state: Session): Note[] {
 const NOTHING = "Nothing selected: put the caret on a note, or select some";
 
 /** Whether there is nothing to work on, which is said: nothing selected, or only what cards made. */
-function isNothing(state: Session, ids: ReadonlySet<string>): boolean {
-  const own = ownNotes(currentPart(state).notes);
-  if ([...ids].some((id) => own.has(id))) return false;
+function isNothing(state: Session, held: readonly Held[]): boolean {
+  if (held.length > 0) return false;
   state.announce(selectedMade(state).length > 0 ? madeMessage(state) : NOTHING);
   return true;
 }
@@ -57,19 +63,19 @@ function changeSelected(
   store: SessionStore,
   label: string,
   group: string,
-  change: (note: Note, state: Session) => Note,
-  message?: (first: Note, state: Session) => string,
+  change: (note: Note, of: Held) => Note,
+  message?: (first: Note, of: Held, state: Session) => string,
 ): void {
   const state = store.getState();
-  const ids = selectedIds(state);
-  if (isNothing(state, ids)) return;
-  const at = currentPlace(state);
+  const held = heldNotes(state);
+  if (isNothing(state, held)) return;
+  const of = nth(held, 0);
   state.edit(
     label,
-    (project) => edits.changeNotes(project, at, ids, (note) => change(note, state)),
+    (project) => changeHeld(project, held, change),
     (after) => {
-      const first = message && partOf(after, at).notes.find((note) => ids.has(note.id));
-      return first ? { group, message: message(first, state) } : { group };
+      const first = message && partOf(after, of.at).notes.find((note) => of.ids.has(note.id));
+      return first ? { group, message: message(first, of, state) } : { group };
     },
   );
   showSelected(store);
@@ -89,14 +95,10 @@ export function showSelected(store: SessionStore): void {
 /** Deletes the selected notes. */
 export function deleteSelected(store: SessionStore): void {
   const state = store.getState();
-  const ids = selectedIds(state);
-  if (isNothing(state, ids)) return;
-  const what = plural(
-    ids.size,
-    trackOf(state.project, state.track).kind === "drums" ? "hit" : "note",
-  );
-  const at = currentPlace(state);
-  state.edit(`Delete ${what}`, (project) => edits.deleteNotes(project, at, ids), {
+  const held = heldNotes(state);
+  if (isNothing(state, held)) return;
+  const what = heldText(held);
+  state.edit(`Delete ${what}`, (project) => deleteHeld(project, held), {
     selection: [],
     message: `${what} deleted`,
   });
@@ -104,14 +106,16 @@ export function deleteSelected(store: SessionStore): void {
 
 /** Makes the selected notes louder or softer as one; the next new note takes over the first one's velocity. */
 export function changeVelocity(store: SessionStore, by: number): void {
-  const notes = selectedNotes(store.getState());
-  const held = farthest(by, (step) => notes.every((note) => velocityAllowed(note.velocity + step)));
+  const all = heldNotes(store.getState());
+  const held = farthest(by, (step) =>
+    everyHeld(all, (note) => velocityAllowed(note.velocity + step)),
+  );
   changeSelected(
     store,
     "Velocity",
     "key-velocity",
     (note) => louder(note, held),
-    (first, state) => {
+    (first, _, state) => {
       const row = currentRow(state);
       if (row) state.setTouched(touchedBy(first, row.grid));
       return held === 0 ? `${EDGE} of velocity` : `Velocity ${first.velocity}`;
@@ -122,67 +126,81 @@ export function changeVelocity(store: SessionStore, by: number): void {
 export const EDGE = "Nothing moved: a selected note is at the end";
 
 /**
- * Moves the selected notes by lines of their own grids, keeping their drift, and by degrees of the key.
- * They stop as one at the ends of the loop and of the range of pitches.
+ * Moves the selected notes by lines of their own grids, with several tracks by steps of the current one, keeping their
+ * drift, and by degrees of the key. They stop as one at the ends of the loop and of the range of pitches.
  */
 export function moveSelected(store: SessionStore, lines: number, degrees: number): void {
   const state = store.getState();
-  const notes = selectedNotes(state);
-  const drums = trackOf(state.project, state.track).kind === "drums";
-  const mayStart = startAllowed(state);
+  const held = heldNotes(state);
+  const together = held.length > 1 ? (currentRow(state)?.grid ?? null) : null;
+  const startOf = (note: Note, by: number, of: Held) => startBySteps(note, by, of, together);
   const along = farthest(lines, (by) =>
-    notes.every((note) => mayStart(note, startByLines(note, by, gridOfNote(state, note)))),
+    everyHeld(held, (note, of) => of.mayStart(note, startOf(note, by, of))),
   );
-  if (drums && degrees !== 0) {
+  const melodic = held.filter(({ drums }) => !drums);
+  const onKit = trackOf(state.project, state.track).kind === "drums";
+  if (degrees !== 0 && (held.length === 0 ? onKit : melodic.length === 0)) {
     moveAcrossLanes(store, -degrees);
     return;
   }
-  const up = drums
-    ? 0
-    : farthest(degrees, (by) =>
-        notes.every((note) => pitchAllowed(pitchByDegrees(state.project, note.pitch, by))),
-      );
-  if (notes.length > 0 && along === 0 && up === 0) {
+  const up = farthest(degrees, (by) =>
+    everyHeld(melodic, (note) => pitchAllowed(pitchByDegrees(state.project, note.pitch, by))),
+  );
+  if (held.length > 0 && along === 0 && up === 0) {
     state.announce(EDGE);
     return;
   }
-  changeSelected(store, "Move", "key-move", (note) => ({
+  changeSelected(store, "Move", "key-move", (note, of) => ({
     ...note,
-    start: along === 0 ? note.start : startByLines(note, along, gridOfNote(state, note)),
-    pitch: up === 0 ? note.pitch : pitchByDegrees(state.project, note.pitch, up),
+    start: along === 0 ? note.start : startOf(note, along, of),
+    pitch: up === 0 || of.drums ? note.pitch : pitchByDegrees(state.project, note.pitch, up),
   }));
+  if (up !== 0) tellKept(store, held);
+}
+
+/** Says that hits stay in their lanes where pitches move. */
+function tellKept(store: SessionStore, held: readonly Held[]): void {
+  const hits = held.filter(({ drums }) => drums);
+  if (hits.length === 0) return;
+  store.getState().announce(`Pitches moved; ${plural(countOf(hits), "hit")} kept in their lanes`);
 }
 
 /** Moves the selected hits to the lanes below (above where negative), as one; the caret goes along. */
 function moveAcrossLanes(store: SessionStore, lanes: number): void {
   const state = store.getState();
-  const notes = selectedNotes(state);
-  const pitches = trackOf(state.project, state.track).lanes.map((lane) => lane.pitch);
-  const goal = (note: Note, by: number) => pitches[pitches.indexOf(note.pitch) + by];
-  const known = notes.filter((note) => pitches.includes(note.pitch));
-  const by = farthest(lanes, (count) => known.every((note) => goal(note, count) !== undefined));
-  if (known.length === 0 || by === 0) {
-    state.announce(
-      known.length === 0 ? NOTHING : "Nothing moved: there is no lane beyond this one",
-    );
+  const lanesOf = ({ at }: Held) =>
+    trackOf(state.project, at.track).lanes.map(({ pitch }) => pitch);
+  const goal = (note: Note, of: Held, by: number) => {
+    const pitches = lanesOf(of);
+    return pitches[pitches.indexOf(note.pitch) + by];
+  };
+  const known = heldNotes(state)
+    .map((of) => ({ ...of, notes: of.notes.filter((note) => lanesOf(of).includes(note.pitch)) }))
+    .map((of) => ({ ...of, ids: new Set(of.notes.map(({ id }) => id)) }))
+    .filter(({ notes }) => notes.length > 0);
+  const by = farthest(lanes, (count) =>
+    everyHeld(known, (note, of) => goal(note, of, count) !== undefined),
+  );
+  const [of] = known;
+  if (!of || by === 0) {
+    state.announce(of ? "Nothing moved: there is no lane beyond this one" : NOTHING);
     return;
   }
-  const place = currentPlace(state);
-  const ids = new Set(known.map((note) => note.id));
-  const lane = goal(nth(known, 0), by)!;
+  const lane = goal(nth(of.notes, 0), of, by)!;
+  const here = of.at.track === state.track;
   state.edit(
     "Move to another lane",
     (project) =>
-      edits.changeNotes(project, place, ids, (note) => ({
+      changeHeld(project, known, (note, of) => ({
         ...note,
-        pitch: goal(note, by) ?? note.pitch,
+        pitch: goal(note, of, by) ?? note.pitch,
       })),
     {
       group: "key-lanes",
-      selection: ids,
+      ...selectingHeld(state, known),
       touch: state.onlyTouched,
-      caret: { pitch: lane },
-      message: `${plural(known.length, "hit")} moved to ${padName(lane)}`,
+      ...(here && { caret: { pitch: lane } }),
+      message: `${plural(countOf(known), "hit")} moved to ${padName(lane)}`,
     },
   );
 }
@@ -192,26 +210,26 @@ export function nudgeSelected(store: SessionStore, by: { ticks: number } | { ms:
   const state = store.getState();
   const { tempo } = state.project;
   const wanted = "ticks" in by ? by.ticks : Math.round(msToTicks(by.ms, tempo)) || Math.sign(by.ms);
-  const mayStart = startAllowed(state);
-  const notes = selectedNotes(state);
+  const held = heldNotes(state);
   const ticks = farthest(wanted, (step) =>
-    notes.every((note) => mayStart(note, note.start + step)),
+    everyHeld(held, (note, { mayStart }) => mayStart(note, note.start + step)),
   );
   changeSelected(
     store,
     "Nudge",
     "key-nudge",
     (note) => ({ ...note, start: note.start + ticks }),
-    (first) => driftText(driftOf(gridOfNote(state, first), first.start), tempo),
+    (first, { gridOf }) => driftText(driftOf(gridOf(first), first.start), tempo),
   );
 }
 
 /** Moves the selected notes by ticks, as one and no farther than their loops; typed in the foot. */
 export function shiftStarts(store: SessionStore, ticks: number): void {
   const state = store.getState();
-  const notes = selectedNotes(state);
-  const mayStart = startAllowed(state);
-  const held = farthest(ticks, (by) => notes.every((note) => mayStart(note, note.start + by)));
+  const all = heldNotes(state);
+  const held = farthest(ticks, (by) =>
+    everyHeld(all, (note, { mayStart }) => mayStart(note, note.start + by)),
+  );
   if (held === 0 && ticks !== 0) state.announce(EDGE);
   else {
     const later = (note: Note) => ({ ...note, start: note.start + held });
@@ -222,56 +240,67 @@ export function shiftStarts(store: SessionStore, ticks: number): void {
 /** Moves the pitches of the selected notes by semitones, as one and no farther than MIDI's range. */
 export function shiftPitches(store: SessionStore, semitones: number): void {
   const state = store.getState();
-  const notes = selectedNotes(state);
-  const held = farthest(semitones, (by) => notes.every((note) => pitchAllowed(note.pitch + by)));
+  const all = heldNotes(state);
+  const melodic = all.filter(({ drums }) => !drums);
+  const held = farthest(semitones, (by) =>
+    everyHeld(melodic, (note) => pitchAllowed(note.pitch + by)),
+  );
   if (held === 0 && semitones !== 0) state.announce(EDGE);
   else {
-    const higher = (note: Note) => ({ ...note, pitch: note.pitch + held });
+    const higher = (note: Note, { drums }: Held) =>
+      drums ? note : { ...note, pitch: note.pitch + held };
     changeSelected(store, "Pitch", "foot-Pitch", higher);
+    if (held !== 0) tellKept(store, all);
   }
 }
 
 /** Moves to the previous or next line, whatever the drift was. */
 export function moveToLine(store: SessionStore, lines: 1 | -1): void {
-  changeSelected(store, "Move to line", "key-line", (note, state) => {
-    const grid = gridOfNote(state, note);
+  changeSelected(store, "Move to line", "key-line", (note, { gridOf, mayStart }) => {
+    const grid = gridOf(note);
     const gridLine = nearestLine(grid, note.start);
     const drift = note.start - lineAt(grid, gridLine);
     // From beside a line, the first step goes to that line where it lies the right way.
     const to = drift !== 0 && Math.sign(drift) !== lines ? gridLine : gridLine + lines;
     const start = Math.max(-MAX_EARLY, lineAt(grid, to));
-    return startAllowed(state)(note, start) ? { ...note, start } : note;
+    return mayStart(note, start) ? { ...note, start } : note;
   });
 }
 
 /** Moves the ends of the selected notes by grid steps. */
 export function lengthenSelected(store: SessionStore, steps: number): void {
-  changeSelected(store, "Length", "key-length", (note, state) => {
-    const cell = gridTicks(gridOfNote(state, note));
+  changeSelected(store, "Length", "key-length", (note, { gridOf }) => {
+    const cell = gridTicks(gridOf(note));
     return { ...note, length: Math.max(1, note.length + steps * cell) };
   });
 }
 
 /** Moves the front ends of the selected notes by grid steps; their ends stay. */
 export function lengthenFront(store: SessionStore, steps: number): void {
-  changeSelected(store, "Length", "key-front", (note, state) =>
-    frontMoved(note, -steps * gridTicks(gridOfNote(state, note))),
+  changeSelected(store, "Length", "key-front", (note, { gridOf }) =>
+    frontMoved(note, -steps * gridTicks(gridOf(note))),
   );
 }
 
 /** Joins the selected notes: of one pitch all, else what touches and is one chord. */
 export function joinSelected(store: SessionStore): void {
   const state = store.getState();
-  const ids = selectedIds(state);
-  let kept: string[] = [];
+  const held = heldNotes(state);
+  let kept: { at: PartAddress; ids: string[] }[] = [];
   const done = state.edit(
     "Join notes",
     (project) => {
-      const done = edits.joinNotes(project, currentPlace(state), ids);
-      kept = done.ids;
-      return done.project;
+      kept = [];
+      return held.reduce((after, { at, ids }) => {
+        const joined = edits.joinNotes(after, at, ids);
+        kept.push({ at, ids: joined.ids });
+        return joined.project;
+      }, project);
     },
-    () => ({ selection: kept, message: `${plural(ids.size, "note")} joined into ${kept.length}` }),
+    () => ({
+      ...selectingHeld(state, kept),
+      message: `${heldText(held)} joined into ${kept.reduce((sum, { ids }) => sum + ids.length, 0)}`,
+    }),
   );
   if (!done)
     state.announce("Nothing to join: select notes of one pitch, or of one chord that touch");
@@ -308,14 +337,12 @@ export function cutAtCaret(store: SessionStore): void {
 /** Marks selected notes to slide into the next, or takes the marks off when all have one. */
 export function toggleSlide(store: SessionStore): void {
   const state = store.getState();
-  const own = selectedNotes(state);
-  const slide = !own.every((note) => note.slide);
-  const ids = new Set(own.map((note) => note.id));
-  const message = `${plural(own.length, "note")} ${slide ? "set to slide into the next" : "set not to slide"}`;
+  const held = heldNotes(state);
+  const slide = !everyHeld(held, (note) => note.slide);
+  const message = `${plural(countOf(held), "note")} ${slide ? "set to slide into the next" : "set not to slide"}`;
   state.edit(
     slide ? "Slide" : "No slide",
-    (project) =>
-      edits.changeNotes(project, currentPlace(state), ids, (note) => ({ ...note, slide })),
+    (project) => changeHeld(project, held, (note) => ({ ...note, slide })),
     { message },
   );
 }
@@ -323,28 +350,27 @@ export function toggleSlide(store: SessionStore): void {
 /** Velocities in a line from the first to the last selected hit, those between them included. */
 export function rampBetween(store: SessionStore): void {
   const state = store.getState();
-  const ends = selectedNotes(state);
+  const held = heldNotes(state);
+  const ends = sortNotes(held.flatMap(({ notes }) => notes));
   const [first, last] = [ends[0], ends[ends.length - 1]];
   if (!first || !last || first.start === last.start) {
     state.announce("Select two hits or more: the ramp goes from the first to the last");
     return;
   }
-  const rows = new Set(ends.map((note) => note.pitch));
-  const inside = currentPart(state).notes.filter(
-    (note) => rows.has(note.pitch) && note.start >= first.start && note.start <= last.start,
-  );
-  const all = new Set(inside.map((note) => note.id));
+  const all = held.map((of) => {
+    const rows = new Set(of.notes.map((note) => note.pitch));
+    const notes = partOf(state.project, of.at).notes.filter(
+      (note) => rows.has(note.pitch) && note.start >= first.start && note.start <= last.start,
+    );
+    return { ...of, notes, ids: new Set(notes.map((note) => note.id)) };
+  });
   const ramp = (note: Note) => {
     const share = (note.start - first.start) / (last.start - first.start);
     const velocity = Math.round(first.velocity + share * (last.velocity - first.velocity));
     return { ...note, velocity };
   };
-  state.edit(
-    "Velocity ramp",
-    (project) => edits.changeNotes(project, currentPlace(state), all, ramp),
-    {
-      selection: all,
-      message: `${plural(inside.length, "hit")} from velocity ${first.velocity} to ${last.velocity}`,
-    },
-  );
+  state.edit("Velocity ramp", (project) => changeHeld(project, all, ramp), {
+    ...selectingHeld(state, all),
+    message: `${heldText(all)} from velocity ${first.velocity} to ${last.velocity}`,
+  });
 }

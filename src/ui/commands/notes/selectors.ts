@@ -4,7 +4,7 @@ import { inKey } from "@/core/pitch";
 import { type Note, type Project, trackOf } from "@/core/score";
 import { currentPart, currentMetre } from "../../state/current";
 import type { SessionStore } from "../../state/store";
-import { currentRow } from "./caret";
+import { currentRow } from "./current-row";
 import { selectedIds } from "./selected";
 
 /** A way to select notes of the current part. One entry adds one to the menu and the palette. */

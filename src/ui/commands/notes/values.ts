@@ -1,31 +1,29 @@
 import * as edits from "@/core/edits";
-import { type NumberChange, changedTogether } from "@/core/base";
+import { type NumberChange, changedTogether, nth } from "@/core/base";
 import { LIMITS, type Note } from "@/core/score";
 import { PROFILES, type Profile } from "../../geometry/profiles";
 import { currentPart, currentPlace } from "../../state/current";
 import type { SessionStore } from "../../state/store";
 import { ownNotes } from "../../geometry/made";
 import { madeMessage } from "../tracks/made";
-import { ownIds } from "./notes";
-import { EDGE, selectedIds } from "./selected";
+import { type Held, changeHeld, heldNotes } from "./held";
+import { EDGE } from "./selected";
 
 /** A number that each note has: how it is read and put. */
-export type NoteValue = Pick<Profile, "label" | "range" | "read" | "exactly">;
+export type NoteValue = Pick<Profile, "label" | "range" | "read" | "exactly" | "only">;
+
+/** Whether notes of a kind of track have a value. */
+const isOf = ({ only }: NoteValue, kind: "drums" | "melody") => (only ?? kind) === kind;
 
 /** Changes one value of all selected notes; a run of changes of one value is one step of undo. */
 export function changeSelected(
   store: SessionStore,
   label: string,
-  change: (note: Note) => Note,
+  change: (note: Note, of: Held) => Note,
 ): void {
   const state = store.getState();
-  state.edit(
-    label,
-    (project) => edits.changeNotes(project, currentPlace(state), selectedIds(state), change),
-    {
-      group: `values-${label}`,
-    },
-  );
+  const held = heldNotes(state);
+  state.edit(label, (project) => changeHeld(project, held, change), { group: `values-${label}` });
 }
 
 /** Changes notes of the current part by id, as one stroke over them does; `group` names the stroke. */
@@ -50,23 +48,23 @@ export function paintValues(
 /**
  * Changes a number of notes together: set, all have it; else their differences stay, and all stop where the first
  * of them comes to an end of the range. `from` are the notes as they were before a drag of which this is the state
- * now, `group` names what is one step of undo. Says so where nothing goes.
+ * now, else what is in hand; `group` names what is one step of undo. Says so where nothing goes.
  */
 export function changeValues(
   store: SessionStore,
   value: NoteValue,
   change: NumberChange,
-  {
-    ids = selectedIds(store.getState()),
-    group = `values-${value.label}`,
-    from,
-  }: { ids?: ReadonlySet<string>; group?: string; from?: readonly Note[] } = {},
+  { group = `values-${value.label}`, from }: { group?: string; from?: readonly Held[] } = {},
 ): void {
   const state = store.getState();
-  const notes = (from ?? currentPart(state).notes).filter((note) => ids.has(note.id));
-  const before = notes.map(value.read);
+  const held = (from ?? heldNotes(state)).filter(({ drums }) =>
+    isOf(value, drums ? "drums" : "melody"),
+  );
+  const notes = held.flatMap((of) => of.notes.map((note) => ({ note, of })));
+  const before = notes.map(({ note }) => value.read(note));
   const after = changedTogether(before, change, value.range);
-  const wanted = new Map(notes.map((note, i) => [note.id, after[i] ?? value.read(note)]));
+  const wanted = new Map(held.map((of) => [of, new Map<string, number>()]));
+  notes.forEach(({ note, of }, i) => wanted.get(of)?.set(note.id, nth(after, i)));
   if (change.how !== "set" && !from && after.every((one, i) => one === before[i])) {
     state.announce(EDGE);
     return;
@@ -74,8 +72,8 @@ export function changeValues(
   state.edit(
     value.label,
     (project) =>
-      edits.changeNotes(project, currentPlace(state), ids, (note) =>
-        value.exactly(note, wanted.get(note.id) ?? value.read(note)),
+      changeHeld(project, held, (note, of) =>
+        value.exactly(note, wanted.get(of)?.get(note.id) ?? value.read(note)),
       ),
     { group },
   );
@@ -100,7 +98,6 @@ export function wheelChance(store: SessionStore, over: Note, steps: number): voi
 }
 
 function wheel(store: SessionStore, value: NoteValue, over: Note, by: number): void {
-  const ids = ownIds(store.getState().selection);
   const group = `wheel-${value.label}-${over.id}`;
-  changeValues(store, value, { how: "shift", by }, { ids, group });
+  changeValues(store, value, { how: "shift", by }, { group });
 }

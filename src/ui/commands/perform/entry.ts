@@ -8,7 +8,7 @@ import { currentPart, currentPlace, currentTicks } from "../../state/current";
 import type { Entry, EntryMode } from "../../state/entry";
 import type { Outcome } from "../../state/editing";
 import type { Session, SessionStore } from "../../state/store";
-import { currentRow } from "../notes/caret";
+import { currentRow } from "../notes/current-row";
 import { withGrowthMessage } from "../notes/past-loop";
 import { tapped } from "./taps";
 

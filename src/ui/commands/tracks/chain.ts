@@ -7,6 +7,7 @@ import { type ChainStep, type PartAddress, type Project, partOf } from "@/core/s
 import { transformOf } from "@/core/transforms";
 import { currentPart, currentPlace, workOf } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
+import { selectingHeld } from "../notes/held";
 import { revealNotes } from "../notes/rows";
 import { fittingParams } from "./fitting";
 import { placesOfStep, scopesOf, type Scope } from "./scopes";
@@ -34,12 +35,15 @@ export function addToChain(store: SessionStore, transform: string, on?: Scope): 
     transform,
     on: true,
     params: { ...defaults, ...starts, ...fittingParams(state, transform, scope) },
-    scope: scope.ids,
     ...(scope.lane !== undefined && { lane: scope.lane }),
   };
   const added = state.edit(
     `Add ${label} to chain`,
-    (project) => scope.places.reduce((all, at) => edits.addStep(all, at, step), project),
+    (project) =>
+      scope.places.reduce(
+        (all, at, i) => edits.addStep(all, at, { ...step, scope: scope.ids?.[i] ?? null }),
+        project,
+      ),
     { message: `${label} added to the chain: ${scope.label}` },
   );
   if (added) state.setTools({ bench: "transform" });
@@ -129,40 +133,68 @@ export function resultOn(
   transform: string,
   params: Params,
   scope: Scope,
-): { project: Project; message: string; fresh: string[] } {
+): { project: Project; message: string; fresh: string[][] } {
   const idOf = () => nanoid(8);
   const [only] = scope.places;
   if (scope.places.length > 1 || !only) {
-    const all = edits.transformParts(project, scope.places, { transform, params }, idOf);
-    if (!scope.harmony) return { project: all.project, message: all.sentence, fresh: [] };
+    const wish = { transform, params, ids: scope.ids };
+    const all = edits.transformParts(project, scope.places, wish, idOf);
+    const { fresh } = all;
+    if (!scope.harmony) return { project: all.project, message: all.sentence, fresh };
     const moved = edits.transposeHarmony(all.project, {
       semitones: Number(params["semitones"] ?? 0),
       degrees: Number(params["degrees"] ?? 0),
     });
     const key = moved.key === all.project.key ? "" : `, the key is ${keyName(moved.key)}`;
-    return { project: moved, message: `${all.sentence}${key}`, fresh: [] };
+    return { project: moved, message: `${all.sentence}${key}`, fresh };
   }
-  const on = { selection: scope.ids && new Set(scope.ids), lane: scope.lane ?? null, range: null };
+  const on = {
+    selection: scope.ids && new Set(scope.ids[0]),
+    lane: scope.lane ?? null,
+    range: null,
+  };
   const one = edits.transformPart(project, only, { transform, params, scope: on }, idOf);
-  return { project: one.project, message: one.effect.sentence, fresh: one.fresh };
+  return { project: one.project, message: one.effect.sentence, fresh: [one.fresh] };
 }
 
-/** Applies a transform to a scope now, its values set before. */
-export function applyTo(store: SessionStore, id: string, params: Params, scope: Scope): void {
+/** Applies a transform to a scope now, its values set before, which are those it is asked with again. */
+export function applyAsked(store: SessionStore, id: string, params: Params, scope: Scope): void {
   const { lastParams, setTools } = store.getState();
   setTools({ lastParams: { ...lastParams, [id]: params } });
+  applyTo(store, { transform: id, params }, scope);
+}
+
+/** Applies a transform to a scope; edits of a `group` that follow one another are one step of undo. */
+export function applyTo(
+  store: SessionStore,
+  { transform, params }: { transform: string; params: Params },
+  scope: Scope,
+  group?: string,
+): void {
+  const state = store.getState();
   let message = "";
-  let fresh: string[] = [];
+  let fresh: string[][] = [];
   store.getState().edit(
-    transformOf(id).label,
+    transformOf(transform).label,
     (project) => {
-      const done = resultOn(project, id, params, scope);
+      const done = resultOn(project, transform, params, scope);
       ({ message, fresh } = done);
       return done.project;
     },
-    () => ({ message, ...(scope.ids && { selection: [...scope.ids, ...fresh] }) }),
+    (after) => ({
+      message,
+      group,
+      ...(scope.ids && selectingHeld(state, made(after, scope, fresh))),
+    }),
   );
-  const made = new Set([...(scope.ids ?? []), ...fresh]);
-  const { notes } = currentPart(store.getState());
-  revealNotes(store, scope.ids ? notes.filter(({ id: own }) => made.has(own)) : notes);
+  const now = store.getState();
+  const { notes } = currentPart(now);
+  revealNotes(store, scope.ids ? notes.filter(({ id }) => now.selection.has(id)) : notes);
 }
+
+/** What is there of the notes of a scope after a transform, those made anew with them, by part. */
+const made = (after: Project, { places, ids }: Scope, fresh: readonly (readonly string[])[]) =>
+  places.map((at, i) => {
+    const there = new Set(partOf(after, at).notes.map(({ id }) => id));
+    return { at, ids: [...(ids?.[i] ?? []), ...(fresh[i] ?? [])].filter((id) => there.has(id)) };
+  });

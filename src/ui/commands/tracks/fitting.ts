@@ -10,7 +10,7 @@ import type { Scope } from "./scopes";
 /** The notes of the current part that a scope is for; all where it is for more than one part. */
 function notesOf(state: Session, scope?: Pick<Scope, "ids" | "lane">): readonly Note[] {
   const { notes } = currentPart(state);
-  const ids = scope?.ids && ownIds(scope.ids);
+  const ids = scope?.ids && ownIds(scope.ids.flat());
   return notes.filter(
     ({ id, pitch }) => (!ids || ids.has(id)) && (scope?.lane === undefined || pitch === scope.lane),
   );

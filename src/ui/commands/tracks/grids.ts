@@ -4,7 +4,7 @@ import { changePart, partOf, trackOf } from "@/core/score";
 import { gridUsed, keyedFrom, togglePin, userGrids, type KeyedGrid } from "../../saving/user";
 import { settings } from "../../person/settings";
 import type { Session, SessionStore } from "../../state/store";
-import { currentRow } from "../notes/caret";
+import { currentRow } from "../notes/current-row";
 
 /** Gives a lane of a kit, or a track's part in the current pattern, another grid; it is remembered as used. */
 export function setGrid(

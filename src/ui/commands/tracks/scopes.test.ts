@@ -36,7 +36,11 @@ describe("what a transform can work on", () => {
     ]);
     expect(scopes()[0]).toMatchObject({ label: "Lane Kick, 1 hit", lane: 36, ids: null });
     state().select(["s"]);
-    expect(scopes()[0]).toMatchObject({ kind: "selection", ids: ["s"], label: "Selection, 1 hit" });
+    expect(scopes()[0]).toMatchObject({
+      kind: "selection",
+      ids: [["s"]],
+      label: "Selection, 1 hit",
+    });
     state().setTrack("bass");
     expect(scopes()[0]).toMatchObject({ kind: "part", label: "All of Reed bass, 1 note" });
   });
@@ -90,7 +94,7 @@ describe("the chain", () => {
   it("is not needed: a transform is applied now, and what it made is selected", () => {
     const { store, state, scopes } = setUp();
     state().select(["k"]);
-    applyTo(store, "roll", { count: 3 }, scopes()[0]!);
+    applyTo(store, { transform: "roll", params: { count: 3 } }, scopes()[0]!);
     expect(state().selection.size).toBe(3);
     expect(state().announcement).toContain("1 hit became 3");
     expect(partOf(state().project, DRUMS).notes).toHaveLength(4);

@@ -1,4 +1,4 @@
-import { ownIds } from "../notes/notes";
+import { type Held, heldSelected, heldText } from "../notes/held";
 import { plural } from "@/core/base";
 import { padName } from "@/core/pitch";
 import { type Part, type PartAddress, type Project, partOf, trackOf } from "@/core/score";
@@ -13,8 +13,8 @@ export interface Scope {
   label: string;
   /** The parts it works on. */
   places: PartAddress[];
-  /** Note ids, or null for all of the lane or parts. */
-  ids: string[] | null;
+  /** Ids of notes by place, or null for all of the lane or parts. */
+  ids: string[][] | null;
   /** The lane it stays with, hits put on later included. */
   lane?: number;
   /** Key and chord lines go along where all pitches are transposed. */
@@ -25,6 +25,14 @@ export interface Scope {
 export const movesHarmony = (transform: string, { kind }: Scope): boolean =>
   transform === "transpose" && (kind === "melodic-project" || kind === "project");
 
+/** The notes in hand, of one track or several. */
+export const selectionScope = (held: readonly Held[]): Scope => ({
+  kind: "selection",
+  label: `Selection, ${heldText(held)}`,
+  places: held.map(({ at }) => at),
+  ids: held.map(({ notes }) => notes.map(({ id }) => id)),
+});
+
 /** What a new transform can work on, the likeliest first. */
 export function scopesOf(state: Work, part: Part): Scope[] {
   const { project, pattern } = state;
@@ -33,12 +41,9 @@ export function scopesOf(state: Work, part: Part): Scope[] {
   const drums = track.kind === "drums";
   const word = (count: number) => `${count} ${drums ? "hit" : "note"}${count === 1 ? "" : "s"}`;
   const scopes: Scope[] = [];
-  const selected = ownIds(state.selection);
-  const inPart = part.notes.filter((note) => selected.has(note.id));
-  const ids = inPart.map((note) => note.id);
-  const label = `Selection, ${word(ids.length)}`;
-  const selection: Scope = { kind: "selection", label, places: [here], ids };
-  if (ids.length > 0 && !state.onlyTouched) scopes.push(selection);
+  const held = heldSelected(state);
+  const selection = selectionScope(held);
+  if (held.length > 0 && !state.onlyTouched) scopes.push(selection);
   if (drums) {
     const { pitch } = state.caret;
     const count = part.notes.filter((note) => note.pitch === pitch).length;
@@ -47,7 +52,7 @@ export function scopesOf(state: Work, part: Part): Scope[] {
     scopes.push({ kind: "lane", label, places: [here], ids: null, lane: pitch });
   }
   // A hit that was only touched can be worked on alone, but is not what is meant at first.
-  if (ids.length > 0 && state.onlyTouched) scopes.push(selection);
+  if (held.length > 0 && state.onlyTouched) scopes.push(selection);
   scopes.push({
     kind: "part",
     label: `All of ${track.name}, ${word(part.notes.length)}`,

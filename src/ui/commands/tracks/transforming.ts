@@ -6,7 +6,10 @@ import { currentPlace, currentStretch } from "../../state/current";
 import { selectedOnPurpose } from "../../state/selected";
 import type { SessionStore } from "../../state/store";
 import { ownIds } from "../notes/notes";
+import { heldNotes } from "../notes/held";
 import { selectedIds, showSelected } from "../notes/selected";
+import { applyTo } from "./chain";
+import { selectionScope } from "./scopes";
 
 interface How {
   /** Name of the edit. */
@@ -27,6 +30,11 @@ export function transformNow(store: SessionStore, id: string, params: Params, ho
   const { label, on = "selected", group } = how;
   const state = store.getState();
   const at = currentPlace(state);
+  const held = on === "selected" || !state.onlyTouched ? heldNotes(state) : [];
+  if (held.length > 1) {
+    applyTo(store, { transform: id, params }, selectionScope(held), group);
+    return;
+  }
   const own = on === "selected" ? selectedIds(state) : ownIds(selectedOnPurpose(state));
   if (own.size === 0 && on === "selected") {
     state.announce("Nothing selected: put the caret on a hit, or select some");

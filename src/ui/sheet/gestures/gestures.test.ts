@@ -107,6 +107,76 @@ describe("gestures", () => {
     expect(starts()).toEqual([0, 240, 720]);
   });
 
+  it("select in a box over two tracks what lies in both, and drag all of it as one", () => {
+    let project = createProject({ bars: 2 });
+    const at = (id: string, start: number, pitch: number) => makeNote({ id, start, pitch });
+    project = edits.setNotes(project, DRUMS, [at("d1", 480, 42), at("d2", 4800, 42)]);
+    const bass = { pattern: "a", track: "bass" };
+    project = edits.setNotes(project, bass, [at("b1", 960, 40), at("b2", 4800, 40)]);
+    const { store, gestures, point, notes, layout, readouts } = setUp(project);
+    store.getState().setOpen("bass", true);
+    const rows = (track: string) => layout().blocks.find((one) => one.track.id === track)!.rows;
+    const hat = rows("drums").find((row) => row.pitch === 42)!;
+    const low = rows("bass").find((row) => row.pitch === 40)!;
+    const [upper, lower] = hat.y < low.y ? [hat, low] : [low, hat];
+    gestures.down(point(upper, 240, { shift: true }));
+    gestures.move(point(lower, 1440, { shift: true }));
+    gestures.up();
+    const held = () => {
+      const { track, selection, beside } = store.getState();
+      return new Map([
+        [track, [...selection]],
+        ...[...beside].map(([id, ids]) => [id, [...ids]] as const),
+      ]);
+    };
+    expect([held().get("drums"), held().get("bass")]).toEqual([["d1"], ["b1"]]);
+    expect(store.getState().announcement).toBe("2 notes in 2 tracks selected");
+    // By a note of the other track: all go, the hit keeps its lane.
+    gestures.down(point(low, 960));
+    gestures.move(point(low, 1200));
+    gestures.up();
+    expect(notes("drums").map((one) => [one.start, one.pitch])).toEqual([
+      [720, 42],
+      [4800, 42],
+    ]);
+    // 40 is none of the key: dragged along, it stays between its neighbours.
+    expect(notes("bass").map((one) => [one.start, one.pitch])).toEqual([
+      [1200, 40],
+      [4800, 40],
+    ]);
+    expect(readouts.at(-1)).toMatch(/hits keep their lanes/);
+    // With toggle one more; with alt and shift a box takes away again, on every track.
+    gestures.down(point(hat, 4800, { toggle: true }));
+    gestures.up();
+    expect(held().get("drums")).toEqual(["d1", "d2"]);
+    gestures.down(point(upper, 240, { shift: true, alt: true }));
+    gestures.move(point(lower, 1440, { shift: true, alt: true }));
+    gestures.up();
+    expect([held().get("drums"), held().get("bass") ?? []]).toEqual([["d2"], []]);
+  });
+
+  it("select in a box only of the current track while tracks are locked", () => {
+    let project = createProject({ bars: 2 });
+    const at = (id: string, start: number, pitch: number) => makeNote({ id, start, pitch });
+    project = edits.setNotes(project, DRUMS, [at("d1", 480, 42)]);
+    project = edits.setNotes(project, { pattern: "a", track: "bass" }, [at("b1", 960, 40)]);
+    const { store, gestures, point, layout } = setUp(project);
+    store.getState().setOpen("bass", true);
+    store.getState().setTools({ locked: true });
+    const rows = layout().blocks.flatMap((block) => block.rows);
+    gestures.down(
+      point(
+        rows.find((row) => row.pitch === 42 && row.lane)!,
+        0,
+        { shift: true },
+      ),
+    );
+    gestures.move({ ...point(rows.at(-1)!, 1440, { shift: true }) });
+    gestures.up();
+    expect([...store.getState().selection]).toEqual(["d1"]);
+    expect(store.getState().beside.size).toBe(0);
+  });
+
   it("put one hit in the place of another, say so, and leave it when dragged on", () => {
     const hits = [0, 480].map((start) => makeNote({ id: `h${start}`, start, pitch: 42 }));
     const { store, gestures, point, notes } = setUp(

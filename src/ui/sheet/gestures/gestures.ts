@@ -10,6 +10,7 @@ import { outsideAt, type Hit } from "../../geometry/hit";
 import { TAPS, blockAt } from "../../geometry/layout";
 import { rateHandleAt } from "../../geometry/rate-line";
 import { handleAt, selectedSpan } from "../../geometry/span";
+import { selectedOn } from "../../geometry/selected-on";
 import { Draw } from "./draw";
 import { Cut } from "./cut";
 import { Erase } from "./erase";
@@ -91,7 +92,10 @@ export class Gestures {
 
   private onRow(hit: Hit, point: Point): Gesture | null {
     const { store } = this.host;
-    store.getState().setTrack(hit.block.track.id, hit.row.pitch, { keepSelection: true });
+    store.getState().setTrack(hit.block.track.id, hit.row.pitch, {
+      keepSelection: true,
+      beside: this.goesOn(hit, point),
+    });
     if (store.getState().track !== hit.block.track.id) return null;
     const caret = { pitch: hit.row.pitch, tick: Math.max(0, patternCell(hit)) };
     const { entry } = store.getState();
@@ -113,6 +117,13 @@ export class Gestures {
     );
   }
 
+  /** Whether a press on another track goes on with what is selected: on a selected note, or one that adds or takes. */
+  private goesOn({ block, note }: Hit, point: Point): boolean {
+    if (point.shift) return point.toggle || point.alt;
+    if (!note) return false;
+    return point.toggle || selectedOn(this.hand.state, block.track.id).has(note.id);
+  }
+
   private touchesMade(note: Note): boolean {
     const { state, host } = this.hand;
     if (!madeNotes(state).some(({ id }) => id === note.id)) return false;
@@ -126,7 +137,7 @@ export class Gestures {
     const { state } = this.hand;
     const selection = new Set(state.selection);
     if (!selection.delete(id)) selection.add(id);
-    state.select(selection);
+    state.select(selection, { beside: state.beside });
   }
 
   /** What is the same on a kit and on pitches; null where the press is for them. */
@@ -136,10 +147,10 @@ export class Gestures {
     if (point.erase || state.erasing) return new Erase(hand);
     if (point.shift) {
       const keeps = point.toggle || point.alt;
-      return new SelectBox(hand, keeps ? state.selection : new Set(), point.alt ? "take" : "add");
+      return new SelectBox(hand, keeps ? "keep" : "drop", point.alt ? "take" : "add");
     }
     if (state.tool !== "select") return null;
-    if (!note) return new SelectBox(hand, new Set(), "add");
+    if (!note) return new SelectBox(hand, "drop", "add");
     if (!state.selection.has(note.id) || state.onlyTouched) state.select([note.id]);
     return new MoveNotes(hand, { note, row });
   }
@@ -235,7 +246,8 @@ export class Gestures {
     const { store } = this.host;
     const hit = this.hand.hit(point);
     if (!hit?.note || hit.zone !== "stone") return false;
-    store.getState().setTrack(hit.block.track.id, hit.row.pitch, { keepSelection: true });
+    const beside = this.goesOn(hit, NOWHERE);
+    store.getState().setTrack(hit.block.track.id, hit.row.pitch, { keepSelection: true, beside });
     if (this.touchesMade(hit.note)) return true;
     this.keepOrSelect(hit.note);
     (point.alt ? wheelChance : wheelVelocity)(store, hit.note, steps);

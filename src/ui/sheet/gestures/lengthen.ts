@@ -1,6 +1,5 @@
 import { formatLength, gridTicks } from "@/core/time";
-import type { Note } from "@/core/score";
-import { frontMoved, gridOfNote } from "../../commands/notes/notes";
+import { frontMoved } from "../../commands/notes/notes";
 import type { Gesture, Hand, Point } from "./gesture";
 
 /** Selected notes made longer or shorter by an end of one of them; with alt off the grid. */
@@ -13,10 +12,10 @@ export class Lengthen implements Gesture {
   ) {}
 
   move(point: Point): void {
-    const { edit, from, host, state } = this.hand;
+    const { edit, from, host } = this.hand;
     const by = (point.x - from.x) / host.view().zoom;
-    edit.changeNotes("Length", this.hand.selected(), (note: Note) => {
-      const cell = point.alt ? 1 : gridTicks(gridOfNote(state, note));
+    edit.changeNotes("Length", edit.heldBefore(), (note, { gridOf }) => {
+      const cell = point.alt ? 1 : gridTicks(gridOf(note));
       const ticks = Math.round(by / cell) * cell;
       if (this.end === "begin") return frontMoved(note, ticks);
       return { ...note, length: Math.max(1, note.length + ticks) };

@@ -1,18 +1,15 @@
 import { formatLength, formatPosition, gridTicks } from "@/core/time";
 import { degreeOf, padName, pitchName } from "@/core/pitch";
 import { type Note, trackOf } from "@/core/score";
-import {
-  farthest,
-  gridOfNote,
-  pitchAllowed,
-  pitchByDegrees,
-  startAllowed,
-  startByLines,
-} from "../../commands/notes/notes";
+import { type Held, everyHeld, startBySteps } from "../../commands/notes/held";
+import { farthest, pitchAllowed, pitchByDegrees } from "../../commands/notes/notes";
 import { TAPS, rowNearest, type Row } from "../../geometry/layout";
 import { currentMetre } from "../../state/current";
 import type { Session } from "../../state/editing";
 import type { Gesture, Hand, Point } from "./gesture";
+
+/** What becomes of a note that is moved. */
+type Change = (note: Note, of: Held) => Note;
 
 /**
  * Selected notes moved along the time and across the rows by one of them. They go as one and stop at the edges as one:
@@ -29,17 +26,19 @@ export class MoveNotes implements Gesture {
 
   move(point: Point): void {
     const { edit, host, state } = this.hand;
-    const ids = this.hand.selected();
-    const own = edit.notesBefore(ids);
+    const held = edit.heldBefore();
     const melody = trackOf(state.project, state.track).kind === "melody";
-    const along = this.along(point, own, melody);
-    const across = melody ? this.pitches(point, own) : this.lanes(point, own);
+    const along = this.along(point, held, melody);
+    const across = melody ? this.pitches(point, held) : this.lanes(point, held);
     const before = this.hand.firstSelected()?.pitch;
-    edit.changeNotes("Move", ids, (note) => across(along(note)));
+    edit.changeNotes("Move", held, (note, of) => across(along(note, of), of));
     const after = this.hand.firstSelected();
     if (!after) return;
     if (after.pitch !== before) host.hear(after.pitch, after.velocity);
-    host.readout(movedText(state, this.on.note, this.hand.now(this.on.note) ?? after, melody));
+    const moved = movedText(state, this.on.note, this.hand.now(this.on.note) ?? after, melody);
+    // With other tracks in hand a hit keeps its lane, and so do hits beside a line.
+    const kept = held.length > 1 && held.some(({ drums }) => drums);
+    host.readout(kept ? `${moved} · hits keep their lanes` : moved);
   }
 
   up(click: boolean): void {
@@ -48,28 +47,29 @@ export class MoveNotes implements Gesture {
   }
 
   /** Moves in time: by lines of each note's grid, or freely; on a kit alt means the lane. */
-  private along(point: Point, own: readonly Note[], melody: boolean): (note: Note) => Note {
-    const { from, host, state } = this.hand;
+  private along(point: Point, held: readonly Held[], melody: boolean): Change {
+    const { from, host } = this.hand;
     const { grid } = this.on.row;
     const ticks = (point.x - from.x) / host.view().zoom;
     const free = (point.alt && melody) || grid.kind === "off";
-    const mayStart = startAllowed(state);
-    const startOf = (note: Note, by: number) =>
-      free ? note.start + by : startByLines(note, by, gridOfNote(state, note));
+    const startOf = (note: Note, by: number, of: Held) =>
+      free ? note.start + by : startBySteps(note, by, of, held.length > 1 ? grid : null);
     const by = farthest(Math.round(free ? ticks : ticks / gridTicks(grid)), (steps) =>
-      own.every((note) => mayStart(note, startOf(note, steps))),
+      everyHeld(held, (note, of) => of.mayStart(note, startOf(note, steps, of))),
     );
-    return (note) => (by === 0 ? note : { ...note, start: startOf(note, by) });
+    return (note, of) => (by === 0 ? note : { ...note, start: startOf(note, by, of) });
   }
 
   /** Moves across pitches: by degrees of the key where drawing is held to it, else by semitones. */
-  private pitches(point: Point, own: readonly Note[]): (note: Note) => Note {
+  private pitches(point: Point, held: readonly Held[]): Change {
     const { state } = this.hand;
     const { row } = this.on;
     const { key } = state.project;
     const block = this.hand.block();
     // Above and below the rows the first and the last are meant.
-    const to = block ? rowNearest(block, point.y) : null;
+    // A row between two others lies over both: while the hand stays on it the pitch does.
+    const stays = row.between && point.y >= row.y && point.y < row.y + row.height;
+    const to = stays ? row : block ? rowNearest(block, point.y) : null;
     const onto = to && to.pitch !== TAPS ? to : null;
     const fromTaps = row.pitch === TAPS;
     const bothIn = !fromTaps && state.inScale && onto?.inKey && row.inKey;
@@ -78,9 +78,10 @@ export class MoveNotes implements Gesture {
     const pitchOf = (note: Note, by: number) =>
       degrees ? pitchByDegrees(state.project, note.pitch, by) : note.pitch + by;
     const up = farthest(degrees || semitones, (by) =>
-      own.every((note) => pitchAllowed(pitchOf(note, by))),
+      everyHeld(held, (note, { drums }) => drums || pitchAllowed(pitchOf(note, by))),
     );
-    return (note) => {
+    return (note, { drums }) => {
+      if (drums) return note;
       // A tapped note that is dragged onto a pitch takes it.
       if (note.unpitched && fromTaps && onto) {
         const { unpitched: _, ...rest } = note;
@@ -91,14 +92,16 @@ export class MoveNotes implements Gesture {
   }
 
   /** Moves hits of a kit from lane to lane, as many lanes as the one that is dragged. */
-  private lanes(point: Point, own: readonly Note[]): (note: Note) => Note {
+  private lanes(point: Point, held: readonly Held[]): Change {
     const block = this.hand.block();
-    if (!block) return (note) => note;
+    if (!block || held.length > 1) return (note) => note;
     const lanes = block.rows.map((row) => row.pitch);
     const laneOf = (note: Note, by: number) => lanes[lanes.indexOf(note.pitch) + by];
     const to = rowNearest(block, point.y);
     const across = to ? lanes.indexOf(to.pitch) - lanes.indexOf(this.on.row.pitch) : 0;
-    const down = farthest(across, (by) => own.every((note) => laneOf(note, by) !== undefined));
+    const down = farthest(across, (by) =>
+      everyHeld(held, (note) => laneOf(note, by) !== undefined),
+    );
     return (note) => ({ ...note, pitch: laneOf(note, down) ?? note.pitch });
   }
 }

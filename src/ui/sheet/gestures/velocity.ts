@@ -1,3 +1,4 @@
+import { everyHeld } from "../../commands/notes/held";
 import { farthest, louder, velocityAllowed } from "../../commands/notes/notes";
 import type { Gesture, Hand, Point } from "./gesture";
 
@@ -9,12 +10,11 @@ export class Velocity implements Gesture {
 
   move(point: Point): void {
     const { edit, from, host } = this.hand;
-    const ids = this.hand.selected();
-    const own = edit.notesBefore(ids);
+    const held = edit.heldBefore();
     const by = farthest(-Math.round(point.y - from.y), (step) =>
-      own.every((note) => velocityAllowed(note.velocity + step)),
+      everyHeld(held, (note) => velocityAllowed(note.velocity + step)),
     );
-    edit.changeNotes("Velocity", ids, (note) => louder(note, by));
+    edit.changeNotes("Velocity", held, (note) => louder(note, by));
     const now = this.hand.firstSelected();
     if (now) host.readout(`velocity ${now.velocity}`);
   }
