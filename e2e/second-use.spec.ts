@@ -416,3 +416,123 @@ test("in 12/8 a click on the second beat is the second beat, and the tempo count
   await clickAt(page, "drums", 38, 1440);
   expect((await notesOf(page, "drums"))[0]!.start).toBe(1440);
 });
+
+test("a box over two tracks takes what lies in both: moved by a note of one, copied, deleted, undone", async ({
+  page,
+}) => {
+  // High enough to see both.
+  await page.setViewportSize({ width: 1280, height: 1100 });
+  await openNew(page);
+  for (const tick of [0, 960]) await clickAt(page, "drums", 42, tick);
+  for (const tick of [480, 1440]) await clickAt(page, "bass", 48, tick);
+  await page.keyboard.press("Escape");
+  const [from, to] = [await placeOf(page, "drums", 42, 0), await placeOf(page, "bass", 48, 1200)];
+  await page.keyboard.down("Shift");
+  await drag(page, { x: from.x - 10, y: from.y - 12 }, { x: to.x, y: to.y + 8 });
+  await page.keyboard.up("Shift");
+  const starts = async () => [
+    (await notesOf(page, "drums")).map((note) => note.start),
+    (await notesOf(page, "bass")).map((note) => note.start),
+  ];
+  await expect(page.locator("footer")).toContainText("3 notes in 2 tracks");
+  // By the bass note, one step later: the hits come along.
+  await drag(page, await placeOf(page, "bass", 48, 480), await placeOf(page, "bass", 48, 720));
+  expect(await starts()).toEqual([
+    [240, 1200],
+    [720, 1440],
+  ]);
+  await page.keyboard.press("Control+z");
+  const velocity = field(page, "Velocity of the selection");
+  await type(page, "Velocity of the selection", "+7");
+  await expect(velocity).toHaveValue("103");
+  const velocities = async (track: string) =>
+    (await notesOf(page, track)).map((one) => one.velocity);
+  expect([await velocities("drums"), await velocities("bass")]).toEqual([
+    [103, 103],
+    [103, 96],
+  ]);
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("Control+d");
+  expect(await starts()).toEqual([
+    [0, 960, 1920, 2880],
+    [480, 1440, 2400],
+  ]);
+  await page.keyboard.press("Delete");
+  expect(await starts()).toEqual([
+    [0, 960],
+    [480, 1440],
+  ]);
+  await page.keyboard.press("Control+z");
+  await page.keyboard.press("Control+z");
+  expect(await starts()).toEqual([
+    [0, 960],
+    [480, 1440],
+  ]);
+});
+
+test("a bend is drawn beside velocity and pan, as a line and in steps; it goes along with a reverse, and away again", async ({
+  page,
+}) => {
+  await openNew(page);
+  for (const tick of [0, 960, 1920, 2880]) await clickAt(page, "bass", 48, tick);
+  await page.getByRole("combobox", { name: "What the profile shows" }).selectOption("bend");
+  const strip = (await page.getByTestId("bend-profile").boundingBox())!;
+  const bend = async () =>
+    (await projectOf(page)).patterns[0]!.parts.find((part) => part.track === "bass")!.bend ?? [];
+  const at = async (tick: number) => {
+    const points = await bend();
+    const next = points.findIndex((point) => point.tick > tick);
+    const [a, b] = next < 0 ? [points.at(-1), undefined] : [points[next - 1], points[next]];
+    if (!a || !b) return (a ?? b)?.value ?? 0;
+    return a.value + ((b.value - a.value) * (tick - a.tick)) / (b.tick - a.tick);
+  };
+  const x = async (tick: number) => (await placeOf(page, "bass", 48, tick)).x;
+  const [top, middle] = [strip.y + 6, strip.y + 31];
+  // A line from the middle up to two semitones over the second beat, in one fast stroke.
+  await page.mouse.move(await x(960), middle);
+  await page.mouse.down();
+  await page.mouse.move(await x(1900), top);
+  await expect(page.getByTestId("profile-value")).toHaveText("+2.00 st");
+  await page.mouse.up();
+  expect(Math.abs((await at(1430)) - 4096)).toBeLessThan(250);
+  expect(await at(1880)).toBeGreaterThan(7900);
+  expect([await at(900), await at(2000)]).toEqual([0, 0]);
+  // In steps: level over each, and a click sets one.
+  await page.getByRole("radio", { name: "Steps" }).click();
+  await page.mouse.click(await x(2880 + 60), strip.y + 53);
+  expect([await at(2870), await at(2900), await at(3100), await at(3130)]).toEqual([
+    0, -8192, -8192, 0,
+  ]);
+  // Escape in the middle gives back; the right button takes away.
+  const before = await bend();
+  await page.mouse.move(await x(0), top);
+  await page.mouse.down();
+  await page.mouse.move(await x(700), top);
+  expect(await bend()).not.toEqual(before);
+  await page.keyboard.press("Escape");
+  await page.mouse.up();
+  expect(await bend()).toEqual(before);
+  await page.mouse.move(await x(2870), middle);
+  await page.mouse.down({ button: "right" });
+  await page.mouse.move((await x(3840)) - 4, middle);
+  await page.mouse.up({ button: "right" });
+  expect(await at(3000)).toBe(0);
+  await page.keyboard.press("Control+z");
+  expect(await bend()).toEqual(before);
+  // Turned about with its notes, heard so, and kept.
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.press("Control+k");
+  await page.keyboard.type("reverse the selection");
+  await page.keyboard.press("Enter");
+  expect(await at(1960 - 740)).toBeGreaterThan(6000);
+  const turned = await bend();
+  await expect(page.getByTestId("save-state")).toHaveText("saved");
+  await page.reload();
+  await ready(page);
+  expect(await bend()).toEqual(turned);
+  await clickAt(page, "bass", 48, 0);
+  await page.getByRole("combobox", { name: "What the profile shows" }).selectOption("bend");
+  await page.getByRole("button", { name: "Delete the bend" }).click();
+  expect(await bend()).toEqual([]);
+});

@@ -7,6 +7,7 @@ import {
   patternOf,
   sortNotes,
   trackOf,
+  withBend,
 } from "../score";
 import { applyChain, contextOf } from "../transforms";
 import { writtenPieces } from "./pieces";
@@ -66,10 +67,8 @@ export function writeChain(project: Project, place: PartAddress, idOf: () => str
     contextOf(project, track, part, pattern),
   );
   const { project: roomy, length } = holding(project, place, result.length ?? part.length);
-  return changePart(roomy, place, () => ({
-    ...part,
-    notes: writtenPieces(result.notes, known, idOf),
-    length,
-    chain: [],
-  }));
+  const notes = writtenPieces(result.notes, known, idOf);
+  return changePart(roomy, place, () =>
+    withBend({ ...part, notes, length, chain: [] }, result.bend),
+  );
 }

@@ -10,6 +10,7 @@ import {
   patternTicks,
   sortNotes,
   trackOf,
+  withBend,
   writtenOut,
 } from "../score";
 import { effectivePart } from "../transforms";
@@ -105,13 +106,10 @@ export function joinParts(
     return [{ ...note, id: idOf(note) }];
   });
   const looped = now.notes.filter(({ pitch }) => own.has(pitch));
-  const joined = changePart(roomy, into, ({ bend, ...part }) => ({
-    ...part,
-    ...(bend && { bend: bendOver(bend, now.length, length) }),
-    notes: sortNotes([...looped, ...notes]),
-    length,
-    chain: [],
-  }));
+  const curve = now.bend.length > 0 ? bendOver(now.bend, now.length, length) : [];
+  const joined = changePart(roomy, into, (part) =>
+    withBend({ ...part, notes: sortNotes([...looped, ...notes]), length, chain: [] }, curve),
+  );
   return places.reduce(
     (project, place) => changePart(project, place, (part) => ({ ...part, notes: [], chain: [] })),
     joined,
@@ -130,7 +128,8 @@ export function copyPart(project: Project, from: PartAddress, to: string, idOf: 
   const length = commonLength(loops, patternTicks(project, pattern));
   const notes = playedIn(project, from, length).map((note) => ({ ...note, id: idOf(note) }));
   const melodic = trackOf(project, to).kind === "melody";
-  const curve = melodic && source.bend ? bendOver(source.bend, nth(loops, 0), length) : null;
+  const { bend } = heardPart(project, from);
+  const curve = melodic && bend.length > 0 ? bendOver(bend, nth(loops, 0), length) : null;
   return changePart(
     roomFor(project, to, notes, idOf),
     { pattern: from.pattern, track: to },

@@ -14,7 +14,9 @@ import {
   sortNotes,
   thinned,
   trackOf,
+  bendAt,
   bendCurve,
+  withBend,
 } from "../score";
 import { lengthened } from "./lane-loop";
 import { withBars } from "./past-loop";
@@ -80,17 +82,32 @@ export function recordBend(
 ): Project {
   if (said.length === 0) return project;
   return changePart(project, place, (part) => {
-    const { bend = [], ...rest } = part;
-    const curve = overlaid(bend, thinned(bendCurve(said))).slice(0, LIMITS.bend);
-    return curve.every(({ value }) => value === 0) ? rest : { ...rest, bend: curve };
+    return withBend(part, overlaid(part.bend ?? [], thinned(bendCurve(said))));
+  });
+}
+
+/**
+ * Lays a drawn curve over a part's bend, within its loop: what lies before and after it stays as it is. Ticks of the
+ * part, in order; −8192…8191.
+ */
+export function drawBend(
+  project: Project,
+  place: PartAddress,
+  drawn: readonly BendPoint[],
+): Project {
+  return changePart(project, place, (part) => {
+    const bend = part.bend ?? [];
+    const inside = drawn.filter(({ tick }) => tick >= 0 && tick < part.length);
+    if (inside.length === 0) return part;
+    const edge = (tick: Ticks) => ({ tick, value: Math.round(bendAt(bend, tick)) });
+    // Told at both ends, so that nothing is held into a stretch where the wheel rested.
+    const whole = [edge(0), ...bend.filter(({ tick }) => tick > 0 && tick < part.length - 1)];
+    if (part.length > 1) whole.push(edge(part.length - 1));
+    return withBend(part, overlaid(whole, inside));
   });
 }
 
 /** Deletes a part's bend curve. */
 export function deleteBend(project: Project, place: PartAddress): Project {
-  return changePart(project, place, (part) => {
-    if (!part.bend) return part;
-    const { bend: _, ...rest } = part;
-    return rest;
-  });
+  return changePart(project, place, (part) => withBend(part, []));
 }

@@ -10,6 +10,7 @@ import {
   patternOf,
   sortNotes,
   trackOf,
+  withBend,
 } from "../score";
 import { type Effect, TRANSFORMS, contextOf } from "../transforms";
 import { withBars } from "./past-loop";
@@ -67,7 +68,10 @@ export function transformPart(
     return named;
   });
   const { project: roomy, bars, length } = holding(project, place, result.length ?? part.length);
-  const changed = changePart(roomy, place, () => ({ ...part, notes: sortNotes(notes), length }));
+  const made = { ...part, notes: sortNotes(notes), length };
+  const changed = changePart(roomy, place, () =>
+    result.bend ? withBend(made, result.bend) : made,
+  );
   if (bars === null) return { project: changed, effect: result.effect, fresh };
   const sentence = `${result.effect.sentence}; the pattern is now ${plural(bars, "bar")}`;
   return { project: changed, effect: { ...result.effect, sentence }, fresh };

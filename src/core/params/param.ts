@@ -27,7 +27,7 @@ export interface ParamMeta {
   /** Asked only where so much of the project is meant: see `Extent`. */
   extents?: readonly string[];
   /** A control of its own: the beats of a bar, a track of the project, a time in ms with the tempo table, a note value. */
-  role?: "beats" | "track" | "rhythm" | "steps" | "rate" | "value" | "groove";
+  role?: "beats" | "track" | "rhythm" | "steps" | "rate" | "value" | "groove" | "bends";
 }
 
 /** Schema pieces for parameters. Metadata tells the interface how to show the control. */

@@ -61,8 +61,8 @@ export function bendLine(
       const begin = Math.max(at, arrangement.from);
       const end = Math.min(at + length, arrangement.from + arrangement.length);
       const part = pattern.parts.find((part) => part.track === trackId);
-      const curve = part?.bend ?? [];
-      const period = part ? effectivePart(project, track, part, pattern).length : loopTicks;
+      const heard = part && effectivePart(project, track, part, pattern);
+      const { bend: curve, length: period } = heard ?? { bend: [], length: loopTicks };
       const inside = curve.filter((point) => point.tick < period);
       // Round by round of the pattern, and loop by loop in each.
       for (

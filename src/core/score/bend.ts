@@ -1,5 +1,5 @@
 import { type Semitones, type Ticks, firstIndex, nth, lastOf } from "../base";
-import type { BendPoint } from "./model";
+import { type BendPoint, LIMITS } from "./model";
 
 /** What the wheel's end bends by, in semitones: the default of MIDI 1.0 (RPN 0, General MIDI). */
 export const BEND_RANGE = 2;
@@ -84,6 +84,70 @@ export function repeated(curve: readonly BendPoint[], loop: Ticks, whole: Ticks)
       if (at + tick < whole) rounds.push({ tick: at + tick, value });
   }
   return thinned(rounds, 0.5);
+}
+
+/** A part with a bend curve, as far as there is room for its points; a curve that rests in the middle is none. */
+export function withBend<P extends { bend?: readonly BendPoint[] }>(
+  part: P,
+  curve: readonly BendPoint[],
+): P {
+  if (part.bend === curve) return part;
+  const { bend: _, ...rest } = part;
+  if (curve.every(({ value }) => value === 0)) return rest as P;
+  return { ...rest, bend: curve.slice(0, LIMITS.bend) } as unknown as P;
+}
+
+/** A stretch `[from, to)` of a curve put elsewhere in time: at a tick, so many times as long, turned about where below 0. */
+export interface BendPiece {
+  from: Ticks;
+  to: Ticks;
+  at: Ticks;
+  scale: number;
+}
+
+/** A curve put together of stretches of another, in order of where they are put; between them the wheel rests. */
+export function rearranged(curve: readonly BendPoint[], pieces: readonly BendPiece[]): BendPoint[] {
+  const points: BendPoint[] = [];
+  const put = (at: Ticks, exact: number) => {
+    const value = Math.round(exact);
+    const last = points.at(-1);
+    if (at < 0) return;
+    // Two corners of a jump that fall together stay one tick apart; no corner is put off by more.
+    if (!last || at > last.tick) points.push({ tick: at, value });
+    else if (at === last.tick) points.push({ tick: at + 1, value });
+    else points[points.length - 1] = { tick: last.tick, value };
+  };
+  let end = 0;
+  for (const { from, to, at, scale } of pieces) {
+    if (to <= from || scale === 0) continue;
+    if (at > end) {
+      put(end, 0);
+      put(at - 1, 0);
+    }
+    const inside = curve.filter(({ tick }) => tick > from && tick < to - 1);
+    const corners = [from, ...inside.map(({ tick }) => tick), to - 1];
+    if (scale < 0) corners.reverse();
+    // The last tick of a stretch is the last before the next one, however long it was made.
+    const first = nth(corners, 0);
+    const width = Math.max(1, Math.round((to - from) * Math.abs(scale)));
+    const long = Math.max(1, to - 1 - from);
+    for (const tick of corners)
+      put(at + Math.round((Math.abs(tick - first) / long) * (width - 1)), bendAt(curve, tick));
+    end = at + width;
+  }
+  // After the last of them the wheel rests.
+  if (lastValue(points) !== 0) put(end, 0);
+  return levelEnds(thinned(points, 0.5));
+}
+
+const lastValue = (curve: readonly BendPoint[]): number => curve.at(-1)?.value ?? 0;
+
+/** A curve without the points at its ends that only say what is held there anyway. */
+function levelEnds(curve: readonly BendPoint[]): BendPoint[] {
+  let [first, last] = [0, curve.length - 1];
+  while (first < last && nth(curve, first).value === nth(curve, first + 1).value) first++;
+  while (last > first && nth(curve, last).value === nth(curve, last - 1).value) last--;
+  return curve.slice(first, last + 1);
 }
 
 /** A curve with another laid over the stretch that it covers. */

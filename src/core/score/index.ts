@@ -1,4 +1,16 @@
-export { bendAt, bendSemitones, fromMiddle, overlaid, repeated, thinned, bendCurve } from "./bend";
+export {
+  BEND_LIMITS,
+  type BendPiece,
+  bendAt,
+  bendSemitones,
+  fromMiddle,
+  overlaid,
+  rearranged,
+  repeated,
+  thinned,
+  bendCurve,
+  withBend,
+} from "./bend";
 export { chordsOfText, textOfChords } from "./chord-text";
 export { COLOURS, type Colour } from "./colours";
 export {

@@ -1,6 +1,7 @@
 import type { Ticks } from "../base";
 import { type Grid, type Metre, barTicks } from "../time";
 import {
+  type BendPoint,
   type ChainStep,
   LIMITS,
   type Note,
@@ -24,6 +25,8 @@ export interface ChainResult {
   effects: (Effect | null)[];
   /** Index of the step at which the chain ended since it would have made too many notes; null where none did. */
   stopped: number | null;
+  /** Bend curve after the chain; empty where there is none. */
+  bend: readonly BendPoint[];
 }
 
 /** Never more notes than this are made by a chain, unless its context says so. */
@@ -52,6 +55,7 @@ function applyWhile(
 ): ChainResult {
   let current = notes;
   let length = context.length ?? null;
+  let bend = context.bend ?? [];
   let stopped: number | null = null;
   const most = context.most ?? MAX_MADE;
   const effects = chain.map((step, i) => {
@@ -63,11 +67,13 @@ function applyWhile(
         ...context,
         most,
         length,
+        bend,
         selection: step.scope ? new Set(step.scope) : null,
         lane: step.lane ?? null,
       });
       current = result.notes;
       if (result.length !== undefined) length = result.length;
+      bend = result.bend ?? bend;
       return result.effect;
     } catch (error) {
       if (!(error instanceof TooManyNotes)) throw error;
@@ -75,7 +81,7 @@ function applyWhile(
       return tooMany(error);
     }
   });
-  return { notes: current, length, effects, stopped };
+  return { notes: current, length, effects, stopped, bend };
 }
 
 /** What a step says that would have made too many notes. */
@@ -147,6 +153,7 @@ export function contextOf(
     lanePeriods: Object.fromEntries(ownLoops(track)),
     patternLength: pattern ? measure.bars * barTicks(metre) : null,
     most: MAX_HEARD,
+    bend: part.bend ?? [],
     timingOf(id) {
       const source = pattern && timingSource(project, pattern, part, id);
       return source ? onsetsOver(source, measure.bars * barTicks(metre)) : null;
@@ -238,6 +245,8 @@ export interface EffectivePart {
   effects: readonly (Effect | null)[];
   /** Index of the step at which its chain ended; null where it went through. */
   stopped: number | null;
+  /** Its bend curve; empty where it has none. */
+  bend: readonly BendPoint[];
 }
 
 interface Remembered {
@@ -270,7 +279,7 @@ export function effectivePart(
     part,
     pattern,
     chain.length === 0
-      ? { notes, length: part.length, effects: [], stopped: null }
+      ? { notes, length: part.length, effects: [], stopped: null, bend: part.bend ?? [] }
       : applyChain(notes, chain, contextOf(project, track, part, pattern)),
   );
 }
@@ -280,7 +289,7 @@ function remember(
   track: Track,
   part: Part,
   measure: Measure,
-  { notes, length, effects, stopped }: ChainResult,
+  { notes, length, effects, stopped, bend }: ChainResult,
 ): EffectivePart {
   const { bars } = measure;
   const metre = metreOf(project, measure);
@@ -290,6 +299,7 @@ function remember(
     length: Math.min(length ?? part.length, longest),
     effects,
     stopped,
+    bend,
   };
   remembered.set(part, { project, track, bars, metre, leaned: leanedOn(project, part), effective });
   return effective;

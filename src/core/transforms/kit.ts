@@ -12,8 +12,8 @@ import {
   steppedGrid,
 } from "../time";
 import type { Key } from "../pitch";
-import { type Problem, problemsOf, type Params } from "../params";
-import { type Note, pitched, rootId } from "../score";
+import { type Problem, param, problemsOf, type Params } from "../params";
+import { type BendPiece, type BendPoint, type Note, pitched, rearranged, rootId } from "../score";
 
 /** What a transform may know of where the notes live. Everything has a default. */
 export interface TransformContext {
@@ -39,6 +39,8 @@ export interface TransformContext {
   patternLength: Ticks | null;
   /** How many notes a step may make: before it makes more it throws `TooManyNotes`. */
   most: number;
+  /** Bend curve of the part; empty where it has none. */
+  bend: readonly BendPoint[];
   /** Starts of another track's part, ascending, or null: the timing a part can be pulled to. */
   timingOf(track: string): readonly number[] | null;
 }
@@ -57,6 +59,7 @@ const DEFAULT_CONTEXT: TransformContext = {
   lanePeriods: {},
   patternLength: null,
   most: Infinity,
+  bend: [],
   timingOf: () => null,
 };
 
@@ -77,6 +80,8 @@ export interface TransformResult {
   effect: Effect;
   /** New loop length in ticks, where the transform changes it too. */
   length?: Ticks;
+  /** New bend curve of the part, where the transform takes it along; empty for none. */
+  bend?: readonly BendPoint[];
 }
 
 /** How a transform is pictured: applied to held notes, over a stretch of time. */
@@ -144,6 +149,8 @@ interface Run {
   extra?: readonly Note[];
   sentence: (counts: Omit<Effect, "sentence">) => string;
   length?: Ticks;
+  /** Where the time of the part is put, in order: its bend goes along. */
+  time?: readonly BendPiece[];
 }
 
 interface Definition<P> {
@@ -182,7 +189,8 @@ export function defineTransform<P extends Params>(definition: Definition<P>): Tr
       const whole: TransformContext = { ...DEFAULT_CONTEXT, ...context };
       const { selection, lane } = whole;
       if (!selection && lane === null) {
-        return merge(notes, null, definition.run(notes, full, whole, notes));
+        const run = definition.run(notes, full, whole, notes);
+        return withBend(merge(notes, null, run), run, whole.bend);
       }
       // Asked once for each note: looking up ids is what a run over many notes spends its time with.
       const wanted = new Uint8Array(notes.length);
@@ -193,9 +201,24 @@ export function defineTransform<P extends Params>(definition: Definition<P>): Tr
         wanted[i] = 1;
         selected.push(note);
       });
-      return merge(notes, wanted, definition.run(selected, full, whole, notes));
+      const run = definition.run(selected, full, whole, notes);
+      const merged = merge(notes, wanted, run);
+      // A bend is all notes' that sound then: it goes along where none of them stays.
+      const [a, b] = spanOf(selected, whole);
+      const stays = notes.some(
+        (note, i) => wanted[i] === 0 && note.start < b && note.start + note.length > a,
+      );
+      return stays ? merged : withBend(merged, run, whole.bend);
     },
   };
+}
+
+function withBend(
+  result: TransformResult,
+  { time }: Run,
+  bend: readonly BendPoint[],
+): TransformResult {
+  return time && bend.length > 0 ? { ...result, bend: rearranged(bend, time) } : result;
 }
 
 const isSelected = (id: string, selection: ReadonlySet<string>) =>
@@ -352,4 +375,23 @@ export function counted(n: number, context: Pick<TransformContext, "kind">): str
 /** A number as a musician reads it: whole from 20 up, one place below. */
 export function figure(n: number): string {
   return Math.abs(n) >= 20 || Number.isInteger(n) ? String(Math.round(n)) : n.toFixed(1);
+}
+
+/** Whether the bend of a part goes along with its notes: cards of before this was a choice leave it where it is. */
+export const bendsParam = { bends: param.flag("Bends go along", { role: "bends" }) };
+
+/** The part's whole time with a stretch `[a, b)` of it put elsewhere, the rest where it was. */
+export function withStretch(
+  [a, b]: readonly [Ticks, Ticks],
+  put: readonly BendPiece[],
+  end: Ticks | null,
+): BendPiece[] {
+  const before = { from: 0, to: a, at: 0, scale: 1 };
+  const last = put.reduce(
+    (most, { at, from, to, scale }) =>
+      Math.max(most, at + Math.round((to - from) * Math.abs(scale))),
+    b,
+  );
+  const after = { from: last, to: Math.max(last, end ?? last), at: last, scale: 1 };
+  return [before, ...put, after];
 }

@@ -2,7 +2,15 @@ import { clamp } from "../base";
 import { barTicks, beatTicks } from "../time";
 import type { Note } from "../score";
 import { param, params } from "../params";
-import { counted, counter, defineTransform, pieceIds, spanOf } from "./kit";
+import {
+  bendsParam,
+  counted,
+  counter,
+  defineTransform,
+  pieceIds,
+  spanOf,
+  withStretch,
+} from "./kit";
 
 const UNITS = ["as long as the notes", "whole beats", "whole bars"] as const;
 const UNTIL = ["a number of times", "the pattern is full"] as const;
@@ -24,14 +32,16 @@ export const repeat = defineTransform({
     }),
     unit: param.choice("Each copy", UNITS),
     loop: param.flag("Loop length too"),
+    ...bendsParam,
   }),
   defaults: {
     until: "a number of times" as string,
     times: 2,
     unit: "whole bars" as string,
     loop: true,
+    bends: false as boolean,
   },
-  starts: { until: UNTIL[1] },
+  starts: { until: UNTIL[1], bends: true },
   run(selected, p, context, all) {
     const [a, b] = unitOf(spanOf(selected, context), p.unit, context);
     const width = b - a;
@@ -50,8 +60,15 @@ export const repeat = defineTransform({
     }
     const last = Math.min(end, a + times * width);
     const longer = p.loop && context.length !== null && last > context.length && times > 1;
+    const put = Array.from({ length: times }, (_, i) => ({
+      from: a,
+      to: Math.min(b, a + Math.max(0, end - (a + i * width))),
+      at: a + i * width,
+      scale: 1,
+    }));
     const run = {
       replaced: selected,
+      ...(p.bends && width > 0 && { time: withStretch([a, b], put, context.length) }),
       extra,
       sentence: () =>
         selected.length === 0

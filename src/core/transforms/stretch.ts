@@ -1,6 +1,15 @@
 import { PPQ, ticksToMs } from "../time";
 import { param, params } from "../params";
-import { clampLength, clampStart, counted, defineTransform, figure, spanOf } from "./kit";
+import {
+  bendsParam,
+  clampLength,
+  clampStart,
+  counted,
+  defineTransform,
+  figure,
+  spanOf,
+  withStretch,
+} from "./kit";
 
 const WAYS = ["by a factor", "to a length"] as const;
 
@@ -21,9 +30,11 @@ export const stretch = defineTransform({
       when: { param: "way", is: [WAYS[1]] },
     }),
     loop: param.flag("Loop length too"),
+    ...bendsParam,
   }),
-  defaults: { way: WAYS[0] as string, factor: 0.5, beats: 4, loop: false },
-  run(selected, { way, factor, beats, loop }, context) {
+  defaults: { way: WAYS[0] as string, factor: 0.5, beats: 4, loop: false, bends: false as boolean },
+  starts: { bends: true },
+  run(selected, { way, factor, beats, loop, bends }, context) {
     const [a, b] = spanOf(selected, context);
     const asked = way === WAYS[0] ? factor : (beats * PPQ) / Math.max(1, b - a);
     const f = Math.abs(asked);
@@ -38,8 +49,10 @@ export const stretch = defineTransform({
     const length = loop && context.length ? clampLength(context.length * f) : undefined;
     const end = length ?? context.length;
     const past = end === null ? 0 : replaced.filter((note) => note.start >= end).length;
+    const put = { from: a, to: b, at: a, scale: asked };
     const run = {
       replaced,
+      ...(bends && { time: withStretch([a, b], [put], end) }),
       sentence: () => {
         if (selected.length === 0) return "Nothing to stretch";
         const [was, is] = [b - a, (b - a) * f].map((t) => figure(ticksToMs(t, context.tempo)));

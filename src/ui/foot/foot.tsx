@@ -2,8 +2,9 @@
 import { padName } from "@/core/pitch";
 import { Surface } from "../perform/surface";
 import { HEADER_WIDTH } from "../geometry/layout";
-import { profileFor, profilesOf, type ProfileKind } from "../geometry/profiles";
+import { profileChoices, shownProfile, type ProfileKind } from "../geometry/profiles";
 import { useDesk, useSession } from "../session/context";
+import { BendProfile, BendTools } from "./bend-profile";
 import { DragOut } from "./drag-out";
 import { LaneStrip } from "./lane-strip";
 import { ProfileView } from "./profile";
@@ -23,6 +24,7 @@ export function Foot() {
       padName(state.caret.pitch)
     );
   });
+  const bend = useSession((state) => state.profile === "bend") && !drums;
   const any = useSession((state) => state.track !== "");
   const entering = useSession((state) => state.entry !== null);
   if (!any) return null;
@@ -36,13 +38,16 @@ export function Foot() {
             className="quiet shrink-0 pt-2 pl-4 text-[12px] leading-tight"
             style={{ width: HEADER_WIDTH }}
           >
-            <ProfileChoice drums={drums} />
+            <div className="flex items-center justify-between pr-2">
+              <ProfileChoice drums={drums} />
+              {bend && <BendTools />}
+            </div>
             <div className="flex items-center gap-1 pr-2">
               <span className="min-w-0 flex-1 truncate font-medium text-base-content">{lane}</span>
               <DragOut />
             </div>
           </div>
-          <ProfileView />
+          {bend ? <BendProfile /> : <ProfileView />}
         </div>
       )}
       <LaneStrip />
@@ -58,15 +63,15 @@ function ProfileChoice({ drums }: { drums: boolean }) {
     <select
       className="-ml-1 h-6 cursor-pointer appearance-none rounded bg-transparent px-1 hover:bg-base-300/50"
       aria-label="What the profile shows"
-      title="What the profile shows and sets: click for tune or pan"
-      value={profileFor(drums ? "drums" : "melody", kind)[0]}
+      title="What the profile shows and sets: click for pan, chance, tune or bend"
+      value={shownProfile(drums ? "drums" : "melody", kind)}
       onChange={(event) =>
         store.getState().setTools({ profile: event.target.value as ProfileKind })
       }
     >
-      {profilesOf(drums ? "drums" : "melody").map(([id, profile]) => (
+      {profileChoices(drums ? "drums" : "melody").map(([id, label]) => (
         <option key={id} value={id}>
-          {profile.label} ▾
+          {label} ▾
         </option>
       ))}
     </select>

@@ -2,6 +2,7 @@ import { DEGREE, OUTSIDE, firstWindow, windowPitches, type PitchWindow } from ".
 import type { Grid } from "@/core/time";
 import { inKey, padName } from "@/core/pitch";
 import {
+  type BendPoint,
   type Lane,
   type Note,
   type Part,
@@ -49,6 +50,8 @@ export interface Block {
   effective: readonly Note[];
   /** Loop length of the part as heard. */
   period: number;
+  /** Bend curve of the part as heard; empty where it has none. */
+  bend: readonly BendPoint[];
   open: boolean;
   y: number;
   height: number;
@@ -124,6 +127,7 @@ export function layOut(project: Project, patternId: string, look: RowsLook): She
       part,
       effective: effective.notes,
       period: effective.length,
+      bend: effective.bend,
       open: isOpen,
       y,
       height,

@@ -1,4 +1,4 @@
-import { type Note, withChance } from "@/core/score";
+import { BEND_LIMITS, type Note, withChance } from "@/core/score";
 import { panText } from "@/core/sound";
 import { clampVelocity, nth } from "@/core/base";
 
@@ -77,16 +77,32 @@ export const PROFILES = {
   },
 } as const satisfies Record<string, Profile>;
 
-export type ProfileKind = keyof typeof PROFILES;
+/** The bend of a melodic part: a curve over its time, of no note. In steps of the wheel. */
+export const BEND = { label: "Bend", ...BEND_LIMITS } as const;
+
+export type ProfileKind = keyof typeof PROFILES | "bend";
+
+/** What can be shown of a kind of track, by id, in words. */
+export const profileChoices = (kind: "drums" | "melody"): [ProfileKind, string][] => [
+  ...profilesOf(kind).map(([id, { label }]): [ProfileKind, string] => [id, label]),
+  ...(kind === "melody" ? [["bend", BEND.label] as [ProfileKind, string]] : []),
+];
+
+/** What is shown of a kind of track: what is wanted where it has that, else its first. */
+export const shownProfile = (kind: "drums" | "melody", wanted: ProfileKind): ProfileKind =>
+  wanted === "bend" && kind === "melody" ? "bend" : profileFor(kind, wanted)[0];
 
 /** The profiles a kind of track has, by id. */
-export const profilesOf = (kind: "drums" | "melody"): [ProfileKind, Profile][] =>
-  (Object.entries(PROFILES) as [ProfileKind, Profile][]).filter(
+const profilesOf = (kind: "drums" | "melody"): [keyof typeof PROFILES, Profile][] =>
+  (Object.entries(PROFILES) as [keyof typeof PROFILES, Profile][]).filter(
     ([, { only }]) => only === undefined || only === kind,
   );
 
 /** The profile to show of a kind of track: the one wanted where it has that, else velocity. */
-export function profileFor(kind: "drums" | "melody", wanted: ProfileKind): [ProfileKind, Profile] {
+export function profileFor(
+  kind: "drums" | "melody",
+  wanted: ProfileKind,
+): [keyof typeof PROFILES, Profile] {
   const own = profilesOf(kind);
   return own.find(([id]) => id === wanted) ?? nth(own, 0);
 }

@@ -96,9 +96,9 @@ export function drawBend(
   block: Block,
   ink: string,
 ): void {
-  const { bend } = block.part;
+  const { bend } = block;
   const [first, last] = [block.rows[0], block.rows[block.rows.length - 1]];
-  if (!bend || bend.length === 0 || !first || !last) return;
+  if (bend.length === 0 || !first || !last) return;
   const middle = (first.y + last.y + last.height) / 2;
   const [from, to] = visible(view);
   const y = (value: number) => middle - (value / 8192) * BEND_HEIGHT;

@@ -48,7 +48,7 @@ export function Sheet() {
     <div className="relative flex min-h-0 flex-1 bg-[var(--sheet)]">
       <div
         ref={scroller}
-        className="shrink-0 overflow-y-auto overflow-x-hidden [scrollbar-width:none]"
+        className="shrink-0 overflow-y-auto overflow-x-hidden select-none [scrollbar-width:none]"
         style={{ width: HEADER_WIDTH, paddingTop: RULER_HEIGHT }}
         onScroll={(event) => setTop(event.currentTarget.scrollTop)}
       >

@@ -23,6 +23,8 @@ interface Tools {
   /** Values that transforms were applied with last, by transform. */
   lastParams: Readonly<Record<string, Params>>;
   profile: ProfileKind;
+  /** Whether a bend is drawn as a line, or level over each step of the grid. */
+  bendAs: "line" | "steps";
   /** A field or menu that is to have the keyboard now, by its id; see `useCalled`. */
   requested: { id: string; at: number } | null;
 }
@@ -45,6 +47,7 @@ export const toolsSlice = (set: (change: Partial<Tools>) => void): ToolsSlice =>
   benchOpen: false,
   lastParams: {},
   profile: "velocity",
+  bendAs: "line",
   requested: null,
 
   // A page of the bench that is asked for is to be seen.

@@ -30,7 +30,8 @@ export function NowCard({ transform: id, scope: chosenScope, onDone }: Props) {
   const [params, setParams] = useState<Params>(() =>
     startingParams(store.getState(), id, chosenScope),
   );
-  const fields = shownFields(id, params);
+  const bent = chosenScope.places.some((at) => partOf(project, at).bend);
+  const fields = shownFields(id, params, bent);
   const [along, setAlong] = useState(true);
   const asksAlong = movesHarmony(id, chosenScope);
   const scope = useMemo(

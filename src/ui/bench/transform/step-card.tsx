@@ -6,6 +6,7 @@ import { useState } from "react";
 import type { ChainStep } from "@/core/score";
 import { type Effect, PRESETS, transformOf } from "@/core/transforms";
 import { useDesk, useSession } from "../../session/context";
+import { currentPart } from "../../state/current";
 import { shownFields } from "./fields";
 import { ParamFields } from "../../fields/param-fields";
 import { Presets } from "../shared/presets";
@@ -31,7 +32,8 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
   const bypassed = useSession((state) => state.bypassed);
   const transform = transformOf(step.transform);
   const params = { ...transform.defaults, ...step.params };
-  const fields = shownFields(step.transform, params);
+  const bent = useSession((state) => currentPart(state).bend !== undefined);
+  const fields = shownFields(step.transform, params, bent);
   // One value more behind a fold would take as much room as the fold.
   const shown = unfolded || fields.length <= MAIN + 1 ? fields : fields.slice(0, MAIN);
   const { setNodeRef, setActivatorNodeRef, listeners, isDragging, ...drag } = useSortable({

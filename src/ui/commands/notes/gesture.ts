@@ -4,6 +4,7 @@ import { plural } from "@/core/base";
 import type { Params } from "@/core/params";
 import { MAX_EARLY } from "@/core/time";
 import {
+  type BendPoint,
   type Note,
   type Project,
   changePart,
@@ -72,6 +73,12 @@ export class GestureEdit {
   erase(ids: ReadonlySet<string>): void {
     const at = currentPlace(this.store.getState());
     this.grow("Erase", (project) => edits.deleteNotes(project, at, ids), { selection: [] });
+  }
+
+  /** Lays a line over the bend of the current part, over what was drawn before. */
+  drawBend(drawn: readonly BendPoint[]): void {
+    const at = currentPlace(this.store.getState());
+    this.grow("Draw bend", (project) => edits.drawBend(project, at, drawn), {});
   }
 
   /** Cuts notes at a tick of their part, after `before` that the stroke has cut already; gives the later pieces. */

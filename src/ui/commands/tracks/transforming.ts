@@ -2,6 +2,7 @@ import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
 import type { Params } from "@/core/params";
 import { partOf, trackOf } from "@/core/score";
+import { transformOf } from "@/core/transforms";
 import { currentPlace, currentStretch } from "../../state/current";
 import { selectedOnPurpose } from "../../state/selected";
 import type { SessionStore } from "../../state/store";
@@ -28,6 +29,8 @@ interface How {
  */
 export function transformNow(store: SessionStore, id: string, params: Params, how: How): void {
   const { label, on = "selected", group } = how;
+  // A bend goes along with the notes it belongs to.
+  if ("bends" in transformOf(id).defaults) params = { bends: true, ...params };
   const state = store.getState();
   const at = currentPlace(state);
   const held = on === "selected" || !state.onlyTouched ? heldNotes(state) : [];
