@@ -17,6 +17,7 @@ if (!chromium) {
     "bench/melody.mjs",
     "bench/crowd.mjs",
     "bench/playing.mjs",
+    "bench/large.mjs",
     "bench/song.mjs",
     "bench/sound.mjs",
     "bench/long-export.mjs",

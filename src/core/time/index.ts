@@ -12,6 +12,7 @@ export {
   gridName,
   gridTicks,
   lineAt,
+  linesUpTo,
   nearestLine,
   stepGrid,
   stepTicks,

@@ -1,6 +1,6 @@
 import * as yup from "yup";
 import { bell, seeded, clampVelocity, nth } from "../base";
-import { type Grid, lineAt, nearestLine, ticksToMs } from "../time";
+import { type Grid, lineAt, linesUpTo, nearestLine, ticksToMs } from "../time";
 import type { Note } from "../score";
 import { grooveGrid, grooveParam, grooveShift, grooveStepOf, parseGroove } from "../groove";
 import { param } from "../params";
@@ -37,6 +37,16 @@ export const groove = defineTransform({
     seed: 1,
   },
   starts: { between: "go along" },
+  lines({ groove }, _context, _pitch, to) {
+    const felt = parseGroove(groove);
+    if (!felt) return [];
+    const { steps } = felt;
+    return linesUpTo(grooveGrid(felt), to).flatMap((tick, i) => {
+      const { offset } = nth(steps, i % steps.length);
+      const at = offset === null ? null : Math.round(tick + offset);
+      return at === null || at < 0 || at >= to ? [] : [at];
+    });
+  },
   run(selected, params, context) {
     const felt = parseGroove(params.groove)!;
     const plain = grooveGrid(felt);

@@ -109,6 +109,11 @@ export interface Transform {
   /** It is meant for whole parts, not for a lane or what is selected. */
   whole?: true;
   /**
+   * Where notes of a pitch are pulled to, over the loop that they lie in: ticks in order. Left out where a transform
+   * pulls to nothing.
+   */
+  lines?(params: Params, context: Partial<TransformContext>, pitch: MidiPitch): Ticks[];
+  /**
    * Pure: input untouched, same parameters and seed, same result; unselected notes come back as
    * they were. Parameters left out take their defaults; wrong ones throw a RangeError naming them.
    */
@@ -161,6 +166,8 @@ interface Definition<P> {
   starts?: Partial<P>;
   picture?: TransformPicture;
   whole?: true;
+  /** Where notes of a pitch are pulled to in `[0, to)`. */
+  lines?(params: P, context: TransformContext, pitch: MidiPitch, to: Ticks): Ticks[];
   run(selected: readonly Note[], params: P, context: TransformContext, all: readonly Note[]): Run;
 }
 
@@ -177,6 +184,13 @@ export function defineTransform<P extends Params>(definition: Definition<P>): Tr
     ...(starts && { starts: starts as Params }),
     ...(picture && { picture }),
     ...(forParts && { whole: forParts }),
+    ...(definition.lines && {
+      lines: (params, context, pitch) => {
+        const whole = { ...DEFAULT_CONTEXT, ...context };
+        const to = loopOf(pitch, whole) ?? whole.patternLength ?? 0;
+        return definition.lines?.({ ...defaults, ...params } as P, whole, pitch, to) ?? [];
+      },
+    }),
     problems,
     apply(notes, params = {}, context = {}) {
       const full = { ...defaults, ...params } as P;

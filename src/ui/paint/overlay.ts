@@ -1,6 +1,7 @@
 import { clamp } from "@/core/base";
 import type { Colours } from "../controls/colours";
 import { RULER_HEIGHT, type Row } from "../geometry/layout";
+import type { PullLines } from "../geometry/pull-lines";
 import type { RateLine } from "../geometry/rate-line";
 import { xOf, type View } from "../geometry/view";
 
@@ -21,6 +22,8 @@ export interface Overlay {
   entry: { tick: number; top: number; bottom: number } | null;
   /** Where the knife would cut. */
   cut: { row: Row; tick: number } | null;
+  /** What notes are pulled to by a transform that is being set. */
+  pulls: readonly PullLines[];
   /** A selected stretch of time, and the heights it covers. */
   stretch: { from: number; to: number; top: number; bottom: number } | null;
 }
@@ -30,7 +33,7 @@ export function drawOverlay(
   ctx: CanvasRenderingContext2D,
   view: View,
   colours: Colours,
-  { caret, hover, box, stretch, span, cut, entry, rate }: Overlay,
+  { caret, hover, box, stretch, span, cut, entry, rate, pulls }: Overlay,
 ): void {
   ctx.clearRect(0, 0, view.width, view.height);
   ctx.save();
@@ -47,6 +50,7 @@ export function drawOverlay(
     for (const x of [x0, x1]) ctx.fillRect(x, stretch.top, 1, stretch.bottom - stretch.top);
     ctx.globalAlpha = 1;
   }
+  for (const lines of pulls) drawPulls(ctx, view, colours, lines);
   ctx.lineWidth = 1.5;
   if (span) drawSpan(ctx, view, colours, span);
   if (rate) drawRate(ctx, colours, rate);
@@ -105,6 +109,34 @@ export function drawOverlay(
     ctx.strokeRect(x, y, w, h);
   }
   ctx.restore();
+}
+
+/** Lines closer than this would be a surface. */
+const LEAST_GAP = 4;
+
+/** Where notes are pulled to: a dashed line over the rows at each place. */
+function drawPulls(
+  ctx: CanvasRenderingContext2D,
+  view: View,
+  colours: Colours,
+  { top, bottom, ticks }: PullLines,
+): void {
+  ctx.strokeStyle = colours.selected;
+  ctx.globalAlpha = 0.6;
+  ctx.lineWidth = 1;
+  ctx.setLineDash([2, 2]);
+  ctx.beginPath();
+  let last = -Infinity;
+  for (const tick of ticks) {
+    const x = Math.round(xOf(view, tick)) + 0.5;
+    if (x < -1 || x > view.width + 1 || x - last < LEAST_GAP) continue;
+    ctx.moveTo(x, top + 3);
+    ctx.lineTo(x, bottom - 3);
+    last = x;
+  }
+  ctx.stroke();
+  ctx.setLineDash([]);
+  ctx.globalAlpha = 1;
 }
 
 /** A bar over the selected notes with a handle at either end. */

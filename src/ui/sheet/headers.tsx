@@ -3,11 +3,11 @@ import { dragWords } from "../controls/drag-words";
 import { clamp, must } from "@/core/base";
 import { formatLoop } from "@/core/time";
 import { degreeLabel, pitchName } from "@/core/pitch";
-import { type Project, type Lane, type Track, metreOf, patternOf } from "@/core/score";
+import { type Project, type Lane, type Track, patternOf } from "@/core/score";
 import { loopChoices, setPartLoop } from "../commands/tracks/loops";
 import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
 import { ChevronDown, ChevronRight, Lock as LockIcon, PenLine, Plus } from "lucide-react";
-import { memo, useRef, useState, type MouseEvent } from "react";
+import { memo, useMemo, useRef, useState, type MouseEvent } from "react";
 import { SOUNDS } from "@/audio/sounds";
 import { useDesk, useSession } from "../session/context";
 import { resizeRows } from "../commands/notes/rows";
@@ -21,12 +21,25 @@ import { useStroke } from "../controls/stroke";
 import { LaneMenu, TrackMenu } from "./menus";
 import { moveLane, setLaneSteps } from "../commands/tracks/lanes";
 import { moveTrack, addTrack } from "../commands/tracks/tracks";
+import { currentMetre } from "../state/current";
 import { flipSwitch } from "../commands/tracks/switches";
 import { setGrid } from "../commands/tracks/grids";
 import { TAPS, type Block, type Row, type SheetLayout } from "../geometry/layout";
 
+interface HeadersProps {
+  layout: SheetLayout;
+}
+
+const sameHeaders = ({ layout: a }: HeadersProps, { layout: b }: HeadersProps) =>
+  a.height === b.height &&
+  a.blocks.length === b.blocks.length &&
+  a.blocks.every((block, i) => {
+    const other = b.blocks[i];
+    return other !== undefined && sameHeader({ block }, { block: other });
+  });
+
 /** Names, switches and grids of tracks and lanes, beside the rows they belong to. */
-export const Headers = memo(function Headers({ layout }: { layout: SheetLayout }) {
+export const Headers = memo(function Headers({ layout }: HeadersProps) {
   const { store } = useDesk();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   const stroke = useStroke();
@@ -63,9 +76,33 @@ export const Headers = memo(function Headers({ layout }: { layout: SheetLayout }
       </div>
     </DndContext>
   );
-});
+}, sameHeaders);
 
-function TrackHeader({ block }: { block: Block }) {
+/** What a header shows of its block: not its notes, which change with every edit. */
+const sameHeader = ({ block: a }: { block: Block }, { block: b }: { block: Block }) =>
+  a.track === b.track &&
+  a.index === b.index &&
+  a.y === b.y &&
+  a.height === b.height &&
+  a.open === b.open &&
+  a.part.grid === b.part.grid &&
+  a.part.length === b.part.length &&
+  a.rows.length === b.rows.length &&
+  a.rows.every((row, i) => sameRow(row, b.rows[i]));
+
+const sameRow = (a: Row, b: Row | undefined) =>
+  b !== undefined &&
+  a.pitch === b.pitch &&
+  a.y === b.y &&
+  a.height === b.height &&
+  a.lane === b.lane &&
+  a.name === b.name &&
+  a.quiet === b.quiet &&
+  a.inKey === b.inKey &&
+  a.root === b.root &&
+  a.between === b.between;
+
+const TrackHeader = memo(function TrackHeader({ block }: { block: Block }) {
   const { store } = useDesk();
   const current = useSession((state) => state.track === block.track.id);
   const locked = useSession((state) => state.locked);
@@ -146,7 +183,7 @@ function TrackHeader({ block }: { block: Block }) {
       {melody && block.open && <RowsHandle track={track} />}
     </section>
   );
-}
+}, sameHeader);
 
 function Switches({ track }: { track: Track }) {
   const { store } = useDesk();
@@ -289,9 +326,9 @@ function PartGrid({ block }: { block: Block }) {
 function LoopLength({ block, short = false }: { block: Block; short?: boolean }) {
   const { store } = useDesk();
   const loop = short ? "" : " loop";
-  const project = useSession((state) => state.project);
-  const pattern = useSession((state) => state.pattern);
-  const choices = loopChoices(project, pattern);
+  const bars = useSession(({ project, pattern }) => patternOf(project, pattern).bars);
+  const metre = useSession(currentMetre);
+  const choices = useMemo(() => loopChoices(bars, metre), [bars, metre]);
   const known = choices.some((choice) => choice.ticks === block.part.length);
   return (
     <select
@@ -304,7 +341,7 @@ function LoopLength({ block, short = false }: { block: Block; short?: boolean })
     >
       {!known && (
         <option value={block.part.length}>
-          {formatLoop(block.part.length, metreOf(project, patternOf(project, pattern)))}
+          {formatLoop(block.part.length, metre)}
           {loop}
         </option>
       )}

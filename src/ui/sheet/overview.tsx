@@ -17,6 +17,8 @@ import { useTimeView } from "../session/time-view";
 const HEIGHT = 22;
 /** Marks drawn at most: more would be a bar anyway. */
 const MAX_MARKS = 6000;
+/** So long after an edit it is drawn, in ms: in a run of edits once. */
+const LATER_MS = 80;
 /** The window can be taken hold of however small it is. */
 const LEAST_WINDOW = 18;
 
@@ -36,7 +38,8 @@ export function Overview() {
 
   useEffect(() => {
     if (!partial) return;
-    const frame = requestAnimationFrame(() => {
+    // The sheet itself comes first: what is in little may be a moment late.
+    const later = setTimeout(() => {
       const ctx = canvas.current && prepareCanvas(canvas.current, width, HEIGHT);
       if (!ctx) return;
       const colours = readColours();
@@ -61,8 +64,8 @@ export function Overview() {
           }
         }
       });
-    });
-    return () => cancelAnimationFrame(frame);
+    }, LATER_MS);
+    return () => clearTimeout(later);
   }, [partial, width, project, pattern, total, theme]);
 
   if (!partial) return null;

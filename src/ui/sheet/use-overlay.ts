@@ -2,12 +2,13 @@ import { useEffect } from "react";
 import { prepareCanvas } from "../controls/canvas";
 import { readColours } from "../controls/colours";
 import type { Row } from "../geometry/layout";
+import { pullLines } from "../geometry/pull-lines";
 import { rateLine } from "../geometry/rate-line";
 import { selectedSpan } from "../geometry/span";
 import { drawOverlay } from "../paint/overlay";
 import { useTheme } from "../person/theme";
 import { useSession } from "../session/context";
-import { currentStretch } from "../state/current";
+import { currentStretch, trialOf } from "../state/current";
 import type { Stretch } from "../state/selected";
 import type { PointerMarks } from "./use-sheet-pointer";
 import type { CanvasRef, SheetView } from "./use-sheet-view";
@@ -27,6 +28,7 @@ export function useOverlay(
   const beside = useSession((state) => state.beside);
   const entering = useSession((state) => state.entry !== null && state.entry.mode === "notes");
   const project = useSession((state) => state.project);
+  const asked = useSession((state) => (state.bypassed ? null : (trialOf(state)?.asked ?? null)));
   useEffect(() => {
     if (view.width === 0) return;
     const frame = requestAnimationFrame(() => {
@@ -46,6 +48,7 @@ export function useOverlay(
           layout.blocks.find((block) => block.track.id === track),
           view,
         ),
+        pulls: asked ? pullLines(project, layout, asked) : [],
         stretch: stretch && covered(stretch, stretch.kind === "lane" && row ? [row] : rows),
       });
     });
@@ -65,6 +68,7 @@ export function useOverlay(
     beside,
     entering,
     project,
+    asked,
   ]);
 }
 

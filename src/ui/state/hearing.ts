@@ -1,4 +1,5 @@
 import type { Ticks } from "@/core/base";
+import type { AskedTransform } from "../geometry/pull-lines";
 import type { ChordMark, KitShape, Note, PartAddress, Project } from "@/core/score";
 
 /** Notes previewed in place of a part's own: heard and drawn, not written. */
@@ -18,6 +19,8 @@ export interface Preview {
 export interface Trial {
   of: Project;
   result: Project;
+  /** What is being set. */
+  asked?: AskedTransform;
 }
 
 /** What is heard, and drawn as heard, where that is not the project as it is. */

@@ -49,8 +49,9 @@ export function NowCard({ transform: id, scope: chosenScope, onDone }: Props) {
   const { result } = would;
   const chosen = useSession((state) => selectedTracks(state).length > 0 && !state.onlyTouched);
   useEffect(() => {
-    store.getState().setHearing({ trial: result && { of: project, result } });
-  }, [store, project, result]);
+    const asked = { transform: id, params, places: scope.places, lane: scope.lane };
+    store.getState().setHearing({ trial: result && { of: project, result, asked } });
+  }, [store, project, result, id, params, scope]);
   useEffect(() => () => store.getState().setHearing({ trial: null, bypassed: false }), [store]);
   useRequest("end-trial", onDone);
   const card = useRef<HTMLElement>(null);

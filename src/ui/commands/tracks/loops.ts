@@ -1,8 +1,8 @@
 import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
 import { type Ticks, plural } from "@/core/base";
-import { barTicks, beatTicks, beatsInBar } from "@/core/time";
-import { LIMITS, type Project, metreOf, patternOf, trackOf } from "@/core/score";
+import { type Metre, barTicks, beatTicks, beatsInBar } from "@/core/time";
+import { LIMITS, trackOf } from "@/core/score";
 import { lanePeriod } from "@/core/playback";
 import { currentPart, currentPlace, currentMetre } from "../../state/current";
 import type { SessionStore } from "../../state/store";
@@ -10,10 +10,8 @@ import type { SessionStore } from "../../state/store";
 /** Most bars that a menu of loop lengths lists. */
 const LISTED_BARS = 16;
 
-/** Loop lengths to choose from, in beats and bars up to the pattern's length, with their ticks. */
-export function loopChoices(project: Project, pattern: string): { label: string; ticks: number }[] {
-  const { bars } = patternOf(project, pattern);
-  const metre = metreOf(project, patternOf(project, pattern));
+/** Loop lengths to choose from in a pattern of so many bars: in beats and bars up to its length, with their ticks. */
+export function loopChoices(bars: number, metre: Metre): { label: string; ticks: number }[] {
   const beats = [1, 2, 3].filter((count) => count < beatsInBar(metre));
   const wholes = Array.from({ length: Math.min(bars, LISTED_BARS) }, (_, i) => i + 1);
   return [
