@@ -123,7 +123,10 @@ test("rolls in rolls from the keyboard, by any number, and with a rate that is t
   await page.keyboard.press("2");
   expect(await starts(page, 42)).toEqual([0, 40, 80, 120, 160, 200]);
   // At 120 BPM 40 ticks last 20.8 ms: 48 times a second.
-  await expect(page.getByTestId("rate")).toHaveText(/^20\.8|21 ms \(48 Hz, near G1/);
+  await expect(page.getByTestId("rate")).toHaveAttribute(
+    "title",
+    /^(20\.8|21) ms \(48 Hz, near G1/,
+  );
   await page.keyboard.press("Control+z");
   await page.keyboard.press("Control+z");
   expect(await starts(page, 42)).toEqual([0]);

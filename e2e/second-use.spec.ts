@@ -536,3 +536,59 @@ test("a bend is drawn beside velocity and pan, as a line and in steps; it goes a
   await page.getByRole("button", { name: "Delete the bend" }).click();
   expect(await bend()).toEqual([]);
 });
+
+test("the caret is told again after a stop; in step entry a ruler press moves it, and the values stay in place", async ({
+  page,
+}) => {
+  await openNew(page);
+  await clickAt(page, "bass", 48, 480);
+  const position = page.getByTestId("position");
+  await expect(position).toHaveText("1.1.3");
+  await play(page);
+  await expect(position).not.toHaveText("1.1.3");
+  await stop(page);
+  await expect(position).toHaveText("1.1.3");
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("i");
+  const ladder = page.getByTestId("value-ladder");
+  const before = (await ladder.boundingBox())!;
+  const sheet = (await page.getByTestId("sheet").boundingBox())!;
+  const { x } = await placeOf(page, "bass", 48, 1920);
+  await page.mouse.click(x, sheet.y + 12);
+  await expect(position).toHaveText("1.3.1");
+  await page.keyboard.press("a");
+  await expect
+    .poll(async () => (await notesOf(page, "bass")).map((one) => one.start))
+    .toEqual([480, 1920]);
+  expect((await ladder.boundingBox())!.x).toBe(before.x);
+});
+
+test("the lines that a quantize will pull to lie on the sheet while it is set, and are gone after it", async ({
+  page,
+}) => {
+  await openNew(page);
+  await clickAt(page, "bass", 48, 480);
+  await page.keyboard.press("Alt+1");
+  await page.getByRole("radio", { name: "Apply now" }).click();
+  await page.getByRole("button", { name: /^Quantize/ }).click();
+  const over = page.getByTestId("sheet").locator("canvas").nth(1);
+  const bars = (await page.getByTestId("sheet").boundingBox())!;
+  /** How many pixels of a column of the upper layer are drawn on. */
+  const drawn = async (tick: number) => {
+    const { x } = await placeOf(page, "bass", 48, tick);
+    return over.evaluate((canvas: HTMLCanvasElement, at) => {
+      const scale = canvas.width / canvas.clientWidth;
+      const column = canvas
+        .getContext("2d")!
+        .getImageData(Math.round(at * scale) - 1, 0, 3, canvas.height).data;
+      return column.filter((_, i) => i % 4 === 3 && column[i]! > 40).length;
+    }, x - bars.x);
+  };
+  await page.getByRole("combobox", { name: "Grid" }).first().selectOption("4");
+  await expect.poll(() => drawn(2880)).toBeGreaterThan(20);
+  expect(await drawn(2880 + 480)).toBe(0);
+  await page.getByRole("combobox", { name: "Grid" }).first().selectOption("8");
+  await expect.poll(() => drawn(2880 + 480)).toBeGreaterThan(20);
+  await page.keyboard.press("Escape");
+  await expect.poll(() => drawn(2880)).toBe(0);
+});

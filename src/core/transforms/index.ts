@@ -4,5 +4,6 @@ export { evenSpread } from "./fill";
 export { type Effect, foldPitch } from "./kit";
 export { PRESETS } from "./presets";
 export { TRANSFORMS, trackParams, tracksNamedBy, transformOf } from "./registry";
-export { rollRate } from "./roll";
+export { nearestTone, rollRate } from "./roll";
+export { figure } from "./kit";
 export { stutterCurve } from "./stutter";

@@ -1,4 +1,12 @@
-import { type Milliseconds, type Semitones, type Ticks, clamp, clampVelocity, nth } from "../base";
+import {
+  type MidiPitch,
+  type Milliseconds,
+  type Semitones,
+  type Ticks,
+  clamp,
+  clampVelocity,
+  nth,
+} from "../base";
 import { boundary, ticksToMs } from "../time";
 import { pitchHz, pitchName } from "../pitch";
 import type { Note } from "../score";
@@ -24,9 +32,17 @@ export function rollOffsets(count: number, length: Ticks, ratio: number): number
 export function rollRate(ms: Milliseconds): string {
   const hz = 1000 / ms;
   if (hz < TONE_HZ) return `${figure(ms)} ms`;
+  const nearest = nearestTone(ms);
+  const name =
+    nearest === null ? "" : `, near ${pitchName(nearest)} at ${figure(pitchHz(nearest))} Hz`;
+  return `${figure(ms)} ms (${figure(hz)} Hz${name})`;
+}
+
+/** The pitch that a row of hits so far apart is nearest to; null where it is heard as no tone. */
+export function nearestTone(ms: Milliseconds): MidiPitch | null {
+  const hz = 1000 / ms;
   const nearest = Math.round(69 + 12 * Math.log2(hz / 440));
-  const name = nearest >= 0 && nearest <= 127 ? `, near ${pitchName(nearest)}` : "";
-  return `${figure(ms)} ms (${figure(hz)} Hz${name}${name ? ` at ${figure(pitchHz(nearest))} Hz` : ""})`;
+  return hz < TONE_HZ || nearest < 0 || nearest > 127 ? null : nearest;
 }
 
 /** Cuts each hit into `count` hits that tile it exactly; velocity and tune may ramp across. */

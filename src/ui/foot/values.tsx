@@ -12,7 +12,7 @@ import {
 } from "@/core/time";
 import { padName, parsePitch, pitchName } from "@/core/pitch";
 import { LIMITS, type Note } from "@/core/score";
-import { rollRate } from "@/core/transforms";
+import { figure, nearestTone, rollRate } from "@/core/transforms";
 import { countOf, heldSelected, heldText } from "../commands/notes/held";
 import { gridOfNote } from "../commands/notes/notes";
 import { selectedNotes, shiftPitches, shiftStarts, toggleSlide } from "../commands/notes/selected";
@@ -241,6 +241,9 @@ function ConditionFields({ first, several }: FirstProps) {
 function Readings({ first }: Pick<FirstProps, "first">) {
   const { store } = useDesk();
   const tempo = useSession((state) => state.project.tempo);
+  // A row of such is heard as a pitch: told over it, so that nothing beside it is pushed away.
+  const ms = ticksToMs(first.length, tempo);
+  const tone = nearestTone(ms);
   return (
     <>
       <Labelled label="Drift">
@@ -248,9 +251,13 @@ function Readings({ first }: Pick<FirstProps, "first">) {
           {shortDrift(driftOf(gridOfNote(store.getState(), first), first.start), tempo)}
         </span>
       </Labelled>
-      <Labelled label="Duration">
-        <span className="figure px-1 text-[12px] whitespace-nowrap" data-testid="rate">
-          {rollRate(ticksToMs(first.length, tempo))}
+      <Labelled label={tone === null ? "Duration" : `Duration, near ${pitchName(tone)}`}>
+        <span
+          className="figure px-1 text-[12px] whitespace-nowrap"
+          data-testid="rate"
+          title={rollRate(ms)}
+        >
+          {figure(ms)} ms
         </span>
       </Labelled>
     </>

@@ -29,6 +29,7 @@ export function Mixer() {
   return (
     <section
       aria-label="Mixer"
+      data-covers-foot
       className="flex h-[376px] max-h-[52vh] shrink-0 border-t border-base-300 bg-base-100"
       onKeyDown={(event) => {
         if (event.key !== "Escape" || event.defaultPrevented) return;

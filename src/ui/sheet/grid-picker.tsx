@@ -26,7 +26,7 @@ export function GridPicker({ label, grid, steps, onGrid, onSteps }: Props) {
   return (
     <Popover
       label={label}
-      className="w-60 gap-2 p-3"
+      className="w-[284px] gap-2 p-3"
       trigger={
         <button
           className="figure quiet min-h-6 rounded px-1 text-[12px] whitespace-nowrap hover:bg-base-300/60"
@@ -79,7 +79,7 @@ export function GridPicker({ label, grid, steps, onGrid, onSteps }: Props) {
           <span>Loops after</span>
           <ValueField
             label="Steps in the lane's own loop"
-            className="w-28 text-right"
+            className="w-36 text-right"
             value={steps ?? 0}
             min={0}
             max={256}

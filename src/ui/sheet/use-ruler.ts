@@ -1,5 +1,6 @@
 import { useState, type RefObject } from "react";
 import { beatTicks } from "@/core/time";
+import { placeEntry } from "../commands/perform/entry";
 import { playCaret, setPlayStart } from "../commands/transport/play";
 import { loopPattern } from "../commands/song/song";
 import { tickOf, type View } from "../geometry/view";
@@ -56,7 +57,11 @@ class Ruler {
   }
 
   private set(x: number): void {
-    setPlayStart(this.desk.store, tickOf(this.view(), x));
+    const { store } = this.desk;
+    setPlayStart(store, tickOf(this.view(), x));
+    const { entry, caret, playStart } = store.getState();
+    // While steps are entered, they go on from there.
+    if (entry && entry.mode !== "play") placeEntry(store, { ...caret, tick: playStart });
   }
 }
 

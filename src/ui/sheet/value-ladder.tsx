@@ -2,26 +2,29 @@
 import { ENTRY_VALUES, toggleKind } from "../commands/perform/entry";
 import { Choice } from "../controls/choice";
 import { RULER_HEIGHT, type SheetLayout } from "../geometry/layout";
-import { xOf, type View } from "../geometry/view";
+import { PAD, type View } from "../geometry/view";
 import { useDesk, useSession } from "../session/context";
 
 const WIDTH = 336;
 const HEIGHT = 34;
 
 /**
- * The note values of step entry, beside the caret that they move: a stair from the longest to the shortest,
- * with triplet and dot at its foot.
+ * The note values of step entry, over the rows that are entered: a stair from the longest to the shortest, with
+ * triplet and dot at its foot. It stays where it is, so that one value after another can be pressed.
  */
-export function ValueLadder({ layout, view }: { layout: SheetLayout; view: View }) {
+export function ValueLadder({
+  layout,
+  view,
+}: {
+  layout: SheetLayout;
+  view: Pick<View, "top" | "width">;
+}) {
   const { store } = useDesk();
   const entry = useSession((state) => state.entry);
-  const caret = useSession((state) => state.caret.tick);
   const track = useSession((state) => state.track);
   const block = layout.blocks.find((block) => block.track.id === track);
   const row = block?.rows[0];
   if (!entry || entry.mode !== "notes" || !row || view.width === 0) return null;
-  const x = xOf(view, caret);
-  const left = Math.max(4, Math.min(view.width - WIDTH - 4, x + 6));
   // Above the track where there is room, so that its rows stay free.
   const top = Math.max(RULER_HEIGHT + 2, row.y - view.top + RULER_HEIGHT - HEIGHT - 4);
   const { setEntry } = store.getState();
@@ -41,7 +44,7 @@ export function ValueLadder({ layout, view }: { layout: SheetLayout; view: View 
   return (
     <div
       className="absolute z-10 flex items-end gap-0.5 rounded-full border border-base-300 bg-base-100/95 px-2 shadow-sm"
-      style={{ left, top, height: HEIGHT, width: WIDTH }}
+      style={{ left: PAD, top, height: HEIGHT, width: WIDTH }}
       data-testid="value-ladder"
       // What is pressed here is not pressed on the sheet below.
       onPointerDown={(event) => event.stopPropagation()}

@@ -110,6 +110,8 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
         hearingA: false,
       }),
       ...(along.touched && { touched: { ...state.touched, ...along.touched } }),
+      // A message belongs to its edit: it goes with the next one.
+      ...(changed && { announcement: "" }),
       ...(along.message !== undefined && { announcement: along.message }),
     });
     return changed;

@@ -35,6 +35,9 @@ describe("an edit", () => {
     state().redo();
     expect(ids(state().project)).toEqual(["n0"]);
     expect(state().announcement).toBe("Redone: Add 0");
+    // A message goes with the next edit, which may say nothing itself.
+    state().edit("Tempo", (project) => ({ ...project, tempo: 77 }));
+    expect(state().announcement).toBe("");
     edit("Add", (p) => edits.addNotes(p, BASS, [note(7)]));
     expect(state().history.future).toEqual([]);
   });

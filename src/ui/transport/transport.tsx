@@ -309,6 +309,8 @@ function Position() {
   return (
     <Field label={playing ? (song ? "Bar of song, pattern" : "Position") : "Caret"}>
       <span
+        // Written by hand while it plays: made anew for what stands there then.
+        key={playing ? "position" : "caret"}
         ref={text}
         className={`figure inline-block font-medium ${playing && song ? "w-[112px]" : "w-[74px]"}`}
         data-testid="position"

@@ -102,6 +102,23 @@ describe("overdub", () => {
     expect(notes()).toEqual([]);
   });
 
+  it("tells at its end what is left where a loop was undone meanwhile", async () => {
+    const { desk, now, go, hit } = await setUp("overdub");
+    await toggleRecord(desk);
+    hit(48, 0, 240);
+    hit(50, 965, 470);
+    hit(52, 3840 + 1930, 100);
+    undoLastLoop(desk);
+    go(2 * 3840 + 10);
+    await toggleRecord(desk);
+    expect(now().announcement).toBe("2 notes recorded");
+    await toggleRecord(desk);
+    hit(55, 2 * 3840 + 960, 240);
+    undoLastLoop(desk);
+    await toggleRecord(desk);
+    expect(now().announcement).toBe("Recording ended: all of it was undone");
+  });
+
   it("asked for twice while sound is on its way begins once", async () => {
     const { desk, hit, notes, engine } = await setUp("overdub");
     const runs = engine.runs;

@@ -136,9 +136,23 @@ class Recorder {
     const { store } = this.desk;
     const { setPerform, announce } = store.getState();
     setPerform({ recording: null });
-    announce(
-      this.count > 0 ? `${plural(this.count, "note")} recorded` : "Recording ended: nothing played",
-    );
+    announce(this.message());
+  }
+
+  /** What it left: loops may have been undone meanwhile. */
+  private message(): string {
+    if (this.count === 0) return "Recording ended: nothing played";
+    const left = this.mode === "take" ? this.count : this.notesLeft();
+    if (left === 0) return "Recording ended: all of it was undone";
+    return `${plural(left, "note")} recorded`;
+  }
+
+  private notesLeft(): number {
+    const { project } = this.desk.store.getState();
+    const parts = project.patterns.find(({ id }) => id === this.pattern)?.parts ?? [];
+    const there = new Set(parts.flatMap((part) => part.notes.map(({ id }) => id)));
+    // A hit on a place where one was stands for it.
+    return [...this.mine.keys()].filter((id) => there.has(id)).length;
   }
 
   private hear(event: PlayEvent): void {
