@@ -592,3 +592,45 @@ test("the lines that a quantize will pull to lie on the sheet while it is set, a
   await page.keyboard.press("Escape");
   await expect.poll(() => drawn(2880)).toBe(0);
 });
+
+test("a pad that is shaped while nothing plays is heard after each change", async ({ page }) => {
+  await openNew(page);
+  await page.getByRole("button", { name: "Snare", exact: true }).click();
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("Alt+3");
+  const share = () =>
+    page
+      .getByTestId("meter-drums")
+      .locator("div")
+      .evaluate((bar) => new DOMMatrix(getComputedStyle(bar).transform).a);
+  // The press on the lane was heard; it dies away.
+  await expect.poll(share).toBe(0);
+  const pad = page.getByRole("region", { name: "Pad Snare" });
+  await pad.getByRole("slider", { name: "Pitch" }).focus();
+  await page.keyboard.press("ArrowUp");
+  await expect.poll(share).toBeGreaterThan(0.2);
+  await expect.poll(share).toBe(0);
+  await page.keyboard.press("ArrowUp");
+  await expect.poll(share).toBeGreaterThan(0.2);
+});
+
+test("rows follow what was just made out of sight: transposed notes, and an idea", async ({
+  page,
+}) => {
+  await openNew(page);
+  for (const tick of [0, 960]) await clickAt(page, "bass", 48, tick);
+  await page.keyboard.press("Control+a");
+  await page.keyboard.press("Alt+1");
+  await page.getByRole("radio", { name: "Apply now" }).click();
+  await page.getByRole("button", { name: /^Transpose/ }).click();
+  await page.getByRole("slider", { name: "Octaves" }).focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press("ArrowRight");
+  await page.getByRole("button", { name: /^Apply/ }).click();
+  expect((await notesOf(page, "bass")).map((note) => note.pitch)).toEqual([84, 84]);
+  // What lies outside the rows cannot be pressed: these can.
+  const { x, y } = await placeOf(page, "bass", 84, 0);
+  await page.mouse.move(x, y);
+  await page.mouse.click(x, y);
+  const pitch = field(page, "Pitch");
+  await expect(pitch).toHaveValue("C6");
+});

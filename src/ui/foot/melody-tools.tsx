@@ -1,10 +1,12 @@
 "use client";
 import { clamp } from "@/core/base";
+import { Lock } from "lucide-react";
 import { useState } from "react";
 import { leaveEntry, startEntry } from "../commands/perform/entry";
 import { joinSelected, toggleSlide } from "../commands/notes/selected";
 import { SELECTORS, selectBy, selectNth } from "../commands/notes/selectors";
 import { CommandList } from "../controls/menu";
+import { SwitchField } from "../controls/labelled";
 import { Popover } from "../controls/popover";
 import { Toggle } from "../controls/toggle";
 import { useDesk, useSession } from "../session/context";
@@ -15,11 +17,8 @@ import { Pointers } from "./pointers";
 export function MelodyTools() {
   const { store } = useDesk();
   const inScale = useSession((state) => state.inScale);
-  const allRows = useSession((state) => state.allRows);
-  const showOthers = useSession((state) => state.showOthers);
-  const locked = useSession((state) => state.locked);
   const entry = useSession((state) => state.entry !== null && state.entry.mode !== "play");
-  const { setTools, setLook } = store.getState();
+  const { setTools } = store.getState();
   return (
     <div className="flex shrink-0 items-center gap-0.5 max-[1150px]:shrink max-[1150px]:flex-wrap max-[1150px]:justify-end">
       <Pointers drums={false} />
@@ -29,24 +28,7 @@ export function MelodyTools() {
         on={inScale}
         onClick={() => setTools({ inScale: !inScale })}
       />
-      <Toggle
-        label="All 12"
-        title="Show all twelve pitches, not those of the key alone"
-        on={allRows}
-        onClick={() => setLook({ allRows: !allRows })}
-      />
-      <Toggle
-        label="Show others"
-        title="Show other tracks' notes behind these, in outline (shift U)"
-        on={showOthers}
-        onClick={() => setLook({ showOthers: !showOthers })}
-      />
-      <Toggle
-        label="Lock others"
-        title="Lock the notes of all tracks but this one (shift M)"
-        on={locked}
-        onClick={() => setTools({ locked: !locked })}
-      />
+      <ShownMenu />
       <SelectMenu />
       <button
         className="btn btn-ghost btn-xs h-[26px] min-h-0 border-base-300 px-1.5 text-[12px] font-normal"
@@ -70,6 +52,47 @@ export function MelodyTools() {
         onClick={() => (entry ? leaveEntry(store) : startEntry(store, "notes"))}
       />
     </div>
+  );
+}
+
+/** What is seen of the line and of other tracks beside it. */
+function ShownMenu() {
+  const { store } = useDesk();
+  const allRows = useSession((state) => state.allRows);
+  const showOthers = useSession((state) => state.showOthers);
+  const locked = useSession((state) => state.locked);
+  const { setTools, setLook } = store.getState();
+  return (
+    <Popover
+      label="What is shown"
+      side="top"
+      align="end"
+      className="w-60 gap-2 p-3"
+      trigger={
+        <button
+          className="btn btn-ghost btn-xs h-[26px] min-h-0 border-base-300 px-1.5 text-[12px] font-normal"
+          title="All pitches or those of the key, other tracks behind, and whether these are locked"
+        >
+          {locked && <Lock size={12} />} Shown
+        </button>
+      }
+    >
+      <SwitchField
+        label="All 12 pitches"
+        value={allRows}
+        onChange={(on) => setLook({ allRows: on })}
+      />
+      <SwitchField
+        label="Other tracks behind (shift U)"
+        value={showOthers}
+        onChange={(on) => setLook({ showOthers: on })}
+      />
+      <SwitchField
+        label="Lock other tracks (shift M)"
+        value={locked}
+        onChange={(on) => setTools({ locked: on })}
+      />
+    </Popover>
   );
 }
 
