@@ -6,6 +6,7 @@ import {
   type Ticks,
   type Velocity,
   must,
+  modulo,
 } from "@/core/base";
 import { barTicks, beatTicks } from "@/core/time";
 import { padName } from "@/core/pitch";
@@ -365,7 +366,7 @@ export class Engine {
     const pattern = must(project.patterns.find(({ id }) => id === at.pattern));
     const metre = metreOf(project, pattern);
     const [bar, beat] = [barTicks(metre), beatTicks(metre)];
-    const inBar = ((at.tick % bar) + bar) % bar;
+    const inBar = modulo(at.tick, bar);
     return { beat: Math.floor(inBar / beat) + 1, left: Math.ceil(ahead / beat) };
   }
 

@@ -1,4 +1,4 @@
-import { type Ticks, clamp, nth } from "../base";
+import { type Ticks, clamp, nth, modulo } from "../base";
 import {
   GRID_VALUES,
   type Grid,
@@ -150,7 +150,7 @@ function swung(notes: readonly Onset[], value: number): Candidate {
   const pair = 2 * cell;
   // How many hits stand where in a pair of cells: all that a swing can be told by.
   const phases = new Uint32Array(pair);
-  for (const { start } of notes) phases[((start % pair) + pair) % pair]!++;
+  for (const { start } of notes) phases[modulo(start, pair)]!++;
   let best = { swing: 51, cost: Infinity };
   for (let swing = 51; swing <= 75; swing++) {
     const off = (pair * swing) / 100;
@@ -244,11 +244,11 @@ function costOf(counts: ArrayLike<number>, level: number, cell: Ticks): number {
 /** The drift of a start from the nearest line, as `driftOf`, without making anything. */
 function distance({ grid: g, cell }: Candidate, start: Ticks): number {
   if (g.swing === 50) {
-    const rest = ((start % cell) + cell) % cell;
+    const rest = modulo(start, cell);
     return Math.min(rest, cell - rest);
   }
   const pair = 2 * cell;
-  const rest = ((start % pair) + pair) % pair;
+  const rest = modulo(start, pair);
   return Math.min(rest, pair - rest, Math.abs(rest - lineAt(g, 1)));
 }
 

@@ -1,4 +1,5 @@
 export { byId } from "./by-id";
+export { modulo } from "./modulo";
 export { plural } from "./plural";
 export { type Random, bell, pickWeighted, roundedByChance, seeded } from "./random";
 export { firstIndex, lowerBound } from "./search";

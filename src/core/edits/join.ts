@@ -23,7 +23,7 @@ type IdOf = (note: Note) => string;
 /** Tells the copies of a note apart until all are named. */
 const copyId = ({ id }: Note, copy: number): string => `${id}.${copy}`;
 
-const heardPart = (project: Project, place: PartAddress) =>
+const effectiveAt = (project: Project, place: PartAddress) =>
   effectivePart(
     project,
     trackOf(project, place.track),
@@ -33,7 +33,7 @@ const heardPart = (project: Project, place: PartAddress) =>
 
 /** The loops that a part goes round in, its own first; those of its lanes where they are to be written out. */
 function loopsOf(project: Project, place: PartAddress, lanes: boolean): Ticks[] {
-  const { notes, length } = heardPart(project, place);
+  const { notes, length } = effectiveAt(project, place);
   const groups = byLoop(trackOf(project, place.track), notes, length);
   return groups.flatMap((group, i) =>
     i === 0 || (lanes && group.notes.length > 0) ? [group.period] : [],
@@ -48,7 +48,7 @@ function commonLength(loops: readonly Ticks[], full: Ticks): Ticks {
 
 /** What a part plays in `length` ticks: its chain written, its loop and those of its lanes written out. */
 function playedIn(project: Project, place: PartAddress, length: Ticks): Note[] {
-  const effective = heardPart(project, place);
+  const effective = effectiveAt(project, place);
   return byLoop(trackOf(project, place.track), effective.notes, effective.length).flatMap(
     ({ notes, period }) =>
       writtenOut(
@@ -82,7 +82,7 @@ export function joinParts(
   const roomy = roomFor(
     project,
     into.track,
-    places.flatMap((place) => heardPart(project, place).notes),
+    places.flatMap((place) => effectiveAt(project, place).notes),
     idOf,
   );
   const length = commonLength(
@@ -92,7 +92,7 @@ export function joinParts(
   const fresh = places.flatMap((place) => playedIn(roomy, place, length));
   const track = trackOf(roomy, into.track);
   const own = ownLoops(track);
-  const now = heardPart(roomy, into);
+  const now = effectiveAt(roomy, into);
   const before = writtenOut(
     now.notes.filter(({ pitch }) => !own.has(pitch)),
     { period: now.length, ticks: length },
@@ -128,7 +128,7 @@ export function copyPart(project: Project, from: PartAddress, to: string, idOf: 
   const length = commonLength(loops, patternTicks(project, pattern));
   const notes = playedIn(project, from, length).map((note) => ({ ...note, id: idOf(note) }));
   const melodic = trackOf(project, to).kind === "melody";
-  const { bend } = heardPart(project, from);
+  const { bend } = effectiveAt(project, from);
   const curve = melodic && bend.length > 0 ? bendOver(bend, nth(loops, 0), length) : null;
   return changePart(
     roomFor(project, to, notes, idOf),

@@ -1,4 +1,4 @@
-import { type MidiPitch, must, nth } from "../base";
+import { type MidiPitch, must, nth, modulo } from "../base";
 import {
   type Key,
   chordOnDegree,
@@ -29,7 +29,7 @@ export function rekeyPitch(from: Key, to: Key, pitch: MidiPitch): number {
     is.reduce((best, s) => (Math.abs(s - semitone) < Math.abs(best - semitone) ? s : best), 0);
   const semitone = was.length === is.length ? nth(is, step) : nearest(nth(was, step));
   // The roots lie at most a tritone apart: up as far as a fourth, down as far as a tritone.
-  const move = ((((to.root - from.root + 6) % 12) + 12) % 12) - 6;
+  const move = modulo(to.root - from.root + 6, 12) - 6;
   return foldPitch(from.root + move + 12 * octave + semitone + above);
 }
 
@@ -117,7 +117,7 @@ export function transposeHarmony(
   { semitones, degrees }: { semitones: number; degrees: number },
 ): Project {
   const from = project.key;
-  const to = { ...from, root: (((from.root + semitones) % 12) + 12) % 12 };
+  const to = { ...from, root: modulo(from.root + semitones, 12) };
   if (to.root === from.root && degrees % 7 === 0) return project;
   const moved = (name: string) => rekeyChord(from, to, chordByDegrees(from, name, degrees));
   return {
@@ -135,7 +135,7 @@ function chordByDegrees(key: Key, name: string, by: number): string {
   for (let degree = 1; degree <= 7; degree++)
     for (const size of [3, 4] as const) {
       const own = chordOnDegree(key, degree, size);
-      const to = ((((degree - 1 + by) % 7) + 7) % 7) + 1;
+      const to = modulo(degree - 1 + by, 7) + 1;
       if (own && parseChord(own)?.name === chord.name) return chordOnDegree(key, to, size) ?? name;
     }
   const { degree, above } = degreeOf(key, 60 + chord.root);

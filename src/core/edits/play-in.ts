@@ -74,15 +74,15 @@ export function putTake(
   });
 }
 
-/** Lays what a wheel said over a part's bend curve, where it said it; a curve that is level in the middle is none. */
+/** Lays the positions that a wheel took over a part's bend curve, where it took them; level in the middle is none. */
 export function recordBend(
   project: Project,
   place: PartAddress,
-  said: readonly BendPoint[],
+  positions: readonly BendPoint[],
 ): Project {
-  if (said.length === 0) return project;
+  if (positions.length === 0) return project;
   return changePart(project, place, (part) => {
-    return withBend(part, overlaid(part.bend ?? [], thinned(bendCurve(said))));
+    return withBend(part, overlaid(part.bend ?? [], thinned(bendCurve(positions))));
   });
 }
 

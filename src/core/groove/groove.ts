@@ -1,4 +1,4 @@
-import { type Ticks, type Velocity, clamp, nth } from "../base";
+import { type Ticks, type Velocity, clamp, nth, modulo } from "../base";
 import {
   GRID_VALUES,
   type Grid,
@@ -63,7 +63,7 @@ export function grooveOf(
   const offsets = lists.map((): number[] => []);
   for (const note of notes) {
     const gridLine = grooveStepOf(note, { value: own.value, kind }, gridOf(note));
-    const step = ((gridLine % count) + count) % count;
+    const step = modulo(gridLine, count);
     nth(lists, step).push(note);
     nth(offsets, step).push(note.start - lineAt(plain, gridLine));
   }
@@ -144,7 +144,7 @@ export function grooveShift({ value, kind, steps }: Groove): (tick: Ticks) => Ti
     { at: first.at + whole, offset: first.offset },
   ];
   return (tick) => {
-    const at = ((tick % whole) + whole) % whole;
+    const at = modulo(tick, whole);
     const next = round.findIndex((point) => point.at > at);
     const [a, b] = [nth(round, next - 1), nth(round, next)];
     return a.offset + ((b.offset - a.offset) * (at - a.at)) / (b.at - a.at);

@@ -1,6 +1,6 @@
 import { Chord as Tonal, Interval, Note, RomanNumeral } from "tonal";
 import { keySpelling, scaleSemitones, type Key } from "./scales";
-import { type MidiPitch, nth, must } from "../base";
+import { type MidiPitch, nth, must, modulo } from "../base";
 
 /** A chord by name: pitch class of its root, tones in semitones above it, and a bass of its own. */
 export interface Chord {
@@ -69,7 +69,7 @@ const tidy = (name: string) => name.replace(/^([A-G][#b]?)(?:M|maj)(?=$|\/)/, "$
 export function detectChord(pitches: readonly number[], key?: Key): string | null {
   const sorted = [...pitches].sort((a, b) => a - b);
   const spelling = keySpelling(key ?? { root: 0, scale: "major" });
-  const names = [...new Set(sorted.map((pitch) => ((pitch % 12) + 12) % 12))].map((pc) =>
+  const names = [...new Set(sorted.map((pitch) => modulo(pitch, 12)))].map((pc) =>
     nth(spelling, pc),
   );
   if (names.length < 2) return null;
@@ -161,7 +161,7 @@ export interface Voicing {
 /** MIDI pitches of a chord, ascending, all within 0–127; the bass of a stroke chord lies below. */
 export function chordPitches(chord: Chord, voicing: Voicing = {}): number[] {
   const { inversion = 0, spread = "close", low = 48 } = voicing;
-  const root = low + ((((chord.root - low) % 12) + 12) % 12);
+  const root = low + modulo(chord.root - low, 12);
   const tones = chord.tones.map((tone) => root + tone);
   for (let i = 0; i < inversion; i++) {
     const lowest = must(tones.shift());

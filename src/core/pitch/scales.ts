@@ -1,5 +1,5 @@
 import { Interval, Note, Scale } from "tonal";
-import type { MidiPitch } from "../base";
+import { type MidiPitch, modulo } from "../base";
 
 /** Root as a pitch class 0–11 (0 is C) and the name of a scale that `tonal` knows. */
 export interface Key {
@@ -74,8 +74,6 @@ export function scaleSemitones(scale: string): readonly number[] {
   if (!shape) throw new RangeError(`No scale is called “${scale}”`);
   return shape.semitones;
 }
-
-const modulo = (n: number, m: number) => ((n % m) + m) % m;
 
 /** Whether a MIDI pitch belongs to the key, in any octave. */
 export function inKey(key: Key, pitch: MidiPitch): boolean {

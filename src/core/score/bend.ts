@@ -11,7 +11,7 @@ export const bendSemitones = (value: number): Semitones => (value * BEND_RANGE) 
 
 /** A hundredth of a semitone, in steps of the wheel: less is not heard. */
 const CENT = 8192 / (BEND_RANGE * 100);
-/** A wheel that says nothing for so long stands still: what follows is a step and no ramp. */
+/** A wheel that sends nothing for so long stands still: what follows is a step and no ramp. */
 const STILL_TICKS = 96;
 
 /** The bend of a curve at a tick: straight lines between its points, held before the first and after the last. */
@@ -23,15 +23,17 @@ export function bendAt(points: readonly BendPoint[], tick: Ticks): number {
 }
 
 /** A wheel stood in the middle until it was first moved. */
-export function fromMiddle(said: readonly BendPoint[]): BendPoint[] {
-  const [first] = said;
-  return first && first.tick > 0 ? [{ tick: first.tick - 1, value: 0 }, ...said] : [...said];
+export function fromMiddle(positions: readonly BendPoint[]): BendPoint[] {
+  const [first] = positions;
+  return first && first.tick > 0
+    ? [{ tick: first.tick - 1, value: 0 }, ...positions]
+    : [...positions];
 }
 
-/** What a wheel said, as a curve: where it stood still the curve is level until the next movement. */
-export function bendCurve(said: readonly BendPoint[]): BendPoint[] {
+/** The positions that a wheel was heard to take, as a curve: where it stood still that is level until the next one. */
+export function bendCurve(positions: readonly BendPoint[]): BendPoint[] {
   const curve: BendPoint[] = [];
-  for (const { tick, value } of said) {
+  for (const { tick, value } of positions) {
     const last = curve.at(-1);
     if (last && tick <= last.tick) {
       // Two at one tick: the later one holds.

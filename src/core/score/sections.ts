@@ -1,4 +1,4 @@
-import { type Bpm, type Ticks, firstIndex, nth } from "../base";
+import { type Bpm, type Ticks, firstIndex, nth, modulo } from "../base";
 import { type Metre, barTicks } from "../time";
 import type { Pattern, Project, SongEntry } from "./model";
 
@@ -35,7 +35,7 @@ export function patternTicks(project: Project, pattern: Pattern): number {
 /** Where in a pattern a tick since it began to play lies: it starts over at its end. */
 export function tickInPattern(project: Project, pattern: Pattern, tick: Ticks): Ticks {
   const total = patternTicks(project, pattern);
-  return ((tick % total) + total) % total;
+  return modulo(tick, total);
 }
 
 /**

@@ -96,7 +96,7 @@ const tooMany = (error: TooManyNotes): Effect => ({
 /**
  * The notes that a part's chain makes, step by step for as long as a part could hold them: those of
  * the first step that would exceed its limits, else all; null where a step would make more than any
- * chain may. Remembered for `heardPart` when it went through to the end.
+ * chain may. Remembered for `effectivePart` when it went through to the end.
  */
 export function chainWithin(
   project: Project,

@@ -1,4 +1,4 @@
-import type { MidiPitch } from "../base";
+import { type MidiPitch, modulo } from "../base";
 import { barTicks, gridTicks, lineAt, nearestLine } from "../time";
 import type { Note } from "../score";
 import { gridChooser, gridParams, type GridChoice } from "./grid-choice";
@@ -22,7 +22,7 @@ const only = (is: string) => ({ when: { param: "way", is: [is] } });
  */
 export function evenSpread(hits: number, steps: number, rotation = 0): boolean[] {
   return Array.from({ length: steps }, (_, step) => {
-    const i = (((step - rotation) % steps) + steps) % steps;
+    const i = modulo(step - rotation, steps);
     return Math.floor((i * hits) / steps) > Math.floor(((i - 1) * hits) / steps);
   });
 }

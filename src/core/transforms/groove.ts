@@ -1,5 +1,5 @@
 import * as yup from "yup";
-import { bell, seeded, clampVelocity, nth } from "../base";
+import { bell, seeded, clampVelocity, nth, modulo } from "../base";
 import { type Grid, lineAt, linesUpTo, nearestLine, ticksToMs } from "../time";
 import type { Note } from "../score";
 import { grooveGrid, grooveParam, grooveShift, grooveStepOf, parseGroove } from "../groove";
@@ -64,7 +64,7 @@ export const groove = defineTransform({
     const moved = selected.map((note) => {
       const own = gridOf(note, context);
       const line = grooveStepOf(note, felt, own);
-      const step = nth(felt.steps, ((line % count) + count) % count);
+      const step = nth(felt.steps, modulo(line, count));
       // Drawn for each note, so that one that stays does not change the others.
       const drawn = bell(random) * BELL;
       if (along && (step.offset === null || !isOnLine(note, own, line))) {

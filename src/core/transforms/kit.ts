@@ -1,5 +1,5 @@
 import type * as yup from "yup";
-import { type Bpm, type MidiPitch, type Ticks } from "../base";
+import { type Bpm, type MidiPitch, type Ticks, modulo } from "../base";
 import {
   DEFAULT_GRID,
   type Grid,
@@ -318,7 +318,7 @@ export function beatOf(note: Note, context: TransformContext): number | null {
   const beat = beatTicks(context.metre);
   if (gridLine % beat !== 0) return null;
   const beats = beatsInBar(context.metre);
-  return ((((gridLine / beat) % beats) + beats) % beats) + 1;
+  return modulo(gridLine / beat, beats) + 1;
 }
 
 /**

@@ -1,4 +1,4 @@
-import { type Ticks, mustGet } from "../base";
+import { type Ticks, mustGet, modulo } from "../base";
 import { type Grid, driftOf, lineAt, nearestLine } from "../time";
 import type { Note } from "../score";
 import { params } from "../params";
@@ -91,8 +91,6 @@ function cellSpan(
   }
   return [first, last];
 }
-
-const modulo = (n: number, by: number) => ((n % by) + by) % by;
 
 /** Whether a tick is nearer to its line than half a short cell of a swung grid. */
 function isNear(grid: Grid, tick: Ticks): boolean {

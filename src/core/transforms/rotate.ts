@@ -1,4 +1,4 @@
-import { plural } from "../base";
+import { plural, modulo } from "../base";
 import { type Grid, MAX_EARLY, gridTicks, lineAt, nearestLine } from "../time";
 import type { BendPiece, Note } from "../score";
 import { gridChooser, gridParams } from "./grid-choice";
@@ -12,8 +12,6 @@ import {
   withStretch,
   type TransformContext,
 } from "./kit";
-
-const modulo = (n: number, by: number) => ((n % by) + by) % by;
 
 /**
  * Shifts by whole cells, wrapping round the loop: the selected range, else each lane's own loop,

@@ -1,4 +1,4 @@
-import type { Bpm, Seconds } from "@/core/base";
+import { type Bpm, type Seconds, modulo } from "@/core/base";
 import { type Metre, PPQ, beatTicks, beatsInBar } from "@/core/time";
 import type { Hits } from "../commands/files/listening";
 import { readColours, trackColour } from "../controls/colours";
@@ -68,7 +68,7 @@ function drawBars(ctx: CanvasRenderingContext2D, scene: RecordingScene, colours:
   ctx.font = `11px ${colours.mono}`;
   for (let i = from; first + i * beat <= length + 1e-6; i++) {
     const x = Math.round(xOfTime(scene, first + i * beat));
-    const one = ((i % beats) + beats) % beats === 0;
+    const one = modulo(i, beats) === 0;
     ctx.fillStyle = one ? colours.selected : colours.line;
     ctx.globalAlpha = i < 0 ? 0.35 : 1;
     ctx.fillRect(x, one ? 0 : RULER - 7, one ? 2 : 1, PICTURE_HEIGHT);

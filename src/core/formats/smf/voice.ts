@@ -17,7 +17,7 @@ export interface Voice {
   inOrder: boolean;
   /** How many notes began, those included that it holds no more. */
   begun: number;
-  /** What its wheel said. */
+  /** The positions of its wheel. */
   pitchBend: BendPoint[];
   /** Where the last note of its track chunk ends. */
   end: Ticks;
@@ -134,12 +134,12 @@ export function settle(
   if (!voice.inOrder) notes.sort(compareNotes);
 }
 
-/** What a wheel said, as a curve of the points it needs; undefined where it never left the middle. */
+/** The positions of a wheel as a curve of the points it needs; undefined where it never left the middle. */
 export function curveOf(bends: readonly BendPoint[], lost: Losses): BendPoint[] | undefined {
   if (bends.every(({ value }) => value === 0)) return undefined;
   // Before the first word it stands in the middle.
-  const said = nth(bends, 0).tick > 0 ? [{ tick: 0, value: 0 }, ...bends] : bends;
-  const curve = thinned(bendCurve(said));
+  const positions = nth(bends, 0).tick > 0 ? [{ tick: 0, value: 0 }, ...bends] : bends;
+  const curve = thinned(bendCurve(positions));
   lost.add(
     "point",
     "of pitch bend beyond those a part holds",

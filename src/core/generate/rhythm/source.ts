@@ -1,4 +1,4 @@
-import { type MidiPitch, type Random, type Ticks, nth } from "../../base";
+import { type MidiPitch, type Random, type Ticks, nth, modulo } from "../../base";
 import { type Metre, barTicks, beatTicks, grid, gridTicks } from "../../time";
 import { type Groove, grooveGrid, grooveHits } from "../../groove";
 import { metricalWeights } from "./syncopation";
@@ -161,7 +161,7 @@ function answer(
       const again = placed.filter(({ start }, k) => k === 0 || start > nth(placed, k - 1).start);
       again.forEach(({ start, hit }, k) => {
         const until = again[k + 1]?.start ?? end - from;
-        const call = calledAt(((hit % whole) + whole) % whole);
+        const call = calledAt(modulo(hit, whole));
         if (until > start)
           slots.push({ start, length: until - start, ...(call !== undefined && { call }) });
       });

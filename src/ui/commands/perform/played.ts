@@ -178,8 +178,8 @@ export function putWherePlayed(desk: Desk, notes: readonly PlayedNote[]): void {
     puts.reduce(
       (all, { track }) =>
         bendsOf(desk, track, notes).reduce(
-          (project, message) =>
-            edits.recordBend(project, { pattern: state.pattern, track }, message),
+          (project, positions) =>
+            edits.recordBend(project, { pattern: state.pattern, track }, positions),
           all,
         ),
       project,

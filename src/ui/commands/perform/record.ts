@@ -331,14 +331,14 @@ class Recorder {
         const take = notes.map((note) =>
           this.noteAt(note, loopPlaceOf(note).tick - base, ticksOf(note)),
         );
-        const message = this.takenBends
+        const positions = this.takenBends
           .filter((bend) => bend.track === track && bend.tick >= base)
           .map(({ tick, value }) => ({ tick: Math.round(tick - base), value }));
         this.edit(0, (project) =>
           edits.recordBend(
             edits.putTake(project, place, take, () => nanoid(8)),
             place,
-            fromMiddle(message),
+            fromMiddle(positions),
           ),
         );
         continue;

@@ -1,8 +1,8 @@
 import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
 import { type Ticks, plural } from "@/core/base";
-import { type Metre, barTicks, beatTicks, beatsInBar } from "@/core/time";
-import { LIMITS, trackOf } from "@/core/score";
+import { type Metre, barTicks, beatTicks, beatsInBar, formatLoop } from "@/core/time";
+import { LIMITS, partOf, trackOf } from "@/core/score";
 import { lanePeriod } from "@/core/playback";
 import { currentPart, currentPlace, currentMetre } from "../../state/current";
 import type { SessionStore } from "../../state/store";
@@ -33,8 +33,13 @@ export function doubleLoop(store: SessionStore): void {
   const lane = track.lanes.find((lane) => lane.pitch === state.caret.pitch);
   const at = currentPlace(state);
   if (!lane?.steps) {
-    const done = state.edit("Double the loop", (project) =>
-      edits.doubleLoop(project, at, () => nanoid(8)),
+    const done = state.edit(
+      "Double the loop",
+      (project) => edits.doubleLoop(project, at, () => nanoid(8)),
+      (after) => {
+        const { length } = partOf(after, at);
+        return { message: `The loop is now ${formatLoop(length, currentMetre(state))}` };
+      },
     );
     if (!done) state.announce(`The loop stays: a pattern has at most ${LIMITS.bars} bars`);
     return;
@@ -44,8 +49,10 @@ export function doubleLoop(store: SessionStore): void {
   const again = currentPart(state)
     .notes.filter((note) => note.pitch === lane.pitch && note.start < period)
     .map((note) => ({ ...note, id: nanoid(8), start: note.start + period }));
-  state.edit(`Double the loop of ${lane.name}`, (project) =>
-    edits.addNotes(edits.changeLane(project, track.id, lane.id, { steps }), at, again),
+  state.edit(
+    `Double the loop of ${lane.name}`,
+    (project) => edits.addNotes(edits.changeLane(project, track.id, lane.id, { steps }), at, again),
+    { message: `The loop of ${lane.name} is now ${plural(steps, "step")}` },
   );
 }
 
