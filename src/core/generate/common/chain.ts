@@ -6,7 +6,7 @@ export interface Step {
   offsets: readonly number[];
   /** How welcome each pitch is for each note, from 0; index of the pitch, place in the step. */
   weight(index: number, note: number): number;
-  /** How much less likely than by step the line leaves its last note from each pitch, 0–1; left out for not at all. */
+  /** How much less likely than by step the line goes on from its last note at each pitch, 0–1; left out for not at all. */
   tied?(index: number): number;
 }
 
@@ -92,7 +92,7 @@ export function drawLine(
 
 /** What is left of the chance of a move from a pitch that wants to go by step. */
 const loose = (ties: Float64Array | null, from: number, to: number): number =>
-  ties && Math.abs(to - from) > 1 ? 1 - ties[from]! : 1;
+  ties && Math.abs(to - from) !== 1 ? 1 - ties[from]! : 1;
 
 function tiesOf({ tied, offsets }: Step, size: number): Float64Array | null {
   if (!tied) return null;

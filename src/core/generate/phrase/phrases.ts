@@ -9,6 +9,7 @@ import { barAt, type NoteSlot } from "../rhythm/places";
 import { endOf, phraseBars, planOf, type BarPlan } from "./plan";
 import { climaxOf, rhythmOf } from "./rhythm";
 import { sentenceOf } from "./sentence";
+import { Shares } from "./strictness";
 import { classesAt } from "../common/tones";
 
 /** A line of phrases, and what it is in a sentence. */
@@ -88,6 +89,9 @@ class PhraseWriter {
   private readonly ends: Readonly<Record<"open" | "closed", ReadonlyMap<number, number>>>;
   /** Indices of pitches, bar by bar. */
   private readonly drawn: number[][] = [];
+  /** Which notes on beats are tones of the chord, as far as that is settled before they are drawn. */
+  private readonly asTones = new Map<NoteSlot, boolean>();
+  private readonly shares: Shares;
   private last: number | null = null;
   private before: number | null = null;
   private answers = false;
@@ -116,6 +120,7 @@ class PhraseWriter {
     this.top = topOf(options, this.pitches, this.climax, rests, random);
     this.compass = Math.min(this.top, 8 + Math.floor(random() * 4));
     this.moves = movesOf(options, this.pitches);
+    this.shares = new Shares(wish.strict / 100, [random(), random()]);
   }
 
   /** Pitch classes on which a phrase may end at a tick, with how welcome each is: tones of the chord that sounds there. */
@@ -166,6 +171,7 @@ class PhraseWriter {
 
   /** Draws some bars; `alone` without figures that are copied. False where there is no way through. */
   private put(bars: readonly number[], how: "copied" | "alone"): boolean {
+    this.settleTones(bars, how);
     const steps = bars.flatMap((bar) => this.stepsOf(bar, how));
     // A phrase that begins as another did does so from wherever the line was.
     const first = nth(this.plan, nth(bars, 0));
@@ -184,12 +190,75 @@ class PhraseWriter {
       const { length } = nth(this.rhythm, bar);
       this.drawn[bar] = flat.slice(at, at + length);
       at += length;
+      this.countTones(bar);
     }
     if (flat.length > 0) {
       this.before = flat.at(-2) ?? this.last;
       this.last = lastOf(flat);
     }
     return true;
+  }
+
+  private kindOf(start: Ticks): "bar" | "beat" | null {
+    if (start % this.beat !== 0) return null;
+    return start % this.bar === 0 ? "bar" : "beat";
+  }
+
+  private isTone(index: number, start: Ticks): boolean {
+    return classesAt(this.options, Math.max(0, start)).has((this.pitches[index] ?? 0) % 12);
+  }
+
+  /** Counts what was drawn on the beats of a bar. */
+  private countTones(bar: number): void {
+    nth(this.rhythm, bar).forEach(({ start }, i) => {
+      const kind = this.kindOf(Math.max(0, start));
+      if (kind) this.shares.count(kind, this.isTone(nth(this.drawn, bar)[i]!, start));
+    });
+  }
+
+  /** Whether the chord that sounds at a tick sounded where a bar has its note from. */
+  private hadChordOf(bar: number, note: number, start: Ticks): boolean {
+    const { copies } = nth(this.plan, bar);
+    const source = copies === null ? undefined : nth(this.rhythm, copies)[note];
+    const now = classesAt(this.options, start);
+    const then = classesAt(this.options, Math.max(0, source?.start ?? start));
+    return now.size === then.size && [...now].every((one) => then.has(one));
+  }
+
+  /** Settles which notes on the beats of some bars are tones of the chord and which are none. */
+  private settleTones(bars: readonly number[], how: "copied" | "alone"): void {
+    const { options, plan, rhythm, asTones, climax } = this;
+    // All are, then.
+    if (options.pool === "chords" && options.chords.length > 0) return;
+    const shares = this.shares.copy();
+    for (const bar of bars) {
+      const slots = nth(rhythm, bar);
+      const { cadence, pickups, moved } = nth(plan, bar);
+      const source = how === "copied" ? this.sourceOf(bar) : null;
+      slots.forEach((slot, i) => {
+        const start = Math.max(0, slot.start);
+        const kind = this.kindOf(start);
+        asTones.delete(slot);
+        if (!kind) return;
+        const closes = cadence !== null && i === slots.length - 1 - pickups;
+        if (slot.fixed)
+          shares.count(kind, this.isTone(nearestIndex(this.pitches, slot.fixed.pitch), start));
+        else if (closes || start === climax) shares.count(kind, true);
+        else if (slot.call !== undefined) shares.count(kind, "open");
+        else if (source && i < source.length) {
+          // What comes again stays as it was where it may; a figure that moves goes by its first note.
+          const again = !moved && this.isTone(nth(source, i), start);
+          const stays = !moved && (again || this.hadChordOf(bar, i, start));
+          const tone = again || (!stays && (!moved || i === 0) && shares.next(kind));
+          if (moved ? i === 0 : tone && !again) asTones.set(slot, tone);
+          shares.count(kind, moved && i > 0 ? "open" : tone);
+        } else {
+          const tone = shares.next(kind);
+          asTones.set(slot, tone);
+          shares.count(kind, tone);
+        }
+      });
+    }
   }
 
   /** The steps of a bar: a figure that is copied, then notes one by one, the cadence last. */
@@ -225,20 +294,29 @@ class PhraseWriter {
     return this.stepOf(slots, offsets, null);
   }
 
-  /** What a bar copies of another: as much as its plan says; null where it copies nothing. */
-  private figureOf(bar: number): Step | null {
+  /** What a bar has of another: as much of it as its plan says; null where it has nothing. */
+  private sourceOf(bar: number): readonly number[] | null {
     const slots = nth(this.rhythm, bar);
-    const { copies, cadence, half, pickups, turned, moved } = nth(this.plan, bar);
+    const { copies, cadence, half, pickups } = nth(this.plan, bar);
     const asked = slots.some(({ call }) => call !== undefined);
     const source = copies !== null && !asked ? this.drawn[copies] : undefined;
-    const exact = source?.[0];
-    if (!source || exact === undefined) return null;
+    if (!source || source[0] === undefined || slots.some(({ fixed }) => fixed)) return null;
     const firstHalf = slots.filter(({ start }) => start - bar * this.bar < this.bar / 2);
     const limit = half ? firstHalf.length : slots.length;
     const count = Math.min(source.length, limit, slots.length - (cadence ? 1 + pickups : 0));
-    if (count <= 0) return null;
+    return count <= 0 ? null : source.slice(0, count);
+  }
+
+  /** The figure that a bar copies of another. */
+  private figureOf(bar: number): Step | null {
+    const slots = nth(this.rhythm, bar);
+    const { turned, moved } = nth(this.plan, bar);
+    const source = this.sourceOf(bar);
+    if (!source) return null;
+    const count = source.length;
+    const exact = nth(source, 0);
     const direction = turned ? -1 : 1;
-    const offsets = source.slice(0, count).map((index) => direction * (index - exact));
+    const offsets = source.map((index) => direction * (index - exact));
     const group = this.stepOf(slots.slice(0, count), offsets, null);
     const again = slots.slice(0, count).map((slot) => this.weightsAt(slot, null, "again"));
     return {
@@ -260,22 +338,25 @@ class PhraseWriter {
     const rows = slots.map((slot) => this.weightsAt(slot, end));
     const classes = classesAt(this.options, Math.max(0, lastOf(slots).start));
     const lead = lastOf(offsets);
+    const settled = this.asTones.get(lastOf(slots)) === false;
+    const loosely = (TIED * this.wish.strict) / 100;
     return {
       offsets,
       weight: (index, n) => nth(rows, n)[index]!,
       // What is no tone of the chord goes on by step.
       tied: (index) =>
-        classes.has((this.pitches[index + lead] ?? 0) % 12) ? 0 : (TIED * this.wish.strict) / 100,
+        classes.has((this.pitches[index + lead] ?? 0) % 12) ? 0 : settled ? TIED : loosely,
     };
   }
 
   /** How welcome each pitch is to a note: as a phrase's last, or as one that comes again, whatever the contour. */
   private weightsAt(
-    { start: at, fixed }: NoteSlot,
+    slot: NoteSlot,
     end: BarPlan["cadence"],
     how: "new" | "again" = "new",
   ): Float64Array {
     const { options, pitches, top, climax, wish } = this;
+    const { start: at, fixed } = slot;
     const weights = new Float64Array(pitches.length);
     const start = Math.max(0, at);
     if (fixed) {
@@ -290,15 +371,18 @@ class PhraseWriter {
     const stray = Math.max(1, STRAY * this.compass);
     const classes = classesAt(options, start);
     const chordal = options.pool === "chords" && options.chords.length > 0;
+    const settled = this.asTones.get(slot);
+    const against = start % this.bar === 0 ? AGAINST ** 3 : AGAINST;
     const strict = chordal ? 1 : start % this.beat === 0 ? wish.strict / 100 : 0;
-    const strange = Math.max(start % this.bar === 0 ? AGAINST ** 3 : AGAINST, 1 - strict);
+    const strange = settled === undefined ? Math.max(against, 1 - strict) : settled ? against : 1;
+    const plain = settled === false ? against : 1;
     const ends = end && this.endsAt(start, end);
     // The climax is the one highest note.
     for (let index = 0; index < top; index++) {
       const pitch = nth(pitches, index);
       const near = how === "again" ? 1 : AGAINST + Math.exp(-0.5 * ((index - wanted) / stray) ** 2);
       const tone = classes.has(pitch % 12);
-      if (!end) weights[index] = (tone ? 1 : strange) * near;
+      if (!end) weights[index] = (tone ? plain : strange) * near;
       else {
         const welcome = ends?.get(pitch % 12);
         weights[index] = welcome === undefined ? AGAINST * AGAINST : near * welcome;
