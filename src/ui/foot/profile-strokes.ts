@@ -3,7 +3,7 @@ import { useRef, useState, type PointerEvent, type RefObject } from "react";
 import { nanoid } from "nanoid";
 import { clamp, must, mustGet } from "@/core/base";
 import type { Note } from "@/core/score";
-import { type Held, heldSelected } from "../commands/notes/held";
+import { type PartNotes, selectedByPart } from "../commands/notes/by-part";
 import { ownIds } from "../commands/notes/notes";
 import { selectedNotes } from "../commands/notes/selected";
 import { changeValues, paintValues } from "../commands/notes/values";
@@ -24,7 +24,7 @@ interface Stroke {
   from: Point;
   last: Point;
   /** What is selected, as it was, where that is moved as one; null where values are painted. */
-  moved: readonly Held[] | null;
+  moved: readonly PartNotes[] | null;
   /** Whether it is known what it is: a press on a head may begin a line as well. */
   begun: boolean;
 }
@@ -111,7 +111,7 @@ export function useStrokes({ area, notes, profile, view }: Strip) {
       if (isPopoverOpen()) return;
       event.currentTarget.setPointerCapture(event.pointerId);
       const point = pointOf(event);
-      const moved = headAt(point) ? heldSelected(store.getState()) : null;
+      const moved = headAt(point) ? selectedByPart(store.getState()) : null;
       const group = `profile-${nanoid(6)}`;
       stroke.current = { group, from: point, last: point, moved, begun: !moved };
       if (!moved) paint(point, point, group);

@@ -13,7 +13,7 @@ import {
 import { padName, parsePitch, pitchName } from "@/core/pitch";
 import { LIMITS, type Note } from "@/core/score";
 import { figure, nearestTone, rollRate } from "@/core/transforms";
-import { countOf, heldSelected, heldText } from "../commands/notes/held";
+import { countOf, selectedByPart, countText } from "../commands/notes/by-part";
 import { gridOfNote } from "../commands/notes/notes";
 import { selectedNotes, shiftPitches, shiftStarts, toggleSlide } from "../commands/notes/selected";
 import { madeMessage, selectedMade, writeMade } from "../commands/tracks/made";
@@ -33,13 +33,13 @@ export function Values({ drums }: { drums: boolean }) {
   const pattern = useSession((state) => state.pattern);
   const track = useSession((state) => state.track);
   const beside = useSession((state) => state.beside);
-  const held = track ? heldSelected({ project, pattern, track, selection, beside }) : [];
+  const held = track ? selectedByPart({ project, pattern, track, selection, beside }) : [];
   const [of] = held;
   const first = of?.notes[0];
   if (!first && track && selection.size > 0) return <MadeSelected drums={drums} />;
   if (!first) return <NothingSelected drums={drums} />;
   const several = countOf(held) > 1;
-  const label = several ? heldText(held) : drums ? "Hit" : "Note";
+  const label = several ? countText(held) : drums ? "Hit" : "Note";
   return (
     <div className="flex h-[52px] items-center gap-3.5 overflow-x-auto px-4">
       <Labelled label={label}>

@@ -15,7 +15,7 @@ import {
   NOTHING_SELECTED,
   selectedTracks,
   selecting,
-  takenInHand,
+  withCurrentTrack,
   type SelectedSlice,
   type Touched,
   type WithSelection,
@@ -171,7 +171,7 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
       open: state.open.has(track) ? state.open : new Set([...state.open, track]),
       ...(otherLane && NOTHING_SELECTED),
       ...(!same && {
-        ...(beside ? takenInHand(state, track) : NOTHING_SELECTED),
+        ...(beside ? withCurrentTrack(state, track) : NOTHING_SELECTED),
         preview: null,
         touched: { ...state.touched, length: null },
       }),

@@ -110,8 +110,8 @@ export const selectedTracks = ({ track, selection, beside }: SelectedNotes): rea
   ...beside.keys(),
 ];
 
-/** The selection as another track has it that is taken in hand: what was in hand lies beside it. */
-export function takenInHand(
+/** The selection with another track as the current one: what was selected on that before lies beside it. */
+export function withCurrentTrack(
   state: SelectedNotes & Pick<SelectedSlice, "onlyTouched">,
   track: string,
 ): Pick<SelectedSlice, "selection" | "beside" | "onlyTouched"> {

@@ -1,7 +1,7 @@
 import { plural, nth } from "@/core/base";
 import { type Condition, type Note, conditionName, withChance, withCondition } from "@/core/score";
 import type { SessionStore } from "../../state/store";
-import { changeHeld, countOf, heldNotes } from "./held";
+import { changeEach, countOf, notesByPart } from "./by-part";
 
 /** Chances that the key goes through, in percent. */
 const CHANCES = [75, 50, 25, 100] as const;
@@ -15,7 +15,7 @@ const nextOf = <T>(list: readonly T[], value: T): T =>
 /** Gives the selected notes the next of a few chances: 75, 50, 25 per cent, always. */
 export function stepChance(store: SessionStore): void {
   const state = store.getState();
-  const [first] = heldNotes(state).flatMap(({ notes }) => notes);
+  const [first] = notesByPart(state).flatMap(({ notes }) => notes);
   if (!first) return;
   const chance = nextOf(CHANCES, (first.chance ?? 100) as (typeof CHANCES)[number]);
   changeLife(store, "Chance", (note) => withChance(note, chance), {
@@ -25,7 +25,7 @@ export function stepChance(store: SessionStore): void {
 
 /** Gives the selected notes the next of a few conditions. */
 export function stepCondition(store: SessionStore): void {
-  const [first] = heldNotes(store.getState()).flatMap(({ notes }) => notes);
+  const [first] = notesByPart(store.getState()).flatMap(({ notes }) => notes);
   if (!first) return;
   const when = nextOf(CONDITIONS, first.when ?? null);
   changeLife(store, "Loops", (note) => withCondition(note, when), {
@@ -40,8 +40,8 @@ function changeLife(
   { message }: { message: string },
 ): void {
   const state = store.getState();
-  const held = heldNotes(state);
-  state.edit(label, (project) => changeHeld(project, held, change), {
+  const held = notesByPart(state);
+  state.edit(label, (project) => changeEach(project, held, change), {
     message: `${plural(countOf(held), "note")}: ${message}`,
   });
 }

@@ -14,7 +14,7 @@ import { nanoid } from "nanoid";
 import { currentMetre, currentPart, currentStretch, currentTicks } from "../../state/current";
 import type { SoundDesk } from "../../session/desk";
 import type { Session, SessionStore } from "../../state/store";
-import { type Held, deleteHeld, heldNotes, heldText, selectingHeld } from "./held";
+import { type PartNotes, deleteAll, notesByPart, countText, selectionOf } from "./by-part";
 import { type TrackClip, keepClips, keptClips } from "./kept-clip";
 import { withGrowthMessage } from "./past-loop";
 import { currentRow } from "./current-row";
@@ -28,7 +28,7 @@ let held: readonly TrackClip[] | null = null;
 const copied = (): readonly TrackClip[] | null => keptClips() ?? held;
 
 /** Where notes begin and how far they reach, in whole steps of the grid of the first. */
-function extent(all: readonly Held[]): [from: number, span: number] {
+function extent(all: readonly PartNotes[]): [from: number, span: number] {
   const firsts = all.map((of) => ({ of, first: nth(of.notes, 0) }));
   const { of, first } = firsts.reduce((a, b) => (b.first.start < a.first.start ? b : a));
   const grid = of.gridOf(first);
@@ -41,7 +41,7 @@ function extent(all: readonly Held[]): [from: number, span: number] {
   return [from, Math.max(cell, Math.ceil((end - from) / cell) * cell)];
 }
 
-/** What is copied of each track in hand; a selected stretch is of the current one. */
+/** What is copied of each track; a selected stretch is of the current one. */
 function clipsOf(state: Session): TrackClip[] {
   const { track } = state;
   const stretch = currentStretch(state);
@@ -50,7 +50,7 @@ function clipsOf(state: Session): TrackClip[] {
     const clip = makeClip(stretch.kind, notes, stretch.from, stretch.to - stretch.from);
     return [{ track, kind: trackOf(state.project, track).kind, clip }];
   }
-  const all = heldNotes(state);
+  const all = notesByPart(state);
   if (all.length === 0) return [];
   const [from, span] = extent(all);
   return all.map(({ at, drums, notes }) => ({
@@ -85,10 +85,10 @@ export function copy(store: SessionStore): boolean {
 export function cut(store: SessionStore): void {
   if (!copy(store)) return;
   const state = store.getState();
-  const all = heldNotes(state);
-  state.edit("Cut", (project) => deleteHeld(project, all), {
+  const all = notesByPart(state);
+  state.edit("Cut", (project) => deleteAll(project, all), {
     selection: [],
-    message: `${heldText(all)} cut`,
+    message: `${countText(all)} cut`,
   });
 }
 
@@ -188,7 +188,7 @@ function put(
       }, project);
     },
     (after) => ({
-      ...selectingHeld(state, made),
+      ...selectionOf(state, made),
       stretch: kind === "notes" ? null : { kind, from: at, to: at + span },
       caret: { tick: Math.min(lastStep(after, state), at + span) },
       message: withGrowthMessage(
@@ -244,7 +244,7 @@ export function duplicate(store: SessionStore): void {
     return;
   }
   // By whole beats of its bar, so that a figure falls on the same beats again.
-  const [from, span] = extent(heldNotes(state));
+  const [from, span] = extent(notesByPart(state));
   const metre = currentMetre(state);
   const [bar, beat] = [barTicks(metre), beatTicks(metre)];
   const base = Math.floor(from / bar) * bar;

@@ -19,7 +19,7 @@ import { currentPlace } from "../../state/current";
 import type { Outcome } from "../../state/editing";
 import type { SessionStore } from "../../state/store";
 import { placesOfStep } from "../tracks/scopes";
-import { type Held, changeHeld, heldSelected } from "./held";
+import { type PartNotes, changeEach, selectedByPart } from "./by-part";
 
 /** What one press to release does to the current part: one undo step, which grows or is replaced while it goes on. */
 export class GestureEdit {
@@ -32,8 +32,8 @@ export class GestureEdit {
   }
 
   /** What is selected, its notes as they were when the gesture began. */
-  heldBefore(): Held[] {
-    return heldSelected(this.store.getState()).map((of) => {
+  selectedBefore(): PartNotes[] {
+    return selectedByPart(this.store.getState()).map((of) => {
       const notes = partOf(this.base, of.at).notes.filter((note) => of.ids.has(note.id));
       return { ...of, notes };
     });
@@ -50,8 +50,12 @@ export class GestureEdit {
   }
 
   /** Changes notes as they were when the gesture began. */
-  changeNotes(label: string, held: readonly Held[], change: (note: Note, of: Held) => Note): void {
-    this.replace(label, (project) => changeHeld(project, held, change));
+  changeNotes(
+    label: string,
+    held: readonly PartNotes[],
+    change: (note: Note, of: PartNotes) => Note,
+  ): void {
+    this.replace(label, (project) => changeEach(project, held, change));
   }
 
   /** Deletes notes. */

@@ -1,5 +1,5 @@
 import * as edits from "@/core/edits";
-import { heldSelected } from "./held";
+import { selectedByPart } from "./by-part";
 import { type Note, changePart, createProject, makeNote, partOf } from "@/core/score";
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
@@ -129,7 +129,7 @@ describe("one value of several notes", () => {
 
   it("goes back by the way it went in one drag, from what it was before", () => {
     const { store, now } = velocities();
-    const from = heldSelected(store.getState());
+    const from = selectedByPart(store.getState());
     for (const by of [30, 60, 5, -50, 0]) {
       changeValues(store, PROFILES.velocity, { how: "shift", by }, { group: "drag", from });
     }

@@ -9,16 +9,16 @@ import type { Session, SessionStore } from "../../state/store";
 import { madeMessage, selectedMade } from "../tracks/made";
 import { currentRow, noteAtCaret } from "./current-row";
 import {
-  type Held,
-  changeHeld,
+  type PartNotes,
+  changeEach,
   countOf,
-  deleteHeld,
-  everyHeld,
-  heldNotes,
-  heldText,
-  selectingHeld,
+  deleteAll,
+  everyNote,
+  notesByPart,
+  countText,
+  selectionOf,
   startBySteps,
-} from "./held";
+} from "./by-part";
 import {
   driftText,
   farthest,
@@ -49,7 +49,7 @@ export function selectedNotes(state: Session): Note[] {
 const NOTHING = "Nothing selected: put the caret on a note, or select some";
 
 /** Whether there is nothing to work on, which is said: nothing selected, or only what cards made. */
-function isNothing(state: Session, held: readonly Held[]): boolean {
+function isNothing(state: Session, held: readonly PartNotes[]): boolean {
   if (held.length > 0) return false;
   state.announce(selectedMade(state).length > 0 ? madeMessage(state) : NOTHING);
   return true;
@@ -63,16 +63,16 @@ function changeSelected(
   store: SessionStore,
   label: string,
   group: string,
-  change: (note: Note, of: Held) => Note,
-  message?: (first: Note, of: Held, state: Session) => string,
+  change: (note: Note, of: PartNotes) => Note,
+  message?: (first: Note, of: PartNotes, state: Session) => string,
 ): void {
   const state = store.getState();
-  const held = heldNotes(state);
+  const held = notesByPart(state);
   if (isNothing(state, held)) return;
   const of = nth(held, 0);
   state.edit(
     label,
-    (project) => changeHeld(project, held, change),
+    (project) => changeEach(project, held, change),
     (after) => {
       const first = message && partOf(after, of.at).notes.find((note) => of.ids.has(note.id));
       return first ? { group, message: message(first, of, state) } : { group };
@@ -95,10 +95,10 @@ export function showSelected(store: SessionStore): void {
 /** Deletes the selected notes. */
 export function deleteSelected(store: SessionStore): void {
   const state = store.getState();
-  const held = heldNotes(state);
+  const held = notesByPart(state);
   if (isNothing(state, held)) return;
-  const what = heldText(held);
-  state.edit(`Delete ${what}`, (project) => deleteHeld(project, held), {
+  const what = countText(held);
+  state.edit(`Delete ${what}`, (project) => deleteAll(project, held), {
     selection: [],
     message: `${what} deleted`,
   });
@@ -106,9 +106,9 @@ export function deleteSelected(store: SessionStore): void {
 
 /** Makes the selected notes louder or softer as one; the next new note takes over the first one's velocity. */
 export function changeVelocity(store: SessionStore, by: number): void {
-  const all = heldNotes(store.getState());
+  const all = notesByPart(store.getState());
   const held = farthest(by, (step) =>
-    everyHeld(all, (note) => velocityAllowed(note.velocity + step)),
+    everyNote(all, (note) => velocityAllowed(note.velocity + step)),
   );
   changeSelected(
     store,
@@ -131,11 +131,11 @@ export const EDGE = "Nothing moved: a selected note is at the end";
  */
 export function moveSelected(store: SessionStore, lines: number, degrees: number): void {
   const state = store.getState();
-  const held = heldNotes(state);
+  const held = notesByPart(state);
   const together = held.length > 1 ? (currentRow(state)?.grid ?? null) : null;
-  const startOf = (note: Note, by: number, of: Held) => startBySteps(note, by, of, together);
+  const startOf = (note: Note, by: number, of: PartNotes) => startBySteps(note, by, of, together);
   const along = farthest(lines, (by) =>
-    everyHeld(held, (note, of) => of.mayStart(note, startOf(note, by, of))),
+    everyNote(held, (note, of) => of.mayStart(note, startOf(note, by, of))),
   );
   const melodic = held.filter(({ drums }) => !drums);
   const onKit = trackOf(state.project, state.track).kind === "drums";
@@ -144,7 +144,7 @@ export function moveSelected(store: SessionStore, lines: number, degrees: number
     return;
   }
   const up = farthest(degrees, (by) =>
-    everyHeld(melodic, (note) => pitchAllowed(pitchByDegrees(state.project, note.pitch, by))),
+    everyNote(melodic, (note) => pitchAllowed(pitchByDegrees(state.project, note.pitch, by))),
   );
   if (held.length > 0 && along === 0 && up === 0) {
     state.announce(EDGE);
@@ -159,7 +159,7 @@ export function moveSelected(store: SessionStore, lines: number, degrees: number
 }
 
 /** Says that hits stay in their lanes where pitches move. */
-function tellKept(store: SessionStore, held: readonly Held[]): void {
+function tellKept(store: SessionStore, held: readonly PartNotes[]): void {
   const hits = held.filter(({ drums }) => drums);
   if (hits.length === 0) return;
   store.getState().announce(`Pitches moved; ${plural(countOf(hits), "hit")} kept in their lanes`);
@@ -168,18 +168,18 @@ function tellKept(store: SessionStore, held: readonly Held[]): void {
 /** Moves the selected hits to the lanes below (above where negative), as one; the caret goes along. */
 function moveAcrossLanes(store: SessionStore, lanes: number): void {
   const state = store.getState();
-  const lanesOf = ({ at }: Held) =>
+  const lanesOf = ({ at }: PartNotes) =>
     trackOf(state.project, at.track).lanes.map(({ pitch }) => pitch);
-  const goal = (note: Note, of: Held, by: number) => {
+  const goal = (note: Note, of: PartNotes, by: number) => {
     const pitches = lanesOf(of);
     return pitches[pitches.indexOf(note.pitch) + by];
   };
-  const known = heldNotes(state)
+  const known = notesByPart(state)
     .map((of) => ({ ...of, notes: of.notes.filter((note) => lanesOf(of).includes(note.pitch)) }))
     .map((of) => ({ ...of, ids: new Set(of.notes.map(({ id }) => id)) }))
     .filter(({ notes }) => notes.length > 0);
   const by = farthest(lanes, (count) =>
-    everyHeld(known, (note, of) => goal(note, of, count) !== undefined),
+    everyNote(known, (note, of) => goal(note, of, count) !== undefined),
   );
   const [of] = known;
   if (!of || by === 0) {
@@ -191,13 +191,13 @@ function moveAcrossLanes(store: SessionStore, lanes: number): void {
   state.edit(
     "Move to another lane",
     (project) =>
-      changeHeld(project, known, (note, of) => ({
+      changeEach(project, known, (note, of) => ({
         ...note,
         pitch: goal(note, of, by) ?? note.pitch,
       })),
     {
       group: "key-lanes",
-      ...selectingHeld(state, known),
+      ...selectionOf(state, known),
       touch: state.onlyTouched,
       ...(here && { caret: { pitch: lane } }),
       message: `${plural(countOf(known), "hit")} moved to ${padName(lane)}`,
@@ -210,9 +210,9 @@ export function nudgeSelected(store: SessionStore, by: { ticks: number } | { ms:
   const state = store.getState();
   const { tempo } = state.project;
   const wanted = "ticks" in by ? by.ticks : Math.round(msToTicks(by.ms, tempo)) || Math.sign(by.ms);
-  const held = heldNotes(state);
+  const held = notesByPart(state);
   const ticks = farthest(wanted, (step) =>
-    everyHeld(held, (note, { mayStart }) => mayStart(note, note.start + step)),
+    everyNote(held, (note, { mayStart }) => mayStart(note, note.start + step)),
   );
   changeSelected(
     store,
@@ -226,9 +226,9 @@ export function nudgeSelected(store: SessionStore, by: { ticks: number } | { ms:
 /** Moves the selected notes by ticks, as one and no farther than their loops; typed in the foot. */
 export function shiftStarts(store: SessionStore, ticks: number): void {
   const state = store.getState();
-  const all = heldNotes(state);
+  const all = notesByPart(state);
   const held = farthest(ticks, (by) =>
-    everyHeld(all, (note, { mayStart }) => mayStart(note, note.start + by)),
+    everyNote(all, (note, { mayStart }) => mayStart(note, note.start + by)),
   );
   if (held === 0 && ticks !== 0) state.announce(EDGE);
   else {
@@ -240,14 +240,14 @@ export function shiftStarts(store: SessionStore, ticks: number): void {
 /** Moves the pitches of the selected notes by semitones, as one and no farther than MIDI's range. */
 export function shiftPitches(store: SessionStore, semitones: number): void {
   const state = store.getState();
-  const all = heldNotes(state);
+  const all = notesByPart(state);
   const melodic = all.filter(({ drums }) => !drums);
   const held = farthest(semitones, (by) =>
-    everyHeld(melodic, (note) => pitchAllowed(note.pitch + by)),
+    everyNote(melodic, (note) => pitchAllowed(note.pitch + by)),
   );
   if (held === 0 && semitones !== 0) state.announce(EDGE);
   else {
-    const higher = (note: Note, { drums }: Held) =>
+    const higher = (note: Note, { drums }: PartNotes) =>
       drums ? note : { ...note, pitch: note.pitch + held };
     changeSelected(store, "Pitch", "foot-Pitch", higher);
     if (held !== 0) tellKept(store, all);
@@ -285,7 +285,7 @@ export function lengthenFront(store: SessionStore, steps: number): void {
 /** Joins the selected notes: of one pitch all, else what touches and is one chord. */
 export function joinSelected(store: SessionStore): void {
   const state = store.getState();
-  const held = heldNotes(state);
+  const held = notesByPart(state);
   let kept: { at: PartAddress; ids: string[] }[] = [];
   const done = state.edit(
     "Join notes",
@@ -298,8 +298,8 @@ export function joinSelected(store: SessionStore): void {
       }, project);
     },
     () => ({
-      ...selectingHeld(state, kept),
-      message: `${heldText(held)} joined into ${kept.reduce((sum, { ids }) => sum + ids.length, 0)}`,
+      ...selectionOf(state, kept),
+      message: `${countText(held)} joined into ${kept.reduce((sum, { ids }) => sum + ids.length, 0)}`,
     }),
   );
   if (!done)
@@ -337,12 +337,12 @@ export function cutAtCaret(store: SessionStore): void {
 /** Marks selected notes to slide into the next, or takes the marks off when all have one. */
 export function toggleSlide(store: SessionStore): void {
   const state = store.getState();
-  const held = heldNotes(state);
-  const slide = !everyHeld(held, (note) => note.slide);
+  const held = notesByPart(state);
+  const slide = !everyNote(held, (note) => note.slide);
   const message = `${plural(countOf(held), "note")} ${slide ? "set to slide into the next" : "set not to slide"}`;
   state.edit(
     slide ? "Slide" : "No slide",
-    (project) => changeHeld(project, held, (note) => ({ ...note, slide })),
+    (project) => changeEach(project, held, (note) => ({ ...note, slide })),
     { message },
   );
 }
@@ -350,7 +350,7 @@ export function toggleSlide(store: SessionStore): void {
 /** Velocities in a line from the first to the last selected hit, those between them included. */
 export function rampBetween(store: SessionStore): void {
   const state = store.getState();
-  const held = heldNotes(state);
+  const held = notesByPart(state);
   const ends = sortNotes(held.flatMap(({ notes }) => notes));
   const [first, last] = [ends[0], ends[ends.length - 1]];
   if (!first || !last || first.start === last.start) {
@@ -369,8 +369,8 @@ export function rampBetween(store: SessionStore): void {
     const velocity = Math.round(first.velocity + share * (last.velocity - first.velocity));
     return { ...note, velocity };
   };
-  state.edit("Velocity ramp", (project) => changeHeld(project, all, ramp), {
-    ...selectingHeld(state, all),
-    message: `${heldText(all)} from velocity ${first.velocity} to ${last.velocity}`,
+  state.edit("Velocity ramp", (project) => changeEach(project, all, ramp), {
+    ...selectionOf(state, all),
+    message: `${countText(all)} from velocity ${first.velocity} to ${last.velocity}`,
   });
 }

@@ -6,7 +6,7 @@ import { currentPart, currentPlace } from "../../state/current";
 import type { SessionStore } from "../../state/store";
 import { ownNotes } from "../../geometry/made";
 import { madeMessage } from "../tracks/made";
-import { type Held, changeHeld, heldNotes } from "./held";
+import { type PartNotes, changeEach, notesByPart } from "./by-part";
 import { EDGE } from "./selected";
 
 /** A number that each note has: how it is read and put. */
@@ -19,11 +19,11 @@ const isOf = ({ only }: NoteValue, kind: "drums" | "melody") => (only ?? kind) =
 export function changeSelected(
   store: SessionStore,
   label: string,
-  change: (note: Note, of: Held) => Note,
+  change: (note: Note, of: PartNotes) => Note,
 ): void {
   const state = store.getState();
-  const held = heldNotes(state);
-  state.edit(label, (project) => changeHeld(project, held, change), { group: `values-${label}` });
+  const held = notesByPart(state);
+  state.edit(label, (project) => changeEach(project, held, change), { group: `values-${label}` });
 }
 
 /** Changes notes of the current part by id, as one stroke over them does; `group` names the stroke. */
@@ -48,16 +48,16 @@ export function paintValues(
 /**
  * Changes a number of notes together: set, all have it; else their differences stay, and all stop where the first
  * of them comes to an end of the range. `from` are the notes as they were before a drag of which this is the state
- * now, else what is in hand; `group` names what is one step of undo. Says so where nothing goes.
+ * now, else what is selected or at the caret; `group` names what is one step of undo. Says so where nothing goes.
  */
 export function changeValues(
   store: SessionStore,
   value: NoteValue,
   change: NumberChange,
-  { group = `values-${value.label}`, from }: { group?: string; from?: readonly Held[] } = {},
+  { group = `values-${value.label}`, from }: { group?: string; from?: readonly PartNotes[] } = {},
 ): void {
   const state = store.getState();
-  const held = (from ?? heldNotes(state)).filter(({ drums }) =>
+  const held = (from ?? notesByPart(state)).filter(({ drums }) =>
     isOf(value, drums ? "drums" : "melody"),
   );
   const notes = held.flatMap((of) => of.notes.map((note) => ({ note, of })));
@@ -72,7 +72,7 @@ export function changeValues(
   state.edit(
     value.label,
     (project) =>
-      changeHeld(project, held, (note, of) =>
+      changeEach(project, held, (note, of) =>
         value.exactly(note, wanted.get(of)?.get(note.id) ?? value.read(note)),
       ),
     { group },

@@ -7,7 +7,7 @@ import { type ChainStep, type PartAddress, type Project, partOf } from "@/core/s
 import { transformOf } from "@/core/transforms";
 import { currentPart, currentPlace, workOf } from "../../state/current";
 import type { Session, SessionStore } from "../../state/store";
-import { selectingHeld } from "../notes/held";
+import { selectionOf } from "../notes/by-part";
 import { revealNotes } from "../notes/rows";
 import { fittingParams } from "./fitting";
 import { placesOfStep, scopesOf, type Scope } from "./scopes";
@@ -184,7 +184,7 @@ export function applyTo(
     (after) => ({
       message,
       group,
-      ...(scope.ids && selectingHeld(state, made(after, scope, fresh))),
+      ...(scope.ids && selectionOf(state, made(after, scope, fresh))),
     }),
   );
   const now = store.getState();

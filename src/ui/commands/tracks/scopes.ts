@@ -1,4 +1,4 @@
-import { type Held, heldSelected, heldText } from "../notes/held";
+import { type PartNotes, selectedByPart, countText } from "../notes/by-part";
 import { plural } from "@/core/base";
 import { padName } from "@/core/pitch";
 import { type Part, type PartAddress, type Project, partOf, trackOf } from "@/core/score";
@@ -25,10 +25,10 @@ export interface Scope {
 export const movesHarmony = (transform: string, { kind }: Scope): boolean =>
   transform === "transpose" && (kind === "melodic-project" || kind === "project");
 
-/** The notes in hand, of one track or several. */
-export const selectionScope = (held: readonly Held[]): Scope => ({
+/** The selected notes, of one track or several. */
+export const selectionScope = (held: readonly PartNotes[]): Scope => ({
   kind: "selection",
-  label: `Selection, ${heldText(held)}`,
+  label: `Selection, ${countText(held)}`,
   places: held.map(({ at }) => at),
   ids: held.map(({ notes }) => notes.map(({ id }) => id)),
 });
@@ -41,7 +41,7 @@ export function scopesOf(state: Work, part: Part): Scope[] {
   const drums = track.kind === "drums";
   const word = (count: number) => `${count} ${drums ? "hit" : "note"}${count === 1 ? "" : "s"}`;
   const scopes: Scope[] = [];
-  const held = heldSelected(state);
+  const held = selectedByPart(state);
   const selection = selectionScope(held);
   if (held.length > 0 && !state.onlyTouched) scopes.push(selection);
   if (drums) {

@@ -7,7 +7,7 @@ import { currentPlace, currentStretch } from "../../state/current";
 import { selectedOnPurpose } from "../../state/selected";
 import type { SessionStore } from "../../state/store";
 import { ownIds } from "../notes/notes";
-import { heldNotes } from "../notes/held";
+import { notesByPart } from "../notes/by-part";
 import { selectedIds, showSelected } from "../notes/selected";
 import { applyTo } from "./chain";
 import { selectionScope } from "./scopes";
@@ -33,7 +33,7 @@ export function transformNow(store: SessionStore, id: string, params: Params, ho
   if ("bends" in transformOf(id).defaults) params = { bends: true, ...params };
   const state = store.getState();
   const at = currentPlace(state);
-  const held = on === "selected" || !state.onlyTouched ? heldNotes(state) : [];
+  const held = on === "selected" || !state.onlyTouched ? notesByPart(state) : [];
   if (held.length > 1) {
     applyTo(store, { transform: id, params }, selectionScope(held), group);
     return;

@@ -14,7 +14,7 @@ export class Lengthen implements Gesture {
   move(point: Point): void {
     const { edit, from, host } = this.hand;
     const by = (point.x - from.x) / host.view().zoom;
-    edit.changeNotes("Length", edit.heldBefore(), (note, { gridOf }) => {
+    edit.changeNotes("Length", edit.selectedBefore(), (note, { gridOf }) => {
       const cell = point.alt ? 1 : gridTicks(gridOf(note));
       const ticks = Math.round(by / cell) * cell;
       if (this.end === "begin") return frontMoved(note, ticks);

@@ -1,7 +1,7 @@
 import { formatLength, formatPosition, gridTicks } from "@/core/time";
 import { degreeOf, padName, pitchName } from "@/core/pitch";
 import { type Note, trackOf } from "@/core/score";
-import { type Held, everyHeld, startBySteps } from "../../commands/notes/held";
+import { type PartNotes, everyNote, startBySteps } from "../../commands/notes/by-part";
 import { farthest, pitchAllowed, pitchByDegrees } from "../../commands/notes/notes";
 import { TAPS, rowNearest, type Row } from "../../geometry/layout";
 import { currentMetre } from "../../state/current";
@@ -9,7 +9,7 @@ import type { Session } from "../../state/editing";
 import type { Gesture, Hand, Point } from "./gesture";
 
 /** What becomes of a note that is moved. */
-type Change = (note: Note, of: Held) => Note;
+type Change = (note: Note, of: PartNotes) => Note;
 
 /**
  * Selected notes moved along the time and across the rows by one of them. They go as one and stop at the edges as one:
@@ -26,7 +26,7 @@ export class MoveNotes implements Gesture {
 
   move(point: Point): void {
     const { edit, host, state } = this.hand;
-    const held = edit.heldBefore();
+    const held = edit.selectedBefore();
     const melody = trackOf(state.project, state.track).kind === "melody";
     const along = this.along(point, held, melody);
     const across = melody ? this.pitches(point, held) : this.lanes(point, held);
@@ -36,7 +36,7 @@ export class MoveNotes implements Gesture {
     if (!after) return;
     if (after.pitch !== before) host.hear(after.pitch, after.velocity);
     const moved = movedText(state, this.on.note, this.hand.now(this.on.note) ?? after, melody);
-    // With other tracks in hand a hit keeps its lane, and so do hits beside a line.
+    // With notes of other tracks a hit keeps its lane, and so do hits beside a line.
     const kept = held.length > 1 && held.some(({ drums }) => drums);
     host.readout(kept ? `${moved} · hits keep their lanes` : moved);
   }
@@ -47,21 +47,21 @@ export class MoveNotes implements Gesture {
   }
 
   /** Moves in time: by lines of each note's grid, or freely; on a kit alt means the lane. */
-  private along(point: Point, held: readonly Held[], melody: boolean): Change {
+  private along(point: Point, held: readonly PartNotes[], melody: boolean): Change {
     const { from, host } = this.hand;
     const { grid } = this.on.row;
     const ticks = (point.x - from.x) / host.view().zoom;
     const free = (point.alt && melody) || grid.kind === "off";
-    const startOf = (note: Note, by: number, of: Held) =>
+    const startOf = (note: Note, by: number, of: PartNotes) =>
       free ? note.start + by : startBySteps(note, by, of, held.length > 1 ? grid : null);
     const by = farthest(Math.round(free ? ticks : ticks / gridTicks(grid)), (steps) =>
-      everyHeld(held, (note, of) => of.mayStart(note, startOf(note, steps, of))),
+      everyNote(held, (note, of) => of.mayStart(note, startOf(note, steps, of))),
     );
     return (note, of) => (by === 0 ? note : { ...note, start: startOf(note, by, of) });
   }
 
   /** Moves across pitches: by degrees of the key where drawing is held to it, else by semitones. */
-  private pitches(point: Point, held: readonly Held[]): Change {
+  private pitches(point: Point, held: readonly PartNotes[]): Change {
     const { state } = this.hand;
     const { row } = this.on;
     const { key } = state.project;
@@ -78,7 +78,7 @@ export class MoveNotes implements Gesture {
     const pitchOf = (note: Note, by: number) =>
       degrees ? pitchByDegrees(state.project, note.pitch, by) : note.pitch + by;
     const up = farthest(degrees || semitones, (by) =>
-      everyHeld(held, (note, { drums }) => drums || pitchAllowed(pitchOf(note, by))),
+      everyNote(held, (note, { drums }) => drums || pitchAllowed(pitchOf(note, by))),
     );
     return (note, { drums }) => {
       if (drums) return note;
@@ -92,7 +92,7 @@ export class MoveNotes implements Gesture {
   }
 
   /** Moves hits of a kit from lane to lane, as many lanes as the one that is dragged. */
-  private lanes(point: Point, held: readonly Held[]): Change {
+  private lanes(point: Point, held: readonly PartNotes[]): Change {
     const block = this.hand.block();
     if (!block || held.length > 1) return (note) => note;
     const lanes = block.rows.map((row) => row.pitch);
@@ -100,7 +100,7 @@ export class MoveNotes implements Gesture {
     const to = rowNearest(block, point.y);
     const across = to ? lanes.indexOf(to.pitch) - lanes.indexOf(this.on.row.pitch) : 0;
     const down = farthest(across, (by) =>
-      everyHeld(held, (note) => laneOf(note, by) !== undefined),
+      everyNote(held, (note) => laneOf(note, by) !== undefined),
     );
     return (note) => ({ ...note, pitch: laneOf(note, down) ?? note.pitch });
   }

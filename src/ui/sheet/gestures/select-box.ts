@@ -1,4 +1,4 @@
-import { heldSelected, heldText } from "../../commands/notes/held";
+import { selectedByPart, countText } from "../../commands/notes/by-part";
 import { notesInBox } from "../../geometry/hit";
 import { selectedOn } from "../../geometry/selected-on";
 import { selectedTracks } from "../../state/selected";
@@ -39,8 +39,8 @@ export class SelectBox implements Gesture {
 
   up(): void {
     const { state } = this.hand;
-    const held = heldSelected(state);
-    if (held.length > 1) state.announce(`${heldText(held)} selected`);
+    const held = selectedByPart(state);
+    if (held.length > 1) state.announce(`${countText(held)} selected`);
   }
 
   private joined(before: Iterable<string>, found: readonly string[]): Set<string> {

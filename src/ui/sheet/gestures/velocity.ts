@@ -1,4 +1,4 @@
-import { everyHeld } from "../../commands/notes/held";
+import { everyNote } from "../../commands/notes/by-part";
 import { farthest, louder, velocityAllowed } from "../../commands/notes/notes";
 import type { Gesture, Hand, Point } from "./gesture";
 
@@ -10,9 +10,9 @@ export class Velocity implements Gesture {
 
   move(point: Point): void {
     const { edit, from, host } = this.hand;
-    const held = edit.heldBefore();
+    const held = edit.selectedBefore();
     const by = farthest(-Math.round(point.y - from.y), (step) =>
-      everyHeld(held, (note) => velocityAllowed(note.velocity + step)),
+      everyNote(held, (note) => velocityAllowed(note.velocity + step)),
     );
     edit.changeNotes("Velocity", held, (note) => louder(note, by));
     const now = this.hand.firstSelected();

@@ -7,7 +7,7 @@ import { addToChain, applyTo } from "../tracks/chain";
 import { selectionScope } from "../tracks/scopes";
 import { transformNow } from "../tracks/transforming";
 import { copy, cut, duplicate, paste } from "./clipboard";
-import { heldSelected } from "./held";
+import { selectedByPart } from "./by-part";
 import {
   changeVelocity,
   deleteSelected,
@@ -178,13 +178,13 @@ describe("notes of several tracks, selected together", () => {
     const starts = (list: number[][]) => list.map(([start]) => start);
     expect(starts(drums())).toEqual([0, 960, 1920]);
     expect(starts(bass())).toEqual([480, 960, 2400]);
-    expect(heldSelected(state()).map(({ notes }) => notes.length)).toEqual([2, 2]);
+    expect(selectedByPart(state()).map(({ notes }) => notes.length)).toEqual([2, 2]);
     state().undo();
-    const scope = selectionScope(heldSelected(state()));
+    const scope = selectionScope(selectedByPart(state()));
     expect(scope.label).toBe("Selection, 4 notes in 2 tracks");
     applyTo(store, { transform: "roll", params: { count: 2 } }, scope);
     expect([drums().length, bass().length]).toEqual([5, 5]);
-    expect(heldSelected(state()).map(({ notes }) => notes.length)).toEqual([4, 4]);
+    expect(selectedByPart(state()).map(({ notes }) => notes.length)).toEqual([4, 4]);
     state().undo();
     addToChain(store, "humanize", scope);
     const chains = [DRUMS, BASS].map((place) => partOf(state().project, place).chain);

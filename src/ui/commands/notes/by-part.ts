@@ -12,10 +12,10 @@ import { gridOfNote, ownIds, startAllowed, startByLines } from "./notes";
 type Worked = SelectedNotes & Pick<Session, "project" | "pattern">;
 
 /** The notes of one part that are worked on. */
-export interface Held {
+export interface PartNotes {
   at: PartAddress;
   ids: ReadonlySet<string>;
-  /** As they were when they were taken in hand, in order of time. */
+  /** As they were when they were asked for, in order of time. */
   notes: readonly Note[];
   drums: boolean;
   /** The grid that a note of it is measured against. */
@@ -24,7 +24,7 @@ export interface Held {
   mayStart(note: Note, start: number): boolean;
 }
 
-function held(state: Worked, track: string, ids: ReadonlySet<string>): Held {
+function notesOf(state: Worked, track: string, ids: ReadonlySet<string>): PartNotes {
   const at = { pattern: state.pattern, track };
   const on = track === state.track ? state : { ...state, track };
   const notes = partOf(state.project, at).notes.filter((note) => ids.has(note.id));
@@ -39,32 +39,34 @@ function held(state: Worked, track: string, ids: ReadonlySet<string>): Held {
 }
 
 /** What is selected, part by part, the current one first; nothing where only made notes are. */
-export const heldSelected = (state: Worked): Held[] =>
+export const selectedByPart = (state: Worked): PartNotes[] =>
   selectedTracks(state)
-    .map((track) => held(state, track, ownIds(selectedOn(state, track))))
+    .map((track) => notesOf(state, track, ownIds(selectedOn(state, track))))
     .filter(({ notes }) => notes.length > 0);
 
 /** What is worked on: what is selected, else the note at the caret. */
-export function heldNotes(state: Session): Held[] {
-  if (selectedTracks(state).length > 0) return heldSelected(state);
+export function notesByPart(state: Session): PartNotes[] {
+  if (selectedTracks(state).length > 0) return selectedByPart(state);
   const note = noteAtCaret(state);
-  return note ? [held(state, state.track, new Set([note.id]))] : [];
+  return note ? [notesOf(state, state.track, new Set([note.id]))] : [];
 }
 
-/** So many notes in hand. */
-export const countOf = (all: readonly Held[]): number =>
+/** So many notes in all parts. */
+export const countOf = (all: readonly PartNotes[]): number =>
   all.reduce((sum, { notes }) => sum + notes.length, 0);
 
 /** In words: `4 hits`, `12 notes in 2 tracks`. */
-export function heldText(all: readonly Held[]): string {
+export function countText(all: readonly PartNotes[]): string {
   const word = all.every(({ drums }) => drums) ? "hit" : "note";
   const text = plural(countOf(all), word);
   return all.length > 1 ? `${text} in ${plural(all.length, "track")}` : text;
 }
 
-/** Whether something is so of each note in hand. */
-export const everyHeld = (all: readonly Held[], is: (note: Note, of: Held) => boolean): boolean =>
-  all.every((of) => of.notes.every((note) => is(note, of)));
+/** Whether something is so of each of the notes. */
+export const everyNote = (
+  all: readonly PartNotes[],
+  is: (note: Note, of: PartNotes) => boolean,
+): boolean => all.every((of) => of.notes.every((note) => is(note, of)));
 
 /**
  * Where a note begins that is moved by steps: lines of its own grid, or with notes of other tracks by steps of one
@@ -73,7 +75,7 @@ export const everyHeld = (all: readonly Held[], is: (note: Note, of: Held) => bo
 export function startBySteps(
   note: Note,
   steps: number,
-  { gridOf }: Held,
+  { gridOf }: PartNotes,
   together: Grid | null,
 ): number {
   const own = gridOf(note);
@@ -84,23 +86,23 @@ export function startBySteps(
 const sameLines = (a: Grid, b: Grid): boolean =>
   a.kind === b.kind && a.value === b.value && a.swing === b.swing;
 
-/** The project with each note in hand as `change` makes it. */
-export const changeHeld = (
+/** The project with each of the notes as `change` makes it. */
+export const changeEach = (
   project: Project,
-  all: readonly Held[],
-  change: (note: Note, of: Held) => Note,
+  all: readonly PartNotes[],
+  change: (note: Note, of: PartNotes) => Note,
 ): Project =>
   all.reduce(
     (after, of) => edits.changeNotes(after, of.at, of.ids, (note) => change(note, of)),
     project,
   );
 
-/** The project without the notes in hand. */
-export const deleteHeld = (project: Project, all: readonly Held[]): Project =>
+/** The project without the notes. */
+export const deleteAll = (project: Project, all: readonly PartNotes[]): Project =>
   all.reduce((after, { at, ids }) => edits.deleteNotes(after, at, ids), project);
 
 /** A selection of notes by part, as an edit leaves it: `idsOf` gives those of each. */
-export function selectingHeld(
+export function selectionOf(
   state: Pick<Session, "track">,
   all: readonly { at: PartAddress; ids: Iterable<string> }[],
 ): { selection: string[]; beside: Map<string, Set<string>> } {
