@@ -5,6 +5,7 @@ import { readFile, readSmf, writeFile } from "@/core/formats";
 import {
   chooseExport,
   expect,
+  expectOnTime,
   exported,
   openCopy,
   play,
@@ -189,7 +190,7 @@ test("an export shows how far it is, goes on while the loop plays, and is given 
   await expect(dialog.getByRole("button", { name: "Export", exact: true })).toBeEnabled();
   expect(files).toBe(0);
   await waitSent(page, 60);
-  expect(await page.evaluate(() => window.hailstep!.counts().late)).toBe(0);
+  await expectOnTime(page);
   await page.keyboard.press("Escape");
   await stop(page);
 });

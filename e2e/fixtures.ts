@@ -202,6 +202,13 @@ export const play = (page: Page) => page.getByRole("button", { name: "Play", exa
 export const stop = (page: Page) => page.getByRole("button", { name: "Stop", exact: true }).click();
 
 /** What the sound engine has sent so far. */
+/** What was played so far was nearly all on time, on a machine that may have more to do. */
+export async function expectOnTime(page: Page): Promise<void> {
+  const { sent, late } = await page.evaluate(() => window.hailstep!.counts());
+  expect(sent).toBeGreaterThan(0);
+  expect(late / sent).toBeLessThan(0.1);
+}
+
 export const sentNotes = (page: Page) => page.evaluate(() => window.hailstep!.sent());
 
 /** Waits until the engine has sent at least so many notes since the record was cleared. */

@@ -569,10 +569,10 @@ test("two tracks at once: a sign for the target, a lock, copied and joined parts
   }
 });
 
-test("version A against the current one while the loop plays", async ({ page }) => {
+test("before against now while the loop plays", async ({ page }) => {
   await openCopy(page, "Slack Water");
   await takeBass(page);
-  await page.getByRole("button", { name: "Set A", exact: true }).click();
+  await page.getByRole("button", { name: "Keep as Before", exact: true }).click();
   await press(page, "Control+a", "Control+a", "PageUp");
   const now = await bass(page);
   await play(page);
@@ -582,15 +582,15 @@ test("version A against the current one while the loop plays", async ({ page }) 
     );
   await page.waitForFunction(() => window.hailstep!.sent().some((n) => n.track === "bass"));
   expect(await lowest()).toBeGreaterThanOrEqual(50);
-  await page.getByRole("button", { name: "Version A" }).click();
+  await page.getByRole("button", { name: "Before", exact: true }).click();
   await page.evaluate(() => window.hailstep!.clear());
   await page.waitForFunction(() =>
     window.hailstep!.sent().some((n) => n.track === "bass" && n.pitch < 50),
   );
-  // Hearing A changes nothing of the project, and an edit comes back to B.
+  // Hearing it changes nothing of the project, and an edit comes back to now.
   expect(await bass(page)).toEqual(now);
   await press(page, "Shift+x");
-  await expect(page.getByRole("button", { name: "Current version, B" })).toHaveAttribute(
+  await expect(page.getByRole("button", { name: "Now", exact: true })).toHaveAttribute(
     "aria-pressed",
     "true",
   );

@@ -2,11 +2,11 @@ import { readProjectJson } from "@/core/formats";
 import {
   exported,
   expect,
+  expectOnTime,
   openNew,
   play,
   projectOf,
   saved,
-  sentNotes,
   stop,
   test,
   waitSent,
@@ -160,7 +160,7 @@ test("what a sound is shaped with, and what ducks it, is set in the bench while 
   await page.getByTestId("sheet").focus();
   await page.keyboard.press("Control+z");
   expect((await track()).shaping).toBeUndefined();
-  expect((await sentNotes(page)).every((note) => !note.late)).toBe(true);
+  await expectOnTime(page);
   await stop(page);
   await page.reload();
   await page.waitForFunction(() => window.hailstep !== undefined);

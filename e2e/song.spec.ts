@@ -165,8 +165,8 @@ test("the pattern that is shown and the one that plays are two things: the sheet
   await page.keyboard.press("Alt+p");
   const shown = page.getByRole("group", { name: "Patterns" }).locator("[aria-pressed=true]");
   await play(page);
-  await expect(shown).toHaveText("B");
-  await expect(shown).toHaveText("C");
+  await expect(shown).toHaveText("2B");
+  await expect(shown).toHaveText("3C");
   // Chosen by hand while it plays: the sheet stays, and an edit is the shown pattern's.
   await page.getByRole("button", { name: "Pattern A", exact: true }).click();
   await expect(page.getByRole("button", { name: "The sheet stays where it is" })).toHaveAttribute(
@@ -174,7 +174,7 @@ test("the pattern that is shown and the one that plays are two things: the sheet
     "true",
   );
   await page.waitForFunction(() => window.hailstep!.position()?.pattern === "c");
-  await expect(shown).toHaveText("A");
+  await expect(shown).toHaveText("1A");
   const { x, y } = await placeOf(page, "drums", 38, 0, "a");
   await page.mouse.click(x, y);
   const hits = async (i: number) =>
@@ -183,7 +183,7 @@ test("the pattern that is shown and the one that plays are two things: the sheet
   expect(await hits(2)).toEqual([42, 42, 42, 42]);
   await page.getByTestId("sheet").focus();
   await page.keyboard.press("Alt+h");
-  await expect(shown).toHaveText("B");
+  await expect(shown).toHaveText("2B");
   // A pattern by itself goes on while another is looked at, where the sheet stays.
   await page.keyboard.press("Alt+p");
   await page.keyboard.press("Alt+h");

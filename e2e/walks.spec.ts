@@ -276,10 +276,10 @@ for (const [width, height] of [
       expect(box.x, name).toBeGreaterThanOrEqual(0);
       expect(box.x + box.width, name).toBeLessThanOrEqual(width);
     };
-    for (const name of ["Play", "Pattern A", "Pattern B", "Export", "All actions", "Bench"]) {
+    for (const name of ["Play", "Pattern A", "Pattern B", "Export", "All actions", "Panel"]) {
       await inside(name);
     }
-    await page.getByRole("button", { name: "Bench", exact: true }).click();
+    await page.getByRole("button", { name: "Panel", exact: true }).click();
     await inside("Transform", "tab");
     await inside("Measure", "tab");
     await page.getByRole("tab", { name: "Generate" }).click();

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { seeded } from "@/core/base";
 import * as edits from "@/core/edits";
 import { type Project, createProject, makeNote, timeMap } from "@/core/score";
 import { Scheduler, type Due } from "./scheduler";
@@ -63,6 +64,25 @@ describe("the song, as it is scheduled", () => {
         const bpm = event.pitch === 40 ? 120 : event.pitch === 50 ? 60 : 240;
         expect(tickSeconds).toBeCloseTo(60 / bpm / 960, 12);
       }
+    }
+  });
+
+  it("hands over each note once, in whatever steps it is asked, earlier times among them", () => {
+    const made = project();
+    const all = (untils: readonly number[]) => {
+      const scheduler = new Scheduler();
+      scheduler.start(made, {}, 5);
+      return untils.flatMap((until) =>
+        scheduler.due(made, until).map(({ tick, time, event }) => [tick, time, event.pitch]),
+      );
+    };
+    const known = all([20]);
+    const random = seeded(3);
+    for (let i = 0; i < 100; i++) {
+      const untils = Array.from({ length: 40 }, () => 5 + 15 * random());
+      // As they come: some ask for less than was handed over already.
+      if (i % 2 === 0) untils.sort((a, b) => a - b);
+      expect(all([...untils, 20])).toEqual(known);
     }
   });
 

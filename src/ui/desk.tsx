@@ -2,6 +2,7 @@
 import { useEffect } from "react";
 import { Palette } from "./actions/palette";
 import { useKeys } from "./actions/use-keys";
+import { PatternStrip } from "./arrange/pattern-strip";
 import { SongStrip } from "./arrange/song-strip";
 import { Bench } from "./bench/bench";
 import { ChordLine } from "./chords/chord-line";
@@ -40,6 +41,7 @@ function Table() {
       <Transport />
       <main className="relative flex min-h-0 flex-1">
         <div className="flex min-w-0 flex-1 flex-col">
+          <PatternStrip />
           <SongStrip />
           <ChordLine />
           <RecordingStrip />

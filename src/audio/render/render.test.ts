@@ -128,6 +128,25 @@ describe("a bounce", () => {
     expect(workers[0]!.terminated).toBe(1);
   });
 
+  it("has what begins where two pieces meet once, in the one it belongs to", async () => {
+    // At 120 to the minute a sixteenth is 0.125 s: pieces of two seconds meet on one.
+    let project = createProject({ tempo: 120, bars: 2 });
+    const hits = [0, 3839, 3840, 3841].map((start, i) =>
+      makeNote({ id: `h${i}`, start, pitch: 42, velocity: 100 }),
+    );
+    for (const some of [hits.slice(0, 2), hits.slice(2, 3), hits.slice(3), hits]) {
+      project = edits.setNotes(project, { pattern: "a", track: "drums" }, some);
+      const ask = { pattern: "a", sampleRate: 32_000, tail: 0.2 };
+      const whole = sidesOf(await bounce(project, 0, 7680, { ...ask, piece: 100 }));
+      const pieces = sidesOf(await bounce(project, 0, 7680, { ...ask, piece: 2 }));
+      expect(whole[0]!.some((x) => Math.abs(x) > 0.05)).toBe(true);
+      whole.forEach((side, i) => {
+        const apart = side.reduce((most, x, n) => Math.max(most, Math.abs(x - pieces[i]![n]!)), 0);
+        expect(apart).toBeLessThan(1e-5);
+      });
+    }
+  });
+
   it("takes an edit in the middle from its time on", async () => {
     const project = edits.changeTrack(music(), "bass", { sound: "sail-strings", pan: 0 });
     const notes = [{ pitch: 60, velocity: 100, from: 0, to: 2 }];

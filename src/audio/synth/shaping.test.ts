@@ -98,6 +98,23 @@ describe("what a track goes through", () => {
     expect(db(compression(0.8)) - db(compression(0.1))).toBeCloseTo(-0.75 * db(8), 1);
   });
 
+  it("is pressed softly about the bend, as the literature has it", () => {
+    // The soft knee of D. Giannoulis, M. Massberg, J. Reiss, “Digital Dynamic Range Compressor Design”, J. Audio Eng. Soc.
+    // 60(6), 2012, eq. 4 (from memory), with T −30 dB, R 4, W 12 dB; 9 dB are given back.
+    const [threshold, ratio, width] = [-30, 4, 12];
+    const known = (x: number) => {
+      if (2 * (x - threshold) < -width) return x;
+      if (2 * Math.abs(x - threshold) <= width)
+        return x + ((1 / ratio - 1) * (x - threshold + width / 2) ** 2) / (2 * width);
+      return threshold + (x - threshold) / ratio;
+    };
+    for (let level = -60; level <= 0; level += 0.5)
+      expect(level + db(compression(10 ** (level / 20))), `${level} dB`).toBeCloseTo(
+        known(level) + 9,
+        9,
+      );
+  });
+
   it("is ducked by a hit at once, deeper by a harder one, and back nine tenths of the way after its release", () => {
     const level = (velocity: number, release = 230) => {
       const sound = new InsertSound(RATE);

@@ -2,6 +2,7 @@ import { type Ticks, plural } from "../base";
 import type { Params } from "../params";
 import {
   LIMITS,
+  type Note,
   type PartAddress,
   type Project,
   changePart,
@@ -12,7 +13,7 @@ import {
   trackOf,
   withBend,
 } from "../score";
-import { type Effect, TRANSFORMS, contextOf } from "../transforms";
+import { type Effect, TRANSFORMS, contextOf, spanOf } from "../transforms";
 import { withBars } from "./past-loop";
 import { asOwn } from "./pieces";
 
@@ -108,7 +109,7 @@ export function transformParts(
   }: TransformWish & { ids?: readonly (readonly string[])[] | null },
   idOf: () => string,
 ): { project: Project; sentence: string; fresh: string[][] } {
-  const range = ids && spanOf(project, places, ids);
+  const range = ids && spanOf(notesOf(project, places, ids), { range: null });
   let after = project;
   let [count, parts] = [0, 0];
   const fresh = places.map((place, i) => {
@@ -125,17 +126,13 @@ export function transformParts(
   return { project: after, sentence, fresh };
 }
 
-/** From the first start to the last end of notes of several parts. */
-function spanOf(
+/** The notes of several parts that are named for each. */
+const notesOf = (
   project: Project,
   places: readonly PartAddress[],
   ids: readonly (readonly string[])[],
-): readonly [number, number] | null {
-  const notes = places.flatMap((place, i) => {
+): Note[] =>
+  places.flatMap((place, i) => {
     const own = new Set(ids[i]);
     return partOf(project, place).notes.filter(({ id }) => own.has(id));
   });
-  if (notes.length === 0) return null;
-  const from = Math.min(...notes.map(({ start }) => start));
-  return [from, Math.max(...notes.map(({ start, length }) => start + length))];
-}

@@ -5,7 +5,7 @@ import type { IdeaOptions } from "./options";
 import { shortfallsOf } from "./shortfalls";
 import { generateIdeas } from "./ideas";
 import { mixedRhythm, outOfReach } from "./rhythm/mixed";
-import { PHRASE_DEFAULTS } from "./phrase/options";
+import { PHRASE_DEFAULTS, PHRASE_FORMS } from "./phrase/options";
 import type { ValueWeight } from "./rhythm/slots";
 import { syncopation as measuredSyncopation } from "./rhythm/syncopation";
 
@@ -80,35 +80,44 @@ describe("a mix of note values", () => {
       }
   });
 
-  it("holds in lines of phrases, in the bars that do not come to rest", () => {
-    for (const values of MIXES.slice(0, 3)) {
-      const time = new Map<number, number>();
-      let all = 0;
-      for (let seed = 0; seed < 250; seed++) {
-        const phrases = { ...PHRASE_DEFAULTS, form: "phrases", bars: 4 } as const;
-        const [idea] = generateIdeas({
-          values,
-          bars: 4,
-          density: 100,
-          count: 1,
-          low: 57,
-          high: 81,
-          repetition: 0,
-          seed: seed * 5,
-          phrases,
-        });
-        for (const { start, length } of idea!.notes) {
-          if (start >= 3 * 3840) continue;
-          time.set(length, (time.get(length) ?? 0) + length);
-          all += length;
+  it("holds in lines of phrases in every form, their last notes and what comes again included", () => {
+    const mixes = [
+      mix([2, "straight", 1], [4, "straight", 1], [8, "straight", 1]),
+      mix([4, "straight", 1], [8, "straight", 1], [16, "straight", 1]),
+      mix([4, "straight", 1]),
+      ...MIXES.slice(0, 2),
+    ];
+    for (const values of mixes)
+      for (const bars of [4, 8])
+        for (const form of PHRASE_FORMS) {
+          const whole = values.reduce((sum, { weight }) => sum + weight, 0);
+          const sum = values.map(() => 0);
+          let near = 0;
+          const seeds = 80;
+          for (let seed = 0; seed < seeds; seed++) {
+            const phrases = { ...PHRASE_DEFAULTS, form } as const;
+            const options = { values, bars, count: 1, low: 57, high: 81, density: 90, phrases };
+            const { notes, description } = generateIdeas({ ...options, seed: seed * 5 })[0]!;
+            const all = notes.reduce((ticks, { length }) => ticks + length, 0);
+            const offs = values.map(({ value, kind, weight }, i) => {
+              const own = notes.filter(({ length }) => length === gridTicks(grid(value, kind)));
+              const share = own.reduce((ticks, { length }) => ticks + length, 0) / all;
+              sum[i]! += share / seeds;
+              return Math.abs(share - weight / whole);
+            });
+            const misses = Math.max(...offs) > 0.05;
+            if (!misses) near++;
+            // What gives way is said, and nothing else is.
+            expect(/ has \d+ % of the time, asked for \d+ %/.test(description!)).toBe(misses);
+          }
+          const told = `${form} of ${bars}, ${values.map(({ value }) => value).join(" ")}`;
+          // Four bars in one phrase each leave three beats a bar, of which the last note has one at least.
+          const room = bars === 8 || form !== "AABA";
+          if (room) expect(near / seeds, told).toBeGreaterThan(bars === 8 ? 0.6 : 0.3);
+          values.forEach(({ weight }, i) =>
+            expect(Math.abs(sum[i]! - weight / whole), told).toBeLessThan(room ? 0.05 : 0.12),
+          );
         }
-      }
-      const whole = values.reduce((sum, { weight }) => sum + weight, 0);
-      for (const { value, kind, weight } of values)
-        expect(
-          Math.abs((time.get(gridTicks(grid(value, kind))) ?? 0) / all - weight / whole),
-        ).toBeLessThan(0.03);
-    }
   });
 
   it("that no bar can hold is filled with what can, and that is said", () => {

@@ -27,7 +27,7 @@ it("the same settings and seed give the same notes in every process; a change of
       "bass": "fd71897cf0ce",
       "chords": "982050ff2efd",
       "drums": "ae61faaf6cb9",
-      "phrases": "9c585ef2e73a",
+      "phrases": "b500ea8611fd",
       "stabs": "9501cae79399",
     }
   `);

@@ -1,15 +1,13 @@
 import { plural } from "../base";
-import { barTicks, grid, gridName } from "../time";
+import { barTicks } from "../time";
 import { scalePitches } from "../pitch";
 import { outOfReach } from "./rhythm/mixed";
 import { checkOptions, type IdeaOptions } from "./options";
-import type { ValueWeight } from "./rhythm/slots";
+import { valueName } from "./rhythm/slots";
 import { hasGaps } from "./rhythm/source";
 
 /** Fewer notes of the scale than these leave a contour nowhere to go. */
 const NARROW = 5;
-
-const nameOf = ({ value, kind }: ValueWeight) => gridName(grid(value, kind));
 
 /**
  * Which wishes for a line cannot be met as they are, and what is done in their place, each in a sentence; empty where
@@ -25,7 +23,7 @@ export function shortfallsOf(options: Partial<IdeaOptions>): string[] {
     const off = outOfReach(bar, o.values);
     if (off.length > 0)
       message.push(
-        `A bar cannot give ${off.map(nameOf).join(", ")} its share: the nearest is taken`,
+        `A bar cannot give ${off.map(valueName).join(", ")} its share: the nearest is taken`,
       );
   }
   if (o.follow?.how === "answer" && !hasGaps(o.follow.hits, o.metre, o.bars * bar))

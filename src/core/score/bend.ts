@@ -93,7 +93,7 @@ export function withBend<P extends { bend?: readonly BendPoint[] }>(
   part: P,
   curve: readonly BendPoint[],
 ): P {
-  if (part.bend === curve) return part;
+  if (part.bend === curve || (!part.bend && curve.length === 0)) return part;
   const { bend: _, ...rest } = part;
   if (curve.every(({ value }) => value === 0)) return rest as P;
   return { ...rest, bend: curve.slice(0, LIMITS.bend) } as unknown as P;

@@ -1,5 +1,6 @@
 export {
   BEND_LIMITS,
+  BEND_RANGE,
   type BendPiece,
   bendAt,
   bendSemitones,

@@ -38,7 +38,7 @@ export function withoutDuplicates(
 
 function singled(part: Part, old: Part | undefined, preferred: ReadonlySet<string>): Part {
   const { notes } = part;
-  // Notes are in order of start and pitch, so that twins are neighbours.
+  // Notes are in order of start and pitch, so that duplicates are neighbours.
   let first = 1;
   while (first < notes.length && !isTwin(nth(notes, first - 1), nth(notes, first))) first++;
   if (first >= notes.length) return part;

@@ -72,14 +72,6 @@ export function gridLines(grid: Grid, from: number, to: number): number[] {
   return lines;
 }
 
-/** All lines of a grid in `[0, to)`, in order; none of one that is off. */
-export function linesUpTo(grid: Grid, to: Ticks): Ticks[] {
-  const lines: Ticks[] = [];
-  if (grid.kind === "off") return lines;
-  for (let i = 0; lineAt(grid, i) < to; i++) lines.push(lineAt(grid, i));
-  return lines;
-}
-
 /** Short name as the trade writes it: `1/16`, `1/16T`, `1/8.`, `off`; swing shown when not 50. */
 export function gridName(grid: Grid): string {
   if (grid.kind === "off") return "off";

@@ -12,7 +12,6 @@ export {
   gridName,
   gridTicks,
   lineAt,
-  linesUpTo,
   nearestLine,
   stepGrid,
   stepTicks,

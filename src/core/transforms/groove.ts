@@ -1,6 +1,6 @@
 import * as yup from "yup";
 import { bell, seeded, clampVelocity, nth, modulo } from "../base";
-import { type Grid, lineAt, linesUpTo, nearestLine, ticksToMs } from "../time";
+import { type Grid, gridLines, lineAt, nearestLine, ticksToMs } from "../time";
 import type { Note } from "../score";
 import { grooveGrid, grooveParam, grooveShift, grooveStepOf, parseGroove } from "../groove";
 import { param } from "../params";
@@ -41,7 +41,7 @@ export const groove = defineTransform({
     const felt = parseGroove(groove);
     if (!felt) return [];
     const { steps } = felt;
-    return linesUpTo(grooveGrid(felt), to).flatMap((tick, i) => {
+    return gridLines(grooveGrid(felt), 0, to).flatMap((tick, i) => {
       const { offset } = nth(steps, i % steps.length);
       const at = offset === null ? null : Math.round(tick + offset);
       return at === null || at < 0 || at >= to ? [] : [at];

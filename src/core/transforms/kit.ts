@@ -154,8 +154,13 @@ interface Run {
   extra?: readonly Note[];
   sentence: (counts: Omit<Effect, "sentence">) => string;
   length?: Ticks;
-  /** Where the time of the part is put, in order: its bend goes along. */
-  time?: readonly BendPiece[];
+}
+
+/** A stretch `[from, to)` of a part's time, and where parts of it are put, in order; the rest stays where it is. */
+export interface Retimed {
+  from: Ticks;
+  to: Ticks;
+  put: readonly BendPiece[];
 }
 
 interface Definition<P> {
@@ -168,12 +173,15 @@ interface Definition<P> {
   whole?: true;
   /** Where notes of a pitch are pulled to in `[0, to)`. */
   lines?(params: P, context: TransformContext, pitch: MidiPitch, to: Ticks): Ticks[];
+  /** Where it puts the time of the part: a bend goes along, on wish. */
+  time?(selected: readonly Note[], params: P, context: TransformContext): Retimed;
   run(selected: readonly Note[], params: P, context: TransformContext, all: readonly Note[]): Run;
 }
 
 /** Makes a transform of its definition: adds checking, selection, order and the counting of its effect. */
 export function defineTransform<P extends Params>(definition: Definition<P>): Transform {
-  const { label, about, schema, defaults, starts, picture, whole: forParts } = definition;
+  const { label, about, picture, whole: forParts } = definition;
+  const { schema, defaults, starts } = definition.time ? withBendChoice(definition) : definition;
   const problems = (params: unknown) =>
     problemsOf(schema, isObject(params) ? { ...defaults, ...params } : params);
   return {
@@ -202,10 +210,13 @@ export function defineTransform<P extends Params>(definition: Definition<P>): Tr
       }
       const whole: TransformContext = { ...DEFAULT_CONTEXT, ...context };
       const { selection, lane } = whole;
-      if (!selection && lane === null) {
-        const run = definition.run(notes, full, whole, notes);
-        return withBend(merge(notes, null, run), run, whole.bend);
-      }
+      const bent = full["bends"] === true && whole.bend.length > 0;
+      const along = (result: TransformResult, of: readonly Note[]) =>
+        definition.time && bent
+          ? { ...result, bend: retimed(definition.time(of, full, whole), result, whole) }
+          : result;
+      if (!selection && lane === null)
+        return along(merge(notes, null, definition.run(notes, full, whole, notes)), notes);
       // Asked once for each note: looking up ids is what a run over many notes spends its time with.
       const wanted = new Uint8Array(notes.length);
       const selected: Note[] = [];
@@ -215,24 +226,44 @@ export function defineTransform<P extends Params>(definition: Definition<P>): Tr
         wanted[i] = 1;
         selected.push(note);
       });
-      const run = definition.run(selected, full, whole, notes);
-      const merged = merge(notes, wanted, run);
+      const merged = merge(notes, wanted, definition.run(selected, full, whole, notes));
+      if (!bent) return merged;
       // A bend is all notes' that sound then: it goes along where none of them stays.
       const [a, b] = spanOf(selected, whole);
       const stays = notes.some(
         (note, i) => wanted[i] === 0 && note.start < b && note.start + note.length > a,
       );
-      return stays ? merged : withBend(merged, run, whole.bend);
+      return stays ? merged : along(merged, selected);
     },
   };
 }
 
-function withBend(
-  result: TransformResult,
-  { time }: Run,
-  bend: readonly BendPoint[],
-): TransformResult {
-  return time && bend.length > 0 ? { ...result, bend: rearranged(bend, time) } : result;
+/**
+ * Whether the bend of a part goes along with its notes, as a parameter: on for new cards, off for those of before it
+ * was a choice.
+ */
+const withBendChoice = <P extends Params>({ schema, defaults, starts }: Definition<P>) => ({
+  schema: schema.shape({ bends: param.flag("Bends go along", { role: "bends" }) }),
+  defaults: { ...defaults, bends: false },
+  starts: { ...starts, bends: true },
+});
+
+/** A part's bend with a stretch of its time put elsewhere. */
+function retimed(
+  { from, to, put }: Retimed,
+  { length }: TransformResult,
+  context: TransformContext,
+): BendPoint[] {
+  const ends = put.map(
+    (piece) => piece.at + Math.round((piece.to - piece.from) * Math.abs(piece.scale)),
+  );
+  const rest = Math.max(to, ...ends);
+  const end = Math.max(rest, length ?? context.length ?? rest);
+  return rearranged(context.bend, [
+    { from: 0, to: from, at: 0, scale: 1 },
+    ...put,
+    { from: rest, to: end, at: rest, scale: 1 },
+  ]);
 }
 
 const isSelected = (id: string, selection: ReadonlySet<string>) =>
@@ -355,7 +386,10 @@ export function roundLoop(note: Note, start: Ticks, context: TransformContext): 
 }
 
 /** Span `[a, b)` worked on: the selected range, else from the first start to the last end. */
-export function spanOf(notes: readonly Note[], context: TransformContext): [number, number] {
+export function spanOf(
+  notes: readonly Note[],
+  context: Pick<TransformContext, "range">,
+): [number, number] {
   if (context.range) return [context.range[0], context.range[1]];
   let a = Infinity;
   let b = -Infinity;
@@ -389,23 +423,4 @@ export function counted(n: number, context: Pick<TransformContext, "kind">): str
 /** A number as a musician reads it: whole from 20 up, one place below. */
 export function figure(n: number): string {
   return Math.abs(n) >= 20 || Number.isInteger(n) ? String(Math.round(n)) : n.toFixed(1);
-}
-
-/** Whether the bend of a part goes along with its notes: cards of before this was a choice leave it where it is. */
-export const bendsParam = { bends: param.flag("Bends go along", { role: "bends" }) };
-
-/** The part's whole time with a stretch `[a, b)` of it put elsewhere, the rest where it was. */
-export function withStretch(
-  [a, b]: readonly [Ticks, Ticks],
-  put: readonly BendPiece[],
-  end: Ticks | null,
-): BendPiece[] {
-  const before = { from: 0, to: a, at: 0, scale: 1 };
-  const last = put.reduce(
-    (most, { at, from, to, scale }) =>
-      Math.max(most, at + Math.round((to - from) * Math.abs(scale))),
-    b,
-  );
-  const after = { from: last, to: Math.max(last, end ?? last), at: last, scale: 1 };
-  return [before, ...put, after];
 }

@@ -1,5 +1,5 @@
 import { type Ticks, nth, lastOf } from "../base";
-import { type Grid, gridTicks, lineAt, linesUpTo, nearestLine, ticksToMs } from "../time";
+import { type Grid, gridTicks, gridLines, lineAt, nearestLine, ticksToMs } from "../time";
 import type { Note } from "../score";
 import { gridChooser, gridParams, swingParam } from "./grid-choice";
 import { param, params } from "../params";
@@ -40,7 +40,7 @@ export const quantize = defineTransform({
   },
   lines(p, context, pitch, to) {
     if (p.from) return (context.timingOf(p.from) ?? []).filter((tick) => tick < to);
-    return linesUpTo(gridChooser(p, context)({ pitch }), to);
+    return gridLines(gridChooser(p, context)({ pitch }), 0, to);
   },
   run(selected, p, context) {
     let total = 0;

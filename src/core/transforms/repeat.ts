@@ -2,15 +2,7 @@ import { clamp } from "../base";
 import { barTicks, beatTicks } from "../time";
 import type { Note } from "../score";
 import { param, params } from "../params";
-import {
-  bendsParam,
-  counted,
-  counter,
-  defineTransform,
-  pieceIds,
-  spanOf,
-  withStretch,
-} from "./kit";
+import { counted, counter, defineTransform, pieceIds, spanOf, type TransformContext } from "./kit";
 
 const UNITS = ["as long as the notes", "whole beats", "whole bars"] as const;
 const UNTIL = ["a number of times", "the pattern is full"] as const;
@@ -32,23 +24,24 @@ export const repeat = defineTransform({
     }),
     unit: param.choice("Each copy", UNITS),
     loop: param.flag("Loop length too"),
-    ...bendsParam,
   }),
   defaults: {
     until: "a number of times" as string,
     times: 2,
     unit: "whole bars" as string,
     loop: true,
-    bends: false as boolean,
   },
-  starts: { until: UNTIL[1], bends: true },
+  starts: { until: UNTIL[1] },
+  time(selected, p, context) {
+    const { a, width, times, end } = copiesOf(selected, p, context);
+    const put = Array.from({ length: times }, (_, i) => {
+      const at = a + i * width;
+      return { from: a, to: a + Math.min(width, Math.max(0, end - at)), at, scale: 1 };
+    });
+    return { from: a, to: a + width, put };
+  },
   run(selected, p, context, all) {
-    const [a, b] = unitOf(spanOf(selected, context), p.unit, context);
-    const width = b - a;
-    const full = context.patternLength ?? context.length ?? b;
-    const wanted = p.until === "the pattern is full" ? Math.ceil((full - a) / width) : p.times;
-    const times = selected.length === 0 || width <= 0 ? 1 : clamp(wanted, 1, MAX);
-    const end = p.until === "the pattern is full" ? full : Infinity;
+    const { a, width, times, end } = copiesOf(selected, p, context);
     counter(context)(selected.length * times);
     const pieceId = pieceIds(all);
     const extra: Note[] = [];
@@ -60,15 +53,8 @@ export const repeat = defineTransform({
     }
     const last = Math.min(end, a + times * width);
     const longer = p.loop && context.length !== null && last > context.length && times > 1;
-    const put = Array.from({ length: times }, (_, i) => ({
-      from: a,
-      to: Math.min(b, a + Math.max(0, end - (a + i * width))),
-      at: a + i * width,
-      scale: 1,
-    }));
     const run = {
       replaced: selected,
-      ...(p.bends && width > 0 && { time: withStretch([a, b], put, context.length) }),
       extra,
       sentence: () =>
         selected.length === 0
@@ -78,6 +64,21 @@ export const repeat = defineTransform({
     return longer ? { ...run, length: last } : run;
   },
 });
+
+/** Where the unit begins and how long it is, how often it comes in all, and where the last copy is cut off. */
+function copiesOf(
+  selected: readonly Note[],
+  { until, times: asked, unit }: { until: string; times: number; unit: string },
+  context: TransformContext,
+) {
+  const [a, b] = unitOf(spanOf(selected, context), unit, context);
+  const width = b - a;
+  const fills = until === "the pattern is full";
+  const full = context.patternLength ?? context.length ?? b;
+  const wanted = fills ? Math.ceil((full - a) / width) : asked;
+  const times = selected.length === 0 || width <= 0 ? 1 : clamp(wanted, 1, MAX);
+  return { a, width, times, end: fills ? full : Infinity };
+}
 
 function unitOf(
   [a, b]: readonly [number, number],

@@ -2,16 +2,7 @@ import { type Ticks, mustGet, modulo } from "../base";
 import { type Grid, driftOf, lineAt, nearestLine } from "../time";
 import type { Note } from "../score";
 import { params } from "../params";
-import {
-  bendsParam,
-  clampStart,
-  counted,
-  defineTransform,
-  gridOf,
-  spanOf,
-  withStretch,
-  type TransformContext,
-} from "./kit";
+import { clampStart, counted, defineTransform, gridOf, spanOf, type TransformContext } from "./kit";
 
 /**
  * Melody: `start' = a + b − (start + length)`. Drums: cell *i* of *n* goes to cell *n − 1 − i* of
@@ -20,17 +11,16 @@ import {
 export const reverse = defineTransform({
   label: "Reverse",
   about: "Plays the selection from its end to its start",
-  schema: params({ ...bendsParam }),
-  defaults: { bends: false as boolean },
-  starts: { bends: true },
-  run(selected, { bends }, context) {
-    const [a, b] = spanOf(selected, context);
+  schema: params({}),
+  defaults: {},
+  time(selected, _params, context) {
+    const [from, to] = spanOf(selected, context);
+    return { from, to, put: [{ from, to, at: from, scale: -1 }] };
+  },
+  run(selected, _params, context) {
     const move = context.kind === "drums" ? byCells(selected, context) : byTime(selected, context);
     return {
       replaced: selected.map((note) => ({ ...note, start: clampStart(move(note)) })),
-      ...(bends && {
-        time: withStretch([a, b], [{ from: a, to: b, at: a, scale: -1 }], context.length),
-      }),
       sentence: (counts) =>
         `${counted(counts.moved, context)} of ${selected.length} moved, last one first`,
     };

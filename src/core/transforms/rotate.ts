@@ -1,17 +1,9 @@
 import { plural, modulo } from "../base";
 import { type Grid, MAX_EARLY, gridTicks, lineAt, nearestLine } from "../time";
-import type { BendPiece, Note } from "../score";
+import type { Note } from "../score";
 import { gridChooser, gridParams } from "./grid-choice";
 import { param, params } from "../params";
-import {
-  bendsParam,
-  counted,
-  defineTransform,
-  loopOf,
-  spanOf,
-  withStretch,
-  type TransformContext,
-} from "./kit";
+import { counted, defineTransform, loopOf, spanOf, type TransformContext } from "./kit";
 
 /**
  * Shifts by whole cells, wrapping round the loop: the selected range, else each lane's own loop,
@@ -20,20 +12,22 @@ import {
 export const rotate = defineTransform({
   label: "Rotate",
   about: "Shifts by whole steps; what leaves the loop comes in at its other end",
-  schema: params({ steps: param.whole("Steps", -64, 64), ...gridParams, ...bendsParam }),
-  defaults: {
-    steps: 1,
-    value: "own" as string,
-    kind: "straight" as string,
-    bends: false as boolean,
+  schema: params({ steps: param.whole("Steps", -64, 64), ...gridParams }),
+  defaults: { steps: 1, value: "own" as string, kind: "straight" as string },
+  // The loop's time, or that of a stretch, is shifted round by plain steps, whatever its swing.
+  time(selected, p, context) {
+    const { range, length } = context;
+    const [from, to] = range ?? (length ? [0, length] : spanOf(selected, context));
+    const [first] = selected;
+    if (!first || to <= from) return { from, to, put: [{ from, to, at: from, scale: 1 }] };
+    const by = modulo(p.steps * gridTicks(gridChooser(p, context)(first)), to - from);
+    const wrapped = { from: to - by, to, at: from, scale: 1 };
+    return { from, to, put: [wrapped, { from, to: to - by, at: from + by, scale: 1 }] };
   },
-  starts: { bends: true },
   run(selected, p, context) {
     const span = spanOf(selected, context);
     const gridFor = gridChooser(p, context);
-    const [first] = selected;
     return {
-      ...(p.bends && first && { time: rotatedTime(p.steps, gridFor(first), context, span) }),
       replaced: selected.map((note) => rotated(note, p.steps, gridFor(note), context, span)),
       sentence: (counts) => {
         const way = p.steps < 0 ? "earlier" : "later";
@@ -43,21 +37,6 @@ export const rotate = defineTransform({
     };
   },
 });
-
-/** The time of a loop, or of a stretch, that is shifted round: by plain steps, whatever its swing. */
-function rotatedTime(
-  steps: number,
-  grid: Grid,
-  { range, length }: TransformContext,
-  span: readonly [number, number],
-): BendPiece[] {
-  const [a, b] = range ?? (length ? [0, length] : span);
-  if (b <= a) return [];
-  const by = modulo(steps * gridTicks(grid), b - a);
-  const wrapped = { from: b - by, to: b, at: a, scale: 1 };
-  const rest = { from: a, to: b - by, at: a + by, scale: 1 };
-  return withStretch([a, b], [wrapped, rest], length);
-}
 
 function rotated(
   note: Note,

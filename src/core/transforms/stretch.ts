@@ -1,15 +1,7 @@
+import type { Ticks } from "../base";
 import { PPQ, ticksToMs } from "../time";
 import { param, params } from "../params";
-import {
-  bendsParam,
-  clampLength,
-  clampStart,
-  counted,
-  defineTransform,
-  figure,
-  spanOf,
-  withStretch,
-} from "./kit";
+import { clampLength, clampStart, counted, defineTransform, figure, spanOf } from "./kit";
 
 const WAYS = ["by a factor", "to a length"] as const;
 
@@ -30,13 +22,15 @@ export const stretch = defineTransform({
       when: { param: "way", is: [WAYS[1]] },
     }),
     loop: param.flag("Loop length too"),
-    ...bendsParam,
   }),
-  defaults: { way: WAYS[0] as string, factor: 0.5, beats: 4, loop: false, bends: false as boolean },
-  starts: { bends: true },
-  run(selected, { way, factor, beats, loop, bends }, context) {
+  defaults: { way: WAYS[0] as string, factor: 0.5, beats: 4, loop: false },
+  time(selected, params, context) {
+    const [from, to] = spanOf(selected, context);
+    return { from, to, put: [{ from, to, at: from, scale: factorOf(params, to - from) }] };
+  },
+  run(selected, params, context) {
     const [a, b] = spanOf(selected, context);
-    const asked = way === WAYS[0] ? factor : (beats * PPQ) / Math.max(1, b - a);
+    const asked = factorOf(params, b - a);
     const f = Math.abs(asked);
     const replaced = selected.map((note) => {
       const from = asked < 0 ? a + b - (note.start + note.length) : note.start;
@@ -46,13 +40,11 @@ export const stretch = defineTransform({
         length: clampLength(note.length * f),
       };
     });
-    const length = loop && context.length ? clampLength(context.length * f) : undefined;
+    const length = params.loop && context.length ? clampLength(context.length * f) : undefined;
     const end = length ?? context.length;
     const past = end === null ? 0 : replaced.filter((note) => note.start >= end).length;
-    const put = { from: a, to: b, at: a, scale: asked };
     const run = {
       replaced,
-      ...(bends && { time: withStretch([a, b], [put], end) }),
       sentence: () => {
         if (selected.length === 0) return "Nothing to stretch";
         const [was, is] = [b - a, (b - a) * f].map((t) => figure(ticksToMs(t, context.tempo)));
@@ -63,3 +55,9 @@ export const stretch = defineTransform({
     return length === undefined ? run : { ...run, length };
   },
 });
+
+/** How many times as long the notes of a span become; turned about where below 0. */
+const factorOf = (
+  { way, factor, beats }: { way: string; factor: number; beats: number },
+  span: Ticks,
+): number => (way === WAYS[0] ? factor : (beats * PPQ) / Math.max(1, span));

@@ -45,8 +45,8 @@ describe("finding an action", () => {
       "time signature": "metre",
       "step entry": "entry",
       "next kit": "next-kit",
-      "version a": "compare",
-      "set a": "set-a",
+      "version ab": "compare",
+      "keep as before": "keep-before",
     };
     for (const [search, id] of Object.entries(wanted)) expect(best(search), search).toBe(id);
   });

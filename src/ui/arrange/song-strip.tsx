@@ -8,7 +8,7 @@ import {
   useSensors,
   type DragEndEvent,
 } from "@dnd-kit/core";
-import { ChevronDown, ChevronRight, Plus } from "lucide-react";
+import { Plus } from "lucide-react";
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type RefObject } from "react";
 import { plural, nth, lastOf, must } from "@/core/base";
 import type { Project } from "@/core/score";
@@ -33,7 +33,6 @@ import { useDesk, useSession } from "../session/context";
 import type { Session } from "../state/store";
 import { CutPattern } from "./cut-pattern";
 import { LoopField } from "./loop-field";
-import { PlaysChoice } from "./plays";
 import { SectionFields } from "./section-fields";
 import { Sections } from "./sections";
 import { SongPlayhead } from "./song-playhead";
@@ -46,8 +45,16 @@ export type Dragged = { section: string } | { pattern: string };
 const FOLDED = 30;
 const OPEN = 94;
 
-/** The song over the sheet: its sections in order, on one line or open. */
+/** The song over the sheet; until there is one it takes no room, unless it is opened or played. */
 export function SongStrip() {
+  const shown = useSession(
+    ({ songOpen, plays, project }) => songOpen || plays === "song" || project.song.length > 0,
+  );
+  return shown && <Song />;
+}
+
+/** Its sections in order, on one line or open. */
+function Song() {
   const { store } = useDesk();
   const [shape] = useState(songShape);
   const project = useSession(shape);
@@ -100,18 +107,7 @@ export function SongStrip() {
       >
         <div className="flex" style={{ height: open ? OPEN : FOLDED }}>
           <div className="flex shrink-0 flex-col pr-2 pl-1.5" style={{ width: HEADER_WIDTH }}>
-            <div className="flex h-[29px] shrink-0 items-center gap-1">
-              <button
-                className="btn btn-ghost btn-xs h-6 min-h-0 w-6 px-0"
-                aria-expanded={open}
-                aria-label={open ? "Fold the song" : "Open the song"}
-                title={`${open ? "Fold" : "Open"} the song (alt S)`}
-                onClick={() => store.getState().setArranging({ songOpen: !open })}
-              >
-                {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
-              </button>
-              <PlaysChoice />
-            </div>
+            <span className="quiet flex h-[29px] shrink-0 items-center pl-2">Song</span>
             {open && <LoopField />}
             {open && (
               <p className="quiet pl-2 text-[11px] leading-snug" data-testid="song-length">

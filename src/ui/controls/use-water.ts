@@ -1,12 +1,12 @@
 import { useEffect, useRef } from "react";
 import type { Decibels } from "@/core/base";
+import { eachFrame } from "./each-frame";
 import { placeOf, type LevelScale } from "./level-scale";
 
 /** How long the highest level stays marked. */
 const HOLD_MS = 1500;
 /** How fast what is shown falls, in dB a second. */
 const FALL = 36;
-const IDLE_MS = 150;
 
 /** A level in figures; what rounds to nothing has no sign. */
 const figureOf = (db: Decibels): string => db.toFixed(1).replace(/^-(0\.0)$/, "$1");
@@ -26,8 +26,8 @@ export function useWater({ scale, peak, sounding }: Source) {
   const figure = useRef<HTMLButtonElement>(null);
   const highest = useRef(-Infinity);
   useEffect(() => {
-    let [frame, last, shown, held, heldAt] = [0, 0, -Infinity, -Infinity, 0];
-    const show = (now: number) => {
+    let [last, shown, held, heldAt] = [0, -Infinity, -Infinity, 0];
+    return eachFrame((now) => {
       const level = peak();
       shown = Math.max(level, shown - (FALL * Math.min(100, now - last)) / 1000);
       last = now;
@@ -40,15 +40,8 @@ export function useWater({ scale, peak, sounding }: Source) {
       }
       if (figure.current)
         figure.current.textContent = highest.current > -Infinity ? figureOf(highest.current) : "–";
-      frame = sounding() || shown > scale.min ? requestAnimationFrame(show) : 0;
-    };
-    const idle = setInterval(() => {
-      if (frame === 0 && sounding()) frame = requestAnimationFrame(show);
-    }, IDLE_MS);
-    return () => {
-      clearInterval(idle);
-      cancelAnimationFrame(frame);
-    };
+      return sounding() || shown > scale.min;
+    }, sounding);
   }, [peak, sounding, scale]);
 
   /** The highest level begins anew. */

@@ -1,7 +1,6 @@
 "use client";
 import { Eraser, Spline, Signal } from "lucide-react";
 import { useEffect, useRef } from "react";
-import { clamp } from "@/core/base";
 import { type BendPoint, bendAt, patternOf, patternTicks } from "@/core/score";
 import { deleteBendOfPart } from "../commands/perform/bend";
 import { prepareCanvas } from "../controls/canvas";
@@ -16,9 +15,9 @@ import { useDesk, useSession } from "../session/context";
 import { useTimeView } from "../session/time-view";
 import { currentPart, effectiveCurrent } from "../state/current";
 import { useBendStrokes } from "./bend-strokes";
+import { ProfileArea } from "./profile-area";
 
 const NONE: readonly BendPoint[] = [];
-const SEMITONE = 4096;
 
 /** Adds a curve to a path, over one loop of the part. */
 function addLoop(
@@ -61,7 +60,7 @@ export function BendProfile() {
       ctx.fillStyle = colours.line;
       for (let step = -2; step <= 2; step++) {
         ctx.globalAlpha = step === 0 ? 1 : 0.45;
-        ctx.fillRect(0, Math.round(yOf(BEND, step * SEMITONE)), width, 1);
+        ctx.fillRect(0, Math.round(yOf(BEND, step * BEND.semitone)), width, 1);
       }
       // Where notes begin: a bend is meant for them.
       ctx.globalAlpha = 0.5;
@@ -96,27 +95,14 @@ export function BendProfile() {
   }, [width, zoom, scroll, notes, own, heard, length, total, index, theme]);
 
   return (
-    <div
-      ref={area}
-      data-testid="bend-profile"
-      className="relative min-w-0 flex-1 cursor-crosshair touch-none"
-      style={{ height: HEIGHT }}
-      {...strokes.handlers}
-    >
-      <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden />
-      {strokes.told && (
-        <span
-          className="figure pointer-events-none absolute z-10 rounded bg-base-100 px-1.5 text-[11px] shadow"
-          style={{
-            left: Math.min(strokes.told.x + 12, width - 64),
-            top: clamp(strokes.told.y - 20, 0, HEIGHT - 18),
-          }}
-          data-testid="profile-value"
-        >
-          {strokes.told.text}
-        </span>
-      )}
-    </div>
+    <ProfileArea
+      area={area}
+      canvas={canvas}
+      width={width}
+      testId="bend-profile"
+      told={strokes.told}
+      handlers={strokes.handlers}
+    />
   );
 }
 

@@ -1,8 +1,8 @@
 "use client";
 import { useEffect, useRef, useState, type PointerEvent, type RefObject } from "react";
-import { clamp, must } from "@/core/base";
+import { clamp } from "@/core/base";
 import { type BendPoint, bendSemitones } from "@/core/score";
-import { lineAt, nearestLine, steppedGrid } from "@/core/time";
+import { cellAt, lineAt, steppedGrid } from "@/core/time";
 import { GestureEdit } from "../commands/notes/gesture";
 import { isPopoverOpen } from "../controls/open-popover";
 import { valueAt, yOf } from "../geometry/profile-line";
@@ -10,19 +10,12 @@ import { BEND } from "../geometry/profiles";
 import { tickOf, type View } from "../geometry/view";
 import { useDesk } from "../session/context";
 import { currentPart, effectiveCurrent } from "../state/current";
-
-interface Point {
-  x: number;
-  y: number;
-}
-
-/** A tick of the part and a value of the wheel. */
-type Place = BendPoint;
+import { type Point, type ToldValue, pointIn } from "./profile-area";
 
 interface Stroke {
   edit: GestureEdit;
   from: Point;
-  last: Place;
+  last: BendPoint;
   moved: boolean;
   /** Whether it takes the bend away. */
   erases: boolean;
@@ -33,10 +26,9 @@ interface Stroke {
 /** Pixels that a hand may tremble before a press is a drag, and within which a whole semitone is meant. */
 const START = 3;
 const NEAR = 4;
-const SEMITONE = 4096;
 
 /** `+1.50 st` */
-export const bendText = (value: number): string => {
+const bendText = (value: number): string => {
   const semitones = bendSemitones(value);
   return `${semitones > 0.004 ? "+" : semitones < -0.004 ? "−" : ""}${Math.abs(semitones).toFixed(2)} st`;
 };
@@ -44,7 +36,7 @@ export const bendText = (value: number): string => {
 /** The value at a height: a whole semitone where one is near, unless it is to be free. */
 function valueFor(y: number, free: boolean): number {
   const raw = Math.round(valueAt(BEND, y));
-  const whole = clamp(Math.round(raw / SEMITONE) * SEMITONE, BEND.min, BEND.max);
+  const whole = clamp(Math.round(raw / BEND.semitone) * BEND.semitone, BEND.min, BEND.max);
   return !free && Math.abs(yOf(BEND, whole) - y) <= NEAR ? whole : raw;
 }
 
@@ -54,32 +46,25 @@ export function useBendStrokes(
   view: Pick<View, "zoom" | "scroll" | "width">,
 ) {
   const { store } = useDesk();
-  const [told, setTold] = useState<(Point & { text: string }) | null>(null);
+  const [told, setTold] = useState<ToldValue | null>(null);
   const stroke = useRef<Stroke | null>(null);
   const at = { ...view, height: 0, top: 0 };
-  const pointOf = (event: PointerEvent): Point => {
-    const frame = must(area.current).getBoundingClientRect();
-    return { x: event.clientX - frame.left, y: event.clientY - frame.top };
-  };
   const grid = () => steppedGrid(currentPart(store.getState()).grid);
   const placeOf = (
     { x, y }: Point,
     { loop, erases }: Pick<Stroke, "loop" | "erases">,
     free: boolean,
-  ): Place => {
+  ): BendPoint => {
     const { length } = currentPart(store.getState());
     const tick = clamp(Math.round(tickOf(at, x)) - loop, 0, length - 1);
     return { tick, value: erases ? 0 : valueFor(y, free) };
   };
   /** Level over each step between two places, at the value that the hand has in its middle. */
-  const steps = (a: Place, b: Place): Place[] => {
+  const steps = (a: BendPoint, b: BendPoint): BendPoint[] => {
     const lines = grid();
-    const stepOf = (tick: number) => {
-      const line = nearestLine(lines, tick);
-      return lineAt(lines, line) > tick ? line - 1 : line;
-    };
+    const stepOf = (tick: number) => cellAt(lines, tick);
     const [low, high] = a.tick <= b.tick ? [a, b] : [b, a];
-    const points: Place[] = [];
+    const points: BendPoint[] = [];
     for (let step = stepOf(low.tick); step <= stepOf(high.tick); step++) {
       const [from, to] = [lineAt(lines, step), lineAt(lines, step + 1)];
       const share =
@@ -93,7 +78,7 @@ export function useBendStrokes(
     }
     return points;
   };
-  const draw = (one: Stroke, to: Place) => {
+  const draw = (one: Stroke, to: BendPoint) => {
     const { last } = one;
     if (store.getState().bendAs === "steps") one.edit.drawBend(steps(last, to));
     else if (last.tick === to.tick) one.edit.drawBend([to]);
@@ -119,7 +104,7 @@ export function useBendStrokes(
     onPointerDown: (event: PointerEvent) => {
       if (isPopoverOpen() || event.button === 1) return;
       event.currentTarget.setPointerCapture(event.pointerId);
-      const from = pointOf(event);
+      const from = pointIn(area, event);
       const { length } = effectiveCurrent(store.getState());
       const erases = event.button === 2 || store.getState().erasing;
       const loop = Math.max(0, Math.floor(tickOf(at, from.x) / length)) * length;
@@ -130,7 +115,7 @@ export function useBendStrokes(
     onPointerMove: (event: PointerEvent) => {
       const one = stroke.current;
       if (!one) return;
-      const point = pointOf(event);
+      const point = pointIn(area, event);
       if (!one.moved && Math.hypot(point.x - one.from.x, point.y - one.from.y) < START) return;
       const to = placeOf(point, one, event.altKey);
       draw(one, to);

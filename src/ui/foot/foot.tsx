@@ -69,7 +69,7 @@ function ProfileChoice({ drums }: { drums: boolean }) {
         store.getState().setTools({ profile: event.target.value as ProfileKind })
       }
     >
-      {profileChoices(drums ? "drums" : "melody").map(([id, label]) => (
+      {profileChoices(drums ? "drums" : "melody").map(([id, { label }]) => (
         <option key={id} value={id}>
           {label} ▾
         </option>

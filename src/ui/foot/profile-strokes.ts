@@ -13,11 +13,7 @@ import { xOf, type View } from "../geometry/view";
 import { isPopoverOpen } from "../controls/open-popover";
 import { useDesk } from "../session/context";
 import { currentPart } from "../state/current";
-
-interface Point {
-  x: number;
-  y: number;
-}
+import { type Point, type ToldValue, pointIn } from "./profile-area";
 
 interface Stroke {
   group: string;
@@ -53,14 +49,10 @@ function begun(stroke: Stroke | null, to: Point): Stroke | null {
  */
 export function useStrokes({ area, notes, profile, view }: Strip) {
   const { store } = useDesk();
-  const [value, setValue] = useState<(Point & { text: string }) | null>(null);
+  const [told, setTold] = useState<ToldValue | null>(null);
   const stroke = useRef<Stroke | null>(null);
   const at = { ...view, height: 0, top: 0 };
-  const pointOf = (event: PointerEvent): Point => {
-    const frame = must(area.current).getBoundingClientRect();
-    return { x: event.clientX - frame.left, y: event.clientY - frame.top };
-  };
-  const tell = (point: Point, of: number) => setValue({ ...point, text: profile.text(of) });
+  const tell = (point: Point, of: number) => setTold({ ...point, text: profile.text(of) });
 
   /** Sets what the stroke passed between two points, along the line between them. */
   const paint = (from: Point, to: Point, group: string) => {
@@ -100,7 +92,7 @@ export function useStrokes({ area, notes, profile, view }: Strip) {
   const end = () => {
     const state = store.getState();
     stroke.current = null;
-    setValue(null);
+    setTold(null);
     const own = currentPart(state).notes;
     const first = own.find((note) => state.selection.has(note.id));
     if (first) state.setTouched({ velocity: first.velocity });
@@ -110,14 +102,14 @@ export function useStrokes({ area, notes, profile, view }: Strip) {
     onPointerDown: (event: PointerEvent) => {
       if (isPopoverOpen()) return;
       event.currentTarget.setPointerCapture(event.pointerId);
-      const point = pointOf(event);
+      const point = pointIn(area, event);
       const moved = headAt(point) ? selectedByPart(store.getState()) : null;
       const group = `profile-${nanoid(6)}`;
       stroke.current = { group, from: point, last: point, moved, begun: !moved };
       if (!moved) paint(point, point, group);
     },
     onPointerMove: (event: PointerEvent) => {
-      const point = pointOf(event);
+      const point = pointIn(area, event);
       const now = begun(stroke.current, point);
       if (!now) return;
       if (now.moved) move(now, point);
@@ -127,5 +119,5 @@ export function useStrokes({ area, notes, profile, view }: Strip) {
     onPointerUp: end,
     onPointerCancel: end,
   };
-  return { value, handlers };
+  return { told, handlers };
 }

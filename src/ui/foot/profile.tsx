@@ -1,5 +1,4 @@
 "use client";
-import { clamp } from "@/core/base";
 import { useSize } from "../controls/use-size";
 import { useEffect, useMemo, useRef } from "react";
 import { patternOf, patternTicks } from "@/core/score";
@@ -13,6 +12,7 @@ import { profileFor } from "../geometry/profiles";
 import { HEIGHT, yOf } from "../geometry/profile-line";
 import { xOf } from "../geometry/view";
 import { madeNotes } from "../commands/tracks/made";
+import { ProfileArea } from "./profile-area";
 import { useStrokes } from "./profile-strokes";
 
 interface Mark {
@@ -142,26 +142,13 @@ export function ProfileView() {
   const strokes = useStrokes({ area, notes, profile, view: { zoom, scroll, width } });
 
   return (
-    <div
-      ref={area}
-      data-testid="velocity-profile"
-      className="relative min-w-0 flex-1 cursor-crosshair touch-none"
-      style={{ height: HEIGHT }}
-      {...strokes.handlers}
-    >
-      <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden />
-      {strokes.value && (
-        <span
-          className="figure pointer-events-none absolute z-10 rounded bg-base-100 px-1.5 text-[11px] shadow"
-          style={{
-            left: Math.min(strokes.value.x + 12, width - 60),
-            top: clamp(strokes.value.y - 20, 0, HEIGHT - 18),
-          }}
-          data-testid="profile-value"
-        >
-          {strokes.value.text}
-        </span>
-      )}
-    </div>
+    <ProfileArea
+      area={area}
+      canvas={canvas}
+      width={width}
+      testId="velocity-profile"
+      told={strokes.told}
+      handlers={strokes.handlers}
+    />
   );
 }

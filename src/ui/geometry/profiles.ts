@@ -1,4 +1,4 @@
-import { BEND_LIMITS, type Note, withChance } from "@/core/score";
+import { BEND_LIMITS, BEND_RANGE, type Note, withChance } from "@/core/score";
 import { panText } from "@/core/sound";
 import { clampVelocity, nth } from "@/core/base";
 
@@ -78,15 +78,19 @@ export const PROFILES = {
 } as const satisfies Record<string, Profile>;
 
 /** The bend of a melodic part: a curve over its time, of no note. In steps of the wheel. */
-export const BEND = { label: "Bend", ...BEND_LIMITS } as const;
+export const BEND = { label: "Bend", ...BEND_LIMITS, semitone: 8192 / BEND_RANGE } as const;
 
 export type ProfileKind = keyof typeof PROFILES | "bend";
 
-/** What can be shown of a kind of track, by id, in words. */
-export const profileChoices = (kind: "drums" | "melody"): [ProfileKind, string][] => [
-  ...profilesOf(kind).map(([id, { label }]): [ProfileKind, string] => [id, label]),
-  ...(kind === "melody" ? [["bend", BEND.label] as [ProfileKind, string]] : []),
+/** All that can be shown, by id. */
+export const SHOWN_PROFILES: readonly [ProfileKind, Pick<Profile, "label" | "only">][] = [
+  ...(Object.entries(PROFILES) as [ProfileKind, Profile][]),
+  ["bend", { label: BEND.label, only: "melody" }],
 ];
+
+/** What can be shown of a kind of track, by id. */
+export const profileChoices = (kind: "drums" | "melody") =>
+  SHOWN_PROFILES.filter(([, { only }]) => only === undefined || only === kind);
 
 /** What is shown of a kind of track: what is wanted where it has that, else its first. */
 export const shownProfile = (kind: "drums" | "melody", wanted: ProfileKind): ProfileKind =>

@@ -38,13 +38,13 @@ export function changedBands(before: Scene | null, now: Scene): Band[] | null {
       inHand &&
       (now.otherTracks !== before.otherTracks ||
         (now.otherTracks && now.project !== before.project));
-    const takenInHand = before.track !== now.track && (inHand || b.track.id === before.track);
+    const leftOrTaken = before.track !== now.track && (inHand || b.track.id === before.track);
     const outlines = inHand && (before.before !== now.before || now.before !== null);
-    const lanes = b.open && b.track.kind === "drums" && !takenInHand && !outlines;
+    const lanes = b.open && b.track.kind === "drums" && !leftOrTaken && !outlines;
     const chosen = [selectedOn(before, b.track.id), selectedOn(now, b.track.id)] as const;
     const rows = lanes ? changedRows(a, b, ...chosen) : null;
     if (rows) bands.push(...rows.map((row) => bandOf(row)));
-    else if (takenInHand || outlines || backdrop || differs(a, b) || chosen[0] !== chosen[1]) {
+    else if (leftOrTaken || outlines || backdrop || differs(a, b) || chosen[0] !== chosen[1]) {
       bands.push({ top: b.y - LEAST_ROOM, bottom: b.y + b.height + LEAST_ROOM });
     }
   }

@@ -1,13 +1,14 @@
 "use client";
-import { clamp } from "@/core/base";
+import { clamp, type Ticks } from "@/core/base";
 import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from "react";
 import { formatPosition } from "@/core/time";
-import { metreOf, partOf, patternBar, patternOf, patternTicks } from "@/core/score";
+import { type Note, metreOf, partOf, patternBar, patternOf, patternTicks } from "@/core/score";
 import { effectivePart } from "@/core/transforms";
 import { scrollBy, scrollTo } from "../commands/notes/time";
 import { prepareCanvas } from "../controls/canvas";
 import { readColours, trackColour } from "../controls/colours";
 import { useTheme } from "../person/theme";
+import { columnRuns } from "../geometry/column-runs";
 import { HEADER_WIDTH } from "../geometry/layout";
 import { PAD } from "../geometry/view";
 import { useDesk, useSession } from "../session/context";
@@ -15,12 +16,23 @@ import { effectiveProject } from "../state/current";
 import { useTimeView } from "../session/time-view";
 
 const HEIGHT = 22;
-/** Marks drawn at most: more would be a bar anyway. */
-const MAX_MARKS = 6000;
 /** So long after an edit it is drawn, in ms: in a run of edits once. */
 const LATER_MS = 80;
 /** The window can be taken hold of however small it is. */
 const LEAST_WINDOW = 18;
+
+/** Where the notes of a part stand in a row of so many pixels, over and over through the pattern. */
+function* placesIn(
+  notes: readonly Note[],
+  length: Ticks,
+  total: Ticks,
+  width: number,
+): Generator<number> {
+  // A loop that is narrower than a pixel is the same in every one.
+  const step = length * Math.max(1, Math.floor(total / width / length));
+  for (let at = 0; at < total; at += step)
+    for (const { start } of notes) if (start < length) yield ((at + start) / total) * width;
+}
 
 /** The whole pattern in little, with what is in view as a window to drag; nothing where all is in view. */
 export function Overview() {
@@ -51,18 +63,13 @@ export function Overview() {
       const every = Math.max(1, 2 ** Math.ceil(Math.log2(8 / bar)));
       for (let i = 0; i < shown.bars; i += every) ctx.fillRect(Math.round(i * bar), 0, 1, HEIGHT);
       const height = Math.max(1, (HEIGHT - 6) / Math.max(1, project.tracks.length) - 1);
-      let marks = 0;
       project.tracks.forEach((track, i) => {
         const part = partOf(project, { pattern, track: track.id });
-        const effective = effectivePart(project, track, part, shown);
+        const { notes, length } = effectivePart(project, track, part, shown);
         ctx.fillStyle = trackColour(colours, i);
         const y = 3 + i * (height + 1);
-        for (let at = 0; at < total && marks < MAX_MARKS; at += effective.length) {
-          for (const note of effective.notes) {
-            if (note.start >= effective.length || marks++ > MAX_MARKS) break;
-            ctx.fillRect(((at + note.start) / total) * width, y, 1.5, height);
-          }
-        }
+        for (const [from, to] of columnRuns(placesIn(notes, length, total, width), width))
+          ctx.fillRect(from, y, to - from + 0.5, height);
       });
     }, LATER_MS);
     return () => clearTimeout(later);

@@ -18,7 +18,7 @@ export function useNotesLayer(canvas: CanvasRef, { layout, view }: SheetView): v
   const track = useSession((state) => state.track);
   const otherTracks = useSession((state) => state.showOthers);
   const before = useSession((state) => {
-    if (!state.track || state.hearingA) return null;
+    if (!state.track || state.hearingBefore) return null;
     const part = currentPart(state);
     const changed =
       state.preview !== null ||

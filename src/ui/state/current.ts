@@ -84,8 +84,8 @@ type Heard = Pick<
   | "bypassed"
   | "track"
   | "pattern"
-  | "versionA"
-  | "hearingA"
+  | "keptBefore"
+  | "hearingBefore"
 >;
 
 /** The trial that is on, where the project is still the one it was made of. */
@@ -100,30 +100,40 @@ const same = (a: Heard, b: Heard) =>
   a.trial === b.trial &&
   a.soundPreview === b.soundPreview &&
   a.bypassed === b.bypassed &&
-  a.hearingA === b.hearingA &&
-  a.versionA === b.versionA &&
+  a.hearingBefore === b.hearingBefore &&
+  a.keptBefore === b.keptBefore &&
   a.track === b.track &&
   a.pattern === b.pattern;
 
 /**
- * The project as it is heard and drawn: version A, a preview in place of notes, or without the chain
+ * The project as it is heard and drawn: as Before, a preview in place of notes, or without the chain
  * while that is bypassed. Remembered for as long as none of that changes.
  */
 export function effectiveProject(session: Session): Project {
   const tried = trialOf(session);
-  const { preview, soundPreview, bypassed, hearingA, pattern: current, section } = session;
+  const { preview, soundPreview, bypassed, hearingBefore, pattern: current, section } = session;
   const project = withSectionChords({
     project: tried && !bypassed ? tried.result : session.project,
     pattern: current,
     section,
   });
-  if (!preview && !soundPreview && !hearingA && (tried || !bypassed)) return project;
+  if (!preview && !soundPreview && !hearingBefore && (tried || !bypassed)) return project;
   const state = project === session.project ? session : { ...session, project };
   if (last && same(last.state, state)) return last.effective;
   const effective = withSound(hear(state, tried), soundPreview);
-  const { track, pattern, versionA, trial } = state;
+  const { track, pattern, keptBefore, trial } = state;
   last = {
-    state: { project, preview, trial, soundPreview, bypassed, track, pattern, versionA, hearingA },
+    state: {
+      project,
+      preview,
+      trial,
+      soundPreview,
+      bypassed,
+      track,
+      pattern,
+      keptBefore,
+      hearingBefore,
+    },
     effective,
   };
   return effective;
@@ -138,10 +148,10 @@ function withSound(project: Project, preview: Session["soundPreview"]): Project 
 }
 
 function hear(state: Session, tried: Trial | null): Project {
-  const { project, preview, bypassed, pattern, versionA, hearingA } = state;
-  // A pattern that came later is not in version A: then there is nothing to compare.
-  if (hearingA && versionA.patterns.some((p) => p.id === pattern)) {
-    return shapedLike(versionA, project);
+  const { project, preview, bypassed, pattern, keptBefore, hearingBefore } = state;
+  // A pattern that came later is not in Before: then there is nothing to compare.
+  if (hearingBefore && keptBefore.patterns.some((p) => p.id === pattern)) {
+    return shapedLike(keptBefore, project);
   }
   if (bypassed && state.track && !tried) {
     return changePart(project, currentPlace(state), (part) => ({ ...part, chain: [] }));
@@ -180,7 +190,7 @@ export function effectiveCurrent(state: Session) {
 const WORK = [
   ...(["id", "project", "pattern", "track", "open", "caret", "selection", "beside"] as const),
   ...(["onlyTouched", "preview"] as const),
-  ...(["bypassed", "hearingA", "versionA", "ideas", "ideasOpen"] as const),
+  ...(["bypassed", "hearingBefore", "keptBefore", "ideas", "ideasOpen"] as const),
 ] as const;
 export type Work = Pick<Session, (typeof WORK)[number]>;
 

@@ -9,7 +9,7 @@ import { rootIn } from "../geometry/pitch-window";
 import type { IdeasSlice } from "./ideas";
 import { windowsFor, type LookSlice } from "./look";
 import type { PerformSlice } from "./perform";
-import { selectedOn } from "../geometry/selected-on";
+import { type SelectedNotes, selectedOn } from "../geometry/selected-on";
 import type { ProjectSlice } from "./project";
 import {
   NOTHING_SELECTED,
@@ -87,7 +87,8 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
     // What is equal in value is no edit: undo would have nothing to show for it.
     const made = given !== before && same(before, given) ? before : given;
     const asked = typeof outcome === "function" ? outcome(made) : outcome;
-    const wanted = asked.selection ? new Set(asked.selection) : everyId(state);
+    const kept = asked.selection ? selecting(state, asked.selection, asked) : state;
+    const wanted = everyId({ track: state.track, selection: kept.selection, beside: kept.beside });
     const { project: after, replaced } = withoutDuplicates(before, made, wanted);
     const along = replaced > 0 ? withoutGone(state, asked, after, replaced, label) : asked;
     const problem = after === before ? null : limitProblem(before, after);
@@ -107,7 +108,7 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
       ...(changed && {
         history: record(state.history, entry, state.selection),
         // What is changed is the current state: it is heard again.
-        hearingA: false,
+        hearingBefore: false,
       }),
       ...(along.touched && { touched: { ...state.touched, ...along.touched } }),
       // A message belongs to its edit: it goes with the next one.
@@ -192,7 +193,7 @@ export const editing = (set: (change: Partial<Session>) => void, get: () => Sess
 });
 
 /** Ids of all selected notes, of whatever track. */
-const everyId = (state: Session): ReadonlySet<string> =>
+const everyId = (state: SelectedNotes): ReadonlySet<string> =>
   state.beside.size === 0
     ? state.selection
     : new Set(selectedTracks(state).flatMap((track) => [...selectedOn(state, track)]));

@@ -37,21 +37,21 @@ interface Hearing {
   soundPreview: { track: string; sound: string; kit?: KitShape } | null;
   /** Whether the current part is heard and drawn as it is without its chain, or without a trial where there is one. */
   bypassed: boolean;
-  /** Version A, to be heard against the current one (B); and whether it is heard now. */
-  versionA: Project;
-  hearingA: boolean;
+  /** The project as it was kept, to be heard against what it is now; and whether it is heard. */
+  keptBefore: Project;
+  hearingBefore: boolean;
   /** What is heard of a recording behind the pattern and of the music: −1 only the one, 0 both, 1 only the other. */
   balance: number;
 }
 
 /** Playing, previewing and comparing, with their setters. */
 export interface HearingSlice extends Hearing {
-  setHearing(change: Partial<Omit<Hearing, "versionA">>): void;
-  /** Makes a state of the project version A. */
-  setVersionA(project: Project): void;
+  setHearing(change: Partial<Omit<Hearing, "keptBefore">>): void;
+  /** Keeps a state of the project as Before. */
+  keepAsBefore(project: Project): void;
 }
 
-/** Silence at first, with version A as the project was opened. */
+/** Silence at first, with Before as the project was opened. */
 export const hearingSlice = (
   project: Project,
   set: (change: Partial<Hearing>) => void,
@@ -63,10 +63,10 @@ export const hearingSlice = (
   trial: null,
   soundPreview: null,
   bypassed: false,
-  versionA: project,
-  hearingA: false,
+  keptBefore: project,
+  hearingBefore: false,
   balance: 0,
 
   setHearing: set,
-  setVersionA: (versionA) => set({ versionA, hearingA: false }),
+  keepAsBefore: (keptBefore) => set({ keptBefore, hearingBefore: false }),
 });

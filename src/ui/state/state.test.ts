@@ -71,7 +71,7 @@ describe("an edit", () => {
 
   it("is one notification, with all that goes along with it", () => {
     const { store, state, edit } = setUp();
-    state().setHearing({ hearingA: true });
+    state().setHearing({ hearingBefore: true });
     const times = told(store, () =>
       edit(
         "Add",
@@ -85,7 +85,7 @@ describe("an edit", () => {
       ),
     );
     expect(times).toBe(1);
-    expect(state()).toMatchObject({ announcement: "1 note added", hearingA: false });
+    expect(state()).toMatchObject({ announcement: "1 note added", hearingBefore: false });
     expect([state().selection, state().caret.tick, state().touched.velocity]).toEqual([
       new Set(["n0"]),
       480,
@@ -206,27 +206,27 @@ describe("what is heard", () => {
     expect(effectiveCurrent(state()).notes).toHaveLength(1);
   });
 
-  it("is version A in the shape of the project, whatever was added or deleted since", () => {
+  it("is Before in the shape of the project, whatever was added or deleted since", () => {
     const { state, edit } = setUp(edits.addNotes(createProject(), BASS, [note(0)]));
-    state().setVersionA(state().project);
+    state().keepAsBefore(state().project);
     const lead = makeTrack({ id: "lead", kind: "melody", name: "Lead", sound: "wire-lead" });
     edit("Add track", (p) => edits.addTrack(p, lead));
     edit("Add", (p) => edits.addNotes(p, { pattern: "a", track: "lead" }, [note(5)]));
     edit("Delete", (p) => edits.deleteTrack(p, "drums"));
     state().setTrack("lead");
-    state().setHearing({ hearingA: true });
+    state().setHearing({ hearingBefore: true });
     const heard = effectiveProject(state());
     expect(heard.tracks.map((t) => t.id)).toEqual(["bass", "lead"]);
     expect(ids(heard)).toEqual(["n0"]);
     expect(effectiveCurrent(state()).notes).toEqual([]);
     // What A had of a deleted track is there again when the track is.
     state().undo();
-    state().setHearing({ hearingA: true });
+    state().setHearing({ hearingBefore: true });
     expect(effectiveProject(state()).tracks).toHaveLength(3);
     // A pattern that A does not have is heard as it is.
     edit("Add pattern", (p) => edits.addPattern(p, "b", "a", "copy"));
     state().setPattern("b");
-    state().setHearing({ hearingA: true });
+    state().setHearing({ hearingBefore: true });
     expect(effectiveProject(state())).toBe(state().project);
   });
 });

@@ -64,7 +64,10 @@ export function KeyField() {
       onOpenChange={(open) => !open && setChange(null)}
       className="w-72 p-2"
       anchor={
-        <span className="figure relative flex gap-1 font-medium">
+        <span
+          className="figure relative flex w-[112px] gap-1 font-medium max-[1180px]:w-[92px]"
+          title={keyName(key)}
+        >
           <select
             className="cursor-pointer appearance-none bg-transparent"
             aria-label="Root of the key"
@@ -84,7 +87,7 @@ export function KeyField() {
             className="w-[330px] gap-2 p-3"
             trigger={
               <button
-                className="max-w-[124px] truncate text-left"
+                className="min-w-0 flex-1 truncate text-left"
                 aria-label={`Scale of the key: ${key.scale}`}
               >
                 {key.scale}

@@ -29,11 +29,10 @@ import { RecordButton } from "../perform/record-button";
 import { ValueField } from "../controls/value-field";
 import { ExportDialog } from "../files/export-dialog";
 import { ImportDialog } from "../files/import-dialog";
+import { BeforeNow } from "./before-now";
 import { HistoryList } from "./history-list";
 import { KeyField } from "./key-field";
 import { MetreField } from "./metre-field";
-import { Patterns } from "./patterns";
-import { Versions } from "./versions";
 import { renameProject, setTempo } from "../commands/song/project";
 import { currentMetre } from "../state/current";
 
@@ -46,7 +45,7 @@ const SAVE_WORDS = {
   forked: "two copies, choose one",
 } as const;
 
-/** The bar over the sheet: project, play, tempo, metre, key, position, history, patterns. */
+/** The bar over the sheet: project, play, tempo, metre, key, position, history; one line from 1,024 px on. */
 export function Transport() {
   const desk = useDesk();
   const { store } = desk;
@@ -55,9 +54,14 @@ export function Transport() {
   const future = useSession((state) => state.history.future[0]?.label);
   const theme = useTheme();
   return (
-    <header className="flex min-h-[54px] shrink-0 flex-wrap items-center gap-x-2 border-b border-base-300 bg-base-100 px-4 py-1">
-      <Link href="/" className="text-[16px] font-bold tracking-tight" title="To the library">
-        Hailstep
+    <header className="flex min-h-[50px] shrink-0 items-center gap-x-2 border-b border-base-300 bg-base-100 px-3 max-[1023px]:flex-wrap">
+      <Link
+        href="/"
+        className="shrink-0 text-[16px] font-bold tracking-tight"
+        aria-label="Hailstep, to the library"
+        title="To the library"
+      >
+        H<span className="max-[1180px]:hidden">ailstep</span>
       </Link>
       <NameAndState />
       <button
@@ -74,7 +78,7 @@ export function Transport() {
       </button>
       <RecordButton />
       <MetronomeSwitch />
-      <LevelMeter track={null} className="h-1.5 w-10" />
+      <LevelMeter track={null} className="h-1.5 w-10 shrink-0 max-[1180px]:hidden" />
       <Settings />
       <Position />
       <div className="flex">
@@ -98,32 +102,29 @@ export function Transport() {
         </button>
         <HistoryList />
       </div>
-      <Versions />
-      <div className="ml-auto flex flex-wrap items-center justify-end gap-x-2">
-        <Patterns />
-        <div className="flex items-center">
-          <MixerSwitch />
-          <Devices />
-          <ExportDialog />
-          <ImportDialog />
-          <button
-            className="btn btn-ghost btn-sm px-1.5"
-            aria-label="All actions"
-            title="All actions and their keys (ctrl K)"
-            onClick={openPalette}
-          >
-            <Search size={16} />
-          </button>
-          <button
-            className="btn btn-ghost btn-sm px-1.5"
-            aria-label={theme === "slate" ? "Light theme" : "Dark theme"}
-            title={theme === "slate" ? "Light theme" : "Dark theme"}
-            onClick={toggleTheme}
-          >
-            {theme === "slate" ? <Sun size={16} /> : <Moon size={16} />}
-          </button>
-          <BenchSwitch />
-        </div>
+      <BeforeNow />
+      <div className="ml-auto flex shrink-0 items-center">
+        <MixerSwitch />
+        <Devices />
+        <ExportDialog />
+        <ImportDialog />
+        <button
+          className="btn btn-ghost btn-sm px-1.5"
+          aria-label="All actions"
+          title="All actions and their keys (ctrl K)"
+          onClick={openPalette}
+        >
+          <Search size={16} />
+        </button>
+        <button
+          className="btn btn-ghost btn-sm px-1.5"
+          aria-label={theme === "slate" ? "Light theme" : "Dark theme"}
+          title={theme === "slate" ? "Light theme" : "Dark theme"}
+          onClick={toggleTheme}
+        >
+          {theme === "slate" ? <Sun size={16} /> : <Moon size={16} />}
+        </button>
+        <BenchSwitch />
       </div>
     </header>
   );
@@ -135,7 +136,7 @@ function NameAndState() {
   const save = useSession((state) => state.save);
   const message = useSession((state) => state.saveMessage);
   return (
-    <div className="flex w-[118px] min-w-0 flex-col leading-tight">
+    <div className="flex max-w-[190px] min-w-[84px] flex-1 flex-col leading-tight">
       <input
         key={name}
         className="w-full truncate rounded bg-transparent text-[13px] font-semibold"
@@ -175,10 +176,11 @@ function BenchSwitch() {
       className={`btn btn-sm gap-1 px-2 min-[1100px]:hidden ${open ? "btn-primary" : "btn-ghost"}`}
       aria-expanded={open}
       aria-controls="bench"
-      title="Transform, generate, sound and measure"
+      aria-label="Panel"
+      title="Panel: transform, generate, sound and measure"
       onClick={() => store.getState().setTools({ benchOpen: !open })}
     >
-      <PanelRight size={16} /> Bench
+      <PanelRight size={16} />
     </button>
   );
 }
@@ -206,7 +208,7 @@ function MetronomeSwitch() {
   const on = useSession((state) => state.click);
   return (
     <button
-      className={`btn btn-ghost btn-sm -mx-2 px-1 ${on ? "text-primary" : ""}`}
+      className={`btn btn-ghost btn-sm -ml-2 px-1 ${on ? "text-primary" : ""}`}
       aria-pressed={on}
       aria-label="Metronome"
       title="Metronome: a click on every beat (shift Q)"
@@ -228,7 +230,7 @@ function Settings() {
     tempoField.current?.select();
   });
   return (
-    <div className="flex items-start gap-3">
+    <div className="flex shrink-0 items-start gap-3 max-[1180px]:gap-2">
       <Field
         label={
           <>
@@ -272,9 +274,9 @@ function Settings() {
 
 function Field({ label, children }: { label: ReactNode; children: ReactNode }) {
   return (
-    <div className="flex flex-col leading-tight">
-      <span className="quiet text-[11px]">{label}</span>
-      <span className="text-[14px]">{children}</span>
+    <div className="flex shrink-0 flex-col leading-tight">
+      <span className="quiet text-[11px] whitespace-nowrap">{label}</span>
+      <span className="flex h-[21px] items-center text-[14px] whitespace-nowrap">{children}</span>
     </div>
   );
 }
@@ -307,13 +309,14 @@ function Position() {
     return () => cancelAnimationFrame(frame);
   }, [playing, engine, store]);
   return (
-    <Field label={playing ? (song ? "Bar of song, pattern" : "Position") : "Caret"}>
+    <Field label="Position">
       <span
         // Written by hand while it plays: made anew for what stands there then.
         key={playing ? "position" : "caret"}
         ref={text}
-        className={`figure inline-block font-medium ${playing && song ? "w-[112px]" : "w-[74px]"}`}
+        className="figure inline-block w-[112px] font-medium max-[1180px]:w-[90px] max-[1180px]:text-[12px]"
         data-testid="position"
+        title={song ? "Bar of the song, and where in its pattern" : "Bar, beat and sixteenth"}
       >
         {formatPosition(Math.max(0, caret), metre)}
       </span>

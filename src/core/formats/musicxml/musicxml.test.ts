@@ -66,6 +66,39 @@ describe("a score", () => {
     expect(rounded(theirs(written(line(notes))))).toEqual(rounded(ours(notes)));
   });
 
+  it("has as many measures as the pattern has bars, each filled to its end with notes and rests", () => {
+    for (const metre of [
+      { beats: 4, unit: 4 },
+      { beats: 3, unit: 4 },
+      { beats: 7, unit: 8 },
+    ] as const)
+      for (const start of [0, 700, 2880])
+        for (const bars of [1, 2, 3]) {
+          const made = edits.setMetre(createProject({ bars }), metre);
+          const bar = (metre.beats * 3840) / metre.unit;
+          const at = (bars - 1) * bar + Math.min(start, bar - 480);
+          // The only note is in the last bar, or the last bar has none.
+          for (const tick of bars > 1 ? [at, start % bar] : [at]) {
+            const text = written(edits.setNotes(made, BASS, [n(tick, { length: 240, pitch: 60 })]));
+            const divisions = Number(/<divisions>(\d+)/.exec(text)![1]);
+            const part = text.slice(text.lastIndexOf("<part id"));
+            const measures = part.match(/<measure[\s\S]*?<\/measure>/g)!;
+            expect(measures).toHaveLength(bars);
+            for (const measure of measures) {
+              // One voice: what is backed up over would be counted twice.
+              expect(measure).not.toContain("<backup>");
+              const durations = [...measure.matchAll(/<duration>(\d+)/g)].map(([, d]) => Number(d));
+              const quarters = durations.reduce((sum, d) => sum + d, 0) / divisions;
+              expect(quarters, `${metre.beats}/${metre.unit}, ${bars} bars, ${tick}`).toBe(
+                bar / 960,
+              );
+            }
+            const [note] = theirs(text);
+            expect(note![0]).toBeCloseTo(Math.round(tick / 20) / 48, 1);
+          }
+        }
+  });
+
   it("ties over bars and beats, and gives chords and overlapping voices", () => {
     const notes = [
       n(2880, { length: 1920, pitch: 60 }),

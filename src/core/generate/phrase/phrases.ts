@@ -8,7 +8,7 @@ import { nearestIndex } from "../line/walk";
 import { barAt, type NoteSlot } from "../rhythm/places";
 import { endOf, phraseBars, planOf, type BarPlan } from "./plan";
 import { climaxOf, rhythmOf } from "./rhythm";
-import { sentenceOf } from "./sentence";
+import { missedShare, sentenceOf } from "./sentence";
 import { Shares } from "./strictness";
 import { classesAt } from "../common/tones";
 
@@ -26,10 +26,10 @@ export interface PhrasedLine {
 const STEPS = [0.2, 0.29, 0.075, 0.03, 0.016, 0.008, 0.004, 0.006] as const;
 const FAR = 0.0005;
 /** A leap from so many semitones on is answered by a step back: so much likelier, and going on so much less. */
-const LEAP = 5;
+const LEAP = 4;
 const BACK = 6;
 /** A pitch that was struck twice is so much less likely to be struck once more. */
-const AGAIN = 0.04;
+const AGAIN = 0.03;
 const ON = 0.15;
 /** What is against a wish is not impossible, where nothing else is left. */
 const AGAINST = 1e-4;
@@ -162,11 +162,11 @@ class PhraseWriter {
         return { start, length, pitch, velocity, ...(fixed && { fixed }) };
       }),
     );
+    const answers = this.answers ? "; takes up what it answers" : "";
+    const own = notes.filter(({ fixed }) => !fixed);
+    const missed = hasOwnValues(options) ? missedShare(own, options.values) : "";
     const description = sentenceOf(options, this.wish, notes, plan);
-    return {
-      notes,
-      description: this.answers ? `${description}; takes up what it answers` : description,
-    };
+    return { notes, description: `${description}${answers}${missed}` };
   }
 
   /** Draws some bars; `alone` without figures that are copied. False where there is no way through. */
@@ -401,6 +401,10 @@ class PhraseWriter {
   }
 }
 
+/** Whether the lengths of a line are drawn for it: not those of another part, and not as many as pitches are kept. */
+const hasOwnValues = ({ rhythm, only, follow, pitches }: PhrasedOptions): boolean =>
+  !rhythm && !only && !follow && !pitches;
+
 /** The pitches of the question that an answer has from a slot on, up to `end`. */
 function callFrom(slots: readonly NoteSlot[], from: number, end: number): MidiPitch[] {
   const called: MidiPitch[] = [];
@@ -413,7 +417,7 @@ function callFrom(slots: readonly NoteSlot[], from: number, end: number): MidiPi
 }
 
 /** How welcome a pitch is before another: a step from it rather. */
-const leadTo = (index: number, to: number): number => 1 / (1 + (Math.abs(index - to) - 1) ** 4);
+const leadTo = (index: number, to: number): number => 1 / (1 + (Math.abs(index - to) - 1) ** 6);
 
 /** The highest note: near the top of the register, of the chord where it stands on a beat, of `ends` where it ends a phrase. */
 function topOf(

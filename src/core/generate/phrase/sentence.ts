@@ -1,6 +1,8 @@
 import { plural, nth, lastOf } from "../../base";
 import { pitchName } from "../../pitch";
 import type { Note } from "../../score";
+import { sharesOf } from "../rhythm/shares";
+import { valueName } from "../rhythm/slots";
 import type { PhrasedOptions, PhraseWish } from "./options";
 import { carrying, phraseBars, type BarPlan } from "./plan";
 
@@ -8,7 +10,7 @@ import { carrying, phraseBars, type BarPlan } from "./plan";
 export function sentenceOf(
   options: PhrasedOptions,
   wish: PhraseWish,
-  notes: readonly Pick<Note, "pitch">[],
+  notes: readonly Pick<Note, "pitch" | "start">[],
   plan: readonly BarPlan[],
 ): string {
   const size = phraseBars(options, wish);
@@ -20,8 +22,7 @@ export function sentenceOf(
   );
   const peak = `${wish.contour === "drawn" ? "your curve" : wish.contour} to ${pitchName(highest.pitch, options.key)}`;
   const close = notes.at(-1 - lastOf(plan).pickups) ?? lastOf(notes);
-  const above = (close.pitch - options.key.root + 120) % 12;
-  const ending = above === 0 ? "the root" : above === 3 || above === 4 ? "the third" : "no rest";
+  const ending = endingOf(options, close);
   const carried = carrying(plan);
   const led = plan.some(({ pickups }) => pickups > 0) ? ", with pick-ups" : "";
   const ways = [
@@ -39,4 +40,36 @@ export function sentenceOf(
     what === "phrase" && count > 1 ? `${plural(count, "phrase")} of ${of}` : `${what} of ${of}`;
   const whole = wish.form === "AABA" ? `AABA, each of ${of}` : many;
   return `${whole}, ${peak}, ends on ${ending}${motif}${led}`;
+}
+
+const TONES = new Map([
+  [0, "the root"],
+  [3, "the third"],
+  [4, "the third"],
+  [6, "the fifth"],
+  [7, "the fifth"],
+  [8, "the fifth"],
+]);
+
+/** On which tone of the chord that sounds a line ends, or of its key where there is none. */
+function endingOf({ chords, key }: PhrasedOptions, close: Pick<Note, "pitch" | "start">): string {
+  const chord = chords.find(({ from, to }) => close.start >= from && close.start < to);
+  const root = chord?.classes[0];
+  const tone = TONES.get((close.pitch - (root ?? key.root) + 120) % 12) ?? "another tone";
+  return root === undefined ? tone : `${tone} of its chord`;
+}
+
+/** From so much of the time on, 0–1, it is said that a note value has more or less than was asked. */
+const SAID = 0.05;
+
+/** Which note value of a line is furthest from the share of the time that was asked, where a line cannot give it. */
+export function missedShare(
+  notes: readonly Pick<Note, "length">[],
+  values: PhrasedOptions["values"],
+): string {
+  const offs = sharesOf(notes, values);
+  const most = offs.reduce((one, other) => (other.off > one.off ? other : one), nth(offs, 0));
+  if (most.off <= SAID) return "";
+  const [has, wanted] = [most.has, most.wanted].map((share) => Math.round(100 * share));
+  return `; ${valueName(most.value)} has ${has} % of the time, asked for ${wanted} %`;
 }

@@ -1,5 +1,5 @@
 import { type MidiPitch, type Random, type Ticks, pickWeighted } from "../../base";
-import { type GridKind, PPQ, grid, gridTicks } from "../../time";
+import { type GridKind, PPQ, grid, gridName, gridTicks } from "../../time";
 
 /** A note value in the mix: `weight` is its share of the time, relative to the others. */
 export interface ValueWeight {
@@ -7,6 +7,12 @@ export interface ValueWeight {
   kind: Exclude<GridKind, "off">;
   weight: number;
 }
+
+/** How long one note of a value is. */
+export const valueTicks = ({ value, kind }: ValueWeight): Ticks => gridTicks(grid(value, kind));
+
+/** What a value is called: `1/8T`. */
+export const valueName = ({ value, kind }: ValueWeight): string => gridName(grid(value, kind));
 
 /** A place in a rhythm where a note or a rest stands. */
 export interface Slot {
@@ -28,7 +34,7 @@ export function groupsOf(values: readonly ValueWeight[]): Group[] {
   return values
     .filter((value) => value.weight > 0)
     .map((value) => {
-      const one = gridTicks(grid(value.value, value.kind));
+      const one = valueTicks(value);
       const notes = value.kind === "triplet" ? 3 : 1;
       return { ticks: one * notes, notes, share: value.weight };
     });

@@ -1,8 +1,8 @@
 import { type MidiPitch, type Random, type Ticks, nth, modulo } from "../../base";
-import { type Metre, barTicks, beatTicks, grid, gridTicks } from "../../time";
+import { type Metre, barTicks, beatTicks, gridTicks } from "../../time";
 import { type Groove, grooveGrid, grooveHits } from "../../groove";
 import { metricalWeights } from "./syncopation";
-import { fillRhythm, type Slot, type ValueWeight } from "./slots";
+import { fillRhythm, type Slot, type ValueWeight, valueTicks } from "./slots";
 
 /** How a rhythm goes with another: with it, into its gaps, or never together with it. */
 export const WITH = ["follow", "answer", "interlock"] as const;
@@ -196,5 +196,5 @@ function apart(
 /** The shortest of the values in the mix. */
 function finest(values: readonly ValueWeight[]): Ticks {
   const used = values.filter(({ weight }) => weight > 0);
-  return Math.min(...used.map(({ value, kind }) => gridTicks(grid(value, kind))));
+  return Math.min(...used.map(valueTicks));
 }

@@ -1,4 +1,4 @@
-import { compareVersions, setVersionA } from "../../commands/transport/compare";
+import { hearBefore, keepAsBefore } from "../../commands/transport/compare";
 import { endPreview } from "../../commands/ideas/ideas";
 import { playCaret, setPlayStart, togglePlay } from "../../commands/transport/play";
 import { scaleTempo, tapTempo } from "../../commands/transport/tap-tempo";
@@ -47,17 +47,17 @@ export const PLAY = actions("Play", [
   },
   {
     id: "compare",
-    label: "Version A or current (B)",
+    label: "Before or Now",
     keys: "Shift+X",
-    words: "compare hear ab before after",
-    run: (store) => compareVersions(store, !store.getState().hearingA),
+    words: "compare hear ab version after",
+    run: (store) => hearBefore(store, !store.getState().hearingBefore),
   },
   {
-    id: "set-a",
-    label: "Set version A",
+    id: "keep-before",
+    label: "Keep as Before",
     keys: "Shift+S",
-    words: "compare snapshot keep store",
-    run: setVersionA,
+    words: "compare snapshot version store",
+    run: keepAsBefore,
   },
   {
     id: "none",

@@ -1,7 +1,7 @@
 import { fitTime, scrollBy, showBeat, zoomBy } from "../../commands/notes/time";
 import { scrollOctave } from "../../commands/notes/rows";
 import { toggleTheme } from "../../person/theme";
-import { profileChoices } from "../../geometry/profiles";
+import { SHOWN_PROFILES } from "../../geometry/profiles";
 import type { SessionStore } from "../../state/store";
 import type { BenchTab } from "../../state/tools";
 import { actions } from "../action";
@@ -92,15 +92,12 @@ export const VIEW = actions("View", [
     on: "Other tracks shown",
     off: "Other tracks hidden",
   }),
-  ...profileChoices("drums")
-    .concat(profileChoices("melody"))
-    .filter(([id], i, all) => all.findIndex(([other]) => other === id) === i)
-    .map(([id, label]) => ({
-      id: `profile-${id}`,
-      label: `Profile: ${label.toLowerCase()}`,
-      words: "foot lane editor",
-      run: (store: SessionStore) => store.getState().setTools({ profile: id }),
-    })),
+  ...SHOWN_PROFILES.map(([id, { label }]) => ({
+    id: `profile-${id}`,
+    label: `Profile: ${label.toLowerCase()}`,
+    words: "foot lane editor",
+    run: (store: SessionStore) => store.getState().setTools({ profile: id }),
+  })),
   ...TABS.map(([bench, label, words], i) => ({
     id: `bench-${bench}`,
     label: `Bench: ${label.toLowerCase()}`,

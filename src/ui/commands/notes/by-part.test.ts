@@ -210,6 +210,24 @@ describe("notes of several tracks, selected together", () => {
     ]);
   });
 
+  it("stay where others come to lie with them, as on the current track", () => {
+    const { state } = setUp();
+    for (const id of ["b1", "b2"]) {
+      state().edit(
+        "Together",
+        (project) =>
+          edits.changeNotes(project, BASS, new Set(["b1", "b2"]), (one) => ({
+            ...one,
+            start: 960,
+            pitch: 50,
+          })),
+        { selection: ["k0"], beside: new Map([["bass", new Set([id])]]) },
+      );
+      expect(partOf(state().project, BASS).notes.map((one) => one.id)).toEqual(["k0", id]);
+      state().undo();
+    }
+  });
+
   it("stay selected where another of their tracks is taken in hand, and only those that are there", () => {
     const { state } = setUp();
     state().setTrack("bass", 40, { beside: true });

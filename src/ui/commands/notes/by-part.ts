@@ -101,7 +101,7 @@ export const changeEach = (
 export const deleteAll = (project: Project, all: readonly PartNotes[]): Project =>
   all.reduce((after, { at, ids }) => edits.deleteNotes(after, at, ids), project);
 
-/** A selection of notes by part, as an edit leaves it: `idsOf` gives those of each. */
+/** Notes of several parts as the selection that an edit leaves. */
 export function selectionOf(
   state: Pick<Session, "track">,
   all: readonly { at: PartAddress; ids: Iterable<string> }[],

@@ -12,10 +12,12 @@ const CONDITIONS: readonly (Condition | null)[] = ["1/2", "2/2", "4/4", "not-fir
 const nextOf = <T>(list: readonly T[], value: T): T =>
   nth(list, (list.indexOf(value) + 1) % list.length);
 
+const firstSelected = (store: SessionStore): Note | undefined =>
+  notesByPart(store.getState())[0]?.notes[0];
+
 /** Gives the selected notes the next of a few chances: 75, 50, 25 per cent, always. */
 export function stepChance(store: SessionStore): void {
-  const state = store.getState();
-  const [first] = notesByPart(state).flatMap(({ notes }) => notes);
+  const first = firstSelected(store);
   if (!first) return;
   const chance = nextOf(CHANCES, (first.chance ?? 100) as (typeof CHANCES)[number]);
   changeLife(store, "Chance", (note) => withChance(note, chance), {
@@ -25,7 +27,7 @@ export function stepChance(store: SessionStore): void {
 
 /** Gives the selected notes the next of a few conditions. */
 export function stepCondition(store: SessionStore): void {
-  const [first] = notesByPart(store.getState()).flatMap(({ notes }) => notes);
+  const first = firstSelected(store);
   if (!first) return;
   const when = nextOf(CONDITIONS, first.when ?? null);
   changeLife(store, "Loops", (note) => withCondition(note, when), {

@@ -110,12 +110,7 @@ export function paste(store: SessionStore, tick?: number): void {
   const single = clips.length === 1 && (clip.kind === "notes" || clip.kind === "lane");
   const period = single ? row.period : length;
   const found = placed(state, clips);
-  put(store, found, at % period, "Paste");
-  if (found.length > 0 && found.length < clips.length) {
-    const { announcement, announce } = store.getState();
-    const lost = plural(clips.length - found.length, "track");
-    announce(`${announcement}; nothing for ${lost} of it here`);
-  }
+  put(store, found, at % period, { label: "Paste", without: clips.length - found.length });
 }
 
 /**
@@ -160,7 +155,7 @@ function put(
   store: SessionStore,
   clips: readonly TrackClip[],
   at: number,
-  label: "Paste" | "Duplicate",
+  { label, without = 0 }: { label: "Paste" | "Duplicate"; without?: number },
 ): void {
   const state = store.getState();
   const [first] = clips;
@@ -169,6 +164,7 @@ function put(
     return;
   }
   const { kind, span } = first.clip;
+  const lost = without > 0 ? `; nothing for ${plural(without, "track")} of it here` : "";
   // A lane, or hits of one lane, go to the current lane; what spans lanes or tracks keeps them.
   const toLane = label === "Paste" && clips.length === 1 && (kind === "lane" || kind === "notes");
   let made: { at: PartAddress; ids: string[] }[] = [];
@@ -192,7 +188,7 @@ function put(
       stretch: kind === "notes" ? null : { kind, from: at, to: at + span },
       caret: { tick: Math.min(lastStep(after, state), at + span) },
       message: withGrowthMessage(
-        `${notesIn(clips)} ${label === "Paste" ? "pasted" : "duplicated"}`,
+        `${notesIn(clips)} ${label === "Paste" ? "pasted" : "duplicated"}${lost}`,
         growth,
       ),
     }),
@@ -240,7 +236,7 @@ export function duplicate(store: SessionStore): void {
   }
   const stretch = currentStretch(state);
   if (stretch) {
-    put(store, clips, stretch.to, "Duplicate");
+    put(store, clips, stretch.to, { label: "Duplicate" });
     return;
   }
   // By whole beats of its bar, so that a figure falls on the same beats again.
@@ -250,5 +246,5 @@ export function duplicate(store: SessionStore): void {
   const base = Math.floor(from / bar) * bar;
   const first = base + Math.floor((from - base) / beat) * beat;
   const beats = Math.max(1, Math.ceil((from + span - first) / beat));
-  put(store, clips, from + beats * beat, "Duplicate");
+  put(store, clips, from + beats * beat, { label: "Duplicate" });
 }

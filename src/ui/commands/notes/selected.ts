@@ -1,6 +1,6 @@
 import { nanoid } from "nanoid";
 import * as edits from "@/core/edits";
-import { plural, nth } from "@/core/base";
+import { mustGet, plural, nth } from "@/core/base";
 import { MAX_EARLY, driftOf, gridTicks, lineAt, msToTicks, nearestLine } from "@/core/time";
 import { padName } from "@/core/pitch";
 import { type Note, type PartAddress, partOf, sortNotes, trackOf } from "@/core/score";
@@ -168,16 +168,18 @@ function tellKept(store: SessionStore, held: readonly PartNotes[]): void {
 /** Moves the selected hits to the lanes below (above where negative), as one; the caret goes along. */
 function moveAcrossLanes(store: SessionStore, lanes: number): void {
   const state = store.getState();
-  const lanesOf = ({ at }: PartNotes) =>
-    trackOf(state.project, at.track).lanes.map(({ pitch }) => pitch);
-  const goal = (note: Note, of: PartNotes, by: number) => {
-    const pitches = lanesOf(of);
+  const lanesOf = new Map(
+    state.project.tracks.map(({ id, lanes }) => [id, lanes.map(({ pitch }) => pitch)]),
+  );
+  const goal = (note: Note, { at }: PartNotes, by: number) => {
+    const pitches = mustGet(lanesOf, at.track);
     return pitches[pitches.indexOf(note.pitch) + by];
   };
-  const known = notesByPart(state)
-    .map((of) => ({ ...of, notes: of.notes.filter((note) => lanesOf(of).includes(note.pitch)) }))
-    .map((of) => ({ ...of, ids: new Set(of.notes.map(({ id }) => id)) }))
-    .filter(({ notes }) => notes.length > 0);
+  const known = notesByPart(state).flatMap((of): PartNotes[] => {
+    const pitches = mustGet(lanesOf, of.at.track);
+    const notes = of.notes.filter(({ pitch }) => pitches.includes(pitch));
+    return notes.length > 0 ? [{ ...of, notes, ids: new Set(notes.map(({ id }) => id)) }] : [];
+  });
   const by = farthest(lanes, (count) =>
     everyNote(known, (note, of) => goal(note, of, count) !== undefined),
   );

@@ -29,7 +29,7 @@ describe("hits that a card made", () => {
     addToChain(store, "roll");
     // What a roll makes of one's own hit is a piece of it.
     expect(madeNotes(state()).some(({ id }) => id.startsWith("own"))).toBe(false);
-    expect(madeNotes({ ...state(), hearingA: true })).toEqual([]);
+    expect(madeNotes({ ...state(), hearingBefore: true })).toEqual([]);
   });
 
   it("are touched and told by every hand, and nothing is written under them", () => {

@@ -14,7 +14,8 @@ const known = new WeakMap<readonly Note[], { of: readonly Note[]; made: readonly
 export function madeNotes(state: Session): readonly Note[] {
   if (!state.track) return NONE;
   const { notes, chain } = currentPart(state);
-  if (!chain.some(({ on }) => on) || state.preview || state.trial || state.hearingA) return NONE;
+  if (!chain.some(({ on }) => on) || state.preview || state.trial || state.hearingBefore)
+    return NONE;
   const heard = effectiveCurrent(state).notes;
   let found = known.get(heard);
   if (found?.of !== notes) {

@@ -1,18 +1,18 @@
 import type { SessionStore } from "../../state/store";
 
-/** Hears version A, or the current version (B). */
-export function compareVersions(store: SessionStore, a: boolean): void {
-  const { versionA, project, setHearing, announce } = store.getState();
-  if (a && versionA === project) announce("Nothing differs from version A");
+/** Hears the project as it was kept, or as it is now. */
+export function hearBefore(store: SessionStore, before: boolean): void {
+  const { keptBefore, project, setHearing, announce } = store.getState();
+  if (before && keptBefore === project) announce("Nothing has changed since Before");
   else {
-    setHearing({ hearingA: a });
-    announce(a ? "Version A" : "Current version, B");
+    setHearing({ hearingBefore: before });
+    announce(before ? "Hearing Before" : "Hearing Now");
   }
 }
 
-/** Makes the current version A, to compare with later. */
-export function setVersionA(store: SessionStore): void {
-  const { project, setVersionA: set, announce } = store.getState();
+/** Keeps what is there now as Before, to compare with later. */
+export function keepAsBefore(store: SessionStore): void {
+  const { project, keepAsBefore: set, announce } = store.getState();
   set(project);
-  announce("Version A set");
+  announce("Kept as Before");
 }
