@@ -192,7 +192,7 @@ test("two tabs, many edits each, on the same and on other parts, one deleting wh
   context,
   problems,
 }) => {
-  test.setTimeout(60_000 + EDITS * 3000);
+  test.setTimeout(60_000 + EDITS * 8000);
   const id = await openNew(page);
   const other = await context.newPage();
   await other.goto(`/p/${id}`);
