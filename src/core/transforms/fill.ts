@@ -10,7 +10,6 @@ import {
   defineTransform,
   loopOf,
   type TransformContext,
-  evenly,
 } from "./kit";
 
 const WAYS = ["every n-th", "spread evenly"] as const;
@@ -34,11 +33,9 @@ export function evenSpread(hits: number, steps: number, rotation = 0): boolean[]
  */
 export const fill = defineTransform({
   label: "Fill",
-  family: "rhythm",
-  example: { notes: evenly(960, 110, 110, 110, 110), params: { every: 2, velocity: 60 } },
   about: "Adds hits on every n-th step, or k of n spread evenly",
   schema: params({
-    way: param.choice("Mode", WAYS),
+    way: param.choice("Way", WAYS),
     every: param.whole("Every", 1, 64, { unit: "steps", ...only("every n-th") }),
     hits: param.whole("Hits", 1, 64, only("spread evenly")),
     over: param.whole("Over", 1, 128, { unit: "steps", ...only("spread evenly") }),

@@ -97,7 +97,7 @@ export function gullParade(): Project {
     patterns: [
       {
         id: "a",
-        name: "Steps",
+        name: "A",
         bars: 4,
         parts: [
           { ...part, track: "drums", length: 2 * bar, notes: drums },
@@ -107,7 +107,7 @@ export function gullParade(): Project {
       },
       {
         id: "b",
-        name: "Bandstand",
+        name: "B",
         bars: 2,
         parts: [
           {

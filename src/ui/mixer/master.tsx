@@ -81,10 +81,10 @@ export function Whole() {
       </dl>
       <button
         className="btn btn-xs mt-1 gap-1"
-        title="Loudness and peak are measured from now on"
+        title="Measure loudness and peak anew"
         onClick={() => engine.loudness()?.reset()}
       >
-        <RotateCcw size={12} /> Reset loudness
+        <RotateCcw size={12} /> Measure anew
       </button>
     </section>
   );

@@ -55,17 +55,17 @@ export function MetreField() {
       {asked && (
         <>
           <p>
-            From {metreText(metre)} to {metreText(asked)}
+            From {metreText(metre)} to {metreText(asked)}: what is to stay?
           </p>
           <button className="btn btn-sm justify-start" onClick={() => change(asked, "places")}>
-            Notes move with their bars
+            Places in the bar
           </button>
           <p className="quiet -mt-1 px-1 text-[12px]">
-            Each keeps its place in its bar, chords too; what a shorter bar has no room for is shown
+            Notes and chords go along with their bars; what a shorter bar has no room for is shown
             past the end.
           </p>
           <button className="btn btn-sm justify-start" onClick={() => change(asked, "times")}>
-            Notes stay where they are
+            Times
           </button>
           <p className="quiet -mt-1 px-1 text-[12px]">
             Nothing moves: it sounds as before, and bar lines fall elsewhere.

@@ -94,13 +94,13 @@ export const VIEW = actions("View", [
   }),
   ...SHOWN_PROFILES.map(([id, { label }]) => ({
     id: `profile-${id}`,
-    label: `Note values: ${label.toLowerCase()}`,
+    label: `Profile: ${label.toLowerCase()}`,
     words: "foot lane editor",
     run: (store: SessionStore) => store.getState().setTools({ profile: id }),
   })),
   ...TABS.map(([bench, label, words], i) => ({
     id: `bench-${bench}`,
-    label: `Panel: ${label.toLowerCase()}`,
+    label: `Bench: ${label.toLowerCase()}`,
     keys: `Alt+Digit${i + 1}`,
     words,
     run: (store: SessionStore) => store.getState().setTools({ bench }),

@@ -23,7 +23,7 @@ export interface Tidying {
 export const TIDYINGS: readonly Tidying[] = [
   {
     transform: "strays",
-    label: "Delete stray notes",
+    label: "Remove strays",
     begins: {},
     fields: ["softer", "shorter", "twice"],
   },
