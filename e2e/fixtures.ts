@@ -201,7 +201,6 @@ export async function storedNotes(page: Page, id: string, track: string, pattern
 export const play = (page: Page) => page.getByRole("button", { name: "Play", exact: true }).click();
 export const stop = (page: Page) => page.getByRole("button", { name: "Stop", exact: true }).click();
 
-/** What the sound engine has sent so far. */
 /** What was played so far was nearly all on time, on a machine that may have more to do. */
 export async function expectOnTime(page: Page): Promise<void> {
   const { sent, late } = await page.evaluate(() => window.hailstep!.counts());
@@ -209,6 +208,7 @@ export async function expectOnTime(page: Page): Promise<void> {
   expect(late / sent).toBeLessThan(0.1);
 }
 
+/** What the sound engine has sent so far. */
 export const sentNotes = (page: Page) => page.evaluate(() => window.hailstep!.sent());
 
 /** Waits until the engine has sent at least so many notes since the record was cleared. */

@@ -88,25 +88,26 @@ export const SHOWN_PROFILES: readonly [ProfileKind, Pick<Profile, "label" | "onl
   ["bend", { label: BEND.label, only: "melody" }],
 ];
 
+/** Those of a list by id that a kind of track has. */
+const ofKind = <T extends readonly [ProfileKind, Pick<Profile, "only">]>(
+  kind: "drums" | "melody",
+  list: readonly T[],
+): T[] => list.filter(([, { only }]) => only === undefined || only === kind);
+
 /** What can be shown of a kind of track, by id. */
-export const profileChoices = (kind: "drums" | "melody") =>
-  SHOWN_PROFILES.filter(([, { only }]) => only === undefined || only === kind);
+export const profileChoices = (kind: "drums" | "melody") => ofKind(kind, SHOWN_PROFILES);
 
 /** What is shown of a kind of track: what is wanted where it has that, else its first. */
-export const shownProfile = (kind: "drums" | "melody", wanted: ProfileKind): ProfileKind =>
-  wanted === "bend" && kind === "melody" ? "bend" : profileFor(kind, wanted)[0];
-
-/** The profiles a kind of track has, by id. */
-const profilesOf = (kind: "drums" | "melody"): [keyof typeof PROFILES, Profile][] =>
-  (Object.entries(PROFILES) as [keyof typeof PROFILES, Profile][]).filter(
-    ([, { only }]) => only === undefined || only === kind,
-  );
+export function shownProfile(kind: "drums" | "melody", wanted: ProfileKind): ProfileKind {
+  const shown = profileChoices(kind);
+  return (shown.find(([id]) => id === wanted) ?? nth(shown, 0))[0];
+}
 
 /** The profile to show of a kind of track: the one wanted where it has that, else velocity. */
 export function profileFor(
   kind: "drums" | "melody",
   wanted: ProfileKind,
 ): [keyof typeof PROFILES, Profile] {
-  const own = profilesOf(kind);
+  const own = ofKind(kind, Object.entries(PROFILES) as [keyof typeof PROFILES, Profile][]);
   return own.find(([id]) => id === wanted) ?? nth(own, 0);
 }

@@ -1,6 +1,6 @@
 "use client";
 import { BookmarkPlus } from "lucide-react";
-import { hearBefore, keepAsBefore } from "../commands/transport/compare";
+import { hear, keepAsBefore } from "../commands/transport/compare";
 import { useDesk, useSession } from "../session/context";
 
 const WORDS = {
@@ -18,15 +18,16 @@ export function BeforeNow() {
       <div className="flex overflow-hidden rounded-lg border border-base-300">
         {(["before", "now"] as const).map((which) => {
           const on = hearing === (which === "before");
+          const idle = same && which === "before";
           const [label, about] = WORDS[which];
           return (
             <button
               key={which}
               className={`h-7 px-2 max-[1180px]:px-1 ${on ? "bg-primary/15 font-semibold text-primary" : "hover:bg-base-200 disabled:opacity-40"}`}
               aria-pressed={on}
-              title={same && which === "before" ? "Nothing has changed since Before" : about}
-              disabled={same && which === "before"}
-              onClick={() => hearBefore(store, which === "before")}
+              title={idle ? "Nothing has changed since Before" : about}
+              disabled={idle}
+              onClick={() => hear(store, which)}
             >
               {label}
             </button>

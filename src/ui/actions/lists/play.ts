@@ -1,4 +1,4 @@
-import { hearBefore, keepAsBefore } from "../../commands/transport/compare";
+import { hear, keepAsBefore } from "../../commands/transport/compare";
 import { endPreview } from "../../commands/ideas/ideas";
 import { playCaret, setPlayStart, togglePlay } from "../../commands/transport/play";
 import { scaleTempo, tapTempo } from "../../commands/transport/tap-tempo";
@@ -50,7 +50,7 @@ export const PLAY = actions("Play", [
     label: "Before or Now",
     keys: "Shift+X",
     words: "compare hear ab version after",
-    run: (store) => hearBefore(store, !store.getState().hearingBefore),
+    run: (store) => hear(store, store.getState().hearingBefore ? "now" : "before"),
   },
   {
     id: "keep-before",

@@ -1,8 +1,9 @@
 import type { SessionStore } from "../../state/store";
 
 /** Hears the project as it was kept, or as it is now. */
-export function hearBefore(store: SessionStore, before: boolean): void {
+export function hear(store: SessionStore, which: "before" | "now"): void {
   const { keptBefore, project, setHearing, announce } = store.getState();
+  const before = which === "before";
   if (before && keptBefore === project) announce("Nothing has changed since Before");
   else {
     setHearing({ hearingBefore: before });
