@@ -8,6 +8,7 @@ import {
   play,
   projectOf,
   ready,
+  saved,
   sentNotes,
   stop,
   test,
@@ -400,6 +401,33 @@ test("an undo pressed right after a reload undoes what was done just before it",
   await expect.poll(kicks).toEqual([]);
   await page.keyboard.press("Control+y");
   await expect.poll(kicks).toEqual([0]);
+});
+
+test("a page that is left while the browser still writes its history has all of it in the next", async ({
+  page,
+}) => {
+  await page.addInitScript(() => {
+    // Transactions that would write a history are held open, as on a slow disk, until the page is gone.
+    const write = Reflect.get(IDBObjectStore.prototype, "put") as IDBObjectStore["put"];
+    IDBObjectStore.prototype.put = function (...given) {
+      const held = (store: IDBObjectStore) => (store.count().onsuccess = () => void held(store));
+      if (this.name === "histories") held(this);
+      return write.apply(this, given);
+    };
+  });
+  await openNew(page);
+  for (const tick of [0, 960, 1920]) await clickAt(page, "drums", 36, tick);
+  await saved(page);
+  // Well after the pause in which the history is put off.
+  await page.waitForTimeout(600);
+  await page.reload();
+  await ready(page);
+  const hits = async () => (await projectOf(page)).patterns[0]!.parts[0]!.notes.length;
+  expect(await hits()).toBe(3);
+  for (const left of [2, 1, 0]) {
+    await page.keyboard.press("Control+z");
+    await expect.poll(hits).toBe(left);
+  }
 });
 
 test("in 12/8 a click on the second beat is the second beat, and the tempo counts dotted quarters", async ({

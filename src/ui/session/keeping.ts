@@ -6,15 +6,27 @@ export interface PutOff {
   stop(): void;
 }
 
-/** Puts work off by so many ms; it is told whether the page is just left. */
-export function putOff(work: (leaving: boolean) => void, ms: number): PutOff {
+/**
+ * Puts work off by so many ms; it is told whether the page is just left. Work that takes longer gives a promise: a page
+ * that is left before that has come true has it done once more.
+ */
+export function putOff(work: (leaving: boolean) => void | Promise<void>, ms: number): PutOff {
   let timer: ReturnType<typeof setTimeout> | null = null;
+  let underWay: Promise<void> | null = null;
   const now = (leaving = false) => {
     if (timer) clearTimeout(timer);
     timer = null;
-    work(leaving);
+    const mine = work(leaving) ?? null;
+    underWay = mine;
+    mine?.then(
+      () => {
+        if (underWay === mine) underWay = null;
+      },
+      // What failed is still to be done.
+      () => undefined,
+    );
   };
-  const last = () => timer && now(true);
+  const last = () => (timer ?? underWay) && now(true);
   window.addEventListener("pagehide", last);
   return {
     ask({ anew = false } = {}) {

@@ -52,9 +52,10 @@ export function keepsHistory(store: SessionStore, project: string, key: string):
     const kept = { key, project, at: Date.now(), ...toKept(history) };
     // A page that is left may be gone before the database has it.
     if (leaving) keepLastHistory(kept);
-    keepHistory(kept).catch((error: unknown) =>
-      console.warn("The history cannot be kept in this browser", error),
-    );
+    return keepHistory(kept).catch((error: unknown) => {
+      console.warn("The history cannot be kept in this browser", error);
+      throw error;
+    });
   }, PAUSE_MS);
   const stop = store.subscribe((now, before) => {
     if (now.history !== before.history) keeping.ask({ anew: true });
