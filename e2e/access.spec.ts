@@ -93,7 +93,6 @@ for (const theme of ["overcast", "slate"] as const) {
       await arp.getByRole("button", { name: /^Presets/ }).click();
       await arp.getByRole("button", { name: "One long, three quick" }).click();
       await arp.getByRole("button", { name: /more values/ }).click();
-      await page.getByRole("button", { name: "Add a transform" }).click();
       await page.getByRole("radio", { name: "Apply now" }).click();
       await page.getByRole("button", { name: /^Strum/ }).click();
       await check(page);
@@ -126,7 +125,7 @@ for (const theme of ["overcast", "slate"] as const) {
       await page.keyboard.press("Alt+m");
       await page.getByRole("tab", { name: "Sound" }).click();
       await page.getByRole("button", { name: "Levels of the lanes of Regatta kit" }).click();
-      await page.getByRole("button", { name: "All kits, to be heard" }).click();
+      await page.getByRole("button", { name: "Try all kits" }).click();
       await page.getByRole("button", { name: /^Your kits/ }).click();
       await check(page);
       await page.getByRole("slider", { name: "Level of Harbour mist", exact: true }).focus();

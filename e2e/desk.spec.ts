@@ -124,3 +124,114 @@ test("patterns stand in a row with number, name and picture; the current one is 
   await page.getByRole("button", { name: "Fold the song" }).click();
   await expect(page.getByRole("region", { name: "Song", exact: true })).toBeVisible();
 });
+
+/** Text that is cut off, and type of another size than the three of the desk. */
+const illLaid = (page: Page) =>
+  page.evaluate(() => {
+    const wrong: string[] = [];
+    for (const element of document.querySelectorAll<HTMLElement>("body *")) {
+      if (element.closest("[hidden], .sr-only, .apexcharts-canvas, nextjs-portal")) continue;
+      const style = getComputedStyle(element);
+      const field = element.matches(
+        "input:not([type=range], [type=checkbox], [type=radio], [type=file]), select",
+      );
+      const own = [...element.childNodes].some(
+        (node) => node.nodeType === Node.TEXT_NODE && node.textContent!.trim() !== "",
+      );
+      const box = element.getBoundingClientRect();
+      if (
+        !(own || field) ||
+        box.width < 2 ||
+        box.height < 2 ||
+        element.matches("option, style, script")
+      )
+        continue;
+      const name = `${element.textContent!.trim().slice(0, 40) || (element as HTMLInputElement).value} (${element.getAttribute("aria-label") ?? element.className})`;
+      const size = parseFloat(style.fontSize);
+      if (![12, 13, 15].includes(size)) wrong.push(`${size} px: ${name}`);
+      const cut = style.overflowX !== "visible" && element.scrollWidth > element.clientWidth + 1;
+      if (cut && !element.matches("textarea")) wrong.push(`cut: ${name}`);
+      const shows = [...element.querySelectorAll("option")].find((option) => option.selected);
+      if (!shows) continue;
+      // A select tells no width of what it shows.
+      const pen = document.createElement("canvas").getContext("2d")!;
+      pen.font = style.font;
+      const room =
+        element.clientWidth - parseFloat(style.paddingLeft) - parseFloat(style.paddingRight);
+      if (pen.measureText(shows.text).width > room + 1) wrong.push(`cut: ${shows.text} (${name})`);
+    }
+    return wrong;
+  });
+
+/** Height of the sheet in pixels. */
+const sheetHeight = async (page: Page) => (await page.getByTestId("sheet").boundingBox())!.height;
+
+test("nothing is cut off at 1280 by 800, type is of three sizes, and the sheet keeps its room", async ({
+  page,
+}) => {
+  await openCopy(page, "Slack Water");
+  const fine = async (view: string) => expect(await illLaid(page), view).toEqual([]);
+  await fine("sheet");
+  expect(await sheetHeight(page)).toBeGreaterThanOrEqual(560);
+  await page.keyboard.press("ArrowRight");
+  await page.getByRole("button", { name: "Closed hat", exact: true }).click();
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("n");
+  await fine("a hit");
+  await page.getByRole("button", { name: "Reed bass", exact: true }).click();
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("n");
+  await fine("a note");
+  for (const tab of ["Generate", "Sound", "Measure"]) {
+    await page.getByRole("tab", { name: tab }).click();
+    await fine(tab);
+  }
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("Alt+m");
+  await fine("mixer");
+  expect(await sheetHeight(page)).toBeGreaterThanOrEqual(260);
+  await page.keyboard.press("Alt+m");
+  await page.keyboard.press("i");
+  await fine("step entry");
+  expect(await sheetHeight(page)).toBeGreaterThanOrEqual(260);
+  await page.keyboard.press("Escape");
+  await page.getByRole("tab", { name: "Generate" }).click();
+  await page.getByRole("button", { name: "Generate", exact: true }).click();
+  await expect(page.getByRole("list", { name: "Ideas" }).getByRole("listitem")).toHaveCount(12);
+  await fine("ideas");
+  expect(await sheetHeight(page)).toBeGreaterThanOrEqual(260);
+});
+
+test("fields keep their places, whatever is selected", async ({ page }) => {
+  await openCopy(page, "Slack Water");
+  const foot = page.getByRole("contentinfo", { name: "Exact values" });
+  const place = async (label: string) =>
+    (await foot.getByText(label, { exact: true }).boundingBox())!.x;
+  const labels = ["Start", "Length", "Pan", "Chance", "Loops", "Timing offset", "Duration"];
+  const places = async () => Promise.all(labels.map(place));
+  await page.getByRole("button", { name: "Closed hat", exact: true }).click();
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Escape");
+  await expect(page.getByTestId("no-values")).toBeVisible();
+  const empty = await places();
+  await page.keyboard.press("n");
+  expect(await places()).toEqual(empty);
+  await page.getByLabel("Loops the selection sounds in").selectOption("counted");
+  expect(await places()).toEqual(empty);
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("Control+a");
+  expect(await places()).toEqual(empty);
+});
+
+test("chords take no room until there are some, or one is asked for", async ({ page }) => {
+  await openNew(page);
+  const before = await sheetHeight(page);
+  await expect(page.getByRole("group", { name: "Chord line" })).toHaveCount(0);
+  await page.getByRole("button", { name: "Add a chord" }).click();
+  await page.getByRole("textbox", { name: "Chord name" }).fill("Dm7");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("button", { name: "Chord Dm7" })).toBeVisible();
+  expect(await sheetHeight(page)).toBe(before - 28);
+});

@@ -84,7 +84,7 @@ test("fill a lane with a card that is heard and seen before it is written", asyn
   await expect(card.getByTestId("effect")).toHaveText(
     "16 hits added on 32 steps, on one step in 2",
   );
-  await card.getByRole("combobox", { name: "Way" }).selectOption("spread evenly");
+  await card.getByRole("combobox", { name: "Mode" }).selectOption("spread evenly");
   await setValue(page, "Hits", 5);
   await setValue(page, "Over", 8);
   await card.getByRole("button", { name: /more values/ }).click();
@@ -145,8 +145,8 @@ test("rolls in rolls from the keyboard, by any number, and with a rate that is t
   await page.getByRole("button", { name: /^Roll/ }).click();
   const card = page.getByTestId("step-roll");
   await card.getByRole("button", { name: /more values/ }).click();
-  await setValue(page, "Split into", 4);
-  await setValue(page, "Next gap", 0.5);
+  await setValue(page, "Hits", 4);
+  await setValue(page, "Speeds up or down", 0.5);
   await setValue(page, "Velocity at start", -60);
   await setValue(page, "Tune at end", 12);
   await expect(card.getByTestId("effect")).toContainText("1 hit became 4, from every");
@@ -218,7 +218,7 @@ test("nudges by a tick, 1 ms and 5 ms are heard while the loop plays; early hits
   await page.keyboard.press("Alt+ArrowRight");
   // 1 ms and 5 ms at 120 BPM are 1.92 and 9.6 ticks.
   expect(await starts(page, 36)).toEqual([2 + 10 + 1]);
-  await expect(page.getByTestId("drift")).toHaveText("+13 t, 6.8 ms");
+  await expect(page.getByTestId("drift")).toHaveText("+6.8 ms, 13 t");
   await expect
     .poll(async () => (await sentNotes(page)).some((n) => n.patternTick % 7680 === 13), {
       timeout: 15_000,
@@ -268,7 +268,7 @@ test("off-grid hits are listed and walked; the grid they fit is found and set", 
   await page.keyboard.press("o");
   await expect(page.locator("p[role=status]")).toHaveText("80 ticks early, 41.7 ms");
   await page.keyboard.press("o");
-  await expect(page.getByTestId("drift")).toHaveText("+80 t, 41.7 ms");
+  await expect(page.getByTestId("drift")).toHaveText("+41.7 ms, 80 t");
   await fit.getByRole("button", { name: "Set Closed hat to 1/16T" }).click();
   expect((await laneOf(page, 42)).grid.kind).toBe("triplet");
   await expect(list).toHaveCount(0);
@@ -411,13 +411,13 @@ test("velocity ramps, levels, accents, panning by key; tune and pan drawn in the
     await page.mouse.move(profile.x + profile.width - 5, profile.y + 8, { steps: 20 });
     await page.mouse.up();
   };
-  await page.getByRole("combobox", { name: "What the profile shows" }).selectOption("tune");
+  await page.getByRole("combobox", { name: "Note values" }).selectOption("tune");
   await draw();
   const tunes = (await hats()).map((n) => n.tune);
   expect(tunes[0]!).toBeLessThan(-8);
   expect(tunes.at(-1)!).toBeGreaterThan(6);
   for (let i = 1; i < tunes.length; i++) expect(tunes[i]!).toBeGreaterThanOrEqual(tunes[i - 1]!);
-  await page.getByRole("combobox", { name: "What the profile shows" }).selectOption("pan");
+  await page.getByRole("combobox", { name: "Note values" }).selectOption("pan");
   await draw();
   const pans = (await hats()).map((n) => n.pan);
   expect(pans[0]!).toBeLessThan(-0.7);
@@ -432,8 +432,6 @@ test("a chain on a lane: reordered by drag, a preset, a new seed, compared, writ
   const count = (await notesOf(page, 42)).length;
   const kicks = await starts(page, 36);
   await page.getByRole("button", { name: /^Roll/ }).click();
-  const add = page.getByRole("button", { name: "Add a transform" });
-  await add.click();
   await page.getByRole("button", { name: /^Thin/ }).click();
   const chain = async () => (await projectOf(page)).patterns[0]!.parts[0]!.chain;
   expect((await chain()).map((s) => [s.transform, s.lane])).toEqual([
@@ -482,6 +480,7 @@ test("a chain on a lane: reordered by drag, a preset, a new seed, compared, writ
   await saved(page);
   await page.reload();
   await ready(page);
+  await thin.getByRole("button", { name: /^Values of Thin/ }).click();
   await thin.getByRole("button", { name: /^Presets, 1/ }).click();
   await thin.getByRole("button", { name: "Delete preset Sparse" }).click();
   await expect(thin.getByRole("button", { name: "Sparse", exact: true })).toHaveCount(0);

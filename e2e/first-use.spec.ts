@@ -26,7 +26,7 @@ test("space plays and enter belongs to the sheet, whatever was clicked before", 
   expect(await drums(page)).toHaveLength(1);
   // A choice made by pointer gives the keys back.
   await page.getByRole("combobox", { name: "Metre" }).selectOption("7/8");
-  await page.getByRole("button", { name: "Times", exact: true }).click();
+  await page.getByRole("button", { name: "Notes stay where they are", exact: true }).click();
   await expect.poll(() => focused(page)).toBe("application");
   await page.getByRole("combobox", { name: "Metre" }).selectOption("4/4");
   await page.keyboard.press("Escape");

@@ -201,7 +201,7 @@ test("stars are kept with the pattern, teach the sheet, are crossed and undone; 
   await openLine(page);
   await page.getByRole("button", { name: "Generate", exact: true }).click();
   await expect(sheetOf(page)).toHaveCount(12);
-  const cross = page.getByRole("button", { name: "Cross the starred" });
+  const cross = page.getByRole("button", { name: "Combine the starred" });
   await expect(cross).toBeDisabled();
   await page.getByRole("button", { name: "Star idea 2", exact: true }).click();
   await page.getByRole("button", { name: "Star idea 5", exact: true }).click();

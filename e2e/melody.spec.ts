@@ -437,6 +437,8 @@ test("a chord line: typed, by degree, refused, held, strummed and played as an a
   await openNew(page);
   await takeBass(page);
   const line = page.getByRole("group", { name: "Chord line" });
+  await page.getByRole("button", { name: "Add a chord" }).click();
+  await press(page, "Escape");
   const put = async (tick: number, text: string) => {
     const { x } = await placeOf(page, "bass", 36, tick);
     const box = (await line.boundingBox())!;

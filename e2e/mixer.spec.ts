@@ -28,7 +28,7 @@ test("the mixer is opened by key and from a track's menu, and closed by escape",
   await page.getByRole("button", { name: /^Mix( |$)/ }).click();
   await expect(mixer).toBeVisible();
   // After a click on a button of it, space still plays.
-  await page.getByRole("button", { name: "Measure anew" }).click();
+  await page.getByRole("button", { name: "Reset loudness" }).click();
   await page.keyboard.press("Space");
   await expect
     .poll(async () => (await page.evaluate(() => window.hailstep!.position())) !== null)
@@ -213,7 +213,7 @@ test("loudness and peak are read while it plays, and begun anew", async ({ page 
   await page.waitForFunction(() => window.hailstep!.position() === null);
   // A hit's ring is over after a while; measured anew, there is nothing.
   await expect(async () => {
-    await page.getByRole("button", { name: "Measure anew" }).click();
+    await page.getByRole("button", { name: "Reset loudness" }).click();
     await expect(loudness).toHaveText("–", { timeout: 600 });
   }).toPass();
 });

@@ -503,7 +503,7 @@ test("a bend is drawn beside velocity and pan, as a line and in steps; it goes a
 }) => {
   await openNew(page);
   for (const tick of [0, 960, 1920, 2880]) await clickAt(page, "bass", 48, tick);
-  await page.getByRole("combobox", { name: "What the profile shows" }).selectOption("bend");
+  await page.getByRole("combobox", { name: "Note values" }).selectOption("bend");
   const strip = (await page.getByTestId("bend-profile").boundingBox())!;
   const bend = async () =>
     (await projectOf(page)).patterns[0]!.parts.find((part) => part.track === "bass")!.bend ?? [];
@@ -560,7 +560,7 @@ test("a bend is drawn beside velocity and pan, as a line and in steps; it goes a
   await ready(page);
   expect(await bend()).toEqual(turned);
   await clickAt(page, "bass", 48, 0);
-  await page.getByRole("combobox", { name: "What the profile shows" }).selectOption("bend");
+  await page.getByRole("combobox", { name: "Note values" }).selectOption("bend");
   await page.getByRole("button", { name: "Delete the bend" }).click();
   expect(await bend()).toEqual([]);
 });

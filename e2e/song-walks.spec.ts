@@ -252,6 +252,6 @@ test("a MIDI file of 3,000 bars opens, is cut into a song, and plays", async ({ 
     }, 0);
   expect(bars(long)).toBe(3000);
   await page.keyboard.press("Alt+s");
-  await page.getByRole("button", { name: "Cut into patterns of 2 bars" }).click();
+  await page.getByRole("button", { name: "Split into patterns of 2 bars" }).click();
   expect(bars(await projectOf(page))).toBe(3000);
 });

@@ -169,7 +169,7 @@ test("the pattern that is shown and the one that plays are two things: the sheet
   await expect(shown).toHaveText("3C");
   // Chosen by hand while it plays: the sheet stays, and an edit is the shown pattern's.
   await page.getByRole("button", { name: "Pattern A", exact: true }).click();
-  await expect(page.getByRole("button", { name: "The sheet stays where it is" })).toHaveAttribute(
+  await expect(page.getByRole("button", { name: "Stay here" })).toHaveAttribute(
     "aria-pressed",
     "true",
   );
@@ -426,7 +426,6 @@ test("the groove of a lane is a card, by amount; a fill of the kit ends the phra
     .map((word) => Number(word.split("/")[0]));
   expect(Math.abs(offsets[1]! - 34)).toBeLessThan(12);
   await expect(page.getByTestId("groove-picture")).toBeVisible();
-  await page.getByRole("button", { name: "Add a transform" }).click();
   await page
     .getByRole("button", { name: /^Drum fill/ })
     .first()
@@ -464,7 +463,7 @@ test("a long MIDI file is cut into patterns, equal ones found, and plays as it d
   expect((await projectOf(page)).patterns.map((p) => p.bars)).toEqual([12]);
   expect((await projectOf(page)).song.map((entry) => entry.tempo ?? 300)).toEqual([300, 150]);
   await page.keyboard.press("Alt+s");
-  await page.getByRole("button", { name: "Cut into patterns of 2 bars" }).click();
+  await page.getByRole("button", { name: "Split into patterns of 2 bars" }).click();
   const cut = await projectOf(page);
   expect(cut.patterns.map((p) => p.bars)).toEqual([2, 2]);
   expect(cut.song.map(({ times, tempo = 300 }) => [times, tempo])).toEqual([

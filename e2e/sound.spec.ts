@@ -67,7 +67,7 @@ test("a pattern switched to while playing comes in on a bar line", async ({ page
   await openCopy(page, "Slack Water");
   await play(page);
   await waitSent(page, 8);
-  await page.getByRole("button", { name: "Pattern B" }).click();
+  await page.getByRole("button", { name: "Pattern Lamps up" }).click();
   await page.waitForFunction(() => window.hailstep!.sent().some((n) => n.pattern === "b"));
   const sent = await sentNotes(page);
   const firstB = sent.find((n) => n.pattern === "b")!;

@@ -273,7 +273,7 @@ test("a sound that is swapped while it plays leaves no gap, and a kit is heard b
   await play(page);
   await waitSent(page, 1);
   const before = await projectOf(page);
-  await page.getByRole("button", { name: "All kits, to be heard" }).click();
+  await page.getByRole("button", { name: "Try all kits" }).click();
   await page.locator("[data-sound=pebble]").hover();
   await expect(page.locator("[data-sound=pebble][data-previewed]")).toBeVisible();
   await page.evaluate(() => window.hailstep!.clear());

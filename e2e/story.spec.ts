@@ -128,14 +128,13 @@ test("a beatmaker's first minutes: play, edit while playing, roll, generate, tra
   // Reverse, stretch and humanize it: each shows and sounds first, then all is written.
   await page.getByRole("tab", { name: "Transform" }).click();
   await page.getByRole("button", { name: /^Reverse/ }).click();
-  await page.getByRole("button", { name: "Add a transform" }).click();
   await page.getByRole("button", { name: /^Stretch/ }).click();
-  await page.getByRole("button", { name: "Add a transform" }).click();
   await page.getByRole("button", { name: /^Humanize/ }).click();
-  await expect(page.getByTestId("step-stretch").getByTestId("effect")).toContainText("ms became");
   await expect(page.getByTestId("step-humanize").getByTestId("effect")).toContainText(
     "louder or softer",
   );
+  await page.getByRole("button", { name: /^Values of Stretch/ }).click();
+  await expect(page.getByTestId("step-stretch").getByTestId("effect")).toContainText("ms became");
   expect((await projectOf(page)).patterns[0]!.parts[1]!.notes).toEqual(line);
   await page.evaluate(() => window.hailstep!.clear());
   await play(page);
@@ -276,7 +275,7 @@ test("the sheet by keyboard alone", async ({ page }) => {
   });
   expect(await kicks()).toEqual(before);
   await page.keyboard.press(".");
-  await expect(page.getByRole("button", { name: "Pattern B" })).toHaveAttribute(
+  await expect(page.getByRole("button", { name: "Pattern Lamps up" })).toHaveAttribute(
     "aria-pressed",
     "true",
   );
@@ -299,16 +298,16 @@ test("a chain shows its effect, can be switched, reordered and compared, and is 
   await page.getByRole("button", { name: /^Roll/ }).click();
   const card = page.getByTestId("step-roll");
   await expect(card.getByTestId("effect")).toContainText(/\d+ hits became \d+, /);
-  const count = card.getByRole("spinbutton", { name: "Split into" });
+  const count = card.getByRole("spinbutton", { name: "Hits" });
   await count.fill("4");
   await count.press("Enter");
   await expect(card.getByTestId("effect")).toContainText("30 hits became 120");
-  await page.getByRole("button", { name: "Add a transform" }).click();
   await page.getByRole("button", { name: /^Reverse/ }).click();
   await page.getByRole("button", { name: "Move Reverse up" }).click();
   const order = async () =>
     (await projectOf(page)).patterns[0]!.parts[0]!.chain.map((s) => s.transform);
   expect(await order()).toEqual(["reverse", "roll"]);
+  await card.getByRole("button", { name: /^Values of Roll/ }).click();
   await card.getByRole("checkbox", { name: "Roll on" }).uncheck();
   await expect(card.getByTestId("effect")).toHaveText("Switched off");
   await card.getByRole("checkbox", { name: "Roll on" }).check();
@@ -383,7 +382,7 @@ test("patterns are duplicated, varied, lengthened and removed; notes compared wh
 }) => {
   await openCopy(page, "Slack Water");
   await page.getByRole("button", { name: "Duplicate the pattern" }).click();
-  await expect(page.getByRole("button", { name: "Pattern C" })).toHaveAttribute(
+  await expect(page.getByRole("button", { name: "Pattern Quay 2" })).toHaveAttribute(
     "aria-pressed",
     "true",
   );
@@ -393,7 +392,7 @@ test("patterns are duplicated, varied, lengthened and removed; notes compared wh
   await bars.fill("4");
   await bars.press("Enter");
   // The two-bar parts now repeat under four bars.
-  expect((await patterns())[2]).toMatchObject({ name: "C", bars: 4 });
+  expect((await patterns())[2]).toMatchObject({ name: "Quay 2", bars: 4 });
   expect((await patterns())[2]!.parts.map((part) => part.length)).toEqual([7680, 7680, 7680]);
 
   // A stretch of the bass is heard; while comparing, the notes as they are.
@@ -422,7 +421,7 @@ test("patterns are duplicated, varied, lengthened and removed; notes compared wh
   await stop(page);
 
   await page.getByRole("button", { name: "Delete the pattern" }).click();
-  expect((await patterns()).map((p) => p.name)).toEqual(["A", "B"]);
+  expect((await patterns()).map((p) => p.name)).toEqual(["Quay", "Lamps up"]);
   await saved(page);
 });
 

@@ -123,7 +123,7 @@ test("nothing leaves the loop unseen: pasted, pushed, or by another metre", asyn
   await page.keyboard.press("Control+z");
   await clickAt(page, "drums", 42, 3600);
   await page.getByRole("combobox", { name: "Metre" }).selectOption("7/8");
-  await page.getByRole("button", { name: "Places in the bar" }).click();
+  await page.getByRole("button", { name: "Notes move with their bars" }).click();
   // Both stood in the last eighth of their bars, which are shorter now.
   const mark = page.getByRole("button", { name: "Harbour kit: 2 notes past the end of the loop" });
   await expect(mark).toBeVisible();
@@ -135,7 +135,7 @@ test("nothing leaves the loop unseen: pasted, pushed, or by another metre", asyn
   await expect(mark).toBeVisible();
   await page.keyboard.press("Control+z");
   await page.getByRole("combobox", { name: "Metre" }).selectOption("7/8");
-  await page.getByRole("button", { name: "Times", exact: true }).click();
+  await page.getByRole("button", { name: "Notes stay where they are", exact: true }).click();
   expect((await drums(page)).map((note) => note.start)).toEqual([3600, 7200]);
   await expect(mark).toHaveCount(0);
 });
@@ -276,7 +276,14 @@ for (const [width, height] of [
       expect(box.x, name).toBeGreaterThanOrEqual(0);
       expect(box.x + box.width, name).toBeLessThanOrEqual(width);
     };
-    for (const name of ["Play", "Pattern A", "Pattern B", "Export", "All actions", "Panel"]) {
+    for (const name of [
+      "Play",
+      "Pattern Quay",
+      "Pattern Lamps up",
+      "Export",
+      "All actions",
+      "Panel",
+    ]) {
       await inside(name);
     }
     await page.getByRole("button", { name: "Panel", exact: true }).click();

@@ -139,7 +139,6 @@ try {
 
   const chain = await open("overcast", "Breakwater");
   await chain.getByRole("button", { name: "Closed hat", exact: true }).click();
-  await chain.getByRole("button", { name: "Add a transform" }).click();
   await chain.getByRole("button", { name: /^Thin/ }).click();
   for (let i = 0; i < 3; i++) await chain.keyboard.press("+");
   for (let i = 0; i < 46; i++) await chain.keyboard.press("ArrowRight");
@@ -177,12 +176,10 @@ try {
   const preview = await open("overcast", "Slack Water");
   await preview.getByRole("button", { name: "Reed bass", exact: true }).click();
   await preview.getByRole("button", { name: /^Reverse/ }).click();
-  await preview.getByRole("button", { name: "Add a transform" }).click();
   await preview.getByRole("button", { name: /^Transpose/ }).click();
   const degrees = preview.getByRole("spinbutton", { name: "Degrees" });
   await degrees.fill("2");
   await degrees.press("Enter");
-  await preview.getByRole("button", { name: "Add a transform" }).click();
   await preview.getByRole("button", { name: /^Humanize/ }).click();
   await take(preview, "transform-preview.png");
 

@@ -5,7 +5,7 @@ import { useKeys } from "./actions/use-keys";
 import { PatternStrip } from "./arrange/pattern-strip";
 import { SongStrip } from "./arrange/song-strip";
 import { Bench } from "./bench/bench";
-import { ChordLine } from "./chords/chord-line";
+import { ChordLine, ChordOffer } from "./chords/chord-line";
 import { openGenerator } from "./commands/ideas/generator";
 import { RecordingStrip } from "./files/recording-strip";
 import { Foot } from "./foot/foot";
@@ -47,6 +47,7 @@ function Table() {
           <RecordingStrip />
           <div className="relative flex min-h-0 flex-1 flex-col">
             <Sheet />
+            <ChordOffer />
             <CountIn />
           </div>
           <Overview />

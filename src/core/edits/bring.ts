@@ -176,7 +176,7 @@ export function bringPatterns(project: Project, other: Project, newId: () => str
     const own: Pattern = {
       ...rest,
       id: mustGet(ids, pattern.id),
-      name: nextPatternName(named),
+      name: nextPatternName(named, pattern.name),
       ...(!same && { metre }),
       ...(starred.length > 0 && { stars: starred }),
       parts: [

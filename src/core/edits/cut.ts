@@ -182,7 +182,10 @@ class Pieces {
     const found = this.known.get(sign);
     if (found) return found;
     const others = this.project.patterns.filter((other) => other !== pattern);
-    const name = nextPatternName({ ...this.project, patterns: [...others, ...this.patterns] });
+    const name = nextPatternName(
+      { ...this.project, patterns: [...others, ...this.patterns] },
+      pattern.name,
+    );
     const { colour, metre } = pattern;
     const piece: Pattern = {
       id: this.ids.pattern(),

@@ -214,7 +214,11 @@ describe("edits", () => {
       makeTrack({ id: "k", kind: "melody", name: "K", sound: "glass-keys" }),
     );
     project = edits.addPattern(project, "b", "a", "copy");
-    expect(project.patterns[1]!.name).toBe("B");
+    expect(project.patterns[1]!.name).toBe("Main 2");
+    project = edits.addPattern(project, "c", "b", "copy");
+    project = edits.addPattern(project, "d", "b", "empty");
+    expect(project.patterns.map(({ name }) => name)).toEqual(["Main", "Main 2", "Main 3", "New"]);
+    project = edits.deletePattern(edits.deletePattern(project, "c"), "d");
     project = edits.deleteTrack(project, "bass");
     parseProject(copy(project));
     project = edits.deletePattern(

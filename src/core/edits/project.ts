@@ -115,15 +115,13 @@ export function deleteTrack(project: Project, id: string): Project {
   });
 }
 
-/** A name for the next pattern: A … Z, then A2, B2 … */
-export function nextPatternName(project: Project): string {
+/** A name for the next pattern, after the one that it is made of: “Main”, “Main 2”, “Main 3” … */
+export function nextPatternName(project: Project, of = "New"): string {
   const taken = new Set(project.patterns.map((pattern) => pattern.name));
-  for (let round = 1; ; round++) {
-    for (const letter of "ABCDEFGHIJKLMNOPQRSTUVWXYZ") {
-      const name = round === 1 ? letter : `${letter}${round}`;
-      if (!taken.has(name)) return name;
-    }
-  }
+  const base = of.replace(/ \d+$/, "").slice(0, LIMITS.name - 5);
+  let name = base;
+  for (let n = 2; taken.has(name); n++) name = `${base} ${n}`;
+  return name;
 }
 
 /** Adds a pattern: a copy of another to vary, or an empty one as long as it and in its metre. */
@@ -134,7 +132,7 @@ export function addPattern(
   how: "copy" | "empty",
 ): Project {
   const source = patternOf(project, from);
-  const made = { id, name: nextPatternName(project) };
+  const made = { id, name: nextPatternName(project, how === "copy" ? source.name : undefined) };
   if (how === "copy")
     return { ...project, patterns: [...project.patterns, { ...source, ...made }] };
   const { chords: _, colour: __, ...plain } = source;

@@ -168,7 +168,12 @@ export function copyPattern(
   const parts = source.parts.map((part) =>
     !tracks || tracks.has(part.track) ? part : makePart(part.track, length, part.grid),
   );
-  const copy: Pattern = { ...source, id: newId, name: nextPatternName(project), parts };
+  const copy: Pattern = {
+    ...source,
+    id: newId,
+    name: nextPatternName(project, source.name),
+    parts,
+  };
   const at = project.patterns.indexOf(source) + 1;
   const { patterns } = project;
   return { ...project, patterns: [...patterns.slice(0, at), copy, ...patterns.slice(at)] };

@@ -131,7 +131,7 @@ export function createProject(options: NewProject = {}): Project {
     metre,
     key: options.key ?? { root: 0, scale: "minor" },
     tracks,
-    patterns: [makePattern({ id: "a", name: "A", bars: options.bars ?? 2, tracks, metre })],
+    patterns: [makePattern({ id: "a", name: "Main", bars: options.bars ?? 2, tracks, metre })],
     song: [],
   };
 }

@@ -8,6 +8,8 @@ const SIDES = ["left", "right"] as const;
 /** Pans onsets to one side and the other in turn; notes that begin within a 1/64 of each other go together. */
 export const alternatePan = defineTransform({
   label: "Alternate pan",
+  family: "feel",
+  example: { params: { width: 100 } },
   about: "Left, right, left, right",
   schema: params({
     width: param.whole("Width", 0, 100, { unit: "%" }),

@@ -28,6 +28,7 @@ const MAX = 4096;
  */
 export const arpeggiate = defineTransform({
   label: "Arpeggiate",
+  family: "chords",
   about: "Plays the notes of held chords one after another",
   schema: params({
     mode: param.choice("Order", MODES),

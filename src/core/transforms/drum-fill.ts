@@ -1,6 +1,6 @@
 import * as yup from "yup";
 import { type MidiPitch, type Ticks, plural, seeded, clampVelocity, nth } from "../base";
-import { barTicks, beatTicks } from "../time";
+import { barTicks, beatTicks, DEFAULT_GRID } from "../time";
 import { type Condition, MAX_LOOPS, type Note, makeNote, writtenOut } from "../score";
 import { param } from "../params";
 import { counter, defineTransform, pieceIds, type TransformContext } from "./kit";
@@ -24,6 +24,19 @@ const HEARD = ["every time", "last round of a section"] as const;
  */
 export const drumFill = defineTransform({
   label: "Drum fill",
+  family: "rhythm",
+  example: {
+    notes: [
+      [0, 240, 36, 110],
+      [960, 240, 38, 100],
+      [1920, 240, 36, 110],
+      [2880, 240, 38, 100],
+    ],
+    params: { every: 1, density: 90, crash: false },
+    context: {
+      laneGrids: { 36: DEFAULT_GRID, 38: DEFAULT_GRID, 45: DEFAULT_GRID, 48: DEFAULT_GRID },
+    },
+  },
   about: "Ends every few bars with a fill of the kit at hand",
   whole: true,
   schema: yup.object({

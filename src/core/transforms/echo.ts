@@ -26,6 +26,8 @@ const only = (is: string) => ({ when: { param: "unit", is: [is] } });
  */
 export const echo = defineTransform({
   label: "Echo",
+  family: "chords",
+  example: { notes: [[0, 360, 60, 120]], context: { length: null } },
   about: "Repeats each note, softer each time",
   schema: params({
     number: param.whole("Echoes", 1, 16),

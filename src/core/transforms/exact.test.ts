@@ -281,7 +281,7 @@ describe("strays", () => {
   it("say what they left out, or that there was nothing", () => {
     const { effect } = TRANSFORMS.strays!.apply([n(0, { velocity: 5 }), n(480)], params);
     expect(effect.sentence).toBe("1 note left out: 1 too soft");
-    expect(TRANSFORMS.strays!.apply([n(0)], params).effect.sentence).toBe("No strays found");
+    expect(TRANSFORMS.strays!.apply([n(0)], params).effect.sentence).toBe("No stray notes found");
   });
 });
 

@@ -10,6 +10,7 @@ import {
   defineTransform,
   loopOf,
   type TransformContext,
+  evenly,
 } from "./kit";
 
 const WAYS = ["every n-th", "spread evenly"] as const;
@@ -33,9 +34,11 @@ export function evenSpread(hits: number, steps: number, rotation = 0): boolean[]
  */
 export const fill = defineTransform({
   label: "Fill",
+  family: "rhythm",
+  example: { notes: evenly(960, 110, 110, 110, 110), params: { every: 2, velocity: 60 } },
   about: "Adds hits on every n-th step, or k of n spread evenly",
   schema: params({
-    way: param.choice("Way", WAYS),
+    way: param.choice("Mode", WAYS),
     every: param.whole("Every", 1, 64, { unit: "steps", ...only("every n-th") }),
     hits: param.whole("Hits", 1, 64, only("spread evenly")),
     over: param.whole("Over", 1, 128, { unit: "steps", ...only("spread evenly") }),

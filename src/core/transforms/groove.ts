@@ -4,7 +4,7 @@ import { type Grid, gridLines, lineAt, nearestLine, ticksToMs } from "../time";
 import type { Note } from "../score";
 import { grooveGrid, grooveParam, grooveShift, grooveStepOf, parseGroove } from "../groove";
 import { param } from "../params";
-import { clampStart, counted, defineTransform, figure, gridOf, roundLoop } from "./kit";
+import { clampStart, counted, defineTransform, figure, gridOf, roundLoop, evenly } from "./kit";
 
 const BETWEEN = ["go along", "nearest step"] as const;
 
@@ -19,6 +19,11 @@ const BELL = 3;
  */
 export const groove = defineTransform({
   label: "Groove",
+  family: "feel",
+  example: {
+    notes: evenly(240, 90, 90, 90, 90, 90, 90, 90, 90),
+    params: { groove: "1/16 0/110 45/60 8/90 60/50" },
+  },
   about: "Timing and velocity of a part or a style, by amount",
   schema: yup.object({
     groove: grooveParam("Groove"),

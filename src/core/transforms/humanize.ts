@@ -2,7 +2,7 @@ import { bell, seeded, clampVelocity, nth } from "../base";
 import { MAX_EARLY, msToTicks, ticksToMs } from "../time";
 import { type Note, compareNotes } from "../score";
 import { param, params } from "../params";
-import { clampLength, counted, defineTransform, figure, roundLoop } from "./kit";
+import { clampLength, counted, defineTransform, figure, roundLoop, evenly } from "./kit";
 
 /**
  * Velocity ± v, start ± t ms, length ± %: bell-shaped (standard deviation a third of the limit)
@@ -11,6 +11,11 @@ import { clampLength, counted, defineTransform, figure, roundLoop } from "./kit"
  */
 export const humanize = defineTransform({
   label: "Humanize",
+  family: "feel",
+  example: {
+    notes: evenly(240, 90, 90, 90, 90, 90, 90, 90, 90),
+    params: { velocity: 30, timing: 36 },
+  },
   about: "Small uneven differences in velocity, timing and length",
   schema: params({
     velocity: param.whole("Velocity", 0, 64, { unit: "±" }),

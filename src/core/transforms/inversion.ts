@@ -11,6 +11,8 @@ import { onsetIndices } from "./onsets";
  */
 export const inversion = defineTransform({
   label: "Chord inversion",
+  family: "chords",
+  example: { params: { steps: 1 } },
   about: "Turns chords over: the lowest tone goes to the top, or the highest to the bottom",
   schema: params({ steps: param.whole("Steps", -8, 8) }),
   picture: { pitches: [60, 64, 67], ticks: (bar) => bar },

@@ -12,6 +12,7 @@ const AXES = ["the middle of the notes", "a pitch"] as const;
  */
 export const invert = defineTransform({
   label: "Invert",
+  family: "line",
   about: "Turns the line upside down, by semitones or in the key",
   schema: params({
     inKey: param.flag("In the key"),

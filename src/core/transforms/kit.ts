@@ -94,9 +94,34 @@ export interface TransformPicture {
   ticks(bar: Ticks, made: readonly Note[]): Ticks;
 }
 
+/** What transforms are told apart by where they are offered, in that order. */
+export const FAMILIES = ["rhythm", "feel", "chords", "line"] as const;
+export type Family = (typeof FAMILIES)[number];
+
+/** A hit or note of an example: start and length in ticks, pitch, velocity. */
+export type ExampleNote = readonly [
+  start: Ticks,
+  length: Ticks,
+  pitch: MidiPitch,
+  velocity: number,
+];
+
+/** Hits at even distances from 0, half as long as they are apart, of these velocities. */
+export const evenly = (every: Ticks, ...velocities: number[]): ExampleNote[] =>
+  velocities.map((velocity, i) => [i * every, every / 2, 60, velocity]);
+
+/** What a transform is shown on in little, where its family's example or its first values would not show it. */
+export interface Example {
+  notes?: readonly ExampleNote[];
+  params?: Params;
+  context?: Partial<TransformContext>;
+}
+
 /** A transform as the interface and the chain know it. */
 export interface Transform {
   label: string;
+  family: Family;
+  example?: Example;
   /** One line for the list of transforms. */
   about: string;
   /** Yup object of the parameters; its metadata (`unit`, `step`) builds the controls. */
@@ -165,6 +190,8 @@ export interface Retimed {
 
 interface Definition<P> {
   label: string;
+  family: Family;
+  example?: Example;
   about: string;
   schema: yup.ObjectSchema<yup.AnyObject>;
   defaults: P;
@@ -180,12 +207,14 @@ interface Definition<P> {
 
 /** Makes a transform of its definition: adds checking, selection, order and the counting of its effect. */
 export function defineTransform<P extends Params>(definition: Definition<P>): Transform {
-  const { label, about, picture, whole: forParts } = definition;
+  const { label, family, example, about, picture, whole: forParts } = definition;
   const { schema, defaults, starts } = definition.time ? withBendChoice(definition) : definition;
   const problems = (params: unknown) =>
     problemsOf(schema, isObject(params) ? { ...defaults, ...params } : params);
   return {
     label,
+    family,
+    ...(example && { example }),
     about,
     schema,
     defaults,

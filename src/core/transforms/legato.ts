@@ -12,6 +12,7 @@ const UNTIL = ["the line's end", "the loop's end"] as const;
  */
 export const legato = defineTransform({
   label: "Legato",
+  family: "line",
   about: "Notes reach to the next one, without gap or overlap",
   schema: params({
     gap: param.number("Gap", 0, 500, { unit: "ms" }),

@@ -10,9 +10,10 @@ const only = (is: string) => ({ when: { param: "way", is: [is] } });
 /** Sets lengths to a note value, scales them, or trims their ends; never below one tick. */
 export const length = defineTransform({
   label: "Length",
+  family: "line",
   about: "Sets, scales or trims how long notes are",
   schema: params({
-    way: param.choice("Way", WAYS),
+    way: param.choice("Mode", WAYS),
     value: param.value("Value", VALUES, only("set")),
     kind: param.choice("Kind", GRID_KINDS.slice(0, 3), only("set")),
     scale: param.number("Scale", 1, 800, { unit: "%", ...only("scale") }),

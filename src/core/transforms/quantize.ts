@@ -15,14 +15,28 @@ const ENDS = ["keep length", "keep end", "quantize ends"] as const;
  */
 export const quantize = defineTransform({
   label: "Quantize",
+  family: "feel",
+  example: {
+    notes: [
+      [40, 120, 60, 100],
+      [290, 120, 60, 100],
+      [430, 120, 60, 100],
+      [790, 120, 60, 100],
+      [920, 120, 60, 100],
+      [1260, 120, 60, 100],
+    ],
+    params: { strength: 100 },
+  },
   about: "Pulls starts toward the lines of a grid",
   schema: params({
     strength: param.number("Strength", 0, 100, { unit: "%" }),
     ...gridParams,
     swing: swingParam,
     from: param.track("Timing of"),
-    reach: param.choice("Which notes", REACHES),
-    window: param.number("Window", 0, 100, {
+    reach: param.choice("Which notes", REACHES, {
+      texts: { within: "nearby only", beyond: "far only" },
+    }),
+    window: param.number("How near", 0, 100, {
       unit: "%",
       when: { param: "reach", is: ["within", "beyond"] },
     }),

@@ -16,6 +16,16 @@ const MAX = 1024;
  */
 export const repeat = defineTransform({
   label: "Repeat",
+  family: "rhythm",
+  example: {
+    notes: [
+      [0, 240, 60, 110],
+      [480, 240, 60, 80],
+      [720, 240, 60, 90],
+    ],
+    params: { until: UNTIL[1], unit: UNITS[0] },
+    context: { length: 960 },
+  },
   about: "Puts copies end to end, a number of times or until the pattern is full",
   schema: params({
     until: param.choice("Until", UNTIL),

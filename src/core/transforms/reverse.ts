@@ -10,6 +10,7 @@ import { clampStart, counted, defineTransform, gridOf, spanOf, type TransformCon
  */
 export const reverse = defineTransform({
   label: "Reverse",
+  family: "line",
   about: "Plays the selection from its end to its start",
   schema: params({}),
   defaults: {},

@@ -11,7 +11,7 @@ import { boundary, ticksToMs } from "../time";
 import { pitchHz, pitchName } from "../pitch";
 import type { Note } from "../score";
 import { param, params } from "../params";
-import { counted, counter, defineTransform, figure, pieceIds } from "./kit";
+import { counted, counter, defineTransform, figure, pieceIds, evenly } from "./kit";
 
 /** Below this rate repeats are heard one by one; above it they fuse into a tone (common practice). */
 const TONE_HZ = 20;
@@ -48,10 +48,12 @@ export function nearestTone(ms: Milliseconds): MidiPitch | null {
 /** Cuts each hit into `count` hits that tile it exactly; velocity and tune may ramp across. */
 export const roll = defineTransform({
   label: "Roll",
+  family: "rhythm",
+  example: { notes: evenly(960, 110, 80, 110, 80), params: { count: 4 } },
   about: "Cuts each hit into several quick ones",
   schema: params({
-    count: param.whole("Split into", 1, 64),
-    ratio: param.number("Next gap", 0.25, 4, { unit: "×", step: 0.05 }),
+    count: param.whole("Hits", 1, 64),
+    ratio: param.number("Speeds up or down", 0.25, 4, { unit: "×", step: 0.05 }),
     velocityFrom: param.whole("Velocity at start", -126, 126),
     velocityTo: param.whole("Velocity at end", -126, 126),
     tuneFrom: param.number("Tune at start", -24, 24, { unit: "st" }),

@@ -3,7 +3,7 @@ import { type Grid, MAX_EARLY, gridTicks, lineAt, nearestLine } from "../time";
 import type { Note } from "../score";
 import { gridChooser, gridParams } from "./grid-choice";
 import { param, params } from "../params";
-import { counted, defineTransform, loopOf, spanOf, type TransformContext } from "./kit";
+import { counted, defineTransform, loopOf, spanOf, type TransformContext, evenly } from "./kit";
 
 /**
  * Shifts by whole cells, wrapping round the loop: the selected range, else each lane's own loop,
@@ -11,6 +11,8 @@ import { counted, defineTransform, loopOf, spanOf, type TransformContext } from 
  */
 export const rotate = defineTransform({
   label: "Rotate",
+  family: "rhythm",
+  example: { notes: evenly(720, 110, 90, 90), params: { steps: 2 }, context: { length: 3840 } },
   about: "Shifts by whole steps; what leaves the loop comes in at its other end",
   schema: params({ steps: param.whole("Steps", -64, 64), ...gridParams }),
   defaults: { steps: 1, value: "own" as string, kind: "straight" as string },

@@ -17,11 +17,19 @@ const only = (...is: string[]) => ({ when: way(...is) });
  */
 export const split = defineTransform({
   label: "Split",
+  family: "rhythm",
+  example: {
+    notes: [
+      [0, 1680, 60, 100],
+      [1920, 1680, 60, 100],
+    ],
+    params: { way: WAYS[1], count: 4 },
+  },
   about: "Cuts notes at grid lines, into pieces, or in a rhythm",
   schema: params({
-    way: param.choice("Way", WAYS),
+    way: param.choice("Mode", WAYS),
     count: param.whole("Pieces", 1, 64, only(WAYS[1])),
-    ratio: param.number("Next gap", 0.25, 4, { unit: "×", step: 0.05, ...only(WAYS[1]) }),
+    ratio: param.number("Speeds up or down", 0.25, 4, { unit: "×", step: 0.05, ...only(WAYS[1]) }),
     rhythm: param.rhythm("Steps", only(WAYS[2])),
     value: gridParams.value.meta(only(WAYS[0], WAYS[2])),
     kind: gridParams.kind.meta({ when: [way(WAYS[0], WAYS[2]), NAMED] }),

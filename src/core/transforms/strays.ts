@@ -8,7 +8,19 @@ import { counted, defineTransform } from "./kit";
  * strike of the same pitch so soon after the first that the key bounced (the louder of the two stays).
  */
 export const strays = defineTransform({
-  label: "Strays",
+  label: "Stray notes",
+  family: "rhythm",
+  example: {
+    notes: [
+      [0, 240, 60, 110],
+      [420, 60, 60, 12],
+      [960, 240, 60, 100],
+      [1190, 60, 60, 15],
+      [1920, 240, 60, 110],
+      [2610, 60, 60, 14],
+      [2880, 240, 60, 100],
+    ],
+  },
   about: "Leaves out what was not meant: too soft, too short, struck twice",
   schema: params({
     softer: param.whole("Softer than", 1, 127),
@@ -51,7 +63,7 @@ export const strays = defineTransform({
       replaced: selected.map((note) => (gone.has(note) ? null : note)),
       sentence: (counts) =>
         counts.removed === 0
-          ? "No strays found"
+          ? "No stray notes found"
           : `${counted(counts.removed, context)} left out: ${why.join(", ")}`,
     };
   },

@@ -11,6 +11,7 @@ const WAYS = ["by a factor", "to a length"] as const;
  */
 export const stretch = defineTransform({
   label: "Stretch",
+  family: "line",
   about: "Makes the notes faster or slower: ½ doubles their tempo, 2 halves it",
   schema: params({
     way: param.choice("Stretch", WAYS),

@@ -19,6 +19,7 @@ export const strumCurve = (x: number, bend: number) => x ** (2 ** (-bend / 50));
  */
 export const strum = defineTransform({
   label: "Strum",
+  family: "chords",
   about: "Spreads chords, up, down or in turns",
   schema: params({
     direction: param.choice("Direction", DIRECTIONS),

@@ -60,14 +60,22 @@ function leavesScrap(edges: readonly Ticks[]): boolean {
  */
 export const stutter = defineTransform({
   label: "Stutter",
+  family: "chords",
+  example: {
+    notes: [
+      [0, 3600, 60, 110],
+      [0, 3600, 64, 110],
+      [0, 3600, 67, 110],
+    ],
+  },
   about: "Repeats what is held at a rate that slows down or speeds up",
   schema: params({
     unit: param.choice("Rates in", UNITS),
     first: param.value("From", VALUES, only(UNITS[0])),
     last: param.value("To", VALUES, only(UNITS[0])),
     kind: param.choice("Kind", GRID_KINDS.slice(0, 3), only(UNITS[0])),
-    firstMs: param.number("First gap", 5, 2000, { unit: "ms", role: "rate", ...only(UNITS[1]) }),
-    lastMs: param.number("Last gap", 5, 2000, { unit: "ms", role: "rate", ...only(UNITS[1]) }),
+    firstMs: param.number("From", 5, 2000, { unit: "ms", role: "rate", ...only(UNITS[1]) }),
+    lastMs: param.number("To", 5, 2000, { unit: "ms", role: "rate", ...only(UNITS[1]) }),
     curve: param.choice("Changes", CURVES),
     gate: param.number("Gate", 1, 100, { unit: "%" }),
     velocityFrom: param.whole("Velocity at start", -126, 126),

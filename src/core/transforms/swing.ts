@@ -1,7 +1,7 @@
 import { lineAt, nearestLine, ticksToMs } from "../time";
 import { gridChooser, gridParams } from "./grid-choice";
 import { param, params } from "../params";
-import { clampStart, counted, defineTransform, figure } from "./kit";
+import { clampStart, counted, defineTransform, figure, evenly } from "./kit";
 
 /**
  * Moves the second of each pair of cells to `amount` percent of the pair and leaves the first
@@ -9,6 +9,8 @@ import { clampStart, counted, defineTransform, figure } from "./kit";
  */
 export const swing = defineTransform({
   label: "Swing",
+  family: "feel",
+  example: { notes: evenly(240, 110, 80, 110, 80, 110, 80, 110, 80), params: { amount: 70 } },
   about: "Moves every second step later",
   schema: params({
     amount: param.number("Swing", 50, 75, { unit: "%", step: 0.5 }),

@@ -7,6 +7,8 @@ const KEEPS = ["nothing", "first beats", "beats"] as const;
 /** Drops each note with a chance; the first beat of each bar, or every beat, may be kept. */
 export const thin = defineTransform({
   label: "Thin",
+  family: "rhythm",
+  example: { params: { chance: 60, keep: "beats", seed: 2 } },
   about: "Leaves out hits by chance",
   schema: params({
     chance: param.number("Chance", 0, 100, { unit: "%" }),

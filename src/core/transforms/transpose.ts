@@ -10,6 +10,8 @@ import { counted, defineTransform, foldPitch } from "./kit";
  */
 export const transpose = defineTransform({
   label: "Transpose",
+  family: "line",
+  example: { params: { degrees: 2 } },
   about: "Moves the line up or down: semitones, degrees of the key, octaves",
   schema: params({
     semitones: param.whole("Semitones", -48, 48),

@@ -12,9 +12,11 @@ const only = (...is: string[]) => ({ when: { param: "way", is } });
  */
 export const velocity = defineTransform({
   label: "Velocity",
+  family: "feel",
+  example: { params: { way: "ramp", from: 20, to: 127 } },
   about: "Sets, adds, scales, ramps, levels or accents velocities",
   schema: params({
-    way: param.choice("Way", WAYS),
+    way: param.choice("Mode", WAYS),
     value: param.whole("Velocity", 1, 127, only("set")),
     add: param.whole("Add", -126, 126, only("add", "accent")),
     scale: param.number("Scale", 0, 400, { unit: "%", ...only("scale") }),

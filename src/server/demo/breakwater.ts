@@ -176,7 +176,7 @@ export function breakwater(): Project {
     patterns: [
       {
         id: "a",
-        name: "A",
+        name: "Swell",
         bars: 4,
         parts: [
           { ...part, track: "drums", length: 2 * bar, notes: drums, chain: feel },
@@ -187,7 +187,7 @@ export function breakwater(): Project {
       },
       {
         id: "b",
-        name: "B",
+        name: "Ebb",
         bars: 2,
         parts: [
           { ...part, track: "drums", length: bar, notes: drums.filter((note) => note.start < bar) },

@@ -97,7 +97,7 @@ export function gullParade(): Project {
     patterns: [
       {
         id: "a",
-        name: "A",
+        name: "Steps",
         bars: 4,
         parts: [
           { ...part, track: "drums", length: 2 * bar, notes: drums },
@@ -107,7 +107,7 @@ export function gullParade(): Project {
       },
       {
         id: "b",
-        name: "B",
+        name: "Bandstand",
         bars: 2,
         parts: [
           {

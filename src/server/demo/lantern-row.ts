@@ -156,7 +156,7 @@ export function lanternRow(): Project {
     patterns: [
       {
         id: "a",
-        name: "A",
+        name: "Dusk",
         colour: "amber",
         bars: 4,
         chords: chordLine([0, "Dm9"], [16, "Bbmaj7"], [32, "Gm7"], [48, "A7sus4"]),
@@ -170,7 +170,7 @@ export function lanternRow(): Project {
       },
       {
         id: "b",
-        name: "B",
+        name: "Lanterns lit",
         colour: "slate",
         bars: 4,
         chords: chordLine([0, "Bbmaj7"], [16, "C"], [32, "Dm9"], [48, "Am7"]),

@@ -121,7 +121,7 @@ export function nightFerry(): Project {
     patterns: [
       {
         id: "a",
-        name: "A",
+        name: "Boarding",
         bars: 4,
         chords: chordLine([0, "Em"], [12, "C"], [24, "G"], [36, "D/F#"]),
         parts: [
@@ -171,7 +171,7 @@ export function nightFerry(): Project {
       },
       {
         id: "b",
-        name: "B",
+        name: "Crossing",
         bars: 4,
         chords: chordLine([0, "Am"], [12, "C"], [24, "Em"], [36, "B7"]),
         parts: [

@@ -106,7 +106,7 @@ export function slackWater(): Project {
     patterns: [
       {
         id: "a",
-        name: "A",
+        name: "Quay",
         bars: 2,
         chords: chordLine([0, "Dm7"], [8, "Em"], [16, "Fmaj7"], [24, "G7sus4"], [28, "G"]),
         parts: [
@@ -117,7 +117,7 @@ export function slackWater(): Project {
       },
       {
         id: "b",
-        name: "B",
+        name: "Lamps up",
         bars: 2,
         parts: [
           { ...part, track: "drums", notes: [...kick, ...hat, ...rim] },

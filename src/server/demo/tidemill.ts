@@ -131,7 +131,7 @@ export function tidemill(): Project {
     patterns: [
       {
         id: "a",
-        name: "A",
+        name: "Wheel",
         bars: 4,
         chords: chordLine([0, "Am7"], [40, "D"]),
         parts: [
@@ -173,7 +173,7 @@ export function tidemill(): Project {
       },
       {
         id: "b",
-        name: "B",
+        name: "Sluice",
         bars: 2,
         chords: chordLine([0, "F"], [20, "G"]),
         parts: [

@@ -18,7 +18,7 @@ export function CutPattern() {
         <button
           key={bars}
           className="btn btn-ghost btn-xs figure h-6 min-h-0 px-1.5"
-          aria-label={`Cut into patterns of ${bars} bars`}
+          aria-label={`Split into patterns of ${bars} bars`}
           title={`Patterns of ${bars} bars, equal ones once, and the song of them`}
           onClick={() => cutCurrentPattern(store, bars)}
         >

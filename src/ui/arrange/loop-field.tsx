@@ -20,7 +20,7 @@ export function LoopField() {
   };
   return (
     <label className="flex items-center gap-1 pl-2">
-      <span className="quiet text-[11px]">{song ? "Loop bars of the song" : "Loop bars"}</span>
+      <span className="quiet text-[12px]">{song ? "Loop bars of the song" : "Loop bars"}</span>
       <input
         className="figure w-[78px] rounded bg-transparent px-1 hover:bg-base-300/50 focus:bg-base-100"
         aria-label="Bars that are looped"

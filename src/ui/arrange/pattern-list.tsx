@@ -162,12 +162,12 @@ function Row({ pattern, number, current }: { pattern: Pattern; number: number; c
         <GripVertical size={14} />
       </span>
       <span className="h-6 w-1 rounded-full" style={{ background: patternColour(pattern) }} />
-      <span className="figure quiet w-5 text-right text-[11px]">{number}</span>
+      <span className="figure quiet w-5 text-right text-[12px]">{number}</span>
       <span className="w-[108px] truncate font-semibold">{pattern.name}</span>
       <span className="h-6 min-w-0 flex-1 text-base-content/60">
         <SmallPicture project={project} pattern={pattern} className="h-full w-full" />
       </span>
-      <span className="figure quiet w-[74px] text-right text-[11px]">
+      <span className="figure quiet w-[74px] text-right text-[12px]">
         {[plural(pattern.bars, "bar"), own].filter(Boolean).join(" ")}
       </span>
     </div>

@@ -37,8 +37,8 @@ export function PlaysChoice() {
       <button
         className={`btn btn-ghost btn-xs h-6 min-h-0 px-1 ${stay ? "bg-primary/15 text-primary" : ""}`}
         aria-pressed={stay}
-        aria-label="The sheet stays where it is"
-        title="The sheet stays on what is edited while other patterns play (alt H)"
+        aria-label="Stay here"
+        title="Stay here: the sheet shows what is edited while other patterns play; else it follows (alt H)"
         onClick={() => store.getState().setArranging({ stay: !stay })}
       >
         <Pin size={14} />

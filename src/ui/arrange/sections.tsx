@@ -280,7 +280,7 @@ function LengthHandle({ box }: { box: SongBox }) {
         onDoubleClick={(event) => event.stopPropagation()}
       />
       {pulled !== null && (
-        <span className="figure absolute right-2 bottom-1 rounded bg-base-content px-1 text-[11px] text-base-100">
+        <span className="figure absolute right-2 bottom-1 rounded bg-base-content px-1 text-[12px] text-base-100">
           {pulled}
         </span>
       )}

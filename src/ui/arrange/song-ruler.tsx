@@ -79,7 +79,7 @@ export function SongRuler({
       {boxes.map(({ section, x, width, bar }) => (
         <span
           key={section.at}
-          className="figure quiet pointer-events-none absolute top-0 flex h-[18px] items-center gap-1.5 overflow-hidden border-l border-base-300 pl-1 text-[10px] whitespace-nowrap"
+          className="figure quiet pointer-events-none absolute top-0 flex h-[18px] items-center gap-1.5 overflow-hidden border-l border-base-300 pl-1 text-[12px] whitespace-nowrap"
           style={{ left: x, width }}
         >
           <span className="text-base-content">{Math.round(bar) + 1}</span>

@@ -110,7 +110,7 @@ function Song() {
             <span className="quiet flex h-[29px] shrink-0 items-center pl-2">Song</span>
             {open && <LoopField />}
             {open && (
-              <p className="quiet pl-2 text-[11px] leading-snug" data-testid="song-length">
+              <p className="quiet pl-2 text-[12px] leading-snug" data-testid="song-length">
                 {lengthText(axis, seconds)}
               </p>
             )}

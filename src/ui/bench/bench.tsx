@@ -28,7 +28,7 @@ export function Bench() {
       className={`flex w-[312px] max-w-full shrink-0 flex-col border-l border-base-300 bg-base-100 max-[1099px]:absolute max-[1099px]:inset-y-0 max-[1099px]:right-0 max-[1099px]:z-30 max-[1099px]:shadow-2xl ${
         open ? "" : "max-[1099px]:hidden"
       }`}
-      aria-label="Bench"
+      aria-label="Panel"
       onKeyDown={(event) => {
         if (event.key !== "Escape" || event.defaultPrevented || !open) return;
         store.getState().setTools({ benchOpen: false });
@@ -36,7 +36,7 @@ export function Bench() {
       }}
     >
       <Tabs
-        label="Bench"
+        label="Panel"
         value={tab}
         tabs={TABS}
         onChange={(bench) => store.getState().setTools({ bench })}

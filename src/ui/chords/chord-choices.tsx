@@ -40,7 +40,7 @@ export function ChordsOfKey({ now, onChoose }: { now?: string; onChoose(name: st
                 aria-label={`Degree ${i + 1}, ${name}`}
                 onClick={() => onChoose(name)}
               >
-                <span className="quiet figure mr-1 text-[10px]">{i + 1}</span>
+                <span className="quiet figure mr-1 text-[12px]">{i + 1}</span>
                 {chordText(name)}
               </button>
             ),

@@ -1,9 +1,10 @@
 "use client";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { beatTicks } from "@/core/time";
 import { chordText } from "@/core/pitch";
 import { type ChordMark, metreOf, patternOf, patternTicks, chordSpans } from "@/core/score";
 import { useDesk, useSession } from "../session/context";
+import { useRequest } from "../session/requested";
 import { chordedSection } from "../state/current";
 import { Popover } from "../controls/popover";
 import { HEADER_WIDTH } from "../geometry/layout";
@@ -37,12 +38,10 @@ export function ChordLine() {
   const previewed = useSession((state) =>
     state.preview?.place.pattern === state.pattern ? state.preview.chords : undefined,
   );
+  const shown = useSession((state) => state.chordsOpen);
   const [open, setOpen] = useState<{ id: string | null; start: number } | null>(null);
   const close = () => setOpen(null);
   const spans = chordSpans(project, previewed ? { ...pattern, chords: previewed } : pattern);
-  // It stays while a drum track is current: a sheet that moved under the pointer would spoil a drag.
-  if (spans.length === 0 && project.tracks.every((track) => track.kind === "drums")) return null;
-
   const beat = beatTicks(metreOf(project, pattern));
   const put = (mark: ChordMark) => {
     putChord(store, mark);
@@ -57,12 +56,14 @@ export function ChordLine() {
     const there = spans.find(({ mark }) => mark.start === start);
     if (start < total) setOpen({ id: there?.mark.id ?? null, start });
   };
+  useRequest("add-chord", () => openAt(store.getState().caret.tick));
+  if (spans.length === 0 && !shown) return null;
 
   return (
     <div
       role="group"
       aria-label="Chord line"
-      className="relative z-20 flex h-[32px] shrink-0 border-b border-base-300 bg-base-100 text-[12px]"
+      className="relative z-20 flex h-7 shrink-0 border-b border-base-300 bg-base-100 text-[12px]"
     >
       <ChordLineHead
         ofSection={over !== undefined}
@@ -124,12 +125,51 @@ export function ChordLine() {
   );
 }
 
+/** In the place of an empty chord line: what would fill it. Lies over the names of tracks, beside the ruler. */
+export function ChordOffer() {
+  const { store } = useDesk();
+  const wanted = useSession(
+    (state) =>
+      !state.chordsOpen &&
+      state.project.tracks.some((track) => track.kind === "melody") &&
+      !chordedSection(state)?.chords?.length &&
+      !patternOf(state.project, state.pattern).chords?.length,
+  );
+  const melodic = useSession(
+    (state) => state.project.tracks.find((track) => track.id === state.track)?.kind === "melody",
+  );
+  if (!wanted) return null;
+  return (
+    <div
+      role="group"
+      aria-label="Chords"
+      className="absolute top-0 left-0 z-10 flex h-7 items-center border-b border-base-300 bg-base-100 text-[12px]"
+    >
+      <ChordLineHead ofSection={false} intoNotes={melodic} empty>
+        <button
+          className="btn btn-ghost btn-xs h-6 min-h-0 px-1"
+          aria-label="Add a chord"
+          title="Type a chord for the beat of the cursor: Dm7, F/A, or a degree such as 2 or V7"
+          onClick={() => {
+            store.getState().setTools({ chordsOpen: true });
+            store.getState().request("add-chord");
+          }}
+        >
+          Add
+        </button>
+      </ChordLineHead>
+    </div>
+  );
+}
+
 /** What can be done with the whole line. */
 function ChordLineHead({
+  children,
   ofSection,
   intoNotes,
   empty,
 }: {
+  children?: ReactNode;
   /** Whether the chords shown are those of a section of the song. */
   ofSection: boolean;
   /** Whether the current track gives and takes notes. */
@@ -142,11 +182,12 @@ function ChordLineHead({
       <span className="quiet mr-auto whitespace-nowrap">
         {ofSection ? "Chords of the section" : "Chords"}
       </span>
+      {children}
       <button
         className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1"
         title="Lines of chords to choose from by ear"
         onClick={() => {
-          store.getState().setTools({ bench: "generate", benchOpen: true });
+          store.getState().setTools({ bench: "generate", benchOpen: true, chordsOpen: true });
           void generateChords(store);
         }}
       >
@@ -161,14 +202,15 @@ function ChordLineHead({
           >
             From notes
           </button>
-          <button
-            className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1"
-            title="Add the chords as held notes to the current track"
-            disabled={empty}
-            onClick={() => holdChords(store)}
-          >
-            Add as notes
-          </button>
+          {!empty && (
+            <button
+              className="btn btn-ghost btn-xs h-[24px] min-h-0 px-1"
+              title="Add the chords as held notes to the current track"
+              onClick={() => holdChords(store)}
+            >
+              Add as notes
+            </button>
+          )}
         </>
       )}
     </div>
@@ -190,7 +232,7 @@ function ChordChip({ span: { mark, from, to }, view, open, onOpen }: ChipProps) 
   // The chip is as wide as its name: past it, a click puts the next chord.
   return (
     <span
-      className="pointer-events-none absolute inset-y-[3px] flex rounded-lg border-l-2 border-primary bg-primary/10"
+      className="pointer-events-none absolute inset-y-[2px] flex rounded-lg border-l-2 border-primary bg-primary/10"
       style={{ left: x0, width: Math.max(24, x1 - x0) }}
     >
       <button

@@ -81,7 +81,7 @@ export function LevelBoard({
     <div className={`flex flex-col items-center ${className}`}>
       <button
         ref={figure}
-        className="figure quiet h-5 w-full rounded text-center text-[11px]"
+        className="figure quiet h-5 w-full rounded text-center text-[12px]"
         aria-label={`Highest level of ${label}: press to begin anew`}
         title="Highest level so far: press to begin anew"
         onClick={forget}
@@ -137,7 +137,7 @@ const Marks = ({ scale, marks }: Pick<Props, "scale" | "marks">) =>
   marks.map((db) => (
     <span
       key={db}
-      className="quiet figure pointer-events-none absolute left-0 flex w-full items-center gap-1 text-[10px]"
+      className="quiet figure pointer-events-none absolute left-0 flex w-full items-center gap-1 text-[12px]"
       style={{ bottom: `${100 * placeOf(scale, db)}%`, transform: "translateY(50%)" }}
       aria-hidden
     >

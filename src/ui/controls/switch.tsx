@@ -12,7 +12,7 @@ export function Switch({
 }) {
   return (
     <button
-      className={`h-6 w-6 rounded-full border text-[10px] leading-none font-semibold ${
+      className={`h-6 w-6 rounded-full border text-[12px] leading-none font-semibold ${
         on
           ? "border-base-content bg-base-content text-base-100"
           : "border-base-300 quiet hover:border-base-content"

@@ -51,7 +51,7 @@ function BeatChoice({ label, value, onChange }: ChoiceProps) {
         {Array.from({ length: beats }, (_, i) => i + 1).map((beat) => (
           <button
             key={beat}
-            className={`figure h-6 w-6 rounded-full border text-[11px] ${
+            className={`figure h-6 w-6 rounded-full border text-[12px] ${
               chosen.has(beat)
                 ? "border-primary bg-primary text-primary-content"
                 : "border-base-300"
@@ -110,7 +110,7 @@ function TempoChoice({ label, ms, min, max, onChange }: TempoChoiceProps) {
   const error = near ? `${near.error >= 0 ? "+" : "−"}${Math.abs(near.error).toFixed(1)} %` : "";
   return (
     <label className="flex items-center justify-between gap-2">
-      <span className="quiet figure text-[11px]">
+      <span className="quiet figure text-[12px]">
         {near ? `near ${near.row.name}, ${error}` : ""}
       </span>
       <select

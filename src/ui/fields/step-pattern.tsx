@@ -62,7 +62,7 @@ export function StepPattern({
                 }
               />
               <select
-                className="figure h-[24px] w-[30px] cursor-pointer appearance-none rounded bg-base-200 text-center text-[10px]"
+                className="figure h-[24px] w-[30px] cursor-pointer appearance-none rounded bg-base-200 text-center text-[12px]"
                 aria-label={`Step ${i + 1}: octave, rest or tie`}
                 value={kindOf(step)}
                 onChange={(event) => {

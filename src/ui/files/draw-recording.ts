@@ -65,7 +65,7 @@ function drawBars(ctx: CanvasRenderingContext2D, scene: RecordingScene, colours:
   const beats = beatsInBar(metre);
   const beat = ((60 / tempo) * beatTicks(metre)) / PPQ;
   const from = -Math.ceil(first / beat);
-  ctx.font = `11px ${colours.mono}`;
+  ctx.font = `12px ${colours.mono}`;
   for (let i = from; first + i * beat <= length + 1e-6; i++) {
     const x = Math.round(xOfTime(scene, first + i * beat));
     const one = modulo(i, beats) === 0;

@@ -95,7 +95,7 @@ export function ExportDialog() {
           <Download size={16} />
           {under && (
             // Over the icon, so that the bar stays as it is.
-            <span className="figure absolute inset-x-0 -bottom-0.5 rounded bg-primary text-center text-[10px] leading-[13px] whitespace-nowrap text-primary-content">
+            <span className="figure absolute inset-x-0 -bottom-0.5 rounded bg-primary text-center text-[12px] leading-[13px] whitespace-nowrap text-primary-content">
               {percent(under.done)}
             </span>
           )}
@@ -169,7 +169,7 @@ function Asked({ wish, busy, under, onWish, onRun }: AskedProps) {
                 onChange={() => onWish(wishFor(store.getState(), id, wish))}
               />
               <span className="block font-semibold">{label}</span>
-              <span className="quiet block text-[11px] leading-snug">{about}</span>
+              <span className="quiet block text-[12px] leading-snug">{about}</span>
             </label>
           ))}
         </div>

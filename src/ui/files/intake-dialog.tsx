@@ -148,10 +148,10 @@ function Shown({ intake, wish, busy, places, onWish, onRead, onRun }: ShownProps
       </div>
       {longest(intake) > LONG && (
         <label className="flex items-center gap-2 px-4 pt-2">
-          <span className="quiet">Cut into patterns of</span>
+          <span className="quiet">Split into patterns of</span>
           <select
             className="select select-xs w-[132px]"
-            aria-label="Cut into patterns"
+            aria-label="Split into patterns"
             value={wish.cut}
             onChange={(event) => onWish({ ...wish, cut: Number(event.target.value) })}
           >
@@ -235,7 +235,7 @@ function TrackRow({ track, notes, onChange }: RowProps) {
       <span className={`min-w-0 flex-1 truncate ${track.taken ? "" : "quiet line-through"}`}>
         {track.name}
       </span>
-      <span className="figure quiet w-[76px] text-right text-[11px]">{notes} notes</span>
+      <span className="figure quiet w-[76px] text-right text-[12px]">{notes} notes</span>
       <select
         className="select select-xs w-[92px]"
         aria-label={`What ${track.name} is`}

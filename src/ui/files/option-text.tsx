@@ -2,6 +2,6 @@
 export const Said = ({ label, about }: { label: string; about: string }) => (
   <>
     <span className="block font-semibold">{label}</span>
-    <span className="quiet block text-[11px] leading-snug font-normal">{about}</span>
+    <span className="quiet block text-[12px] leading-snug font-normal">{about}</span>
   </>
 );

@@ -131,7 +131,7 @@ export function RecordingDialog({ listening, onClose }: Props) {
             />
           </div>
           {!onPad && (
-            <p className="quiet text-[11.5px]">
+            <p className="quiet text-[12px]">
               Click to add an attack, double click one to delete it, drag it to move it. Drag the
               first bar line to where the one is, and a later one to stretch the bars.
             </p>

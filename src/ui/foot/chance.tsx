@@ -57,17 +57,17 @@ export function WhenField({ first, change }: Props) {
   const counted = when === undefined ? null : countedLoops(when);
   const put = (next: Condition | null) => change("Loops", (note) => withCondition(note, next));
   return (
-    <span className="flex items-center gap-1">
+    <span className="flex items-center">
       <select
-        className="select select-xs w-[128px] text-[13px]"
+        className={`select select-xs ${counted ? "w-[46px] bg-none px-1" : "w-[118px] px-2"}`}
         aria-label="Loops the selection sounds in"
         title="In which loops it sounds, counted from the section's beginning"
         value={counted ? (counted.not ? "not-counted" : "counted") : (when ?? "")}
         onChange={({ target: { value } }) => put(chosen(value, counted))}
       >
         <option value="">every loop</option>
-        <option value="counted">loop … of …</option>
-        <option value="not-counted">all but loop … of …</option>
+        <option value="counted">{counted && !counted.not ? "loop" : "loop … of …"}</option>
+        <option value="not-counted">{counted?.not ? "not" : "all but loop … of …"}</option>
         <option value="not-first">not the first</option>
         <option value="last">last of a section</option>
         <option value="not-last">not a section&apos;s last</option>
@@ -76,7 +76,7 @@ export function WhenField({ first, change }: Props) {
         <>
           <ValueField
             label={counted.not ? "Loop it is silent in" : "Loop it sounds in"}
-            className="w-[30px] text-center"
+            className="w-[26px] text-center"
             value={counted.k}
             min={1}
             max={counted.of}
@@ -85,7 +85,7 @@ export function WhenField({ first, change }: Props) {
           <span className="quiet text-[12px]">of</span>
           <ValueField
             label="Out of so many loops"
-            className="w-[30px] text-center"
+            className="w-[26px] text-center"
             value={counted.of}
             min={2}
             max={MAX_LOOPS}

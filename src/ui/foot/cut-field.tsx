@@ -21,9 +21,9 @@ export function CutField() {
     <input
       ref={field}
       className={`figure h-6 w-10 rounded bg-base-200 px-1 text-center ${valid ? "" : "text-error"}`}
-      aria-label="Cut into"
+      aria-label="Roll"
       aria-invalid={!valid}
-      title={`Cut each selected hit into 2 to ${MAX}: type and press enter (shift R comes here)`}
+      title={`Roll: each selected hit becomes 2 to ${MAX}: type and press enter (shift R comes here)`}
       inputMode="numeric"
       value={text}
       onChange={(event) => setText(event.target.value)}

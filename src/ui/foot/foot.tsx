@@ -62,8 +62,8 @@ function ProfileChoice({ drums }: { drums: boolean }) {
   return (
     <select
       className="-ml-1 h-6 cursor-pointer appearance-none rounded bg-transparent px-1 hover:bg-base-300/50"
-      aria-label="What the profile shows"
-      title="What the profile shows and sets: click for pan, chance, tune or bend"
+      aria-label="Note values"
+      title="Note values shown and set here: velocity, pan, chance, tune or bend"
       value={shownProfile(drums ? "drums" : "melody", kind)}
       onChange={(event) =>
         store.getState().setTools({ profile: event.target.value as ProfileKind })

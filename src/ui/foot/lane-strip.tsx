@@ -66,7 +66,7 @@ export function LaneStrip() {
           return (
             <button
               key={name}
-              className={`figure flex h-[24px] shrink-0 items-center gap-1 rounded-full border px-2 text-[11px] ${
+              className={`figure flex h-[24px] shrink-0 items-center gap-1 rounded-full border px-2 text-[12px] ${
                 name === now
                   ? "border-primary bg-primary/10 font-semibold"
                   : "border-base-300 hover:border-base-content"
@@ -78,7 +78,7 @@ export function LaneStrip() {
             >
               {held && <Pin size={10} fill="currentColor" />}
               {name}
-              <kbd className="quiet text-[10px]">⇧{i + 1}</kbd>
+              <kbd className="quiet text-[12px]">⇧{i + 1}</kbd>
             </button>
           );
         })}

@@ -30,6 +30,7 @@ export function ProfileArea({
   width,
   testId,
   told,
+  empty,
   handlers,
 }: {
   area: RefObject<HTMLDivElement | null>;
@@ -37,6 +38,8 @@ export function ProfileArea({
   width: number;
   testId: string;
   told: ToldValue | null;
+  /** What is said while there is nothing in it; null where there is. */
+  empty?: string | null;
   handlers: HTMLAttributes<HTMLDivElement>;
 }) {
   return (
@@ -48,9 +51,14 @@ export function ProfileArea({
       {...handlers}
     >
       <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden />
+      {empty && (
+        <p className="quiet pointer-events-none absolute inset-0 flex items-center px-4 text-[12px]">
+          {empty}
+        </p>
+      )}
       {told && (
         <span
-          className="figure pointer-events-none absolute z-10 rounded bg-base-100 px-1.5 text-[11px] shadow"
+          className="figure pointer-events-none absolute z-10 rounded bg-base-100 px-1.5 text-[12px] shadow"
           style={{
             left: Math.min(told.x + 12, width - TOLD_WIDTH),
             top: clamp(told.y - 20, 0, HEIGHT - 18),

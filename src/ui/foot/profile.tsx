@@ -83,6 +83,14 @@ function drawCrowd(
   }
 }
 
+/** What the hand does on the sheet, where there is nothing yet. */
+const EMPTY = {
+  drums:
+    "Click a step to add a hit (with alt a soft one), drag to paint; drag or wheel a hit for its velocity.",
+  melody:
+    "Click to draw a note, drag its end to lengthen it, drag it to move it; shift-drag to select.",
+};
+
 /** A profile of the current lane (or melodic track), on the sheet's time axis. Draw to set. */
 export function ProfileView() {
   const project = useSession((state) => state.project);
@@ -148,6 +156,7 @@ export function ProfileView() {
       width={width}
       testId="velocity-profile"
       told={strokes.told}
+      empty={notes.length > 0 ? null : drums ? EMPTY.drums : EMPTY.melody}
       handlers={strokes.handlers}
     />
   );

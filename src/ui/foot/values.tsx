@@ -41,8 +41,8 @@ export function Values({ drums }: { drums: boolean }) {
   const several = countOf(held) > 1;
   const label = several ? countText(held) : drums ? "Hit" : "Note";
   return (
-    <div className="flex h-[52px] items-center gap-3.5 overflow-x-auto px-4">
-      <Labelled label={label}>
+    <div className="flex h-[46px] items-center overflow-x-auto px-4">
+      <Labelled label={label} width={HEAD}>
         <PitchField first={first} several={several} drums={of.drums} />
       </Labelled>
       <TimeFields first={first} several={several} />
@@ -50,7 +50,7 @@ export function Values({ drums }: { drums: boolean }) {
       <ConditionFields first={first} several={several} />
       <Readings first={first} />
       {of.drums ? (
-        <Labelled label="Cut into">
+        <Labelled label="Roll">
           <CutField />
         </Labelled>
       ) : (
@@ -67,7 +67,7 @@ function MadeSelected({ drums }: { drums: boolean }) {
   const message = useSession((state) => (selectedMade(state).length > 0 ? madeMessage(state) : ""));
   if (made === 0) return <NothingSelected drums={drums} />;
   return (
-    <div className="flex h-[52px] items-center gap-3 px-4 text-[12px]">
+    <div className="flex h-[46px] items-center gap-3 px-4 text-[12px]">
       <span>{message}</span>
       <button className="btn btn-sm" onClick={() => writeMade(store)}>
         Write to notes
@@ -76,24 +76,26 @@ function MadeSelected({ drums }: { drums: boolean }) {
   );
 }
 
-/** What the hand does here, and what the next note takes over. */
+/** Nothing is selected: each field stands empty in its place, but for what the next note takes over. */
 function NothingSelected({ drums }: { drums: boolean }) {
   const touched = useSession((state) => state.touched);
+  const next: Readonly<Record<string, string>> = {
+    Velocity: String(touched.velocity),
+    ...(touched.length !== null && { Length: formatLength(touched.length) }),
+  };
+  const labels = ["Start", "Length", "Velocity", "Pan", ...(drums ? ["Tune"] : [])];
+  const rest = ["Chance", "Loops", "Timing offset", "Duration"];
+  const own = drums ? ["Roll"] : ["Channel", "Slide"];
   return (
-    <div className="flex h-[52px] items-center gap-4 px-4 text-[12px]">
-      <span className="quiet">
-        {drums
-          ? "Click a step to add a hit (with alt a ghost), drag to paint; drag or wheel a hit for velocity, alt-wheel for its chance; shift-drag to select."
-          : "Click to draw a note, drag its end to lengthen, drag it to move, shift-drag to select."}
-      </span>
-      <span className="quiet ml-auto">
-        Next {drums ? "hit" : "note"}: velocity <b className="figure">{touched.velocity}</b>
-        {touched.length !== null && (
-          <>
-            , length <b className="figure">{formatLength(touched.length)}</b>
-          </>
-        )}
-      </span>
+    <div className="flex h-[46px] items-center overflow-x-auto px-4" data-testid="no-values">
+      <Labelled label={drums ? "Next hit" : "Next note"} width={HEAD}>
+        <span className="quiet px-1">–</span>
+      </Labelled>
+      {[...labels, ...rest, ...own].map((label) => (
+        <Labelled key={label} label={label}>
+          <span className="figure quiet px-1">{next[label] ?? "–"}</span>
+        </Labelled>
+      ))}
     </div>
   );
 }
@@ -134,7 +136,7 @@ function TimeFields({ first, several }: FirstProps) {
     <>
       <Field
         label="Start"
-        className="w-[108px]"
+        className="w-[104px]"
         value={first.start}
         min={-MAX_EARLY}
         max={LIMITS.ticks}
@@ -147,7 +149,7 @@ function TimeFields({ first, several }: FirstProps) {
       />
       <Field
         label="Length"
-        className="w-20"
+        className="w-[72px]"
         value={first.length}
         {...LENGTH.range}
         step={10}
@@ -183,7 +185,7 @@ function SoundFields({ first, several, drums }: FirstProps & { drums: boolean })
       <Field
         label="Pan"
         name="Pan of the selection"
-        className="w-[76px]"
+        className="w-[72px]"
         value={Math.round(first.pan * 100)}
         {...PAN_FIELD}
         several={several}
@@ -193,7 +195,7 @@ function SoundFields({ first, several, drums }: FirstProps & { drums: boolean })
         <Field
           label="Tune"
           name="Tune of the selection"
-          className="w-20"
+          className="w-[68px]"
           value={first.tune}
           {...tune.range}
           reset={0}
@@ -230,7 +232,7 @@ function ConditionFields({ first, several }: FirstProps) {
           onChange={(by) => changeValues(store, PROFILES.chance, by)}
         />
       </Labelled>
-      <Labelled label="Sounds in">
+      <Labelled label="Loops">
         <WhenField first={first} change={change} />
       </Labelled>
     </>
@@ -246,18 +248,18 @@ function Readings({ first }: Pick<FirstProps, "first">) {
   const tone = nearestTone(ms);
   return (
     <>
-      <Labelled label="Drift">
+      <Labelled label="Timing offset">
         <span className="figure px-1 text-[12px] whitespace-nowrap" data-testid="drift">
-          {shortDrift(driftOf(gridOfNote(store.getState(), first), first.start), tempo)}
+          {offsetText(driftOf(gridOfNote(store.getState(), first), first.start), tempo)}
         </span>
       </Labelled>
-      <Labelled label={tone === null ? "Duration" : `Duration, near ${pitchName(tone)}`}>
+      <Labelled label="Duration">
         <span
           className="figure px-1 text-[12px] whitespace-nowrap"
           data-testid="rate"
           title={rollRate(ms)}
         >
-          {figure(ms)} ms
+          {figure(ms)} ms{tone !== null && ` ${pitchName(tone)}`}
         </span>
       </Labelled>
     </>
@@ -271,7 +273,7 @@ function MelodyFields({ first }: Pick<FirstProps, "first">) {
     <>
       <Field
         label="Channel"
-        className="w-[64px]"
+        className="w-[60px]"
         value={first.channel ?? 0}
         min={0}
         max={16}
@@ -301,10 +303,11 @@ function MelodyFields({ first }: Pick<FirstProps, "first">) {
   );
 }
 
-/** `+14 t, 10.4 ms` */
-function shortDrift(ticks: number, tempo: number): string {
+/** `+10.4 ms, 14 t` */
+function offsetText(ticks: number, tempo: number): string {
   if (ticks === 0) return "none";
-  return `${ticks > 0 ? "+" : "−"}${Math.abs(ticks)} t, ${ticksToMs(Math.abs(ticks), tempo).toFixed(1)} ms`;
+  const of = Math.abs(ticks);
+  return `${ticks > 0 ? "+" : "−"}${ticksToMs(of, tempo).toFixed(1)} ms, ${of} t`;
 }
 
 /** `name` is what the field is called where its label alone would be that of another. */
@@ -314,10 +317,33 @@ const Field = ({ name, ...props }: ComponentProps<typeof ValueField> & { name?: 
   </Labelled>
 );
 
-function Labelled({ label, children }: { label: string; children: ReactNode }) {
+/** Widths in pixels of what has a label of its own: each keeps its place, whatever is selected. */
+const WIDTHS: Readonly<Record<string, number>> = {
+  Start: 106,
+  Length: 74,
+  Velocity: 64,
+  Pan: 74,
+  Tune: 72,
+  Chance: 66,
+  Loops: 122,
+  "Timing offset": 112,
+  Duration: 90,
+  Channel: 64,
+};
+const HEAD = 92;
+
+function Labelled({
+  label,
+  width = WIDTHS[label],
+  children,
+}: {
+  label: string;
+  width?: number | undefined;
+  children: ReactNode;
+}) {
   return (
-    <div className="flex shrink-0 flex-col">
-      <span className="quiet px-1 text-[11px] leading-tight">{label}</span>
+    <div className="flex shrink-0 flex-col" style={{ width }}>
+      <span className="quiet px-1 text-[12px] leading-tight whitespace-nowrap">{label}</span>
       <span className="text-[15px] font-medium">{children}</span>
     </div>
   );

@@ -156,7 +156,7 @@ function SheetTools({ chords, melody, previewed, starred, empty }: ToolsProps) {
             disabled={starred < 2}
             onClick={() => breed(store)}
           >
-            Cross the starred
+            Combine the starred
           </button>
         </>
       )}
@@ -247,9 +247,9 @@ const Card = memo(function Card(props: CardProps) {
             {namesOf(idea.chords)}
           </span>
         )}
-        {figure && <span className="block px-0.5 text-[11px] leading-tight">{figure}</span>}
+        {figure && <span className="block px-0.5 text-[12px] leading-tight">{figure}</span>}
         {idea.description && (
-          <span className="quiet block px-0.5 text-[11px] leading-tight">{idea.description}</span>
+          <span className="quiet block px-0.5 text-[12px] leading-tight">{idea.description}</span>
         )}
       </button>
       <span className="grid grid-cols-2 content-start">

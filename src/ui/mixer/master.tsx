@@ -81,10 +81,10 @@ export function Whole() {
       </dl>
       <button
         className="btn btn-xs mt-1 gap-1"
-        title="Measure loudness and peak anew"
+        title="Loudness and peak are measured from now on"
         onClick={() => engine.loudness()?.reset()}
       >
-        <RotateCcw size={12} /> Measure anew
+        <RotateCcw size={12} /> Reset loudness
       </button>
     </section>
   );

@@ -78,7 +78,7 @@ function drawBeats(ctx: CanvasRenderingContext2D, { view, colours, layout, proje
     }
     const numbered = isBar && Math.round(tick / bar) % every === 0;
     if (numbered || beatWidth > 42) {
-      ctx.font = `${isBar ? 600 : 400} 11px ${colours.mono}`;
+      ctx.font = `${isBar ? 600 : 400} 12px ${colours.mono}`;
       ctx.fillStyle = isBar ? colours.text : colours.quiet;
       ctx.fillText(`${Math.floor(tick / bar) + 1}.${inBar + 1}`, x + 3, RULER_HEIGHT / 2);
     }

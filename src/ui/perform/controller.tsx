@@ -171,7 +171,7 @@ function ControllerPad({ pitch, velocity }: { pitch: number; velocity: number })
     controller.lift(pitch, { pad: true, time: event.timeStamp });
   return (
     <button
-      className="h-[32px] touch-none truncate rounded-lg border border-base-300 bg-base-100 px-1 text-[11px] active:bg-primary active:text-primary-content"
+      className="h-[32px] touch-none truncate rounded-lg border border-base-300 bg-base-100 px-1 text-[12px] active:bg-primary active:text-primary-content"
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);
         controller.press(pitch, velocity, { pad: true, time: event.timeStamp });

@@ -160,7 +160,7 @@ function Pad({
       {...handlers}
     >
       <span className="truncate">{shown}</span>
-      <span className={`figure text-[11px] ${lit ? "" : "quiet"}`}>{letterOf(place.code)}</span>
+      <span className={`figure text-[12px] ${lit ? "" : "quiet"}`}>{letterOf(place.code)}</span>
     </button>
   );
 }
@@ -218,7 +218,7 @@ function Degree({
       {...handlers}
     >
       <span className="text-[12px] font-medium">{pitchClassName(key, pitch)}</span>
-      <span className={`figure text-[10px] ${lit || tone ? "" : "quiet"}`}>
+      <span className={`figure text-[12px] ${lit || tone ? "" : "quiet"}`}>
         {degreeLabel(key, pitch) || letterOf(place.code)}
       </span>
     </button>

@@ -85,7 +85,7 @@ export function TapAlong() {
       </div>
       <p className="quiet min-h-4 text-[12px]" role="status">
         {message ||
-          `Output latency ${engine.outputLatency.toFixed(0)} ms is known and made up for; this is what keys take.`}
+          `Output delay ${engine.outputLatency.toFixed(0)} ms, measured and compensated. This is the input delay of the keys.`}
       </p>
     </div>
   );

@@ -27,7 +27,7 @@ export function Tidy() {
         <button
           className="btn btn-ghost btn-xs h-[26px] min-h-0 px-1.5"
           aria-label="Tidy up"
-          title="Tidy up what was played: quantize, level, remove strays, as cards of the chain"
+          title="Tidy up what was played: quantize, level, delete stray notes, as cards of the chain"
         >
           <Brush size={14} />
         </button>

@@ -46,6 +46,13 @@ const text = (longest: number): Setting<string | null> => ({
 });
 const isObject = (value: unknown): value is Record<string, unknown> =>
   typeof value === "object" && value !== null && !Array.isArray(value);
+const names = (most: number): Setting<readonly string[]> => ({
+  first: [],
+  fits: (value): value is string[] =>
+    Array.isArray(value) &&
+    value.length <= most &&
+    value.every((one) => typeof one === "string" && one.length <= 60),
+});
 const lastExport: Setting<LastExport | null> = {
   first: null,
   fits: (value): value is LastExport | null =>
@@ -90,6 +97,8 @@ const SETTINGS = {
   /** Whether MIDI was asked for: it is opened again with the page. */
   midi: flag(false),
   lastExport,
+  /** Transforms that were used lately, the latest first. */
+  lateTransforms: names(8),
   /** Whether hits that are drawn on the lines of a grid go along when its swing is changed. */
   hitsSwing: flag(true),
 };

@@ -12,7 +12,7 @@ export function Announcement({ track }: { track: string }) {
       <p
         key={message}
         aria-hidden
-        className="said pointer-events-none absolute right-2 bottom-1 rounded-lg bg-base-100/85 px-2 py-0.5 text-[11px]"
+        className="said pointer-events-none absolute right-2 bottom-1 rounded-lg bg-base-100/85 px-2 py-0.5 text-[12px]"
       >
         {message}
       </p>

@@ -76,7 +76,7 @@ export function GridPicker({ label, grid, steps, onGrid, onSteps }: Props) {
       />
       {onSteps && (
         <div className="flex items-center justify-between">
-          <span>Loops after</span>
+          <span>Lane length</span>
           <ValueField
             label="Steps in the lane's own loop"
             className="w-36 text-right"
@@ -84,7 +84,7 @@ export function GridPicker({ label, grid, steps, onGrid, onSteps }: Props) {
             min={0}
             max={256}
             reset={0}
-            format={(value) => (value === 0 ? "the whole part" : plural(value, "step"))}
+            format={(value) => (value === 0 ? "as the part" : plural(value, "step"))}
             onChange={(value) => onSteps(value === 0 ? null : value)}
           />
         </div>

@@ -151,7 +151,7 @@ const TrackHeader = memo(function TrackHeader({ block }: { block: Block }) {
         {/* In an open kit the lane that is lit says it, and its name needs the room. */}
         {current && (melody || !block.open || locked) && (
           <span
-            className="grid h-[18px] w-[18px] shrink-0 place-items-center rounded-full bg-primary text-[10px] font-semibold text-primary-content"
+            className="grid h-[18px] w-[18px] shrink-0 place-items-center rounded-full bg-primary text-[12px] font-semibold text-primary-content"
             title="New notes go here"
           >
             {locked ? <LockIcon size={11} /> : <PenLine size={11} />}
@@ -333,7 +333,7 @@ function LoopLength({ block, short = false }: { block: Block; short?: boolean })
   return (
     <select
       className={`quiet h-6 shrink-0 cursor-pointer appearance-none rounded bg-transparent hover:bg-base-300/50 ${
-        short ? "text-[10px]" : "px-1 text-[11px]"
+        short ? "text-[12px]" : "px-1 text-[12px]"
       }`}
       aria-label={`Loop length of ${block.track.name}`}
       value={block.part.length}
@@ -362,7 +362,7 @@ function DegreeLabel({ row, top, index }: { row: Row; top: number; index: number
   if (row.pitch === TAPS) {
     return (
       <span
-        className="quiet absolute right-2 flex items-center text-[11px] italic"
+        className="quiet absolute right-2 flex items-center text-[12px] italic"
         style={{ top: row.y - top, height: row.height }}
       >
         {row.name}
@@ -371,7 +371,7 @@ function DegreeLabel({ row, top, index }: { row: Row; top: number; index: number
   }
   return (
     <span
-      className={`figure absolute right-2 flex items-center gap-1.5 text-[11px] ${row.root ? "font-bold" : "quiet"} ${row.inKey ? "" : "italic"}`}
+      className={`figure absolute right-2 flex items-center gap-1.5 text-[12px] ${row.root ? "font-bold" : "quiet"} ${row.inKey ? "" : "italic"}`}
       style={{
         top: row.y - top,
         height: row.height,
@@ -379,7 +379,7 @@ function DegreeLabel({ row, top, index }: { row: Row; top: number; index: number
       }}
     >
       <span>{pitchName(row.pitch, key)}</span>
-      <span className="w-5 text-right text-[10px]">
+      <span className="w-5 text-right text-[12px]">
         {row.inKey ? degreeLabel(key, row.pitch) : "–"}
       </span>
     </span>

@@ -100,7 +100,7 @@ export function Overview() {
   };
   return (
     <div className="flex border-t border-base-300 bg-base-100">
-      <span className="quiet self-center pl-4 text-[11px]" style={{ width: HEADER_WIDTH }}>
+      <span className="quiet self-center pl-4 text-[12px]" style={{ width: HEADER_WIDTH }}>
         Overview
       </span>
       <div

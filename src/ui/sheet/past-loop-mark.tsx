@@ -36,7 +36,7 @@ export function PastLoopMark({ block, view, total }: { block: Block; view: View;
         label={`${block.track.name}: ${what}`}
         trigger={
           <button
-            className="figure h-6 rounded-full border border-base-content bg-base-100 px-2 text-[11px] whitespace-nowrap"
+            className="figure h-6 rounded-full border border-base-content bg-base-100 px-2 text-[12px] whitespace-nowrap"
             aria-label={`${block.track.name}: ${what}`}
             title={`${what}, not heard: press to lengthen it, wrap them round, or delete them`}
           >

@@ -65,7 +65,7 @@ export function ValueLadder({
                 className="mb-0.5 w-[18px] rounded-t-sm bg-base-content/40 group-data-[state=checked]:bg-primary"
                 style={{ height: 15 - 1.8 * i }}
               />
-              <span className="figure text-[11px]">{value}</span>
+              <span className="figure text-[12px]">{value}</span>
             </>
           ),
         }))}

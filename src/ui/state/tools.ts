@@ -20,6 +20,8 @@ interface Tools {
   bench: BenchTab;
   /** Whether the bench is open where the window is too narrow for it to stand beside the sheet. */
   benchOpen: boolean;
+  /** Whether the chord line is shown where it has no chords yet. */
+  chordsOpen: boolean;
   /** Values that transforms were applied with last, by transform. */
   lastParams: Readonly<Record<string, Params>>;
   profile: ProfileKind;
@@ -45,6 +47,7 @@ export const toolsSlice = (set: (change: Partial<Tools>) => void): ToolsSlice =>
   walking: false,
   bench: "transform",
   benchOpen: false,
+  chordsOpen: false,
   lastParams: {},
   profile: "velocity",
   bendAs: "line",

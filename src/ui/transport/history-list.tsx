@@ -88,9 +88,9 @@ function Steps({ here }: { here: RefObject<HTMLButtonElement | null> }) {
                 aria-current={i === past.length ? "step" : undefined}
                 onClick={() => store.getState().jump(i)}
               >
-                <span className="figure quiet w-8 shrink-0 text-right text-[11px]">{i}</span>
+                <span className="figure quiet w-8 shrink-0 text-right text-[12px]">{i}</span>
                 <span className="min-w-0 truncate">{label(i)}</span>
-                <span className="quiet ml-auto max-w-[55%] shrink-0 truncate pl-2 text-[11px]">
+                <span className="quiet ml-auto max-w-[55%] shrink-0 truncate pl-2 text-[12px]">
                   {placeAt(i)}
                 </span>
               </button>

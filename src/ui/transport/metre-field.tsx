@@ -55,17 +55,17 @@ export function MetreField() {
       {asked && (
         <>
           <p>
-            From {metreText(metre)} to {metreText(asked)}: what is to stay?
+            From {metreText(metre)} to {metreText(asked)}
           </p>
           <button className="btn btn-sm justify-start" onClick={() => change(asked, "places")}>
-            Places in the bar
+            Notes move with their bars
           </button>
           <p className="quiet -mt-1 px-1 text-[12px]">
-            Notes and chords go along with their bars; what a shorter bar has no room for is shown
+            Each keeps its place in its bar, chords too; what a shorter bar has no room for is shown
             past the end.
           </p>
           <button className="btn btn-sm justify-start" onClick={() => change(asked, "times")}>
-            Times
+            Notes stay where they are
           </button>
           <p className="quiet -mt-1 px-1 text-[12px]">
             Nothing moves: it sounds as before, and bar lines fall elsewhere.

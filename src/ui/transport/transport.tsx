@@ -57,7 +57,7 @@ export function Transport() {
     <header className="flex min-h-[50px] shrink-0 items-center gap-x-2 border-b border-base-300 bg-base-100 px-3 max-[1023px]:flex-wrap">
       <Link
         href="/"
-        className="shrink-0 text-[16px] font-bold tracking-tight"
+        className="shrink-0 text-[15px] font-bold tracking-tight"
         aria-label="Hailstep, to the library"
         title="To the library"
       >
@@ -156,7 +156,7 @@ function NameAndState() {
         }}
       />
       <span
-        className={`text-[11px] whitespace-nowrap ${save === "refused" || save === "forked" ? "text-error" : "quiet"}`}
+        className={`text-[12px] whitespace-nowrap ${save === "refused" || save === "forked" ? "text-error" : "quiet"}`}
         data-testid="save-state"
         role="status"
         title={message}
@@ -275,8 +275,8 @@ function Settings() {
 function Field({ label, children }: { label: ReactNode; children: ReactNode }) {
   return (
     <div className="flex shrink-0 flex-col leading-tight">
-      <span className="quiet text-[11px] whitespace-nowrap">{label}</span>
-      <span className="flex h-[21px] items-center text-[14px] whitespace-nowrap">{children}</span>
+      <span className="quiet text-[12px] whitespace-nowrap">{label}</span>
+      <span className="flex h-[21px] items-center text-[13px] whitespace-nowrap">{children}</span>
     </div>
   );
 }

@@ -48,7 +48,8 @@ export function arrangeChanges(
   const patterns: Pattern[] = [];
   for (const { from, bars, metre } of runs) {
     const ticks = bars * barTicks(metre);
-    const name = patterns.length === 0 ? whole.name : nextPatternName({ ...project, patterns });
+    const name =
+      patterns.length === 0 ? whole.name : nextPatternName({ ...project, patterns }, whole.name);
     patterns.push({
       id: patterns.length === 0 ? whole.id : `p${patterns.length + 1}`,
       name,

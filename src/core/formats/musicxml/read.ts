@@ -82,7 +82,7 @@ export function readMusicXml(
     metre,
     key: keyOf(scoreKey(parts)),
     tracks,
-    patterns: [{ id: "a", name: "A", bars, ...(chords && { chords }), parts: written }],
+    patterns: [{ id: "a", name: "Main", bars, ...(chords && { chords }), parts: written }],
     song: [],
   };
   const changes = {

@@ -111,7 +111,7 @@ function assembled(
     patterns: [
       {
         id: "a",
-        name: marks[0]?.tick === 0 ? marks[0].value : "A",
+        name: marks[0]?.tick === 0 ? marks[0].value : "Main",
         bars,
         parts: tracks.map((track, i) => {
           const { notes, pitchBend } = nth(played, i);

@@ -86,7 +86,7 @@ export function inSequence(pieces: readonly Project[], lost: Losses): Project {
       ...pattern,
       id,
       name: now.patterns.some(({ name }) => name === pattern.name)
-        ? nextPatternName(now)
+        ? nextPatternName(now, pattern.name)
         : pattern.name,
       ...(!same && { metre }),
       parts: all.map((track) => {

@@ -32,7 +32,7 @@ export const PLAY = actions("Play", [
     keys: "Alt+f",
     words: "scroll page view",
     on: "The view follows the playhead",
-    off: "The view stays where it is",
+    off: "The view stays here",
   }),
   {
     id: "click",

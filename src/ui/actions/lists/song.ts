@@ -35,7 +35,7 @@ export const SONG = actions("Song", [
     label: "The sheet stays on what is edited, or goes along",
     keys: "Alt+h",
     words: "follow pattern hold lock view",
-    on: "The sheet stays where it is",
+    on: "The sheet stays here",
     off: "The sheet goes along with what plays",
   }),
   {

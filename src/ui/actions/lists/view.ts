@@ -94,13 +94,13 @@ export const VIEW = actions("View", [
   }),
   ...SHOWN_PROFILES.map(([id, { label }]) => ({
     id: `profile-${id}`,
-    label: `Profile: ${label.toLowerCase()}`,
+    label: `Note values: ${label.toLowerCase()}`,
     words: "foot lane editor",
     run: (store: SessionStore) => store.getState().setTools({ profile: id }),
   })),
   ...TABS.map(([bench, label, words], i) => ({
     id: `bench-${bench}`,
-    label: `Bench: ${label.toLowerCase()}`,
+    label: `Panel: ${label.toLowerCase()}`,
     keys: `Alt+Digit${i + 1}`,
     words,
     run: (store: SessionStore) => store.getState().setTools({ bench }),

@@ -88,7 +88,7 @@ export const BarsField = ({ label, count, kept, disabled, motif, onChange }: Bar
     {Array.from({ length: count }, (_, bar) => (
       <button
         key={bar}
-        className={`figure h-[24px] w-[24px] rounded-full border text-[11px] ${
+        className={`figure h-[24px] w-[24px] rounded-full border text-[12px] ${
           kept.includes(bar) ? "border-primary bg-primary text-primary-content" : "border-base-300"
         }`}
         aria-pressed={kept.includes(bar)}

@@ -162,7 +162,7 @@ function MelodyChoices({ wish, offered, chords }: MelodyProps) {
         <p role="status">There are no chords over the bars yet: the scale is used.</p>
       )}
       <button
-        className="quiet min-h-6 self-start rounded px-1 text-[11px] underline underline-offset-2"
+        className="quiet min-h-6 self-start rounded px-1 text-[12px] underline underline-offset-2"
         aria-expanded={more}
         onClick={() => setMore(!more)}
       >

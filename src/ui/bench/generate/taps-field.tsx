@@ -64,7 +64,7 @@ export function TapsField({ taps }: { taps: readonly number[] }) {
           Clear
         </button>
       </div>
-      <p className="quiet text-[11px]" role="status">
+      <p className="quiet text-[12px]" role="status">
         {taps.length === 0
           ? "Tap a rhythm: along with the loop while it plays, else freely from the one."
           : `${plural(all.length, "hit")} in ${plural(bars, "bar")}; what you tap comes again until the end`}

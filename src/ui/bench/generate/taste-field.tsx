@@ -33,7 +33,7 @@ export function TasteField({ kind }: { kind: TasteKind }) {
               }}
             />
           </span>
-          <span className="figure w-12 text-right text-[11px]">
+          <span className="figure w-12 text-right text-[12px]">
             {Math.abs(weight) < 0.05 ? "–" : `${weight > 0 ? "more" : "less"}`}
           </span>
         </div>

@@ -27,7 +27,7 @@ export function VaryPanel() {
     <fieldset className="rounded-box flex flex-col gap-1.5 border border-base-300 px-3 pt-1 pb-2">
       <legend className="quiet px-1">Vary what is there</legend>
       {fields(["distance"])}
-      <p className="quiet self-end text-[11px]">{far(now.distance)} changed</p>
+      <p className="quiet self-end text-[12px]">{far(now.distance)} changed</p>
       {fields(drums ? ["keepStrong", "oneLane"] : ["keepStrong"])}
       <button
         className="btn btn-sm h-7 min-h-0 self-end"

@@ -75,7 +75,7 @@ export function GridFitting() {
       ) : (
         <>
           <p className="mt-1.5">
-            <b className="figure text-[14px]">{describeFit(fit)}</b>
+            <b className="figure text-[13px]">{describeFit(fit)}</b>
             <span className="quiet">
               {" "}
               {Math.round(fit.fit * 100)} % fit, {notes.length - fit.misfits.length} of{" "}

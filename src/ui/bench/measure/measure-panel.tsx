@@ -89,7 +89,7 @@ export function MeasurePanel() {
                       onClick={() => (use === "copy" ? void copy(row) : set(use, row))}
                     >
                       {row.ms.toFixed(row.ms < 1000 ? 1 : 0)}
-                      <span className="quiet block text-[10px]">
+                      <span className="quiet block text-[12px]">
                         {row.hz.toFixed(row.hz < 10 ? 2 : 1)}
                       </span>
                     </button>

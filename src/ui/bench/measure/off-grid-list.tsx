@@ -24,13 +24,13 @@ export function OffGridList() {
     <section aria-label="Off the grid" className="mt-2">
       <h3 className="mb-1 flex items-baseline justify-between text-[13px] font-semibold">
         Off the grid, {list.length}
-        <kbd className="figure quiet text-[11px] font-normal">O, shift O</kbd>
+        <kbd className="figure quiet text-[12px] font-normal">O, shift O</kbd>
       </h3>
       <ol className="max-h-44 overflow-y-auto">
         {list.slice(0, SHOWN).map(({ note, drift }) => (
           <li key={note.id}>
             <button
-              className={`figure flex min-h-6 w-full items-center gap-2 rounded px-1 text-left text-[11px] hover:bg-base-200 ${
+              className={`figure flex min-h-6 w-full items-center gap-2 rounded px-1 text-left text-[12px] hover:bg-base-200 ${
                 state.selection.has(note.id) ? "bg-primary/10 font-semibold" : ""
               }`}
               onClick={() => selectNote(store, note)}
@@ -39,11 +39,9 @@ export function OffGridList() {
               <span className="flex-1">{formatPosition(note.start, currentMetre(state))}</span>
               <span>
                 {drift > 0 ? "+" : "−"}
-                {Math.abs(drift)} t
+                {ticksToMs(Math.abs(drift), state.project.tempo).toFixed(1)} ms
               </span>
-              <span className="w-16 text-right">
-                {ticksToMs(drift, state.project.tempo).toFixed(1)} ms
-              </span>
+              <span className="quiet w-14 text-right">{Math.abs(drift)} t</span>
             </button>
           </li>
         ))}

@@ -56,7 +56,7 @@ export default function TimingChart({ timing, ink }: { timing: Timing; ink: numb
       type="scatter"
       height={150}
       options={options}
-      series={[{ name: "drift", data }]}
+      series={[{ name: "timing offset", data }]}
     />
   );
 }

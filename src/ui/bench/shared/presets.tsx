@@ -49,7 +49,7 @@ export function Presets<T extends object>({
   return (
     <div className="mt-1">
       <button
-        className="quiet flex min-h-6 items-center gap-1 rounded px-1 text-[11px]"
+        className="quiet flex min-h-6 items-center gap-1 rounded px-1 text-[12px]"
         aria-expanded={open}
         onClick={() => setOpen(!open)}
       >

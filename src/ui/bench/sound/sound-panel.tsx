@@ -118,11 +118,11 @@ function KitChoice({ track, onKit }: ChoiceProps & { onKit(id: string): void }) 
       </div>
       <p className="quiet leading-snug">{kit.about}</p>
       <button
-        className="quiet flex min-h-6 items-center gap-1 self-start rounded px-1 text-[11px]"
+        className="quiet flex min-h-6 items-center gap-1 self-start rounded px-1 text-[12px]"
         aria-expanded={open}
         onClick={() => setOpen(!open)}
       >
-        <Drum size={12} /> All kits, to be heard
+        <Drum size={12} /> Try all kits
       </button>
       {open && <SoundChoice track={track} onSound={onKit} />}
       <Presets

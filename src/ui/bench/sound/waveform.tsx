@@ -141,7 +141,7 @@ export function Waveform({ source, pad, whole, onShape, onHear }: Props) {
       <canvas ref={canvas} className="absolute inset-0 h-full w-full" />
       {!source && (
         <p className="quiet absolute inset-0 grid place-items-center">
-          The sample is not here yet: the kit’s own sound plays
+          The sample is not here yet: the kit sound plays
         </p>
       )}
     </div>

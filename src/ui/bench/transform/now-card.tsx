@@ -91,7 +91,7 @@ export function NowCard({ transform: id, scope: chosenScope, onDone }: Props) {
       className="rounded-box flex flex-col gap-1 border border-primary bg-base-100 px-3 py-2.5 text-[12px]"
     >
       <h3 className="text-[13px] font-semibold">
-        {transform.label} <span className="quiet text-[11px] font-normal">{scope.label}</span>
+        {transform.label} <span className="quiet text-[12px] font-normal">{scope.label}</span>
       </h3>
       <ParamFields
         names={fields.map(([name]) => name)}
@@ -111,7 +111,7 @@ export function NowCard({ transform: id, scope: chosenScope, onDone }: Props) {
         onTake={(taken) => setParams({ ...transform.defaults, ...taken })}
       />
       <p
-        className={`figure text-[11px] leading-snug ${result === null ? "text-error" : "quiet"}`}
+        className={`figure text-[12px] leading-snug ${result === null ? "text-error" : "quiet"}`}
         role="status"
       >
         {would.sentence}

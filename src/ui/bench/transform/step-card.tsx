@@ -23,10 +23,13 @@ interface Props {
   effect: Effect | null;
   /** What it works on, in words. */
   scope: string;
+  /** Its values are shown; else it is one line. */
+  open: boolean;
+  onOpen(open: boolean): void;
 }
 
 /** One transform of the chain: its switch, its values, and one sentence on what it did. */
-export function StepCard({ step, index, count, effect, scope }: Props) {
+export function StepCard({ step, index, count, effect, scope, open, onOpen }: Props) {
   const { store } = useDesk();
   const [unfolded, setUnfolded] = useState(false);
   const bypassed = useSession((state) => state.bypassed);
@@ -39,8 +42,8 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
   const { setNodeRef, setActivatorNodeRef, listeners, isDragging, ...drag } = useSortable({
     id: step.id,
   });
+  const said = bypassed ? "Bypassed" : step.on ? (effect?.sentence ?? "") : "Switched off";
   const move = (to: number) => moveStep(store, step.id, to);
-  const remove = () => deleteStep(store, step);
 
   return (
     <li
@@ -50,12 +53,12 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
         transform: CSS.Translate.toString(drag.transform),
         transition: drag.transition,
       }}
-      className={`rounded-box border bg-base-100 px-3 py-2.5 text-[12px] ${step.on ? "" : "opacity-70"} ${
+      className={`rounded-box border bg-base-100 px-3 ${open ? "py-2" : "py-0.5"} text-[12px] ${step.on ? "" : "opacity-70"} ${
         isDragging ? "relative z-10 border-primary shadow-lg" : "border-base-300"
       }`}
       data-testid={`step-${step.transform}`}
     >
-      <div className="mb-1.5 flex items-center gap-1">
+      <div className={`flex items-center gap-1 ${open ? "mb-1.5" : ""}`}>
         <button
           ref={setActivatorNodeRef}
           className="btn btn-ghost btn-xs -ml-2 cursor-grab touch-none px-0.5"
@@ -65,8 +68,16 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
         >
           <GripVertical size={13} />
         </button>
-        <h3 className="min-w-0 flex-1 truncate text-[13px] font-semibold">
-          {transform.label} <span className="quiet text-[11px] font-normal">{scope}</span>
+        <h3 className="min-w-0 flex-1">
+          <button
+            className="block w-full truncate rounded text-left text-[13px] font-semibold"
+            aria-expanded={open}
+            title={`${open ? "Fold" : "Open"} ${transform.label}${said && `: ${said}`}`}
+            onClick={() => onOpen(!open)}
+          >
+            <span className="sr-only">Values of </span>
+            {transform.label} <span className="quiet text-[12px] font-normal">{scope}</span>
+          </button>
         </h3>
         <button
           className="btn btn-ghost btn-xs px-1"
@@ -87,7 +98,7 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
         <button
           className="btn btn-ghost btn-xs px-1"
           aria-label={`Delete ${transform.label}`}
-          onClick={remove}
+          onClick={() => deleteStep(store, step)}
         >
           <X size={13} />
         </button>
@@ -99,38 +110,42 @@ export function StepCard({ step, index, count, effect, scope }: Props) {
           onChange={(event) => switchStep(store, step.id, event.target.checked ? "on" : "off")}
         />
       </div>
-      <div className="flex flex-col gap-1">
-        <ParamFields
-          names={shown.map(([name]) => name)}
-          about={Object.fromEntries(shown)}
-          values={params}
-          reset={transform.defaults}
-          onChange={(name, value) =>
-            setStepParams(store, step, { ...params, [name]: value }, { of: name })
-          }
-        />
-        {fields.length > MAIN + 1 && (
-          <button
-            className="quiet min-h-6 self-start rounded px-1 text-[11px] underline underline-offset-2"
-            aria-expanded={unfolded}
-            onClick={() => setUnfolded(!unfolded)}
-          >
-            {unfolded ? "Fewer values" : `${fields.length - MAIN} more values`}
-          </button>
-        )}
-      </div>
-      {transform.picture && <ShapePicture transform={step.transform} params={params} />}
-      <Presets
-        of={step.transform}
-        shipped={PRESETS[step.transform] ?? []}
-        params={params}
-        onTake={(taken, name) =>
-          setStepParams(store, step, { ...transform.defaults, ...taken }, { name })
-        }
-      />
-      <p className="figure quiet mt-1.5 text-[11px] leading-snug" data-testid="effect">
-        {bypassed ? "Bypassed" : step.on ? (effect?.sentence ?? "") : "Switched off"}
-      </p>
+      {open && (
+        <>
+          <div className="flex flex-col gap-1">
+            <ParamFields
+              names={shown.map(([name]) => name)}
+              about={Object.fromEntries(shown)}
+              values={params}
+              reset={transform.defaults}
+              onChange={(name, value) =>
+                setStepParams(store, step, { ...params, [name]: value }, { of: name })
+              }
+            />
+            {fields.length > MAIN + 1 && (
+              <button
+                className="quiet min-h-6 self-start rounded px-1 text-[12px] underline underline-offset-2"
+                aria-expanded={unfolded}
+                onClick={() => setUnfolded(!unfolded)}
+              >
+                {unfolded ? "Fewer values" : `${fields.length - MAIN} more values`}
+              </button>
+            )}
+          </div>
+          {transform.picture && <ShapePicture transform={step.transform} params={params} />}
+          <Presets
+            of={step.transform}
+            shipped={PRESETS[step.transform] ?? []}
+            params={params}
+            onTake={(taken, name) =>
+              setStepParams(store, step, { ...transform.defaults, ...taken }, { name })
+            }
+          />
+          <p className="figure quiet mt-1.5 text-[12px] leading-snug" data-testid="effect">
+            {said}
+          </p>
+        </>
+      )}
     </li>
   );
 }

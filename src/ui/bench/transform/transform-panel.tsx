@@ -20,7 +20,7 @@ import {
   patternOf,
   trackOf,
 } from "@/core/score";
-import { TRANSFORMS, effectivePart, transformOf } from "@/core/transforms";
+import { effectivePart, transformOf } from "@/core/transforms";
 import { useRequest } from "../../session/requested";
 import { useDesk, useWork } from "../../session/context";
 import { useStroke } from "../../controls/stroke";
@@ -31,6 +31,7 @@ import { addToChain, linkedPlaces, writeChain, moveStep } from "../../commands/t
 import { Choice } from "../../controls/choice";
 import { placesOfStep, scopesOf, type Scope, type ScopeKind } from "../../commands/tracks/scopes";
 import { StepCard } from "./step-card";
+import { TransformTiles } from "./transform-tiles";
 
 /** Whether a transform becomes a card, or changes the notes themselves. */
 type How = "chain" | "now";
@@ -45,7 +46,6 @@ export function TransformPanel() {
   const { store } = useDesk();
   const state = useWork();
   const [wanted, setWanted] = useState<Wanted | null>(null);
-  const [adding, setAdding] = useState(false);
   const [how, setHow] = useState<How>("chain");
   const [now, setNow] = useState<string | null>(null);
   useRequest("apply-humanize", () => setNow("humanize"));
@@ -61,8 +61,13 @@ export function TransformPanel() {
   const empty = part.chain.length === 0;
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <div className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-y-auto p-3.5">
-        {!empty && <Chain state={state} part={part} />}
+      {!empty && (
+        <div className="max-h-[55%] shrink-0 overflow-y-auto border-b border-base-300 px-3.5 py-2">
+          <Chain state={state} part={part} />
+        </div>
+      )}
+      {!empty && <ChainButtons state={state} />}
+      <div className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-y-auto px-3.5 py-2.5">
         {now ? (
           <NowCard
             key={now}
@@ -74,7 +79,7 @@ export function TransformPanel() {
               store.getState().request("sheet");
             }}
           />
-        ) : adding || empty ? (
+        ) : (
           <TransformList
             scopes={scopes}
             scope={scope}
@@ -87,20 +92,11 @@ export function TransformPanel() {
                 return;
               }
               addToChain(store, id, scope);
-              setAdding(false);
               setWanted(null);
             }}
           />
-        ) : (
-          <button
-            className="quiet rounded-box border border-dashed border-base-300 py-2 text-[13px] hover:border-base-content hover:text-base-content"
-            onClick={() => setAdding(true)}
-          >
-            Add a transform
-          </button>
         )}
       </div>
-      {!empty && <ChainButtons state={state} />}
     </div>
   );
 }
@@ -113,6 +109,13 @@ function Chain({ state, part }: { state: Work; part: Part }) {
   const track = trackOf(state.project, state.track);
   const pattern = patternOf(state.project, state.pattern);
   const { effects } = effectivePart(state.project, track, part, pattern);
+  const ids = part.chain.map(({ id }) => id);
+  // One card lies open: the one added last, until another is opened or it is folded.
+  const [shown, setShown] = useState({ open: ids.at(-1) ?? null, ids });
+  if (ids.length !== shown.ids.length || ids.some((id) => !shown.ids.includes(id))) {
+    const fresh = ids.filter((id) => !shown.ids.includes(id)).at(-1);
+    setShown({ open: fresh ?? shown.open, ids });
+  }
   const drop = (event: DragEndEvent) => {
     const over = stroke.over(event, "data-step");
     const id = String(event.active.id);
@@ -135,10 +138,12 @@ function Chain({ state, part }: { state: Work; part: Part }) {
         items={part.chain.map((step) => step.id)}
         strategy={verticalListSortingStrategy}
       >
-        <ol className="flex flex-col gap-2.5" aria-label={`Chain of ${track.name}`}>
+        <ol className="flex flex-col gap-1" aria-label={`Chain of ${track.name}`}>
           {part.chain.map((step, i) => (
             <StepCard
               key={step.id}
+              open={shown.open === step.id}
+              onOpen={(to) => setShown({ open: to ? step.id : null, ids })}
               step={step}
               index={i}
               count={part.chain.length}
@@ -208,20 +213,7 @@ function TransformList({ scopes, scope, onScope, how, onHow, onChoose }: ListPro
         ]}
         onChange={(to) => onHow(to === "now" ? "now" : "chain")}
       />
-      <ul className="flex flex-col" aria-label="Transforms">
-        {Object.entries(TRANSFORMS).map(([id, transform]) => (
-          <li key={id}>
-            <button
-              className="w-full rounded-lg px-2 py-1 text-left leading-tight hover:bg-base-200"
-              title={transform.about}
-              onClick={() => onChoose(id)}
-            >
-              <span className="text-[13px] font-semibold">{transform.label}</span>
-              <span className="quiet block truncate text-[12px]">{transform.about}</span>
-            </button>
-          </li>
-        ))}
-      </ul>
+      <TransformTiles scope={scope} onChoose={onChoose} />
     </div>
   );
 }
@@ -231,7 +223,7 @@ function ChainButtons({ state }: { state: Work }) {
   const { store } = useDesk();
   const linked = linkedPlaces(state);
   return (
-    <div className="flex gap-2 border-t border-base-300 p-3.5">
+    <div className="flex gap-2 border-b border-base-300 px-3.5 py-2">
       <BypassButton title="Hold to bypass the chain: hear and see the notes without it" />
       <button className="btn btn-primary btn-sm flex-1" onClick={() => writeChain(store)}>
         {linked.length > 1 ? `Write in ${plural(linked.length, "part")}` : "Write to notes"}

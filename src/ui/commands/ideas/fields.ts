@@ -93,7 +93,7 @@ const CHORDS = {
   rate: param.choice("Changes", CHORD_RATES),
   end: param.choice("Ends", CHORD_ENDS),
   sevenths: param.choice("Sevenths", SEVENTHS),
-  round: param.choice("Round of", ROUNDS.map(String), {
+  round: param.choice("Repeats every", ROUNDS.map(String), {
     texts: { ...inBars(ROUNDS), "0": "the whole pattern" },
   }),
   asNotes: param.flag("As notes too"),

@@ -23,7 +23,7 @@ export interface Tidying {
 export const TIDYINGS: readonly Tidying[] = [
   {
     transform: "strays",
-    label: "Remove strays",
+    label: "Delete stray notes",
     begins: {},
     fields: ["softer", "shorter", "twice"],
   },
