@@ -82,6 +82,7 @@ for (const width of [1024, 1280, 1920])
     ).toBeVisible();
     await page.keyboard.press("Escape");
     await page.getByRole("combobox", { name: "Metre" }).selectOption("12/8");
+    await page.getByRole("button", { name: "Notes move with their bars" }).click();
     for (let i = 0; i < 6; i++)
       await page.getByRole("button", { name: "Duplicate the pattern" }).click();
     await expect(page.getByRole("group", { name: "Patterns" }).getByRole("button")).toHaveCount(9);
@@ -146,8 +147,10 @@ const illLaid = (page: Page) =>
         element.matches("option, style, script")
       )
         continue;
-      const name = `${element.textContent!.trim().slice(0, 40) || (element as HTMLInputElement).value} (${element.getAttribute("aria-label") ?? element.className})`;
-      const size = parseFloat(style.fontSize);
+      const name = `${element.textContent!.trim().slice(0, 40) || (element as HTMLInputElement).value} (${element.getAttribute("aria-label") ?? element.getAttribute("class") ?? element.parentElement!.getAttribute("class")})`;
+      // What is drawn in a picture is as large as the picture makes it.
+      const scale = element instanceof SVGGraphicsElement ? element.getScreenCTM()!.a : 1;
+      const size = Math.round(parseFloat(style.fontSize) * scale * 10) / 10;
       if (![12, 13, 15].includes(size)) wrong.push(`${size} px: ${name}`);
       const cut = style.overflowX !== "visible" && element.scrollWidth > element.clientWidth + 1;
       if (cut && !element.matches("textarea")) wrong.push(`cut: ${name}`);
@@ -170,9 +173,9 @@ test("nothing is cut off at 1280 by 800, type is of three sizes, and the sheet k
   page,
 }) => {
   await openCopy(page, "Slack Water");
-  const fine = async (view: string) => expect(await illLaid(page), view).toEqual([]);
+  const fine = async (view: string) => expect.soft(await illLaid(page), view).toEqual([]);
   await fine("sheet");
-  expect(await sheetHeight(page)).toBeGreaterThanOrEqual(560);
+  expect.soft(await sheetHeight(page)).toBeGreaterThanOrEqual(560);
   await page.keyboard.press("ArrowRight");
   await page.getByRole("button", { name: "Closed hat", exact: true }).click();
   await page.getByTestId("sheet").focus();
@@ -189,22 +192,22 @@ test("nothing is cut off at 1280 by 800, type is of three sizes, and the sheet k
   await page.getByTestId("sheet").focus();
   await page.keyboard.press("Alt+m");
   await fine("mixer");
-  expect(await sheetHeight(page)).toBeGreaterThanOrEqual(260);
+  expect.soft(await sheetHeight(page)).toBeGreaterThanOrEqual(260);
   await page.keyboard.press("Alt+m");
   await page.keyboard.press("i");
   await fine("step entry");
-  expect(await sheetHeight(page)).toBeGreaterThanOrEqual(260);
+  expect.soft(await sheetHeight(page)).toBeGreaterThanOrEqual(260);
   await page.keyboard.press("Escape");
   await page.getByRole("tab", { name: "Generate" }).click();
   await page.getByRole("button", { name: "Generate", exact: true }).click();
   await expect(page.getByRole("list", { name: "Ideas" }).getByRole("listitem")).toHaveCount(12);
   await fine("ideas");
-  expect(await sheetHeight(page)).toBeGreaterThanOrEqual(260);
+  expect.soft(await sheetHeight(page)).toBeGreaterThanOrEqual(260);
 });
 
 test("fields keep their places, whatever is selected", async ({ page }) => {
   await openCopy(page, "Slack Water");
-  const foot = page.getByRole("contentinfo", { name: "Exact values" });
+  const foot = page.locator("footer");
   const place = async (label: string) =>
     (await foot.getByText(label, { exact: true }).boundingBox())!.x;
   const labels = ["Start", "Length", "Pan", "Chance", "Loops", "Timing offset", "Duration"];

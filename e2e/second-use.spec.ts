@@ -58,7 +58,7 @@ test("several hits of different velocity keep their differences, however they ar
   // The head of one, dragged: all go, and the value is told where the hand is.
   const strip = (await page.getByTestId("velocity-profile").boundingBox())!;
   const { x } = await placeOf(page, "drums", 42, 0);
-  const y = strip.y + 56 - (before[0]! / 127) * 49;
+  const y = strip.y + 49 - (before[0]! / 127) * 42;
   await page.mouse.move(x, y);
   await page.mouse.down();
   await page.mouse.move(x, y + 6, { steps: 3 });

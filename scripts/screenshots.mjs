@@ -218,7 +218,7 @@ try {
   await take(line, "pitch-grid.png");
 
   const entry = await open("overcast", "Slack Water");
-  await entry.getByRole("button", { name: "Pattern B" }).click();
+  await entry.getByRole("button", { name: "Pattern Lamps up" }).click();
   await entry.getByRole("button", { name: "Reed bass", exact: true }).click();
   await entry.getByRole("button", { name: "Fold Harbour kit" }).click();
   await entry.keyboard.press("i");

@@ -23,7 +23,7 @@ export function PatternStrip() {
   // The sheet itself comes first: what is in little may be a moment late.
   const drawn = useDeferredValue(project);
   return (
-    <div className="flex h-9 shrink-0 items-center border-b border-base-300 bg-base-100 text-[12px]">
+    <div className="flex h-[36px] shrink-0 items-center border-b border-base-300 bg-base-100 text-[12px]">
       <div className="flex shrink-0 items-center gap-1 pl-1.5" style={{ width: HEADER_WIDTH }}>
         <FoldSong />
         <PlaysChoice />
@@ -78,7 +78,7 @@ const Chip = memo(function Chip({ pattern, number, drawn }: ChipProps) {
   return (
     <button
       ref={button}
-      className={`flex h-7 max-w-40 min-w-24 shrink-0 items-center gap-1.5 rounded-lg border pr-2 ${
+      className={`flex h-[28px] max-w-40 min-w-24 shrink-0 items-center gap-1.5 rounded-lg border pr-2 ${
         current ? "border-primary bg-primary/15" : "border-base-300 hover:border-base-content"
       }`}
       aria-pressed={current}

@@ -63,7 +63,7 @@ export function ChordLine() {
     <div
       role="group"
       aria-label="Chord line"
-      className="relative z-20 flex h-7 shrink-0 border-b border-base-300 bg-base-100 text-[12px]"
+      className="relative z-20 flex h-[28px] shrink-0 border-b border-base-300 bg-base-100 text-[12px]"
     >
       <ChordLineHead
         ofSection={over !== undefined}
@@ -143,7 +143,7 @@ export function ChordOffer() {
     <div
       role="group"
       aria-label="Chords"
-      className="absolute top-0 left-0 z-10 flex h-7 items-center border-b border-base-300 bg-base-100 text-[12px]"
+      className="absolute top-0 left-0 z-10 flex h-[28px] items-center border-b border-base-300 bg-base-100 text-[12px]"
     >
       <ChordLineHead ofSection={false} intoNotes={melodic} empty>
         <button

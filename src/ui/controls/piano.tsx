@@ -1,5 +1,6 @@
-import type { PointerEvent } from "react";
+import { useRef, type PointerEvent } from "react";
 import { touchVelocity } from "./touch";
+import { useSize } from "./use-size";
 import { nth } from "@/core/base";
 
 const BLACK = [1, 3, 6, 8, 10];
@@ -26,6 +27,10 @@ interface Props {
 export function Piano({ low, octaves, height, mark, down, tinted, caption, onDown, onUp }: Props) {
   const pitches = Array.from({ length: octaves * 12 + 1 }, (_, i) => low + i);
   const whites = octaves * 7 + 1;
+  const picture = useRef<SVGSVGElement>(null);
+  const { width } = useSize(picture);
+  // The picture is as wide as its place; what is written on it is not.
+  const type = width > 0 ? (12 * whites * 10) / width : 0;
   const place = (pitch: number) => {
     const i = pitch - low;
     return Math.floor(i / 12) * 7 + nth(PLACES, i % 12);
@@ -85,11 +90,11 @@ export function Piano({ low, octaves, height, mark, down, tinted, caption, onDow
             fill={pressed ? "var(--color-primary-content)" : "var(--color-primary)"}
           />
         )}
-        {caption && (
+        {caption && type > 0 && (
           <text
             x={x + w / 2}
-            y={h - 9}
-            fontSize={4.2}
+            y={h - 8}
+            fontSize={type}
             textAnchor="middle"
             fill={
               pressed
@@ -108,6 +113,7 @@ export function Piano({ low, octaves, height, mark, down, tinted, caption, onDow
   };
   return (
     <svg
+      ref={picture}
       viewBox={`0 0 ${whites * 10} ${height + 1}`}
       className="block w-full touch-none select-none"
       role={onDown ? "group" : "img"}

@@ -1,6 +1,6 @@
 import { useEffect, useState, type RefObject } from "react";
 /** Size of an element in CSS pixels, followed as it changes. */
-export function useSize(ref: RefObject<HTMLElement | null>): { width: number; height: number } {
+export function useSize(ref: RefObject<Element | null>): { width: number; height: number } {
   const [size, setSize] = useState({ width: 0, height: 0 });
   useEffect(() => {
     const element = ref.current;

@@ -83,7 +83,7 @@ export interface SheetLayout {
   height: number;
 }
 
-export const HEADER_WIDTH = 222;
+export const HEADER_WIDTH = 240;
 export const RULER_HEIGHT = 28;
 const TRACK_HEAD = 30;
 const LANE = 31;

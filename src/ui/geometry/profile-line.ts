@@ -7,7 +7,7 @@ export interface Scale {
 }
 
 /** Height of the strip of a profile, and the lines that the least and the greatest value lie on, in px. */
-export const HEIGHT = 56;
+export const HEIGHT = 53;
 const FLOOR = HEIGHT - 4;
 const CEILING = 7;
 

@@ -57,7 +57,7 @@ export function IdeaSheet() {
     <section
       aria-label="Ideas"
       // Where the bench lies over the sheet, ideas stand beside it.
-      className={`relative z-20 flex max-h-[46%] shrink-0 flex-col border-t border-base-300 bg-base-100 text-[12px] ${bench ? "max-[1099px]:mr-[312px]" : ""}`}
+      className={`relative z-20 flex max-h-[39%] shrink-0 flex-col border-t border-base-300 bg-base-100 text-[12px] ${bench ? "max-[1099px]:mr-[312px]" : ""}`}
     >
       <header className="flex min-h-[34px] shrink-0 items-center gap-x-2 px-4 max-[1099px]:flex-wrap max-[1099px]:pb-1">
         <h2 className="truncate text-[13px] font-semibold">

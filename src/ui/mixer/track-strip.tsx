@@ -62,7 +62,7 @@ export function TrackStrip({ track, index, lanes, onLanes }: Props) {
         )}
       </div>
       <select
-        className="select select-xs w-full"
+        className="select select-xs w-full pr-5 pl-1.5"
         aria-label={`Sound of ${track.name}`}
         value={soundOf(track).id}
         onChange={(event) => chooseSound(store, track.id, event.target.value)}

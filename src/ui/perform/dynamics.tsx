@@ -10,7 +10,7 @@ export const dynamicOf = (velocity: number): string =>
   )[0];
 
 const WIDTH = 260;
-const HEIGHT = 30;
+const HEIGHT = 32;
 const at = (velocity: number) => 6 + ((velocity - 1) / 126) * (WIDTH - 12);
 
 /** From ppp to fff on one strip that opens as a crescendo does: press or drag anywhere on it. */
@@ -36,7 +36,7 @@ export function Dynamics({
     <svg
       ref={strip}
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      className="block h-[34px] w-full max-w-[300px] touch-none cursor-ew-resize select-none"
+      className="block h-[32px] w-[260px] max-w-full touch-none cursor-ew-resize select-none"
       role="slider"
       tabIndex={0}
       aria-label="Dynamics"
@@ -80,8 +80,8 @@ export function Dynamics({
         <text
           key={name}
           x={clamp(at(level), 9, WIDTH - 9)}
-          y={28}
-          fontSize={10}
+          y={29}
+          fontSize={12}
           textAnchor="middle"
           fontStyle="italic"
           fontFamily="serif"

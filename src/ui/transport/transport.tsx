@@ -54,7 +54,7 @@ export function Transport() {
   const future = useSession((state) => state.history.future[0]?.label);
   const theme = useTheme();
   return (
-    <header className="flex min-h-[50px] shrink-0 items-center gap-x-2 border-b border-base-300 bg-base-100 px-3 max-[1023px]:flex-wrap">
+    <header className="flex min-h-[46px] shrink-0 items-center gap-x-2 border-b border-base-300 bg-base-100 px-3 max-[1023px]:flex-wrap">
       <Link
         href="/"
         className="shrink-0 text-[15px] font-bold tracking-tight"

@@ -13,7 +13,7 @@ export function Mix({
 }) {
   return (
     <fieldset className="rounded-box border border-base-300 px-2 pt-1 pb-1.5">
-      <legend className="quiet px-1">Note values, share of the time</legend>
+      <legend className="quiet px-1">Note values 1/n, share of the time</legend>
       <div className="grid grid-cols-9">
         {VALUES.map((v, i) => (
           <label key={v.label} className="flex flex-col items-center gap-1">
@@ -29,7 +29,7 @@ export function Mix({
                 onChange(weights.map((w, k) => (k === i ? Number(event.target.value) : w)))
               }
             />
-            <span className="figure text-[9.5px]">{v.label}</span>
+            <span className="figure text-[12px]">{v.label.slice(2)}</span>
           </label>
         ))}
       </div>
