@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { TRANSFORMS } from "@/core/transforms";
 import { shownKey } from "./action";
-import { scoreOf } from "./find";
+import { scoreOf } from "../controls/find";
 import { ACTIONS } from "./registry";
 
 /** What enter would do: the best match, of equals the first. */

@@ -3,7 +3,7 @@ import { Command } from "cmdk";
 import { useEffect, useState } from "react";
 import { useDesk } from "../session/context";
 import { shownKey } from "./action";
-import { scoreOf } from "./find";
+import { scoreOf } from "../controls/find";
 import { ACTIONS } from "./registry";
 
 const BY_ID = new Map(ACTIONS.map((action) => [action.id, action]));

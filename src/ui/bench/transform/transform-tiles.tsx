@@ -10,7 +10,7 @@ import {
   transformOf,
 } from "@/core/transforms";
 import { partOf, patternOf, trackOf } from "@/core/score";
-import { scoreOf } from "../../actions/find";
+import { scoreOf } from "../../controls/find";
 import { startingParams } from "../../commands/tracks/chain";
 import type { Scope } from "../../commands/tracks/scopes";
 import { setSettings, settings, useSetting } from "../../person/settings";

@@ -1,5 +1,11 @@
-import type { Action } from "./action";
 import { nth } from "@/core/base";
+
+/** What can be found by typing: by its name, its group, and other words for it. */
+export interface Findable {
+  label: string;
+  group: string;
+  words: readonly string[];
+}
 
 const wordsOf = (text: string): string[] =>
   text
@@ -7,7 +13,7 @@ const wordsOf = (text: string): string[] =>
     .split(/[^\p{L}\p{N}]+/u)
     .filter(Boolean);
 
-/** How well one typed word fits an action, 0–1: whole words before beginnings, its name before other words. */
+/** How well one typed word fits, 0–1: whole words before beginnings, its name before other words. */
 function fit(typed: string, label: readonly string[], others: readonly string[]): number {
   if (label.includes(typed)) return label[0] === typed ? 0.95 : 0.85;
   if (others.includes(typed)) return 0.75;
@@ -18,15 +24,15 @@ function fit(typed: string, label: readonly string[], others: readonly string[])
 }
 
 /**
- * How well an action answers to what was typed, from 0 (not at all) to 1 (its very name). Every word
+ * How well something answers to what was typed, from 0 (not at all) to 1 (its very name). Every word
  * typed must be found in its name, its group or its other words.
  */
-export function scoreOf(action: Pick<Action, "label" | "group" | "words">, search: string): number {
+export function scoreOf(thing: Findable, search: string): number {
   const typed = wordsOf(search);
   if (typed.length === 0) return 1;
-  const label = wordsOf(action.label);
+  const label = wordsOf(thing.label);
   if (label.join(" ") === typed.join(" ")) return 1;
-  const others = [...action.words, ...wordsOf(action.group)];
+  const others = [...thing.words, ...wordsOf(thing.group)];
   const fits = typed.map((word) => fit(word, label, others));
   if (fits.includes(0)) return 0;
   return fits.reduce((sum, f) => sum + f, 0) / fits.length;
