@@ -48,9 +48,20 @@ const GROUND = ["person", "controls", "geometry", "saving"];
 const STATE = [...GROUND, "state"];
 const MIDDLE = ["session", "paint", "library"];
 const PANELS = [
-  ...["arrange", "sheet", "chords", "perform", "ideas", "bench", "mixer", "actions", "files"],
+  ...[
+    "arrange",
+    "sheet",
+    "chords",
+    "perform",
+    "ideas",
+    "bench",
+    "mixer",
+    "actions",
+    "files",
+    "help",
+  ],
 ];
-const GATHERING = ["foot", "transport"];
+const GATHERING = ["foot", "transport", "settings"];
 const room = (name, allowed) => ({
   name: `ui-${name}-imports`,
   severity: "error",

@@ -193,7 +193,7 @@ test("everything fits at 1280 by 800, and at 1024 nothing is lost", async ({ pag
   expect(await overflow()).toBe(0);
   await page.setViewportSize({ width: 1024, height: 768 });
   expect(await overflow()).toBe(0);
-  for (const name of ["Play", "Export", "All actions"]) {
+  for (const name of ["Play", "Export", "Find an action"]) {
     const box = await page.getByRole("button", { name, exact: true }).boundingBox();
     expect(box!.x + box!.width).toBeLessThanOrEqual(1024);
   }

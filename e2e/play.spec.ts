@@ -574,7 +574,10 @@ test("a take lengthens the part, and tidying it up leaves the take itself as it 
   expect((await projectOf(page)).patterns[0]!.bars).toBe(bars + 1);
   await page.keyboard.press("Escape");
   await page.getByRole("button", { name: "Tidy up" }).click();
-  await page.getByRole("button", { name: "Quantize", exact: true }).click();
+  await page
+    .getByRole("dialog", { name: "Tidy up" })
+    .getByRole("button", { name: "Quantize", exact: true })
+    .click();
   const strength = page.getByRole("slider", { name: "Quantize: strength" });
   await expect(strength).toHaveValue("70");
   await page.getByRole("button", { name: "Level velocities" }).click();

@@ -281,7 +281,7 @@ for (const [width, height] of [
       "Pattern Quay",
       "Pattern Lamps up",
       "Export",
-      "All actions",
+      "Find an action",
       "Panel",
     ]) {
       await inside(name);

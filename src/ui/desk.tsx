@@ -9,6 +9,7 @@ import { ChordLine, ChordOffer } from "./chords/chord-line";
 import { openGenerator } from "./commands/ideas/generator";
 import { RecordingStrip } from "./files/recording-strip";
 import { Foot } from "./foot/foot";
+import { HelpLayer } from "./help/help-layer";
 import { IdeaSheet } from "./ideas/idea-sheet";
 import { Mixer } from "./mixer/mixer";
 import { SessionProvider, useSession } from "./session/context";
@@ -59,6 +60,7 @@ function Table() {
         <Bench />
       </main>
       <Palette />
+      <HelpLayer />
     </div>
   );
 }

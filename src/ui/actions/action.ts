@@ -48,38 +48,3 @@ export function actions(
 
 /** What works on the current track. */
 export const ON_TRACK = { needsTrack: true } as const;
-
-const SHOWN: Readonly<Record<string, string>> = {
-  $mod: "ctrl",
-  ArrowLeft: "←",
-  ArrowRight: "→",
-  ArrowUp: "↑",
-  ArrowDown: "↓",
-  Delete: "del",
-  Escape: "esc",
-  PageUp: "page up",
-  PageDown: "page down",
-  "-": "−",
-  Backquote: "`",
-};
-
-/** The first key of an action as people read it: `ctrl shift ←`; nothing where it has none. */
-export function shownKey({ keys }: Pick<Action, "keys">): string {
-  const [first] = keys;
-  if (!first) return "";
-  if (first === "+") return "+";
-  return first
-    .split("+")
-    .map((key) => {
-      const plain = key.replace(/^Digit/, "");
-      return (
-        SHOWN[plain] ??
-        (plain.length === 1
-          ? plain.toUpperCase()
-          : /^F\d/.test(plain)
-            ? plain
-            : plain.toLowerCase())
-      );
-    })
-    .join(" ");
-}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { TRANSFORMS } from "@/core/transforms";
-import { shownKey } from "./action";
+import { shownKey } from "../person/keys";
 import { scoreOf } from "../controls/find";
 import { ACTIONS } from "./registry";
 
@@ -78,11 +78,14 @@ describe("finding an action", () => {
   });
 
   it("shows keys as people read them", () => {
-    const shown = (id: string) => shownKey(ACTIONS.find((action) => action.id === id)!);
-    expect([shown("redo"), shown("nudge-late-5"), shown("keyed-grid-1"), shown("zoom-in")]).toEqual(
-      ["ctrl shift Z", "alt ctrl →", "shift 1", "+"],
-    );
-    expect([shown("rename-lane"), shown("none"), shown("octave-up"), shown("import")]).toEqual([
+    const shown = (...ids: string[]) => ids.map(shownKey);
+    expect(shown("redo", "nudge-late-5", "keyed-grid-1", "zoom-in")).toEqual([
+      "ctrl shift Z",
+      "ctrl alt →",
+      "shift 1",
+      "+",
+    ]);
+    expect(shown("rename-lane", "none", "octave-up", "import")).toEqual([
       "F2",
       "esc",
       "page up",

@@ -1,35 +1,20 @@
 "use client";
 import { Command } from "cmdk";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { useDesk } from "../session/context";
-import { shownKey } from "./action";
+import { useRequest } from "../session/requested";
+import { shownKey } from "../person/keys";
 import { scoreOf } from "../controls/find";
 import { ACTIONS } from "./registry";
 
 const BY_ID = new Map(ACTIONS.map((action) => [action.id, action]));
 const GROUPS = [...new Set(ACTIONS.map((action) => action.group))];
 
-/** Everything that can be done, by name, with its key: opened with ctrl K or `?`. */
+/** Everything that can be done, by name, with its key: opened with a key. */
 export function Palette() {
   const desk = useDesk();
   const [open, setOpen] = useState(false);
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLInputElement && event.target.type === "text";
-      const wanted =
-        (event.key === "k" && (event.ctrlKey || event.metaKey)) || (event.key === "?" && !typing);
-      if (!wanted) return;
-      event.preventDefault();
-      setOpen(true);
-    };
-    window.addEventListener("keydown", onKey);
-    const onOpen = () => setOpen(true);
-    window.addEventListener("hailstep-palette", onOpen);
-    return () => {
-      window.removeEventListener("keydown", onKey);
-      window.removeEventListener("hailstep-palette", onOpen);
-    };
-  }, []);
+  useRequest("palette", () => setOpen(true));
   return (
     <Command.Dialog
       open={open}
@@ -67,8 +52,8 @@ export function Palette() {
                 }}
               >
                 {action.label}
-                {shownKey(action) && (
-                  <kbd className="figure quiet text-[12px]">{shownKey(action)}</kbd>
+                {shownKey(action.id) && (
+                  <kbd className="figure quiet text-[12px]">{shownKey(action.id)}</kbd>
                 )}
               </Command.Item>
             ))}
@@ -78,6 +63,3 @@ export function Palette() {
     </Command.Dialog>
   );
 }
-
-/** Opens the list of all actions from anywhere. */
-export const openPalette = () => window.dispatchEvent(new Event("hailstep-palette"));

@@ -1,8 +1,10 @@
+import { tellKeys } from "../person/keys";
 import type { Action } from "./action";
 import { CARET } from "./lists/caret";
 import { EDIT } from "./lists/edit";
 import { FILE } from "./lists/file";
 import { GRID } from "./lists/grid";
+import { HELP } from "./lists/help";
 import { HISTORY } from "./lists/history";
 import { LINE } from "./lists/line";
 import { PATTERN } from "./lists/pattern";
@@ -30,4 +32,8 @@ export const ACTIONS: readonly Action[] = [
   ...SONG,
   ...VIEW,
   ...FILE,
+  ...HELP,
 ];
+
+// Panels say the keys of what they offer; they know no actions.
+tellKeys(ACTIONS);

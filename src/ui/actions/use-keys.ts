@@ -1,12 +1,17 @@
 import { keepsKey, watchPresses } from "../controls/keeps-key";
 import { useEffect } from "react";
 import { tinykeys } from "tinykeys";
+import { keysOf } from "../person/keys";
+import { listensFor } from "../person/presses";
+import { useSetting } from "../person/settings";
 import { useDesk } from "../session/context";
 import { ACTIONS } from "./registry";
 
 /** Runs the actions of the registry by their keys while a project is open. */
 export function useKeys(): void {
   const desk = useDesk();
+  const own = useSetting("keys");
+  const sense = useSetting("keySense");
   useEffect(watchPresses, []);
   useEffect(() => {
     // A choice made by pointer is done: the keys are the sheet's again.
@@ -21,18 +26,20 @@ export function useKeys(): void {
     return () => window.removeEventListener("change", onChange);
   }, [desk]);
   useEffect(() => {
-    const bindings = Object.fromEntries(
-      ACTIONS.flatMap((action) =>
-        action.keys.map((key) => [
-          key,
-          (event: KeyboardEvent) => {
-            if (event.defaultPrevented || keepsKey(event)) return;
-            event.preventDefault();
-            if (!(action.once && event.repeat)) action.run(desk);
-          },
-        ]),
+    const bindings = new Map<string, (event: KeyboardEvent) => void>();
+    // What is meant for a press itself goes before what another keyboard may write with it.
+    const wanted = ACTIONS.flatMap((action) =>
+      keysOf(action.id).flatMap((press) =>
+        listensFor(press, sense).map((heard, rank) => ({ action, heard, rank })),
       ),
-    );
-    return tinykeys(window, bindings);
-  }, [desk]);
+    ).sort((a, b) => a.rank - b.rank);
+    for (const { action, heard } of wanted)
+      if (!bindings.has(heard))
+        bindings.set(heard, (event) => {
+          if (event.defaultPrevented || keepsKey(event)) return;
+          event.preventDefault();
+          if (!(action.once && event.repeat)) action.run(desk);
+        });
+    return tinykeys(window, Object.fromEntries(bindings));
+  }, [desk, own, sense]);
 }

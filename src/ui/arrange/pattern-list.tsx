@@ -32,6 +32,7 @@ import { useDesk, useSession } from "../session/context";
 import { cssColour, patternColour } from "./colours";
 import { PatternMetre } from "./pattern-metre";
 import { SmallPicture } from "./small-picture";
+import { keyed } from "../person/keys";
 
 /** All patterns with their names, colours and notes, to choose, order, copy, clear and delete. */
 export function PatternList() {
@@ -51,7 +52,7 @@ export function PatternList() {
         <button
           className="btn btn-ghost btn-sm px-1"
           aria-label="All patterns"
-          title="All patterns: names, colours, order (alt Y)"
+          {...keyed("All patterns: names, colours, order", "patterns")}
         >
           <LayoutList size={16} />
         </button>

@@ -16,6 +16,7 @@ import { patternColour } from "./colours";
 import { PatternList } from "./pattern-list";
 import { PlaysChoice } from "./plays";
 import { SmallPicture } from "./small-picture";
+import { keyed } from "../person/keys";
 
 /** The patterns in a row over the sheet, each with its number, name, colour and notes, and what plays. */
 export function PatternStrip() {
@@ -51,7 +52,7 @@ function FoldSong() {
       className="btn btn-ghost btn-xs h-6 min-h-0 w-6 px-0"
       aria-expanded={open}
       aria-label={open ? "Fold the song" : "Open the song"}
-      title={`${open ? "Fold" : "Open"} the song (alt S)`}
+      {...keyed(`${open ? "Fold" : "Open"} the song`, "song")}
       onClick={() => store.getState().setArranging({ songOpen: !open })}
     >
       {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
@@ -110,7 +111,7 @@ function PatternTools({ several }: { several: boolean }) {
       <button
         className="btn btn-ghost btn-sm gap-1 px-1.5 font-normal"
         aria-label="Duplicate the pattern"
-        title="Duplicate the pattern to vary it (shift D)"
+        {...keyed("Duplicate the pattern to vary it", "duplicate-pattern")}
         onClick={() => addPattern(store, "copy")}
       >
         <Copy size={14} /> <span className="max-[1180px]:hidden">Duplicate</span>

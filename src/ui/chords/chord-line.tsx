@@ -232,7 +232,7 @@ function ChordChip({ span: { mark, from, to }, view, open, onOpen }: ChipProps) 
   // The chip is as wide as its name: past it, a click puts the next chord.
   return (
     <span
-      className="pointer-events-none absolute inset-y-[2px] flex rounded-lg border-l-2 border-primary bg-primary/10"
+      className="pointer-events-none absolute inset-y-[1px] flex rounded-lg border-l-2 border-primary bg-primary/10"
       style={{ left: x0, width: Math.max(24, x1 - x0) }}
     >
       <button

@@ -10,6 +10,8 @@ export interface Option<T extends string> {
   /** Its name, where what is seen is no word. */
   label?: string;
   title?: string;
+  /** Its key, where it has one: help shows it there. */
+  "data-key"?: string | undefined;
 }
 
 interface Props<T extends string> {
@@ -45,6 +47,7 @@ export function Choice<T extends string>({
           value={option.value}
           aria-label={option.label}
           title={option.title}
+          data-key={option["data-key"]}
           className={`cursor-pointer rounded-lg border data-[state=checked]:border-primary data-[state=checked]:bg-primary/15 data-[state=checked]:font-semibold data-[state=unchecked]:hover:border-base-content ${optionClass}`}
         >
           {option.shown}

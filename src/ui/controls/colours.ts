@@ -22,7 +22,8 @@ const known = new Map<string, Colours>();
 
 /** The colours of the theme in force; the same object as long as the theme stays. */
 export function readColours(): Colours {
-  const theme = document.documentElement.dataset.theme ?? "";
+  const page = document.documentElement.dataset;
+  const theme = `${page.theme ?? ""} ${page.tracks ?? ""}`;
   let colours = known.get(theme);
   if (!colours) {
     const style = getComputedStyle(document.documentElement);

@@ -1,14 +1,16 @@
 "use client";
 import { Toaster } from "sonner";
+import { useSetting } from "../person/settings";
 import { useTheme } from "../person/theme";
 
-/** Short messages, at the bottom, clear of the transport and the bench. */
+/** Short messages, where a person wants them. */
 export function Toasts() {
   const theme = useTheme();
+  const place = useSetting("messages");
   return (
     <Toaster
       theme={theme === "slate" ? "dark" : "light"}
-      position="bottom-left"
+      position={place}
       duration={6000}
       toastOptions={{ style: { fontFamily: "var(--font-sans)" } }}
     />

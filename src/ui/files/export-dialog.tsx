@@ -22,6 +22,7 @@ import { useDesk, useSession } from "../session/context";
 import { DialogHead } from "./dialog-head";
 import { nth } from "@/core/base";
 import { ParamFields } from "../fields/param-fields";
+import { keyed } from "../person/keys";
 
 /** An export that is under way. */
 interface Under {
@@ -90,7 +91,7 @@ export function ExportDialog() {
         <button
           className="btn btn-ghost btn-sm relative px-1.5"
           aria-label="Export"
-          title="Export: sound, MIDI, the project, a drawing (ctrl E)"
+          {...keyed("Export: sound, MIDI, the project, a drawing", "export")}
         >
           <Download size={16} />
           {under && (

@@ -13,6 +13,7 @@ import { Toggle } from "../controls/toggle";
 import { MelodyTools } from "./melody-tools";
 import { PlayByKeys } from "./play-by-keys";
 import { Pointers } from "./pointers";
+import { keyed, shownKey } from "../person/keys";
 
 /** Recent grids, one click or key away, and what is done to a lane as a whole. */
 export function LaneStrip() {
@@ -49,7 +50,7 @@ export function LaneStrip() {
           className={`btn btn-ghost btn-xs h-6 min-h-0 w-6 px-0 ${pinned ? "text-primary" : ""}`}
           aria-label={`${pinned ? "Unpin" : "Pin"} ${now}`}
           aria-pressed={pinned}
-          title={`${pinned ? "Unpin" : "Pin"} ${now} (shift P)`}
+          {...keyed(`${pinned ? "Unpin" : "Pin"} ${now}`, "pin")}
           disabled={!grid || grid.kind === "off"}
           onClick={() => grid && togglePin(grid)}
         >
@@ -73,12 +74,14 @@ export function LaneStrip() {
               }`}
               aria-pressed={name === now}
               aria-label={`Use ${name}${held ? ", pinned" : ""}`}
-              title={`${name} (shift ${i + 1})`}
+              {...keyed(name, `keyed-grid-${i + 1}`)}
               onClick={() => changeGrid(store, () => g)}
             >
               {held && <Pin size={10} fill="currentColor" />}
               {name}
-              <kbd className="quiet text-[12px]">⇧{i + 1}</kbd>
+              <kbd className="quiet text-[12px]">
+                {shownKey(`keyed-grid-${i + 1}`).replace("shift ", "⇧")}
+              </kbd>
             </button>
           );
         })}
@@ -94,16 +97,23 @@ export function LaneStrip() {
 function LaneTools({ drums }: { drums: boolean }) {
   const { store } = useDesk();
   const entering = useSession((state) => state.entry !== null && state.entry.mode !== "play");
-  const tools: { label: string; title: string; run(): void }[] = [
+  const tools: { label: string; title: string; id: string; run(): void }[] = [
     {
       label: "Fill",
-      title: "Fill the lane, as a card of the chain (F)",
+      title: "Fill the lane, as a card of the chain",
+      id: "fill",
       run: () => addFillCard(store),
     },
-    { label: "Double the loop", title: "Double the loop (shift L)", run: () => doubleLoop(store) },
+    {
+      label: "Double the loop",
+      title: "Repeat the loop once more, to vary the second half",
+      id: "double-loop",
+      run: () => doubleLoop(store),
+    },
     {
       label: "Copy bar to next",
-      title: "Copy the bar to the next (shift N)",
+      title: "Copy the bar onto the next",
+      id: "copy-bar",
       run: () => copyBarToNext(store),
     },
   ];
@@ -112,7 +122,7 @@ function LaneTools({ drums }: { drums: boolean }) {
       <button
         className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
         aria-label="Rotate earlier"
-        title="Rotate the lane a step earlier in its loop (ctrl shift ←)"
+        {...keyed("Rotate the lane a step earlier in its loop", "rotate-earlier")}
         onClick={() => rotateLane(store, -1)}
       >
         <ArrowLeft size={13} />
@@ -121,7 +131,7 @@ function LaneTools({ drums }: { drums: boolean }) {
       <button
         className="btn btn-ghost btn-xs h-[24px] min-h-0 w-[24px] px-0"
         aria-label="Rotate later"
-        title="Rotate the lane a step later in its loop (ctrl shift →)"
+        {...keyed("Rotate the lane a step later in its loop", "rotate-later")}
         onClick={() => rotateLane(store, 1)}
       >
         <ArrowRight size={13} />
@@ -132,17 +142,17 @@ function LaneTools({ drums }: { drums: boolean }) {
       {drums && (
         <Toggle
           label="Step entry"
-          title="Enter hits step by step: the keys are pads (I)"
+          {...keyed("Enter hits step by step: the keys are pads", "entry")}
           on={entering}
           onClick={() => (entering ? leaveEntry(store) : startEntry(store))}
         />
       )}
       {drums &&
-        tools.map(({ label, title, run }) => (
+        tools.map(({ label, title, id, run }) => (
           <button
             key={label}
             className="btn btn-ghost btn-xs h-[26px] min-h-0 border-base-300 px-2 text-[12px] font-normal"
-            title={title}
+            {...keyed(title, id)}
             onClick={run}
           >
             {label}

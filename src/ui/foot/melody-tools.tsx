@@ -12,6 +12,7 @@ import { Toggle } from "../controls/toggle";
 import { useDesk, useSession } from "../session/context";
 import { PlayByKeys } from "./play-by-keys";
 import { Pointers } from "./pointers";
+import { keyed } from "../person/keys";
 
 /** What the pointer does on a melodic track, what is seen of it, and what is done to its notes. */
 export function MelodyTools() {
@@ -32,14 +33,14 @@ export function MelodyTools() {
       <SelectMenu />
       <button
         className="btn btn-ghost btn-xs h-[26px] min-h-0 border-base-300 px-1.5 text-[12px] font-normal"
-        title="Join selected notes of one pitch into one (J)"
+        {...keyed("Join selected notes of one pitch into one", "join")}
         onClick={() => joinSelected(store)}
       >
         Join
       </button>
       <button
         className="btn btn-ghost btn-xs h-[26px] min-h-0 border-base-300 px-1.5 text-[12px] font-normal"
-        title="Selected notes slide into the next (Z)"
+        {...keyed("Selected notes slide into the next", "slide")}
         onClick={() => toggleSlide(store)}
       >
         Slide
@@ -47,7 +48,7 @@ export function MelodyTools() {
       <PlayByKeys />
       <Toggle
         label="Step entry"
-        title="Enter notes with the keyboard or on the screen (I)"
+        {...keyed("Enter notes with the keyboard or on the screen", "entry")}
         on={entry}
         onClick={() => (entry ? leaveEntry(store) : startEntry(store, "notes"))}
       />
@@ -83,12 +84,12 @@ function ShownMenu() {
         onChange={(on) => setLook({ allRows: on })}
       />
       <SwitchField
-        label="Other tracks behind (shift U)"
+        label={keyed("Other tracks behind", "behind").title}
         value={showOthers}
         onChange={(on) => setLook({ showOthers: on })}
       />
       <SwitchField
-        label="Lock other tracks (shift M)"
+        label={keyed("Lock other tracks", "lock").title}
         value={locked}
         onChange={(on) => setTools({ locked: on })}
       />

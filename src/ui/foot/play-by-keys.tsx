@@ -2,6 +2,7 @@
 import { KeyboardMusic } from "lucide-react";
 import { leaveEntry, startEntry } from "../commands/perform/entry";
 import { useDesk, useSession } from "../session/context";
+import { keyed } from "../person/keys";
 
 /** Opens the surface to play by keys, or closes it. */
 export function PlayByKeys() {
@@ -12,7 +13,7 @@ export function PlayByKeys() {
       className={`btn btn-xs h-[26px] min-h-0 px-1.5 ${on ? "border-primary bg-primary/15" : "btn-ghost border-base-300"}`}
       aria-label="Play by keys"
       aria-pressed={on}
-      title="Play by the computer's keys or on the screen (;)"
+      {...keyed("Play by the computer's keys or on the screen", "play-keys")}
       onClick={() => (on ? leaveEntry(store) : startEntry(store, "play"))}
     >
       <KeyboardMusic size={15} />

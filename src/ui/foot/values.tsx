@@ -25,6 +25,7 @@ import { LENGTH, changeSelected, changeValues } from "../commands/notes/values";
 import { PROFILES } from "../geometry/profiles";
 import { currentMetre } from "../state/current";
 import { ChanceField, WhenField } from "./chance";
+import { keyed } from "../person/keys";
 
 /** Exact values of the selected notes. */
 export function Values({ drums }: { drums: boolean }) {
@@ -293,7 +294,7 @@ function MelodyFields({ first }: Pick<FirstProps, "first">) {
           className="px-1 text-[13px]"
           aria-pressed={first.slide}
           aria-label="Slide into the next note"
-          title="Slide into the next note (Z)"
+          {...keyed("Slide into the next note", "slide")}
           onClick={() => toggleSlide(store)}
         >
           {first.slide ? "yes" : "no"}

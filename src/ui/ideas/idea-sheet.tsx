@@ -32,6 +32,7 @@ import type { SheetIdea } from "../state/ideas";
 import { chordTrack } from "../commands/ideas/chord-ideas";
 import { others } from "../commands/ideas/vary";
 import { currentMetre } from "../state/current";
+import { keyed } from "../person/keys";
 
 /** A sheet of ideas as small scores: each heard while the pointer or the keyboard is on it. */
 export function IdeaSheet() {
@@ -162,7 +163,7 @@ function SheetTools({ chords, melody, previewed, starred, empty }: ToolsProps) {
       )}
       <button
         className="btn btn-xs h-[24px] min-h-0"
-        title="The next idea (/)"
+        {...keyed("The next idea", "next-idea")}
         disabled={empty}
         onClick={() => nextIdea(store, 1)}
       >
@@ -177,7 +178,7 @@ function SheetTools({ chords, melody, previewed, starred, empty }: ToolsProps) {
       </button>
       <button
         className="btn btn-primary btn-xs h-[24px] min-h-0"
-        title="Write the previewed idea to notes (shift enter)"
+        {...keyed("Write the previewed idea to notes", "apply-idea")}
         disabled={!previewed}
         onClick={() => applyIdea(store)}
       >

@@ -1,5 +1,6 @@
 "use client";
-import { FileUp, Moon, Plus, Search, Sun } from "lucide-react";
+import { FileUp, Moon, Plus, Search, Settings2, Sun } from "lucide-react";
+import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState, type DragEvent } from "react";
 import { toast } from "sonner";
@@ -177,6 +178,14 @@ function Head({ accept, busy, onNew, onFiles }: HeadProps) {
       <button className="btn btn-primary btn-sm gap-2" onClick={onNew} disabled={busy}>
         <Plus size={15} /> New project
       </button>
+      <Link
+        href="/settings"
+        className="btn btn-ghost btn-sm px-2"
+        aria-label="Settings"
+        title="Settings: keys, look, new projects, recording"
+      >
+        <Settings2 size={16} />
+      </Link>
       <button
         className="btn btn-ghost btn-sm px-2"
         aria-label={theme === "slate" ? "Light theme" : "Dark theme"}

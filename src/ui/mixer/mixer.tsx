@@ -6,6 +6,7 @@ import { LaneLevels } from "./lane-levels";
 import { SendEffectsPanel } from "./send-effects-panel";
 import { TrackStrip } from "./track-strip";
 import { Whole } from "./master";
+import { keyed } from "../person/keys";
 
 /** All tracks side by side under the sheet, with the room they share and the whole mix. */
 export function Mixer() {
@@ -57,7 +58,7 @@ export function Mixer() {
         <button
           className="btn btn-ghost btn-xs absolute top-1 right-1 h-6 w-6 px-0"
           aria-label="Close the mixer"
-          title="Close the mixer (alt M)"
+          {...keyed("Close the mixer", "mixer")}
           onClick={close}
         >
           <X size={14} />

@@ -22,6 +22,7 @@ import { dragNotes } from "../state/dragged";
 import { Tidy } from "./tidy";
 import { useStretch } from "./use-stretch";
 import { usePlayedLine } from "./use-played-line";
+import { keyed } from "../person/keys";
 
 const HEIGHT = 40;
 
@@ -54,7 +55,10 @@ function Strip({ strip }: { strip: PlayedLine }) {
           </span>
           <button
             className="btn btn-xs h-[26px] min-h-0 px-2 font-normal"
-            title="Put the last loop, or all since the last pause, into the parts where it was played (alt T)"
+            {...keyed(
+              "Put the last loop, or all since the last pause, into the parts where it was played",
+              "keep-round",
+            )}
             onClick={() => keepLastLoop(desk)}
           >
             Keep last loop

@@ -5,6 +5,7 @@ import { toggleRecord } from "../commands/perform/record";
 import { Popover } from "../controls/popover";
 import { useDesk, useSession } from "../session/context";
 import { RecordSettings } from "./record-settings";
+import { keyed } from "../person/keys";
 
 /** Record, and how it is done behind a small arrow beside it. */
 export function RecordButton() {
@@ -22,7 +23,10 @@ export function RecordButton() {
         }`}
         aria-label={recording ? "Stop recording" : "Record"}
         aria-pressed={recording}
-        title={`${recording ? "Stop recording; the loop goes on" : "Record what is played"} (alt R)`}
+        {...keyed(
+          `${recording ? "Stop recording; the loop goes on" : "Record what is played"}`,
+          "record",
+        )}
         disabled={!any}
         onClick={() => void toggleRecord(desk)}
       >

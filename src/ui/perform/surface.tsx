@@ -9,22 +9,26 @@ import { useSurfaceKeys } from "./entry-keys";
 import { PlayControls } from "./play-controls";
 import { PlayKeys } from "./play-keys";
 import { StepControls } from "./step-controls";
+import { keyed } from "../person/keys";
 
-const MODES: readonly { id: EntryMode; label: string; about: string }[] = [
+const MODES: readonly { id: EntryMode; label: string; about: string; action?: string }[] = [
   {
     id: "play",
     label: "Play",
-    about: "Keys sound as long as they are held; record or keep it (;)",
+    about: "Keys sound as long as they are held; record or keep it",
+    action: "play-keys",
   },
   {
     id: "notes",
     label: "Enter steps",
-    about: "Each key enters a note of the value and moves on (I)",
+    about: "Each key enters a note of the value and moves on",
+    action: "entry",
   },
   {
     id: "tap",
     label: "Tap a rhythm",
-    about: "Keys tap against the loop: hits without a pitch (shift I)",
+    about: "Keys tap against the loop: hits without a pitch",
+    action: "tap",
   },
   { id: "pitches", label: "Set pitches", about: "Each key sets the pitch of the next tapped hit" },
 ];
@@ -53,9 +57,9 @@ function Open({ entry }: { entry: Entry }) {
           optionClass="flex h-[25px] items-center justify-between border-transparent px-2 text-left"
           value={entry.mode}
           options={MODES.filter(({ id }) => !kit || id !== "pitches").map(
-            ({ id, label, about }) => ({
+            ({ id, label, about, action }) => ({
               value: id,
-              title: about,
+              ...(action ? keyed(about, action) : { title: about }),
               shown: (
                 <>
                   {label}
@@ -68,7 +72,7 @@ function Open({ entry }: { entry: Entry }) {
         />
         <button
           className="btn btn-ghost btn-xs h-[24px] min-h-0 justify-start gap-1 px-1.5"
-          title={playing ? "Leave (esc)" : "Leave step entry (I or esc)"}
+          title={playing ? "Leave (esc)" : "Leave step entry (esc)"}
           onClick={() => leaveEntry(store)}
         >
           <X size={12} /> Leave

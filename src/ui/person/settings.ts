@@ -1,5 +1,6 @@
 import { useSyncExternalStore } from "react";
 import { CLICKS } from "@/audio/click";
+import { isPress, KEY_SENSES, type Press } from "./presses";
 import { KEY_LAYOUTS, OVER_END } from "@/core/perform";
 
 /** What recording does with what is there: adds to it, takes its place, or is one take of any length. */
@@ -15,6 +16,18 @@ export const CLICK_PARTS = [1, 2, 3, 4] as const;
 /** The light theme and the dark one. */
 export const THEMES = ["overcast", "slate"] as const;
 export type Theme = (typeof THEMES)[number];
+
+/** Whether things move on the screen. */
+export const MOTIONS = ["system", "less"] as const;
+
+/** Colours of the tracks: of the theme, or told apart by eyes of any kind. */
+export const TRACK_COLOURS = ["theme", "apart"] as const;
+
+/** Where short messages appear. */
+export const MESSAGE_PLACES = ["bottom-left", "bottom-center", "top-center", "top-right"] as const;
+
+/** What a click on a hit does: deletes it; or selects it first, and deletes one that is selected. */
+export const HIT_CLICKS = ["delete", "select"] as const;
 
 /** An export as it was asked for last. Whether it still has a meaning is for who asks again. */
 export interface LastExport {
@@ -44,6 +57,12 @@ const text = (longest: number): Setting<string | null> => ({
   fits: (value): value is string | null =>
     value === null || (typeof value === "string" && value.length <= longest),
 });
+/** An id, whose meaning is for who asks. */
+const name = (first: string): Setting<string> => ({
+  first,
+  fits: (value): value is string =>
+    typeof value === "string" && value.length > 0 && value.length <= 60,
+});
 const isObject = (value: unknown): value is Record<string, unknown> =>
   typeof value === "object" && value !== null && !Array.isArray(value);
 const names = (most: number): Setting<readonly string[]> => ({
@@ -53,6 +72,20 @@ const names = (most: number): Setting<readonly string[]> => ({
     value.length <= most &&
     value.every((one) => typeof one === "string" && one.length <= 60),
 });
+/** Presses by the id of an action; an empty list takes its key away. */
+const ownKeys: Setting<Readonly<Record<string, readonly Press[]>>> = {
+  first: {},
+  fits: (value): value is Readonly<Record<string, readonly Press[]>> =>
+    isObject(value) &&
+    Object.keys(value).length <= 600 &&
+    Object.entries(value).every(
+      ([id, presses]) =>
+        id.length <= 60 &&
+        Array.isArray(presses) &&
+        presses.length <= 4 &&
+        presses.every((one) => typeof one === "string" && isPress(one)),
+    ),
+};
 const lastExport: Setting<LastExport | null> = {
   first: null,
   fits: (value): value is LastExport | null =>
@@ -67,6 +100,16 @@ const lastExport: Setting<LastExport | null> = {
 const SETTINGS = {
   /** Null for what the system asks for. */
   theme: choice<Theme | null>([...THEMES, null], null),
+  motion: choice(MOTIONS, "system"),
+  trackColours: choice(TRACK_COLOURS, "theme"),
+  messages: choice(MESSAGE_PLACES, "bottom-left"),
+  hitClick: choice(HIT_CLICKS, "delete"),
+  /** Of a new project: beats in a minute, and id of its kit. */
+  newTempo: number(20, 300, 120),
+  newKit: name("harbour"),
+  /** Keys that differ from those at first, and how a key is known. */
+  keys: ownKeys,
+  keySense: choice(KEY_SENSES, "sign"),
   /** How the keys of the computer are laid out, and degrees between two of their rows in “scale rows”. */
   layout: choice(KEY_LAYOUTS, "piano"),
   rowStep: number(1, 12, 3),
@@ -168,6 +211,18 @@ export function setSettings(change: Partial<Settings>): void {
     // Full, or not allowed.
   }
   for (const watcher of watchers) watcher();
+}
+
+/** What is kept, as the text of a file. */
+export const settingsText = (): string => JSON.stringify(settings(), null, 2);
+
+/** Takes settings from the text of such a file. Gives the names of those it could not take; null where it is no such file. */
+export function takeSettings(text: string): string[] | null {
+  const kept = objectOf(text);
+  const right = rightOnes(kept);
+  if (Object.keys(right).length === 0) return null;
+  setSettings(right);
+  return Object.keys(kept).filter((one) => !(one in right));
 }
 
 /** Gives up all settings for what they are at first. */

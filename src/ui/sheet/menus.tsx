@@ -21,6 +21,7 @@ import {
 import { CommandList, type MenuCommand } from "../controls/menu";
 import { SliderField } from "../controls/slider-field";
 import { useDesk } from "../session/context";
+import { shownKey } from "../person/keys";
 
 /** A name to be typed over; Enter takes it and Escape does not, and both lead back to the sheet. */
 function NameField({
@@ -75,7 +76,7 @@ export function LaneMenu({ track, lane, close }: MenuProps & { lane: Lane }) {
   const items: MenuCommand[] = [
     {
       label: "Shape pad",
-      keys: "P",
+      keys: shownKey("pad"),
       run: () =>
         make(() => {
           store.getState().setTools({ bench: "sound" });
@@ -84,7 +85,7 @@ export function LaneMenu({ track, lane, close }: MenuProps & { lane: Lane }) {
     },
     {
       label: "Select hits",
-      keys: "shift C",
+      keys: shownKey("lane"),
       run: () => make(() => selectStretch(store, "lane")),
     },
     {
@@ -97,12 +98,12 @@ export function LaneMenu({ track, lane, close }: MenuProps & { lane: Lane }) {
     },
     {
       label: "Move up",
-      keys: "ctrl shift ↑",
+      keys: shownKey("lane-up"),
       run: () => make(() => moveCurrentLane(store, -1)),
     },
     {
       label: "Move down",
-      keys: "ctrl shift ↓",
+      keys: shownKey("lane-down"),
       run: () => make(() => moveCurrentLane(store, 1)),
     },
     { label: "Delete lane", run: () => deleteLane(store, track.id, lane.id) },
@@ -218,14 +219,14 @@ export function TrackMenu({ track, close }: MenuProps) {
         items={[
           {
             label: "Mix",
-            keys: "alt M",
+            keys: shownKey("mixer"),
             run: () => {
               store.getState().setTrack(track.id);
               store.getState().setLook({ mixerOpen: true });
             },
           },
-          { label: "Move up", keys: "alt shift ↑", run: move(-1) },
-          { label: "Move down", keys: "alt shift ↓", run: move(1) },
+          { label: "Move up", keys: shownKey("track-up"), run: move(-1) },
+          { label: "Move down", keys: shownKey("track-down"), run: move(1) },
           { label: "Delete track", run: () => deleteTrack(store, track.id) },
         ]}
       />

@@ -2,10 +2,11 @@
 import { BookmarkPlus } from "lucide-react";
 import { hear, keepAsBefore } from "../commands/transport/compare";
 import { useDesk, useSession } from "../session/context";
+import { keyed } from "../person/keys";
 
 const WORDS = {
-  before: ["Before", "Hear and see the project as it was kept, while the loop plays (shift X)"],
-  now: ["Now", "Hear and see the project as it is (shift X)"],
+  before: ["Before", "Hear and see the project as it was kept, while the loop plays"],
+  now: ["Now", "Hear and see the project as it is"],
 } as const;
 
 /** Hears the project as it was kept against what it is now, and keeps what is there. */
@@ -25,7 +26,7 @@ export function BeforeNow() {
               key={which}
               className={`h-7 px-2 max-[1180px]:px-1 ${on ? "bg-primary/15 font-semibold text-primary" : "hover:bg-base-200 disabled:opacity-40"}`}
               aria-pressed={on}
-              title={idle ? "Nothing has changed since Before" : about}
+              {...(idle ? { title: "Nothing has changed since Before" } : keyed(about, "compare"))}
               disabled={idle}
               onClick={() => hear(store, which)}
             >
@@ -37,7 +38,7 @@ export function BeforeNow() {
       <button
         className="btn btn-ghost btn-sm px-1"
         aria-label="Keep as Before"
-        title="Keep what is there now as Before, to compare with later (shift S)"
+        {...keyed("Keep what is there now as Before, to compare with later", "keep-before")}
         onClick={() => keepAsBefore(store)}
       >
         <BookmarkPlus size={15} />

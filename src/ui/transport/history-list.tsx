@@ -6,6 +6,7 @@ import { plural, nth } from "@/core/base";
 import { Popover } from "../controls/popover";
 import { placeOfEdit } from "../state/edit-place";
 import { useDesk, useSession } from "../session/context";
+import { keyed } from "../person/keys";
 
 /** Every edit since the project was opened, to jump back and forth in. */
 export function HistoryList() {
@@ -23,7 +24,7 @@ export function HistoryList() {
         <button
           className="btn btn-ghost btn-sm px-1.5"
           aria-label="History"
-          title="History of edits, to jump in (shift H)"
+          {...keyed("History of edits, to jump in", "history")}
         >
           <HistoryIcon size={16} />
         </button>

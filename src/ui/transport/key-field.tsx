@@ -69,7 +69,7 @@ export function KeyField() {
           title={keyName(key)}
         >
           <select
-            className="cursor-pointer appearance-none bg-transparent"
+            className="h-[24px] min-w-[24px] cursor-pointer appearance-none bg-transparent"
             aria-label="Root of the key"
             value={key.root}
             onChange={(event) => set({ ...key, root: Number(event.target.value) })}

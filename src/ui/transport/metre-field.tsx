@@ -35,7 +35,7 @@ export function MetreField() {
       anchor={
         <select
           ref={field}
-          className="figure -ml-0.5 cursor-pointer appearance-none bg-transparent font-medium"
+          className="figure -ml-0.5 h-[24px] min-w-[24px] cursor-pointer appearance-none bg-transparent font-medium"
           aria-label="Metre"
           data-asks={asks || undefined}
           value={metreText(asked ?? metre)}

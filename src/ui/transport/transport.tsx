@@ -4,25 +4,24 @@ import { BeatSign } from "./beat-sign";
 import { undoEdit } from "../commands/perform/entry";
 import { tapTempo } from "../commands/transport/tap-tempo";
 import {
+  CircleHelp,
   Metronome,
-  Moon,
   PanelRight,
   Play,
   Redo2,
   Search,
+  Settings2,
   SlidersVertical,
   Square,
-  Sun,
   Undo2,
 } from "lucide-react";
 import Link from "next/link";
 import { useEffect, useRef, type ReactNode } from "react";
 import { tempoOfTold, toldTempo, formatPosition } from "@/core/time";
 import { LIMITS, metreOf, songBar, tickInPattern } from "@/core/score";
-import { openPalette } from "../actions/palette";
 import { useRequest } from "../session/requested";
 import { useDesk, useSession } from "../session/context";
-import { toggleTheme, useTheme } from "../person/theme";
+import { keyed } from "../person/keys";
 import { LevelMeter } from "../session/level-meter";
 import { Devices } from "../perform/devices";
 import { RecordButton } from "../perform/record-button";
@@ -52,7 +51,6 @@ export function Transport() {
   const playing = useSession((state) => state.playing);
   const past = useSession((state) => state.history.past[state.history.past.length - 1]?.label);
   const future = useSession((state) => state.history.future[0]?.label);
-  const theme = useTheme();
   return (
     <header className="flex min-h-[46px] shrink-0 items-center gap-x-2 border-b border-base-300 bg-base-100 px-3 max-[1023px]:flex-wrap">
       <Link
@@ -67,7 +65,7 @@ export function Transport() {
       <button
         className={`btn btn-circle h-9 min-h-0 w-9 ${playing ? "btn-primary" : "btn-neutral"}`}
         aria-label={playing ? "Stop" : "Play"}
-        title={`${playing ? "Stop" : "Play"} (space)`}
+        {...keyed(`${playing ? "Stop" : "Play"}`, "play")}
         onClick={() => void togglePlay(desk)}
       >
         {playing ? (
@@ -85,7 +83,7 @@ export function Transport() {
         <button
           className="btn btn-ghost btn-sm px-1.5"
           aria-label={past ? `Undo ${past}` : "Undo"}
-          title={past ? `Undo: ${past} (ctrl Z)` : "Nothing to undo"}
+          {...keyed(past ? `Undo: ${past}` : "Nothing to undo", "undo")}
           disabled={!past}
           onClick={() => undoEdit(store)}
         >
@@ -94,7 +92,7 @@ export function Transport() {
         <button
           className="btn btn-ghost btn-sm px-1.5"
           aria-label={future ? `Redo ${future}` : "Redo"}
-          title={future ? `Redo: ${future} (ctrl shift Z)` : "Nothing to redo"}
+          {...keyed(future ? `Redo: ${future}` : "Nothing to redo", "redo")}
           disabled={!future}
           onClick={() => store.getState().redo()}
         >
@@ -110,19 +108,27 @@ export function Transport() {
         <ImportDialog />
         <button
           className="btn btn-ghost btn-sm px-1.5"
-          aria-label="All actions"
-          title="All actions and their keys (ctrl K)"
-          onClick={openPalette}
+          aria-label="Find an action"
+          {...keyed("Find an action by its name", "palette")}
+          onClick={() => store.getState().request("palette")}
         >
           <Search size={16} />
         </button>
         <button
           className="btn btn-ghost btn-sm px-1.5"
-          aria-label={theme === "slate" ? "Light theme" : "Dark theme"}
-          title={theme === "slate" ? "Light theme" : "Dark theme"}
-          onClick={toggleTheme}
+          aria-label="Help"
+          {...keyed("Help: keys on the controls, and what hands do on the sheet", "help")}
+          onClick={() => store.getState().request("help")}
         >
-          {theme === "slate" ? <Sun size={16} /> : <Moon size={16} />}
+          <CircleHelp size={16} />
+        </button>
+        <button
+          className="btn btn-ghost btn-sm px-1.5"
+          aria-label="Settings"
+          {...keyed("Settings: keys, look, new projects, recording", "settings")}
+          onClick={() => store.getState().request("settings")}
+        >
+          <Settings2 size={16} />
         </button>
         <BenchSwitch />
       </div>
@@ -194,7 +200,7 @@ function MixerSwitch() {
       className={`btn btn-ghost btn-sm px-1.5 ${open ? "text-primary" : ""}`}
       aria-pressed={open}
       aria-label="Mixer"
-      title="Mixer: levels, sends, room and whole mix (alt M)"
+      {...keyed("Mixer: levels, sends, room and whole mix", "mixer")}
       onClick={() => store.getState().setLook({ mixerOpen: !open })}
     >
       <SlidersVertical size={16} />
@@ -211,7 +217,7 @@ function MetronomeSwitch() {
       className={`btn btn-ghost btn-sm -ml-2 px-1 ${on ? "text-primary" : ""}`}
       aria-pressed={on}
       aria-label="Metronome"
-      title="Metronome: a click on every beat (shift Q)"
+      {...keyed("Metronome: a click on every beat", "click")}
       onClick={() => store.getState().setHearing({ click: !on })}
     >
       <Metronome size={16} />
@@ -238,7 +244,7 @@ function Settings() {
           </>
         }
       >
-        <span className="flex h-[21px] items-center">
+        <span className="flex h-[24px] items-center">
           <ValueField
             label="Tempo"
             inputRef={tempoField}
@@ -276,7 +282,7 @@ function Field({ label, children }: { label: ReactNode; children: ReactNode }) {
   return (
     <div className="flex shrink-0 flex-col leading-tight">
       <span className="quiet text-[12px] whitespace-nowrap">{label}</span>
-      <span className="flex h-[21px] items-center text-[13px] whitespace-nowrap">{children}</span>
+      <span className="flex h-[24px] items-center text-[13px] whitespace-nowrap">{children}</span>
     </div>
   );
 }

@@ -5,6 +5,7 @@ import { IDEA_FIELDS, asSetting } from "../../commands/ideas/fields";
 import { ParamFields } from "../../fields/param-fields";
 import { USUAL_VARY } from "../../state/ideas";
 import { useDesk, useSession } from "../../session/context";
+import { keyed } from "../../person/keys";
 
 const far = (distance: number) =>
   distance < 15 ? "a little" : distance < 40 ? "somewhat" : distance < 70 ? "much" : "a lot";
@@ -31,7 +32,7 @@ export function VaryPanel() {
       {fields(drums ? ["keepStrong", "oneLane"] : ["keepStrong"])}
       <button
         className="btn btn-sm h-7 min-h-0 self-end"
-        title="Twelve variations to hear in the loop (alt W)"
+        {...keyed("Twelve variations to hear in the loop", "vary")}
         onClick={() => vary(store)}
       >
         Vary

@@ -41,7 +41,10 @@ export function OffGridList() {
                 {drift > 0 ? "+" : "−"}
                 {ticksToMs(Math.abs(drift), state.project.tempo).toFixed(1)} ms
               </span>
-              <span className="quiet w-14 text-right">{Math.abs(drift)} t</span>
+              <span className="quiet w-14 text-right">
+                {drift > 0 ? "+" : "−"}
+                {Math.abs(drift)} t
+              </span>
             </button>
           </li>
         ))}

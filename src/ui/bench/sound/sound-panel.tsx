@@ -22,6 +22,7 @@ import { TrackMix } from "./track-mix";
 import { setTrackLevel, setTrackPan } from "../../commands/tracks/mix";
 import { shapeKit } from "../../commands/tracks/shaping";
 import { PadEditor } from "./pad-editor";
+import { keyed } from "../../person/keys";
 
 /** Sound, level and pan of the current track. Changing the sound never touches the notes. */
 export function SoundPanel() {
@@ -203,7 +204,7 @@ function Stepper({
       <button
         className="btn btn-sm px-2"
         aria-label={`Previous ${what}`}
-        title={`Previous ${what} (shift J)`}
+        {...keyed(`Previous ${what}`, "previous-kit")}
         onClick={() => onStep(-1)}
       >
         <ChevronLeft size={15} />
@@ -212,7 +213,7 @@ function Stepper({
       <button
         className="btn btn-sm px-2"
         aria-label={`Next ${what}`}
-        title={`Next ${what} (shift K)`}
+        {...keyed(`Next ${what}`, "next-kit")}
         onClick={() => onStep(1)}
       >
         <ChevronRight size={15} />

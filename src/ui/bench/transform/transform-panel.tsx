@@ -4,8 +4,10 @@ import {
   DndContext,
   PointerSensor,
   closestCenter,
+  pointerWithin,
   useSensor,
   useSensors,
+  type CollisionDetection,
   type DragEndEvent,
 } from "@dnd-kit/core";
 import { SortableContext, verticalListSortingStrategy } from "@dnd-kit/sortable";
@@ -32,6 +34,12 @@ import { Choice } from "../../controls/choice";
 import { placesOfStep, scopesOf, type Scope, type ScopeKind } from "../../commands/tracks/scopes";
 import { StepCard } from "./step-card";
 import { TransformTiles } from "./transform-tiles";
+
+/** The card under the hand: an open one is many times as high as a folded one, its middle says nothing. */
+const underHand: CollisionDetection = (args) => {
+  const within = pointerWithin(args);
+  return within.length > 0 ? within : closestCenter(args);
+};
 
 /** Whether a transform becomes a card, or changes the notes themselves. */
 type How = "chain" | "now";
@@ -131,7 +139,7 @@ function Chain({ state, part }: { state: Work; part: Part }) {
         return step ? transformOf(step.transform).label : null;
       })}
       sensors={sensors}
-      collisionDetection={closestCenter}
+      collisionDetection={underHand}
       onDragEnd={drop}
     >
       <SortableContext
