@@ -91,6 +91,7 @@ test("a picture that is made late, and after a request that failed, comes by its
 test("new, rename, duplicate, delete and bring back", async ({ page }) => {
   await page.goto("/");
   await page.getByRole("button", { name: "New project" }).click();
+  await page.getByRole("button", { name: "Start" }).click();
   await page.waitForURL("**/p/**");
   await ready(page);
   const fresh = await projectOf(page);
@@ -216,6 +217,7 @@ test("says what is wrong with a bad file and changes nothing", async ({ page, pr
 test("a project can lose all its tracks, and get them back", async ({ page }) => {
   await page.goto("/");
   await page.getByRole("button", { name: "New project" }).click();
+  await page.getByRole("button", { name: "Start" }).click();
   await page.waitForURL("**/p/**");
   await ready(page);
   await page.getByRole("tab", { name: "Sound" }).click();

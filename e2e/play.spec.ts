@@ -581,8 +581,11 @@ test("a take lengthens the part, and tidying it up leaves the take itself as it 
   const strength = page.getByRole("slider", { name: "Quantize: strength" });
   await expect(strength).toHaveValue("70");
   await page.getByRole("button", { name: "Level velocities" }).click();
-  await page.getByRole("button", { name: "Remove strays" }).click();
-  await page.getByRole("button", { name: "Legato", exact: true }).click();
+  await page.getByRole("button", { name: "Delete stray notes" }).click();
+  await page
+    .getByRole("dialog", { name: "Tidy up" })
+    .getByRole("button", { name: "Legato", exact: true })
+    .click();
   await page.keyboard.press("Escape");
   const part = await partOf(page, "bass");
   expect(part.notes).toEqual(take);

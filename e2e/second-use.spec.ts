@@ -32,7 +32,7 @@ async function hats(page: Page): Promise<() => Promise<number[]>> {
   const from = await placeOf(page, "drums", 42, 0);
   const to = await placeOf(page, "drums", 42, 2400);
   await page.keyboard.press("Escape");
-  await drag(page, { x: from.x, y: strip.y + 20 }, { x: to.x, y: strip.y + 48 });
+  await drag(page, { x: from.x, y: strip.y + 20 }, { x: to.x, y: strip.y + 45 });
   await page.keyboard.press("Control+a");
   return async () => (await notesOf(page, "drums")).map((note) => note.velocity);
 }
@@ -527,7 +527,7 @@ test("a bend is drawn beside velocity and pan, as a line and in steps; it goes a
   expect([await at(900), await at(2000)]).toEqual([0, 0]);
   // In steps: level over each, and a click sets one.
   await page.getByRole("radio", { name: "Steps" }).click();
-  await page.mouse.click(await x(2880 + 60), strip.y + 53);
+  await page.mouse.click(await x(2880 + 60), strip.y + 51);
   expect([await at(2870), await at(2900), await at(3100), await at(3130)]).toEqual([
     0, -8192, -8192, 0,
   ]);

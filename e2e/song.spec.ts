@@ -268,7 +268,8 @@ test("a section gets a pattern of its own and is varied, its chords stand in for
   await expect(line.getByText("Chords of the section", { exact: true })).toBeVisible();
   await tiles(page).nth(0).click();
   await expect(page.getByRole("button", { name: "Chord Dm7" })).toHaveCount(0);
-  await expect(line.getByText("Chords", { exact: true })).toBeVisible();
+  await expect(page.getByText("Chords of the section")).toHaveCount(0);
+  await expect(page.getByRole("group", { name: "Chords", exact: true })).toBeVisible();
 });
 
 test("two tabs that arrange at once lose neither", async ({ page, context }) => {

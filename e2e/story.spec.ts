@@ -166,7 +166,7 @@ test("a beatmaker's first minutes: play, edit while playing, roll, generate, tra
 
   // Take a MIDI file away, and read it with another reader.
   const { name, bytes } = await exported(page, "MIDI file", "Pattern");
-  expect(name).toBe("Slack Water copy A.mid");
+  expect(name).toBe("Slack Water copy Quay.mid");
   const midi = new Midi(bytes);
   expect(midi.header.tempos[0]!.bpm).toBeCloseTo(84, 3);
   const theirs = midi.tracks.find((track) => track.name === "Reed bass")!;

@@ -12,7 +12,7 @@ import { Foot } from "./foot/foot";
 import { HelpLayer } from "./help/help-layer";
 import { IdeaSheet } from "./ideas/idea-sheet";
 import { Mixer } from "./mixer/mixer";
-import { SessionProvider, useSession } from "./session/context";
+import { SessionProvider, useDesk, useSession } from "./session/context";
 import type { StoredProject } from "@/core/stored";
 import { Controller } from "./perform/controller";
 import { CountIn } from "./perform/count-in";
@@ -39,6 +39,7 @@ function Table() {
   useEffect(() => void openGenerator(), []);
   return (
     <div className="flex h-dvh min-h-[520px] flex-col overflow-hidden">
+      <SkipLink />
       <Transport />
       <main className="relative flex min-h-0 flex-1">
         <div className="flex min-w-0 flex-1 flex-col">
@@ -62,5 +63,22 @@ function Table() {
       <Palette />
       <HelpLayer />
     </div>
+  );
+}
+
+/** The first stop of the tab key: past the bar, to the sheet. */
+function SkipLink() {
+  const { store } = useDesk();
+  return (
+    <a
+      href="#sheet"
+      className="btn btn-primary btn-sm fixed top-1 left-1 z-50 not-focus:sr-only"
+      onClick={(event) => {
+        event.preventDefault();
+        store.getState().request("sheet");
+      }}
+    >
+      To the sheet
+    </a>
   );
 }

@@ -19,7 +19,7 @@ export function Home({ first }: Pick<ComponentProps<typeof Library>, "first">) {
   const ask = async (file: File) => {
     try {
       if (isSound(file)) {
-        const { id } = await api.create(soundTitle(file.name));
+        const { id } = await api.create({ name: soundTitle(file.name) });
         leaveWaiting(file);
         router.push(`/p/${id}`);
         return;

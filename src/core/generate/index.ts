@@ -43,4 +43,5 @@ export { heightAt } from "./phrase/phrases";
 export type { ValueWeight } from "./rhythm/slots";
 export { type RhythmSource, WITH, grooveSource } from "./rhythm/source";
 export { shortfallsOf } from "./shortfalls";
+export { STARTS, type Start, startOf } from "./start";
 export { variationsOf } from "./vary";

@@ -3,6 +3,7 @@ import { Dialog } from "radix-ui";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useLayoutEffect, useState } from "react";
+import { clamp } from "@/core/base";
 import { trackOf } from "@/core/score";
 import { shownKey } from "../person/keys";
 import { useDesk, useSession } from "../session/context";
@@ -15,17 +16,30 @@ interface Badge {
   top: number;
 }
 
-/** Where keys are shown: on every control in view that says one. */
+/** Width of a sign of the figures' type at 12 px, room beside a text, and height of a badge with its gap, in px. */
+const [SIGN, BESIDE, ROW] = [7.3, 12, 19];
+
+/** Where keys are shown: under every control in view that says one; where they would lie over each other, lower. */
 function badges(): Badge[] {
   const { clientWidth, clientHeight } = document.documentElement;
-  return [...document.querySelectorAll<HTMLElement>("[data-key]")].flatMap((element) => {
-    const { left, right, bottom, top, width } = element.getBoundingClientRect();
-    const seen =
-      width > 0 && left >= 0 && right <= clientWidth && top >= 0 && bottom <= clientHeight;
-    return seen
-      ? [{ key: element.dataset.key ?? "", left: (left + right) / 2, top: bottom - 5 }]
-      : [];
-  });
+  const wanted = [...document.querySelectorAll<HTMLElement>("[data-key]")]
+    .map((element) => ({ key: element.dataset.key ?? "", box: element.getBoundingClientRect() }))
+    .filter(({ box }) => box.width > 0 && box.left >= 0 && box.right <= clientWidth)
+    .filter(({ box }) => box.top >= 0 && box.bottom <= clientHeight)
+    .sort((a, b) => a.box.left - b.box.left);
+  const placed: (Badge & { right: number })[] = [];
+  for (const { key, box } of wanted) {
+    const width = key.length * SIGN + BESIDE;
+    const middle = (box.left + box.right - width) / 2;
+    const left = clamp(middle, 2, clientWidth - width - 2);
+    let top = Math.min(box.bottom - 5, clientHeight - ROW);
+    const covered = () =>
+      placed.some((one) => one.right > left && Math.abs(one.top - top) < ROW - 1);
+    const step = top > clientHeight / 2 ? -ROW : ROW;
+    for (let tries = 0; tries < 4 && covered(); tries++) top += step;
+    placed.push({ key, left, top, right: left + width });
+  }
+  return placed;
 }
 
 /** Help: keys on the controls themselves, and what hands do on the sheet with the pointer at hand. */
@@ -52,12 +66,12 @@ export function HelpLayer() {
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-base-100/45" data-testid="help-keys">
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-base-100/30" data-testid="help-keys">
           {shown.map(({ key, left, top }) => (
             <kbd
               key={`${left} ${top}`}
               aria-hidden
-              className="figure absolute -translate-x-1/2 rounded border border-base-300 bg-base-content px-1 text-[12px] leading-[16px] whitespace-nowrap text-base-100"
+              className="figure absolute rounded border border-base-300 bg-base-content px-1 text-[12px] leading-[16px] whitespace-nowrap text-base-100"
               style={{ left, top }}
             >
               {key}
@@ -66,7 +80,7 @@ export function HelpLayer() {
         </Dialog.Overlay>
         <Dialog.Content
           aria-describedby={undefined}
-          className="rounded-box fixed top-1/2 left-1/2 z-50 max-h-[76vh] w-[640px] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-base-300 bg-base-100 px-5 py-4 text-[13px] shadow-xl"
+          className="rounded-box fixed top-1/2 left-1/2 z-50 max-h-[70vh] w-[720px] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-base-300 bg-base-100 px-5 py-4 text-[13px] shadow-xl"
           // The keyboard is the sheet's again, wherever it was.
           onCloseAutoFocus={(event) => {
             event.preventDefault();
@@ -82,14 +96,14 @@ export function HelpLayer() {
           <Dialog.Title className="text-[15px] font-semibold">
             What hands do on the sheet
           </Dialog.Title>
-          <div className="mt-2 grid gap-x-8 sm:grid-cols-2">
+          <div className="mt-2 gap-x-8 sm:columns-2">
             {handsWith(pointer, kit).map(({ id, label, lines }) => (
-              <section key={id} aria-label={label} className="mb-3">
+              <section key={id} aria-label={label} className="mb-3 break-inside-avoid">
                 <h3 className="font-semibold">{label}</h3>
                 <dl>
                   {lines.map(([press, does]) => (
-                    <div key={press} className="border-b border-base-300 py-0.5">
-                      <dt className="figure text-[12px]">{press}</dt>
+                    <div key={press} className="flex gap-3 border-b border-base-300 py-0.5">
+                      <dt className="w-[118px] shrink-0 font-medium">{press}</dt>
                       <dd className="quiet">{does}</dd>
                     </div>
                   ))}

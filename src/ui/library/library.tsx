@@ -4,11 +4,14 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState, type DragEvent } from "react";
 import { toast } from "sonner";
+import type { Project } from "@/core/score";
 import { type ProjectCard as CardData, headOf } from "@/core/stored";
 import { FileButton } from "../controls/file-button";
 import { api, type LibraryView } from "../saving/api";
 import { toggleTheme, useTheme } from "../person/theme";
 import { CardGrid } from "./card-grid";
+import { useListening } from "./listening";
+import { NewProject } from "./new-project";
 import { ProjectCard } from "./project-card";
 import { useCards } from "./use-cards";
 
@@ -30,6 +33,8 @@ export function Library({ first, accept, onFiles }: Props) {
   const { card, total, deleted, failed, need, refresh } = useCards(first, view);
   const { busy, attempt, ...deeds } = useDeeds(refresh);
   const [dropping, setDropping] = useState(false);
+  const [making, setMaking] = useState(false);
+  const listening = useListening();
   const importFiles = (files: Iterable<File>) => void attempt(() => onFiles([...files]));
   const onDrop = (event: DragEvent) => {
     event.preventDefault();
@@ -46,7 +51,16 @@ export function Library({ first, accept, onFiles }: Props) {
       onDragLeave={(event) => event.currentTarget === event.target && setDropping(false)}
       onDrop={onDrop}
     >
-      <Head accept={accept} busy={busy} onNew={deeds.create} onFiles={importFiles} />
+      <Head accept={accept} busy={busy} onNew={() => setMaking(true)} onFiles={importFiles} />
+      {making && (
+        <NewProject
+          accept={accept}
+          busy={busy}
+          onCreate={deeds.create}
+          onFiles={importFiles}
+          onClose={() => setMaking(false)}
+        />
+      )}
       <main className="mx-auto max-w-[1800px] px-8 py-6">
         <ViewBar view={view} onView={setView} total={total} deleted={deleted} />
         {failed && (
@@ -75,6 +89,7 @@ export function Library({ first, accept, onFiles }: Props) {
                 <ProjectCard
                   key={one.id}
                   card={one}
+                  listening={listening}
                   onRename={(name) => deeds.rename(one, name)}
                   onDuplicate={() => deeds.duplicate(one)}
                   onDelete={() => deeds.remove(one)}
@@ -128,9 +143,9 @@ function useDeeds(refresh: () => Promise<unknown>) {
     busy,
     attempt,
     restore,
-    create: () =>
+    create: (project: Project) =>
       void attempt(async () => {
-        const { id } = await api.create();
+        const { id } = await api.create({ project });
         router.push(`/p/${id}`);
       }),
     duplicate: (card: CardData) => void attempt(() => api.duplicate(card.id)),

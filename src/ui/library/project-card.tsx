@@ -8,11 +8,14 @@ import { keyName } from "@/core/pitch";
 import { LIMITS } from "@/core/score";
 import type { ProjectCard as CardData } from "@/core/stored";
 import { useMounted } from "../controls/use-mounted";
-import { rawExport } from "../saving/api";
+import { api, rawExport } from "../saving/api";
+import { HearButton } from "./hear-button";
+import type { Listening } from "./listening";
 import { Picture } from "./picture";
 
 interface Props {
   card: CardData;
+  listening: Listening;
   onRename(name: string): void;
   onDuplicate(): void;
   onDelete(): void;
@@ -21,7 +24,14 @@ interface Props {
 }
 
 /** A project in the library: a picture of its notes, its name, and what can be done with it. */
-export function ProjectCard({ card, onRename, onDuplicate, onDelete, onRestore }: Props) {
+export function ProjectCard({
+  card,
+  listening,
+  onRename,
+  onDuplicate,
+  onDelete,
+  onRestore,
+}: Props) {
   const [renaming, setRenaming] = useState(false);
   const left = useRef(false);
   // The time since the last change is told by this machine's clock, so only once the page is here.
@@ -57,6 +67,15 @@ export function ProjectCard({ card, onRename, onDuplicate, onDelete, onRestore }
         >
           {picture}
         </Link>
+      )}
+      {!onRestore && !card.problem && (
+        <HearButton
+          listening={listening}
+          id={card.id}
+          name={card.name}
+          project={async () => (await api.read(card.id)).project}
+          className="absolute top-2 right-2 opacity-80 hover:opacity-100"
+        />
       )}
       <div className="flex items-center gap-2 px-4 pt-2">
         <div className="min-w-0 flex-1">

@@ -1,4 +1,4 @@
-import type { SampleRef } from "@/core/score";
+import type { Project, SampleRef } from "@/core/score";
 import type { Preset, ProjectCard, SentChange, StoredProject, UserGrids } from "@/core/stored";
 import { ANSWERS, isAnswer, type Answer } from "./answers";
 
@@ -121,13 +121,9 @@ export const api = {
     );
     return "unchanged" in found ? null : found;
   },
-  /** Without a name it gets the next free one. */
-  create: (name?: string) =>
-    call<StoredProject>(
-      "/api/projects",
-      [stored],
-      json("POST", name === undefined ? {} : { name }),
-    ),
+  /** An empty project, or one to begin with. Without a name it gets the next free one, from its own name. */
+  create: (first: { name?: string; project?: Project } = {}) =>
+    call<StoredProject>("/api/projects", [stored], json("POST", first)),
   change: (id: string, { revision, stamp }: Save, change: SentChange) =>
     call<Save>(`/api/projects/${id}`, [saved], json("PATCH", { revision, stamp, change })),
   /** The same from a page that goes away: sent even when it is gone, where it is small enough. */

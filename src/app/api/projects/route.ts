@@ -1,5 +1,6 @@
 import * as yup from "yup";
 import { problemsOf } from "@/core/params";
+import { parseProject } from "@/core/stored";
 import { LIMITS, createProject } from "@/core/score";
 import { refuse } from "@/server/change";
 import { answer, readJson } from "@/server/http";
@@ -9,9 +10,13 @@ import { pageWithSummaries } from "@/server/summaries";
 
 export const dynamic = "force-dynamic";
 
-/** Without a name it gets the next free one. */
+/** A project to begin with, or an empty one. Without a name it gets the next free one; a name that is taken gets a number. */
 const newSchema = yup
-  .object({ name: yup.string().strict().trim().min(1).max(LIMITS.name).optional() })
+  .object({
+    name: yup.string().strict().trim().min(1).max(LIMITS.name).optional(),
+    // Checked against the whole model by itself.
+    project: yup.mixed().optional(),
+  })
   .strict()
   .noUnknown("has unknown fields: ${unknown}")
   .required();
@@ -29,7 +34,9 @@ export function POST(request: Request) {
   return answer(request, async () => {
     const body = await readJson(request);
     refuse(problemsOf(newSchema, body));
-    const { name = service().freeName("New project") } = body as { name?: string };
-    return Response.json(service().create(createProject({ name })), { status: 201 });
+    const { name: asked, project } = body as { name?: string; project?: unknown };
+    const first = project === undefined ? createProject() : parseProject(project);
+    const name = asked ?? service().freeName(project === undefined ? "New project" : first.name);
+    return Response.json(service().create({ ...first, name }), { status: 201 });
   });
 }

@@ -8,7 +8,7 @@ export const FILE = actions("File", [
   {
     id: "export",
     label: "Export",
-    words: "save file download share",
+    words: "save file download share wav flac audio stems",
     keys: "$mod+e",
     run: (store) => store.getState().request("export-dialog"),
   },

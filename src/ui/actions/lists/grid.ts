@@ -1,7 +1,16 @@
-import { applyKeyedGrid, pinGrid, stepCurrentGrid, toggleKind } from "../../commands/tracks/grids";
+import { grid } from "@/core/time";
+import { applyKeyedGrid, changeGrid, pinGrid, stepCurrentGrid, toggleKind } from "../../commands/tracks/grids";
 import { KEYED_GRIDS } from "../../saving/user";
 import type { SessionStore } from "../../state/store";
 import { ON_TRACK, actions } from "../action";
+
+/** Note values with a key of their own. */
+const FIXED = [
+  [4, "Alt+q", "quarter quarters"],
+  [8, "Alt+e", "eighth eighths"],
+  [16, "Alt+x", "sixteenth sixteenths"],
+  [32, "Alt+i", "thirty-second"],
+] as const;
 
 export const GRID = actions(
   "Grid",
@@ -26,6 +35,13 @@ export const GRID = actions(
       words: "free snap",
       run: (store) => toggleKind(store, "off"),
     },
+    ...FIXED.map(([value, key, spoken]) => ({
+      id: `grid-${value}`,
+      label: `Grid 1/${value}`,
+      keys: key,
+      words: spoken,
+      run: (store: SessionStore) => changeGrid(store, () => grid(value)),
+    })),
     {
       id: "coarser",
       label: "Coarser grid",

@@ -26,7 +26,7 @@ export const HELP = actions("Help", [
     id: "settings",
     label: "Settings",
     keys: "$mod+,",
-    words: "preferences options change shortcut",
+    words: "preferences options change shortcut latency defaults",
     run: (store) => store.getState().request("settings"),
   },
 ]);

@@ -1,4 +1,5 @@
-import { moveCurrentLane } from "../../commands/tracks/lanes";
+import { trackOf } from "@/core/score";
+import { deleteLane, moveCurrentLane } from "../../commands/tracks/lanes";
 import { flipCurrent } from "../../commands/tracks/switches";
 import { moveCurrentTrack, stepSound } from "../../commands/tracks/tracks";
 import { ON_TRACK, actions } from "../action";
@@ -57,6 +58,28 @@ export const TRACK = actions(
       run: (store) => moveCurrentTrack(store, 1),
     },
     {
+      id: "add-lane",
+      label: "Add a lane",
+      words: "new pad instrument menu",
+      run: (store) => store.getState().request("track-menu"),
+    },
+    {
+      id: "lane-length",
+      label: "Lane length, its own loop",
+      words: "loop polymeter polyrhythm steps own menu",
+      run: (store) => store.getState().request("lane-menu"),
+    },
+    {
+      id: "delete-lane",
+      label: "Delete the lane",
+      words: "remove pad",
+      run: (store) => {
+        const { project, track, caret } = store.getState();
+        const lane = trackOf(project, track).lanes.find(({ pitch }) => pitch === caret.pitch);
+        if (lane) deleteLane(store, track, lane.id);
+      },
+    },
+    {
       id: "rename-lane",
       label: "Rename the lane",
       keys: "F2",
@@ -67,7 +90,7 @@ export const TRACK = actions(
       id: "pad",
       label: "Shape the current pad",
       keys: "p",
-      words: "sound sample filter decay pitch drum",
+      words: "sound sample filter decay pitch drum choke",
       run: (store) => {
         store.getState().setTools({ bench: "sound" });
         store.getState().request("pad-pitch");

@@ -18,6 +18,17 @@ const inversion = (steps: number) => (store: SessionStore) =>
   transformNow(store, "inversion", { steps }, { label: "Chord inversion", group: "key-inversion" });
 const nth = (count: number) => `${count}${count === 2 ? "nd" : "th"}`;
 
+/** Other words of the trade for a transform. */
+const OTHERS: Readonly<Record<string, string>> = {
+  swing: "shuffle",
+  quantize: "quantise",
+  humanize: "humanise",
+  stretch: "half time double tempo",
+  strum: "chord",
+  arpeggiate: "chord arpeggio",
+  stray: "strays",
+};
+
 /** Transforms at once, by key; then each transform as a card. */
 export const TRANSFORM = actions(
   "Transform",
@@ -107,7 +118,7 @@ export const TRANSFORM = actions(
       id: "quantize",
       label: "Quantize the selection",
       keys: "q",
-      words: "grid timing",
+      words: "grid timing quantise",
       run: (store) => transformNow(store, "quantize", {}, { label: "Quantize" }),
     },
     {
@@ -186,7 +197,7 @@ export const TRANSFORM = actions(
     ...Object.entries(TRANSFORMS).map(([id, { label }]) => ({
       id: `card-${id}`,
       label: `${label}: add to chain`,
-      words: "card transform",
+      words: `card transform ${OTHERS[id] ?? ""}`,
       run: (store: SessionStore) => addToChain(store, id),
     })),
   ],

@@ -10,7 +10,7 @@ import { toggle } from "./toggle";
 const TABS: readonly [tab: BenchTab, label: string, words: string][] = [
   ["transform", "Transform", "chain cards effects"],
   ["generate", "Generate", "ideas melody"],
-  ["sound", "Sound", "kit instrument pad"],
+  ["sound", "Sound", "kit instrument pad preset ducking duck sidechain"],
   ["measure", "Measure", "timing delay ms hz chart"],
 ];
 
@@ -81,7 +81,7 @@ export const VIEW = actions("View", [
   toggle("mixer", "mixerOpen", {
     label: "Mixer",
     keys: "Alt+m",
-    words: "levels pan sends reverb echo master loudness faders",
+    words: "ducking levels pan sends reverb echo master loudness faders",
     on: "Mixer open",
     off: "Mixer closed",
   }),
@@ -95,7 +95,7 @@ export const VIEW = actions("View", [
   ...SHOWN_PROFILES.map(([id, { label }]) => ({
     id: `profile-${id}`,
     label: `Note values: ${label.toLowerCase()}`,
-    words: "foot lane editor",
+    words: "foot lane editor profile",
     run: (store: SessionStore) => store.getState().setTools({ profile: id }),
   })),
   ...TABS.map(([bench, label, words], i) => ({

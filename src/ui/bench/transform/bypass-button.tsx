@@ -10,9 +10,13 @@ export function BypassButton({ title }: { title: string }) {
     <button
       className="btn btn-sm flex-1 select-none"
       title={title}
-      onPointerDown={() => bypass(true)}
+      onPointerDown={(event) => {
+        // What is told of the cards becomes shorter: the button may slip away from under the hand.
+        event.currentTarget.setPointerCapture(event.pointerId);
+        bypass(true);
+      }}
       onPointerUp={() => bypass(false)}
-      onPointerLeave={() => bypassed && bypass(false)}
+      onLostPointerCapture={() => bypass(false)}
       onKeyDown={(event) => (event.key === " " || event.key === "Enter") && bypass(true)}
       onKeyUp={() => bypass(false)}
       onBlur={() => bypassed && bypass(false)}

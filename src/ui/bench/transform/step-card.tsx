@@ -141,7 +141,7 @@ export function StepCard({ step, index, count, effect, scope, open, onOpen }: Pr
               setStepParams(store, step, { ...transform.defaults, ...taken }, { name })
             }
           />
-          <p className="figure quiet mt-1.5 text-[12px] leading-snug" data-testid="effect">
+          <p className="figure quiet mt-1.5 min-h-[2lh] text-[12px] leading-snug" data-testid="effect">
             {said}
           </p>
         </>

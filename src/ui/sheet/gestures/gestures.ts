@@ -162,8 +162,10 @@ export class Gestures {
     const twice = point.again === true && cell === this.clicked;
     this.clicked = twice ? null : cell;
     if (!note) return new Paint(this.hand, point.alt ? "ghost" : "plain", twice);
+    const { selection, onlyTouched } = this.hand.state;
+    const wasSelected = selection.has(note.id) && !onlyTouched;
     this.keepOrSelect(note);
-    return new Press(this.hand, { note, row }, twice);
+    return new Press(this.hand, { note, row }, twice, wasSelected);
   }
 
   private onPitches(hit: Hit, point: Point): Gesture | null {

@@ -1,0 +1,21 @@
+import { openCopy, test } from "./fixtures";
+test("look", async ({ page }) => {
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await openCopy(page, "Slack Water");
+  await page.keyboard.press("?");
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: "/tmp/shots/help.png" });
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Control+,");
+  await page.waitForURL(/settings/);
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: "/tmp/shots/settings.png" });
+  await page.getByRole("searchbox").fill("metronome");
+  await page.getByRole("button", { name: "Change the key of Metronome on or off" }).click();
+  await page.keyboard.press("Shift+X");
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: "/tmp/shots/settings2.png" });
+  await page.goto("/keys");
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: "/tmp/shots/keys.png" });
+});
