@@ -1,7 +1,7 @@
 "use client";
 import type { ReactNode } from "react";
 import { CLICKS } from "@/audio/click";
-import { byCategory, SOUNDS } from "@/audio/sounds";
+import { SOUNDS } from "@/audio/sounds";
 import { KEY_LAYOUTS } from "@/core/perform";
 import { LIMITS } from "@/core/score";
 import { ValueField } from "../controls/value-field";
@@ -181,9 +181,7 @@ export const ROWS: readonly Row[] = [
     NEW,
     "newKit",
     { label: "Kit of a new project", about: "What its drums sound like", words: "default drums" },
-    byCategory(SOUNDS.filter(({ kind }) => kind === "drums")).flatMap(([, sounds]) =>
-      sounds.map(({ id, label }) => [id, label] as const),
-    ),
+    SOUNDS.filter(({ kind }) => kind === "drums").map(({ id, label }) => [id, label] as const),
   ),
   choose<"countIn">(
     PLAY,

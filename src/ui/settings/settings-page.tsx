@@ -5,6 +5,7 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { ACTIONS } from "../actions/registry";
 import { scoreOf } from "../controls/find";
+import { useMounted } from "../controls/use-mounted";
 import { FileButton } from "../controls/file-button";
 import {
   resetSettings,
@@ -23,6 +24,8 @@ const LARGEST = 200_000;
 /** All that a person can set, to search in. `from` is where one came from, and goes back to. */
 export function SettingsPage({ from }: { from: string | null }) {
   const [typed, setTyped] = useState("");
+  // The keys of a person are known in the browser alone.
+  const mounted = useMounted();
   const fits = (thing: Parameters<typeof scoreOf>[0]) => scoreOf(thing, typed) > 0;
   const rows = ROWS.filter(fits);
   const actions = ACTIONS.filter((action) =>
@@ -70,7 +73,7 @@ export function SettingsPage({ from }: { from: string | null }) {
                 All keys on one page, to print
               </Link>
             </div>
-            <KeyList actions={actions} />
+            {mounted && <KeyList actions={actions} />}
           </section>
         )}
         {rows.length + actions.length === 0 && (
