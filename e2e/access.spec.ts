@@ -36,6 +36,46 @@ for (const theme of ["overcast", "slate"] as const) {
       await check(page);
     });
 
+    test("a new project, settings, all keys and help have no serious barrier", async ({ page }) => {
+      test.setTimeout(180_000);
+      await page.goto("/");
+      await page.getByRole("button", { name: "New project" }).click();
+      await page.getByRole("radio", { name: "A beat", exact: true }).click();
+      await check(page);
+      for (const path of ["/settings", "/keys"]) {
+        await page.goto(path);
+        await expect(page.getByText("Play or stop")).toBeVisible();
+        await check(page);
+      }
+      await openCopy(page, "Slack Water");
+      await page.keyboard.press("?");
+      await expect(page.getByRole("dialog")).toBeVisible();
+      await check(page);
+    });
+
+    test("steps without a hit are seen against the sheet: 3 to 1", async ({ page }) => {
+      await page.goto("/");
+      // Relative luminance and contrast as WCAG 2.2 defines them.
+      const ratios = await page.evaluate(() => {
+        const style = getComputedStyle(document.documentElement);
+        const luminance = (name: string) => {
+          const hex = style.getPropertyValue(name).trim();
+          const [r, g, b] = [1, 3, 5].map((at) => {
+            const c = parseInt(hex.slice(at, at + 2), 16) / 255;
+            return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4;
+          });
+          return 0.2126 * r! + 0.7152 * g! + 0.0722 * b!;
+        };
+        return ["--sheet", "--sheet-beat"].map((ground) => {
+          const [light, dark] = [luminance(ground), luminance("--sheet-dimple")].sort(
+            (a, b) => b - a,
+          );
+          return (light! + 0.05) / (dark! + 0.05);
+        });
+      });
+      for (const ratio of ratios) expect(ratio).toBeGreaterThanOrEqual(3);
+    });
+
     test("the dialogs of export and import have no serious barrier, in any format", async ({
       page,
     }) => {
@@ -175,7 +215,10 @@ for (const theme of ["overcast", "slate"] as const) {
       await check(page);
       await page.keyboard.press("Escape");
       await page.getByRole("button", { name: "Tidy up" }).click();
-      await page.getByRole("button", { name: "Quantize", exact: true }).click();
+      await page
+        .getByRole("dialog", { name: "Tidy up" })
+        .getByRole("button", { name: "Quantize", exact: true })
+        .click();
       await check(page);
       await page.keyboard.press("Escape");
       await page.getByRole("radio", { name: /^Enter steps/ }).click();

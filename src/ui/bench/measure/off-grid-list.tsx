@@ -30,7 +30,7 @@ export function OffGridList() {
         {list.slice(0, SHOWN).map(({ note, drift }) => (
           <li key={note.id}>
             <button
-              className={`figure flex min-h-6 w-full items-center gap-2 rounded px-1 text-left text-[12px] hover:bg-base-200 ${
+              className={`figure flex min-h-[24px] w-full items-center gap-2 rounded px-1 text-left text-[12px] hover:bg-base-200 ${
                 state.selection.has(note.id) ? "bg-primary/10 font-semibold" : ""
               }`}
               onClick={() => selectNote(store, note)}
