@@ -9,6 +9,7 @@ import { ChordLine, ChordOffer } from "./chords/chord-line";
 import { openGenerator } from "./commands/ideas/generator";
 import { RecordingStrip } from "./files/recording-strip";
 import { Foot } from "./foot/foot";
+import { LessonStrip } from "./help/lesson-strip";
 import { HelpLayer } from "./help/help-layer";
 import { IdeaSheet } from "./ideas/idea-sheet";
 import { Mixer } from "./mixer/mixer";
@@ -56,6 +57,7 @@ function Table() {
           <IdeaSheet />
           <PlayedStrip />
           <Controller />
+          <LessonStrip />
           {mixer ? <Mixer /> : <Foot />}
         </div>
         <Bench />

@@ -1,5 +1,5 @@
 "use client";
-import type { HTMLAttributes, PointerEvent, RefObject } from "react";
+import type { HTMLAttributes, PointerEvent, ReactNode, RefObject } from "react";
 import { clamp, must } from "@/core/base";
 import { HEIGHT } from "../geometry/profile-line";
 
@@ -39,7 +39,7 @@ export function ProfileArea({
   testId: string;
   told: ToldValue | null;
   /** What is said while there is nothing in it; null where there is. */
-  empty?: string | null;
+  empty?: ReactNode;
   handlers: HTMLAttributes<HTMLDivElement>;
 }) {
   return (

@@ -2,7 +2,8 @@
 import { useSize } from "../controls/use-size";
 import { useEffect, useMemo, useRef } from "react";
 import { patternOf, patternTicks } from "@/core/score";
-import { useSession } from "../session/context";
+import { useSetting } from "../person/settings";
+import { useDesk, useSession } from "../session/context";
 import { effectiveCurrent } from "../state/current";
 import { useTheme } from "../person/theme";
 import { prepareCanvas } from "../controls/canvas";
@@ -91,6 +92,35 @@ const EMPTY = {
     "Click to draw a note, drag its end to lengthen it, drag it to move it; shift-drag to select.",
 };
 
+/** The one next thing to do; in a project without a note also how one is shown a first beat. */
+function Empty({ drums }: { drums: boolean }) {
+  const { store } = useDesk();
+  const offered = useSetting("lessonsOffered");
+  const bare = useSession(({ project, lesson }) =>
+    lesson === null
+      ? project.patterns.every(({ parts }) => parts.every((p) => !p.notes.length))
+      : false,
+  );
+  return (
+    <>
+      {drums ? EMPTY.drums : EMPTY.melody}
+      {offered && bare && (
+        <button
+          className="btn btn-xs pointer-events-auto ml-3 h-[26px] min-h-0 shrink-0 font-normal"
+          title="Six small steps, ticked as they happen"
+          onPointerDown={(event) => event.stopPropagation()}
+          onClick={() => {
+            store.getState().setTools({ lesson: "beat" });
+            store.getState().request("sheet");
+          }}
+        >
+          Show me a first beat
+        </button>
+      )}
+    </>
+  );
+}
+
 /** A profile of the current lane (or melodic track), on the sheet's time axis. Draw to set. */
 export function ProfileView() {
   const project = useSession((state) => state.project);
@@ -156,7 +186,7 @@ export function ProfileView() {
       width={width}
       testId="velocity-profile"
       told={strokes.told}
-      empty={notes.length > 0 ? null : drums ? EMPTY.drums : EMPTY.melody}
+      empty={notes.length > 0 ? null : <Empty drums={drums} />}
       handlers={strokes.handlers}
     />
   );

@@ -8,6 +8,7 @@ import { trackOf } from "@/core/score";
 import { shownKey } from "../person/keys";
 import { useDesk, useSession } from "../session/context";
 import { useRequest } from "../session/requested";
+import { LESSONS } from "./lessons";
 import { handsWith } from "./hands";
 
 interface Badge {
@@ -114,6 +115,21 @@ export function HelpLayer() {
           <p className="quiet mt-1">
             Keys stand on the controls they belong to. Any action by its name: {shownKey("palette")}
             . Escape closes this.
+          </p>
+          <p className="mt-2 flex flex-wrap items-center gap-x-2">
+            Shown step by step:
+            {LESSONS.map(({ id, label }) => (
+              <button
+                key={id}
+                className="btn btn-xs h-[26px] min-h-0 font-normal"
+                onClick={() => {
+                  setOpen(false);
+                  store.getState().setTools({ lesson: id });
+                }}
+              >
+                {label}
+              </button>
+            ))}
           </p>
           <p className="mt-2 flex gap-5">
             <Link className="link" href="/keys" target="_blank">

@@ -17,7 +17,7 @@ export function HearButton({ listening, id, name, project, className = "" }: Pro
   return (
     <button
       type="button"
-      className={`btn btn-circle btn-sm ${on ? "btn-primary" : ""} ${className}`}
+      className={`btn btn-circle btn-sm ${on ? "btn-primary" : "border-base-300 bg-base-100"} ${className}`}
       aria-label={on ? `Stop ${name}` : `Hear ${name}`}
       aria-pressed={on}
       title={on ? "Stop" : "Hear its first bars"}

@@ -74,7 +74,7 @@ export function ProjectCard({
           id={card.id}
           name={card.name}
           project={async () => (await api.read(card.id)).project}
-          className="absolute top-2 right-2 opacity-80 hover:opacity-100"
+          className="absolute top-2 right-2"
         />
       )}
       <div className="flex items-center gap-2 px-4 pt-2">

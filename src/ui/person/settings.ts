@@ -142,6 +142,8 @@ const SETTINGS = {
   lastExport,
   /** Transforms that were used lately, the latest first. */
   lateTransforms: names(8),
+  /** Whether an empty project offers to show a first beat. */
+  lessonsOffered: flag(true),
   /** Whether hits that are drawn on the lines of a grid go along when its swing is changed. */
   hitsSwing: flag(true),
 };

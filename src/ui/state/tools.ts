@@ -27,6 +27,8 @@ interface Tools {
   profile: ProfileKind;
   /** Whether a bend is drawn as a line, or level over each step of the grid. */
   bendAs: "line" | "steps";
+  /** The lesson that goes on, by its id; null for none. */
+  lesson: string | null;
   /** A field or menu that is to have the keyboard now, by its id; see `useCalled`. */
   requested: { id: string; at: number } | null;
 }
@@ -51,6 +53,7 @@ export const toolsSlice = (set: (change: Partial<Tools>) => void): ToolsSlice =>
   lastParams: {},
   profile: "velocity",
   bendAs: "line",
+  lesson: null,
   requested: null,
 
   // A page of the bench that is asked for is to be seen.

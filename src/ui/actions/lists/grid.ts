@@ -1,5 +1,11 @@
 import { grid } from "@/core/time";
-import { applyKeyedGrid, changeGrid, pinGrid, stepCurrentGrid, toggleKind } from "../../commands/tracks/grids";
+import {
+  applyKeyedGrid,
+  changeGrid,
+  pinGrid,
+  stepCurrentGrid,
+  toggleKind,
+} from "../../commands/tracks/grids";
 import { KEYED_GRIDS } from "../../saving/user";
 import type { SessionStore } from "../../state/store";
 import { ON_TRACK, actions } from "../action";

@@ -23,6 +23,12 @@ export const HELP = actions("Help", [
     run: (store) => store.getState().request("keys"),
   },
   {
+    id: "first-beat",
+    label: "A first beat, shown step by step",
+    words: "lesson tutorial learn begin",
+    run: (store) => store.getState().setTools({ lesson: "beat" }),
+  },
+  {
     id: "settings",
     label: "Settings",
     keys: "$mod+,",

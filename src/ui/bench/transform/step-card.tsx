@@ -141,11 +141,16 @@ export function StepCard({ step, index, count, effect, scope, open, onOpen }: Pr
               setStepParams(store, step, { ...transform.defaults, ...taken }, { name })
             }
           />
-          <p className="figure quiet mt-1.5 min-h-[2lh] text-[12px] leading-snug" data-testid="effect">
-            {said}
-          </p>
+          <Said>{said}</Said>
         </>
       )}
     </li>
   );
 }
+
+/** What a card did, in a sentence; two lines are kept for it, so that nothing moves when it is shorter. */
+const Said = ({ children }: { children: string }) => (
+  <p className="figure quiet mt-1.5 min-h-[2lh] text-[12px] leading-snug" data-testid="effect">
+    {children}
+  </p>
+);

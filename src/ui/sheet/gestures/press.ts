@@ -27,7 +27,8 @@ export class Press implements Gesture {
   }
 
   up(): void {
-    if (!this.wasSelected && settings().hitClick === "select") this.hand.state.select([this.on.note.id]);
+    if (!this.wasSelected && settings().hitClick === "select")
+      this.hand.state.select([this.on.note.id]);
     else if (!this.twice) this.hand.edit.deleteNotes("Delete hit", ownIds([this.on.note.id]));
   }
 }
