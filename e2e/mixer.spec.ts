@@ -235,3 +235,22 @@ test("a note value of the tempo table becomes a time of the room, and follows th
   await page.keyboard.press("Enter");
   await expect(time).toHaveValue("333 ms");
 });
+
+test("ducking is set from the mixer strip, and says by what", async ({ page }) => {
+  await openNew(page);
+  await page.keyboard.press("Alt+m");
+  // The kit has no other kit to be ducked by.
+  await expect(page.getByRole("button", { name: /^Ducking of Harbour kit/ })).toBeDisabled();
+  await page.getByRole("button", { name: "Ducking of Reed bass: –" }).click();
+  await page.getByLabel("Ducked by", { exact: true }).selectOption({ label: "Snare" });
+  await page.getByRole("slider", { name: "Depth of ducking" }).focus();
+  await page.keyboard.press("End");
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("button", { name: "Ducking of Reed bass: Snare" })).toBeVisible();
+  const mix = async () => (await projectOf(page)).tracks[1]!.mix;
+  expect(await mix()).toMatchObject({ duckBy: "drums", duckPad: 38, duckDepth: 36 });
+  await page.getByTestId("sheet").focus();
+  await page.keyboard.press("Control+z");
+  await page.keyboard.press("Control+z");
+  expect((await mix())?.duckBy ?? "").toBe("");
+});

@@ -12,6 +12,8 @@ import { Switch } from "../controls/switch";
 import { ValueField } from "../controls/value-field";
 import { setTrackLevel, setTrackPan, setSend } from "../commands/tracks/mix";
 import { flipSwitch } from "../commands/tracks/switches";
+import { Popover } from "../controls/popover";
+import { Ducking } from "../fields/mix-values";
 import { useDesk, useSession } from "../session/context";
 
 const MARKS = [6, 0, -6, -12, -24, -48] as const;
@@ -137,7 +139,44 @@ export function TrackStrip({ track, index, lanes, onLanes }: Props) {
           onChange={(db) => setSend(store, track.id, send, db)}
         />
       ))}
+      <DuckButton track={track} />
     </section>
+  );
+}
+
+/** What ducks the track, to open and set. */
+function DuckButton({ track }: { track: Track }) {
+  const by = useSession(({ project }) => {
+    const { duckBy, duckPad } = { ...PLAIN_MIX, ...track.mix };
+    const kit = project.tracks.find(({ id }) => id === duckBy);
+    return kit ? (kit.lanes.find(({ pitch }) => pitch === duckPad)?.name ?? kit.name) : "–";
+  });
+  const any = useSession(({ project }) =>
+    project.tracks.some(({ id, kind }) => kind === "drums" && id !== track.id),
+  );
+  return (
+    <Popover
+      label={`Ducking of ${track.name}`}
+      side="top"
+      className="w-[270px] gap-1.5 p-3 text-[12px]"
+      trigger={
+        <button
+          className="flex h-[24px] items-center justify-between gap-1 rounded px-0.5 hover:bg-base-200 disabled:opacity-50"
+          aria-label={`Ducking of ${track.name}: ${by}`}
+          title={
+            any
+              ? "Ducking: whose hits press this track down"
+              : "Ducking needs another track with a kit"
+          }
+          disabled={!any}
+        >
+          <span className="quiet">Duck</span>
+          <span className="truncate">{by}</span>
+        </button>
+      }
+    >
+      <Ducking track={track} />
+    </Popover>
   );
 }
 
