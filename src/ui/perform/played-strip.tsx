@@ -147,7 +147,7 @@ function Tools({ selected, done }: { selected: readonly PlayedNote[]; done(): vo
       {tempo && (
         <button
           className={button}
-          title="Put at the caret and take the tempo it was played at for the project's"
+          title="Put at the cursor and take the tempo it was played at for the project's"
           onClick={then(() => putWithTempo(desk, selected, tempo))}
         >
           Take its tempo too: about {tempo.bpm.toFixed(1)}, {Math.round(tempo.certainty * 100)} %

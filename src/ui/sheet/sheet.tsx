@@ -61,7 +61,7 @@ export function Sheet() {
         tabIndex={0}
         role="application"
         aria-roledescription="step sheet"
-        aria-label="Sheet: arrow keys move the caret, enter adds or deletes a hit or a note"
+        aria-label="Sheet: arrow keys move the cursor, enter adds or deletes a hit or a note"
         onContextMenu={(event) => event.preventDefault()}
         {...pointer.handlers}
         {...drops}

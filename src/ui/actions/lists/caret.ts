@@ -11,25 +11,25 @@ const across = (store: SessionStore, up: 1 | -1) =>
   store.getState().walking ? walkAcross(store, up) : moveCaret(store, 0, -up);
 
 export const CARET = actions(
-  "Caret",
+  "Cursor",
   [
     {
       id: "left",
-      label: "Caret to the previous step",
+      label: "Cursor to the previous step",
       keys: "ArrowLeft",
       run: (store) => along(store, -1),
     },
     {
       id: "right",
-      label: "Caret to the next step",
+      label: "Cursor to the next step",
       keys: "ArrowRight",
       run: (store) => along(store, 1),
     },
-    { id: "up", label: "Caret a row up", keys: "ArrowUp", run: (store) => across(store, 1) },
-    { id: "down", label: "Caret a row down", keys: "ArrowDown", run: (store) => across(store, -1) },
+    { id: "up", label: "Cursor a row up", keys: "ArrowUp", run: (store) => across(store, 1) },
+    { id: "down", label: "Cursor a row down", keys: "ArrowDown", run: (store) => across(store, -1) },
     {
       id: "put",
-      label: "Add or delete at the caret",
+      label: "Add or delete at the cursor",
       keys: "Enter",
       words: "put draw hit note toggle step",
       run: (store, desk) => {
@@ -39,13 +39,13 @@ export const CARET = actions(
     },
     {
       id: "home",
-      label: "Caret to the beginning",
+      label: "Cursor to the beginning",
       keys: "Home",
       run: (store) => caretTo(store, "start"),
     },
     {
       id: "end",
-      label: "Caret to the last step",
+      label: "Cursor to the last step",
       keys: "End",
       run: (store) => caretTo(store, "end"),
     },

@@ -130,7 +130,7 @@ export const EDIT = actions(
     { id: "cut", label: "Cut", keys: "$mod+x", words: "clipboard", run: cut },
     {
       id: "paste",
-      label: "Paste at the caret",
+      label: "Paste at the cursor",
       keys: "$mod+v",
       words: "clipboard",
       run: (store) => paste(store),
@@ -165,7 +165,7 @@ export const EDIT = actions(
     },
     {
       id: "ghost",
-      label: "Ghost hit at the caret",
+      label: "Ghost hit at the cursor",
       keys: "g",
       words: "soft quiet",
       run: ghostAtCaret,
@@ -235,7 +235,7 @@ export const EDIT = actions(
     },
     {
       id: "cut-notes",
-      label: "Cut notes at the caret",
+      label: "Cut notes at the cursor",
       keys: "Shift+Y",
       words: "split slice knife",
       run: cutAtCaret,

@@ -105,7 +105,7 @@ export const LINE = actions(
       keys: "w",
       words: "navigate",
       on: "Arrows walk from note to note",
-      off: "Arrows move the caret",
+      off: "Arrows move the cursor",
     }),
   ],
   ON_TRACK,

@@ -16,14 +16,14 @@ export const PLAY = actions("Play", [
   },
   {
     id: "play-caret",
-    label: "Play from the caret",
+    label: "Play from the cursor",
     keys: "Shift+Space",
-    words: "start here cursor",
+    words: "start here caret",
     run: (_, desk) => void playCaret(desk),
   },
   {
     id: "play-start",
-    label: "Start playing at the caret from now on",
+    label: "Start playing at the cursor from now on",
     words: "cue marker ruler beginning",
     run: (store) => setPlayStart(store, store.getState().caret.tick),
   },

@@ -61,7 +61,7 @@ export function GridFitting() {
         >
           {SCOPES.map((s) => (
             <option key={s} value={s}>
-              {s === "lane" ? `lane ${name}` : s === "bar" ? "bar at the caret" : s}
+              {s === "lane" ? `lane ${name}` : s === "bar" ? "bar at the cursor" : s}
             </option>
           ))}
         </select>

@@ -46,7 +46,7 @@ export function selectedNotes(state: Session): Note[] {
   return currentPart(state).notes.filter((note) => ids.has(note.id));
 }
 
-const NOTHING = "Nothing selected: put the caret on a note, or select some";
+const NOTHING = "Nothing selected: put the cursor on a note, or select some";
 
 /** Whether there is nothing to work on, which is said: nothing selected, or only what cards made. */
 function isNothing(state: Session, held: readonly PartNotes[]): boolean {

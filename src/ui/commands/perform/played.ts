@@ -202,7 +202,7 @@ export function putAtCaret(desk: Desk, notes: readonly PlayedNote[], track?: str
       lineFrom(first, own, state.project.tempo, start),
     ).map((placed) => noteOf(placed)),
   }));
-  put(desk, "Put what was played at the caret", puts);
+  put(desk, "Put what was played at the cursor", puts);
 }
 
 /** The tempo that notes without a loop seem to be at; null where they do not say. */

@@ -40,7 +40,7 @@ export function transformNow(store: SessionStore, id: string, params: Params, ho
   }
   const own = on === "selected" ? selectedIds(state) : ownIds(selectedOnPurpose(state));
   if (own.size === 0 && on === "selected") {
-    state.announce("Nothing selected: put the caret on a hit, or select some");
+    state.announce("Nothing selected: put the cursor on a hit, or select some");
     return;
   }
   const drums = trackOf(state.project, state.track).kind === "drums";
