@@ -26,7 +26,7 @@ const OTHERS: Readonly<Record<string, string>> = {
   stretch: "half time double tempo",
   strum: "chord",
   arpeggiate: "chord arpeggio",
-  stray: "strays",
+  strays: "stray",
 };
 
 /** Transforms at once, by key; then each transform as a card. */

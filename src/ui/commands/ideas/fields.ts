@@ -43,7 +43,7 @@ const PART = {
     },
   }),
   density: param.whole("Density", 0, 100, { ...PERCENT, ...RHYTHMIC }),
-  rests: param.whole("Rests", 0, 100, { ...PERCENT, ...RHYTHMIC }),
+  rests: param.whole("Short notes", 0, 100, { ...PERCENT, ...RHYTHMIC }),
   syncopation: param.whole("Syncopation", 0, 100, { ...PERCENT, ...RHYTHMIC }),
   spread: param.whole("Even spread", 0, 100, PERCENT),
   repetition: param.whole("Repetition", 0, 100, { ...PERCENT, ...RHYTHMIC }),
