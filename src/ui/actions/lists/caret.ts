@@ -26,7 +26,12 @@ export const CARET = actions(
       run: (store) => along(store, 1),
     },
     { id: "up", label: "Cursor a row up", keys: "ArrowUp", run: (store) => across(store, 1) },
-    { id: "down", label: "Cursor a row down", keys: "ArrowDown", run: (store) => across(store, -1) },
+    {
+      id: "down",
+      label: "Cursor a row down",
+      keys: "ArrowDown",
+      run: (store) => across(store, -1),
+    },
     {
       id: "put",
       label: "Add or delete at the cursor",
