@@ -92,6 +92,45 @@ describe("settings", () => {
     expect((await tab()).settings()).toMatchObject({ velocity: 40, countIn: 0 });
   });
 
+  it("hear of another tab's change, and of no other key's", async () => {
+    const store = storage();
+    const heard: ((event: { key: string }) => void)[] = [];
+    vi.stubGlobal("addEventListener", (_: string, hear: (event: { key: string }) => void) =>
+      heard.push(hear),
+    );
+    const { settings, watchSettings } = await tab();
+    const told = vi.fn();
+    watchSettings(told);
+    watchSettings(vi.fn());
+    expect(heard).toHaveLength(1);
+    expect(settings().velocity).toBe(96);
+    store.map.set("hailstep-settings", JSON.stringify({ velocity: 33, keys: { mixer: ["x"] } }));
+    heard[0]!({ key: "something-else" });
+    expect([told.mock.calls.length, settings().velocity]).toEqual([0, 96]);
+    heard[0]!({ key: "hailstep-settings" });
+    expect(told).toHaveBeenCalledTimes(1);
+    expect(settings()).toMatchObject({ velocity: 33, keys: { mixer: ["x"] } });
+  });
+
+  it("take no keys that are none", async () => {
+    storage({ "hailstep-settings": JSON.stringify({ keys: { mixer: ["a b"] }, velocity: 5 }) });
+    expect((await tab()).settings()).toMatchObject({ keys: {}, velocity: 5 });
+    for (const keys of [[], { a: "x" }, { a: ["x", "y", "z", "u", "v"] }, { a: [3] }]) {
+      storage({ "hailstep-settings": JSON.stringify({ keys }) });
+      expect((await tab()).settings().keys).toEqual({});
+    }
+  });
+
+  it("are taken from a file as far as they are right, and from no other file", async () => {
+    storage();
+    const { settings, takeSettings, settingsText } = await tab();
+    expect(takeSettings("no json")).toBeNull();
+    expect(takeSettings('{"colour":"red"}')).toBeNull();
+    expect(takeSettings('{"velocity":61,"theme":"plaid","colour":1}')).toEqual(["theme", "colour"]);
+    expect(settings()).toMatchObject({ velocity: 61, theme: null });
+    expect(JSON.parse(settingsText())).toEqual(settings());
+  });
+
   it("go back to what they are at first", async () => {
     storage();
     const { settings, setSettings, resetSettings } = await tab();

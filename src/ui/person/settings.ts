@@ -230,8 +230,22 @@ export function takeSettings(text: string): string[] | null {
 /** Gives up all settings for what they are at first. */
 export const resetSettings = (): void => setSettings(FIRST);
 
-/** Is told of each change. Gives a way to stop. */
+let hearsOthers = false;
+
+/** What another tab changed holds here, too. */
+function hearOthers(): void {
+  if (hearsOthers || typeof addEventListener !== "function") return;
+  hearsOthers = true;
+  addEventListener("storage", ({ key }) => {
+    if (key !== SETTINGS_KEY) return;
+    now = { ...FIRST, ...readKept(), ...unkept };
+    for (const watcher of watchers) watcher();
+  });
+}
+
+/** Is told of each change, of another tab's too. Gives a way to stop. */
 export function watchSettings(watcher: () => void): () => void {
+  hearOthers();
   watchers.add(watcher);
   return () => watchers.delete(watcher);
 }
