@@ -3,7 +3,7 @@ export { modulo } from "./modulo";
 export { plural } from "./plural";
 export { type Random, bell, pickWeighted, roundedByChance, seeded } from "./random";
 export { firstIndex, lowerBound } from "./search";
-export { median } from "./statistics";
+export { mean, median } from "./statistics";
 export type {
   Bpm,
   Cents,

@@ -9,3 +9,7 @@ export function median(values: readonly number[]): number | null {
     ? nth(sorted, middle)
     : (nth(sorted, middle - 1) + nth(sorted, middle)) / 2;
 }
+
+/** The arithmetic mean; 0 of none. */
+export const mean = (values: readonly number[]): number =>
+  values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);

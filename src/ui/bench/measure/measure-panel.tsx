@@ -5,12 +5,13 @@ import { toast } from "sonner";
 import { GRID_VALUES, type TempoRow, nearestNoteValue, tempoTable } from "@/core/time";
 import { padName } from "@/core/pitch";
 import { type SyncedTime } from "@/core/sound";
-import { timingOf } from "@/core/analysis";
+import type { Note } from "@/core/score";
+import { timingOf, timingWords } from "@/core/analysis";
 import { useDesk, useSession } from "../../session/context";
-import { currentPart, effectiveCurrent } from "../../state/current";
+import { currentMetre, currentPart, effectiveCurrent } from "../../state/current";
 import { GridFitting } from "./grid-fitting";
 import { syncSendEffect } from "../../commands/tracks/mix";
-import { must } from "@/core/base";
+import { mean, must } from "@/core/base";
 import { OffGridList } from "./off-grid-list";
 
 // The chart library is large: it is fetched from the server when this panel is first opened.
@@ -137,9 +138,26 @@ function FromMs({ tempo }: { tempo: number }) {
   );
 }
 
+/** How loud, and how evenly. */
+function Velocities({ notes }: { notes: readonly Note[] }) {
+  const all = notes.map(({ velocity }) => velocity);
+  const middle = mean(all);
+  const spread = Math.sqrt(mean(all.map((velocity) => (velocity - middle) ** 2)));
+  const [least, most] = [Math.min(...all), Math.max(...all)];
+  return (
+    <p className="quiet" data-testid="velocity-words">
+      {least === most
+        ? `All of velocity ${least}.`
+        : `Velocity ${least} to ${most}, ${Math.round(middle)} on average, spread ${spread.toFixed(1)}.`}
+    </p>
+  );
+}
+
 /** How the current lane (or line) stands to its grid. */
 function TimingOfLane() {
   const project = useSession((state) => state.project);
+  const selection = useSession((state) => state.selection);
+  const metre = useSession(currentMetre);
   const trackId = useSession((state) => state.track);
   const pitch = useSession((state) => state.caret.pitch);
   const part = useSession((state) => (state.track ? currentPart(state) : null));
@@ -149,9 +167,19 @@ function TimingOfLane() {
   if (!track || !part || !effective) return null;
   const lane = track.lanes.find((lane) => lane.pitch === pitch);
   const drums = track.kind === "drums";
-  const notes = drums ? effective.notes.filter((note) => note.pitch === pitch) : effective.notes;
-  const timing = timingOf(notes, lane?.grid ?? part.grid, project.tempo);
-  const name = drums ? (lane?.name ?? padName(pitch)) : track.name;
+  const ofLane = (all: readonly Note[]) =>
+    drums ? all.filter((note) => note.pitch === pitch) : all;
+  const chosen = ofLane(effective.notes).filter(({ id }) => selection.has(id));
+  // What is selected is measured; else the lane, or the line.
+  const measured = (all: readonly Note[]) =>
+    chosen.length > 1 ? ofLane(all).filter(({ id }) => selection.has(id)) : ofLane(all);
+  const notes = measured(effective.notes);
+  const grid = lane?.grid ?? part.grid;
+  const timing = timingOf(notes, grid, project.tempo);
+  const before = timingOf(measured(part.notes), grid, project.tempo);
+  const whole = drums ? (lane?.name ?? padName(pitch)) : track.name;
+  const name = chosen.length > 1 ? `${chosen.length} selected` : whole;
+  const words = timingWords(timing.drifts, metre);
   const lean = Math.abs(timing.mean) < 0.05 ? "even" : timing.mean > 0 ? "late" : "early";
   const average =
     lean === "even"
@@ -167,8 +195,20 @@ function TimingOfLane() {
             ? `All ${notes.length} are on the grid.`
             : `${timing.off} of ${notes.length} off the grid, ${average}, spread ${timing.spread.toFixed(1)} ms.`}
       </p>
+      {timing.off > 0 && <p data-testid="timing-words">{words}.</p>}
       <GridFitting />
-      {notes.length > 0 && <TimingChart timing={timing} ink={index} />}
+      {notes.length > 0 && (
+        // Its room is there before it comes.
+        <div className="min-h-[165px]">
+          <TimingChart
+            timing={timing}
+            before={part.chain.length > 0 ? before : null}
+            metre={metre}
+            ink={index}
+          />
+        </div>
+      )}
+      {notes.length > 1 && <Velocities notes={notes} />}
       <OffGridList />
     </section>
   );

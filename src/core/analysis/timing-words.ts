@@ -1,0 +1,81 @@
+import { type Milliseconds, mean, modulo, nth } from "../base";
+import { type Metre, barTicks, beatTicks } from "../time";
+import type { Drift } from "./timing";
+
+/** Less than this is on the grid, in ms: what hands and ears take for together (common practice). */
+const TOGETHER: Milliseconds = 2;
+/** Beats whose means lie this near to each other are told as one, in ms. */
+const ALIKE: Milliseconds = 3;
+
+const ORDINALS = ["1st", "2nd", "3rd"];
+const ordinal = (n: number) => ORDINALS[n - 1] ?? `${n}th`;
+const listed = (words: readonly string[]) =>
+  words.length < 2
+    ? words.join("")
+    : `${words.slice(0, -1).join(", ")} and ${nth(words, words.length - 1)}`;
+
+interface Place {
+  /** Beat of the bar from 1; 0 for what lies between beats. */
+  beat: number;
+  mean: Milliseconds;
+  /** How far one of them lies from that at most. */
+  within: Milliseconds;
+}
+
+/** How notes stand at each beat, and between beats. */
+function placesOf(drifts: readonly Drift[], metre: Metre): Place[] {
+  const beat = beatTicks(metre);
+  const by = new Map<number, Milliseconds[]>();
+  for (const { start, ticks, ms } of drifts) {
+    const inBar = modulo(start - ticks, barTicks(metre));
+    const on = inBar % beat === 0 ? inBar / beat + 1 : 0;
+    by.set(on, [...(by.get(on) ?? []), ms]);
+  }
+  return [...by]
+    .map(([on, all]) => {
+      const middle = mean(all);
+      const within = Math.max(...all.map((ms) => Math.abs(ms - middle)));
+      return { beat: on, mean: middle, within };
+    })
+    .sort((a, b) => (a.beat || Infinity) - (b.beat || Infinity));
+}
+
+const told = (places: readonly Place[]) => {
+  const beats = places.filter(({ beat }) => beat > 0).map(({ beat }) => ordinal(beat));
+  const between = places.length > beats.length ? ["between beats"] : [];
+  const named = beats.length > 0 ? [`${listed(beats)} beat`] : [];
+  return [...named, ...between].join(" and ");
+};
+
+/**
+ * Where notes lie, as a player would say it: “2nd and 4th beat 8 ms late, even within 3 ms; 1st and 3rd beat on the
+ * grid”. Beats are those of the metre that are felt. Empty without notes.
+ */
+export function timingWords(drifts: readonly Drift[], metre: Metre): string {
+  const groups: Place[][] = [];
+  for (const place of placesOf(drifts, metre)) {
+    const kin = groups.find((group) => {
+      const [first] = group;
+      if (!first) return false;
+      const together = (one: Place) => Math.abs(one.mean) < TOGETHER;
+      if (together(first) || together(place)) return together(first) && together(place);
+      return Math.abs(first.mean - place.mean) <= ALIKE;
+    });
+    if (kin) kin.push(place);
+    else groups.push([place]);
+  }
+  const off = (group: readonly Place[]) => Math.abs(mean(group.map((one) => one.mean)));
+  return groups
+    .sort((a, b) => off(b) - off(a))
+    .map((group) => {
+      const middle = mean(group.map((one) => one.mean));
+      const within = Math.max(...group.map((one) => one.within + Math.abs(one.mean - middle)));
+      const where =
+        Math.abs(middle) < TOGETHER
+          ? "on the grid"
+          : `${Math.round(Math.abs(middle))} ms ${middle > 0 ? "late" : "early"}`;
+      const even = within < 0.5 ? "" : `, even within ${Math.ceil(within)} ms`;
+      return `${told(group)} ${where}${even}`;
+    })
+    .join("; ");
+}
