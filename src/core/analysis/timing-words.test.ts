@@ -39,6 +39,18 @@ describe("timing in words", () => {
     );
   });
 
+  it("does not call on the grid what lies on both sides of it", () => {
+    expect(words([20, 0, 0, 0, -20, 0, 0, 0])).toBe(
+      "1st beat about the grid, within 20 ms; 2nd, 3rd and 4th beat on the grid",
+    );
+    expect(words([0, 20, 0, 0, 0, -20, 0, 0])).toBe(
+      "2nd beat about the grid, within 20 ms; 1st, 3rd and 4th beat on the grid",
+    );
+    expect(words([30, 0, 0, 0, -10, 0, 0, 0])).toMatch(
+      /^1st beat 10 ms late on average, within 20 ms/,
+    );
+  });
+
   it("takes a hit before the first bar for the last bar's end, and says nothing of nothing", () => {
     const early = makeNote({ id: "a", start: -16 });
     expect(timingWords(timingOf([early], grid(16), 125).drifts, FOUR)).toBe("1st beat 8 ms early");

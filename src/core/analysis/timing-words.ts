@@ -47,6 +47,22 @@ const told = (places: readonly Place[]) => {
   return [...named, ...between].join(" and ");
 };
 
+/** On the grid; about it, some early and some late; or off it, to one side. */
+const kindOf = ({ mean: middle, within }: Pick<Place, "mean" | "within">) =>
+  Math.abs(middle) >= TOGETHER ? "off" : within < TOGETHER ? "on" : "about";
+
+function sentence(group: readonly Place[]): string {
+  const middle = mean(group.map((one) => one.mean));
+  const within = Math.max(...group.map((one) => one.within + Math.abs(one.mean - middle)));
+  const kind = kindOf({ mean: middle, within });
+  const spread = `within ${Math.ceil(within)} ms`;
+  if (kind === "on") return `${told(group)} on the grid`;
+  if (kind === "about") return `${told(group)} about the grid, ${spread}`;
+  const where = `${Math.round(Math.abs(middle))} ms ${middle > 0 ? "late" : "early"}`;
+  const even = within > Math.abs(middle) ? ` on average, ${spread}` : `, even ${spread}`;
+  return `${told(group)} ${where}${within < 0.5 ? "" : even}`;
+}
+
 /**
  * Where notes lie, as a player would say it: “2nd and 4th beat 8 ms late, even within 3 ms; 1st and 3rd beat on the
  * grid”. Beats are those of the metre that are felt. Empty without notes.
@@ -55,27 +71,18 @@ export function timingWords(drifts: readonly Drift[], metre: Metre): string {
   const groups: Place[][] = [];
   for (const place of placesOf(drifts, metre)) {
     const kin = groups.find((group) => {
-      const [first] = group;
-      if (!first) return false;
-      const together = (one: Place) => Math.abs(one.mean) < TOGETHER;
-      if (together(first) || together(place)) return together(first) && together(place);
-      return Math.abs(first.mean - place.mean) <= ALIKE;
+      const first = nth(group, 0);
+      const [one, other] = [kindOf(first), kindOf(place)];
+      return one === other && (one !== "off" || Math.abs(first.mean - place.mean) <= ALIKE);
     });
     if (kin) kin.push(place);
     else groups.push([place]);
   }
-  const off = (group: readonly Place[]) => Math.abs(mean(group.map((one) => one.mean)));
+  // What is where it should be is told last.
+  const off = (group: readonly Place[]) =>
+    kindOf(nth(group, 0)) === "on" ? -1 : Math.abs(mean(group.map((one) => one.mean)));
   return groups
     .sort((a, b) => off(b) - off(a))
-    .map((group) => {
-      const middle = mean(group.map((one) => one.mean));
-      const within = Math.max(...group.map((one) => one.within + Math.abs(one.mean - middle)));
-      const where =
-        Math.abs(middle) < TOGETHER
-          ? "on the grid"
-          : `${Math.round(Math.abs(middle))} ms ${middle > 0 ? "late" : "early"}`;
-      const even = within < 0.5 ? "" : `, even within ${Math.ceil(within)} ms`;
-      return `${told(group)} ${where}${even}`;
-    })
+    .map(sentence)
     .join("; ");
 }
