@@ -156,3 +156,15 @@ test("the sheet is two presses of the tab key away", async ({ page }) => {
   await page.keyboard.press("Enter");
   await expect(page.getByTestId("sheet")).toBeFocused();
 });
+
+test("tracks are stepped through by key, round and back", async ({ page }) => {
+  await openCopy(page, "Slack Water");
+  await page.getByTestId("sheet").focus();
+  const said = page.locator("p[role=status]");
+  for (const name of ["Reed bass", "Glass keys", "Harbour kit"]) {
+    await page.keyboard.press("Alt+g");
+    await expect(said).toHaveText(name);
+  }
+  await page.keyboard.press("Alt+Shift+G");
+  await expect(said).toHaveText("Glass keys");
+});

@@ -1,7 +1,7 @@
 import { trackOf } from "@/core/score";
 import { deleteLane, moveCurrentLane } from "../../commands/tracks/lanes";
 import { flipCurrent } from "../../commands/tracks/switches";
-import { moveCurrentTrack, stepSound } from "../../commands/tracks/tracks";
+import { moveCurrentTrack, stepSound, stepTrack } from "../../commands/tracks/tracks";
 import { ON_TRACK, actions } from "../action";
 import { toggle } from "./toggle";
 
@@ -42,6 +42,20 @@ export const TRACK = actions(
       keys: "$mod+Shift+ArrowDown",
       words: "move order",
       run: (store) => moveCurrentLane(store, 1),
+    },
+    {
+      id: "next-track",
+      label: "Next track",
+      keys: "Alt+g",
+      words: "current instrument",
+      run: (store) => stepTrack(store, 1),
+    },
+    {
+      id: "previous-track",
+      label: "Previous track",
+      keys: "Alt+Shift+G",
+      words: "current instrument",
+      run: (store) => stepTrack(store, -1),
     },
     {
       id: "track-up",

@@ -4,7 +4,7 @@ import { SOUNDS, soundOf } from "@/audio/sounds";
 import * as edits from "@/core/edits";
 import { type KitShape, lanesInMetre, makeTrack, trackOf } from "@/core/score";
 import type { SessionStore } from "../../state/store";
-import { nth } from "@/core/base";
+import { modulo, nth } from "@/core/base";
 
 /** Gives a track another sound. Its name goes along where it is still that of the sound it had. */
 export function chooseSound(store: SessionStore, id: string, sound: string, group?: string): void {
@@ -72,6 +72,16 @@ export function renameTrack(store: SessionStore, track: string, name: string): v
 /** Moves a track to a place among the others, from 0. */
 export function moveTrack(store: SessionStore, track: string, to: number): void {
   store.getState().edit("Move track", (project) => edits.moveTrack(project, track, to));
+}
+
+/** Makes the next track the current one, or the one before; past the last comes the first. */
+export function stepTrack(store: SessionStore, by: 1 | -1): void {
+  const { project, track, setTrack, announce } = store.getState();
+  const at = project.tracks.findIndex(({ id }) => id === track);
+  const next = project.tracks[modulo(at + by, project.tracks.length)];
+  if (!next) return;
+  setTrack(next.id);
+  if (store.getState().track === next.id) announce(next.name);
 }
 
 /** Moves the current track up or down. */
