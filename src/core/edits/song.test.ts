@@ -207,7 +207,7 @@ describe("patterns", () => {
     project = edits.setColour(project, "a", "teal");
     project = edits.movePattern(project, "a", 2);
     expect(project.patterns.map((p) => [p.name, p.colour])).toEqual([
-      ["B", undefined],
+      ["New", undefined],
       ["Slack", "teal"],
     ]);
     expect(edits.renamePattern(two, "a", "  ")).toBe(two);

@@ -19,12 +19,12 @@ describe("where an edit was", () => {
     edit("Paint", (p) => edits.addNotes(p, { pattern: "b", track: "bass" }, [hit(240, 40)]));
     const { history, project } = store.getState();
     expect(history.past.map((entry) => placeOfEdit(entry, project))).toEqual([
-      "Snare, A 1.2.1",
-      "Harbour kit, A 2.1.1",
-      "Snare, A 1.2.1",
+      "Snare, Main 1.2.1",
+      "Harbour kit, Main 2.1.1",
+      "Snare, Main 1.2.1",
       "",
       "",
-      "Reed bass, B 1.1.2",
+      "Reed bass, Main 2 1.1.2",
     ]);
   });
 });

@@ -64,7 +64,7 @@ describe("exports", () => {
     const store = open();
     store.getState().edit("Mute", (p) => edits.changeTrack(p, "drums", { mute: true }));
     await exportAs(store, choice("midi-pattern"));
-    expect(files).toMatchObject([{ name: "Slack_ Water A.mid", type: "audio/midi" }]);
+    expect(files).toMatchObject([{ name: "Slack_ Water Main.mid", type: "audio/midi" }]);
     const { project } = readSmf(new Uint8Array(await files[0]!.bytes));
     expect(project.tracks).toHaveLength(1);
     expect(project.patterns[0]!.bars).toBe(2);
