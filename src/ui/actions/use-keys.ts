@@ -2,10 +2,14 @@ import { keepsKey, watchPresses } from "../controls/keeps-key";
 import { useEffect } from "react";
 import { tinykeys } from "tinykeys";
 import { keysOf } from "../person/keys";
-import { listensFor } from "../person/presses";
+import { type KeySense, type Press, listensFor } from "../person/presses";
 import { useSetting } from "../person/settings";
 import { useDesk } from "../session/context";
 import { ACTIONS } from "./registry";
+
+/** On a Mac alt writes another sign with every key: such a press is known by its place alone. */
+const senseOf = (press: Press, sense: KeySense): KeySense =>
+  /Mac/.test(navigator.platform) && press.includes("Alt+") ? "place" : sense;
 
 /** Runs the actions of the registry by their keys while a project is open. */
 export function useKeys(): void {
@@ -30,7 +34,7 @@ export function useKeys(): void {
     // What is meant for a press itself goes before what another keyboard may write with it.
     const wanted = ACTIONS.flatMap((action) =>
       keysOf(action.id).flatMap((press) =>
-        listensFor(press, sense).map((heard, rank) => ({ action, heard, rank })),
+        listensFor(press, senseOf(press, sense)).map((heard, rank) => ({ action, heard, rank })),
       ),
     ).sort((a, b) => a.rank - b.rank);
     for (const { action, heard } of wanted)
