@@ -42,6 +42,7 @@ test("a project begins with a beat and a band that were heard and seen before", 
 
 test("escape leaves no project behind; the settings say what a new one is", async ({ page }) => {
   await page.goto("/settings");
+  await expect(page.getByText("Play or stop")).toBeVisible();
   await page.getByRole("spinbutton", { name: "Tempo of a new project" }).fill("93");
   await page.keyboard.press("Enter");
   await page

@@ -4,6 +4,12 @@ import { clickAt, expect, openCopy, openNew, projectOf, ready, test } from "./fi
 const kicks = async (page: Page) =>
   (await projectOf(page)).patterns[0]!.parts[0]!.notes.filter(({ pitch }) => pitch === 36);
 
+/** The page of settings, once it is the browser's. */
+async function openSettings(page: Page): Promise<void> {
+  await page.goto("/settings");
+  await expect(page.getByText("Play or stop")).toBeVisible();
+}
+
 test("a key is changed, said where it is, and works over a reload; a clash is named and settled", async ({
   page,
 }) => {
@@ -35,7 +41,7 @@ test("a key is changed, said where it is, and works over a reload; a clash is na
   await page.keyboard.press("Shift+X");
   await expect(button).toHaveAttribute("aria-pressed", "true");
   // Reset as a group: both are as at first.
-  await page.goto("/settings");
+  await openSettings(page);
   await page.getByRole("button", { name: "Reset the keys of View" }).click();
   await page.getByRole("button", { name: "Reset the keys of Play" }).click();
   await search.fill("Before or Now");
@@ -45,7 +51,7 @@ test("a key is changed, said where it is, and works over a reload; a clash is na
 test("settings go out as a file, are reset, and come back from it; another file changes nothing", async ({
   page,
 }) => {
-  await page.goto("/settings");
+  await openSettings(page);
   const theme = page.getByRole("combobox", { name: "Theme" });
   await theme.selectOption({ label: "Dark" });
   await expect(page.locator("html")).toHaveAttribute("data-theme", "slate");
@@ -120,7 +126,7 @@ test("a bracket is found on a German keyboard by its sign and, where that is wan
   const coarser = await grid();
   await press("ü", "BracketLeft", false);
   expect(await grid()).toBe(coarser);
-  await page.goto("/settings");
+  await openSettings(page);
   await page
     .getByRole("combobox", { name: "A key is known by" })
     .selectOption({ label: "Its place" });
@@ -132,7 +138,7 @@ test("a bracket is found on a German keyboard by its sign and, where that is wan
 test("a click on a hit selects it first where a person wants that, and the next deletes it", async ({
   page,
 }) => {
-  await page.goto("/settings");
+  await openSettings(page);
   await page.getByRole("combobox", { name: "A click on a hit" }).selectOption({ index: 1 });
   await openNew(page);
   await clickAt(page, "drums", 36, 0);
