@@ -1,4 +1,4 @@
-import { type Milliseconds, mean, modulo, nth } from "../base";
+import { type Milliseconds, mean, modulo, nth, ordinal } from "../base";
 import { type Metre, barTicks, beatTicks } from "../time";
 import type { Drift } from "./timing";
 
@@ -7,8 +7,6 @@ const TOGETHER: Milliseconds = 2;
 /** Beats whose means lie this near to each other are told as one, in ms. */
 const ALIKE: Milliseconds = 3;
 
-const ORDINALS = ["1st", "2nd", "3rd"];
-const ordinal = (n: number) => ORDINALS[n - 1] ?? `${n}th`;
 const listed = (words: readonly string[]) =>
   words.length < 2
     ? words.join("")

@@ -1,4 +1,4 @@
-import type { Bpm, Milliseconds, Ticks } from "../base";
+import { type Bpm, type Milliseconds, type Ticks, mean } from "../base";
 import { type Grid, driftOf, ticksToMs } from "../time";
 import type { Note } from "../score";
 
@@ -29,8 +29,7 @@ export function timingOf(notes: readonly Note[], grid: Grid, bpm: Bpm): Timing {
     const ticks = driftOf(grid, start);
     return { id, start, ticks, ms: ticksToMs(ticks, bpm) };
   });
-  const count = Math.max(1, drifts.length);
-  const mean = drifts.reduce((sum, d) => sum + d.ms, 0) / count;
-  const spread = Math.sqrt(drifts.reduce((sum, d) => sum + (d.ms - mean) ** 2, 0) / count);
-  return { drifts, mean, spread, off: drifts.filter((d) => d.ticks !== 0).length };
+  const middle = mean(drifts.map(({ ms }) => ms));
+  const spread = Math.sqrt(mean(drifts.map(({ ms }) => (ms - middle) ** 2)));
+  return { drifts, mean: middle, spread, off: drifts.filter((d) => d.ticks !== 0).length };
 }

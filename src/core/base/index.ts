@@ -1,6 +1,6 @@
 export { byId } from "./by-id";
 export { modulo } from "./modulo";
-export { plural } from "./plural";
+export { ordinal, plural } from "./plural";
 export { type Random, bell, pickWeighted, roundedByChance, seeded } from "./random";
 export { firstIndex, lowerBound } from "./search";
 export { mean, median } from "./statistics";

@@ -1,16 +1,8 @@
 import { type Bpm, must, nth, seeded } from "../base";
-import { type Key, chordClasses, parseChord } from "../pitch";
-import {
-  type Note,
-  type Part,
-  type Project,
-  chordSpans,
-  createProject,
-  makeTrack,
-  metreOf,
-} from "../score";
+import type { Key } from "../pitch";
+import { type Note, type Part, type Project, createProject, makeTrack, metreOf } from "../score";
 import { generateProgressions } from "./chords/progressions";
-import type { ChordStretch } from "./common/options";
+import { chordStretches } from "./common/stretches";
 import { generateDrumIdeas } from "./drums/ideas";
 import { generateIdeas } from "./ideas";
 
@@ -84,10 +76,7 @@ function withBand(project: Project, seed: number): Project {
   const part: Part = { ...nth(first.parts, 1), track: keys.id, notes: [], length };
   const pattern = { ...first, chords, parts: [...first.parts, part] };
   const full = { ...project, tracks: [...project.tracks, keys], patterns: [pattern] };
-  const stretches: ChordStretch[] = chordSpans(full, pattern).flatMap(({ mark, from, to }) => {
-    const chord = parseChord(mark.name);
-    return chord ? [{ from, to, classes: [...chordClasses(chord)] }] : [];
-  });
+  const stretches = chordStretches(full, pattern);
   const bass = generateIdeas({
     ...{ role: "bass", key, metre, bars, chords: stretches, count: 1, seed },
     ...BASS,

@@ -1,4 +1,4 @@
-import { clamp, must } from "../base";
+import { clamp, must, ordinal } from "../base";
 /**
  * In which loops a hit sounds, counted since its section began: `k/n` in the k-th of
  * every n, `not-k/n` in all but that; `not-first` in all but the first; `last` only in the last of a section,
@@ -66,12 +66,6 @@ export function conditionName(condition: Condition): string {
   const { k, of, not } = must(countedLoops(condition));
   if (not) return `in all loops of ${of} but the ${ordinal(k)}`;
   return k === of ? `every ${ordinal(of)} loop` : `in loop ${k} of ${of}`;
-}
-
-function ordinal(n: number): string {
-  const tens = n % 100;
-  const ending = tens > 10 && tens < 14 ? "th" : (["th", "st", "nd", "rd"][n % 10] ?? "th");
-  return `${n}${ending}`;
 }
 
 /**

@@ -1,5 +1,5 @@
 "use client";
-import { FileUp, Moon, Plus, Search, Settings2, Sun } from "lucide-react";
+import { FileUp, Moon, Plus, Settings2, Sun } from "lucide-react";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState, type DragEvent } from "react";
@@ -14,6 +14,7 @@ import { useListening } from "./listening";
 import { NewProject } from "./new-project";
 import { ProjectCard } from "./project-card";
 import { useCards } from "./use-cards";
+import { SearchField } from "../controls/search-field";
 
 interface Props {
   /** The first page, as the server has it when the page is made. */
@@ -238,18 +239,13 @@ function ViewBar({ view, onView, total, deleted }: ViewProps) {
           {total.toLocaleString("en-GB")}
         </span>
       </h1>
-      <label className="input input-sm w-56 gap-2">
-        <Search size={14} aria-hidden />
-        <input
-          type="search"
-          className="outline-none!"
-          aria-label="Search projects"
-          placeholder="Search"
-          value={typed}
-          maxLength={100}
-          onChange={(event) => setTyped(event.target.value)}
-        />
-      </label>
+      <SearchField
+        label="Search projects"
+        placeholder="Search"
+        value={typed}
+        longest={100}
+        onChange={setTyped}
+      />
       <label className="flex items-center gap-2">
         <span className="quiet">In order of</span>
         <select

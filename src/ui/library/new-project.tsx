@@ -1,10 +1,10 @@
 "use client";
 import { FileUp, Shuffle, X } from "lucide-react";
 import { Dialog, RadioGroup } from "radix-ui";
-import { useState, type FormEvent } from "react";
+import { useMemo, useState, type FormEvent } from "react";
 import { SOUNDS } from "@/audio/sounds";
 import { packPicture, thumbnail } from "@/core/analysis";
-import { nth } from "@/core/base";
+import { must, nth } from "@/core/base";
 import { DRUM_STYLES, STARTS, startOf, type Start } from "@/core/generate";
 import { LIMITS, type Project } from "@/core/score";
 import { FileButton } from "../controls/file-button";
@@ -43,15 +43,16 @@ export function NewProject({ accept, busy, onCreate, onFiles, onClose }: Props) 
   const [style, setStyle] = useState(() => nth(DRUM_STYLES, 0).id);
   const [start, setStart] = useState<Start>("empty");
   const listening = useListening();
-  const project = (of: Start) =>
-    startOf({
-      ...{ start: of, style, seed, kit: kitOf(settings().newKit) },
-      ...{ name: name.trim() || "New project", tempo: settings().newTempo },
-    });
+  const made = useMemo(() => {
+    const { newKit, newTempo } = settings();
+    const same = { style, seed, name: "", kit: kitOf(newKit), tempo: newTempo };
+    return STARTS.map((one) => ({ start: one, project: startOf({ ...same, start: one }) }));
+  }, [style, seed]);
   const create = (event: FormEvent) => {
     event.preventDefault();
     listening.stop();
-    onCreate(project(start));
+    const { project } = must(made.find((one) => one.start === start));
+    onCreate({ ...project, name: name.trim() || "New project" });
   };
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
@@ -78,8 +79,8 @@ export function NewProject({ accept, busy, onCreate, onFiles, onClose }: Props) 
               value={start}
               onValueChange={(next) => setStart(next as Start)}
             >
-              {STARTS.map((one) => (
-                <StartCard key={one} start={one} project={project(one)} listening={listening} />
+              {made.map((one) => (
+                <StartCard key={one.start} {...one} listening={listening} />
               ))}
             </RadioGroup.Root>
             <div className="mt-3 flex h-8 items-center gap-3">

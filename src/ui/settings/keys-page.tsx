@@ -1,5 +1,5 @@
 "use client";
-import { ArrowLeft, Printer, Search } from "lucide-react";
+import { ArrowLeft, Printer } from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
 import { ACTIONS } from "../actions/registry";
@@ -8,6 +8,7 @@ import { useMounted } from "../controls/use-mounted";
 import { keysOf } from "../person/keys";
 import { shownPress } from "../person/presses";
 import { HANDS } from "../help/hands";
+import { SearchField } from "../controls/search-field";
 
 /** All keys by group, and what hands do on the sheet: to search in, and to print. */
 export function KeysPage() {
@@ -32,18 +33,12 @@ export function KeysPage() {
         <Link href="/settings" className="link text-[13px] print:hidden">
           Change keys
         </Link>
-        <label className="input input-sm w-56 gap-2 print:hidden">
-          <Search size={14} aria-hidden />
-          <input
-            type="search"
-            className="outline-none!"
-            aria-label="Search keys"
-            placeholder="Search keys"
-            value={typed}
-            maxLength={60}
-            onChange={(event) => setTyped(event.target.value)}
-          />
-        </label>
+        <SearchField
+          label="Search keys"
+          className="w-56 print:hidden"
+          value={typed}
+          onChange={setTyped}
+        />
         <button className="btn btn-sm gap-2 print:hidden" onClick={() => window.print()}>
           <Printer size={14} /> Print
         </button>

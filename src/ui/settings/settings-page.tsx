@@ -1,5 +1,5 @@
 "use client";
-import { ArrowLeft, Download, RotateCcw, Search, Upload } from "lucide-react";
+import { ArrowLeft, Download, RotateCcw, Upload } from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
 import { toast } from "sonner";
@@ -17,6 +17,7 @@ import {
 import { applyLook } from "../person/theme";
 import { KeyList } from "./key-list";
 import { ROWS, type Row } from "./rows";
+import { SearchField } from "../controls/search-field";
 
 /** The largest file of settings that is read, in bytes. */
 const LARGEST = 200_000;
@@ -39,18 +40,12 @@ export function SettingsPage({ from }: { from: string | null }) {
           <ArrowLeft size={15} /> {from ? "Back to the project" : "Library"}
         </Link>
         <h1 className="mr-auto text-[15px] font-semibold">Settings</h1>
-        <label className="input input-sm w-64 gap-2">
-          <Search size={14} aria-hidden />
-          <input
-            type="search"
-            className="outline-none!"
-            aria-label="Search settings and keys"
-            placeholder="Search settings and keys"
-            value={typed}
-            maxLength={60}
-            onChange={(event) => setTyped(event.target.value)}
-          />
-        </label>
+        <SearchField
+          label="Search settings and keys"
+          className="w-64"
+          value={typed}
+          onChange={setTyped}
+        />
       </header>
       <main className="mx-auto max-w-[860px] px-8 py-6 text-[13px]">
         {groups.map((group) => (

@@ -10,7 +10,7 @@ import { pageWithSummaries } from "@/server/summaries";
 
 export const dynamic = "force-dynamic";
 
-/** A project to begin with, or an empty one. Without a name it gets the next free one; a name that is taken gets a number. */
+/** A project to begin with, or an empty one. A name that is given is its name; without one it gets the next that is free. */
 const newSchema = yup
   .object({
     name: yup.string().strict().trim().min(1).max(LIMITS.name).optional(),

@@ -5,14 +5,12 @@ import { topLine } from "../common/idea";
 import { percent, type Measure, type Measured } from "./measure";
 import { barAt } from "../rhythm/places";
 import { syncopation } from "../rhythm/syncopation";
-import { nth } from "../../base";
+import { mean, nth } from "../../base";
 
 const intervals = (notes: readonly Note[]) => {
   const top = topLine(notes);
   return top.slice(1).map((note, i) => Math.abs(note.pitch - nth(top, i).pitch));
 };
-const mean = (list: readonly number[]) =>
-  list.length > 0 ? list.reduce((sum, x) => sum + x, 0) / list.length : 0;
 
 /** What ideas are sorted by and liked for. One entry adds one. */
 export const MEASURES: readonly Measure[] = [

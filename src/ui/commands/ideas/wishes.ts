@@ -1,6 +1,5 @@
 import { type Ticks, nth } from "@/core/base";
 import { barTicks, beatsInBar } from "@/core/time";
-import { chordClasses, parseChord } from "@/core/pitch";
 import {
   type Note,
   type PartAddress,
@@ -11,12 +10,11 @@ import {
   patternOf,
   patternTicks,
   trackOf,
-  chordSpans,
 } from "@/core/score";
 import { parseGroove } from "@/core/groove";
 import { lanePeriod } from "@/core/playback";
 import {
-  type ChordStretch,
+  chordStretches,
   type Contour,
   type DrumIdeaOptions,
   type Idea,
@@ -40,16 +38,6 @@ export function barsOf(project: Project, at: PartAddress): number {
   const pattern = patternOf(project, at.pattern);
   const bar = patternBar(project, pattern);
   return Math.max(1, Math.min(MAX_BARS, pattern.bars, Math.ceil(partOf(project, at).length / bar)));
-}
-
-/** The chord line as ideas need it: pitch classes with the root first, and a bass of its own. */
-function chordStretches(state: Session): ChordStretch[] {
-  return chordSpans(state.project, sheetPattern(state)).flatMap(({ mark, from, to }) => {
-    const chord = parseChord(mark.name);
-    if (!chord) return [];
-    const classes = [chord.root, ...[...chordClasses(chord)].filter((pc) => pc !== chord.root)];
-    return [{ from, to, classes, ...(chord.bass !== null && { bass: chord.bass }) }];
-  });
 }
 
 /** A part or a lane that a rhythm may be taken from, by the id that settings keep. */
@@ -154,7 +142,7 @@ export function lineOptions(
     startOn: s.startOn as IdeaOptions["startOn"],
     endOn: s.endOn as IdeaOptions["endOn"],
     shape: s.shape as IdeaOptions["shape"],
-    chords: chordStretches(state),
+    chords: chordStretches(state.project, sheetPattern(state)),
     values: VALUES.map(({ value, kind }, i) => ({ value, kind, weight: nth(s.weights, i) })),
     rhythm: keep.rhythm && s.role !== "pad" ? notes : null,
     pitches: keep.pitches && s.role === "melody" ? notes.map((note) => note.pitch) : null,

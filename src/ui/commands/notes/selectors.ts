@@ -1,4 +1,4 @@
-import { plural } from "@/core/base";
+import { ordinal, plural } from "@/core/base";
 import { barTicks, lineAt, nearestLine, stepTicks } from "@/core/time";
 import { inKey } from "@/core/pitch";
 import { type Note, type Project, trackOf } from "@/core/score";
@@ -16,7 +16,7 @@ interface Selector {
 
 const everyNth = (count: number): Selector => ({
   id: `every-${count}`,
-  label: `Every ${count}${count === 2 ? "nd" : count === 3 ? "rd" : "th"} of them`,
+  label: `Every ${ordinal(count)} of them`,
   pick: (notes, own) => nth(notes, own, count),
 });
 
